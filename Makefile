@@ -1,0 +1,52 @@
+PYTHON ?= python3
+PORT ?= 8000
+VENV := .venv
+BIN := $(VENV)/bin
+
+.PHONY: install demo test screenshots bench audit editor lock clean
+
+# What `make demo` and `make test` do first. A stamp makes the second start quick.
+install: $(VENV)/installed
+
+$(VENV)/installed: requirements.lock pyproject.toml
+	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Mobbet needs Python 3.11 or newer; run: make PYTHON=python3.12"; exit 1; }
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+$(VENV)/installed-tests: $(VENV)/installed requirements-test.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements-test.lock
+	@touch $@
+
+demo: install
+	@exec $(BIN)/mobbet demo --data var/demo --port $(PORT)
+
+test: $(VENV)/installed-tests
+	@sh tools/chromium.sh
+	@$(BIN)/python -W error::DeprecationWarning:mobbet -m tests
+
+# The pictures of docs/screenshots, from fresh demo data.
+screenshots: $(VENV)/installed-tests
+	@sh tools/chromium.sh
+	$(BIN)/python -m tools.screenshots
+
+bench: install
+	$(BIN)/mobbet bench
+
+# axe on every screen and public page, and the Nu Html Checker on the built site.
+audit: $(VENV)/installed-tests
+	@sh tools/chromium.sh
+	npm --prefix tools/audit ci --silent --no-fund
+	$(BIN)/python -m tools.audit
+
+editor:
+	npm --prefix editor ci --silent --no-fund
+	npm --prefix editor run --silent build
+
+lock:
+	uv pip compile pyproject.toml tools/build.in --universal --generate-hashes --python-version 3.11 --no-header -q -o requirements.lock
+	uv pip compile pyproject.toml tools/build.in --extra test --universal --generate-hashes --python-version 3.11 --no-header -q -o requirements-test.lock
+
+clean:
+	rm -rf $(VENV) var build *.egg-info

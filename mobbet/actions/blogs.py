@@ -1,0 +1,84 @@
+"""Making a blog and keeping its name, its address and its times."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from mobbet.actions import people as people_actions
+from mobbet.actions.people import read_name
+from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.core.addresses import read_blog_slug
+from mobbet.core.errors import BadInput, Refused
+from mobbet.core.timing import zone as read_zone
+from mobbet.publish.design import LOOKS
+from mobbet.store import blogs, people
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+
+ROLES = ("owner", "editor", "writer")
+
+
+def set_up(workshop: Workshop, *, name: str, email: str, password: str, blog: str, address: str, zone: str, home: str) -> tuple[Person, Blog]:
+    """The first person and their first blog, in an empty data folder. Raises Refused when it is not empty."""
+    for read, value in ((read_blog_slug, address), (read_zone, zone)):
+        read(value)
+    read_name(blog, "The blog's name", "blog")
+    if people.is_any(workshop.db):
+        raise Refused("This data folder has its first blog already; sign in instead.")
+    with workshop.db.transaction():
+        if people.is_any(workshop.db):
+            raise Refused("This data folder has its first blog already; sign in instead.")
+        person = people_actions.add_person(workshop, name=name, email=email, password=password)
+        return person, make_blog(workshop, person, name=blog, address=address, zone=zone, home=home)
+
+
+def make_blog(
+    workshop: Workshop, owner: Person, *, name: str, address: str, zone: str, home: str, tagline: str = "", look: str = "bench"
+) -> Blog:
+    """A blog of this owner. `home` is the public address of its front page. Raises BadInput, Refused."""
+    name, slug = read_name(name, "The blog's name", "blog"), read_blog_slug(address)
+    read_zone(zone)
+    if look not in LOOKS:
+        raise BadInput(f"There is no look “{look}”; choose one of {', '.join(LOOKS)}.", "look")
+    with workshop.db.transaction():
+        if blogs.by_slug(workshop.db, slug):
+            raise Refused(f"The address “{slug}” belongs to another blog; choose a different one.")
+        blog = blogs.add(
+            workshop.db, slug=slug, name=name, tagline=tagline, zone=zone, home=read_home(home), design=look, made_at=workshop.clock()
+        )
+        blogs.add_member(workshop.db, blog.id, owner.id, "owner")
+    return blog
+
+
+def add_member(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
+    if role not in ROLES:
+        raise BadInput(f"“{role}” is no role; choose {', '.join(ROLES)}.", "role")
+    with workshop.db.transaction():
+        blogs.add_member(workshop.db, blog.id, person.id, role)
+
+
+def change_blog(
+    workshop: Workshop, person: Person, slug: str, *, name: str, tagline: str, home: str, zone: str, posts_on_page: str
+) -> Blog:
+    """Changes what stands on every page, and publishes. Only the owner may. Raises BadInput, NotAllowed."""
+    blog = owned_blog(workshop, person, slug)
+    name, tagline = read_name(name, "The blog's name", "name"), " ".join(tagline.split())
+    if len(tagline) > 160:
+        raise BadInput("The line below the name is longer than 160 letters; shorten it.", "tagline")
+    if not posts_on_page.strip().isdigit() or not 1 <= int(posts_on_page) <= 100:
+        raise BadInput(f"“{posts_on_page}” is no number of posts; type one from 1 to 100.", "posts_on_page")
+    read_zone(zone)
+    home = read_home(home)
+    with workshop.db.transaction():
+        blogs.update(workshop.db, blog.id, name=name, tagline=tagline, home=home, zone=zone, posts_on_page=int(posts_on_page))
+    workshop.press.publish(blog.id, workshop.clock())
+    return blogs.by_id(workshop.db, blog.id)
+
+
+def read_home(text: str) -> str:
+    """The public address of a site's front page, with a slash at its end. Raises BadInput."""
+    text = text.strip()
+    parts = urlsplit(text)
+    if parts.scheme not in ("http", "https") or not parts.hostname or parts.query or parts.fragment or any(c.isspace() for c in text):
+        raise BadInput(f"“{text}” is no address of a site; write it like https://my-blog.example/.", "home")
+    return text.rstrip("/") + "/"

@@ -1,0 +1,98 @@
+"""Building: publishing what is due, and writing the site as files."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import EVERYONE
+from mobbet.core.errors import Broken, NotFound
+from mobbet.publish.editions import Published
+from mobbet.publish.pages import Renderer
+from mobbet.publish.plan import Plan
+from mobbet.publish.targets import folder
+from mobbet.store import blogs, placements
+from mobbet.store.blogs import Blog
+from mobbet.store.snapshot import SiteSnapshot
+
+
+@dataclass(frozen=True)
+class Built:
+    """What a build came to, over all blogs it was asked for."""
+
+    edition: int
+    written: int
+    removed: int
+    pages: int
+    seconds: float
+
+
+def chosen_blogs(workshop: Workshop, slug: str | None) -> list[Blog]:
+    """The blog with that address, or all of them. Raises NotFound."""
+    if slug is None:
+        return blogs.every(workshop.db)
+    blog = blogs.by_slug(workshop.db, slug)
+    if blog is None:
+        names = ", ".join(blog.slug for blog in blogs.every(workshop.db)) or "none yet"
+        raise NotFound(f"There is no blog “{slug}”; there are: {names}.")
+    return [blog]
+
+
+def build(workshop: Workshop, slug: str | None = None, full: bool = False) -> Built:
+    """Publishes what is due now; with `full`, renders every page anew."""
+    return _sum([workshop.press.publish(blog.id, workshop.clock(), full) for blog in chosen_blogs(workshop, slug)])
+
+
+def _sum(parts: list[Published]) -> Built:
+    return Built(
+        max((part.edition for part in parts), default=0),
+        sum(part.written for part in parts),
+        sum(part.removed for part in parts),
+        sum(part.pages for part in parts),
+        sum(part.seconds for part in parts),
+    )
+
+
+def write_out(workshop: Workshop, out: Path, slug: str | None, instant: int) -> Built:
+    """Writes the public site, as everyone may read it at that instant, as files; changes nothing else.
+
+    With several blogs each gets a folder of its own, named by its address.
+    """
+    started = time.perf_counter()
+    chosen = chosen_blogs(workshop, slug)
+    sent = [
+        folder.send(out if len(chosen) == 1 else out / blog.slug, site_files(workshop, blog, instant)) for blog in chosen
+    ]
+    return Built(
+        0,
+        sum(part.written for part in sent),
+        sum(part.removed for part in sent),
+        sum(part.pages for part in sent),
+        time.perf_counter() - started,
+    )
+
+
+def site_files(workshop: Workshop, blog: Blog, instant: int) -> Iterator[tuple[str, bytes]]:
+    """(path, bytes) of every page that everyone may read at that instant, made from the facts alone."""
+    with workshop.db.reading():
+        snapshot = SiteSnapshot(workshop.db, blog.id, instant)
+        plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.picture_files)
+        for key in plan.all_keys():
+            page = plan.page(key)
+            if page is None or page.audience != EVERYONE:
+                continue
+            rendered = renderer.render(page)
+            body = workshop.media.read(rendered.media_hash) if rendered.media_hash else rendered.body
+            if body is None:
+                raise Broken(f"A file of the picture at {page.path} is missing; run mobbet check.")
+            yield page.path, body
+
+
+def next_change(workshop: Workshop) -> int | None:
+    """The next instant at which some blog's site changes by itself."""
+    now = workshop.clock()
+    changes = (placements.next_change(workshop.db, blog.id, now) for blog in blogs.every(workshop.db))
+    return min((instant for instant in changes if instant is not None), default=None)

@@ -1,0 +1,90 @@
+"""What the desk lists: posts in hand, in the timetable and published, and those a search finds."""
+
+from __future__ import annotations
+
+import json
+import re
+from dataclasses import dataclass
+from statistics import median
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document.write import to_text
+from mobbet.store import desk, search
+from mobbet.store.blogs import Blog
+from mobbet.store.desk import DeskRow
+
+MOST_IN_GROUP = 60
+PAGE = 30
+MOST_FOUND = 50
+INDEX_AT_ONCE = 500
+
+
+@dataclass(frozen=True)
+class Groups:
+    """The three groups of the desk; `more` is (goes_out, id) to go on after, or None at the end."""
+
+    in_hand: list[DeskRow]
+    in_timetable: list[DeskRow]
+    published: list[DeskRow]
+    more: tuple[int, int] | None
+    total: int
+
+
+@dataclass(frozen=True)
+class Rhythm:
+    """Days since the last post, the usual gap in days (None with fewer than three posts), the next one out."""
+
+    days_quiet: int | None
+    usual_gap: int | None
+    next_out: int | None
+
+
+def groups(workshop: Workshop, blog: Blog) -> Groups:
+    now = workshop.clock()
+    published, more = older(workshop, blog, None)
+    return Groups(
+        desk.in_hand(workshop.db, blog.id, now, MOST_IN_GROUP),
+        desk.in_timetable(workshop.db, blog.id, now, MOST_IN_GROUP),
+        published,
+        more,
+        desk.count(workshop.db, blog.id),
+    )
+
+
+def older(workshop: Workshop, blog: Blog, before: tuple[int, int] | None) -> tuple[list[DeskRow], tuple[int, int] | None]:
+    """A page of published posts, and where the next one goes on."""
+    more = (before,) if before else ()
+    rows = desk.published(workshop.db, blog.id, workshop.clock(), PAGE + 1, *more)
+    page = rows[:PAGE]
+    return page, (page[-1].goes_out, page[-1].id) if len(rows) > PAGE else None
+
+
+def rhythm(workshop: Workshop, blog: Blog) -> Rhythm:
+    """Worked out from the last 25 posts; the usual gap is their median, so one long pause does not count."""
+    now = workshop.clock()
+    out = [row.goes_out for row in desk.published(workshop.db, blog.id, now, 25)]
+    gaps = [(later - earlier) / 86400 for later, earlier in zip(out, out[1:], strict=False)]
+    coming = desk.in_timetable(workshop.db, blog.id, now, 1)
+    return Rhythm(
+        (now - out[0]) // 86400 if out else None,
+        max(1, round(median(gaps))) if len(gaps) >= 2 else None,
+        coming[0].goes_out if coming else None,
+    )
+
+
+def find(workshop: Workshop, blog: Blog, query: str) -> list[DeskRow]:
+    """Posts whose title or text holds every word typed, the last one perhaps as a beginning."""
+    words = re.findall(r"\w+", query)[:20]
+    if not words:
+        return []
+    bring_up_to_date(workshop, blog)
+    return desk.by_ids(workshop.db, search.find(workshop.db, blog.id, words, MOST_FOUND))
+
+
+def bring_up_to_date(workshop: Workshop, blog: Blog) -> None:
+    """Lets the search index read what was written since it last did."""
+    while waiting := search.stale(workshop.db, blog.id, INDEX_AT_ONCE):
+        with workshop.db.transaction():
+            for row in waiting:
+                text = to_text(json.loads(row.body))
+                search.index(workshop.db, row.post_id, row.revision, row.title, f"{row.subtitle}\n{text}")

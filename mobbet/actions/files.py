@@ -1,0 +1,125 @@
+"""Posts from Markdown files with YAML front matter."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from mobbet.actions import library, placing, posts
+from mobbet.actions.workshop import Workshop, blog_for, post_for
+from mobbet.core import frontmatter
+from mobbet.core.document import outline
+from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.text import plain
+from mobbet.core.errors import BadInput, Refused
+from mobbet.core.states import DRAFT, IN_TIMETABLE, OUT
+from mobbet.core.timing import read_instant, wall
+from mobbet.store import people
+from mobbet.store import posts as post_store
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+
+
+@dataclass(frozen=True)
+class Brought:
+    """A post made or changed from a file, and remarks on what was not used."""
+
+    post: Post
+    path: str
+    state: str
+    notes: tuple[str, ...]
+
+
+def new_post(workshop: Workshop, person: Person, blog_slug: str, source: str, folder: Path | None = None) -> Brought:
+    """A post from a file's text. With a `date` it goes out then (at once when that has passed).
+
+    Pictures named by a file beside it are taken from `folder`. Raises BadInput before anything is kept.
+    """
+    blog = blog_for(workshop, person, blog_slug)
+    text = frontmatter.read(source, blog.zone)
+    with workshop.db.transaction():
+        post = posts.begin_post(workshop, person, blog_slug)
+        return _fill(workshop, person, blog, post, text, folder, is_new=True)
+
+
+def update_post(workshop: Workshop, person: Person, post_id: int, source: str, folder: Path | None = None) -> Brought:
+    """Replaces text and the settings that the file names; what is out or placed is updated with it."""
+    post, blog = post_for(workshop, person, post_id)
+    text = frontmatter.read(source, blog.zone)
+    with workshop.db.transaction():
+        return _fill(workshop, person, blog, post, text, folder, is_new=False)
+
+
+def _fill(
+    workshop: Workshop, person: Person, blog: Blog, post: Post, text: frontmatter.Text, folder: Path | None, is_new: bool
+) -> Brought:
+    settings, notes = text.settings, [f"“{name}” is not a setting Mobbet knows; it was left out." for name in text.unknown]
+    document, missing = _with_pictures(workshop, person, blog, from_markdown(text.markdown), folder)
+    notes += [f"The picture “{src}” was not found; its place shows its address." for src in missing]
+    before = post_store.revision(workshop.db, post.id, post.revision)
+    title = settings.title if settings.title is not None else (before.title or _title(document))
+    subtitle = settings.subtitle if settings.subtitle is not None else before.subtitle
+    posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=subtitle, body=document)
+    _settle(workshop, person, blog, post, settings)
+    state = placing.state_of(workshop, post_store.by_id(workshop.db, post.id))
+    if settings.date is not None or state in (OUT, IN_TIMETABLE):
+        placed = placing.place(workshop, person, post.id)
+        return Brought(post_store.by_id(workshop.db, post.id), placed.path, placed.state, tuple(notes))
+    categories = tuple(post_store.categories(workshop.db, post.id))
+    kept = post_store.by_id(workshop.db, post.id)
+    return Brought(kept, placing.free_path(workshop, kept, blog, title, categories), DRAFT if is_new else state, tuple(notes))
+
+
+def _settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings) -> None:
+    """Writes the settings that the file names into the docket."""
+    if settings.slug is not None:
+        posts.set_slug(workshop, person, post.id, settings.slug)
+    if settings.visibility is not None:
+        posts.set_visibility(workshop, person, post.id, settings.visibility)
+    for field in ("excerpt", "description"):
+        if getattr(settings, field) is not None:
+            posts.set_line(workshop, person, post.id, field, getattr(settings, field))
+    for field, value in (("goes_out_wall", settings.date), ("comes_down_wall", settings.expires)):
+        if value is not None:
+            posts.set_time(workshop, person, post.id, field, wall(read_instant(value, blog.zone), blog.zone))
+    if settings.categories is not None:
+        posts.set_category_names(workshop, post, blog, settings.categories)
+    if settings.tags is not None:
+        posts.set_tags(workshop, person, post.id, ", ".join(settings.tags))
+    if settings.author is not None:
+        author = people.by_name(workshop.db, blog.id, settings.author)
+        if author is None:
+            raise BadInput(f"Nobody named “{settings.author}” works on this blog; check the author in the front matter.", "author")
+        posts.set_author(workshop, person, post.id, str(author.id))
+
+
+def _title(document: dict) -> str:
+    """The first heading's words, or the beginning of the first paragraph's."""
+    headings = outline.headings(document)
+    if headings:
+        return headings[0].words[:300]
+    words = next((plain(block) for block in document["content"] if plain(block).strip()), "")
+    if not words:
+        raise Refused("The file has neither a title nor any text; nothing was made of it.")
+    return outline.teaser_text({"content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}]}, 80)
+
+
+def _with_pictures(workshop: Workshop, person: Person, blog: Blog, document: dict, folder: Path | None) -> tuple[dict, list[str]]:
+    """The document with its local pictures in the library, and the addresses of those not found."""
+    missing: list[str] = []
+
+    def change(node: dict) -> dict:
+        if node["type"] == "picture" and ":" not in node["attrs"]["src"]:
+            src = node["attrs"]["src"]
+            file = (folder / src).resolve() if folder else None
+            if file is None or not file.is_relative_to(folder.resolve()) or not file.is_file():
+                missing.append(src)
+                return node
+            row = library.add_picture(workshop, person, blog, file.name, file.read_bytes())
+            return {**node, "attrs": {**node["attrs"], "src": f"media:{row.id}"}}
+        if "content" in node:
+            return {**node, "content": [change(child) for child in node["content"]]}
+        return node
+
+    return change(document), missing

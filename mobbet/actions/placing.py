@@ -1,0 +1,159 @@
+"""Placing a post in time, updating what is out, withdrawing; and publishing what follows from it."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+
+from mobbet.actions.workshop import Workshop, post_for
+from mobbet.core.addresses import make_slug, post_path
+from mobbet.core.audience import audience_of
+from mobbet.core.document import outline
+from mobbet.core.errors import BadInput, Refused
+from mobbet.core.facts import Subject
+from mobbet.core.filing import with_parents
+from mobbet.core.states import IN_TIMETABLE, OUT, Showing, state_at
+from mobbet.core.timing import FOREVER, instant_of_wall, wall
+from mobbet.publish.editions import Published
+from mobbet.store import filing, media, placements, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.store.placements import Placement
+from mobbet.store.posts import Post
+
+
+@dataclass(frozen=True)
+class Placed:
+    """What placing came to: the state the post is in now, and its public path."""
+
+    state: str
+    path: str
+    goes_out: int
+
+
+def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
+    """Gives the newest text and the docket to readers, at the time the docket names, or now.
+
+    For a post that is out this updates what is out, now. Raises BadInput and Refused with the
+    reason when that cannot be.
+    """
+    post, blog = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        post = posts.by_id(workshop.db, post_id)
+        now = workshop.clock()
+        earlier = placements.of_post(workshop.db, post_id)
+        current = next((row for row in earlier if row.shows_from <= now < row.shows_until), None)
+        placement = _placement(workshop, person, post, blog, earlier, current, now)
+        for row in earlier:
+            if row.shows_until > now and row.shows_from < row.shows_until:
+                placements.end(workshop.db, row.id, now)
+        parents = with_parents(category_subjects(workshop, blog), placement.categories)
+        placements.add(workshop.db, placement, parents)
+        placements.mark_unsettled(workshop.db, blog.id, post_id)
+        slug = placement.path.rstrip("/").rsplit("/", 1)[1]
+        posts.settle(workshop.db, post_id, now, slug=slug, goes_out_wall=placement.goes_out_wall)
+    workshop.on_change()
+    return Placed(OUT if placement.shows_from <= now else IN_TIMETABLE, placement.path, placement.goes_out)
+
+
+def _placement(
+    workshop: Workshop, person: Person, post: Post, blog: Blog, earlier: list[Placement], current: Placement | None, now: int
+) -> Placement:
+    revision = posts.revision(workshop.db, post.id, post.revision)
+    if post.aside_at is not None:
+        raise Refused("This post is set aside; restore it first.")
+    if not revision.title:
+        raise BadInput("The post has no title yet; give it one, then it can go out.", "title")
+    goes_out_wall, goes_out, zone = _goes_out(post, blog, current, now)
+    comes_down = instant_of_wall(post.comes_down_wall, blog.zone) if post.comes_down_wall else FOREVER
+    if comes_down <= max(goes_out, now):
+        raise BadInput("It would come down before it goes out; choose a later time for it to come down.", "comes_down_wall")
+    was_shown = any(row.shows_from < row.shows_until and row.shows_from <= now for row in earlier)
+    document = json.loads(revision.body)
+    known = (media.by_id(workshop.db, number) for number in outline.pictures(document))
+    categories = tuple(posts.categories(workshop.db, post.id))
+    return Placement(
+        id=0, blog_id=blog.id, post_id=post.id, revision=post.revision, zone=zone,
+        goes_out_wall=goes_out_wall, comes_down_wall=post.comes_down_wall, goes_out=goes_out, comes_down=comes_down,
+        shows_from=max(now, goes_out) if was_shown else goes_out, shows_until=comes_down,
+        path=free_path(workshop, post, blog, revision.title, categories),
+        audience=audience_of(post.visibility, post.author_id), author_id=post.author_id,
+        excerpt=post.excerpt, description=post.description,
+        categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
+        media=tuple(row.id for row in known if row and row.blog_id == blog.id),
+        placed_by=person.id, placed_at=now,
+    )  # fmt: skip
+
+
+def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tuple[str, int, str]:
+    """(wall time, instant, zone). A post that is out keeps its time unless an earlier one was chosen."""
+    if current and post.goes_out_wall in (None, current.goes_out_wall):
+        return current.goes_out_wall, current.goes_out, current.zone
+    if post.goes_out_wall is None:
+        return wall(now, blog.zone), now, blog.zone
+    goes_out = instant_of_wall(post.goes_out_wall, blog.zone)
+    if current and goes_out > now:
+        raise BadInput("The post is out already; choose a time that has passed, or withdraw it first.", "goes_out_wall")
+    return post.goes_out_wall, goes_out, blog.zone
+
+
+def free_path(workshop: Workshop, post: Post, blog: Blog, title: str, categories: tuple[int, ...]) -> str:
+    """The address the post has, or would get: no other post ever had it."""
+    subjects = category_subjects(workshop, blog)
+    main = subjects[categories[0]].slug if categories else None
+    wanted = post.slug or make_slug(title, f"post-{post.id}")
+    number, slug = 1, wanted
+    while placements.address_owner(workshop.db, blog.id, post_path(main, slug)) not in (None, post.id):
+        number += 1
+        slug = f"{wanted}-{number}"
+    return post_path(main, slug)
+
+
+def category_subjects(workshop: Workshop, blog: Blog) -> dict[int, Subject]:
+    return {row.id: Subject(row.id, row.name, row.slug, row.parent_id) for row in filing.categories(workshop.db, blog.id)}
+
+
+def withdraw(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Takes a post off the site, or out of the timetable. Raises Refused when it is on neither."""
+    post, blog = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        now = workshop.clock()
+        live = [row for row in placements.of_post(workshop.db, post_id) if row.shows_until > now and row.shows_from < row.shows_until]
+        if not live:
+            raise Refused("This post is neither out nor in the timetable; there is nothing to withdraw.")
+        for row in live:
+            placements.end(workshop.db, row.id, now)
+        placements.mark_unsettled(workshop.db, blog.id, post_id)
+        posts.settle(workshop.db, post_id, now, goes_out_wall=None)
+    workshop.on_change()
+
+
+def publish(workshop: Workshop, blog: Blog, full: bool = False) -> Published:
+    """Brings what readers get up to date with the facts, as of now."""
+    return workshop.press.publish(blog.id, workshop.clock(), full)
+
+
+def showings(rows: list[Placement]) -> list[Showing]:
+    return [Showing(row.shows_from, row.shows_until, row.comes_down) for row in rows]
+
+
+def state_of(workshop: Workshop, post: Post) -> str:
+    """The state of a post now."""
+    rows = placements.of_post(workshop.db, post.id)
+    return state_at(showings(rows), workshop.clock(), post.aside_at is not None)
+
+
+def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Removes a post from the lists, restorably. Raises Refused while readers get it or will get it."""
+    post, _ = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        if state_of(workshop, post) in (OUT, IN_TIMETABLE):
+            raise Refused("Readers get this post, or are going to; withdraw it first.")
+        posts.settle(workshop.db, post.id, workshop.clock(), aside_at=workshop.clock())
+
+
+def restore(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Brings a post that was set aside back to the lists."""
+    post, _ = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        posts.settle(workshop.db, post.id, workshop.clock(), aside_at=None)

@@ -1,0 +1,204 @@
+"""Beginning a post, saving its text, settling its docket."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.actions.workshop import Workshop, blog_for, post_for
+from mobbet.core import filing as filing_rules
+from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug
+from mobbet.core.audience import read_visibility
+from mobbet.core.canonical import canonical
+from mobbet.core.document import outline, schema
+from mobbet.core.errors import BadInput, Conflict
+from mobbet.core.timing import read_wall
+from mobbet.store import blogs, filing, people, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.store.posts import Post, Revision
+
+STRETCH = 5 * 60
+"""Saves by one person within so many seconds replace each other; the first after it is kept apart."""
+LONGEST = {"title": 300, "subtitle": 300, "excerpt": 600, "description": 320}
+
+
+@dataclass(frozen=True)
+class Saved:
+    """A save that is safe on the disk."""
+
+    revision: int
+    words: int
+    minutes: int
+
+
+def begin_post(workshop: Workshop, person: Person, blog_slug: str) -> Post:
+    """A new, empty draft by this person."""
+    blog = blog_for(workshop, person, blog_slug)
+    with workshop.db.transaction():
+        post = posts.add(workshop.db, blog_id=blog.id, author_id=person.id, made_at=workshop.clock())
+        save_text(workshop, person, post.id, base=0, title="", subtitle="", body=schema.EMPTY)
+    return posts.by_id(workshop.db, post.id)
+
+
+def save_text(
+    workshop: Workshop, person: Person, post_id: int, *, base: int, title: str, subtitle: str, body: object, save_key: str = ""
+) -> Saved:
+    """Saves title, subtitle and document as a new revision, upon revision `base`.
+
+    The same `save_key` sent again is answered as before, without a second revision; a text equal to
+    the working one makes none. Raises Conflict when the working revision is not `base`,
+    BadDocument and BadInput for a text that cannot be kept.
+    """
+    post, _ = post_for(workshop, person, post_id)
+    title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
+    document = schema.check(body)
+    text, words = canonical(document), outline.count_words(document)
+    with workshop.db.transaction():
+        post = posts.by_id(workshop.db, post_id)
+        before = posts.revision(workshop.db, post_id, post.revision)
+        if before and ((save_key and before.save_key == save_key) or (before.title, before.subtitle, before.body) == (title, subtitle, text)):
+            return Saved(before.number, words, outline.minutes(words))
+        if post.revision != base:
+            raise _conflict(workshop, post, before)
+        now = workshop.clock()
+        is_same_stretch = (
+            before is not None
+            and before.person_id == person.id
+            and now - before.begun_at < STRETCH
+            and not posts.is_placed(workshop.db, post_id, before.number)
+        )
+        begun = before.begun_at if is_same_stretch else now
+        number = base + 1
+        posts.add_revision(workshop.db, Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now), words)
+        if is_same_stretch:
+            posts.drop_revision(workshop.db, post_id, before.number)
+    return Saved(number, words, outline.minutes(words))
+
+
+def save_over(
+    workshop: Workshop, person: Person, post_id: int, *, over: int, title: str, subtitle: str, body: object
+) -> Saved:
+    """Saves a text although revision `over` came in between; that one is kept as a revision of its own."""
+    post, _ = post_for(workshop, person, post_id)
+    title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
+    document = schema.check(body)
+    words = outline.count_words(document)
+    with workshop.db.transaction():
+        post = posts.by_id(workshop.db, post_id)
+        if post.revision != over:
+            raise _conflict(workshop, post, posts.revision(workshop.db, post_id, post.revision))
+        now = workshop.clock()
+        revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
+        posts.add_revision(workshop.db, revision, words)
+    return Saved(over + 1, words, outline.minutes(words))
+
+
+def keep_as_draft(workshop: Workshop, person: Person, post_id: int, *, title: str, subtitle: str, body: object) -> Post:
+    """Keeps a text that met another one as a draft of its own."""
+    post, blog = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        copy = begin_post(workshop, person, blog.slug)
+        save_text(workshop, person, copy.id, base=copy.revision, title=title, subtitle=subtitle, body=body)
+        posts.set_categories(workshop.db, copy.id, posts.categories(workshop.db, post_id), workshop.clock())
+    return posts.by_id(workshop.db, copy.id)
+
+
+def _conflict(workshop: Workshop, post: Post, other: Revision | None) -> Conflict:
+    who = people.by_id(workshop.db, other.person_id).name if other else "Somebody"
+    return Conflict(f"{who} saved another text of this post in the meantime; choose which one goes on.", post.revision)
+
+
+def read_line(text: object, field: str) -> str:
+    """A title, subtitle, excerpt or description in one line. Raises BadInput when it is too long."""
+    line = " ".join(str(text).split())
+    if len(line) > LONGEST[field]:
+        raise BadInput(f"The {field} has {len(line)} letters; {LONGEST[field]} is the most.", field)
+    return line
+
+
+def set_author(workshop: Workshop, person: Person, post_id: int, author_id: str) -> None:
+    post, blog = post_for(workshop, person, post_id)
+    if not author_id.isdigit() or blogs.role(workshop.db, blog.id, int(author_id)) is None:
+        raise BadInput("That person does not work on this blog; choose one from the list.", "author")
+    _settle(workshop, post, author_id=int(author_id))
+
+
+def set_visibility(workshop: Workshop, person: Person, post_id: int, visibility: str) -> None:
+    post, _ = post_for(workshop, person, post_id)
+    _settle(workshop, post, visibility=read_visibility(visibility))
+
+
+def set_line(workshop: Workshop, person: Person, post_id: int, field: str, text: str) -> None:
+    """Sets the excerpt or the description."""
+    post, _ = post_for(workshop, person, post_id)
+    _settle(workshop, post, **{field: read_line(text, field)})
+
+
+def set_slug(workshop: Workshop, person: Person, post_id: int, text: str) -> None:
+    """Sets the last part of the address; empty lets it follow the title again."""
+    post, _ = post_for(workshop, person, post_id)
+    slug = read_slug(text) if text.strip() else ""
+    if slug and posts.is_slug_taken(workshop.db, post.blog_id, slug, post.id):
+        raise BadInput(f"Another post has the address “{slug}”; choose a different one.", "slug")
+    _settle(workshop, post, slug=slug)
+
+
+def set_time(workshop: Workshop, person: Person, post_id: int, field: str, wall: str) -> None:
+    """Sets when the post is to go out or come down (`goes_out_wall`, `comes_down_wall`); '' for no time."""
+    post, _ = post_for(workshop, person, post_id)
+    _settle(workshop, post, **{field: read_wall(wall, field) if wall.strip() else None})
+
+
+def set_categories(workshop: Workshop, person: Person, post_id: int, main: str, others: list[str], new: str = "") -> None:
+    """Files a post: the number of its main category, those of others, and perhaps a new one typed as a path.
+
+    A new category becomes the main one where none is chosen.
+    """
+    post, blog = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        known = {category.id for category in filing.categories(workshop.db, blog.id)}
+        chosen = [int(number) for number in (main, *others) if number.isdigit() and int(number) in known]
+        if new.strip():
+            chosen.append(make_category(workshop, blog, new))
+        posts.set_categories(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())
+
+
+def set_category_names(workshop: Workshop, post: Post, blog: Blog, names: tuple[str, ...]) -> None:
+    with workshop.db.transaction():
+        chosen = [make_category(workshop, blog, name) for name in names]
+        posts.set_categories(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())
+
+
+def make_category(workshop: Workshop, blog: Blog, text: str) -> int:
+    """The number of the category typed as `A > B`; what is missing on the way is made."""
+    parent: int | None = None
+    for name in filing_rules.read_category(text):
+        found = filing.find_category(workshop.db, blog.id, parent, name)
+        if found is None:
+            wanted = make_slug(name, "category")
+            slug = free_slug(wanted, lambda slug: is_reserved(slug) or filing.is_category_slug(workshop.db, blog.id, slug))
+            found = filing.add_category(workshop.db, blog.id, parent, name, slug)
+        parent = found.id
+    return parent
+
+
+def set_tags(workshop: Workshop, person: Person, post_id: int, text: str) -> None:
+    """Sets the tags, typed with commas; those the blog does not have are made."""
+    post, blog = post_for(workshop, person, post_id)
+    names = filing_rules.read_tags(text)
+    with workshop.db.transaction():
+        chosen = [_make_tag(workshop, blog, name) for name in names]
+        posts.set_tags(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())
+
+
+def _make_tag(workshop: Workshop, blog: Blog, name: str) -> int:
+    found = filing.find_tag(workshop.db, blog.id, name)
+    if found is None:
+        slug = free_slug(make_slug(name, "tag"), lambda slug: filing.is_tag_slug(workshop.db, blog.id, slug))
+        found = filing.add_tag(workshop.db, blog.id, name, slug)
+    return found.id
+
+
+def _settle(workshop: Workshop, post: Post, **values: object) -> None:
+    with workshop.db.transaction():
+        posts.settle(workshop.db, post.id, workshop.clock(), **values)

@@ -1,0 +1,60 @@
+"""What every action works with: one data folder, its press and its clock."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from mobbet.core.errors import NotAllowed, NotFound
+from mobbet.publish.editions import Press
+from mobbet.services.contracts import Clock
+from mobbet.settings import Settings
+from mobbet.store import blogs, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.database import Database
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+from mobbet.store.shelf import Shelf
+
+
+@dataclass
+class Workshop:
+    """One data folder in use. `on_change` is called after facts changed, to wake the scheduler."""
+
+    settings: Settings
+    db: Database
+    media: Shelf
+    pages: Shelf
+    press: Press
+    clock: Clock
+    on_change: Callable[[], None] = field(default=lambda: None)
+
+
+def blog_for(workshop: Workshop, person: Person, slug: str) -> Blog:
+    """The blog with that address, for somebody who works on it. Raises NotFound for anyone else."""
+    blog = blogs.by_slug(workshop.db, slug)
+    if blog is None or blogs.role(workshop.db, blog.id, person.id) is None:
+        raise NotFound(f"There is no blog “{slug}” that you work on; choose one of yours from the bar.")
+    return blog
+
+
+def post_for(workshop: Workshop, person: Person, post_id: int) -> tuple[Post, Blog]:
+    """A post that this person may change: their own, or any for owners and editors.
+
+    Raises NotFound when there is none on a blog of theirs, NotAllowed for a writer's colleague.
+    """
+    post = posts.by_id(workshop.db, post_id)
+    role = blogs.role(workshop.db, post.blog_id, person.id) if post else None
+    if post is None or role is None:
+        raise NotFound(f"There is no post with the number {post_id} on your blogs.")
+    if role == "writer" and post.author_id != person.id:
+        raise NotAllowed("This post is by somebody else; ask an editor or the owner to change it.")
+    return post, blogs.by_id(workshop.db, post.blog_id)
+
+
+def owned_blog(workshop: Workshop, person: Person, slug: str) -> Blog:
+    """A blog of which this person is the owner. Raises NotAllowed for other members."""
+    blog = blog_for(workshop, person, slug)
+    if blogs.role(workshop.db, blog.id, person.id) != "owner":
+        raise NotAllowed("Only the owner of the blog can change this; ask them.")
+    return blog

@@ -1,0 +1,70 @@
+"""Slugs and permalinks: which address a post, a category or a tag has.
+
+A post lives at `/<slug of its main category>/<slug>/`, or at `/posts/<slug>/` without a category.
+Every path starts and ends with a slash and is counted from the blog's own address.
+"""
+
+from __future__ import annotations
+
+import re
+
+from slugify import slugify
+
+from mobbet.core.errors import BadInput
+
+LONGEST_SLUG = 60
+UNFILED = "posts"
+RESERVED = frozenset(
+    {"tag", "page", "archive", "subjects", "posts", "media", "assets", "feed", "index", "404"}
+)
+_SLUG = re.compile(r"^[a-z0-9]+(?:-[a-z0-9]+)*$")
+
+
+def make_slug(text: str, fallback: str) -> str:
+    """A short slug of the words in `text`; `fallback` when they hold no letter or digit.
+
+    Words are never cut in half. Apostrophes vanish rather than split a word.
+    """
+    bare = re.sub(r"[’'‘ʼ]", "", text)
+    return slugify(bare, max_length=LONGEST_SLUG, word_boundary=True, save_order=True) or fallback
+
+
+def read_slug(text: str, field: str = "slug") -> str:
+    """A slug that a person typed. Raises BadInput, with a proposal, when it cannot stand in an address."""
+    text = text.strip().strip("/").lower()
+    if _SLUG.match(text) and len(text) <= LONGEST_SLUG:
+        return text
+    proposal = make_slug(text, "")
+    remedy = f"how about “{proposal}”?" if proposal else "use letters, digits and hyphens."
+    raise BadInput(f"“{text}” cannot be part of an address; {remedy}", field)
+
+
+def read_blog_slug(text: str) -> str:
+    """The address of a blog. Raises BadInput when it cannot be one."""
+    return read_slug(text, "address")
+
+
+def free_slug(wanted: str, is_taken: callable) -> str:
+    """`wanted`, or `wanted-2`, `wanted-3` … : the first for which `is_taken(slug)` is false."""
+    if not is_taken(wanted):
+        return wanted
+    number = 2
+    while is_taken(f"{wanted}-{number}"):
+        number += 1
+    return f"{wanted}-{number}"
+
+
+def is_reserved(slug: str) -> bool:
+    """True for words that the site itself uses as first part of an address, and for years."""
+    return slug in RESERVED or bool(re.fullmatch(r"\d{1,4}", slug))
+
+
+def post_path(main_category_slug: str | None, slug: str) -> str:
+    """The permalink of a post below its blog's address."""
+    return f"/{main_category_slug or UNFILED}/{slug}/"
+
+
+def up(path: str) -> str:
+    """The relative way from a page to the blog's front page: './' from '/', '../../' from '/lamps/flex/'."""
+    depth = path.count("/") - 1
+    return "../" * depth or "./"

@@ -1,0 +1,112 @@
+"""What a document says about itself: headings, words, reading time, pictures, teaser and lead."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from mobbet.core.document.html import Html
+from mobbet.core.document.links import media_number
+from mobbet.core.document.text import plain
+from mobbet.core.document.write import inline_html, to_text
+
+Node = dict[str, Any]
+
+WORDS_A_MINUTE = 230
+_WORD = re.compile(r"\w[\w’'-]*")
+_IDEOGRAPH = re.compile(r"[\u3040-\u30ff\u3400-\u9fff]")
+
+
+@dataclass(frozen=True)
+class Heading:
+    """One heading: its level, words, anchor in the page, and the index of its top-level block."""
+
+    level: int
+    words: str
+    anchor: str
+    block: int
+
+
+@dataclass(frozen=True)
+class Lead:
+    """The block that a post is shown by in lists: `form` is 'picture', 'quotation' or 'text'."""
+
+    form: str
+    src: str = ""
+    alt: str = ""
+    words: str = ""
+
+
+def walk(node: Node) -> Iterator[Node]:
+    """Every node below this one, in reading order."""
+    for child in node.get("content", ()):
+        yield child
+        yield from walk(child)
+
+
+def headings(document: Node) -> tuple[Heading, ...]:
+    """The headings in order, with the anchors that HTML gives them."""
+    html = Html()
+    return tuple(
+        Heading(node["attrs"]["level"], plain(node), html.anchor(plain(node)), block)
+        for block, top in enumerate(document["content"])
+        for node in ([top, *walk(top)])
+        if node["type"] == "heading"
+    )
+
+
+def count_words(document: Node) -> int:
+    """How many words a reader reads; each ideograph of Chinese or Japanese counts as one."""
+    text = to_text(document)
+    ideographs = len(_IDEOGRAPH.findall(text))
+    return ideographs + len(_WORD.findall(_IDEOGRAPH.sub(" ", text)))
+
+
+def minutes(words: int) -> int:
+    """Reading time in whole minutes, at least one."""
+    return max(1, -(-words // WORDS_A_MINUTE))
+
+
+def pictures(document: Node) -> tuple[int, ...]:
+    """The library numbers of the pictures in the text, in order, each once."""
+    numbers = (media_number(node["attrs"]["src"]) for node in walk(document) if node["type"] == "picture")
+    return tuple(dict.fromkeys(number for number in numbers if number is not None))
+
+
+def teaser_html(document: Node) -> str:
+    """The first paragraph that has words, as inline HTML; '' when there is none."""
+    for block in document["content"]:
+        if block["type"] == "paragraph" and plain(block).strip():
+            return inline_html(_without_links(block["content"]))
+    return ""
+
+
+def teaser_text(document: Node, longest: int = 160) -> str:
+    """The first paragraph's words, cut after a whole word with an ellipsis."""
+    for block in document["content"]:
+        words = " ".join(plain(block).split()) if block["type"] == "paragraph" else ""
+        if words:
+            return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0].rstrip(",;:. ") + "…"
+    return ""
+
+
+def lead(document: Node) -> Lead:
+    """The quotation that opens the text, or else its first picture of the library, or else its words."""
+    first = next((block for block in document["content"] if block["type"] != "paragraph" or plain(block).strip()), None)
+    if first is not None and first["type"] == "quote":
+        return Lead("quotation", words=" ".join(plain(block) for block in first["content"]).strip())
+    for node in walk(document):
+        if node["type"] == "picture" and media_number(node["attrs"]["src"]) is not None:
+            return Lead("picture", node["attrs"]["src"], node["attrs"]["alt"])
+    return Lead("text")
+
+
+def _without_links(nodes: list[Node]) -> list[Node]:
+    """A teaser is itself inside a link's reach, so links in it are left out."""
+    bare = []
+    for node in nodes:
+        marks = [mark for mark in node.get("marks", ()) if mark["type"] != "link"]
+        bare.append({**{k: v for k, v in node.items() if k != "marks"}, **({"marks": marks} if marks else {})})
+    return bare

@@ -1,0 +1,161 @@
+"""Checks a tree against the node table and brings it into its one normal form.
+
+Normal form: attributes complete and clean, marks in the table's order and without doubles, adjacent
+text with equal marks joined, no empty text, no empty `content`, `marks` or `attrs`.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+from mobbet.core.document.nodes import MARK, NODE, RANK, Attribute, NodeType
+from mobbet.core.errors import BadDocument
+
+Node = dict[str, Any]
+
+DEEPEST = 50
+MOST_NODES = 200_000
+MOST_BYTES = 5_000_000
+_UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+
+EMPTY: Node = {"type": "doc", "content": [{"type": "paragraph"}]}
+
+
+def read(source: str | bytes) -> Node:
+    """The document in a JSON text. Raises BadDocument when it is none."""
+    if len(source) > MOST_BYTES:
+        raise BadDocument(f"The text is larger than {MOST_BYTES // 1_000_000} MB; split it into several posts.")
+    try:
+        tree = json.loads(source)
+    except (ValueError, RecursionError):
+        raise BadDocument("This is not a document in JSON; check that the whole text was sent.") from None
+    return check(tree)
+
+
+def check(tree: Any) -> Node:
+    """The normal form of a tree. Raises BadDocument, naming the place, when it breaks the table."""
+    if not isinstance(tree, dict) or tree.get("type") != "doc":
+        raise BadDocument("A document must be a node of the type “doc”.")
+    return _Check().node(tree, "the document", 0)
+
+
+class _Check:
+    def __init__(self) -> None:
+        self.count = 0
+
+    def node(self, tree: Any, place: str, depth: int) -> Node:
+        row = self._row(tree, place, depth)
+        if row.name == "text":
+            return self._text(tree, place)
+        node: Node = {"type": row.name}
+        attrs = _attributes(tree, row.attributes, f"“{row.name}”", place)
+        if attrs:
+            node["attrs"] = attrs
+        content = self._content(tree, row, place, depth)
+        if content:
+            node["content"] = content
+        return node
+
+    def _row(self, tree: Any, place: str, depth: int) -> NodeType:
+        if depth > DEEPEST:
+            raise BadDocument(f"Blocks are nested more than {DEEPEST} deep; take some out of their lists or quotes.", place)
+        self.count += 1
+        if self.count > MOST_NODES:
+            raise BadDocument(f"The text has more than {MOST_NODES:,} parts; split it into several posts.")
+        if not isinstance(tree, dict):
+            raise BadDocument("A node must be an object with a “type”.", place)
+        row = NODE.get(tree.get("type")) if isinstance(tree.get("type"), str) else None
+        if row is None or (row.name == "doc" and depth):
+            raise BadDocument(f"There is no kind of block named {json.dumps(tree.get('type'))[:60]}.", place)
+        return row
+
+    def _text(self, tree: Node, place: str) -> Node:
+        words = tree.get("text")
+        if not isinstance(words, str):
+            raise BadDocument("A text must hold words.", place)
+        node: Node = {"type": "text", "text": _UNPRINTABLE.sub("", words)}
+        marks = _marks(tree.get("marks"), place)
+        if marks:
+            node["marks"] = marks
+        return node
+
+    def _content(self, tree: Node, row: NodeType, place: str, depth: int) -> list[Node]:
+        raw = tree.get("content") or []
+        if not isinstance(raw, list):
+            raise BadDocument("The content must be a list of nodes.", place)
+        part = "block" if row.name == "doc" else "part"
+        prefix = "" if row.name == "doc" else f"{place} > "
+        children = [self.node(child, f"{prefix}{part} {index + 1}", depth + 1) for index, child in enumerate(raw)]
+        if row.content in ("inline*", "text*"):
+            children = _join_text(children, row)
+        elif row.content.endswith("+") and not children:
+            children = [{"type": "paragraph"}] if row.content == "block+" else []
+        _fits(children, row, place)
+        return children
+
+
+def _fits(children: list[Node], row: NodeType, place: str) -> None:
+    """Raises BadDocument unless the children match the row's content expression."""
+    names = [child["type"] for child in children]
+    terms = row.content.split()
+    for index, name in enumerate(names):
+        term = terms[min(index, len(terms) - 1)] if terms else ""
+        wanted = term.rstrip("+*")
+        if name != wanted and NODE[name].group != wanted:
+            raise BadDocument(f"“{name}” cannot stand in “{row.name}”.", place)
+    if not names and terms and not terms[0].endswith("*"):
+        raise BadDocument(f"“{row.name}” cannot be empty.", place)
+
+
+def _join_text(children: list[Node], row: NodeType) -> list[Node]:
+    joined: list[Node] = []
+    for child in children:
+        if child["type"] == "text":
+            if not row.marks:
+                child = {"type": "text", "text": child["text"]}
+            else:
+                child = {**child, "text": re.sub(r"[\r\n]+", " ", child["text"])}
+            if not child["text"]:
+                continue
+            if joined and joined[-1]["type"] == "text" and joined[-1].get("marks") == child.get("marks"):
+                joined[-1] = {**joined[-1], "text": joined[-1]["text"] + child["text"]}
+                continue
+        joined.append(child)
+    return joined
+
+
+def _marks(raw: Any, place: str) -> list[Node]:
+    if not raw:
+        return []
+    if not isinstance(raw, list):
+        raise BadDocument("The marks must be a list.", place)
+    marks: dict[str, Node] = {}
+    for mark in raw:
+        name = mark.get("type") if isinstance(mark, dict) else None
+        row = MARK.get(name) if isinstance(name, str) else None
+        if row is None:
+            raise BadDocument(f"There is no mark named {json.dumps(name)[:60]}.", place)
+        attrs = _attributes(mark, row.attributes, f"the mark “{name}”", place)
+        marks[name] = {"type": name, "attrs": attrs} if attrs else {"type": name}
+    return sorted(marks.values(), key=lambda mark: RANK[mark["type"]])
+
+
+def _attributes(tree: Node, rows: tuple[Attribute, ...], owner: str, place: str) -> dict[str, Any]:
+    """The attributes of the table; others are left out."""
+    if not rows:
+        return {}
+    given = tree.get("attrs") or {}
+    if not isinstance(given, dict):
+        raise BadDocument("The attributes must be an object.", place)
+    values = {}
+    for row in rows:
+        if row.name not in given and not row.is_required:
+            values[row.name] = row.default
+            continue
+        value = row.read(given.get(row.name))
+        if value is None:
+            raise BadDocument(f"{owner} cannot have {json.dumps(given.get(row.name))[:80]} as its “{row.name}”.", place)
+        values[row.name] = value
+    return values

@@ -1,0 +1,117 @@
+"""Markdown files with YAML front matter: the settings of a post above its text."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from datetime import date, datetime
+from typing import Any
+
+import yaml
+
+from mobbet.core.audience import read_visibility
+from mobbet.core.errors import BadInput
+from mobbet.core.timing import read_instant
+
+_FENCE = re.compile(r"\A\ufeff?---[ \t]*\r?\n(.*?)^---[ \t]*(?:\r?\n|\Z)", re.DOTALL | re.MULTILINE)
+
+
+@dataclass(frozen=True)
+class Settings:
+    """What front matter may say; None where it says nothing."""
+
+    title: str | None = None
+    subtitle: str | None = None
+    slug: str | None = None
+    date: str | None = None
+    expires: str | None = None
+    author: str | None = None
+    categories: tuple[str, ...] | None = None
+    tags: tuple[str, ...] | None = None
+    excerpt: str | None = None
+    description: str | None = None
+    visibility: str | None = None
+
+
+@dataclass(frozen=True)
+class Text:
+    """A file taken apart: its settings, its Markdown, and the names of fields that mean nothing here."""
+
+    settings: Settings
+    markdown: str
+    unknown: tuple[str, ...] = field(default=())
+
+
+def read(text: str, zone_name: str) -> Text:
+    """Settings and Markdown of a file. Raises BadInput for front matter that cannot be read.
+
+    Times without an offset are wall times of `zone_name`.
+    """
+    match = _FENCE.match(text)
+    if not match:
+        return Text(Settings(), text.lstrip("\ufeff"))
+    values = _yaml(match.group(1))
+    unknown = tuple(name for name in values if name not in Settings.__dataclass_fields__)
+    if "password" in values:
+        raise BadInput("Posts behind a password are not kept yet; remove “password” from the front matter.", "password")
+    known = {
+        name: _READERS[name](value, name)
+        for name, value in values.items()
+        if name in _READERS and value is not None
+    }
+    for name in ("date", "expires"):
+        if name in known:
+            read_instant(known[name], zone_name, name)
+    return Text(Settings(**known), text[match.end() :], unknown)
+
+
+def _yaml(block: str) -> dict[str, Any]:
+    try:
+        values = yaml.safe_load(block)
+    except yaml.YAMLError as error:
+        mark = getattr(error, "problem_mark", None)
+        line = f" in line {mark.line + 2}" if mark else ""
+        raise BadInput(f"The front matter is not valid YAML{line}; check its colons and quotation marks.", "front matter") from None
+    if values is None:
+        return {}
+    if not isinstance(values, dict):
+        raise BadInput("The front matter must be lines of “name: value”.", "front matter")
+    return {str(name): value for name, value in values.items()}
+
+
+def _word(value: Any, name: str) -> str:
+    if isinstance(value, (dict, list)):
+        raise BadInput(f"“{name}” must be one line of text.", name)
+    return " ".join(str(value).split())
+
+
+def _words(value: Any, name: str) -> tuple[str, ...]:
+    items = value if isinstance(value, list) else str(value).split(",")
+    return tuple(word for word in (_word(item, name) for item in items) if word)
+
+
+def _time(value: Any, name: str) -> str:
+    if isinstance(value, datetime):
+        return value.isoformat()
+    if isinstance(value, date):
+        return value.isoformat()
+    return _word(value, name)
+
+
+def _visibility(value: Any, name: str) -> str:
+    return read_visibility(_word(value, name))
+
+
+_READERS = {
+    "title": _word,
+    "subtitle": _word,
+    "slug": _word,
+    "date": _time,
+    "expires": _time,
+    "author": _word,
+    "categories": _words,
+    "tags": _words,
+    "excerpt": _word,
+    "description": _word,
+    "visibility": _visibility,
+}

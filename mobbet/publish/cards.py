@@ -1,0 +1,100 @@
+"""Cards: what a list, a feed or a neighbour shows of a post, worked out once from its text."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from html import escape
+from typing import TYPE_CHECKING
+
+from mobbet.core.canonical import digest
+from mobbet.core.document import outline
+from mobbet.core.document.links import media_number
+from mobbet.core.facts import OutPost, PictureFile
+from mobbet.core.timing import day_in_words, iso
+
+if TYPE_CHECKING:
+    from mobbet.publish.plan import Snapshot
+
+MOST_CARDS = 20_000
+
+
+@dataclass(frozen=True)
+class Card:
+    """A post in a list. `teaser` is inline HTML; `digest` stands for everything shown of the post."""
+
+    id: int
+    path: str
+    title: str
+    subtitle: str
+    author: str
+    date: str
+    date_iso: str
+    updated: str
+    updated_iso: str
+    teaser: str
+    description: str
+    form: str
+    quotation: str
+    picture: tuple[PictureFile, ...]
+    alt: str
+    words: int
+    minutes: int
+    category: str
+    category_path: str
+    audience: str
+    digest: str = ""
+
+
+class Cards:
+    """Makes cards and keeps them while a plan lives."""
+
+    def __init__(self, snapshot: Snapshot) -> None:
+        self._snapshot = snapshot
+        self._kept: dict[tuple[int, int, int], Card] = {}
+
+    def of(self, post: OutPost) -> Card:
+        key = (post.id, post.revision, post.updated)
+        card = self._kept.get(key)
+        if card is None:
+            if len(self._kept) >= MOST_CARDS:
+                self._kept.clear()
+            card = self._kept[key] = self._make(post)
+        return card
+
+    def _make(self, post: OutPost) -> Card:
+        body = self._snapshot.body(post)
+        lead = outline.lead(body)
+        number = media_number(lead.src)
+        files = tuple(self._snapshot.picture_files(number)) if number is not None else ()
+        words = outline.count_words(body)
+        main = self._snapshot.categories.get(post.categories[0]) if post.categories else None
+        card = Card(
+            id=post.id,
+            path=post.path,
+            title=post.title,
+            subtitle=post.subtitle,
+            author=post.author,
+            date=day_in_words(post.goes_out, post.zone),
+            date_iso=iso(post.goes_out),
+            updated=day_in_words(post.updated, post.zone) if post.updated > post.goes_out else "",
+            updated_iso=iso(post.updated),
+            teaser=escape(post.excerpt, quote=False) or outline.teaser_html(body),
+            description=post.description or post.excerpt or outline.teaser_text(body) or post.subtitle or post.title,
+            form=lead.form if files or lead.form != "picture" else "text",
+            quotation=lead.words,
+            picture=files,
+            alt=lead.alt,
+            words=words,
+            minutes=outline.minutes(words),
+            category=main.name if main else "",
+            category_path=f"/{main.slug}/" if main else "",
+            audience=post.audience,
+        )
+        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), post.media]
+        return Card(**{**card.__dict__, "digest": digest(facts)})
+
+    def _names(self, post: OutPost) -> list[str]:
+        """The names and slugs of everything the post is filed under, so that a renaming is seen."""
+        categories = (self._snapshot.categories.get(number) for number in post.categories)
+        subjects = [*(category for category in categories if category), *self._snapshot.tags(post.tags)]
+        return [part for subject in subjects for part in (subject.name, subject.slug)]

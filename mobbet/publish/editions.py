@@ -1,0 +1,185 @@
+"""Editions: renders what changed, lays it down, and commits one numbered state of the site.
+
+Readers get the edition before or the one after, never a mixture: every row of an edition is
+committed in one transaction, after its files are safe on the disk.
+"""
+
+from __future__ import annotations
+
+import gzip
+import time
+from collections.abc import Iterable
+from dataclasses import dataclass
+from pathlib import Path
+
+import brotli
+
+from mobbet.core.canonical import canonical
+from mobbet.publish.pages import Renderer, house_digest
+from mobbet.publish.plan import Page, Plan, fingerprint
+from mobbet.services.contracts import Clock
+from mobbet.store import editions, placements
+from mobbet.store.database import Database
+from mobbet.store.editions import Edition, PageRow
+from mobbet.store.shelf import Shelf
+from mobbet.store.snapshot import SiteSnapshot
+
+TRIES = 20
+COMPRESSED = ("text/", "application/", "image/svg")
+
+
+@dataclass(frozen=True)
+class Published:
+    """What a publication came to. `seconds` is its own time; `edition` is the one readers get now."""
+
+    edition: int
+    written: int
+    removed: int
+    pages: int
+    seconds: float
+
+
+@dataclass(frozen=True)
+class _Draft:
+    """An edition worked out but not yet committed."""
+
+    instant: int
+    house: str
+    base: Edition | None
+    read_up_to: int
+    states: dict[int, str | None]
+    new: list[PageRow]
+    ended: list[str]
+    added: int
+    removed: int
+    files: list[Path]
+
+
+class Press:
+    """Makes the editions of the blogs of one data folder."""
+
+    def __init__(self, db: Database, pages: Shelf, clock: Clock) -> None:
+        self._db = db
+        self._pages = pages
+        self._clock = clock
+
+    def publish(self, blog_id: int, instant: int, full: bool = False) -> Published:
+        """Brings what readers get up to date with the facts at that instant.
+
+        Renders the pages whose fingerprint changed; with `full`, every page. When another process
+        publishes meanwhile, its edition is taken as the new beginning. The site never goes back in
+        time: a clock that was set back is taken to stand at the last edition's instant.
+        """
+        started = time.perf_counter()
+        for _ in range(TRIES):
+            draft = self._draft(blog_id, instant, full)
+            self._pages.sync(draft.files)
+            edition = self._commit(blog_id, draft)
+            if edition is not None:
+                break
+        else:
+            raise RuntimeError("other processes kept publishing the same blog")
+        changed = edition is not draft.base
+        return Published(
+            edition.number if edition else 0,
+            len(draft.new) if changed else 0,
+            draft.removed if changed else 0,
+            edition.pages if edition else 0,
+            time.perf_counter() - started,
+        )
+
+    def _draft(self, blog_id: int, instant: int, full: bool) -> _Draft:
+        with self._db.reading():
+            base = editions.current(self._db, blog_id)
+            instant = max(instant, base.instant) if base else instant
+            read_up_to = editions.last_unsettled(self._db, blog_id)
+            snapshot = SiteSnapshot(self._db, blog_id, instant)
+            plan = Plan(snapshot)
+            house = house_digest(snapshot.house)
+            is_whole = full or base is None or base.house != house
+            states = self._changed_states(plan, blog_id, base, read_up_to, instant, is_whole)
+            if is_whole:
+                keys: Iterable[str] = dict.fromkeys([*plan.all_keys(), *editions.keys(self._db, blog_id)])
+            else:
+                keys = sorted(plan.touched(states))
+            rows = _Rows(self._db, self._pages, Renderer(snapshot.house, snapshot.picture_files), blog_id, house, full)
+            for key in keys:
+                rows.take(key, plan.page(key))
+            kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}
+            return _Draft(instant, house, base, read_up_to, kept, rows.new, rows.ended, rows.added, rows.removed, rows.files)
+
+    def _changed_states(
+        self, plan: Plan, blog_id: int, base: Edition | None, read_up_to: int, instant: int, is_whole: bool
+    ) -> dict[int, tuple[dict | None, dict | None]]:
+        """{post: (state in the current edition, state now)} of every post that may have changed."""
+        if is_whole:
+            posts = {*plan.snapshot.post_ids(), *editions.shown_posts(self._db, blog_id)}
+        else:
+            turned = placements.turned_between(self._db, blog_id, base.instant, instant)
+            posts = {*editions.unsettled(self._db, blog_id, read_up_to), *turned}
+        return {post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in sorted(posts)}
+
+    def _commit(self, blog_id: int, draft: _Draft) -> Edition | None:
+        """The edition that stands now; None when another process was quicker."""
+        with self._db.transaction():
+            current = editions.current(self._db, blog_id)
+            if current != draft.base:
+                return None
+            editions.forget_unsettled(self._db, blog_id, draft.read_up_to)
+            editions.set_shown(self._db, blog_id, draft.states)
+            if current and not draft.new and not draft.ended and current.house == draft.house:
+                return current
+            number = (current.number if current else 0) + 1
+            pages = (current.pages if current else 0) + draft.added - draft.removed
+            edition = Edition(blog_id, number, draft.instant, self._clock(), draft.house, len(draft.new), draft.removed, pages)
+            editions.add(self._db, edition, draft.new, draft.ended)
+            return edition
+
+
+class _Rows:
+    """Collects the rows by which an edition differs from the one before."""
+
+    def __init__(self, db: Database, shelf: Shelf, renderer: Renderer, blog_id: int, house: str, full: bool) -> None:
+        self._db, self._shelf, self._renderer = db, shelf, renderer
+        self._blog_id, self._house, self._full = blog_id, house, full
+        self.new: list[PageRow] = []
+        self.ended: list[str] = []
+        self.files: list[Path] = []
+        self.added = 0
+        self.removed = 0
+
+    def take(self, key: str, page: Page | None) -> None:
+        """Compares a page of the plan with the current edition's, and renders it if it may differ."""
+        old = editions.page_of(self._db, self._blog_id, key)
+        if page is None:
+            if old:
+                self.ended.append(key)
+                self.removed += 1
+            return
+        print_now = fingerprint(page, self._house)
+        if old and old.fingerprint == print_now and not self._full:
+            return
+        row = self._lay_down(page, print_now)
+        if old == row:
+            return
+        if old:
+            self.ended.append(key)
+        else:
+            self.added += 1
+        self.new.append(row)
+
+    def _lay_down(self, page: Page, print_now: str) -> PageRow:
+        rendered = self._renderer.render(page)
+        shelf, digest = "media", rendered.media_hash
+        if not digest:
+            shelf = "pages"
+            digest, new = self._shelf.put(rendered.body, compressed(rendered.type, rendered.body))
+            self.files += new
+        return PageRow(page.key, page.path, rendered.type, shelf, digest, print_now, page.audience, page.leads_to)
+
+
+def compressed(type: str, body: bytes) -> dict[str, bytes]:
+    """The gzip and brotli forms of a text, made ahead; none for what is compressed already."""
+    if not type.startswith(COMPRESSED) or len(body) < 200:
+        return {}
+    return {".gz": gzip.compress(body, 6, mtime=0), ".br": brotli.compress(body, quality=5)}

@@ -1,0 +1,178 @@
+"""Recipes: what makes a page's bytes out of its context."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable
+from functools import lru_cache
+from pathlib import Path
+from urllib.parse import urlsplit
+
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup
+
+from mobbet.core.addresses import up
+from mobbet.core.canonical import digest
+from mobbet.core.document.html import Html, Rendition
+from mobbet.core.document.links import media_number
+from mobbet.core.document.write import to_html
+from mobbet.core.facts import House, PictureFile
+from mobbet.core.timing import month_name
+from mobbet.publish import design, feeds
+from mobbet.publish.cards import Card
+from mobbet.publish.plan import Page
+from mobbet.publish.rendered import Rendered
+
+PACKAGE = Path(__file__).parent.parent
+TEXT_WIDTH = "(min-width: 43rem) 40rem, 100vw"
+FIRST_WIDTH = "(min-width: 67.5rem) 33.5rem, (min-width: 46rem) 50vw, 100vw"
+SMALL_WIDTH = "7.4rem"
+HTML = "text/html; charset=utf-8"
+
+
+PictureFiles = Callable[[int], list[PictureFile]]
+"""Answers with the files of a picture of the library."""
+
+
+@lru_cache(maxsize=1)
+def version() -> str:
+    """A digest of all code and templates that bytes follow from, so that a new Mobbet renders anew."""
+    files = sorted(
+        path
+        for folder in ("publish", "core")
+        for path in (PACKAGE / folder).rglob("*")
+        if path.suffix in (".py", ".html", ".css", ".woff2", ".svg")
+    )
+    return digest([[str(path.relative_to(PACKAGE)), hashlib.sha256(path.read_bytes()).hexdigest()] for path in files])
+
+
+def house_digest(house: House) -> str:
+    """What every page of a blog depends on: its house style, and this version of Mobbet."""
+    return digest([list(house.__dict__.values()), version()])
+
+
+class Renderer:
+    """Renders pages of one blog. `files` answers with a picture's files.
+
+    `root` is None for relative links; where a page's own place is not known (a not-found page), it
+    is the address of the blog on its server.
+    """
+
+    def __init__(self, house: House, files: PictureFiles, root: str | None = None) -> None:
+        self._house = house
+        self._files = files
+        self._root = root
+
+    def render(self, page: Page) -> Rendered:
+        return _RECIPES[page.recipe](self, page)
+
+    def template(self, page: Page, **more: object) -> Rendered:
+        root = self._root if self._root is not None else up(page.path)
+        if page.recipe == "missing" and self._root is None:
+            root = urlsplit(self._house.home).path or "/"
+        text = _environment().get_template(f"{page.recipe}.html").render(
+            house=self._house,
+            page=page.context,
+            here=page.path,
+            to=lambda path: (root + path[1:]) if path != "/" else root,
+            absolute=self.absolute,
+            list_picture=lambda card, is_first, index: self._list_picture(card, is_first, index, root),
+            share_picture=_share_picture,
+            structured=self._structured,
+            **more,
+        )
+        return Rendered(HTML, text.encode())
+
+    def absolute(self, path: str) -> str:
+        """The public address of a path, for feeds, share cards and search engines."""
+        return self._house.home + path[1:]
+
+    def post(self, page: Page) -> Rendered:
+        root = self._root if self._root is not None else up(page.path)
+        html = Html(lambda src: self._rendition(src, lambda path: root + path[1:]))
+        return self.template(page, body=Markup(to_html(page.context.body, html)))
+
+    def feed(self, page: Page) -> Rendered:
+        return feeds.render(page, self._house, self.absolute, lambda src: self._rendition(src, self.absolute))
+
+    def _rendition(self, src: str, link: Callable[[str], str]) -> Rendition | None:
+        number = media_number(src)
+        files = self._files(number) if number is not None else []
+        return rendition(files, TEXT_WIDTH, link) if files else None
+
+    def _list_picture(self, card: Card, is_first: bool, index: int, root: str) -> Markup:
+        best = rendition(list(card.picture), FIRST_WIDTH if is_first else SMALL_WIDTH, lambda path: root + path[1:])
+        loading = 'fetchpriority="high"' if is_first else ('loading="lazy"' if index > 4 else "")
+        return Markup('<img src="{}" srcset="{}" sizes="{}" width="{}" height="{}" alt="" {}>').format(
+            best.src, best.srcset, best.sizes, best.width, best.height, Markup(loading)
+        )
+
+    def _structured(self, card: Card) -> dict[str, object]:
+        """schema.org BlogPosting."""
+        facts: dict[str, object] = {
+            "@context": "https://schema.org",
+            "@type": "BlogPosting",
+            "headline": card.title,
+            "description": card.description,
+            "datePublished": card.date_iso,
+            "dateModified": card.updated_iso,
+            "author": {"@type": "Person", "name": card.author},
+            "wordCount": card.words,
+            "inLanguage": self._house.language,
+            "mainEntityOfPage": self.absolute(card.path),
+            "isPartOf": {"@type": "Blog", "name": self._house.name, "url": self._house.home},
+        }
+        share = _share_picture(card)
+        if share:
+            facts["image"] = self.absolute(share.path)
+        return facts
+
+
+def rendition(files: list[PictureFile], sizes: str, link: Callable[[str], str]) -> Rendition:
+    """How a picture with these files (at least one) is offered: WebP in all widths, 800 px by default."""
+    webp = sorted((file for file in files if file.type == "image/webp"), key=lambda file: file.width) or files
+    usual = next((file for file in webp if file.width >= 800), webp[-1])
+    srcset = ", ".join(f"{link(file.path)} {file.width}w" for file in webp)
+    return Rendition(link(usual.path), webp[-1].width, webp[-1].height, srcset, sizes)
+
+
+def _share_picture(card: Card) -> PictureFile | None:
+    """The picture for share cards: the one file that is not WebP, which every service reads."""
+    return next((file for file in card.picture if file.type != "image/webp"), None)
+
+
+@lru_cache(maxsize=1)
+def _environment() -> Environment:
+    environment = Environment(
+        loader=FileSystemLoader(Path(__file__).parent / "templates"),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+        auto_reload=False,
+    )
+    environment.globals.update(asset=design.path_of, month=month_name)
+    return environment
+
+
+def _robots(renderer: Renderer, page: Page) -> Rendered:
+    body = f"User-agent: *\nDisallow:\n\nSitemap: {renderer.absolute('/sitemap.xml')}\n"
+    return Rendered("text/plain; charset=utf-8", body.encode())
+
+
+_RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
+    "post": Renderer.post,
+    "list": Renderer.template,
+    "subjects": Renderer.template,
+    "archive": Renderer.template,
+    "missing": Renderer.template,
+    "leads-on": Renderer.template,
+    "feed-atom": Renderer.feed,
+    "feed-rss": Renderer.feed,
+    "feed-json": Renderer.feed,
+    "sitemap": Renderer.feed,
+    "sitemap-index": Renderer.feed,
+    "robots": _robots,
+    "media": lambda renderer, page: Rendered(page.context.type, media_hash=page.context.hash),
+    "asset": lambda renderer, page: Rendered(page.context.type, page.context.body),
+}

@@ -1,0 +1,14 @@
+"""What a recipe answers with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Rendered:
+    """A page's bytes and MIME type; a page whose bytes lie on the media shelf has their hash instead."""
+
+    type: str
+    body: bytes = b""
+    media_hash: str = ""

@@ -1,0 +1,80 @@
+"""The public site as files in a folder that any static host can serve."""
+
+from __future__ import annotations
+
+import json
+import os
+from collections.abc import Iterable
+from dataclasses import dataclass
+from pathlib import Path
+
+from mobbet.core.errors import Broken, Refused
+
+LIST = ".mobbet-site.json"
+"""In the folder: the files that are ours, so that only those are ever removed."""
+
+
+@dataclass(frozen=True)
+class Sent:
+    """How many files were written, removed, and are there now."""
+
+    written: int
+    removed: int
+    pages: int
+
+
+def file_of(path: str) -> str:
+    """The file in which a static host looks for a path: `/lamps/` is `lamps/index.html`."""
+    return path[1:] + "index.html" if path.endswith("/") else path[1:]
+
+
+def send(folder: Path, pages: Iterable[tuple[str, bytes]]) -> Sent:
+    """Writes what differs, each file at once and whole, then removes files of ours that are no more.
+
+    Raises Refused for a folder that holds files of somebody else, Broken when it cannot be written.
+    """
+    ours = _read_list(folder)
+    names, written = set(), 0
+    try:
+        for path, body in pages:
+            name = file_of(path)
+            names.add(name)
+            written += _write(folder / name, body)
+        gone = sorted(ours - names)
+        for name in gone:
+            (folder / name).unlink(missing_ok=True)
+            _remove_empty(folder, (folder / name).parent)
+        _write(folder / LIST, json.dumps(sorted(names), indent=0).encode())
+    except OSError as error:
+        raise Broken(f"{folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
+    return Sent(written, len(gone), len(names))
+
+
+def _read_list(folder: Path) -> set[str]:
+    if not folder.exists():
+        return set()
+    if not folder.is_dir():
+        raise Refused(f"{folder} is a file; name a folder.")
+    listing = folder / LIST
+    if listing.exists():
+        return {name for name in json.loads(listing.read_text()) if not name.startswith(("/", ".."))}
+    if any(folder.iterdir()):
+        raise Refused(f"{folder} holds files that Mobbet did not write; name an empty or a new folder.")
+    return set()
+
+
+def _write(file: Path, body: bytes) -> int:
+    """1 when the file had to be written, 0 when it was there already."""
+    if file.is_file() and file.stat().st_size == len(body) and file.read_bytes() == body:
+        return 0
+    file.parent.mkdir(parents=True, exist_ok=True)
+    temporary = file.with_name(f".{file.name}.{os.getpid()}")
+    temporary.write_bytes(body)
+    os.replace(temporary, file)
+    return 1
+
+
+def _remove_empty(folder: Path, parent: Path) -> None:
+    while parent != folder and not any(parent.iterdir()):
+        parent.rmdir()
+        parent = parent.parent

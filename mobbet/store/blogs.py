@@ -1,0 +1,75 @@
+"""Blogs and who works on them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.store.database import Database, Row
+
+
+@dataclass(frozen=True)
+class Blog:
+    """One blog. `home` is the public address of its front page and ends with a slash."""
+
+    id: int
+    slug: str
+    name: str
+    tagline: str
+    zone: str
+    language: str
+    home: str
+    host: str | None
+    design: str
+    posts_on_page: int
+    made_at: int
+
+
+def _blog(row: Row) -> Blog:
+    return Blog(**dict(row))
+
+
+def add(db: Database, *, slug: str, name: str, tagline: str, zone: str, home: str, design: str, made_at: int) -> Blog:
+    return _blog(db.one(
+        "INSERT INTO blog (slug, name, tagline, zone, home, design, made_at) VALUES (?, ?, ?, ?, ?, ?, ?) RETURNING *",
+        slug, name, tagline, zone, home, design, made_at,
+    ))  # fmt: skip
+
+
+def update(db: Database, blog_id: int, *, name: str, tagline: str, home: str, zone: str, posts_on_page: int) -> None:
+    db.run(
+        "UPDATE blog SET name = ?, tagline = ?, home = ?, zone = ?, posts_on_page = ? WHERE id = ?",
+        name, tagline, home, zone, posts_on_page, blog_id,
+    )  # fmt: skip
+
+
+def by_id(db: Database, blog_id: int) -> Blog | None:
+    row = db.one("SELECT * FROM blog WHERE id = ?", blog_id)
+    return _blog(row) if row else None
+
+
+def by_slug(db: Database, slug: str) -> Blog | None:
+    row = db.one("SELECT * FROM blog WHERE slug = ?", slug)
+    return _blog(row) if row else None
+
+
+def every(db: Database) -> list[Blog]:
+    return [_blog(row) for row in db.all("SELECT * FROM blog ORDER BY id")]
+
+
+def of_person(db: Database, person_id: int) -> list[Blog]:
+    """The blogs a person works on, oldest first."""
+    return [
+        _blog(row)
+        for row in db.all(
+            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? ORDER BY blog.id", person_id
+        )
+    ]
+
+
+def add_member(db: Database, blog_id: int, person_id: int, role: str) -> None:
+    db.run("INSERT OR REPLACE INTO membership (blog_id, person_id, role) VALUES (?, ?, ?)", blog_id, person_id, role)
+
+
+def role(db: Database, blog_id: int, person_id: int) -> str | None:
+    """'owner', 'editor' or 'writer'; None for somebody who does not work on the blog."""
+    return db.value("SELECT role FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id)

@@ -1,0 +1,135 @@
+"""One SQLite file: connections, transactions and migrations."""
+
+from __future__ import annotations
+
+import re
+import sqlite3
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from mobbet.core.errors import Broken
+
+MIGRATIONS = Path(__file__).parent / "migrations"
+Row = sqlite3.Row
+
+
+class Database:
+    """The database of a data folder. Each thread has a connection of its own.
+
+    WAL with synchronous=FULL: what a transaction has committed survives a crash.
+    """
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        self._local = threading.local()
+        self._migrate()
+
+    @property
+    def connection(self) -> sqlite3.Connection:
+        connection = getattr(self._local, "connection", None)
+        if connection is None:
+            connection = self._local.connection = self._connect()
+        return connection
+
+    def all(self, sql: str, *values: Any) -> list[Row]:
+        """Every row of a question."""
+        return self.connection.execute(sql, values).fetchall()
+
+    def one(self, sql: str, *values: Any) -> Row | None:
+        """The first row of a question, or None."""
+        return self.connection.execute(sql, values).fetchone()
+
+    def value(self, sql: str, *values: Any) -> Any:
+        """The first column of the first row, or None."""
+        row = self.one(sql, *values)
+        return row[0] if row else None
+
+    def run(self, sql: str, *values: Any) -> sqlite3.Cursor:
+        """A statement that changes something; call it inside `transaction`."""
+        return self.connection.execute(sql, values)
+
+    def run_many(self, sql: str, rows: list[tuple]) -> None:
+        self.connection.executemany(sql, rows)
+
+    @contextmanager
+    def transaction(self) -> Iterator[None]:
+        """All or nothing, for one writer at a time. Joins the transaction that is already open."""
+        connection = self.connection
+        if connection.in_transaction:
+            yield
+            return
+        connection.execute("BEGIN IMMEDIATE")
+        try:
+            yield
+        except BaseException:
+            connection.execute("ROLLBACK")
+            raise
+        connection.execute("COMMIT")
+
+    @contextmanager
+    def reading(self) -> Iterator[None]:
+        """Several questions answered from one and the same state of the database."""
+        connection = self.connection
+        if connection.in_transaction:
+            yield
+            return
+        connection.execute("BEGIN")
+        try:
+            yield
+        finally:
+            connection.execute("COMMIT")
+
+    def version(self) -> int:
+        """A number that changes whenever another connection has committed something."""
+        return self.value("PRAGMA data_version")
+
+    def close(self) -> None:
+        connection = getattr(self._local, "connection", None)
+        if connection is not None:
+            connection.close()
+            self._local.connection = None
+
+    def _connect(self) -> sqlite3.Connection:
+        try:
+            connection = sqlite3.connect(self.path, timeout=30, isolation_level=None)
+            connection.execute("PRAGMA journal_mode = WAL")
+        except sqlite3.Error as error:
+            raise Broken(f"The database {self.path} cannot be opened ({error}); check the folder and its rights.") from None
+        connection.row_factory = sqlite3.Row
+        connection.execute("PRAGMA synchronous = FULL")
+        connection.execute("PRAGMA foreign_keys = ON")
+        connection.execute("PRAGMA busy_timeout = 30000")
+        connection.execute("PRAGMA cache_size = -16000")
+        return connection
+
+    def _migrate(self) -> None:
+        """Applies the numbered files that are missing, each in one transaction.
+
+        `executescript` would commit silently, so statements are run one at a time.
+        """
+        files = sorted(MIGRATIONS.glob("[0-9]*.sql"))
+        if self.value("PRAGMA user_version") == len(files):
+            return
+        with self.transaction():
+            done = self.value("PRAGMA user_version")
+            if done > len(files):
+                raise Broken(f"{self.path} was made by a newer Mobbet; install that version to open it.")
+            for number, file in enumerate(files[done:], start=done + 1):
+                for statement in statements(file.read_text()):
+                    self.run(statement)
+                self.run(f"PRAGMA user_version = {number}")
+
+
+def statements(script: str) -> Iterator[str]:
+    """The single statements of an SQL file."""
+    buffer = ""
+    for line in script.splitlines():
+        if re.match(r"\s*(--|$)", line):
+            continue
+        buffer += line + "\n"
+        if sqlite3.complete_statement(buffer):
+            yield buffer.strip()
+            buffer = ""

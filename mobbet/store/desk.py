@@ -1,0 +1,104 @@
+"""The lists of the desk: each post with what its row tells."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.core.timing import FOREVER
+from mobbet.store.database import Database, Row
+
+
+@dataclass(frozen=True)
+class DeskRow:
+    """One post in a list of the desk. Times are instants; 0 where there is none."""
+
+    id: int
+    title: str
+    author: str
+    categories: str
+    words: int
+    revision: int
+    changed_at: int
+    placed_revision: int
+    goes_out: int
+    shows_from: int
+    shows_until: int
+    comes_down: int
+    aside_at: int
+
+
+_ROW = """
+SELECT post.id, post.title, person.name AS author, post.words, post.revision, post.changed_at,
+    IFNULL((SELECT GROUP_CONCAT(name, ' · ') FROM (SELECT name FROM post_category JOIN category ON category.id = category_id
+        WHERE post_category.post_id = post.id ORDER BY post_category.position)), '') AS categories,
+    IFNULL(placement.revision, 0) AS placed_revision, IFNULL(goes_out, 0) AS goes_out, IFNULL(shows_from, 0) AS shows_from,
+    IFNULL(shows_until, 0) AS shows_until, IFNULL(comes_down, 0) AS comes_down, IFNULL(post.aside_at, 0) AS aside_at
+FROM post JOIN person ON person.id = post.author_id
+"""
+
+
+def _rows(rows: list[Row]) -> list[DeskRow]:
+    return [DeskRow(**dict(row)) for row in rows]
+
+
+def in_hand(db: Database, blog_id: int, now: int, most: int) -> list[DeskRow]:
+    """Posts that readers neither get nor are going to get, last changed first; those set aside are left out."""
+    return _rows(db.all(
+        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
+        " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(shows_until, 0) <= MAX(?, IFNULL(shows_from, 0))"
+        " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
+        blog_id, now, most,
+    ))  # fmt: skip
+
+
+def in_timetable(db: Database, blog_id: int, now: int, most: int) -> list[DeskRow]:
+    """Posts that are going to go out, soonest first."""
+    return _rows(db.all(
+        _ROW + " JOIN placement ON placement.post_id = post.id"
+        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until ORDER BY shows_from, post.id LIMIT ?",
+        blog_id, now, most,
+    ))  # fmt: skip
+
+
+def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER)) -> list[DeskRow]:
+    """Posts that are out, newest first; `before` is (goes_out, id) of the row to go on after."""
+    return _rows(db.all(
+        _ROW + " JOIN placement ON placement.post_id = post.id"
+        " WHERE placement.blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post.id) < (?, ?)"
+        " ORDER BY goes_out DESC, post.id DESC LIMIT ?",
+        blog_id, now, now, *before, most,
+    ))  # fmt: skip
+
+
+def set_aside(db: Database, blog_id: int, most: int) -> list[DeskRow]:
+    return _rows(db.all(
+        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
+        " WHERE post.blog_id = ? AND aside_at IS NOT NULL ORDER BY aside_at DESC LIMIT ?",
+        blog_id, most,
+    ))  # fmt: skip
+
+
+def by_ids(db: Database, post_ids: list[int]) -> list[DeskRow]:
+    """The rows of these posts, in the order given, each with its newest placement."""
+    found = {}
+    for post_id in post_ids:
+        rows = db.all(
+            _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id) WHERE post.id = ?", post_id
+        )
+        found.update({row["id"]: DeskRow(**dict(row)) for row in rows})
+    return [found[post_id] for post_id in post_ids if post_id in found]
+
+
+def count(db: Database, blog_id: int) -> int:
+    """How many posts the blog has that are not set aside."""
+    return db.value("SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL", blog_id)
+
+
+def out_days(db: Database, blog_id: int, first: int, last: int, now: int) -> list[DeskRow]:
+    """Posts that went out or go out between two instants, in order."""
+    return _rows(db.all(
+        _ROW + " JOIN placement ON placement.post_id = post.id"
+        " WHERE placement.blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until"
+        " AND (shows_until > ? OR shows_from > ?) ORDER BY goes_out, post.id LIMIT 400",
+        blog_id, first, last, now, now,
+    ))  # fmt: skip

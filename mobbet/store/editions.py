@@ -1,0 +1,136 @@
+"""Editions of the published site: rows of pages, each valid from one edition up to another."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from mobbet.store.database import Database, Row
+
+
+@dataclass(frozen=True)
+class Edition:
+    """One numbered state of the site. `house` is the digest of what stands on every page."""
+
+    blog_id: int
+    number: int
+    instant: int
+    made_at: int
+    house: str
+    written: int
+    removed: int
+    pages: int
+
+
+@dataclass(frozen=True)
+class PageRow:
+    """One page of the current edition. `leads_to` is set when the address only leads to another."""
+
+    key: str
+    path: str
+    type: str
+    shelf: str
+    hash: str
+    fingerprint: str
+    audience: str
+    leads_to: str | None
+
+
+_COLUMNS = "key, path, type, shelf, hash, fingerprint, audience, leads_to"
+
+
+def _page(row: Row | None) -> PageRow | None:
+    return PageRow(**dict(row)) if row else None
+
+
+def current(db: Database, blog_id: int) -> Edition | None:
+    row = db.one("SELECT * FROM edition WHERE blog_id = ? ORDER BY number DESC LIMIT 1", blog_id)
+    return Edition(**dict(row)) if row else None
+
+
+def current_number(db: Database, blog_id: int) -> int:
+    """The number of the edition readers get; 0 before the first."""
+    return db.value("SELECT MAX(number) FROM edition WHERE blog_id = ?", blog_id) or 0
+
+
+def page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
+    """The page of the current edition at a path."""
+    return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? AND to_edition IS NULL", blog_id, path))
+
+
+def last_page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
+    """The page that any edition last had at a path."""
+    return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? ORDER BY from_edition DESC LIMIT 1", blog_id, path))
+
+
+def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
+    """The page of the current edition that was made from a key of the plan."""
+    return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND key = ? AND to_edition IS NULL", blog_id, key))
+
+
+def pages(db: Database, blog_id: int) -> Iterator[PageRow]:
+    """Every page of the current edition, by path."""
+    for row in db.connection.execute(
+        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path", (blog_id,)
+    ):
+        yield _page(row)
+
+
+def keys(db: Database, blog_id: int, start: str = "") -> list[str]:
+    """The keys of the current edition's pages, of all or of those with that beginning."""
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT key FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key >= ? AND key < ?", blog_id, start, start + "\U0010ffff"
+        )
+    ]
+
+
+def add(db: Database, edition: Edition, new: Iterable[PageRow], ended: Iterable[str]) -> None:
+    """Adds an edition: the pages of `ended` keys end with it, the `new` ones begin."""
+    db.run("INSERT INTO edition VALUES (?, ?, ?, ?, ?, ?, ?, ?)", *edition.__dict__.values())
+    db.run_many(
+        "UPDATE edition_page SET to_edition = ? WHERE blog_id = ? AND key = ? AND to_edition IS NULL",
+        [(edition.number, edition.blog_id, key) for key in ended],
+    )
+    db.run_many(
+        f"INSERT INTO edition_page (blog_id, {_COLUMNS}, from_edition) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        [(edition.blog_id, *page.__dict__.values(), edition.number) for page in new],
+    )
+
+
+def last_unsettled(db: Database, blog_id: int) -> int:
+    """The sequence number of the newest note about a changed post; 0 without any."""
+    return db.value("SELECT MAX(sequence) FROM unsettled WHERE blog_id = ?", blog_id) or 0
+
+
+def unsettled(db: Database, blog_id: int, up_to: int) -> list[int]:
+    """The posts whose facts changed, as noted up to that sequence number."""
+    return [row[0] for row in db.all("SELECT DISTINCT post_id FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)]
+
+
+def forget_unsettled(db: Database, blog_id: int, up_to: int) -> None:
+    db.run("DELETE FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)
+
+
+def shown(db: Database, blog_id: int, post_id: int) -> dict[str, Any] | None:
+    """What the current edition shows of a post."""
+    state = db.value("SELECT state FROM shown WHERE blog_id = ? AND post_id = ?", blog_id, post_id)
+    return json.loads(state) if state else None
+
+
+def shown_posts(db: Database, blog_id: int) -> list[int]:
+    return [row[0] for row in db.all("SELECT post_id FROM shown WHERE blog_id = ?", blog_id)]
+
+
+def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None:
+    """Keeps what an edition shows of the posts it read anew; None for one that it does not show."""
+    db.run_many("DELETE FROM shown WHERE blog_id = ? AND post_id = ?", [(blog_id, post_id) for post_id in states])
+    db.run_many("INSERT INTO shown VALUES (?, ?, ?)", [(blog_id, post_id, state) for post_id, state in states.items() if state])
+
+
+def hashes(db: Database) -> list[tuple[str, str]]:
+    """(shelf, hash) of every file that some edition's page needs."""
+    return [tuple(row) for row in db.all("SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL OR hash <> ''")]

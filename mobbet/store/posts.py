@@ -1,0 +1,135 @@
+"""Posts, their dockets and their revisions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.store.database import Database, Row
+
+
+@dataclass(frozen=True)
+class Post:
+    """The working side of a post. `slug` is '' until somebody chose one; walls are wall times or None."""
+
+    id: int
+    blog_id: int
+    author_id: int
+    slug: str
+    visibility: str
+    excerpt: str
+    description: str
+    goes_out_wall: str | None
+    comes_down_wall: str | None
+    title: str
+    words: int
+    revision: int
+    made_at: int
+    changed_at: int
+    aside_at: int | None
+
+
+@dataclass(frozen=True)
+class Revision:
+    """One saved state of a post's text; `body` is a document as JSON."""
+
+    post_id: int
+    number: int
+    person_id: int
+    title: str
+    subtitle: str
+    body: str
+    save_key: str
+    begun_at: int
+    saved_at: int
+
+
+def _post(row: Row | None) -> Post | None:
+    return Post(**dict(row)) if row else None
+
+
+def add(db: Database, *, blog_id: int, author_id: int, made_at: int) -> Post:
+    return _post(db.one(
+        "INSERT INTO post (blog_id, author_id, made_at, changed_at) VALUES (?, ?, ?, ?) RETURNING *",
+        blog_id, author_id, made_at, made_at,
+    ))  # fmt: skip
+
+
+def by_id(db: Database, post_id: int) -> Post | None:
+    return _post(db.one("SELECT * FROM post WHERE id = ?", post_id))
+
+
+def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
+    """The post of that person which was changed last and is not set aside."""
+    return _post(db.one(
+        "SELECT * FROM post WHERE blog_id = ? AND author_id = ? AND aside_at IS NULL ORDER BY changed_at DESC, id DESC LIMIT 1",
+        blog_id, author_id,
+    ))  # fmt: skip
+
+
+DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at")
+
+
+def settle(db: Database, post_id: int, now: int, **values: object) -> None:
+    """Writes columns of the docket (a subset of DOCKET_COLUMNS)."""
+    for column, value in values.items():
+        assert column in DOCKET_COLUMNS, column
+        db.run(f"UPDATE post SET {column} = ?, changed_at = ? WHERE id = ?", value, now, post_id)
+
+
+def categories(db: Database, post_id: int) -> list[int]:
+    """The numbers of a post's categories, the main one first."""
+    return [row[0] for row in db.all("SELECT category_id FROM post_category WHERE post_id = ? ORDER BY position", post_id)]
+
+
+def tags(db: Database, post_id: int) -> list[int]:
+    return [row[0] for row in db.all("SELECT tag_id FROM post_tag WHERE post_id = ? ORDER BY position", post_id)]
+
+
+def set_categories(db: Database, post_id: int, category_ids: list[int], now: int) -> None:
+    db.run("DELETE FROM post_category WHERE post_id = ?", post_id)
+    db.run_many("INSERT INTO post_category VALUES (?, ?, ?)", [(post_id, i, number) for i, number in enumerate(category_ids)])
+    db.run("UPDATE post SET changed_at = ? WHERE id = ?", now, post_id)
+
+
+def set_tags(db: Database, post_id: int, tag_ids: list[int], now: int) -> None:
+    db.run("DELETE FROM post_tag WHERE post_id = ?", post_id)
+    db.run_many("INSERT INTO post_tag VALUES (?, ?, ?)", [(post_id, i, number) for i, number in enumerate(tag_ids)])
+    db.run("UPDATE post SET changed_at = ? WHERE id = ?", now, post_id)
+
+
+def revision(db: Database, post_id: int, number: int) -> Revision | None:
+    row = db.one("SELECT * FROM revision WHERE post_id = ? AND number = ?", post_id, number)
+    return Revision(**dict(row)) if row else None
+
+
+def body(db: Database, post_id: int, number: int) -> str:
+    """The document of a revision that is known to exist, as JSON."""
+    return db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post_id, number)
+
+
+def add_revision(db: Database, revision: Revision, words: int) -> None:
+    """Adds a revision and makes it the post's working one."""
+    db.run(
+        "INSERT INTO revision VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        revision.post_id, revision.number, revision.person_id, revision.title, revision.subtitle,
+        revision.body, revision.save_key, revision.begun_at, revision.saved_at,
+    )  # fmt: skip
+    db.run(
+        "UPDATE post SET revision = ?, title = ?, words = ?, changed_at = ? WHERE id = ?",
+        revision.number, revision.title, words, revision.saved_at, revision.post_id,
+    )  # fmt: skip
+
+
+def drop_revision(db: Database, post_id: int, number: int) -> None:
+    """Removes a revision that no placement uses."""
+    db.run("DELETE FROM revision WHERE post_id = ? AND number = ?", post_id, number)
+
+
+def is_placed(db: Database, post_id: int, number: int) -> bool:
+    """True when readers get, got or will get this revision."""
+    return db.value("SELECT 1 FROM placement WHERE post_id = ? AND revision = ?", post_id, number) is not None
+
+
+def is_slug_taken(db: Database, blog_id: int, slug: str, other_than: int) -> bool:
+    """True when another post of the blog has chosen that slug."""
+    return db.value("SELECT 1 FROM post WHERE blog_id = ? AND slug = ? AND id <> ?", blog_id, slug, other_than) is not None

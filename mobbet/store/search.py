@@ -1,0 +1,52 @@
+"""Search over titles and texts at the desk, with FTS5."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.store.database import Database
+
+
+@dataclass(frozen=True)
+class Stale:
+    """A post whose newest text the index has not read; `body` is a document as JSON."""
+
+    post_id: int
+    revision: int
+    title: str
+    subtitle: str
+    body: str
+
+
+def stale(db: Database, blog_id: int, most: int) -> list[Stale]:
+    """Posts that the index must read again."""
+    return [
+        Stale(**dict(row))
+        for row in db.all(
+            "SELECT post.id AS post_id, post.revision AS revision, revision.title AS title, subtitle, body FROM post"
+            " JOIN revision ON revision.post_id = post.id AND number = post.revision"
+            " LEFT JOIN indexed ON indexed.post_id = post.id"
+            " WHERE blog_id = ? AND IFNULL(indexed.revision, 0) <> post.revision LIMIT ?",
+            blog_id, most,
+        )
+    ]  # fmt: skip
+
+
+def index(db: Database, post_id: int, revision: int, title: str, text: str) -> None:
+    """Puts the words of a post's revision in the index, in place of its earlier ones."""
+    db.run("DELETE FROM post_text WHERE rowid = ?", post_id)
+    db.run("INSERT INTO post_text (rowid, title, text) VALUES (?, ?, ?)", post_id, title, text)
+    db.run("INSERT OR REPLACE INTO indexed VALUES (?, ?)", post_id, revision)
+
+
+def find(db: Database, blog_id: int, words: list[str], most: int) -> list[int]:
+    """The posts that hold every word (the last one may be a beginning), titles counting most."""
+    query = " ".join([f'"{word}"' for word in words[:-1]] + [f'"{words[-1]}"*'])
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT post_text.rowid FROM post_text JOIN post ON post.id = post_text.rowid"
+            " WHERE post_text MATCH ? AND blog_id = ? AND rank MATCH 'bm25(8.0, 1.0)' ORDER BY rank LIMIT ?",
+            query, blog_id, most,
+        )
+    ]  # fmt: skip

@@ -1,0 +1,79 @@
+"""A folder in which files lie under the hash of their content."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import threading
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from mobbet.core.errors import Broken
+
+SYNC_ALL_FROM = 400
+"""From so many new files on, one sync of the whole system is cheaper than one for each file."""
+
+
+class Shelf:
+    """Content-addressed files. A file appears whole or not at all, and never changes."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        folder.mkdir(parents=True, exist_ok=True)
+
+    def path(self, digest: str, variant: str = "") -> Path:
+        """Where a file lies; `variant` is '', '.gz' or '.br'."""
+        return self.folder / digest[:2] / (digest + variant)
+
+    def has(self, digest: str) -> bool:
+        return self.path(digest).exists()
+
+    def read(self, digest: str, variant: str = "") -> bytes | None:
+        """The bytes of a file; None when there is none."""
+        try:
+            return self.path(digest, variant).read_bytes()
+        except FileNotFoundError:
+            return None
+
+    def put(self, body: bytes, variants: dict[str, bytes] | None = None) -> tuple[str, list[Path]]:
+        """Lays a file down, its variants first; answers its hash and the paths that are new.
+
+        The new paths are safe from a power cut only after `sync`.
+        """
+        digest = hashlib.sha256(body).hexdigest()
+        new = []
+        for variant, content in [*(variants or {}).items(), ("", body)]:
+            path = self.path(digest, variant)
+            if not path.exists():
+                self._write(path, content)
+                new.append(path)
+        return digest, new
+
+    def sync(self, paths: list[Path]) -> None:
+        """Returns when these files are on the disk itself."""
+        if len(paths) >= SYNC_ALL_FROM:
+            os.sync()
+            return
+        with ThreadPoolExecutor(8) as pool:
+            list(pool.map(_fsync, [*paths, *{path.parent for path in paths}]))
+
+    def _write(self, path: Path, content: bytes) -> None:
+        temporary = path.with_name(f".{path.name}.{os.getpid()}.{threading.get_ident()}")
+        try:
+            try:
+                temporary.write_bytes(content)
+            except FileNotFoundError:
+                path.parent.mkdir(parents=True, exist_ok=True)
+                temporary.write_bytes(content)
+            os.replace(temporary, path)
+        except OSError as error:
+            temporary.unlink(missing_ok=True)
+            raise Broken(f"{path.parent} cannot be written ({error.strerror}); free some space or check its rights.") from None
+
+
+def _fsync(path: Path) -> None:
+    handle = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)

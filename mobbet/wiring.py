@@ -1,0 +1,50 @@
+"""Puts the parts together. The one place that asks the system for the time."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import Broken, Refused
+from mobbet.publish.editions import Press
+from mobbet.services.contracts import Clock
+from mobbet.settings import Settings, from_environment
+from mobbet.store.database import Database
+from mobbet.store.shelf import Shelf
+
+DATABASE = "mobbet.db"
+
+
+def system_clock() -> int:
+    """The system's time in whole seconds since 1970 UTC."""
+    return int(time.time())
+
+
+def exact_time() -> float:
+    """The system's time with fractions of a second, to sleep until an instant."""
+    return time.time()
+
+
+def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | None = None) -> Workshop:
+    """Opens a data folder, and makes it where there is none. Raises Broken when it cannot be used."""
+    try:
+        data.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise Broken(f"The data folder {data} cannot be made ({error.strerror}); name another one.") from None
+    db, pages = Database(data / DATABASE), Shelf(data / "pages")
+    return Workshop(
+        settings=settings or from_environment(data),
+        db=db,
+        media=Shelf(data / "media"),
+        pages=pages,
+        press=Press(db, pages, clock),
+        clock=clock,
+    )
+
+
+def open_existing(data: Path, clock: Clock = system_clock) -> Workshop:
+    """Opens a data folder that has been made before. Raises Refused when there is none."""
+    if not (data / DATABASE).is_file():
+        raise Refused(f"There is no data in {data}; make some with: mobbet init --data {data}.")
+    return open_folder(data, clock)
