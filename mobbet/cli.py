@@ -1,1 +1,114 @@
-def main(): ...
+"""The command line. Commands that report take `--json` and print one JSON object; messages go to stderr."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from mobbet import commands
+from mobbet.core.errors import MobbetError
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Runs a command. Answers 0 when it is done, 1 when it was refused, 2 for words it does not know."""
+    options = parser().parse_args(arguments)
+    try:
+        return options.run(options) or 0
+    except MobbetError as error:
+        print(f"mobbet: {error}", file=sys.stderr)
+        return 1
+    except BrokenPipeError:
+        return 1
+    except OSError as error:
+        print(f"mobbet: {error.filename or 'a file'}: {error.strerror or error}; check its name and rights.", file=sys.stderr)
+        return 1
+
+
+def parser() -> argparse.ArgumentParser:
+    top = argparse.ArgumentParser(prog="mobbet", description="Write, file, schedule, preview and publish posts.")
+    add = _Adder(top.add_subparsers(dest="command", required=True, metavar="COMMAND"))
+
+    demo = add("demo", commands.demo, "make the demo data if there is none, then serve")
+    demo.add_argument("--data", type=Path, default=Path("var/demo"), metavar="DIR")
+    demo.add_argument("--host", default="127.0.0.1", metavar="H")
+    demo.add_argument("--port", type=int, default=8000, metavar="N")
+    demo.add_argument("--no-serve", action="store_true", help="only make the data")
+
+    serve = add("serve", commands.serve, "serve the application and the published sites", data=True)
+    serve.add_argument("--host", default="127.0.0.1", metavar="H")
+    serve.add_argument("--port", type=int, default=8000, metavar="N")
+
+    init = add("init", commands.init, "make the first person and blog in an empty data folder", data=True, reports=True)
+    for name, help in (
+        ("blog", "the blog's name"), ("address", "its address, such as mending-bench"), ("zone", "its time zone, such as Europe/Lisbon"),
+        ("email", "the owner's e-mail address"),
+    ):  # fmt: skip
+        init.add_argument(f"--{name}", required=True, help=help)
+    init.add_argument("--password-file", required=True, type=Path, metavar="F", help="a file with the password on its first line")
+    init.add_argument("--name", default="", help="the owner's name (the part of the e-mail address before the @)")
+    init.add_argument("--home", default="", help="the site's public address (http://127.0.0.1:8000/b/ADDRESS/)")
+
+    post = add("post", None, "make, change, place and list posts", data=True, reports=True)
+    post.add_argument("--blog", default=None, metavar="SLUG")
+    _post_commands(post)
+
+    build = add("build", commands.build, "publish what is due now, or write the site as files", data=True, reports=True)
+    build.add_argument("--blog", default=None, metavar="SLUG")
+    build.add_argument("--full", action="store_true", help="render every page anew")
+    build.add_argument("--out", type=Path, default=None, metavar="DIR", help="write the public site as files; changes nothing in the data folder")
+    build.add_argument("--at", default=None, metavar="INSTANT", help="with --out: the site as it stands then")
+
+    convert = add("convert", commands.convert, "turn a text from one format into another")
+    convert.add_argument("--from", dest="source", required=True, choices=sorted(commands.READERS))
+    convert.add_argument("--to", dest="target", required=True, choices=sorted(commands.WRITERS))
+    convert.add_argument("file", nargs="?", default="-", metavar="FILE")
+
+    fill = add("fill", commands.fill, "add made-up posts for measuring", data=True, reports=True)
+    fill.add_argument("--posts", type=int, required=True, metavar="N")
+    fill.add_argument("--seed", type=int, default=1, metavar="S")
+
+    add("check", commands.check, "check the integrity of database, media and pages", data=True, reports=True)
+
+    bench = add("bench", commands.bench, "measure the figures of BENCHMARKS.md", reports=True)
+    bench.add_argument("--posts", type=int, default=10_000, metavar="N")
+    return top
+
+
+class _Adder:
+    """Adds a command, and the options that several of them share."""
+
+    def __init__(self, group: argparse._SubParsersAction) -> None:
+        self._group = group
+
+    def __call__(
+        self, name: str, run: Callable | None, help: str, data: bool = False, reports: bool = False
+    ) -> argparse.ArgumentParser:
+        command = self._group.add_parser(name, help=help, description=help)
+        if run:
+            command.set_defaults(run=run)
+        if data:
+            command.add_argument("--data", type=Path, required=True, metavar="DIR", help="the data folder")
+        if reports:
+            command.add_argument("--json", action="store_true", help="print one JSON object")
+        return command
+
+
+def _post_commands(post: argparse.ArgumentParser) -> None:
+    add = _Adder(post.add_subparsers(dest="what", required=True, metavar="new|update|place|withdraw|show|list"))
+    new = add("new", commands.post_new, "make a post from a Markdown file with front matter")
+    new.add_argument("file", metavar="FILE", help="- is standard input")
+    update = add("update", commands.post_update, "replace a post's text and the settings that the file names")
+    update.add_argument("id", type=int)
+    update.add_argument("file", metavar="FILE")
+    place = add("place", commands.post_place, "publish a post now, or give it a time to go out")
+    place.add_argument("id", type=int)
+    place.add_argument("--at", default=None, metavar="TIME", help="such as 2026-11-26T09:00, in the blog's zone")
+    for name, run, help in (
+        ("withdraw", commands.post_withdraw, "take a post off the site or out of the timetable"),
+        ("show", commands.post_show, "tell about one post"),
+    ):
+        add(name, run, help).add_argument("id", type=int)
+    add("list", commands.post_list, "list the posts")
+

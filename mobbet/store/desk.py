@@ -102,3 +102,12 @@ def out_days(db: Database, blog_id: int, first: int, last: int, now: int) -> lis
         " AND (shows_until > ? OR shows_from > ?) ORDER BY goes_out, post.id LIMIT 400",
         blog_id, first, last, now, now,
     ))  # fmt: skip
+
+
+def every(db: Database, blog_id: int) -> list[DeskRow]:
+    """All posts of a blog by number."""
+    return _rows(db.all(
+        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
+        " WHERE post.blog_id = ? ORDER BY post.id",
+        blog_id,
+    ))  # fmt: skip

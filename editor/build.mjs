@@ -1,0 +1,30 @@
+// Bundles the writing surface and the trimmed style sheet, and copies what ships as it is.
+import { createHash } from "node:crypto";
+import { copyFileSync, readFileSync, readdirSync, writeFileSync } from "node:fs";
+import { build } from "esbuild";
+import { compile } from "sass";
+
+const target = "../mobbet/web/static";
+
+// tests/test_bundle.py works this out in the same way: the name and bytes of every source, in order.
+function sourcesDigest() {
+  const hash = createHash("sha256");
+  const names = [...readdirSync("src").map((name) => `src/${name}`), "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
+  for (const name of names.sort()) hash.update(`${name}\n`).update(readFileSync(name));
+  return hash.digest("hex");
+}
+
+const banner = `/* sources ${sourcesDigest()} */`;
+await build({
+  entryPoints: ["src/room.js"],
+  bundle: true,
+  minify: true,
+  format: "iife",
+  target: ["es2022", "safari16"],
+  legalComments: "none",
+  banner: { js: banner },
+  outfile: `${target}/editor.js`,
+});
+const style = compile("bulma.scss", { style: "compressed", loadPaths: ["node_modules"], quietDeps: true, silenceDeprecations: ["if-function"] });
+writeFileSync(`${target}/bulma.css`, `${banner}\n${style.css.replace(/^\uFEFF/, "")}\n`);
+copyFileSync("node_modules/htmx.org/dist/htmx.min.js", `${target}/htmx.js`);

@@ -1,0 +1,236 @@
+// The writing room: puts the surface, its tools, the saving and the base line together.
+import { Editor } from "@tiptap/core";
+import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
+import { Outline } from "./outline.js";
+import { Picture } from "./picture.js";
+import { Saving, keptTexts } from "./saving.js";
+import { description, isAllowedAddress, marks, nodes } from "./schema.js";
+import { Seam } from "./seam.js";
+import { Tools } from "./tools.js";
+import { bringIn, picturesIn } from "./upload.js";
+
+const at = (id) => document.getElementById(id);
+const room = JSON.parse(at("room").textContent);
+const title = at("title");
+const subtitle = at("subtitle");
+const saved = at("saved");
+
+function tell(words, isBad = false) {
+  if (saved.textContent !== words) saved.textContent = words;
+  saved.classList.toggle("bad", isBad);
+}
+
+// What came of bringing a picture in, until the next save has something to say.
+function tellTask(words, isBad = false) {
+  const line = document.querySelector("#actions .told");
+  line.textContent = words;
+  line.classList.toggle("problem", isBad);
+}
+
+const editor = new Editor({
+  element: at("surface"),
+  injectCSS: false,
+  extensions: [
+    ...nodes,
+    ...marks,
+    Picture,
+    UndoRedo,
+    Gapcursor,
+    Dropcursor.configure({ color: false, class: "drop-line" }),
+    Placeholder.configure({ placeholder: "Write here, or paste", emptyEditorClass: "is-first", emptyNodeClass: "is-empty" }),
+  ],
+  content: room.document,
+  enableContentCheck: true,
+  editorProps: {
+    attributes: { class: "text", role: "textbox", "aria-multiline": "true", "aria-label": "Text of the post", spellcheck: "true" },
+    handlePaste: (view, event) => takeFiles(event.clipboardData, view.state.selection.from, event),
+    handleDrop: (view, event, slice, isMoved) => {
+      if (isMoved) return false;
+      const place = view.posAtCoords({ left: event.clientX, top: event.clientY });
+      return takeFiles(event.dataTransfer, place ? place.pos : view.state.doc.content.size, event);
+    },
+  },
+});
+
+// The seam nearest to a position: after the top-level block it is in, or before it when it is at its start.
+function seamAt(position) {
+  const $position = editor.state.doc.resolve(Math.min(position, editor.state.doc.content.size));
+  if ($position.depth === 0) return $position.pos;
+  const isEmpty = $position.node(1).content.size === 0;
+  return $position.parentOffset === 0 && !isEmpty && $position.depth === 1 ? $position.before(1) : $position.after(1);
+}
+
+function takeFiles(transfer, position, event) {
+  const files = picturesIn(transfer);
+  if (!files.length) return false;
+  event.preventDefault();
+  bringIn(editor, room, files, seamAt(position), tellTask);
+  return true;
+}
+
+let pictureSeam = 0;
+function choosePicture(place) {
+  pictureSeam = place ?? seamAt(editor.state.selection.from);
+  at("picture-file").click();
+}
+at("picture-file").addEventListener("change", (event) => {
+  const files = [...event.target.files];
+  event.target.value = "";
+  if (files.length) bringIn(editor, room, files, pictureSeam, tellTask);
+});
+
+const tools = new Tools(at("tools"), editor, { choosePicture: () => choosePicture(), isAllowedAddress });
+const seam = new Seam(document.querySelector(".page"), editor, [["Picture", choosePicture]]);
+const outline = new Outline(at("outline-list"), editor, title);
+
+function read() {
+  return { title: title.value, subtitle: subtitle.value, document: editor.getJSON() };
+}
+
+function count(answer) {
+  at("counts").textContent = `${answer.words.toLocaleString("en")} word${answer.words === 1 ? "" : "s"} · ${answer.minutes} min read`;
+  at("revision").textContent = `Revision ${answer.revision}`;
+}
+
+let titleOnDocket = title.value;
+const saving = new Saving(room, {
+  read,
+  tell,
+  saved(answer) {
+    count(answer);
+    // the docket tells what is not out yet, and the address that follows from the title
+    const isStale = title.value !== titleOnDocket || at("main-action").disabled;
+    titleOnDocket = title.value;
+    if (isStale) document.dispatchEvent(new CustomEvent("mobbet:reread"));
+    document.title = `${title.value || "New post"} · Mobbet`;
+  },
+  met: showConflict,
+});
+
+editor.on("update", ({ transaction }) => transaction.docChanged && saving.changed());
+for (const line of [title, subtitle]) {
+  line.addEventListener("input", () => {
+    fit(line);
+    saving.changed();
+  });
+}
+
+// Grows a one-line field with its words where the browser does not do so by itself.
+function fit(line) {
+  if (CSS.supports("field-sizing", "content")) return;
+  line.style.height = "auto";
+  line.style.height = `${line.scrollHeight}px`;
+}
+fit(title);
+fit(subtitle);
+
+title.addEventListener("keydown", (event) => {
+  if (event.key === "Enter" || event.key === "ArrowDown") {
+    event.preventDefault();
+    subtitle.focus();
+  }
+});
+subtitle.addEventListener("keydown", (event) => {
+  if (event.key === "Enter" || event.key === "ArrowDown") {
+    event.preventDefault();
+    editor.commands.focus("start");
+  } else if (event.key === "ArrowUp") title.focus();
+});
+
+function showConflict(answer) {
+  const box = at("conflict");
+  const words = document.createElement("p");
+  words.textContent = `${answer.message} Nothing is lost either way.`;
+  const mine = conflictButton("Go on with mine; theirs stays kept as a revision", async () => {
+    const sent = await post(room.to.over, answer.current);
+    if (sent.revision) {
+      saving.goOnFrom(sent.revision);
+      count(sent);
+      box.hidden = true;
+    } else if (sent.current) showConflict(sent);
+  });
+  const theirs = conflictButton("Go on with theirs; mine becomes a draft of its own", async () => {
+    const sent = await post(room.to.apart, answer.current);
+    if (!sent.address) return;
+    saving.goOnFrom(answer.current);
+    location.reload();
+  });
+  box.replaceChildren(words, mine, theirs);
+  box.hidden = false;
+}
+
+function conflictButton(words, act) {
+  const button = document.createElement("button");
+  button.type = "button";
+  button.className = "button is-small";
+  button.textContent = words;
+  button.addEventListener("click", () => act().catch(() => tell("The network is away; choose again when it is back.", true)));
+  return button;
+}
+
+async function post(address, base) {
+  const response = await fetch(address, {
+    method: "POST",
+    headers: { "content-type": "application/json", accept: "application/json" },
+    body: JSON.stringify({ ...read(), base }),
+  });
+  return response.json();
+}
+
+// Text that a tab kept and the server never acknowledged comes back, and goes to the server.
+function bringBack() {
+  const onServer = JSON.stringify(read());
+  for (const kept of keptTexts(room.post)) {
+    const { title: keptTitle, subtitle: keptSubtitle, document: keptDocument, base } = kept;
+    localStorage.removeItem(kept.kept);
+    if (JSON.stringify({ title: keptTitle, subtitle: keptSubtitle, document: keptDocument }) === onServer) continue;
+    if (base > room.revision) continue;
+    title.value = keptTitle;
+    subtitle.value = keptSubtitle;
+    editor.commands.setContent(keptDocument);
+    saving.revision = base;
+    saving.changed();
+    tellTask("Text that had not reached the server was brought back.");
+    return;
+  }
+}
+bringBack();
+
+// Leaving by a link or an action of this page waits until the text is saved.
+document.addEventListener("click", async (event) => {
+  const link = event.target.closest("a[href]");
+  if (!link || link.target || event.metaKey || event.ctrlKey || event.defaultPrevented || !saving.isDirty) return;
+  if (link.closest(".surface")) return;
+  event.preventDefault();
+  await saving.flush();
+  location.href = link.href;
+});
+
+addEventListener("keydown", (event) => {
+  const isCommand = event.ctrlKey || event.metaKey;
+  if (isCommand && !event.shiftKey && !event.altKey && event.key.toLowerCase() === "s") {
+    event.preventDefault();
+    saving.flush();
+  } else if (isCommand && !event.shiftKey && !event.altKey && event.key.toLowerCase() === "k" && editor.isFocused) {
+    event.preventDefault();
+    tools.openLink();
+  } else if (event.altKey && event.key === "Enter" && editor.isFocused) {
+    event.preventDefault();
+    seam.open();
+  }
+});
+
+for (const button of document.querySelectorAll("[data-pull]")) {
+  button.addEventListener("click", () => {
+    const sheet = at(button.dataset.pull);
+    const isUp = !sheet.classList.contains("is-up");
+    for (const other of document.querySelectorAll(".pull")) other.classList.remove("is-up");
+    for (const other of document.querySelectorAll("[data-pull]")) other.setAttribute("aria-expanded", "false");
+    sheet.classList.toggle("is-up", isUp);
+    button.setAttribute("aria-expanded", String(isUp));
+  });
+}
+
+if (!title.value) title.focus();
+
+window.mobbetRoom = { saving, schema: () => description(editor.schema), outline };

@@ -1,0 +1,185 @@
+// Keeps the text safe: in the browser at once, on the server within two seconds of the last key.
+const QUIET = 700;
+const LONGEST = 1800;
+const KEEPALIVE_LIMIT = 60000;
+
+const PREFIX = (post) => `mobbet:text:${post}:`;
+
+function tabName() {
+  let name = sessionStorage.getItem("mobbet:tab");
+  if (!name) {
+    name = crypto.randomUUID();
+    sessionStorage.setItem("mobbet:tab", name);
+  }
+  return name;
+}
+
+// Texts of this post that some tab kept and never got acknowledged, newest first.
+export function keptTexts(post) {
+  const found = [];
+  for (let index = 0; index < localStorage.length; index += 1) {
+    const key = localStorage.key(index);
+    if (!key.startsWith(PREFIX(post))) continue;
+    try {
+      found.push({ ...JSON.parse(localStorage.getItem(key)), kept: key });
+    } catch {
+      localStorage.removeItem(key);
+    }
+  }
+  return found.sort((one, other) => other.at - one.at);
+}
+
+export class Saving {
+  // `read` gives {title, subtitle, document}; `tell(words, isBad)` writes the state line;
+  // `saved(answer)` and `met(answer)` are called after a save, and when another text came first.
+  constructor(room, { read, tell, saved, met }) {
+    Object.assign(this, { room, read, tell, saved, met });
+    this.revision = room.revision;
+    this.savedAt = Date.now() - (room.now - room.saved) * 1000;
+    this.key = PREFIX(room.post) + tabName();
+    this.isDirty = false;
+    this.isHalted = false;
+    this.failures = 0;
+    this.flight = null;
+    setInterval(() => this.tellAge(), 1000);
+    addEventListener("online", () => this.isDirty && this.flush());
+    addEventListener("pagehide", () => this.leave());
+    addEventListener("beforeunload", (event) => this.mayLeave(event));
+    document.addEventListener("visibilitychange", () => document.hidden && this.isDirty && this.flush());
+  }
+
+  changed() {
+    this.isDirty = true;
+    this.firstChange ??= Date.now();
+    if (!this.isHalted && this.failures === 0) this.tell("Not saved yet");
+    clearTimeout(this.keeping);
+    this.keeping = setTimeout(() => this.keep(), 250);
+    this.plan(Math.min(QUIET, Math.max(0, this.firstChange + LONGEST - Date.now())));
+  }
+
+  plan(pause) {
+    if (this.isHalted) return;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.flush(), pause);
+  }
+
+  keep() {
+    try {
+      localStorage.setItem(this.key, JSON.stringify({ ...this.read(), base: this.revision, at: Date.now() }));
+      this.isKept = true;
+    } catch {
+      this.isKept = false;
+    }
+  }
+
+  // Sends what is not saved yet; resolves to true when everything written so far is on the server.
+  async flush() {
+    clearTimeout(this.timer);
+    if (this.flight) {
+      await this.flight;
+      return this.isDirty ? this.flush() : true;
+    }
+    if (!this.isDirty) return true;
+    if (this.isHalted) return false;
+    this.flight = this.send().finally(() => {
+      this.flight = null;
+    });
+    return this.flight;
+  }
+
+  body() {
+    return JSON.stringify({ ...this.read(), base: this.revision, key: this.sendKey });
+  }
+
+  async send() {
+    this.isDirty = false;
+    this.firstChange = null;
+    this.sendKey = crypto.randomUUID();
+    this.keep();
+    this.tell("Saving…");
+    let response;
+    try {
+      response = await fetch(this.room.to.text, {
+        method: "PUT",
+        headers: { "content-type": "application/json", accept: "application/json" },
+        body: this.body(),
+        signal: AbortSignal.timeout(15000),
+      });
+    } catch {
+      return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.");
+    }
+    const answer = await response.json().catch(() => ({}));
+    if (response.ok) return this.acknowledged(answer);
+    if (response.status === 409) return this.halted(answer);
+    return this.failed(answer.message || "The server could not save this. Your text is kept in this browser; it is tried again.");
+  }
+
+  acknowledged(answer) {
+    this.revision = answer.revision;
+    this.failures = 0;
+    this.savedAt = Date.now();
+    if (this.isDirty) this.keep();
+    else this.forget();
+    this.saved(answer);
+    this.tellAge();
+    return !this.isDirty;
+  }
+
+  failed(words) {
+    this.isDirty = true;
+    this.failures += 1;
+    this.tell(words, true);
+    this.plan(Math.min(10000, 1000 * 2 ** (this.failures - 1)));
+    return false;
+  }
+
+  halted(answer) {
+    this.isDirty = true;
+    this.isHalted = true;
+    this.keep();
+    this.tell("Not saved: another text came first.", true);
+    this.met(answer);
+    return false;
+  }
+
+  goOnFrom(revision) {
+    this.revision = revision;
+    this.isHalted = false;
+    this.isDirty = false;
+    this.savedAt = Date.now();
+    this.forget();
+    this.tellAge();
+  }
+
+  forget() {
+    clearTimeout(this.keeping);
+    localStorage.removeItem(this.key);
+  }
+
+  tellAge() {
+    if (this.isDirty || this.flight || this.isHalted) return;
+    const seconds = Math.max(0, Math.round((Date.now() - this.savedAt) / 1000));
+    const count = (number, noun) => `Saved ${number} ${noun}${number === 1 ? "" : "s"} ago`;
+    if (seconds < 2) this.tell("Saved");
+    else if (seconds < 60) this.tell(count(seconds, "second"));
+    else if (seconds < 3600) this.tell(count(Math.floor(seconds / 60), "minute"));
+    else this.tell("Saved");
+  }
+
+  // The page goes away: what is not saved is kept in the browser and sent along once more.
+  leave() {
+    if (!this.isDirty && !this.flight) return;
+    this.keep();
+    if (this.isHalted) return;
+    this.sendKey ??= crypto.randomUUID();
+    const body = this.body();
+    if (body.length > KEEPALIVE_LIMIT) return;
+    fetch(this.room.to.text, { method: "PUT", keepalive: true, headers: { "content-type": "application/json" }, body }).catch(() => {});
+  }
+
+  mayLeave(event) {
+    if (!this.isDirty && !this.flight) return;
+    this.keep();
+    if (!this.isKept) event.preventDefault();
+  }
+}

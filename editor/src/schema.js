@@ -1,0 +1,106 @@
+// The writing surface's mirror of the node table in mobbet/core/document/nodes.py.
+import { Node, textblockTypeInputRule } from "@tiptap/core";
+import { Blockquote } from "@tiptap/extension-blockquote";
+import { Bold } from "@tiptap/extension-bold";
+import { Code } from "@tiptap/extension-code";
+import { CodeBlock } from "@tiptap/extension-code-block";
+import { HardBreak } from "@tiptap/extension-hard-break";
+import { Heading } from "@tiptap/extension-heading";
+import { HorizontalRule } from "@tiptap/extension-horizontal-rule";
+import { Italic } from "@tiptap/extension-italic";
+import { Link } from "@tiptap/extension-link";
+import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension-list";
+import { Paragraph } from "@tiptap/extension-paragraph";
+import { Strike } from "@tiptap/extension-strike";
+import { Text } from "@tiptap/extension-text";
+import { Underline } from "@tiptap/extension-underline";
+
+const SCHEMES = ["http:", "https:", "mailto:", "tel:"];
+
+// The same judgement as core/document/links.py, so that what the surface lets in can be saved.
+export function isAllowedAddress(address) {
+  const bare = (address || "").replace(/[\u0000-\u0020\u007f-\u009f\u200b-\u200f\u2028\u2029\ufeff]/g, "");
+  if (!bare || bare.length > 2048) return false;
+  const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(bare);
+  return !scheme || SCHEMES.includes(scheme[0].toLowerCase());
+}
+
+const Document = Node.create({ name: "doc", topNode: true, content: "block+" });
+
+// Posts have their title above the text, so typing # begins a heading of the second level too.
+const TypedHeading = Heading.extend({
+  addInputRules() {
+    return [
+      textblockTypeInputRule({
+        find: /^(#{1,4})\s$/,
+        type: this.type,
+        getAttributes: (match) => ({ level: Math.max(2, match[1].length) }),
+      }),
+    ];
+  },
+  addKeyboardShortcuts() {
+    return Object.fromEntries([2, 3, 4].map((level) => [`Mod-Alt-${level}`, () => this.editor.commands.toggleHeading({ level })]));
+  },
+});
+
+const startAttribute = {
+  start: {
+    default: 1,
+    parseHTML: (element) => {
+      const start = Number.parseInt(element.getAttribute("start") || "1", 10);
+      return start >= 0 && start <= 999999999 ? start : 1;
+    },
+  },
+};
+
+const hrefAttribute = { href: { default: null, parseHTML: (element) => element.getAttribute("href") } };
+
+export const nodes = [
+  Document,
+  Paragraph,
+  TypedHeading.configure({ levels: [1, 2, 3, 4, 5, 6] }),
+  BulletList,
+  OrderedList.extend({ addAttributes: () => startAttribute }),
+  ListItem,
+  ListKeymap.configure({
+    listTypes: [{ itemName: "listItem", wrapperNames: ["bulletList", "orderedList"] }],
+  }),
+  Blockquote.extend({ name: "quote" }),
+  CodeBlock,
+  HorizontalRule.extend({ name: "divider" }),
+  HardBreak.extend({ name: "lineBreak" }),
+  Text,
+];
+
+export const marks = [
+  Link.extend({ addAttributes: () => hrefAttribute }).configure({
+    openOnClick: false,
+    autolink: true,
+    linkOnPaste: true,
+    defaultProtocol: "https",
+    HTMLAttributes: {},
+    isAllowedUri: (address) => isAllowedAddress(address),
+  }),
+  Bold.extend({ name: "strong" }),
+  Italic.extend({ name: "emphasis" }),
+  Underline,
+  Strike,
+  Code.extend({ excludes: "" }),
+];
+
+// The schema as data, in the shape of nodes.description(), for the test that compares the two.
+export function description(schema) {
+  const described = { nodes: {}, marks: {} };
+  for (const [name, type] of Object.entries(schema.nodes)) {
+    described.nodes[name] = {
+      content: type.spec.content || "",
+      group: (type.spec.group || "").split(" ")[0],
+      attributes: Object.keys(type.spec.attrs || {}).sort(),
+      marks: type.spec.marks !== "",
+    };
+  }
+  for (const [name, type] of Object.entries(schema.marks)) {
+    described.marks[name] = Object.keys(type.spec.attrs || {}).sort();
+  }
+  return described;
+}

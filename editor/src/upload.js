@@ -1,0 +1,40 @@
+// Brings picture files to the library and onto the sheet.
+import { putPicture } from "./picture.js";
+
+const KINDS = ["image/jpeg", "image/png", "image/webp"];
+
+export function picturesIn(transfer) {
+  return [...(transfer?.files || [])].filter((file) => file.type.startsWith("image/"));
+}
+
+async function send(address, file) {
+  const form = new FormData();
+  form.append("picture", file, file.name || "pasted.png");
+  const response = await fetch(address, { method: "POST", body: form, headers: { accept: "application/json" } });
+  const answer = await response.json().catch(() => ({}));
+  if (!response.ok) throw new Error(answer.message || "The picture could not be brought in; try again.");
+  return answer;
+}
+
+// One after the other, each at its place; one that fails does not stop the others.
+export async function bringIn(editor, room, files, place, tell) {
+  let at = place;
+  for (const file of files) {
+    if (!KINDS.includes(file.type)) {
+      tell(`“${file.name}” is not a JPEG, PNG or WebP picture; choose one of these.`, true);
+      continue;
+    }
+    tell(`Bringing in ${file.name}…`);
+    try {
+      const answer = await send(room.to.pictures, file);
+      const end = editor.state.doc.content.size;
+      at = Math.min(at, end);
+      putPicture(editor, at, answer.src);
+      at += editor.state.doc.nodeAt(at)?.nodeSize || 0;
+      tell("");
+    } catch (error) {
+      const isAway = error instanceof TypeError;
+      tell(isAway ? `“${file.name}” could not be sent; the network is away. Try again when it is back.` : error.message, true);
+    }
+  }
+}

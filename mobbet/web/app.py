@@ -1,0 +1,108 @@
+"""The web application: routes, errors, and the published sites beside them."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator, Callable
+from contextlib import asynccontextmanager
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from starlette.exceptions import HTTPException
+from starlette.responses import JSONResponse, Response
+from starlette.types import ASGIApp, Receive, Scope, Send
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
+from mobbet.web import links, static_files
+from mobbet.web.contexts import ErrorPage
+from mobbet.web.rendering import page
+from mobbet.web.routes import desk, library, preview, session, site, write
+from mobbet.web.routes.session import see_other
+from mobbet.web.scheduler import Scheduler
+from mobbet.web.security import Guard
+from mobbet.web.session import SignInFirst
+from mobbet.web.site import Site
+
+STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
+HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
+
+
+def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None) -> ASGIApp:
+    """The whole of Mobbet as one ASGI app. With `exact_time` its scheduler publishes what falls due."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        if exact_time is None:
+            yield
+            return
+        scheduler = Scheduler(workshop, exact_time)
+        workshop.on_change = scheduler.wake
+        scheduler.start()
+        yield
+        scheduler.stop()
+
+    app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
+    app.state.workshop = workshop
+    for module in (static_files, session, desk, site, write, library, preview):
+        app.include_router(module.router)
+    app.add_exception_handler(SignInFirst, _sign_in_first)
+    app.add_exception_handler(Refused, _refused)
+    app.add_exception_handler(Broken, _refused)
+    app.add_exception_handler(HTTPException, _http_error)
+    app.add_exception_handler(RequestValidationError, _not_understood)
+    return _Fork(Guard(app), Site(workshop))
+
+
+class _Fork:
+    """Sends requests for published sites to `Site`, all others to the application."""
+
+    def __init__(self, app: ASGIApp, site: Site) -> None:
+        self._app = app
+        self._site = site
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "http":
+            if scope["path"].startswith("/b/"):
+                await self._site(scope, receive, send)
+                return
+            host = next((value for name, value in scope["headers"] if name == b"host"), b"").decode("latin-1").split(":")[0]
+            slug = self._site.host_of(host)
+            if slug:
+                await self._site({**scope, "path": f"/b/{slug}{scope['path']}", "mobbet.root": ""}, receive, send)
+                return
+        await self._app(scope, receive, send)
+
+
+def _wants_data(request: Request) -> bool:
+    return request.headers.get("accept", "").startswith("application/json") or request.headers.get("hx-request") == "true"
+
+
+async def _sign_in_first(request: Request, error: Exception) -> Response:
+    if request.headers.get("hx-request") == "true":
+        return Response(status_code=401, headers={"HX-Redirect": links.sign_in()})
+    if _wants_data(request) or request.method != "GET":
+        return JSONResponse({"message": "You are signed out; sign in in another tab, then go on here."}, status_code=401)
+    return see_other(links.sign_in(request.url.path))
+
+
+async def _refused(request: Request, error: Exception) -> Response:
+    status = next(code for kind, code in STATUS if isinstance(error, kind))
+    return _told(request, status, str(error), getattr(error, "field", ""))
+
+
+async def _http_error(request: Request, error: HTTPException) -> Response:
+    sentences = {404: "No screen of Mobbet has this address; the desk leads to all of them.", 405: "This address answers other questions only."}
+    return _told(request, error.status_code, sentences.get(error.status_code, str(error.detail)))
+
+
+async def _not_understood(request: Request, error: RequestValidationError) -> Response:
+    first = error.errors()[0]
+    place = ".".join(str(part) for part in first["loc"][1:]) or "the request"
+    status = 404 if first["loc"][0] == "path" else 422
+    return _told(request, status, f"“{place}” could not be read ({first['msg'].lower()}); reload the page and try again.")
+
+
+def _told(request: Request, status: int, sentence: str, field: str = "") -> Response:
+    if _wants_data(request):
+        return JSONResponse({"message": sentence, "field": field}, status_code=status)
+    return page(ErrorPage(HEADINGS.get(status, "That did not work"), sentence, links.home()), status)

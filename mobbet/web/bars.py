@@ -1,0 +1,15 @@
+"""The bar on top of every screen."""
+
+from __future__ import annotations
+
+from mobbet.actions.workshop import Workshop
+from mobbet.store import blogs
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web.contexts import Bar
+
+
+def bar_for(workshop: Workshop, person: Person, blog: Blog | None, screen: str) -> Bar:
+    mine = blogs.of_person(workshop.db, person.id)
+    is_owner = blog is not None and blogs.role(workshop.db, blog.id, person.id) == "owner"
+    return Bar(person, mine, blog or (mine[0] if mine else None), screen, is_owner)

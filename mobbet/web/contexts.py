@@ -1,0 +1,243 @@
+"""What each template shows. Every class names its template; a test holds the two against each other."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+
+
+@dataclass(frozen=True)
+class Bar:
+    """The bar on top: whose it is, the blog one is in (None outside of any), and the screen one is on."""
+
+    person: Person
+    blogs: list[Blog]
+    blog: Blog | None
+    screen: str
+    is_owner: bool = False
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One thing to choose: the value that is sent, its words, and whether it is chosen now."""
+
+    value: str
+    words: str
+    is_chosen: bool = False
+    hint: str = ""
+
+
+@dataclass(frozen=True)
+class FirstRunPage:
+    TEMPLATE: ClassVar = "first_run.html"
+    values: dict[str, str]
+    zones: tuple[str, ...]
+    problem: str = ""
+    problem_field: str = ""
+
+
+@dataclass(frozen=True)
+class SignInPage:
+    TEMPLATE: ClassVar = "sign_in.html"
+    email: str
+    then: str
+    demo_account: tuple[str, str] | None
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class ErrorPage:
+    TEMPLATE: ClassVar = "error.html"
+    heading: str
+    sentence: str
+    back: str
+
+
+@dataclass(frozen=True)
+class Row:
+    """One post in a list of the desk, in words. `mark` is '' or 'bad' or 'good'."""
+
+    id: int
+    title: str
+    author: str
+    categories: str
+    state: str
+    mark: str
+    note: str
+    public: str
+
+
+@dataclass(frozen=True)
+class Group:
+    heading: str
+    rows: list[Row]
+    more: str = ""
+
+
+@dataclass(frozen=True)
+class DeskRows:
+    TEMPLATE: ClassVar = "desk_rows.html"
+    groups: list[Group]
+    query: str
+    is_search: bool
+    is_empty: bool
+    blog: Blog
+
+
+@dataclass(frozen=True)
+class MoreRows:
+    TEMPLATE: ClassVar = "desk_more.html"
+    rows: list[Row]
+    more: str
+
+
+@dataclass(frozen=True)
+class StripBlock:
+    """One post on the strip: its place in drawing units, its kind, and where it leads."""
+
+    x: float
+    kind: str
+    title: str
+    href: str
+
+
+@dataclass(frozen=True)
+class StripGap:
+    x1: float
+    x2: float
+    words: str
+    is_quiet: bool
+
+
+@dataclass(frozen=True)
+class Strip:
+    """Twelve weeks as a drawing of 1232 by 118 units."""
+
+    weeks: list[tuple[float, str]]
+    today: float
+    blocks: list[StripBlock]
+    gaps: list[StripGap]
+    summary: str
+
+
+@dataclass(frozen=True)
+class DeskPage:
+    TEMPLATE: ClassVar = "desk.html"
+    bar: Bar
+    headline: str
+    subline: str
+    strip: Strip | None
+    total: str
+    rows: DeskRows
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One changeable word of the docket: its sheet, its words, what is missing, and its accessible name."""
+
+    sheet: str
+    words: str
+    name: str
+    is_missing: bool = False
+
+
+@dataclass(frozen=True)
+class Actions:
+    """The actions of the base line, and what the last one came to."""
+
+    TEMPLATE: ClassVar = "actions.html"
+    post_id: int
+    main_action: str
+    can_place: bool
+    message: str = ""
+    message_link: str = ""
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class Docket:
+    """The docket of a post, and the actions that follow from it."""
+
+    TEMPLATE: ClassVar = "docket.html"
+    post_id: int
+    blog: Blog
+    state: str
+    settings: dict[str, Setting]
+    category_words: list[Setting]
+    tag_words: list[Setting]
+    path_start: str
+    goes_out_verb: str
+    state_choices: list[Choice]
+    authors: list[Choice]
+    visibilities: list[Choice]
+    categories: list[tuple[int, Choice]]
+    main_category: str
+    tags: str
+    known_tags: list[str]
+    slug: str
+    proposed_slug: str
+    excerpt: str
+    description: str
+    goes_out_wall: str
+    comes_down_wall: str
+    zone_words: str
+    can_clear_time: bool
+    changes: list[str]
+    public: str
+    actions: Actions
+    problem: str = ""
+    problem_sheet: str = ""
+
+
+@dataclass(frozen=True)
+class WritePage:
+    TEMPLATE: ClassVar = "write.html"
+    bar: Bar
+    docket: Docket
+    title: str
+    subtitle: str
+    words: str
+    revision: int
+    room: dict[str, object]
+
+
+@dataclass(frozen=True)
+class PreviewPage:
+    TEMPLATE: ClassVar = "preview.html"
+    bar: Bar
+    post_id: int
+    title: str
+    sentence: str
+    frame: str
+    main_action: str
+    can_place: bool
+
+
+@dataclass(frozen=True)
+class AccountPage:
+    TEMPLATE: ClassVar = "account.html"
+    bar: Bar
+    message: str = ""
+    problem: str = ""
+    problem_field: str = ""
+
+
+@dataclass(frozen=True)
+class SitePage:
+    TEMPLATE: ClassVar = "site.html"
+    bar: Bar
+    values: dict[str, str]
+    zones: tuple[str, ...]
+    public: str
+    pages: str
+    message: str = ""
+    problem: str = ""
+    problem_field: str = ""
+
+
+PAGES: tuple[type, ...] = (
+    FirstRunPage, SignInPage, ErrorPage, DeskRows, MoreRows, DeskPage, Actions, Docket, WritePage, PreviewPage, AccountPage, SitePage,
+)  # fmt: skip

@@ -1,0 +1,152 @@
+"""The docket of a post as sentences: the same lines for a draft, a placed and a published post, in the right tense."""
+
+from __future__ import annotations
+
+from mobbet.actions.placing import category_subjects, free_path, state_of
+from mobbet.actions.workshop import Workshop
+from mobbet.core import states
+from mobbet.core.addresses import make_slug
+from mobbet.core.audience import VISIBILITIES, audience_of
+from mobbet.core.filing import trail, tree
+from mobbet.core.timing import instant_of_wall, time_in_words
+from mobbet.store import filing, people, placements, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.placements import Placement
+from mobbet.store.posts import Post
+from mobbet.web import links
+from mobbet.web.contexts import Actions, Choice, Docket, Setting
+
+STATE_WORDS = {
+    states.DRAFT: "A draft",
+    states.IN_TIMETABLE: "In the timetable,",
+    states.OUT: "Published,",
+    states.CAME_DOWN: "Came down,",
+    states.WITHDRAWN: "Withdrawn,",
+    states.SET_ASIDE: "Set aside,",
+}
+STATE_CHOICES = {
+    states.DRAFT: [("set-aside", "Set it aside", "It leaves the lists; it can be restored.")],
+    states.IN_TIMETABLE: [("withdraw", "Take it out of the timetable", "It becomes a draft again.")],
+    states.OUT: [("withdraw", "Withdraw it", "It leaves the site at once; its text stays here.")],
+    states.CAME_DOWN: [("set-aside", "Set it aside", "It leaves the lists; it can be restored.")],
+    states.WITHDRAWN: [("set-aside", "Set it aside", "It leaves the lists; it can be restored.")],
+    states.SET_ASIDE: [("restore", "Restore it", "It comes back to the lists as it was.")],
+}
+
+
+def docket_of(
+    workshop: Workshop, post: Post, blog: Blog, message: str = "", message_link: str = "", problem: str = "", problem_sheet: str = ""
+) -> Docket:
+    """Everything the docket says of a post now.
+
+    A message, or a problem without a sheet, is told in the base line; a problem of a sheet in that sheet.
+    """
+    db, now = workshop.db, workshop.clock()
+    state = state_of(workshop, post)
+    rows = placements.of_post(db, post.id)
+    live = next((row for row in reversed(rows) if row.shows_from < row.shows_until and row.shows_until > now), None)
+    subjects = category_subjects(workshop, blog)
+    chosen, tags = posts.categories(db, post.id), filing.tags(db, posts.tags(db, post.id))
+    members = people.of_blog(db, blog.id)
+    author = next((person.name for person in members if person.id == post.author_id), "somebody")
+    path = free_path(workshop, post, blog, post.title, tuple(chosen))
+    path_start, slug = path.rstrip("/").rsplit("/", 1)
+    changes = _changes(post, chosen, [tag.id for tag in tags], live)
+    settings = _settings(post, blog, state, live, author, slug, now)
+    return Docket(
+        post_id=post.id,
+        blog=blog,
+        state=state,
+        settings=settings,
+        category_words=[_word("categories", subjects[number].name, "Change the categories") for number in chosen if number in subjects]
+        or [Setting("categories", "no category yet", "Choose the categories: none yet", True)],
+        tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags] or [Setting("tags", "nothing yet", "Change the tags: none yet")],
+        path_start=path_start + "/",
+        goes_out_verb="Went out" if state in (states.OUT, states.CAME_DOWN) else "Goes out",
+        state_choices=[Choice(value, words, hint=hint) for value, words, hint in STATE_CHOICES[state]],
+        authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
+        visibilities=[Choice(value, words, value == post.visibility) for value, words in VISIBILITIES.items()],
+        categories=[(depth, Choice(str(row.id), row.name, row.id in chosen, " › ".join(step.name for step in trail(subjects, row.id)))) for depth, row in tree(subjects.values())],
+        main_category=str(chosen[0]) if chosen else "",
+        tags=", ".join(tag.name for tag in tags),
+        known_tags=filing.tag_names(db, blog.id, 200),
+        slug=post.slug,
+        proposed_slug=make_slug(post.title, "") or slug,
+        excerpt=post.excerpt,
+        description=post.description,
+        goes_out_wall=post.goes_out_wall or "",
+        comes_down_wall=post.comes_down_wall or "",
+        zone_words=blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time",
+        can_clear_time=state not in (states.OUT, states.IN_TIMETABLE),
+        changes=changes,
+        public=links.public(blog.slug, live.path) if live and state == states.OUT else "",
+        actions=Actions(
+            post.id,
+            _main_action(post, blog, state, now),
+            state != states.SET_ASIDE and (state not in (states.OUT, states.IN_TIMETABLE) or bool(changes)),
+            message,
+            message_link,
+            "" if problem_sheet else problem,
+        ),
+        problem=problem if problem_sheet else "",
+        problem_sheet=problem_sheet,
+    )
+
+
+def _word(sheet: str, words: str, name: str) -> Setting:
+    return Setting(sheet, words, f"{name}: {words}")
+
+
+def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author: str, slug: str, now: int) -> dict[str, Setting]:
+    """The single words, by sheet."""
+    if post.goes_out_wall:
+        goes_out = time_in_words(instant_of_wall(post.goes_out_wall, blog.zone), blog.zone, now)
+    elif live:
+        goes_out = time_in_words(live.goes_out, live.zone, now)
+    else:
+        goes_out = "when you publish it"
+    stays = "for good"
+    if post.comes_down_wall:
+        stays = "until " + time_in_words(instant_of_wall(post.comes_down_wall, blog.zone), blog.zone, now)
+    words = {
+        "state": (STATE_WORDS[state], "Change the state"),
+        "author": (author, "Change the author"),
+        "goes-out": (goes_out, "Change when it goes out"),
+        "comes-down": (stays, "Change how long it stays up"),
+        "visibility": (VISIBILITIES[post.visibility], "Change who may read it"),
+        "slug": (slug, "Change the address"),
+        "excerpt": ("an excerpt of your own" if post.excerpt else "the first paragraph", "Change what lists show"),
+        "description": (post.description or "no description yet", "Change the description"),
+    }
+    return {
+        sheet: Setting(sheet, text, f"{name}: {text.rstrip(',')}", sheet == "description" and not post.description)
+        for sheet, (text, name) in words.items()
+    }
+
+
+def _changes(post: Post, categories: list[int], tags: list[int], live: Placement | None) -> list[str]:
+    """What readers do not get yet although it was changed, in words; empty without a placement."""
+    if live is None:
+        return []
+    pairs = {
+        "the text": (post.revision, live.revision),
+        "the author": (post.author_id, live.author_id),
+        "who may read it": (audience_of(post.visibility, post.author_id), live.audience),
+        "the time": (post.goes_out_wall or live.goes_out_wall, live.goes_out_wall),
+        "when it comes down": (post.comes_down_wall, live.comes_down_wall),
+        "the categories": (categories, list(live.categories)),
+        "the tags": (tags, list(live.tags)),
+        "the address": (post.slug or live.path.rstrip("/").rsplit("/", 1)[1], live.path.rstrip("/").rsplit("/", 1)[1]),
+        "the excerpt": (post.excerpt, live.excerpt),
+        "the description": (post.description, live.description),
+    }
+    return [words for words, (mine, theirs) in pairs.items() if mine != theirs]
+
+
+def _main_action(post: Post, blog: Blog, state: str, now: int) -> str:
+    if state == states.OUT:
+        return "Update what is out"
+    is_later = post.goes_out_wall is not None and instant_of_wall(post.goes_out_wall, blog.zone) > now
+    if state == states.IN_TIMETABLE:
+        return "Update the timetable" if is_later else "Publish now"
+    return "Put in the timetable" if is_later else "Publish now"

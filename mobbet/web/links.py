@@ -1,0 +1,109 @@
+"""Every address inside the application, in one place."""
+
+from __future__ import annotations
+
+from urllib.parse import quote
+
+
+def home() -> str:
+    return "/"
+
+
+def first_run() -> str:
+    return "/begin"
+
+
+def sign_in(then: str = "") -> str:
+    return f"/sign-in?then={quote(then, safe='')}" if then else "/sign-in"
+
+
+def sign_out() -> str:
+    return "/sign-out"
+
+
+def account() -> str:
+    return "/account"
+
+
+def static(name: str) -> str:
+    from mobbet.web.static_files import address_of
+
+    return address_of(name)
+
+
+def desk(blog: str) -> str:
+    return f"/desk/{blog}"
+
+
+def desk_rows(blog: str) -> str:
+    return f"/desk/{blog}/rows"
+
+
+def site(blog: str) -> str:
+    return f"/desk/{blog}/site"
+
+
+def new_post(blog: str) -> str:
+    return f"/desk/{blog}/posts"
+
+
+def pictures(blog: str) -> str:
+    return f"/desk/{blog}/pictures"
+
+
+def write_any(blog: str) -> str:
+    """The post this person had in hand last."""
+    return f"/desk/{blog}/write"
+
+
+def write(post_id: int) -> str:
+    return f"/posts/{post_id}"
+
+
+def text(post_id: int) -> str:
+    return f"/posts/{post_id}/text"
+
+
+def text_over(post_id: int) -> str:
+    return f"/posts/{post_id}/text/over"
+
+
+def text_apart(post_id: int) -> str:
+    return f"/posts/{post_id}/text/apart"
+
+
+def docket(post_id: int, part: str = "") -> str:
+    return f"/posts/{post_id}/docket" + (f"/{part}" if part else "")
+
+
+def place(post_id: int) -> str:
+    return f"/posts/{post_id}/place"
+
+
+def withdraw(post_id: int) -> str:
+    return f"/posts/{post_id}/withdraw"
+
+
+def set_aside(post_id: int) -> str:
+    return f"/posts/{post_id}/set-aside"
+
+
+def restore(post_id: int) -> str:
+    return f"/posts/{post_id}/restore"
+
+
+def preview(post_id: int) -> str:
+    return f"/posts/{post_id}/preview"
+
+
+def preview_site(post_id: int, path: str = "/") -> str:
+    return f"/posts/{post_id}/preview/site{path}"
+
+
+def picture(media_id: int) -> str:
+    return f"/pictures/{media_id}"
+
+
+def public(blog: str, path: str = "/") -> str:
+    """The public page at a path, on this server."""
+    return f"/b/{blog}{path}"

@@ -1,0 +1,34 @@
+"""Turns a typed page context into HTML with the application's templates."""
+
+from __future__ import annotations
+
+from dataclasses import fields
+from functools import lru_cache
+from pathlib import Path
+
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from starlette.responses import HTMLResponse
+
+from mobbet.web import links
+
+TEMPLATES = Path(__file__).parent / "templates"
+
+
+@lru_cache(maxsize=1)
+def environment() -> Environment:
+    made = Environment(
+        loader=FileSystemLoader(TEMPLATES), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True
+    )
+    made.globals["to"] = links
+    made.filters["html_of"] = html_of
+    return made
+
+
+def html_of(context: object) -> str:
+    """The HTML of a context; its class names the template."""
+    values = {field.name: getattr(context, field.name) for field in fields(context)}
+    return environment().get_template(context.TEMPLATE).render(**values)
+
+
+def page(context: object, status: int = 200) -> HTMLResponse:
+    return HTMLResponse(html_of(context), status_code=status)

@@ -1,0 +1,114 @@
+"""First run, signing in and out, and one's own account."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from starlette.responses import RedirectResponse, Response
+
+from mobbet.actions import blogs as blog_actions
+from mobbet.actions import people as people_actions
+from mobbet.core.addresses import make_slug
+from mobbet.core.errors import BadInput, Refused, TooSoon
+from mobbet.core.timing import all_zones
+from mobbet.store import blogs, people
+from mobbet.web import links
+from mobbet.web.bars import bar_for
+from mobbet.web.contexts import AccountPage, FirstRunPage, SignInPage
+from mobbet.web.rendering import page
+from mobbet.web.session import COOKIE, Here, Me, set_cookie
+
+router = APIRouter()
+Text = Annotated[str, Form()]
+DEMO_ACCOUNT = ("ines@mending-bench.example", "port-alder-bench")
+
+
+def see_other(address: str) -> RedirectResponse:
+    return RedirectResponse(address, status_code=303)
+
+
+@router.get("/")
+def home(request: Request, here: Here) -> Response:
+    """To the desk after sign-in, to sign-in otherwise, to the first run in an empty data folder."""
+    if not people.is_any(here.db):
+        return see_other(links.first_run())
+    person = people_actions.person_of(here, request.cookies.get(COOKIE))
+    if person is None:
+        return see_other(links.sign_in())
+    mine = blogs.of_person(here.db, person.id)
+    return see_other(links.desk(mine[0].slug) if mine else links.account())
+
+
+@router.get("/begin")
+def first_run(here: Here) -> Response:
+    if people.is_any(here.db):
+        return see_other(links.home())
+    empty = dict.fromkeys(("name", "email", "blog", "address", "zone"), "")
+    return page(FirstRunPage(empty, all_zones()))
+
+
+@router.post("/begin")
+def begin(
+    request: Request, here: Here, name: Text = "", email: Text = "", password: Text = "", blog: Text = "", address: Text = "", zone: Text = ""
+) -> Response:
+    values = {"name": name, "email": email, "blog": blog, "address": address or make_slug(blog, ""), "zone": zone}
+    slug = values["address"].strip().strip("/").lower()
+    try:
+        person, made = blog_actions.set_up(
+            here, name=name, email=email, password=password, blog=blog, address=values["address"], zone=zone,
+            home=str(request.base_url).rstrip("/") + links.public(slug),
+        )  # fmt: skip
+    except Refused as error:
+        return page(FirstRunPage(values, all_zones(), str(error), getattr(error, "field", "")), 422)
+    here.press.publish(made.id, here.clock())
+    answer = see_other(links.desk(made.slug))
+    set_cookie(here, answer, people_actions.begin_session(here, person))
+    return answer
+
+
+@router.get("/sign-in")
+def sign_in_page(here: Here, then: str = "") -> Response:
+    if not people.is_any(here.db):
+        return see_other(links.first_run())
+    return page(SignInPage("", then, DEMO_ACCOUNT if here.settings.demo else None))
+
+
+@router.post("/sign-in")
+def sign_in(request: Request, here: Here, email: Text = "", password: Text = "", then: Text = "") -> Response:
+    address = request.client.host if request.client else ""
+    try:
+        session = people_actions.sign_in(here, email, password, address)
+    except TooSoon as error:
+        return page(SignInPage(email, then, DEMO_ACCOUNT if here.settings.demo else None, str(error)), 429)
+    except Refused as error:
+        return page(SignInPage(email, then, DEMO_ACCOUNT if here.settings.demo else None, str(error)), 422)
+    is_here = then.startswith("/") and not then.startswith(("//", "/\\"))
+    answer = see_other(then if is_here else links.home())
+    set_cookie(here, answer, session)
+    return answer
+
+
+@router.post("/sign-out")
+def sign_out(request: Request, here: Here) -> Response:
+    people_actions.sign_out(here, request.cookies.get(COOKIE, ""))
+    answer = see_other(links.sign_in())
+    answer.delete_cookie(COOKIE)
+    return answer
+
+
+@router.get("/account")
+def account(here: Here, me: Me) -> Response:
+    return page(AccountPage(bar_for(here, me, None, "account")))
+
+
+@router.post("/account/password")
+def change_password(request: Request, here: Here, me: Me, old: Text = "", new: Text = "", again: Text = "") -> Response:
+    bar = bar_for(here, me, None, "account")
+    try:
+        if new != again:
+            raise BadInput("The two new passwords differ; type the same one twice.", "again")
+        people_actions.change_password(here, me, old, new, request.cookies[COOKIE])
+    except Refused as error:
+        return page(AccountPage(bar, "", str(error), getattr(error, "field", "")), 422)
+    return page(AccountPage(bar, "The password is changed. Other browsers are signed out."))

@@ -1,0 +1,53 @@
+"""The site: what stands on every page of a blog."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form
+from starlette.responses import Response
+
+from mobbet.actions import blogs as blog_actions
+from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.core.errors import BadInput
+from mobbet.core.timing import all_zones
+from mobbet.store import editions
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web import links
+from mobbet.web.bars import bar_for
+from mobbet.web.contexts import SitePage
+from mobbet.web.rendering import page
+from mobbet.web.session import Here, Me
+
+router = APIRouter()
+Text = Annotated[str, Form()]
+
+
+def _page(here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: str) -> Response:
+    edition = editions.current(here.db, blog.id)
+    pages = f"{edition.pages:,} pages, edition {edition.number}" if edition else "nothing published yet"
+    return page(SitePage(bar_for(here, me, blog, "site"), values, all_zones(), links.public(blog.slug), pages, **more), status)
+
+
+def _values(blog: Blog) -> dict[str, str]:
+    return {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "zone": blog.zone, "posts_on_page": str(blog.posts_on_page)}
+
+
+@router.get("/desk/{blog_slug}/site")
+def site(here: Here, me: Me, blog_slug: str) -> Response:
+    blog = owned_blog(here, me, blog_slug)
+    return _page(here, me, blog, _values(blog))
+
+
+@router.post("/desk/{blog_slug}/site")
+def change(
+    here: Here, me: Me, blog_slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = ""
+) -> Response:
+    blog = owned_blog(here, me, blog_slug)
+    values = {"name": name, "tagline": tagline, "home": home, "zone": zone, "posts_on_page": posts_on_page}
+    try:
+        changed = blog_actions.change_blog(here, me, blog_slug, **values)
+    except BadInput as error:
+        return _page(here, me, blog, values, 422, problem=str(error), problem_field=error.field)
+    return _page(here, me, changed, _values(changed), message="Kept. Every page of the site shows it now.")

@@ -1,0 +1,206 @@
+"""The writing room: the sheet's text, the docket, and what the base line's actions do."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Form
+from pydantic import BaseModel, Field
+from starlette.responses import HTMLResponse, JSONResponse, Response
+
+from mobbet.actions import placing, posts
+from mobbet.actions.workshop import Workshop, post_for
+from mobbet.core.document import outline
+from mobbet.core.errors import BadInput, Conflict, Refused
+from mobbet.store import posts as post_store
+from mobbet.store.people import Person
+from mobbet.web import links
+from mobbet.web.bars import bar_for
+from mobbet.web.contexts import WritePage
+from mobbet.web.docket import docket_of
+from mobbet.web.rendering import html_of, page
+from mobbet.web.session import Here, Me
+
+router = APIRouter()
+Text = Annotated[str, Form()]
+
+
+class Sheet(BaseModel):
+    """The sheet's text as the writing surface sends it, upon the revision it began from."""
+
+    base: int = Field(ge=0)
+    title: str = Field(default="", max_length=5000)
+    subtitle: str = Field(default="", max_length=5000)
+    document: dict[str, Any]
+    key: str = Field(default="", max_length=80)
+
+
+@router.get("/posts/{post_id}")
+def write(here: Here, me: Me, post_id: int) -> Response:
+    post, blog = post_for(here, me, post_id)
+    revision = post_store.revision(here.db, post.id, post.revision)
+    room = {
+        "post": post.id,
+        "revision": post.revision,
+        "saved": revision.saved_at,
+        "now": here.clock(),
+        "document": json.loads(revision.body),
+        "to": {
+            "text": links.text(post.id),
+            "over": links.text_over(post.id),
+            "apart": links.text_apart(post.id),
+            "pictures": links.pictures(blog.slug),
+            "picture": "/pictures/",
+            "place": links.place(post.id),
+        },
+    }
+    words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
+    docket = docket_of(here, post, blog)
+    return page(WritePage(bar_for(here, me, blog, "write"), docket, revision.title, revision.subtitle, words, post.revision, room))
+
+
+@router.put("/posts/{post_id}/text")
+def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
+    """Saves the sheet; 409 with who was quicker when the working revision is another one."""
+    try:
+        saved = posts.save_text(
+            here, me, post_id, base=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document, save_key=sheet.key
+        )
+    except Conflict as error:
+        return JSONResponse({"message": str(error), "current": error.current}, status_code=409)
+    return JSONResponse(saved.__dict__)
+
+
+@router.post("/posts/{post_id}/text/over")
+def save_over(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
+    """Saves the sheet over the revision named in `base`, which stays kept."""
+    try:
+        saved = posts.save_over(here, me, post_id, over=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
+    except Conflict as error:
+        return JSONResponse({"message": str(error), "current": error.current}, status_code=409)
+    return JSONResponse(saved.__dict__)
+
+
+@router.post("/posts/{post_id}/text/apart")
+def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
+    """Keeps the sheet as a draft of its own, and says where it is."""
+    copy = posts.keep_as_draft(here, me, post_id, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
+    return JSONResponse({"address": links.write(copy.id)})
+
+
+def answer(here: Workshop, me: Person, post_id: int, **more: str) -> HTMLResponse:
+    """The docket, read anew."""
+    post, blog = post_for(here, me, post_id)
+    docket = docket_of(here, post, blog, **more)
+    return HTMLResponse(html_of(docket) + html_of(docket.actions))
+
+
+def attempt(here: Workshop, me: Person, post_id: int, sheet: str, change: Any) -> HTMLResponse:
+    """Makes a change and answers with the docket; with the reason, its sheet still open, when it was refused."""
+    try:
+        change()
+    except Refused as error:
+        return answer(here, me, post_id, problem=str(error), problem_sheet=sheet)
+    return answer(here, me, post_id)
+
+
+@router.get("/posts/{post_id}/docket")
+def docket(here: Here, me: Me, post_id: int) -> Response:
+    return answer(here, me, post_id)
+
+
+@router.post("/posts/{post_id}/docket/author")
+def set_author(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "author", lambda: posts.set_author(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/visibility")
+def set_visibility(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "visibility", lambda: posts.set_visibility(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/slug")
+def set_slug(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "slug", lambda: posts.set_slug(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/excerpt")
+def set_excerpt(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "excerpt", lambda: posts.set_line(here, me, post_id, "excerpt", value))
+
+
+@router.post("/posts/{post_id}/docket/description")
+def set_description(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "description", lambda: posts.set_line(here, me, post_id, "description", value))
+
+
+@router.post("/posts/{post_id}/docket/goes-out")
+def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "") -> Response:
+    return attempt(here, me, post_id, "goes-out", lambda: posts.set_time(here, me, post_id, "goes_out_wall", _wall(day, time, when)))
+
+
+@router.post("/posts/{post_id}/docket/comes-down")
+def set_comes_down(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "") -> Response:
+    return attempt(here, me, post_id, "comes-down", lambda: posts.set_time(here, me, post_id, "comes_down_wall", _wall(day, time, when)))
+
+
+def _wall(day: str, time: str, when: str) -> str:
+    """The wall time of the two fields; '' when no time was chosen on purpose."""
+    if when == "none":
+        return ""
+    if not day.strip():
+        raise BadInput("No day is chosen; pick one, or choose to have no time.", "day")
+    return f"{day.strip()} {time.strip() or '09:00'}"
+
+
+@router.post("/posts/{post_id}/docket/categories")
+def set_categories(
+    here: Here, me: Me, post_id: int, main: Text = "", also: Annotated[list[str], Form()] = [], new: Text = ""  # noqa: B006
+) -> Response:
+    return attempt(here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new))
+
+
+@router.post("/posts/{post_id}/docket/tags")
+def set_tags(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "tags", lambda: posts.set_tags(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/place")
+def place(here: Here, me: Me, post_id: int) -> Response:
+    """The main action: publishes now, places for later, or updates, as the docket says."""
+    post, blog = post_for(here, me, post_id)
+    was_out = placing.state_of(here, post) == "out"
+    try:
+        placed = placing.place(here, me, post_id)
+    except Refused as error:
+        field = getattr(error, "field", "")
+        return answer(here, me, post_id, problem=str(error), problem_sheet={"comes_down_wall": "comes-down", "goes_out_wall": "goes-out"}.get(field, ""))
+    published = placing.publish(here, blog)
+    if placed.state != "out":
+        return answer(here, me, post_id, message="It is in the timetable.")
+    verb = "Updated" if was_out else "Published"
+    count = f"{published.written} page{'s' if published.written != 1 else ''} of the site changed"
+    return answer(here, me, post_id, message=f"{verb}. {count}.", message_link=links.public(blog.slug, placed.path))
+
+
+@router.post("/posts/{post_id}/withdraw")
+def withdraw(here: Here, me: Me, post_id: int) -> Response:
+    _, blog = post_for(here, me, post_id)
+    try:
+        placing.withdraw(here, me, post_id)
+    except Refused as error:
+        return answer(here, me, post_id, problem=str(error))
+    placing.publish(here, blog)
+    return answer(here, me, post_id, message="It is withdrawn; readers do not get it any more.")
+
+
+@router.post("/posts/{post_id}/set-aside")
+def set_aside(here: Here, me: Me, post_id: int) -> Response:
+    return attempt(here, me, post_id, "state", lambda: placing.set_aside(here, me, post_id))
+
+
+@router.post("/posts/{post_id}/restore")
+def restore(here: Here, me: Me, post_id: int) -> Response:
+    return attempt(here, me, post_id, "state", lambda: placing.restore(here, me, post_id))
+

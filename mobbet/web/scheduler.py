@@ -1,0 +1,77 @@
+"""Publishes what falls due: sleeps until the next instant at which the site changes, and builds it then."""
+
+from __future__ import annotations
+
+import logging
+import threading
+from collections.abc import Callable
+
+from mobbet.actions import building
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import MobbetError
+from mobbet.store import blogs, editions, placements
+
+LOOK_AGAIN = 1.0
+"""Seconds after which it looks again although nothing woke it: another process may have changed facts."""
+
+log = logging.getLogger("mobbet.scheduler")
+
+
+class Scheduler:
+    """One thread that publishes on the second. `wake` tells it that facts changed."""
+
+    def __init__(self, workshop: Workshop, exact_time: Callable[[], float]) -> None:
+        self._workshop = workshop
+        self._exact_time = exact_time
+        self._event = threading.Event()
+        self._is_stopping = False
+        self._thread = threading.Thread(target=self._run, name="scheduler", daemon=True)
+
+    def start(self) -> None:
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._is_stopping = True
+        self._event.set()
+        self._thread.join(timeout=10)
+
+    def wake(self) -> None:
+        self._event.set()
+
+    def _run(self) -> None:
+        seen = None
+        while not self._is_stopping:
+            try:
+                version = self._workshop.db.version()
+                if version != seen:
+                    seen = version
+                    self.publish_due()
+                change = building.next_change(self._workshop)
+                pause = LOOK_AGAIN if change is None else min(LOOK_AGAIN, max(0.01, change - self._exact_time()))
+                is_due = change is not None and pause < LOOK_AGAIN
+            except MobbetError as error:
+                log.error("%s", error)
+                pause, is_due = LOOK_AGAIN, False
+            except Exception:
+                log.exception("the scheduler goes on after an unexpected error")
+                pause, is_due = LOOK_AGAIN, False
+            if self._event.wait(pause):
+                self._event.clear()
+            elif is_due:
+                seen = None
+
+    def publish_due(self) -> None:
+        """Publishes every blog whose facts or whose time have moved on since its last edition."""
+        workshop = self._workshop
+        now = workshop.clock()
+        for blog in blogs.every(workshop.db):
+            base = editions.current(workshop.db, blog.id)
+            is_due = (
+                base is None
+                or editions.last_unsettled(workshop.db, blog.id) > 0
+                or bool(placements.turned_between(workshop.db, blog.id, base.instant, now))
+            )
+            if is_due:
+                published = workshop.press.publish(blog.id, now)
+                if published.written or published.removed:
+                    log.info("edition %d of %s: %d pages written, %d removed", published.edition, blog.slug, published.written, published.removed)

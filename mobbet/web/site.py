@@ -1,0 +1,209 @@
+"""Serves the published sites: one small ASGI app over the current editions, with a cache in memory."""
+
+from __future__ import annotations
+
+import asyncio
+from collections import OrderedDict
+from dataclasses import dataclass
+from http.cookies import CookieError, SimpleCookie
+from urllib.parse import quote
+
+from starlette.types import Receive, Scope, Send
+
+from mobbet.actions.people import person_of
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import EVERYONE, may_read
+from mobbet.publish.pages import Renderer
+from mobbet.publish.plan import Page
+from mobbet.store import blogs, editions
+from mobbet.store.blogs import Blog
+from mobbet.store.editions import PageRow
+from mobbet.store.snapshot import SiteSnapshot
+from mobbet.web.security import COMMON, SITE_POLICY
+from mobbet.web.session import COOKIE
+
+CACHE_BYTES = 48_000_000
+FOR_EVER = b"public, max-age=31536000, immutable"
+ASK_AGAIN = b"public, max-age=0, must-revalidate"
+KEEP_PRIVATE = b"private, no-store"
+
+
+@dataclass(frozen=True)
+class _Body:
+    """A page ready to be sent: its row, and its bytes by content encoding."""
+
+    row: PageRow
+    etag: bytes
+    encodings: dict[bytes, bytes]
+
+    @property
+    def size(self) -> int:
+        return sum(len(body) for body in self.encodings.values()) + 500
+
+
+class Site:
+    """The published sites of one data folder.
+
+    Every request is answered from one edition. The cache is dropped when a new edition stands,
+    which is noticed without a question where nothing at all was committed.
+    """
+
+    def __init__(self, workshop: Workshop) -> None:
+        self._workshop = workshop
+        self._cache: OrderedDict[tuple[int, str], _Body] = OrderedDict()
+        self._cached_bytes = 0
+        self._blogs: dict[str, tuple[Blog, int]] = {}
+        self._version = -1
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        headers = dict(scope["headers"])
+        slug, path = _split(scope["path"])
+        blog = self._blog(slug)
+        if scope["method"] not in ("GET", "HEAD"):
+            await _send(send, scope, 405, [(b"allow", b"GET, HEAD")], b"")
+        elif blog is None:
+            await _send(send, scope, 404, [(b"content-type", b"text/plain; charset=utf-8")], b"There is no such blog here.\n")
+        elif not path:
+            await _send(send, scope, 308, [(b"location", f"/b/{slug}/".encode())], b"")
+        else:
+            await self._answer(scope, send, headers, blog, path)
+
+    def host_of(self, host: str) -> str | None:
+        """The slug of the blog that has this host name of its own."""
+        self._refresh()
+        return next((blog.slug for blog, _ in self._blogs.values() if blog.host and blog.host == host), None)
+
+    async def _answer(self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str) -> None:
+        body = self._cache.get((blog.id, path))
+        if body is None:
+            body = await asyncio.to_thread(self._load, blog.id, path)
+        if body is None or not self._may(body.row, headers):
+            await self._missing(scope, send, blog, path)
+        elif body.row.leads_to:
+            location = _root(scope, blog) + body.row.leads_to
+            await _send(send, scope, 301, [(b"location", quote(location).encode()), (b"cache-control", ASK_AGAIN)], b"")
+        else:
+            await self._send_page(scope, send, headers, body)
+
+    def _may(self, row: PageRow, headers: dict[bytes, bytes]) -> bool:
+        if row.audience == EVERYONE:
+            return True
+        person = person_of(self._workshop, token_in(headers))
+        return person is not None and may_read(row.audience, person.id)
+
+    async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: _Body) -> None:
+        row = body.row
+        encoding = _best(headers.get(b"accept-encoding", b""), body.encodings)
+        etag = body.etag if not encoding else body.etag[:-1] + b"-" + encoding + b'"'
+        keep = KEEP_PRIVATE if row.audience != EVERYONE else FOR_EVER if row.path.startswith(("/assets/", "/media/")) else ASK_AGAIN
+        answer = [(b"etag", etag), (b"cache-control", keep), (b"vary", b"accept-encoding"), *COMMON]
+        if _matches(headers.get(b"if-none-match", b""), body.etag):
+            await _send(send, scope, 304, answer, b"")
+            return
+        answer += [(b"content-type", row.type.encode()), (b"content-security-policy", SITE_POLICY.encode())]
+        if encoding:
+            answer.append((b"content-encoding", encoding))
+        await _send(send, scope, 200, answer, body.encodings[encoding])
+
+    async def _missing(self, scope: Scope, send: Send, blog: Blog, path: str) -> None:
+        """The not-found page, or the way to the same address with the slash it lacks."""
+        if not path.endswith("/") and "." not in path.rsplit("/", 1)[1]:
+            with_slash = await asyncio.to_thread(self._load, blog.id, path + "/")
+            if with_slash and self._may(with_slash.row, dict(scope["headers"])):
+                await _send(send, scope, 308, [(b"location", quote(f"{_root(scope, blog)}{path}/").encode())], b"")
+                return
+        page = await asyncio.to_thread(self._not_found, blog, _root(scope, blog))
+        headers = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
+        await _send(send, scope, 404, [*headers, (b"content-security-policy", SITE_POLICY.encode())], page)
+
+    def _not_found(self, blog: Blog, root: str) -> bytes:
+        """Rendered for the place where this server has the blog, which the files of the site cannot know."""
+        snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
+        renderer = Renderer(snapshot.house, snapshot.picture_files, root=f"{root}/")
+        return renderer.render(Page("missing/", "/404.html", "missing", None, None)).body
+
+    def _blog(self, slug: str) -> Blog | None:
+        self._refresh()
+        found = self._blogs.get(slug)
+        return found[0] if found else None
+
+    def _refresh(self) -> None:
+        db = self._workshop.db
+        version = db.version()
+        if version == self._version:
+            return
+        self._version = version
+        now = {blog.slug: (blog, editions.current_number(db, blog.id)) for blog in blogs.every(db)}
+        if now != self._blogs:
+            self._blogs = now
+            self._cache = OrderedDict()
+            self._cached_bytes = 0
+
+    def _load(self, blog_id: int, path: str) -> _Body | None:
+        cache, db = self._cache, self._workshop.db
+        row = editions.page_at(db, blog_id, path)
+        if row is None and path.startswith("/assets/"):
+            row = editions.last_page_at(db, blog_id, path)  # a page of an older edition may still be on a reader's screen
+        if row is None:
+            return None
+        shelf = self._workshop.media if row.shelf == "media" else self._workshop.pages
+        plain = b"" if row.leads_to else shelf.read(row.hash)
+        if plain is None:
+            return None
+        encodings = {b"": plain}
+        for name, variant in ((b"br", ".br"), (b"gzip", ".gz")):
+            packed = shelf.read(row.hash, variant) if not row.leads_to else None
+            if packed is not None:
+                encodings[name] = packed
+        body = _Body(row, b'"' + row.hash[:32].encode() + b'"', encodings)
+        if cache is self._cache and body.size < CACHE_BYTES // 8:
+            self._keep(blog_id, path, body)
+        return body
+
+    def _keep(self, blog_id: int, path: str, body: _Body) -> None:
+        self._cache[(blog_id, path)] = body
+        self._cached_bytes += body.size
+        while self._cached_bytes > CACHE_BYTES and self._cache:
+            _, oldest = self._cache.popitem(last=False)
+            self._cached_bytes -= oldest.size
+
+
+def _root(scope: Scope, blog: Blog) -> str:
+    """Where the blog begins on this server: nowhere on a host of its own."""
+    return scope.get("mobbet.root", f"/b/{blog.slug}")
+
+
+def token_in(headers: dict[bytes, bytes]) -> str | None:
+    """The session's token in a request's cookies."""
+    try:
+        cookie = SimpleCookie(headers.get(b"cookie", b"").decode("latin-1")).get(COOKIE)
+    except CookieError:
+        return None
+    return cookie.value if cookie else None
+
+
+def _split(path: str) -> tuple[str, str]:
+    """`/b/bench/lamps/` as ('bench', '/lamps/'); doubled slashes count as one, no slash gives ''."""
+    slug, slash, rest = path.removeprefix("/b/").partition("/")
+    while "//" in rest or rest.startswith("/"):
+        rest = rest.replace("//", "/").removeprefix("/")
+    return slug, "/" + rest if slash else ""
+
+
+def _best(accepted: bytes, encodings: dict[bytes, bytes]) -> bytes:
+    offered = {part.split(b";")[0].strip() for part in accepted.split(b",") if b";q=0" not in part.replace(b" ", b"") or b";q=0." in part.replace(b" ", b"")}
+    return next((name for name in (b"br", b"gzip") if name in offered and name in encodings), b"")
+
+
+def _matches(wanted: bytes, etag: bytes) -> bool:
+    """Weak comparison; the encoding's ending of an etag does not matter."""
+    return wanted.strip() == b"*" or etag[:-1] in wanted
+
+
+async def _send(send: Send, scope: Scope, status: int, headers: list[tuple[bytes, bytes]], body: bytes) -> None:
+    if status != 304:
+        headers = [*headers, (b"content-length", str(len(body)).encode())]
+    await send({"type": "http.response.start", "status": status, "headers": headers})
+    await send({"type": "http.response.body", "body": b"" if scope["method"] == "HEAD" else body})
+
+
