@@ -134,7 +134,7 @@ def post_update(options: Namespace) -> None:
 def _tell_post(options: Namespace, workshop: Workshop, blog: Blog, brought: files.Brought) -> None:
     for note in brought.notes:
         print(f"mobbet: {note}", file=sys.stderr)
-    published = placing.publish(workshop, blog)
+    published = placing.publish(workshop, blog, brought.edition_before)
     _tell_published(options, brought.post.id, brought.path, brought.state, published)
 
 
@@ -149,13 +149,12 @@ def post_place(options: Namespace) -> None:
         if options.at is not None:
             posts.set_time(workshop, person, options.id, "goes_out_wall", wall(read_instant(options.at, blog.zone, "--at"), blog.zone))
         placed = placing.place(workshop, person, options.id)
-    _tell_published(options, options.id, placed.path, placed.state, placing.publish(workshop, blog))
+    _tell_published(options, options.id, placed.path, placed.state, placing.publish(workshop, blog, placed.edition_before))
 
 
 def post_withdraw(options: Namespace) -> None:
     workshop, person, blog = _post_at_work(options)
-    placing.withdraw(workshop, person, options.id)
-    published = placing.publish(workshop, blog)
+    published = placing.publish(workshop, blog, placing.withdraw(workshop, person, options.id))
     facts = _facts(workshop, options.id)
     _tell_published(options, options.id, facts["path"], facts["state"], published)
 

@@ -29,6 +29,7 @@ class Brought:
     path: str
     state: str
     notes: tuple[str, ...]
+    edition_before: int | None = None
 
 
 def new_post(workshop: Workshop, person: Person, blog_slug: str, source: str, folder: Path | None = None) -> Brought:
@@ -65,7 +66,7 @@ def _fill(
     state = placing.state_of(workshop, post_store.by_id(workshop.db, post.id))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
-        return Brought(post_store.by_id(workshop.db, post.id), placed.path, placed.state, tuple(notes))
+        return Brought(post_store.by_id(workshop.db, post.id), placed.path, placed.state, tuple(notes), placed.edition_before)
     categories = tuple(post_store.categories(workshop.db, post.id))
     kept = post_store.by_id(workshop.db, post.id)
     return Brought(kept, placing.free_path(workshop, kept, blog, title, categories), DRAFT if is_new else state, tuple(notes))

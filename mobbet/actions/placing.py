@@ -15,7 +15,7 @@ from mobbet.core.filing import with_parents
 from mobbet.core.states import IN_TIMETABLE, OUT, Showing, state_at
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
 from mobbet.publish.editions import Published
-from mobbet.store import filing, media, placements, posts
+from mobbet.store import editions, filing, media, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.placements import Placement
@@ -24,11 +24,12 @@ from mobbet.store.posts import Post
 
 @dataclass(frozen=True)
 class Placed:
-    """What placing came to: the state the post is in now, and its public path."""
+    """What placing came to: the state the post is in now, its public path, and the edition before."""
 
     state: str
     path: str
     goes_out: int
+    edition_before: int
 
 
 def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
@@ -52,8 +53,8 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         placements.mark_unsettled(workshop.db, blog.id, post_id)
         slug = placement.path.rstrip("/").rsplit("/", 1)[1]
         posts.settle(workshop.db, post_id, now, slug=slug, goes_out_wall=placement.goes_out_wall)
-    workshop.on_change()
-    return Placed(OUT if placement.shows_from <= now else IN_TIMETABLE, placement.path, placement.goes_out)
+        before = editions.current_number(workshop.db, blog.id)
+    return Placed(OUT if placement.shows_from <= now else IN_TIMETABLE, placement.path, placement.goes_out, before)
 
 
 def _placement(
@@ -113,8 +114,11 @@ def category_subjects(workshop: Workshop, blog: Blog) -> dict[int, Subject]:
     return {row.id: Subject(row.id, row.name, row.slug, row.parent_id) for row in filing.categories(workshop.db, blog.id)}
 
 
-def withdraw(workshop: Workshop, person: Person, post_id: int) -> None:
-    """Takes a post off the site, or out of the timetable. Raises Refused when it is on neither."""
+def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
+    """Takes a post off the site, or out of the timetable; answers with the edition before.
+
+    Raises Refused when it is on neither.
+    """
     post, blog = post_for(workshop, person, post_id)
     with workshop.db.transaction():
         now = workshop.clock()
@@ -125,12 +129,14 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> None:
             placements.end(workshop.db, row.id, now)
         placements.mark_unsettled(workshop.db, blog.id, post_id)
         posts.settle(workshop.db, post_id, now, goes_out_wall=None)
+        return editions.current_number(workshop.db, blog.id)
+
+
+def publish(workshop: Workshop, blog: Blog, since: int | None = None, full: bool = False) -> Published:
+    """Brings what readers get up to date with the facts, as of now; `since` as for the press."""
+    published = workshop.press.publish(blog.id, workshop.clock(), full, since)
     workshop.on_change()
-
-
-def publish(workshop: Workshop, blog: Blog, full: bool = False) -> Published:
-    """Brings what readers get up to date with the facts, as of now."""
-    return workshop.press.publish(blog.id, workshop.clock(), full)
+    return published
 
 
 def showings(rows: list[Placement]) -> list[Showing]:

@@ -13,20 +13,28 @@ from slugify import slugify
 from mobbet.core.errors import BadInput
 
 LONGEST_SLUG = 60
+LONGEST_PROPOSAL = 32
 UNFILED = "posts"
 RESERVED = frozenset(
     {"tag", "page", "archive", "subjects", "posts", "media", "assets", "feed", "index", "404"}
 )
+SMALL_WORDS = frozenset("a an and as at by for from if in into is it its my of on or our that the their to with without your".split())
 _SLUG = re.compile(r"^[a-z0-9]+(?:-[a-z0-9]+)*$")
 
 
 def make_slug(text: str, fallback: str) -> str:
-    """A short slug of the words in `text`; `fallback` when they hold no letter or digit.
+    """A short slug of the first words in `text`; `fallback` when they hold no letter or digit.
 
-    Words are never cut in half. Apostrophes vanish rather than split a word.
+    Words are never cut in half, and a cut does not end in a small word. Apostrophes vanish rather
+    than split a word.
     """
-    bare = re.sub(r"[’'‘ʼ]", "", text)
-    return slugify(bare, max_length=LONGEST_SLUG, word_boundary=True, save_order=True) or fallback
+    whole = slugify(re.sub(r"[’'‘ʼ]", "", text))
+    if len(whole) <= LONGEST_PROPOSAL:
+        return whole or fallback
+    words = whole[: LONGEST_PROPOSAL + 1].split("-")[:-1] or [whole[:LONGEST_PROPOSAL]]
+    while len(words) > 2 and words[-1] in SMALL_WORDS:
+        words.pop()
+    return "-".join(words)
 
 
 def read_slug(text: str, field: str = "slug") -> str:

@@ -111,16 +111,11 @@ def day_in_words(instant: int, zone_name: str) -> str:
     return f"{moment.day} {MONTHS[moment.month - 1]} {moment.year}"
 
 
-def clock_words(moment: datetime) -> str:
-    """“09:00”, with seconds only where there are any."""
-    return moment.strftime("%H:%M:%S" if moment.second else "%H:%M")
-
-
 def time_in_words(instant: int, zone_name: str, now: int) -> str:
     """“Thu 26 Nov at 09:00”; the year is added when it is not this one."""
     moment = local(instant, zone_name)
     year = "" if moment.year == local(now, zone_name).year else f" {moment.year}"
-    return f"{DAYS[moment.weekday()]} {moment.day} {MONTHS[moment.month - 1][:3]}{year} at {clock_words(moment)}"
+    return f"{DAYS[moment.weekday()]} {moment.day} {MONTHS[moment.month - 1][:3]}{year} at {moment:%H:%M}"
 
 
 def ago_in_words(instant: int, zone_name: str, now: int) -> str:
@@ -132,7 +127,7 @@ def ago_in_words(instant: int, zone_name: str, now: int) -> str:
         return f"{seconds // 60} min ago"
     then, today = local(instant, zone_name), local(now, zone_name).date()
     if then.date() == today:
-        return f"today {clock_words(then.replace(second=0))}"
+        return f"today {then:%H:%M}"
     if then.date() == today - timedelta(days=1):
         return "yesterday"
     return short_day(then.date(), today)

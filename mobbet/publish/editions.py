@@ -63,12 +63,14 @@ class Press:
         self._pages = pages
         self._clock = clock
 
-    def publish(self, blog_id: int, instant: int, full: bool = False) -> Published:
+    def publish(self, blog_id: int, instant: int, full: bool = False, since: int | None = None) -> Published:
         """Brings what readers get up to date with the facts at that instant.
 
         Renders the pages whose fingerprint changed; with `full`, every page. When another process
         publishes meanwhile, its edition is taken as the new beginning. The site never goes back in
-        time: a clock that was set back is taken to stand at the last edition's instant.
+        time: a clock that was set back is taken to stand at the last edition's instant. Where the
+        scheduler or another process has published already what changed after edition `since`, the
+        answer tells what those editions came to.
         """
         started = time.perf_counter()
         for _ in range(TRIES):
@@ -79,14 +81,10 @@ class Press:
                 break
         else:
             raise RuntimeError("other processes kept publishing the same blog")
-        changed = edition is not draft.base
-        return Published(
-            edition.number if edition else 0,
-            len(draft.new) if changed else 0,
-            draft.removed if changed else 0,
-            edition.pages if edition else 0,
-            time.perf_counter() - started,
-        )
+        first = draft.base.number if draft.base else 0
+        made = editions.after(self._db, blog_id, first if since is None else min(first, since))
+        written, removed = sum(one.written for one in made), sum(one.removed for one in made)
+        return Published(edition.number, written, removed, edition.pages, time.perf_counter() - started)
 
     def _draft(self, blog_id: int, instant: int, full: bool) -> _Draft:
         with self._db.reading():

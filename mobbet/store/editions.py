@@ -50,6 +50,12 @@ def current(db: Database, blog_id: int) -> Edition | None:
     return Edition(**dict(row)) if row else None
 
 
+def after(db: Database, blog_id: int, number: int) -> list[Edition]:
+    """The editions made after the one of that number."""
+    rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND number > ? ORDER BY number", blog_id, number)
+    return [Edition(**dict(row)) for row in rows]
+
+
 def current_number(db: Database, blog_id: int) -> int:
     """The number of the edition readers get; 0 before the first."""
     return db.value("SELECT MAX(number) FROM edition WHERE blog_id = ?", blog_id) or 0

@@ -18,11 +18,11 @@ from mobbet.web.contexts import Actions, Choice, Docket, Setting
 
 STATE_WORDS = {
     states.DRAFT: "A draft",
-    states.IN_TIMETABLE: "In the timetable,",
-    states.OUT: "Published,",
-    states.CAME_DOWN: "Came down,",
-    states.WITHDRAWN: "Withdrawn,",
-    states.SET_ASIDE: "Set aside,",
+    states.IN_TIMETABLE: "In the timetable",
+    states.OUT: "Published",
+    states.CAME_DOWN: "Came down",
+    states.WITHDRAWN: "Withdrawn",
+    states.SET_ASIDE: "Set aside",
 }
 STATE_CHOICES = {
     states.DRAFT: [("set-aside", "Set it aside", "It leaves the lists; it can be restored.")],
@@ -119,7 +119,7 @@ def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author
         "description": (post.description or "no description yet", "Change the description"),
     }
     return {
-        sheet: Setting(sheet, text, f"{name}: {text.rstrip(',')}", sheet == "description" and not post.description)
+        sheet: Setting(sheet, text, f"{name}: {text}", sheet == "description" and not post.description)
         for sheet, (text, name) in words.items()
     }
 

@@ -176,7 +176,7 @@ def place(here: Here, me: Me, post_id: int) -> Response:
     except Refused as error:
         field = getattr(error, "field", "")
         return answer(here, me, post_id, problem=str(error), problem_sheet={"comes_down_wall": "comes-down", "goes_out_wall": "goes-out"}.get(field, ""))
-    published = placing.publish(here, blog)
+    published = placing.publish(here, blog, placed.edition_before)
     if placed.state != "out":
         return answer(here, me, post_id, message="It is in the timetable.")
     verb = "Updated" if was_out else "Published"

@@ -28,7 +28,7 @@ for (let x = 0; x <= WIDEST; x += 20) draw("line", { x1: x, x2: x, y1: x % 100 ?
 draw("line", { class: "base-line", x1: 0, x2: WIDEST, y1: 31, y2: 31 });
 for (const [x, words] of MARKS) {
   draw("path", { class: "notch", d: `M${x - 5} 17 h10 l-5 7 z` });
-  draw("text", { x: x - 2, y: 12, "text-anchor": x > 1100 ? "end" : "middle" }, words);
+  draw("text", { x: x > 1100 ? x - 9 : x + 17, y: 13, "text-anchor": x > 1100 ? "end" : "start" }, words);
 }
 
 // Where the window is narrower than the ruler, ruler and page are shown smaller, in the same measure.
