@@ -58,21 +58,21 @@ def demo(options: Namespace) -> None:
     if options.no_serve:
         return
     print(f"\n  Mobbet's demo: http://{options.host}:{options.port}/\n  Sign in as {ACCOUNT[0]} with the password {ACCOUNT[1]}\n", flush=True)
-    _serve(options, is_demo=True)
+    _serve(options, ACCOUNT)
 
 
 def serve(options: Namespace) -> None:
     print(f"Mobbet at http://{options.host}:{options.port}/", flush=True)
-    _serve(options, is_demo=False)
+    _serve(options)
 
 
-def _serve(options: Namespace, is_demo: bool) -> None:
+def _serve(options: Namespace, demo_account: tuple[str, str] | None = None) -> None:
     import uvicorn
 
     from mobbet.settings import from_environment
     from mobbet.web.app import create_app
 
-    workshop = wiring.open_folder(options.data, settings=from_environment(options.data, is_demo))
+    workshop = wiring.open_folder(options.data, settings=from_environment(options.data, demo_account))
     app = create_app(workshop, wiring.exact_time)
     uvicorn.run(app, host=options.host, port=options.port, log_level="warning", timeout_graceful_shutdown=3, server_header=False)
 

@@ -9,19 +9,19 @@ from pathlib import Path
 
 @dataclass(frozen=True)
 class Settings:
-    """`data` is the data folder. `demo` shows the demo's account on the sign-in page."""
+    """`data` is the data folder. The sign-in page shows `demo_account` (e-mail, password) where there is one."""
 
     data: Path
-    demo: bool = False
+    demo_account: tuple[str, str] | None = None
     secure_cookies: bool = False
     session_days: int = 30
 
 
-def from_environment(data: Path, demo: bool = False) -> Settings:
+def from_environment(data: Path, demo_account: tuple[str, str] | None = None) -> Settings:
     """MOBBET_SECURE_COOKIES=1 for a server behind https; MOBBET_SESSION_DAYS for how long a sign-in lasts."""
     return Settings(
         data=data,
-        demo=demo,
+        demo_account=demo_account,
         secure_cookies=os.environ.get("MOBBET_SECURE_COOKIES", "") == "1",
         session_days=int(os.environ.get("MOBBET_SESSION_DAYS", "30")),
     )

@@ -1,2 +1,134 @@
-ACCOUNT=("ines@mending-bench.example","port-alder-bench")
-def make_demo(data, now, origin): ...
+"""Makes the demo blogs, only through actions; dates are set relative to the day they are made."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+
+import yaml
+
+from mobbet.actions import blogs as blog_actions
+from mobbet.actions import files, placing, posts
+from mobbet.actions.people import add_person
+from mobbet.actions.workshop import Workshop
+from mobbet.core.timing import local, wall
+from mobbet.demo.drawings import DRAWINGS, draw
+from mobbet.services.stand_ins.clock import SetClock
+from mobbet.store import posts as post_store
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.wiring import open_folder
+
+ACCOUNT = ("ines@mending-bench.example", "port-alder-bench")
+POSTS = Path(__file__).parent / "posts"
+DAY = 86400
+UPDATED_AFTER = 2 * DAY
+
+PEOPLE = (
+    ("Ines Farrow", ACCOUNT[0], "owner", "Electrics. Began the bench with a table from the school and one meter."),
+    ("Tomas Wilde", "tomas@mending-bench.example", "editor", "Keeps the timetable and the box of cards."),
+    ("Oyelaran Bright", "laran@mending-bench.example", "writer", "Textiles. Answers to Laran."),
+    ("Petra Quill", "petra@mending-bench.example", "writer", "Clocks, and whatever else ticks."),
+    ("Wren Halloran", "wren@mending-bench.example", "writer", "Writes as a guest, and brings toasters."),
+)
+
+
+@dataclass(frozen=True)
+class Told:
+    """One post of the demo's files: what only the demo reads, and the rest as front matter and Markdown."""
+
+    written_day: int
+    planned: str
+    state: str
+    is_updated: bool
+    source: str
+
+
+def make_demo(data: Path, now: int, origin: str) -> None:
+    """Makes both blogs in an empty data folder, as of `now`; `origin` is where the site will be served.
+
+    The folder appears whole or not at all.
+    """
+    data.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(dir=data.parent) as folder:
+        made = Path(folder) / "data"
+        _make(made, Path(folder) / "drawings", now, origin)
+        if data.exists():
+            data.rmdir()
+        shutil.move(made, data)
+
+
+def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
+    drawings.mkdir()
+    for name in DRAWINGS:
+        (drawings / f"{name}.png").write_bytes(draw(name))
+    clock = SetClock(now - 420 * DAY)
+    workshop = open_folder(data, clock)
+    people = [add_person(workshop, name=name, email=email, password=ACCOUNT[1], profile=profile) for name, email, _, profile in PEOPLE]
+    ines = people[0]
+    bench = blog_actions.make_blog(
+        workshop, ines, name="The Mending Bench", address="mending-bench", zone="Europe/Lisbon", home=f"{origin}/b/mending-bench/",
+        tagline="What we fix, and what we learn doing it, in Port Alder",
+    )  # fmt: skip
+    for person, (_, _, role, _) in zip(people[1:], PEOPLE[1:], strict=True):
+        blog_actions.add_member(workshop, bench, person, role)
+    log = blog_actions.make_blog(
+        workshop, ines, name="Alder Ferry Log", address="ferry-log", zone="Atlantic/Azores", home=f"{origin}/b/ferry-log/",
+        tagline="Crossings, weather and birds, from the deck", look="ferry",
+    )  # fmt: skip
+    for blog in (bench, log):
+        for told in _told(POSTS / f"{blog.slug}.md", blog, now):
+            _post(workshop, clock, ines, blog, told, drawings, now)
+        clock.instant = now
+        placing.publish(workshop, blog)
+    workshop.db.close()
+
+
+def _told(file: Path, blog: Blog, now: int) -> list[Told]:
+    """The posts of a file, in the order in which they were written."""
+    return [_one(part, blog, now) for part in file.read_text().split("=== post\n") if part.strip()]
+
+
+def _one(part: str, blog: Blog, now: int) -> Told:
+    head, body = part.removeprefix("---\n").split("---\n", 1)
+    values = yaml.safe_load(head)
+    time, state = values.pop("time", "10:30"), values.pop("state", "")
+    is_updated, expires, day = values.pop("updated", False), values.pop("expires_day", None), values.pop("day", None)
+    written = values.pop("changed_day", day)
+    planned = _wall(now, blog, day, time) if day is not None else ""
+    if planned and state != "draft":
+        values["date"] = planned
+    if expires is not None:
+        values["expires"] = _wall(now, blog, expires, "21:00")
+    front = yaml.safe_dump(values, allow_unicode=True)
+    return Told(min(written, -1), planned if state == "draft" else "", state, is_updated, f"---\n{front}---\n{body}")
+
+
+def _wall(now: int, blog: Blog, day: int, time: str) -> str:
+    return f"{wall(now + day * DAY, blog.zone)[:10]}T{time}"
+
+
+def _post(workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: Told, drawings: Path, now: int) -> None:
+    """Writes a post two hours before the time it goes out, and brings it into its state."""
+    morning = local(now + told.written_day * DAY, blog.zone).replace(hour=10, minute=30, second=0)
+    clock.instant = min(now, int(morning.timestamp())) - 7200
+    brought = files.new_post(workshop, owner, blog.slug, told.source, drawings)
+    if told.planned:
+        posts.set_time(workshop, owner, brought.post.id, "goes_out_wall", told.planned)
+    if told.state == "set-aside":
+        placing.set_aside(workshop, owner, brought.post.id)
+    if told.is_updated:
+        _update(workshop, clock, owner, brought.post.id)
+
+
+def _update(workshop: Workshop, clock: SetClock, owner: Person, post_id: int) -> None:
+    """A second thought two days later, released to readers."""
+    clock.forward(UPDATED_AFTER + 7200)
+    post = post_store.by_id(workshop.db, post_id)
+    before = post_store.revision(workshop.db, post_id, post.revision)
+    subtitle = f"{before.subtitle} With a word on cold rooms."
+    posts.save_text(workshop, owner, post_id, base=post.revision, title=before.title, subtitle=subtitle, body=json.loads(before.body))
+    placing.place(workshop, owner, post_id)

@@ -21,7 +21,6 @@ from mobbet.web.session import COOKIE, Here, Me, set_cookie
 
 router = APIRouter()
 Text = Annotated[str, Form()]
-DEMO_ACCOUNT = ("ines@mending-bench.example", "port-alder-bench")
 
 
 def see_other(address: str) -> RedirectResponse:
@@ -71,7 +70,7 @@ def begin(
 def sign_in_page(here: Here, then: str = "") -> Response:
     if not people.is_any(here.db):
         return see_other(links.first_run())
-    return page(SignInPage("", then, DEMO_ACCOUNT if here.settings.demo else None))
+    return page(SignInPage("", then, here.settings.demo_account))
 
 
 @router.post("/sign-in")
@@ -80,9 +79,9 @@ def sign_in(request: Request, here: Here, email: Text = "", password: Text = "",
     try:
         session = people_actions.sign_in(here, email, password, address)
     except TooSoon as error:
-        return page(SignInPage(email, then, DEMO_ACCOUNT if here.settings.demo else None, str(error)), 429)
+        return page(SignInPage(email, then, here.settings.demo_account, str(error)), 429)
     except Refused as error:
-        return page(SignInPage(email, then, DEMO_ACCOUNT if here.settings.demo else None, str(error)), 422)
+        return page(SignInPage(email, then, here.settings.demo_account, str(error)), 422)
     is_here = then.startswith("/") and not then.startswith(("//", "/\\"))
     answer = see_other(then if is_here else links.home())
     set_cookie(here, answer, session)
