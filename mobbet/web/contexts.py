@@ -67,7 +67,6 @@ class Row:
     state: str
     mark: str
     note: str
-    public: str
 
 
 @dataclass(frozen=True)

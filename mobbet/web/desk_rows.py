@@ -7,6 +7,7 @@ from datetime import timedelta
 from mobbet.actions import desk as desk_actions
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
+from mobbet.core.audience import ONLY_ME
 from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
@@ -46,7 +47,9 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         state = states.WORDS[states.CAME_DOWN if row.comes_down == row.shows_until else states.WITHDRAWN]
     else:
         state = f"{row.words:,} words" if row.words else "empty"
-    return Row(row.id, row.title or "No title yet", row.author, row.categories or "no category yet", state, mark, note, "")
+    if row.visibility == ONLY_ME:
+        note = note or "only its author reads it"
+    return Row(row.id, row.title or "No title yet", row.author, row.categories or "no category yet", state, mark, note)
 
 
 def groups(workshop: Workshop, blog: Blog) -> DeskRows:
@@ -131,6 +134,6 @@ def _gaps(out: list[int], now: int, x: object) -> list[StripGap]:
     if pairs:
         earlier, later = max(pairs, key=lambda pair: pair[1] - pair[0])
         gaps.append(StripGap(x(earlier) + 10, x(later) - 10, f"{(later - earlier) // 86400} days", False))
-    if out and now - out[-1] >= 5 * 86400:
+    if out and now - out[-1] >= 7 * 86400:
         gaps.append(StripGap(x(out[-1]) + 10, x(now) - 4, f"{(now - out[-1]) // 86400} days quiet", True))
     return gaps

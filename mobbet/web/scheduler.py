@@ -44,8 +44,8 @@ class Scheduler:
             try:
                 version = self._workshop.db.version()
                 if version != seen:
+                    self.publish_due(is_first=seen is None)
                     seen = version
-                    self.publish_due()
                 change = building.next_change(self._workshop)
                 pause = LOOK_AGAIN if change is None else min(LOOK_AGAIN, max(0.01, change - self._exact_time()))
                 is_due = change is not None and pause < LOOK_AGAIN
@@ -58,16 +58,20 @@ class Scheduler:
             if self._event.wait(pause):
                 self._event.clear()
             elif is_due:
-                seen = None
+                seen = -1
 
-    def publish_due(self) -> None:
-        """Publishes every blog whose facts or whose time have moved on since its last edition."""
+    def publish_due(self, is_first: bool = False) -> None:
+        """Publishes every blog whose facts or whose time have moved on since its last edition.
+
+        The first time every blog is looked at, because a new version of Mobbet may render it anew.
+        """
         workshop = self._workshop
         now = workshop.clock()
         for blog in blogs.every(workshop.db):
             base = editions.current(workshop.db, blog.id)
             is_due = (
                 base is None
+                or is_first
                 or editions.last_unsettled(workshop.db, blog.id) > 0
                 or bool(placements.turned_between(workshop.db, blog.id, base.instant, now))
             )
