@@ -86,7 +86,7 @@ def _to_srgb(image: Image.Image) -> Image.Image:
         try:
             source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
             image = ImageCms.profileToProfile(image, source, ImageCms.createProfile("sRGB"), outputMode="RGB" if image.mode == "CMYK" else None)
-        except ImageCms.PyCMSError:
+        except (ImageCms.PyCMSError, OSError, ValueError):
             pass  # a broken profile: the numbers are taken as sRGB
     image = image.convert(mode)
     bare = Image.new(mode, image.size)

@@ -218,8 +218,8 @@ class Plan:
             keys.update(f"list/{name}/{number}" for number in numbers)
             if name.startswith("month:"):
                 keys.update(self._touched_of_sitemap(name[6:], min(ranks), max(count, count_before)))
-        if last != last_before:
-            keys.update(f"list/{name}/{number}" for number in (last, last_before) if number)
+        if last != last_before:  # numbered pages begin or end, and the one before them leads elsewhere
+            keys.update(f"list/{name}/{number}" for number in range(max(1, min(last, last_before)), max(last, last_before) + 1))
         if name == "all":
             keys.update(f"feed/{feed}" for feed in FEEDS)
         elif (count == 0) != (count_before == 0):

@@ -1,0 +1,219 @@
+import gzip
+import random
+import threading
+import unittest
+from unittest import mock
+
+import brotli
+
+from mobbet.actions import blogs, building, checking, placing, posts
+from mobbet.core.timing import FOREVER
+from mobbet.publish.editions import compressed
+from mobbet.store import editions
+from mobbet.wiring import open_folder
+from tests.shops import DAY, NOW, ShopCase
+
+
+class EditionTests(ShopCase):
+    def rows(self) -> dict[str, editions.PageRow]:
+        return {row.path: row for row in editions.pages(self.shop.db, self.blog.id)}
+
+    def bodies(self) -> dict[str, bytes]:
+        """What everyone gets of the current edition."""
+        shelves = {"pages": self.shop.pages, "media": self.shop.media}
+        return {path: shelves[row.shelf].read(row.hash) for path, row in self.rows().items() if row.audience == "everyone"}
+
+    def test_the_small_editions_sum_up_to_the_full_build(self) -> None:
+        chance = random.Random(5)
+        made = []
+        for step in range(40):
+            kind = chance.choice(("new", "new", "new", "later", "withdraw", "update", "refile", "wait", "only-me"))
+            if kind in ("new", "only-me") or not made:
+                day = chance.randrange(1, 28)
+                hidden = {"visibility": "only-me"} if kind == "only-me" else {}
+                made.append(self.write(f"Post {step}", date=f"2026-0{chance.randrange(1, 9)}-{day:02d}", categories=chance.choice(("Lamps > Wiring", "Clocks", "[]")), tags=chance.choice(("flex", "flex, oil", "")), **hidden))
+            elif kind == "later":
+                made.append(self.write(f"Later {step}", date="2026-11-19 09:00", expires=chance.choice(("2026-11-20", "2030-01-01"))))
+            elif kind == "wait":
+                self.clock.forward(chance.choice((3600, DAY)))
+            else:
+                post = self.again(chance.choice(made))
+                if kind == "refile":
+                    posts.set_categories(self.shop, self.me, post.id, "", [], chance.choice(("Lamps", "Tools")))
+                try:
+                    placing.withdraw(self.shop, self.me, post.id) if kind == "withdraw" else placing.place(self.shop, self.me, post.id)
+                except placing.Refused:
+                    pass
+            self.publish()
+        wanted = self.site()
+        self.assertEqual(self.bodies(), wanted)
+        self.assertGreater(len(wanted), 40)
+        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(self.publish(full=True).written, 0)
+
+    def test_publishing_twice_without_a_change_writes_nothing(self) -> None:
+        self.write("One", date="2026-01-01")
+        first, second = self.publish(), self.publish()
+        self.assertGreater(first.written, 0)
+        self.assertEqual((second.written, second.removed, second.edition), (0, 0, first.edition))
+
+    def test_one_changed_post_writes_only_its_footprint(self) -> None:
+        for number in range(30):
+            self.write(f"Post {number}", date=f"2026-01-{number + 1:02d}", categories="Lamps")
+        self.publish()
+        before = self.rows()
+        post = self.again(self.write("Late", date="2026-11-01", categories="Clocks"))
+        published = self.publish()
+        changed = {path for path, row in self.rows().items() if before.get(path) != row}
+        self.assertEqual(published.written, len(changed))
+        self.assertEqual(changed, {
+            "/", "/clocks/", "/clocks/late/", "/2026/11/", "/archive/", "/subjects/", "/feed.atom", "/feed.rss", "/feed.json",
+            "/sitemap.xml", "/sitemap-2026-11-1.xml", "/lamps/post-29/", "/page/3/", "/page/2/",
+        } & changed | {"/", "/clocks/late/"})  # fmt: skip
+        self.assertNotIn("/page/1/", changed)
+        self.assertEqual(post.title, "Late")
+
+    def test_a_full_build_of_a_copy_without_pages_gives_the_same_bytes(self) -> None:
+        for number in range(12):
+            self.write(f"Post {number}", date=f"2026-01-{number + 1:02d}", categories="Lamps", tags="flex")
+            self.publish()
+        before = self.bodies()
+        for path in sorted(self.shop.pages.folder.rglob("*"), reverse=True):
+            path.unlink() if path.is_file() else path.rmdir()
+        self.publish(full=True)
+        self.assertEqual(self.bodies(), before)
+
+    def test_a_post_is_out_from_its_second_on_and_comes_down_on_its_second(self) -> None:
+        self.write("Session", date="2026-11-18 12:00", expires="2026-11-18 13:00")
+        goes_out = NOW - NOW % 3600 + 3600
+        for instant, is_out in ((goes_out - 1, False), (goes_out, True), (goes_out + 3599, True), (goes_out + 3600, False)):
+            self.clock.instant = instant
+            self.publish()
+            with self.subTest(instant):
+                self.assertEqual("/posts/session/" in self.rows(), is_out)
+                self.assertEqual("/posts/session/" in self.site(), is_out)
+
+    def test_the_site_of_another_moment_is_made_without_a_change(self) -> None:
+        self.write("Past", date="2026-01-01")
+        self.write("Coming", date="2026-12-01")
+        self.publish()
+        self.assertIn("/posts/coming/", self.site(NOW + 30 * DAY))
+        self.assertNotIn("/posts/past/", self.site(NOW - 400 * DAY))
+        self.assertEqual(self.publish().written, 0)
+
+    def test_a_clock_that_is_set_back_takes_nothing_off_the_site(self) -> None:
+        self.write("Now", date="2026-11-18 11:00")
+        edition = self.publish().edition
+        self.clock.instant = NOW - DAY
+        self.assertEqual((self.publish().written, self.publish().edition), (0, edition))
+
+    def test_an_address_that_changed_leads_on(self) -> None:
+        post = self.write("Lamp", date="2026-01-01", categories="Lamps")
+        self.publish()
+        posts.set_slug(self.shop, self.me, post.id, "better")
+        placing.place(self.shop, self.me, post.id)
+        self.publish()
+        self.assertEqual(self.rows()["/lamps/lamp/"].leads_to, "/lamps/better/")
+        other = self.write("Lamp", date="2026-01-02", categories="Lamps")
+        self.assertEqual(self.again(other).slug, "lamp-2")
+
+    def test_pictures_are_offered_to_exactly_the_readers_of_their_posts(self) -> None:
+        from mobbet.actions import library
+        from tests.shops import picture
+
+        media = library.add_picture(self.shop, self.me, self.blog, "p.png", picture())
+        body = f"![a](media:{media.id})"
+        hidden = self.write("Hidden", body, date="2026-01-01", visibility="only-me")
+        self.publish()
+        audiences = {row.audience for row in self.rows().values() if row.path.startswith("/media/")}
+        self.assertEqual(audiences, {f"person:{self.me.id}"})
+        self.write("Open", body, date="2026-01-02")
+        self.publish()
+        self.assertEqual({row.audience for row in self.rows().values() if row.path.startswith("/media/")}, {"everyone"})
+        for post in (hidden.id, hidden.id + 1):
+            placing.withdraw(self.shop, self.me, post)
+        self.publish()
+        self.assertEqual([path for path in self.rows() if path.startswith("/media/")], [])
+
+    def test_two_presses_on_one_folder_never_publish_twice(self) -> None:
+        for number in range(8):
+            self.write(f"Post {number}", date=f"2026-01-{number + 1:02d}")
+        results = []
+
+        def publish() -> None:
+            shop = open_folder(self.folder / "data", self.clock)
+            results.append(shop.press.publish(self.blog.id, self.clock()))
+            shop.db.close()
+
+        threads = [threading.Thread(target=publish) for _ in range(4)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        self.assertEqual({result.edition for result in results}, {1})
+        self.assertEqual(checking.problems(self.shop), [])
+
+    def test_what_the_scheduler_published_first_is_still_told(self) -> None:
+        self.publish()
+        before = editions.current_number(self.shop.db, self.blog.id)
+        self.write("One", date="2026-01-01")
+        quick = self.publish()
+        told = placing.publish(self.shop, self.blog, since=before)
+        self.assertEqual((told.written, told.edition), (quick.written, quick.edition))
+
+    def test_a_new_name_of_the_blog_alters_every_page(self) -> None:
+        self.write("One", date="2026-01-01")
+        self.publish()
+        values = {"tagline": "", "home": "https://bench.example/", "zone": "Europe/Lisbon", "posts_on_page": "10"}
+        blogs.change_blog(self.shop, self.me, "bench", name="The Other Bench", **values)
+        self.assertIn(b"The Other Bench", self.bodies()["/posts/one/"])
+        self.assertEqual(self.bodies(), self.site())
+
+    def test_a_crash_before_the_commit_leaves_the_old_edition(self) -> None:
+        self.write("One", date="2026-01-01")
+        self.publish()
+        before = self.bodies()
+        self.write("Two", date="2026-01-02")
+        with mock.patch.object(editions, "add", side_effect=KeyboardInterrupt), self.assertRaises(KeyboardInterrupt):
+            self.publish()
+        self.assertEqual(self.bodies(), before)
+        self.publish()
+        self.assertEqual(self.bodies(), self.site())
+
+    def test_texts_are_packed_ahead_and_pictures_are_not(self) -> None:
+        packed = compressed("text/html", b"words " * 100)
+        self.assertEqual((gzip.decompress(packed[".gz"]), brotli.decompress(packed[".br"])), (b"words " * 100,) * 2)
+        self.assertEqual(compressed("image/webp", b"x" * 1000), {})
+
+
+class FolderTests(ShopCase):
+    def test_a_folder_gets_what_differs_and_loses_what_is_gone(self) -> None:
+        post = self.write("One", date="2026-01-01", categories="Lamps")
+        out = self.folder / "out"
+        first = building.write_out(self.shop, out, "bench", NOW)
+        self.assertTrue((out / "lamps" / "one" / "index.html").is_file())
+        self.assertEqual((first.written, first.removed), (first.pages, 0))
+        self.assertEqual(building.write_out(self.shop, out, "bench", NOW).written, 0)
+        placing.withdraw(self.shop, self.me, post.id)
+        self.assertGreater(building.write_out(self.shop, out, "bench", NOW).removed, 0)
+        self.assertFalse((out / "lamps").exists())
+
+    def test_a_folder_of_somebody_else_is_left_alone(self) -> None:
+        out = self.folder / "out"
+        out.mkdir()
+        (out / "letter.txt").write_text("keep me")
+        with self.assertRaisesRegex(placing.Refused, "holds files that Mobbet did not write"):
+            building.write_out(self.shop, out, "bench", NOW)
+        with self.assertRaisesRegex(placing.Refused, "is a file; name a folder"):
+            building.write_out(self.shop, out / "letter.txt", "bench", NOW)
+
+    def test_the_next_change_is_known(self) -> None:
+        self.assertIsNone(building.next_change(self.shop))
+        self.write("Coming", date="2026-11-19 09:00", expires="2026-11-21 09:00")
+        self.assertEqual(building.next_change(self.shop), NOW - NOW % 3600 + 22 * 3600)
+        self.clock.forward(2 * DAY)
+        self.assertLess(building.next_change(self.shop), FOREVER)
+
+
+if __name__ == "__main__":
+    unittest.main()

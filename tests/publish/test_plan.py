@@ -1,0 +1,200 @@
+"""The site as a function of facts and instant, held against a naive second computation in memory."""
+
+from __future__ import annotations
+
+import random
+import unittest
+from dataclasses import replace
+from typing import Any
+
+from mobbet.core.audience import EVERYONE
+from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.facts import House, OutPost, PictureFile, Subject, list_keys
+from mobbet.core.filing import with_parents
+from mobbet.core.timing import month_of
+from mobbet.publish.pages import Renderer
+from mobbet.publish.plan import Plan, fingerprint
+
+CATEGORIES = {1: Subject(1, "Lamps", "lamps"), 2: Subject(2, "Wiring", "wiring", 1), 3: Subject(3, "Clocks", "clocks")}
+TAGS = {number: Subject(number, f"tag {number}", f"tag-{number}") for number in (1, 2, 3)}
+FILE = PictureFile(1, 800, 500, "image/webp", "a" * 64)
+DAY = 86400
+
+
+class MemorySnapshot:
+    """Answers the plan's questions by looking through all posts each time."""
+
+    def __init__(self, posts: list[OutPost], size: int = 3, former: dict[str, int] | None = None) -> None:
+        self.instant = 0
+        self.house = House("The Bench", "a line", "UTC", "en", "https://bench.example/", "bench", size)
+        self.categories = CATEGORIES
+        self._posts = sorted(posts, key=lambda post: (post.goes_out, post.id))
+        self._former = former or {}
+
+    def post(self, post_id: int) -> OutPost | None:
+        return next((post for post in self._posts if post.id == post_id), None)
+
+    def body(self, post: OutPost) -> dict[str, Any]:
+        return from_markdown(f"Words of revision {post.revision}." + ("\n\n![a](media:1)" if post.media else ""))
+
+    def post_ids(self) -> list[int]:
+        return [post.id for post in self._posts]
+
+    def on(self, key: str) -> list[OutPost]:
+        return [post for post in self._posts if post.audience == EVERYONE and key in self.keys(post)]
+
+    def keys(self, post: OutPost) -> tuple[str, ...]:
+        return list_keys(with_parents(CATEGORIES, post.categories), post.tags, month_of(post.goes_out, post.zone))
+
+    def count(self, key: str) -> int:
+        return len(self.on(key))
+
+    def has_any(self, key: str) -> bool:
+        return bool(self.on(key))
+
+    def rank(self, key: str, goes_out: int, post_id: int) -> int:
+        return sum((post.goes_out, post.id) < (goes_out, post_id) for post in self.on(key))
+
+    def window(self, key: str, start: int, most: int) -> list[OutPost]:
+        return self.on(key)[start : start + most]
+
+    def newest(self, key: str, most: int) -> list[OutPost]:
+        return self.on(key)[::-1][:most]
+
+    def older(self, goes_out: int, post_id: int) -> OutPost | None:
+        return next((post for post in reversed(self.on("all")) if (post.goes_out, post.id) < (goes_out, post_id)), None)
+
+    def newer(self, goes_out: int, post_id: int) -> OutPost | None:
+        return next((post for post in self.on("all") if (post.goes_out, post.id) > (goes_out, post_id)), None)
+
+    def lists(self, start: str = "") -> list[str]:
+        return sorted({key for post in self._posts if post.audience == EVERYONE for key in self.keys(post) if key.startswith(start)})
+
+    def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
+        return [TAGS[number] for number in numbers]
+
+    def picture_files(self, media_id: int) -> list[PictureFile]:
+        return [FILE]
+
+    def media_audiences(self, media_id: int) -> list[str]:
+        return sorted({post.audience for post in self._posts if media_id in post.media})
+
+    def former_paths(self, post_id: int) -> list[str]:
+        return sorted(path for path, owner in self._former.items() if owner == post_id)
+
+    def owner_of(self, path: str) -> int | None:
+        return self._former.get(path)
+
+
+def a_post(number: int, chance: random.Random) -> OutPost:
+    categories = tuple(chance.sample((1, 2, 3), chance.choice((0, 1, 2))))
+    slug = CATEGORIES[categories[0]].slug if categories else "posts"
+    goes_out = 1_790_000_000 + chance.randrange(0, 90) * DAY
+    return OutPost(
+        id=number, revision=1, path=f"/{slug}/post-{number}/", audience=chance.choice((EVERYONE, EVERYONE, EVERYONE, "person:7")),
+        title=f"Post {number}", subtitle="", author="Ines", zone="UTC", goes_out=goes_out, updated=goes_out, excerpt="", description="",
+        categories=categories, tags=tuple(chance.sample((1, 2, 3), chance.choice((0, 1, 2)))), media=chance.choice(((), (), (1,))),
+    )  # fmt: skip
+
+
+def whole(snapshot: MemorySnapshot) -> dict[str, str]:
+    """{key: fingerprint} of every page there is."""
+    plan = Plan(snapshot)
+    pages = (plan.page(key) for key in plan.all_keys())
+    return {page.key: fingerprint(page, "house") for page in pages if page}
+
+
+def change(posts: list[OutPost], chance: random.Random, number: int) -> list[OutPost]:
+    """The posts after one to three chance events."""
+    posts = list(posts)
+    for _ in range(chance.choice((1, 1, 1, 3))):
+        kind = chance.choice(("add", "add", "remove", "edit", "refile", "move"))
+        if kind == "add" or not posts:
+            number += 1
+            posts.append(a_post(number * 10 + len(posts), chance))
+            continue
+        index = chance.randrange(len(posts))
+        post = posts[index]
+        if kind == "remove":
+            posts.pop(index)
+        elif kind == "edit":
+            posts[index] = replace(post, revision=post.revision + 1, title=post.title + "!", updated=post.updated + 60)
+        elif kind == "refile":
+            fresh = a_post(post.id, chance)
+            posts[index] = replace(post, categories=fresh.categories, tags=fresh.tags, path=fresh.path, audience=fresh.audience, media=fresh.media)
+        else:
+            posts[index] = replace(post, goes_out=post.goes_out + chance.randrange(-60, 60) * DAY)
+    return posts
+
+
+class PlanTests(unittest.TestCase):
+    def test_what_was_not_touched_has_not_changed(self) -> None:
+        for seed in range(40):
+            chance = random.Random(seed)
+            posts: list[OutPost] = []
+            former: dict[str, int] = {}
+            for step in range(24):
+                after = change(posts, chance, step)
+                former.update({post.path: post.id for post in (*posts, *after)})
+                old, new = MemorySnapshot(posts, 3, former), MemorySnapshot(after, 3, former)
+                before_states, plan = Plan(old), Plan(new)
+                numbers = {post.id for post in (*posts, *after)}
+                touched = plan.touched({number: (before_states.state(number), plan.state(number)) for number in numbers})
+                before, now = whole(old), whole(new)
+                differs = {key for key in before.keys() | now.keys() if before.get(key) != now.get(key)}
+                self.assertEqual(differs - touched, set(), f"seed {seed}, step {step}")
+                posts = after
+
+    def test_no_two_pages_have_one_path(self) -> None:
+        for seed in range(10):
+            chance = random.Random(seed)
+            plan = Plan(MemorySnapshot([a_post(number, chance) for number in range(1, 30)]))
+            paths = [page.path for page in map(plan.page, plan.all_keys()) if page]
+            self.assertEqual(len(paths), len(set(paths)))
+
+    def posts(self, count: int) -> list[OutPost]:
+        chance = random.Random(1)
+        return [
+            replace(a_post(number, chance), audience=EVERYONE, categories=(1,), tags=(), path=f"/lamps/post-{number}/",
+                    goes_out=1_790_000_000 + number * DAY, updated=1_790_000_000 + number * DAY)
+            for number in range(1, count + 1)
+        ]  # fmt: skip
+
+    def test_a_new_post_alters_only_the_newest_pages_of_its_lists(self) -> None:
+        posts = self.posts(40)
+        before, now = whole(MemorySnapshot(posts[:-1], 5)), whole(MemorySnapshot(posts, 5))
+        differs = {key for key in before.keys() | now.keys() if before.get(key) != now.get(key)}
+        numbered = {key for key in differs if key.startswith("list/all/")}
+        self.assertEqual(numbered, {"list/all/0"})
+        self.assertLess(len(differs), 12)
+
+    def test_the_newest_page_leads_to_the_first_post_it_does_not_show(self) -> None:
+        page = Plan(MemorySnapshot(self.posts(8), 5)).page("list/all/0")
+        self.assertEqual([card.id for card in page.context.posts], [8, 7, 6, 5, 4])
+        self.assertEqual(page.context.older, "/page/1/#post-3")
+
+    def test_numbered_pages_are_full_and_counted_from_the_oldest(self) -> None:
+        plan = Plan(MemorySnapshot(self.posts(12), 5))
+        self.assertEqual([card.id for card in plan.page("list/all/1").context.posts], [5, 4, 3, 2, 1])
+        self.assertEqual([card.id for card in plan.page("list/all/2").context.posts], [10, 9, 8, 7, 6])
+        self.assertIsNone(plan.page("list/all/3"))
+        self.assertEqual((plan.page("list/all/2").context.newer, plan.page("list/all/2").context.older), ("/", "/page/1/"))
+
+    def test_a_post_for_one_reader_stands_nowhere_else(self) -> None:
+        hidden = replace(self.posts(1)[0], id=99, audience="person:7", title="Marmalade", path="/lamps/marmalade/", tags=(2,), media=(1,))
+        plan = Plan(MemorySnapshot([*self.posts(4), hidden]))
+        renderer = Renderer(plan.snapshot.house, plan.snapshot.picture_files)
+        for page in filter(None, map(plan.page, plan.all_keys())):
+            if page.audience == EVERYONE:
+                with self.subTest(page.key):
+                    self.assertNotIn(b"Marmalade", renderer.render(page).body)
+                    self.assertNotIn(b"marmalade", renderer.render(page).body)
+        self.assertEqual(plan.page("media/1/image/webp/800").audience, EVERYONE if any(post.media for post in self.posts(4)) else "person:7")
+        self.assertEqual(plan.page("post/99").context.tags, ())
+
+    def test_an_old_address_leads_to_the_present_one(self) -> None:
+        posts = self.posts(1)
+        plan = Plan(MemorySnapshot(posts, 3, {"/old/place/": 1, posts[0].path: 1}))
+        self.assertEqual(plan.page("former//old/place/").leads_to, "/lamps/post-1/")
+        self.assertIsNone(plan.page("former//lamps/post-1/"))
+        self.assertIsNone(Plan(MemorySnapshot([], 3, {"/old/place/": 1})).page("former//old/place/"))

@@ -1,0 +1,63 @@
+"""A workshop in a folder of its own, with one blog, for tests."""
+
+from __future__ import annotations
+
+import io
+import shutil
+import tempfile
+import unittest
+from pathlib import Path
+from unittest import mock
+
+from argon2 import PasswordHasher
+from PIL import Image
+
+from mobbet.actions import blogs, building, files, people, placing
+from mobbet.publish.editions import Published
+from mobbet.services.stand_ins.clock import SetClock
+from mobbet.store import posts
+from mobbet.store.posts import Post
+from mobbet.wiring import open_folder
+
+NOW = 1_795_000_000  # 2026-11-18T11:06:40Z, a Wednesday
+DAY = 86400
+quick_hashes = mock.patch.object(people, "_hasher", PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
+
+
+class ShopCase(unittest.TestCase):
+    """Each test has a workshop whose clock stands at NOW, a person who owns it, and a blog in Lisbon."""
+
+    def setUp(self) -> None:
+        self.folder = Path(tempfile.mkdtemp(prefix="mobbet-test-"))
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        quick_hashes.start()
+        self.addCleanup(quick_hashes.stop)
+        self.clock = SetClock(NOW)
+        self.shop = open_folder(self.folder / "data", self.clock)
+        self.addCleanup(self.shop.db.close)
+        self.me, self.blog = blogs.set_up(
+            self.shop, name="Ines Farrow", email="ines@bench.example", password="a long password", blog="The Bench",
+            address="bench", zone="Europe/Lisbon", home="https://bench.example/",
+        )  # fmt: skip
+
+    def write(self, title: str, body: str = "Some words.", **settings: str) -> Post:
+        """A post from front matter; with `date` it is placed. Nothing is published yet."""
+        front = "".join(f"{name}: {value}\n" for name, value in {"title": title, **settings}.items())
+        return files.new_post(self.shop, self.me, "bench", f"---\n{front}---\n{body}\n").post
+
+    def publish(self, full: bool = False) -> Published:
+        return placing.publish(self.shop, self.blog, full=full)
+
+    def site(self, instant: int | None = None) -> dict[str, bytes]:
+        """The whole public site, made from the facts alone."""
+        return dict(building.site_files(self.shop, self.blog, self.clock() if instant is None else instant))
+
+    def again(self, post: Post) -> Post:
+        return posts.by_id(self.shop.db, post.id)
+
+
+def picture(width: int = 900, height: int = 600, format: str = "PNG", mode: str = "RGB", color: str = "#b3461e", **options: object) -> bytes:
+    """The bytes of a plain picture."""
+    out = io.BytesIO()
+    Image.new(mode, (width, height), color).save(out, format, **options)
+    return out.getvalue()
