@@ -1,1 +1,125 @@
-def measure(posts): ...
+"""The figures of BENCHMARKS.md, measured on this machine with made-up posts."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import resource
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from statistics import median, quantiles
+
+from mobbet.actions import desk, files, filling, placing, posts
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document.from_html import from_html
+from mobbet.core.document.write import to_html
+from mobbet.store import blogs, people
+from mobbet.store import posts as post_store
+from mobbet.web.app import create_app
+from mobbet.wiring import open_folder
+
+SMALL = 100
+ROUNDS = 20
+
+
+def measure(count: int) -> dict[str, float]:
+    """Each figure under its name; times in milliseconds unless the name says otherwise."""
+    figures: dict[str, float] = {}
+    with tempfile.TemporaryDirectory() as folder:
+        small, large = open_folder(Path(folder) / "small"), open_folder(Path(folder) / "large")
+        filling.fill(small, SMALL, 1)
+        filled = filling.fill(large, count, 1)
+        figures[f"fill and publish {count} posts, s"] = round(filled.seconds, 1)
+        figures[f"pages of {count} posts"] = filled.pages
+        few, many = _publishing(small), _publishing(large)
+        figures[f"publish one post at {SMALL}"] = few
+        figures[f"publish one post at {count}"] = many
+        figures["the second over the first"] = round(many / few, 2)
+        figures["full build, s"] = _seconds(lambda: large.press.publish(1, large.clock(), full=True))
+        figures["autosave, p95"] = _autosave(large)
+        figures["desk, first byte, p95"] = _request(large, "/desk/measured")
+        figures["public page from the cache, p95"] = _request(large, "/b/measured/")
+        figures["search, p95"] = _p95(lambda: desk.find(large, blogs.by_id(large.db, 1), "stubborn hinge"))
+        figures["read 100 kB of HTML"] = _p95(lambda: from_html(_html()))
+        figures["write 10,000 words as HTML"] = _p95(lambda: to_html(_document()))
+        figures["most memory used, MB"] = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024
+    return figures
+
+
+def _publishing(workshop: Workshop) -> float:
+    """The middle of ROUNDS publications of a new post, each into the same lists."""
+    person, times = _owner(workshop), []
+    for number in range(ROUNDS):
+        source = f"---\ntitle: One more {number}\ncategories: [Lamps > Wiring]\ntags: flex, fuse\ndate: 2026-01-01\n---\nWords.\n"
+        post = files.new_post(workshop, person, "measured", source.replace("date: 2026-01-01\n", ""))
+        placed = placing.place(workshop, person, post.post.id)
+        times.append(placing.publish(workshop, blogs.by_id(workshop.db, 1), placed.edition_before).seconds * 1000)
+    return round(median(times), 1)
+
+
+def _owner(workshop: Workshop) -> people.Person:
+    return people.of_blog(workshop.db, 1)[0]
+
+
+def _autosave(workshop: Workshop) -> float:
+    person = _owner(workshop)
+    post = posts.begin_post(workshop, person, "measured")
+    document = json.loads(post_store.body(workshop.db, 1, 1))
+
+    def save() -> None:
+        base = post_store.by_id(workshop.db, post.id).revision
+        posts.save_text(workshop, person, post.id, base=base, title=f"T {base}", subtitle="", body=document)
+
+    return _p95(save)
+
+
+def _request(workshop: Workshop, path: str) -> float:
+    """The whole application asked through ASGI, signed in."""
+    from mobbet.actions.people import begin_session
+    from mobbet.web.session import COOKIE
+
+    app, token = create_app(workshop), begin_session(workshop, _owner(workshop)).token
+    headers = [(b"host", b"localhost"), (b"cookie", f"{COOKIE}={token}".encode()), (b"accept-encoding", b"br")]
+    scope = {"type": "http", "method": "GET", "path": path, "raw_path": path.encode(), "query_string": b"", "headers": headers, "root_path": "", "scheme": "http", "server": ("localhost", 80), "client": ("127.0.0.1", 1), "http_version": "1.1"}  # fmt: skip
+
+    async def ask() -> None:
+        async def receive() -> dict:
+            return {"type": "http.request", "body": b"", "more_body": False}
+
+        async def send(message: dict) -> None:
+            if message["type"] == "http.response.start" and message["status"] != 200:
+                raise RuntimeError(f"{path} answered {message['status']}")
+
+        await app(dict(scope), receive, send)
+
+    loop = asyncio.new_event_loop()
+    try:
+        return _p95(lambda: loop.run_until_complete(ask()))
+    finally:
+        loop.close()
+
+
+def _html() -> str:
+    return "<h2>Head</h2>" + "<p class=x style='color:red'>Some <b>words</b> and <span style='font-weight:bold'>more</span> of them.</p>" * 1000
+
+
+def _document() -> dict:
+    paragraph = {"type": "paragraph", "content": [{"type": "text", "text": "word " * 50}]}
+    return {"type": "doc", "content": [paragraph] * 200}
+
+
+def _seconds(run: Callable[[], object]) -> float:
+    started = time.perf_counter()
+    run()
+    return round(time.perf_counter() - started, 1)
+
+
+def _p95(run: Callable[[], object]) -> float:
+    times = []
+    for _ in range(60):
+        started = time.perf_counter()
+        run()
+        times.append((time.perf_counter() - started) * 1000)
+    return round(quantiles(times, n=20)[-1], 2)

@@ -82,9 +82,9 @@ class Database:
         finally:
             connection.execute("COMMIT")
 
-    def version(self) -> int:
-        """A number that changes whenever another connection has committed something."""
-        return self.value("PRAGMA data_version")
+    def version(self) -> tuple[int, int]:
+        """A value that changes whenever anything was changed, by this connection or another."""
+        return self.value("PRAGMA data_version"), self.connection.total_changes
 
     def close(self) -> None:
         connection = getattr(self._local, "connection", None)

@@ -162,7 +162,6 @@ class Docket:
 
     TEMPLATE: ClassVar = "docket.html"
     post_id: int
-    blog: Blog
     state: str
     settings: dict[str, Setting]
     category_words: list[Setting]

@@ -55,7 +55,6 @@ def docket_of(
     settings = _settings(post, blog, state, live, author, slug, now)
     return Docket(
         post_id=post.id,
-        blog=blog,
         state=state,
         settings=settings,
         category_words=[_word("categories", subjects[number].name, "Change the categories") for number in chosen if number in subjects]

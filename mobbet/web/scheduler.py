@@ -58,7 +58,7 @@ class Scheduler:
             if self._event.wait(pause):
                 self._event.clear()
             elif is_due:
-                seen = -1
+                seen = (-1, -1)
 
     def publish_due(self, is_first: bool = False) -> None:
         """Publishes every blog whose facts or whose time have moved on since its last edition.

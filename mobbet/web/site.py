@@ -53,7 +53,7 @@ class Site:
         self._cache: OrderedDict[tuple[int, str], _Body] = OrderedDict()
         self._cached_bytes = 0
         self._blogs: dict[str, tuple[Blog, int]] = {}
-        self._version = -1
+        self._version = (-1, -1)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers = dict(scope["headers"])

@@ -104,14 +104,13 @@ def whole(snapshot: MemorySnapshot) -> dict[str, str]:
     return {page.key: fingerprint(page, "house") for page in pages if page}
 
 
-def change(posts: list[OutPost], chance: random.Random, number: int) -> list[OutPost]:
+def change(posts: list[OutPost], chance: random.Random, step: int) -> list[OutPost]:
     """The posts after one to three chance events."""
     posts = list(posts)
-    for _ in range(chance.choice((1, 1, 1, 3))):
+    for event in range(chance.choice((1, 1, 1, 3))):
         kind = chance.choice(("add", "add", "remove", "edit", "refile", "move"))
         if kind == "add" or not posts:
-            number += 1
-            posts.append(a_post(number * 10 + len(posts), chance))
+            posts.append(a_post(step * 10 + event + 1, chance))
             continue
         index = chance.randrange(len(posts))
         post = posts[index]
@@ -129,7 +128,7 @@ def change(posts: list[OutPost], chance: random.Random, number: int) -> list[Out
 
 class PlanTests(unittest.TestCase):
     def test_what_was_not_touched_has_not_changed(self) -> None:
-        for seed in range(40):
+        for seed in range(16):
             chance = random.Random(seed)
             posts: list[OutPost] = []
             former: dict[str, int] = {}

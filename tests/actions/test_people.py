@@ -1,0 +1,102 @@
+from mobbet.actions import blogs, people
+from mobbet.core.errors import BadInput, NotAllowed, Refused, TooSoon
+from tests.shops import NOW, ShopCase
+
+RIGHT, WRONG = "a long password", "a wrong password"
+
+
+class SignInTests(ShopCase):
+    def sign_in(self, password: str = RIGHT, email: str = "ines@bench.example", address: str = "10.0.0.1") -> people.Session:
+        return people.sign_in(self.shop, email, password, address)
+
+    def test_a_session_lasts_until_its_end_or_sign_out(self) -> None:
+        token = self.sign_in(email=" INES@bench.example ").token
+        self.assertEqual(people.person_of(self.shop, token).id, self.me.id)
+        self.assertIsNone(people.person_of(self.shop, token + "x"))
+        self.assertIsNone(people.person_of(self.shop, None))
+        people.sign_out(self.shop, token)
+        self.assertIsNone(people.person_of(self.shop, token))
+        later = self.sign_in().token
+        self.clock.forward(31 * 86400)
+        self.assertIsNone(people.person_of(self.shop, later))
+
+    def test_the_database_keeps_no_token_and_no_password(self) -> None:
+        token = self.sign_in().token
+        data = (self.folder / "data" / "mobbet.db").read_bytes() + (self.folder / "data" / "mobbet.db-wal").read_bytes()
+        self.assertNotIn(token.encode(), data)
+        self.assertNotIn(RIGHT.encode(), data)
+        self.assertIn("$argon2id$", people.hash_password("x"))
+
+    def test_a_wrong_password_and_an_unknown_person_get_the_same_sentence(self) -> None:
+        for email in ("ines@bench.example", "nobody@bench.example"):
+            with self.subTest(email), self.assertRaisesRegex(Refused, "do not belong together"):
+                self.sign_in(WRONG, email)
+
+    def test_failures_slow_down_and_tell_for_how_long(self) -> None:
+        for _ in range(5):
+            with self.assertRaises(Refused):
+                self.sign_in(WRONG)
+        with self.assertRaisesRegex(TooSoon, "wait 5 seconds and try again"):
+            self.sign_in()
+        self.clock.forward(5)
+        with self.assertRaises(Refused):
+            self.sign_in(WRONG)
+        with self.assertRaisesRegex(TooSoon, "wait 10 seconds"):
+            self.sign_in()
+        self.clock.forward(10)
+        self.sign_in()
+        self.sign_in()
+
+    def test_one_network_address_is_slowed_over_all_accounts(self) -> None:
+        for number in range(20):
+            with self.assertRaises(Refused):
+                self.sign_in(WRONG, f"person{number}@bench.example")
+        with self.assertRaises(TooSoon):
+            self.sign_in()
+        self.sign_in(address="10.0.0.2")
+
+    def test_a_new_password_ends_the_other_sessions(self) -> None:
+        mine, other = self.sign_in().token, self.sign_in().token
+        with self.assertRaisesRegex(BadInput, "present password is not right"):
+            people.change_password(self.shop, self.me, WRONG, "another password", mine)
+        with self.assertRaisesRegex(BadInput, "has 5 characters; use at least 8"):
+            people.change_password(self.shop, self.me, RIGHT, "short", mine)
+        people.change_password(self.shop, self.me, RIGHT, "another password", mine)
+        self.assertIsNotNone(people.person_of(self.shop, mine))
+        self.assertIsNone(people.person_of(self.shop, other))
+        self.sign_in("another password")
+
+
+class SetUpTests(ShopCase):
+    def test_the_first_run_happens_once(self) -> None:
+        with self.assertRaisesRegex(Refused, "has its first blog already"):
+            blogs.set_up(self.shop, name="A", email="a@b.example", password="12345678", blog="B", address="b", zone="UTC", home="http://b.example")
+
+    def test_wrong_values_are_named(self) -> None:
+        good = {"name": "Other", "address": "other", "zone": "UTC", "home": "https://o.example"}
+        for field, value, message in (
+            ("name", " ", "name is missing"), ("address", "bench", "belongs to another blog"), ("address", "no good!", "cannot be part of an address"),
+            ("zone", "Mars/North", "no time zone"), ("home", "o.example", "no address of a site"), ("look", "neon", "There is no look “neon”"),
+        ):  # fmt: skip
+            with self.subTest(field), self.assertRaisesRegex(Refused, message):
+                blogs.make_blog(self.shop, self.me, **{**good, field: value})
+
+    def test_only_the_owner_changes_the_blog(self) -> None:
+        writer = people.add_person(self.shop, name="Petra", email="p@bench.example", password=None)
+        blogs.add_member(self.shop, self.blog, writer, "writer")
+        values = {"name": "X", "tagline": "", "home": "https://x.example", "zone": "UTC", "posts_on_page": "5"}
+        with self.assertRaisesRegex(NotAllowed, "Only the owner"):
+            blogs.change_blog(self.shop, writer, "bench", **values)
+        for field, value, message in (("posts_on_page", "0", "from 1 to 100"), ("posts_on_page", "many", "no number"), ("tagline", "x" * 161, "longer than 160")):
+            with self.subTest(value), self.assertRaisesRegex(BadInput, message):
+                blogs.change_blog(self.shop, self.me, "bench", **{**values, field: value})
+        with self.assertRaisesRegex(BadInput, "is no role"):
+            blogs.add_member(self.shop, self.blog, writer, "king")
+
+    def test_a_person_is_known_by_one_address(self) -> None:
+        with self.assertRaisesRegex(Refused, "is here already"):
+            people.add_person(self.shop, name="I", email="INES@bench.example", password=None)
+        with self.assertRaisesRegex(BadInput, "is no e-mail address"):
+            people.add_person(self.shop, name="I", email="ines", password=None)
+        self.assertEqual(self.me.initials, "IF")
+        self.assertEqual(self.me.made_at, NOW)

@@ -1,0 +1,129 @@
+"""A browser on the running application, with the demo data, for journeys through the real interface."""
+
+from __future__ import annotations
+
+import shutil
+import socket
+import tempfile
+import threading
+import time
+import unittest
+from pathlib import Path
+
+import uvicorn
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+from mobbet.demo.make import ACCOUNT, make_demo
+from mobbet.settings import Settings
+from mobbet.web.app import create_app
+from mobbet.wiring import exact_time, open_folder, system_clock
+
+ARGUMENTS = (
+    "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync"
+).split()
+AXE = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}}
+
+
+class Server:
+    """Mobbet on a free port of this machine, in a thread."""
+
+    def __init__(self, data: Path, demo: bool = True) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}"
+        workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None))
+        config = uvicorn.Config(create_app(workshop, exact_time), host="127.0.0.1", port=self.port, log_level="error", timeout_graceful_shutdown=1)
+        self._server = uvicorn.Server(config)
+        self._thread = threading.Thread(target=self._server.run, daemon=True)
+        self._thread.start()
+        end = time.monotonic() + 20
+        while not self._server.started and time.monotonic() < end:
+            time.sleep(0.02)
+
+    def stop(self) -> None:
+        self._server.should_exit = True
+        self._thread.join(timeout=5)
+
+
+_shared: dict[str, object] = {}
+
+
+def demo_copy(folder: Path) -> Path:
+    """A fresh copy of demo data that is made once for all tests."""
+    if "demo" not in _shared:
+        made = Path(tempfile.mkdtemp(prefix="mobbet-demo-"))
+        make_demo(made / "data", system_clock(), "http://127.0.0.1:8000")
+        _shared["demo"] = made / "data"
+    return Path(shutil.copytree(_shared["demo"], folder / "data"))
+
+
+def browser() -> Browser:
+    """One Chromium for all tests."""
+    if "browser" not in _shared:
+        _shared["playwright"] = sync_playwright().start()
+        _shared["browser"] = _shared["playwright"].chromium.launch(executable_path=shutil.which("chromium"), args=ARGUMENTS)
+    return _shared["browser"]
+
+
+@unittest.skipUnless(shutil.which("chromium"), "the browser tests need chromium: sudo apt-get install chromium")
+class BrowserCase(unittest.TestCase):
+    """Each class has a server of its own; each test a browser profile of its own, in which nothing may complain."""
+
+    demo = True
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.folder = Path(tempfile.mkdtemp(prefix="mobbet-browser-"))
+        cls.server = Server(demo_copy(cls.folder) if cls.demo else cls.folder / "data", cls.demo)
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.server.stop()
+        shutil.rmtree(cls.folder, ignore_errors=True)
+
+    def setUp(self) -> None:
+        self.complaints: list[str] = []
+        self.context = self.new_context()
+        self.page = self.new_page()
+
+    def tearDown(self) -> None:
+        self.context.close()
+        self.assertEqual(self.complaints, [])
+
+    def new_context(self, width: int = 1280, height: int = 800, **more: object) -> BrowserContext:
+        context = browser().new_context(viewport={"width": width, "height": height}, timezone_id="Europe/Lisbon", **more)
+        context.set_default_timeout(10_000)
+        return context
+
+    def new_page(self, context: BrowserContext | None = None) -> Page:
+        page = (context or self.context).new_page()
+        page.on("console", lambda message: self.complaints.append(f"{message.type}: {message.text}"))
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        return page
+
+    def open(self, path: str, page: Page | None = None) -> None:
+        (page or self.page).goto(self.server.address + path)
+
+    def sign_in(self, page: Page | None = None) -> None:
+        page = page or self.page
+        self.open("/sign-in", page)
+        page.fill("#email", ACCOUNT[0])
+        page.fill("#password", ACCOUNT[1])
+        page.keyboard.press("Enter")
+        page.wait_for_url("**/desk/**")
+
+    def new_post(self, page: Page | None = None) -> None:
+        page = page or self.page
+        page.click("text=New post")
+        page.wait_for_selector(".ProseMirror")
+
+    def wait_saved(self, page: Page | None = None) -> None:
+        """Until everything typed is on the server."""
+        (page or self.page).wait_for_function("() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight", timeout=10_000)
+
+    def assert_accessible(self, page: Page | None = None, name: str = "") -> None:
+        found = Axe().run(page or self.page, options=AXE).response["violations"]
+        told = [f"{name} {one['id']}: {node['html'][:160]} {node.get('failureSummary', '')[:200]}" for one in found for node in one["nodes"]]
+        self.assertEqual(told, [])

@@ -1,0 +1,300 @@
+"""What each screen must do in a browser: saving, docket, pictures, preview, desk, phone."""
+
+import re
+
+from playwright.sync_api import expect
+
+from mobbet.core.document import nodes
+from tests.browser.browsing import BrowserCase
+from tests.shops import picture
+
+
+class WritingRoomTests(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+
+    def write(self, words: str, page=None) -> None:
+        page = page or self.page
+        page.click(".ProseMirror")
+        page.keyboard.press("Control+End")
+        page.keyboard.type(words)
+
+    def test_the_surface_mirrors_the_node_table(self) -> None:
+        self.new_post()
+        self.assertEqual(self.page.evaluate("() => mobbetRoom.schema()"), nodes.description())
+
+    def test_what_is_typed_is_saved_within_two_seconds_and_comes_back(self) -> None:
+        self.new_post()
+        self.page.fill("#title", "Kept")
+        self.write("Every word of it.")
+        expect(self.page.locator("#saved")).to_have_text("Not saved yet")
+        expect(self.page.locator("#saved")).to_have_text(re.compile("^Saved"), timeout=2000)
+        expect(self.page.locator("#counts")).to_have_text("4 words · 1 min read")
+        self.page.reload()
+        expect(self.page.locator(".ProseMirror")).to_have_text("Every word of it.")
+        expect(self.page.locator("#title")).to_have_value("Kept")
+
+    def test_leaving_at_once_loses_nothing(self) -> None:
+        self.new_post()
+        address = self.page.url
+        self.write("Typed and gone.")
+        self.page.click("nav >> text=Desk")
+        self.page.wait_for_url("**/desk/**")
+        self.page.goto(address)
+        expect(self.page.locator(".ProseMirror")).to_have_text("Typed and gone.")
+
+    def test_with_the_network_away_the_text_is_kept_and_sent_later(self) -> None:
+        self.new_post()
+        self.wait_saved()
+        self.context.set_offline(True)
+        self.write("Written on the ferry.")
+        expect(self.page.locator("#saved")).to_contain_text("The network is away. Your text is kept in this browser")
+        self.context.set_offline(False)
+        expect(self.page.locator("#saved")).to_have_text(re.compile("^Saved"), timeout=8000)
+        self.complaints = [one for one in self.complaints if "ERR_INTERNET_DISCONNECTED" not in one]
+        self.page.reload()
+        expect(self.page.locator(".ProseMirror")).to_have_text("Written on the ferry.")
+
+    def test_text_that_never_reached_the_server_is_brought_back(self) -> None:
+        self.new_post()
+        self.write("Saved.")
+        self.wait_saved()
+        address = self.page.url
+        self.context.set_offline(True)
+        self.write(" Not saved.")
+        expect(self.page.locator("#saved")).to_contain_text("network is away")
+        self.page.close()
+        self.context.set_offline(False)
+        self.complaints = []
+        self.page = self.new_page()
+        self.page.goto(address)
+        expect(self.page.locator(".ProseMirror")).to_have_text("Saved. Not saved.")
+        self.wait_saved()
+
+    def test_a_second_tab_chooses_and_nothing_is_lost(self) -> None:
+        self.new_post()
+        self.write("Ground.")
+        self.wait_saved()
+        other = self.new_page()
+        other.goto(self.page.url)
+        self.write(" First tab.")
+        self.wait_saved()
+        self.write(" Second tab.", other)
+        expect(other.locator("#conflict")).to_contain_text("Nothing is lost either way")
+        self.complaints = [one for one in self.complaints if "409" not in one]
+        other.click("text=Go on with mine")
+        expect(other.locator("#conflict")).to_be_hidden()
+        self.write(" Third.", self.page)
+        expect(self.page.locator("#conflict")).to_be_visible()
+        self.complaints = [one for one in self.complaints if "409" not in one]
+        self.page.click("text=Go on with theirs")
+        expect(self.page.locator(".ProseMirror")).to_have_text("Ground. Second tab.")
+        self.open("/desk/mending-bench")
+        self.page.click(".posts td.t a >> nth=0")
+        expect(self.page.locator(".ProseMirror")).to_have_text("Ground. First tab. Third.")
+
+    def test_the_toolbar_is_true_and_undo_covers_it(self) -> None:
+        self.new_post()
+        self.write("Some words.")
+        self.page.keyboard.press("Control+a")
+        bold = self.page.locator("#tools button[aria-label=Bold]")
+        self.page.keyboard.press("Control+b")
+        expect(bold).to_have_attribute("aria-pressed", "true")
+        self.page.click("#tools button:has-text('Quote')")
+        expect(self.page.locator(".ProseMirror blockquote strong")).to_be_visible()
+        self.page.click("#tools button:has-text('Undo')")
+        self.page.click("#tools button:has-text('Undo')")
+        expect(self.page.locator(".ProseMirror strong")).to_have_count(0)
+        expect(bold).to_have_attribute("aria-pressed", "false")
+
+    def test_a_link_that_would_run_is_refused_in_words(self) -> None:
+        self.new_post()
+        self.write("x")
+        self.page.keyboard.press("Control+k")
+        self.page.keyboard.type("javascript:alert(1)")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#tools .problem")).to_contain_text("is no address of a page")
+        expect(self.page.locator(".ProseMirror a")).to_have_count(0)
+
+    def test_a_picture_is_pasted_and_one_that_is_none_is_told(self) -> None:
+        self.new_post()
+        self.write("Above.")
+        data = list(picture(300, 200))
+        script = """([bytes, type, name]) => {
+            const transfer = new DataTransfer();
+            transfer.items.add(new File([new Uint8Array(bytes)], name, {type}));
+            document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', {clipboardData: transfer, bubbles: true, cancelable: true}));
+        }"""
+        self.page.evaluate(script, [data, "image/png", "shot.png"])
+        expect(self.page.locator("figure img")).to_be_visible()
+        self.page.evaluate(script, [[1, 2, 3], "image/png", "broken.png"])
+        expect(self.page.locator("#actions .told")).to_contain_text("“broken.png” is not a JPEG, PNG or WebP picture")
+        self.complaints = [one for one in self.complaints if "422" not in one]
+        expect(self.page.locator("figure img")).to_have_count(1)
+
+    def test_a_picture_is_dropped_on_the_sheet(self) -> None:
+        self.new_post()
+        self.write("Above.")
+        file = self.folder / "dropped.png"
+        file.write_bytes(picture(300, 200))
+        session = self.context.new_cdp_session(self.page)
+        box = self.page.locator(".ProseMirror p").bounding_box()
+        data = {"items": [], "files": [str(file)], "dragOperationsMask": 1}
+        for kind in ("dragEnter", "dragOver", "drop"):
+            session.send("Input.dispatchDragEvent", {"type": kind, "x": box["x"] + 30, "y": box["y"] + 8, "data": data})
+        expect(self.page.locator("figure img")).to_be_visible()
+
+    def test_a_pasted_page_keeps_structure_and_nothing_that_runs(self) -> None:
+        self.new_post()
+        self.page.click(".ProseMirror")
+        html = "<h2>Head</h2><p onclick='x()'>One <b>two</b> <a href='javascript:alert(1)'>bad</a></p><ul><li>item</li></ul><img src='https://x.example/a.png'><script>alert(1)</script>"
+        self.page.evaluate("""html => {
+            const transfer = new DataTransfer();
+            transfer.setData('text/html', html);
+            document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', {clipboardData: transfer, bubbles: true, cancelable: true}));
+        }""", html)
+        expect(self.page.locator(".ProseMirror h2")).to_have_text("Head")
+        expect(self.page.locator(".ProseMirror strong")).to_have_text("two")
+        expect(self.page.locator(".ProseMirror a, .ProseMirror img")).to_have_count(0)
+        self.wait_saved()
+
+    def test_the_docket_places_for_later_and_tells_a_problem_in_its_sheet(self) -> None:
+        self.new_post()
+        self.page.fill("#title", "For later")
+        self.wait_saved()
+        self.page.click("#set-slug")
+        self.page.fill("#slug-word", "no good!")
+        self.page.click("#sheet-slug .button")
+        expect(self.page.locator("#sheet-slug .problem")).to_contain_text("how about “no-good”?")
+        self.page.keyboard.press("Escape")
+        expect(self.page.locator("#sheet-slug")).to_be_hidden()
+        self.page.click("#set-goes-out")
+        self.page.fill("#goes-out-day", "2031-05-06")
+        self.page.fill("#goes-out-time", "07:30")
+        self.page.click("#sheet-goes-out >> text=Set this time")
+        expect(self.page.locator("#set-goes-out")).to_have_text("Tue 6 May 2031 at 07:30")
+        self.page.click("#main-action:has-text('Put in the timetable')")
+        expect(self.page.locator("#actions .told")).to_have_text("It is in the timetable.")
+        self.page.click("#set-state")
+        self.page.click("text=Take it out of the timetable")
+        expect(self.page.locator("#set-state")).to_have_text("A draft")
+
+    def test_a_published_post_waits_for_its_update(self) -> None:
+        self.page.click("text=Which glue, honestly")
+        expect(self.page.locator("#main-action")).to_be_disabled()
+        self.write(" One more word.")
+        expect(self.page.locator("#docket .changed")).to_contain_text("Not out yet: the text")
+        self.page.click("#main-action:has-text('Update what is out')")
+        expect(self.page.locator("#actions .told")).to_contain_text("Updated.")
+        self.page.click("#public-link")
+        expect(self.page.locator(".text")).to_contain_text("One more word.")
+
+    def test_the_outline_leads_to_its_headings(self) -> None:
+        self.page.click("text=Rewiring a desk lamp")
+        self.page.click("#outline-list >> text=Testing, twice")
+        expect(self.page.locator(".ProseMirror h2:has-text('Testing, twice')")).to_be_in_viewport()
+        expect(self.page.locator("#outline-list li.on")).to_have_text("Testing, twice")
+
+
+class ScreenTests(BrowserCase):
+    def test_each_screen_passes_axe(self) -> None:
+        self.open("/sign-in")
+        self.assert_accessible(name="sign-in")
+        self.sign_in()
+        for path in ("/desk/mending-bench", "/desk/mending-bench?q=zip", "/desk/mending-bench?q=zzzz", "/account", "/desk/mending-bench/site"):
+            self.open(path)
+            self.assert_accessible(name=path)
+        self.open("/desk/mending-bench")
+        self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror img")
+        self.assert_accessible(name="write")
+        for sheet in ("state", "goes-out", "categories", "tags", "slug", "description"):
+            self.page.click(f"#set-{sheet}")
+            self.assert_accessible(name=sheet)
+            self.page.keyboard.press("Escape")
+        self.page.click("#to-preview")
+        self.page.wait_for_selector("#frame")
+        self.assert_accessible(name="preview")
+
+    def test_each_public_page_passes_axe_in_light_and_dark(self) -> None:
+        for scheme in ("light", "dark"):
+            self.page.emulate_media(color_scheme=scheme)
+            for path in ("", "clocks/cleaning-a-stuck-clock/", "page/1/", "clocks/", "subjects/", "archive/", "tag/flex/"):
+                self.open(f"/b/mending-bench/{path}")
+                self.assert_accessible(name=f"{scheme} {path}")
+            self.open("/b/ferry-log/")
+            self.assert_accessible(name=f"{scheme} ferry")
+
+    def test_nothing_scrolls_sideways_on_a_phone(self) -> None:
+        self.context = self.new_context(390, 800, has_touch=True)
+        self.page = self.new_page()
+        self.sign_in()
+        self.page.click("text=Rewiring a desk lamp")
+        room = self.page.url.removeprefix(self.server.address)
+        for path in ("/desk/mending-bench", room, f"{room}/preview", "/account", "/desk/mending-bench/site", "/b/mending-bench/", "/b/mending-bench/clocks/cleaning-a-stuck-clock/"):
+            self.open(path)
+            with self.subTest(path):
+                self.assertLessEqual(self.page.evaluate("() => document.documentElement.scrollWidth"), 390)
+                self.assert_accessible(name=f"phone {path}")
+
+    def test_docket_and_outline_are_pulled_up_on_a_phone(self) -> None:
+        self.context = self.new_context(390, 800, has_touch=True)
+        self.page = self.new_page()
+        self.sign_in()
+        self.page.click("text=Rewiring a desk lamp")
+        expect(self.page.locator("#docket")).to_be_hidden()
+        self.page.click("[data-pull=side]")
+        self.page.click("#set-visibility")
+        self.page.click("#sheet-visibility >> text=only me")
+        expect(self.page.locator("#set-visibility")).to_have_text("only me")
+        self.page.click("[data-pull=outline]")
+        expect(self.page.locator("#docket")).to_be_hidden()
+        self.page.click("#outline-list >> text=Finding the break")
+        expect(self.page.locator("#outline-list")).to_be_hidden()
+
+    def test_the_ruler_is_dragged_and_tells_pixels_and_characters(self) -> None:
+        self.sign_in()
+        self.page.click("text=Rewiring a desk lamp")
+        self.page.click("#to-preview")
+        self.page.frame_locator("#frame").locator("h1").wait_for()
+        box = self.page.locator("#diamond").bounding_box()
+        self.page.mouse.move(box["x"] + 13, box["y"] + 13)
+        self.page.mouse.down()
+        self.page.mouse.move(box["x"] + 313, box["y"] + 13, steps=4)
+        self.page.mouse.up()
+        expect(self.page.locator("#reading")).to_have_text(re.compile(r"^690 px wide · \d\d characters a line$"))
+        self.assertEqual(self.page.locator("#frame").bounding_box()["width"], 690)
+        with self.context.expect_page() as opened:
+            self.page.click("text=Open in its own tab")
+        expect(opened.value.locator("h1")).to_contain_text("Rewiring")
+
+    def test_the_desk_is_walked_with_the_keys_and_searched_as_one_types(self) -> None:
+        self.sign_in()
+        self.page.keyboard.press("/")
+        self.page.keyboard.type("toaster")
+        expect(self.page.locator(".posts .group")).to_contain_text("with “toaster”")
+        self.page.keyboard.press("ArrowDown")
+        expect(self.page.locator(".posts td.t a >> nth=0")).to_be_focused()
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#title")).to_have_value(re.compile("toaster"))
+
+    def test_older_posts_are_shown_on_request(self) -> None:
+        self.sign_in()
+        rows = self.page.locator(".posts td.t")
+        if self.page.locator("text=Show older posts").count():
+            before = rows.count()
+            self.page.click("text=Show older posts")
+            expect(rows).not_to_have_count(before)
+
+    def test_the_menu_leads_to_the_other_blog_and_out(self) -> None:
+        self.sign_in()
+        self.page.click("summary.blog")
+        self.page.click("text=Alder Ferry Log")
+        expect(self.page.locator("summary.blog")).to_contain_text("Alder Ferry Log")
+        self.page.click("summary.who")
+        self.page.keyboard.press("Escape")
+        expect(self.page.locator("text=Sign out")).to_be_hidden()
+        self.page.click("summary.who")
+        self.page.click("text=Sign out")
+        expect(self.page.locator("h1")).to_have_text("Sign in to Mobbet")

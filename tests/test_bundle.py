@@ -1,0 +1,27 @@
+"""The committed bundle is the one its sources make."""
+
+import hashlib
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+EDITOR = ROOT / "editor"
+STATIC = ROOT / "mobbet" / "web" / "static"
+
+
+def sources_digest() -> str:
+    """As editor/build.mjs works it out: the name and bytes of every source, in order."""
+    names = [f"src/{path.name}" for path in (EDITOR / "src").iterdir()] + ["build.mjs", "bulma.scss", "package.json", "package-lock.json"]
+    digest = hashlib.sha256()
+    for name in sorted(names):
+        digest.update(f"{name}\n".encode())
+        digest.update((EDITOR / name).read_bytes())
+    return digest.hexdigest()
+
+
+class BundleTests(unittest.TestCase):
+    def test_the_bundle_matches_its_sources(self) -> None:
+        for name in ("editor.js", "bulma.css"):
+            with self.subTest(name):
+                first_line = (STATIC / name).read_text().split("*/")[0]
+                self.assertIn(sources_digest(), first_line, "run make editor and commit what it writes")

@@ -1,0 +1,133 @@
+import io
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import unittest
+from contextlib import redirect_stderr, redirect_stdout
+from pathlib import Path
+from unittest import mock
+
+from mobbet.cli import main
+from tests.shops import quick_hashes
+
+
+class CommandTests(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.data = str(self.folder / "data")
+        quick_hashes.start()
+        self.addCleanup(quick_hashes.stop)
+
+    def run_it(self, *words: str, source: str = "") -> tuple[int, str, str]:
+        out, err = io.StringIO(), io.StringIO()
+        stdin = io.TextIOWrapper(io.BytesIO(source.encode()))
+        with redirect_stdout(out), redirect_stderr(err), mock.patch("sys.stdin", stdin):
+            try:
+                status = main(list(words))
+            except SystemExit as stop:
+                status = stop.code
+        return status, out.getvalue(), err.getvalue()
+
+    def report(self, *words: str, source: str = "") -> dict:
+        status, out, err = self.run_it(*words, source=source)
+        self.assertEqual(status, 0, err)
+        self.assertEqual(len(out.strip().splitlines()), 1)
+        return json.loads(out)
+
+    def init(self) -> None:
+        secret = self.folder / "secret"
+        secret.write_text("a long password\n")
+        self.report("init", "--data", self.data, "--json", "--blog", "The Bench", "--address", "bench", "--zone", "Europe/Lisbon", "--email", "i@b.example", "--password-file", str(secret))
+
+    def new(self, front: str, body: str = "Words.") -> dict:
+        return self.report("post", "--data", self.data, "--json", "new", "-", source=f"---\n{front}\n---\n{body}\n")
+
+    def test_a_post_goes_from_file_to_site_and_off_it(self) -> None:
+        self.init()
+        made = self.new("title: A lamp\ndate: 2020-01-01\ncategories: [Lamps > Wiring]")
+        self.assertEqual((made["id"], made["path"], made["state"], made["edition"]), (1, "/wiring/a-lamp/", "out", 2))
+        self.assertGreater(made["written"], 5)
+        self.assertGreater(made["seconds"], 0)
+        update = self.folder / "update.md"
+        update.write_text("---\ntitle: A better lamp\n---\nOther words.")
+        changed = self.report("post", "--data", self.data, "--json", "update", "1", str(update))
+        self.assertEqual((changed["state"], changed["edition"]), ("out", 3))
+        shown = self.report("post", "--data", self.data, "--json", "show", "1")
+        self.assertEqual((shown["title"], shown["goes_out"], shown["comes_down"]), ("A better lamp", "2020-01-01T00:00:00Z", None))
+        self.assertEqual(self.report("post", "--data", self.data, "--json", "withdraw", "1")["state"], "withdrawn")
+        self.assertEqual(self.report("check", "--data", self.data, "--json"), {"sound": True, "problems": []})
+
+    def test_a_draft_is_placed_later_and_listed(self) -> None:
+        self.init()
+        self.assertEqual(self.new("title: A draft")["state"], "draft")
+        placed = self.report("post", "--data", self.data, "--json", "place", "1", "--at", "2199-07-01T09:00")
+        self.assertEqual(placed["state"], "in-timetable")
+        rows = self.report("post", "--data", self.data, "--json", "list")["posts"]
+        self.assertEqual(rows, [{"id": 1, "title": "A draft", "path": "/posts/a-draft/", "state": "in-timetable", "goes_out": "2199-07-01T08:00:00Z", "comes_down": None}])
+        self.assertIn("A draft", self.run_it("post", "--data", self.data, "list")[1])
+        self.assertIn("# A draft", self.run_it("post", "--data", self.data, "show", "1")[1])
+
+    def test_a_build_tells_what_it_wrote(self) -> None:
+        self.init()
+        self.new("title: A lamp\ndate: 2020-01-01")
+        self.new("title: Coming\ndate: 2199-01-01")
+        built = self.report("build", "--data", self.data, "--json")
+        self.assertEqual((built["written"], built["removed"]), (0, 0))
+        out = self.folder / "out"
+        files = self.report("build", "--data", self.data, "--json", "--out", str(out))
+        self.assertEqual(files["written"], files["pages"])
+        self.assertTrue((out / "posts/a-lamp/index.html").is_file())
+        self.report("build", "--data", self.data, "--json", "--out", str(out), "--at", "2199-02-01")
+        self.assertTrue((out / "posts/coming/index.html").is_file())
+        self.assertEqual(self.report("build", "--data", self.data, "--json", "--full")["edition"], built["edition"])
+
+    def test_texts_are_turned_from_one_format_into_another(self) -> None:
+        for words, source, wanted in (
+            (("markdown", "html"), "*a*", "<p><em>a</em></p>\n"), (("html", "markdown"), "<p><b>a</b></p>", "**a**\n"),
+            (("text", "document"), "a", '{"type": "doc", "content": [{"type": "paragraph", "content": [{"type": "text", "text": "a"}]}]}\n'),
+            (("document", "text"), '{"type":"doc","content":[{"type":"divider"}]}', "* * *\n"),
+        ):  # fmt: skip
+            with self.subTest(words):
+                self.assertEqual(self.run_it("convert", "--from", words[0], "--to", words[1], source=source)[1], wanted)
+
+    def test_what_is_refused_says_why_in_one_line(self) -> None:
+        self.init()
+        self.new("title: A lamp\ndate: 2020-01-01")
+        post = ("post", "--data", self.data)
+        for words, message in (
+            (("check", "--data", str(self.folder / "none")), "There is no data in"),
+            (("post", "--data", self.data, "--blog", "other", "list"), "There is no blog “other”; there are: bench"),
+            ((*post, "show", "99"), "no post with the number 99"),
+            ((*post, "new", str(self.folder / "none.md")), "No such file"),
+            ((*post, "place", "1", "--at", "soon"), "“soon” is no date and time"),
+            ((*post, "place", "1", "--at", "2199-01-01"), "is out already"),
+            (("build", "--data", self.data, "--at", "2020-01-01"), "--at goes with --out"),
+            (("build", "--data", self.data, "--out", self.data + "/pages"), "lies in the data folder"),
+            (("fill", "--data", self.data, "--posts", "0"), "0 is no number of posts"),
+            (("convert", "--from", "docx", "--to", "text"), "is not a .docx file"),
+        ):  # fmt: skip
+            with self.subTest(message):
+                status, out, err = self.run_it(*words)
+                self.assertEqual((status, out, len(err.strip().splitlines())), (1, "", 1))
+                self.assertIn(message, err)
+
+    def test_unknown_words_are_a_usage_error(self) -> None:
+        for words in ((), ("dance",), ("post", "--data", self.data), ("convert", "--from", "pdf", "--to", "html")):
+            self.assertEqual(self.run_it(*words)[0], 2)
+
+    def test_a_setting_that_means_nothing_is_told_and_left_out(self) -> None:
+        self.init()
+        status, _, err = self.run_it("post", "--data", self.data, "new", "-", source="---\ntitle: X\nmood: blue\n---\nText")
+        self.assertEqual(status, 0)
+        self.assertIn("“mood” is not a setting", err)
+
+    def test_the_module_runs_as_the_command_does(self) -> None:
+        run = subprocess.run(
+            [sys.executable, "-m", "mobbet", "convert", "--from", "text", "--to", "html"],
+            input=b"caf\xe9", capture_output=True, env={**os.environ, "PYTHONIOENCODING": "utf-8"}, check=False,
+        )  # fmt: skip
+        self.assertEqual((run.returncode, run.stdout.decode()), (0, "<p>café</p>\n"))

@@ -1,0 +1,45 @@
+import re
+import unittest
+from dataclasses import fields
+from pathlib import Path
+
+from jinja2 import meta
+
+from mobbet.web import contexts, links
+from mobbet.web.rendering import TEMPLATES, environment
+
+ROOT = Path(contexts.__file__).parent
+
+
+def names_in(template: str) -> set[str]:
+    """The variables a template and those it includes or extends ask for."""
+    source = (TEMPLATES / template).read_text()
+    tree = environment().parse(source)
+    imported = re.findall(r"import (\w+(?:, \w+)*)", source)
+    found = meta.find_undeclared_variables(tree) - {name for names in imported for name in names.split(", ")}
+    return found | (names_in("layout.html") if '"layout.html"' in source else set())
+
+
+class ContextTests(unittest.TestCase):
+    def test_each_template_asks_for_what_its_context_has(self) -> None:
+        for context in contexts.PAGES:
+            with self.subTest(context.TEMPLATE):
+                given = {field.name for field in fields(context)} | {"to"}
+                asked = names_in(context.TEMPLATE)
+                self.assertEqual(asked - given, set())
+                nested = {field.name for field in fields(context) if hasattr(contexts, field.type)}
+                self.assertEqual(given - asked - nested - {"to"}, set())
+
+    def test_no_template_has_a_style_or_script_inside(self) -> None:
+        for path in TEMPLATES.glob("*.html"):
+            with self.subTest(path.name):
+                text = path.read_text()
+                self.assertNotRegex(text, r"<style|\sstyle=|\son[a-z]+=|javascript:|<script(?![^>]*(src=|application/(ld\+)?json))")
+
+    def test_templates_and_scripts_take_addresses_from_links(self) -> None:
+        for path in TEMPLATES.glob("*.html"):
+            self.assertNotRegex(path.read_text(), r'(href|action|hx-\w+)="/', path.name)
+
+    def test_every_link_is_a_path_of_this_server(self) -> None:
+        made = [links.desk("b"), links.write(1), links.preview_site(1, "/x/"), links.public("b", "/x/"), links.sign_in("/desk/b?q=1"), links.docket(1, "slug")]
+        self.assertTrue(all(address.startswith("/") and "?q" not in address for address in made))

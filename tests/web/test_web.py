@@ -1,0 +1,361 @@
+import asyncio
+import re
+from typing import Any
+
+import httpx
+
+from mobbet.actions import placing, posts
+from mobbet.core.document.from_markdown import from_markdown
+from mobbet.store import editions, media
+from mobbet.web.app import create_app
+from tests.shops import ShopCase, picture
+
+HOST = "http://mobbet.example"
+ORIGIN = {"origin": HOST}
+
+
+class WebCase(ShopCase):
+    """Asks the whole application through ASGI, as a browser on its own pages would."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.app = create_app(self.shop)
+        self.cookies = httpx.Cookies()
+
+    def ask(self, method: str, path: str, headers: dict[str, str] | None = None, **more: Any) -> httpx.Response:
+        async def send() -> httpx.Response:
+            transport = httpx.ASGITransport(app=self.app)
+            async with httpx.AsyncClient(transport=transport, base_url=HOST, cookies=self.cookies) as client:
+                answer = await client.request(method, path, headers={**ORIGIN, **(headers or {})}, **more)
+                self.cookies = client.cookies
+                return answer
+
+        return asyncio.run(send())
+
+    def get(self, path: str, **headers: str) -> httpx.Response:
+        return self.ask("GET", path, {name.replace("_", "-"): value for name, value in headers.items()})
+
+    def post(self, path: str, **data: Any) -> httpx.Response:
+        return self.ask("POST", path, data=data)
+
+    def sign_in(self) -> None:
+        self.assertEqual(self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 303)
+
+
+class SessionRouteTests(WebCase):
+    def test_the_start_leads_where_one_belongs(self) -> None:
+        self.assertEqual(self.get("/").headers["location"], "/sign-in")
+        self.sign_in()
+        self.assertEqual(self.get("/").headers["location"], "/desk/bench")
+        self.assertEqual(self.get("/begin").headers["location"], "/")
+
+    def test_every_screen_asks_for_a_sign_in(self) -> None:
+        for path in ("/desk/bench", "/posts/1", "/posts/1/preview", "/account", "/desk/bench/site", "/pictures/1"):
+            with self.subTest(path):
+                answer = self.get(path)
+                self.assertEqual((answer.status_code, answer.headers["location"]), (303, f"/sign-in?then={path.replace('/', '%2F')}"))
+        self.assertEqual(self.get("/desk/bench/rows", hx_request="true").headers["hx-redirect"], "/sign-in")
+        self.assertEqual(self.post("/desk/bench/posts").status_code, 401)
+
+    def test_a_wrong_password_keeps_what_was_typed(self) -> None:
+        answer = self.post("/sign-in", email="ines@bench.example", password="wrong")
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn('value="ines@bench.example"', answer.text)
+        self.assertIn("do not belong together", answer.text)
+        for _ in range(4):
+            self.post("/sign-in", email="ines@bench.example", password="wrong")
+        self.assertEqual(self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 429)
+
+    def test_sign_in_leads_on_within_mobbet_only(self) -> None:
+        for then, wanted in (("/desk/bench", "/desk/bench"), ("//evil.example", "/"), ("https://evil.example", "/"), ("/\\evil.example", "/")):
+            answer = self.post("/sign-in", email="ines@bench.example", password="a long password", then=then)
+            self.assertEqual(answer.headers["location"], wanted)
+
+    def test_the_cookie_is_closed_to_scripts_and_other_sites(self) -> None:
+        cookie = self.post("/sign-in", email="ines@bench.example", password="a long password").headers["set-cookie"].lower()
+        for word in ("httponly", "samesite=lax", "max-age=2592000"):
+            self.assertIn(word, cookie)
+
+    def test_a_change_asked_for_by_another_site_is_not_made(self) -> None:
+        self.sign_in()
+        for headers in ({"origin": "https://evil.example"}, {"origin": "null"}, {"origin": "", "sec-fetch-site": "cross-site"}):
+            with self.subTest(headers):
+                self.assertEqual(self.ask("POST", "/desk/bench/posts", headers).status_code, 403)
+        self.assertEqual(self.ask("POST", "/desk/bench/posts", {"origin": "", "sec-fetch-site": "same-origin"}).status_code, 303)
+
+    def test_signing_out_ends_the_session(self) -> None:
+        self.sign_in()
+        kept = httpx.Cookies(self.cookies)
+        self.post("/sign-out")
+        self.cookies = kept
+        self.assertEqual(self.get("/desk/bench").status_code, 303)
+
+    def test_the_password_is_changed_in_the_account(self) -> None:
+        self.sign_in()
+        self.assertIn("Ines Farrow", self.get("/account").text)
+        for values, words in (({"old": "x", "new": "12345678", "again": "1"}, "differ"), ({"old": "x", "new": "12345678", "again": "12345678"}, "not right")):
+            self.assertIn(words, self.post("/account/password", **values).text)
+        done = self.post("/account/password", old="a long password", new="a new password", again="a new password")
+        self.assertIn("The password is changed", done.text)
+
+    def test_every_answer_has_the_security_headers(self) -> None:
+        self.sign_in()
+        for path in ("/desk/bench", "/sign-in", "/nowhere", "/favicon.ico"):
+            headers = self.get(path).headers
+            policy = headers["content-security-policy"]
+            self.assertNotIn("unsafe", policy)
+            self.assertIn("default-src 'none'", policy)
+            self.assertEqual(headers["x-content-type-options"], "nosniff")
+
+
+class DeskRouteTests(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+
+    def test_an_empty_desk_offers_the_first_post(self) -> None:
+        text = self.get("/desk/bench").text
+        self.assertIn("Write the first post", text)
+        self.assertIn("Nothing is published yet.", text)
+        self.assertEqual(self.get("/desk/bench/write").headers["location"], "/desk/bench")
+
+    def test_the_desk_tells_each_post_in_words(self) -> None:
+        self.write("A draft of five words", "Three more words.")
+        self.write("A coming one", date="2026-12-01 09:00", expires="2026-12-05", categories="Lamps")
+        self.write("An older one", date="2026-11-14")
+        text = self.get("/desk/bench").text
+        for words in ("In hand", "In the timetable", "Published", "3 words", "Tue 1 Dec 09:00", "comes down Sat 5 Dec", "Sat 14 Nov", "Four days since the last post.", "3 posts", "no category yet"):
+            with self.subTest(words):
+                self.assertIn(words, text)
+
+    def test_the_search_answers_with_rows_alone(self) -> None:
+        self.write("The brass hinge")
+        answer = self.get("/desk/bench/rows?q=bras", hx_request="true").text
+        self.assertIn("1 post with “bras”", answer)
+        self.assertNotIn("<html", answer)
+        self.assertIn("No post has “&lt;q&gt;”", self.get("/desk/bench/rows?q=<q>", hx_request="true").text)
+        self.assertEqual(self.get("/desk/bench/rows?q=x").status_code, 303)
+        self.assertIn("The brass hinge", self.get("/desk/bench?q=brass").text)
+
+    def test_a_blog_of_others_is_not_there(self) -> None:
+        answer = self.get("/desk/other")
+        self.assertEqual(answer.status_code, 404)
+        self.assertIn("There is no blog “other” that you work on", answer.text)
+
+    def test_a_new_post_opens_the_writing_room(self) -> None:
+        room = self.post("/desk/bench/posts").headers["location"]
+        self.assertIn('id="surface"', self.get(room).text)
+        self.assertEqual(self.get("/desk/bench/write").headers["location"], room)
+        for path in ("/posts/999", "/posts/x", "/nowhere"):
+            self.assertEqual(self.get(path).status_code, 404)
+
+
+class WriteRouteTests(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+        self.draft = self.write("A lamp", "First words.")
+        self.address = f"/posts/{self.draft.id}"
+
+    def save(self, base: int, words: str = "New words here.", **more: Any) -> httpx.Response:
+        sheet = {"base": base, "title": "A lamp", "subtitle": "", "document": from_markdown(words), **more}
+        return self.ask("PUT", f"{self.address}/text", {"accept": "application/json"}, json=sheet)
+
+    def docket(self, part: str, **data: Any) -> str:
+        return self.post(f"{self.address}/docket/{part}", **data).text
+
+    def test_a_save_answers_with_revision_words_and_minutes(self) -> None:
+        self.assertEqual(self.save(2).json(), {"revision": 3, "words": 3, "minutes": 1})
+
+    def test_a_late_save_is_told_who_was_quicker(self) -> None:
+        self.save(2)
+        answer = self.save(2, "Others.")
+        self.assertEqual((answer.status_code, answer.json()["current"]), (409, 3))
+        over = self.ask("POST", f"{self.address}/text/over", json={"base": 3, "title": "A lamp", "document": from_markdown("Mine.")})
+        self.assertEqual(over.json()["revision"], 4)
+        apart = self.ask("POST", f"{self.address}/text/apart", json={"base": 3, "title": "Mine", "document": from_markdown("Mine.")})
+        self.assertIn("Mine.", self.get(apart.json()["address"]).text)
+
+    def test_what_cannot_be_saved_is_told_in_one_sentence(self) -> None:
+        for sheet, words in (({"document": {"type": "doc", "content": [{"type": "gif"}]}}, "no kind of block"), ({"title": "x" * 301}, "300 is the most"), ({"base": -1}, "could not be read")):
+            with self.subTest(words):
+                answer = self.save(**{"base": 2, **sheet})
+                self.assertEqual(answer.status_code, 422)
+                self.assertIn(words, answer.json()["message"])
+
+    def test_each_sentence_of_the_docket_can_be_changed(self) -> None:
+        for part, data, words in (
+            ("visibility", {"value": "only-me"}, "Change who may read it: only me"),
+            ("categories", {"new": "Lamps > Wiring"}, "Change the categories: Wiring"),
+            ("tags", {"value": "flex, fuse"}, "Change the tags: fuse"),
+            ("slug", {"value": "better"}, "Change the address: better"),
+            ("excerpt", {"value": "Short."}, "an excerpt of your own"),
+            ("description", {"value": "Found by searching."}, "Change the description: Found by searching."),
+            ("goes-out", {"day": "2026-11-26", "time": "09:00", "when": "then"}, "Change when it goes out: Thu 26 Nov at 09:00"),
+            ("comes-down", {"day": "2026-11-30", "time": "21:00", "when": "then"}, "until Mon 30 Nov at 21:00"),
+            ("author", {"value": str(self.me.id)}, "Change the author: Ines Farrow"),
+        ):  # fmt: skip
+            with self.subTest(part):
+                self.assertIn(words, self.docket(part, **data))
+        text = self.docket("goes-out", when="none")
+        self.assertIn("when you publish it", text)
+
+    def test_a_wrong_setting_keeps_its_sheet_open_with_the_reason(self) -> None:
+        text = self.docket("slug", value="no good!")
+        self.assertIn('data-open="slug"', text)
+        self.assertIn("how about “no-good”?", text)
+        self.assertIn("No day is chosen", self.docket("goes-out", when="then"))
+
+    def test_the_main_action_says_what_will_happen(self) -> None:
+        self.assertIn("Publish now", self.get(self.address).text)
+        self.assertIn("Put in the timetable", self.docket("goes-out", day="2026-11-26", time="09:00", when="then"))
+        placed = self.post(f"{self.address}/place").text
+        self.assertIn("It is in the timetable.", placed)
+        self.assertRegex(placed, r'id="main-action"[^>]* disabled')
+        self.assertIn("Publish now", self.docket("goes-out", day="2026-11-01", time="09:00", when="then"))
+        self.assertIn("Not out yet: the time", self.get(self.address).text)
+        published = self.post(f"{self.address}/place").text
+        self.assertRegex(published, r"Published\. \d+ pages of the site changed\.")
+        self.assertIn('href="/b/bench/posts/a-lamp/"', published)
+        self.save(2)
+        changed = self.get(self.address).text
+        self.assertIn("Update what is out", changed)
+        self.assertIn("Not out yet: the text", changed)
+
+    def test_withdrawing_setting_aside_and_restoring(self) -> None:
+        self.post(f"{self.address}/place")
+        self.assertIn("withdraw it first", self.post(f"{self.address}/set-aside").text)
+        self.clock.forward(60)
+        self.assertIn("It is withdrawn", self.post(f"{self.address}/withdraw").text)
+        self.assertIn("nothing to withdraw", self.post(f"{self.address}/withdraw").text)
+        self.assertIn("Set aside", self.post(f"{self.address}/set-aside").text)
+        self.assertIn("Withdrawn", self.post(f"{self.address}/restore").text)
+
+    def test_a_post_without_a_title_is_not_placed_and_says_why(self) -> None:
+        room = self.post("/desk/bench/posts").headers["location"]
+        self.assertIn("no title yet", self.post(f"{room}/place").text)
+
+    def test_pictures_are_brought_in_and_shown_to_the_blogs_people_only(self) -> None:
+        answer = self.ask("POST", "/desk/bench/pictures", {"accept": "application/json"}, files={"picture": ("lamp.png", picture(), "image/png")})
+        self.assertEqual(answer.json()["src"], "media:1")
+        shown = self.get("/pictures/1")
+        self.assertEqual((shown.status_code, shown.headers["content-type"]), (200, "image/webp"))
+        bad = self.ask("POST", "/desk/bench/pictures", {"accept": "application/json"}, files={"picture": ("x.png", b"<svg onload=x>", "image/png")})
+        self.assertIn("“x.png” is not a JPEG, PNG or WebP picture", bad.json()["message"])
+        self.cookies = httpx.Cookies()
+        self.assertEqual(self.get("/pictures/1").status_code, 303)
+
+
+class PreviewRouteTests(WebCase):
+    def test_the_preview_shows_the_sheet_and_walks_on_into_the_site(self) -> None:
+        self.sign_in()
+        self.write("Out", date="2026-01-01")
+        self.publish()
+        draft = self.write("A draft", "Unseen words.")
+        frame = f"/posts/{draft.id}/preview/site"
+        self.assertIn(f'src="{frame}/posts/a-draft/"', self.get(f"/posts/{draft.id}/preview").text)
+        page = self.get(f"{frame}/posts/a-draft/")
+        self.assertIn("Unseen words.", page.text)
+        self.assertIn("frame-ancestors 'self'", page.headers["content-security-policy"])
+        style = re.search(r'href="(?:\.\./)+(assets/site[^"]+)"', page.text)[1]
+        self.assertEqual(self.get(f"{frame}/{style}").headers["content-type"], "text/css; charset=utf-8")
+        self.assertIn("Out", self.get(f"{frame}/posts/out/").text)
+        missing = self.get(f"{frame}/nowhere/")
+        self.assertEqual(missing.status_code, 404)
+        self.assertIn(f'href="{frame}/assets', missing.text)
+        self.assertNotIn("Unseen words.", self.get("/b/bench/").text)
+
+    def test_the_preview_is_the_page_that_is_published(self) -> None:
+        self.sign_in()
+        draft = self.write("A draft", "Some *words*.", categories="Lamps")
+        shown = self.get(f"/posts/{draft.id}/preview/site/lamps/a-draft/").content
+        placing.place(self.shop, self.me, draft.id)
+        self.publish()
+        self.assertEqual(self.get("/b/bench/lamps/a-draft/").content, shown)
+
+    def test_a_picture_that_no_reader_gets_yet_is_shown(self) -> None:
+        self.sign_in()
+        self.ask("POST", "/desk/bench/pictures", {"accept": "application/json"}, files={"picture": ("lamp.png", picture(), "image/png")})
+        draft = self.write("A draft", "![a](media:1)")
+        file = media.files(self.shop.db, 1)[0]
+        self.assertEqual(self.get(f"/posts/{draft.id}/preview/site{file.path}").status_code, 200)
+        self.assertEqual(self.get(f"/b/bench{file.path}").status_code, 404)
+
+
+class SiteRouteTests(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.write("A lamp", "words " * 300, date="2026-01-01", categories="Lamps")
+        self.publish()
+
+    def test_a_page_is_sent_once_and_then_confirmed(self) -> None:
+        first = self.get("/b/bench/lamps/a-lamp/")
+        self.assertEqual((first.status_code, first.headers["cache-control"]), (200, "public, max-age=0, must-revalidate"))
+        second = self.get("/b/bench/lamps/a-lamp/", if_none_match=first.headers["etag"])
+        self.assertEqual((second.status_code, second.content), (304, b""))
+        head = self.ask("HEAD", "/b/bench/lamps/a-lamp/")
+        self.assertEqual((head.status_code, head.content), (200, b""))
+
+    def test_texts_come_packed_as_the_browser_wishes(self) -> None:
+        sizes = {}
+        for accepted, encoding in (("br, gzip", "br"), ("gzip", "gzip"), ("identity", None), ("br;q=0, gzip;q=0.5", "gzip")):
+            answer = self.get("/b/bench/lamps/a-lamp/", accept_encoding=accepted)
+            self.assertEqual(answer.headers.get("content-encoding"), encoding)
+            self.assertIn("words words", answer.text)
+            sizes[encoding] = int(answer.headers["content-length"])
+        self.assertLess(max(sizes["br"], sizes["gzip"]), sizes[None])
+
+    def test_addresses_without_their_slash_or_with_two_lead_on(self) -> None:
+        self.assertEqual(self.get("/b/bench/lamps/a-lamp").headers["location"], "/b/bench/lamps/a-lamp/")
+        self.assertEqual(self.get("/b/bench").headers["location"], "/b/bench/")
+        self.assertEqual(self.get("/b/bench//lamps//a-lamp/").status_code, 200)
+
+    def test_nothing_is_where_nothing_is(self) -> None:
+        missing = self.get("/b/bench/not/here/")
+        self.assertEqual(missing.status_code, 404)
+        self.assertIn('href="/b/bench/assets', missing.text)
+        self.assertEqual(self.get("/b/other/").status_code, 404)
+        self.assertEqual(self.post("/b/bench/").status_code, 405)
+
+    def test_a_new_edition_is_seen_at_once(self) -> None:
+        self.assertNotIn("Second", self.get("/b/bench/").text)
+        self.write("Second", date="2026-02-01")
+        self.publish()
+        self.assertIn("Second", self.get("/b/bench/").text)
+
+    def test_a_style_sheet_of_an_older_edition_is_still_served(self) -> None:
+        path = next(row.path for row in editions.pages(self.shop.db, self.blog.id) if row.path.startswith("/assets/site"))
+        self.shop.db.run("UPDATE edition_page SET to_edition = 1 WHERE path = ?", path)
+        answer = self.get(f"/b/bench{path}")
+        self.assertEqual((answer.status_code, answer.headers["cache-control"]), (200, "public, max-age=31536000, immutable"))
+
+    def test_a_post_for_its_author_alone_is_not_there_for_others(self) -> None:
+        self.write("For me", "Marmalade.", date="2026-02-01", visibility="only-me")
+        self.publish()
+        self.assertEqual(self.get("/b/bench/posts/for-me/").status_code, 404)
+        self.assertEqual(self.get("/b/bench/posts/for-me").status_code, 404)
+        self.sign_in()
+        answer = self.get("/b/bench/posts/for-me/")
+        self.assertIn("Marmalade", answer.text)
+        self.assertEqual(answer.headers["cache-control"], "private, no-store")
+
+    def test_an_old_address_leads_on(self) -> None:
+        posts.set_slug(self.shop, self.me, 1, "better")
+        placing.place(self.shop, self.me, 1)
+        self.publish()
+        answer = self.get("/b/bench/lamps/a-lamp/")
+        self.assertEqual((answer.status_code, answer.headers["location"]), (301, "/b/bench/lamps/better/"))
+
+    def test_a_blog_may_have_a_host_of_its_own(self) -> None:
+        with self.shop.db.transaction():
+            self.shop.db.run("UPDATE blog SET host = 'bench.example'")
+        answer = self.ask("GET", "/lamps/a-lamp/", {"host": "bench.example:8000"})
+        self.assertIn("A lamp", answer.text)
+
+    def test_the_owner_changes_what_stands_on_every_page(self) -> None:
+        self.sign_in()
+        values = {"name": "New name", "tagline": "A line", "home": "https://new.example", "zone": "UTC", "posts_on_page": "5"}
+        self.assertIn("“0” is no number of posts", self.post("/desk/bench/site", **{**values, "posts_on_page": "0"}).text)
+        self.assertIn("Every page of the site shows it now", self.post("/desk/bench/site", **values).text)
+        self.assertIn("New name", self.get("/b/bench/").text)
+        self.assertIn("https://new.example/", self.get("/b/bench/feed.atom").text)
