@@ -51,7 +51,8 @@ export class Outline {
       this.title.scrollIntoView({ block: "center" });
       return;
     }
-    this.editor.chain().focus().setTextSelection(row.place + 1).run();
+    this.editor.view.focus();
+    this.editor.commands.setTextSelection(row.place + 1);
     this.editor.view.nodeDOM(row.place)?.scrollIntoView({ block: "start" });
   }
 }

@@ -2,6 +2,7 @@
 import { Editor } from "@tiptap/core";
 import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
 import { Outline } from "./outline.js";
+import { takeHtml } from "./paste.js";
 import { Picture } from "./picture.js";
 import { Saving, keptTexts } from "./saving.js";
 import { description, isAllowedAddress, marks, nodes } from "./schema.js";
@@ -43,7 +44,15 @@ const editor = new Editor({
   enableContentCheck: true,
   editorProps: {
     attributes: { class: "text", role: "textbox", "aria-multiline": "true", "aria-label": "Text of the post", spellcheck: "true" },
-    handlePaste: (view, event) => takeFiles(event.clipboardData, view.state.selection.from, event),
+    // before ProseMirror reads the HTML itself, which would wake its event handlers and styles
+    handleDOMEvents: {
+      paste: (view, event) => {
+        if (takeFiles(event.clipboardData, view.state.selection.from, event)) return true;
+        if (!takeHtml(editor, room, event.clipboardData, tellTask)) return false;
+        event.preventDefault();
+        return true;
+      },
+    },
     handleDrop: (view, event, slice, isMoved) => {
       if (isMoved) return false;
       const place = view.posAtCoords({ left: event.clientX, top: event.clientY });
@@ -133,7 +142,8 @@ title.addEventListener("keydown", (event) => {
 subtitle.addEventListener("keydown", (event) => {
   if (event.key === "Enter" || event.key === "ArrowDown") {
     event.preventDefault();
-    editor.commands.focus("start");
+    editor.view.focus();
+    editor.commands.setTextSelection(1);
   } else if (event.key === "ArrowUp") title.focus();
 });
 

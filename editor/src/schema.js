@@ -78,7 +78,7 @@ export const marks = [
     autolink: true,
     linkOnPaste: true,
     defaultProtocol: "https",
-    HTMLAttributes: {},
+    HTMLAttributes: { target: null, rel: null },
     isAllowedUri: (address) => isAllowedAddress(address),
   }),
   Bold.extend({ name: "strong" }),

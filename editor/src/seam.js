@@ -84,6 +84,6 @@ export class Seam {
 
   leave() {
     this.hide();
-    this.editor.commands.focus();
+    this.editor.view.focus();
   }
 }

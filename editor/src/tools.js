@@ -46,7 +46,7 @@ export class Tools {
     for (const [value, words] of KINDS) select.add(new Option(words, value));
     select.addEventListener("change", () => {
       const row = KINDS.find(([value]) => value === select.value);
-      row[2](this.editor.chain().focus()).run();
+      row[2](this.chain()).run();
     });
     return select;
   }
@@ -67,7 +67,7 @@ export class Tools {
     if (row.name) button.setAttribute("aria-label", row.name);
     if (row.keys) button.title = `${row.name || row.words}: ${row.keys}`;
     button.addEventListener("mousedown", (event) => event.preventDefault());
-    button.addEventListener("click", () => (row.act ? row.act(this) : row.run(this.editor.chain().focus()).run()));
+    button.addEventListener("click", () => (row.act ? row.act(this) : row.run(this.chain()).run()));
     this.buttons.push({ button, row });
     return button;
   }
@@ -91,8 +91,8 @@ export class Tools {
       this.setLink();
     });
     this.remove.addEventListener("click", () => {
-      this.editor.chain().focus().extendMarkRange("link").unsetLink().run();
-      this.closeLink();
+      this.form.hidden = true;
+      this.chain().extendMarkRange("link").unsetLink().run();
     });
     this.box.append(this.form);
   }
@@ -106,6 +106,7 @@ export class Tools {
   }
 
   openLink() {
+    this.editor.view.domObserver.flush(); // a selection made a moment ago counts
     const href = this.editor.getAttributes("link").href || "";
     this.address.value = href;
     this.remove.hidden = !href;
@@ -117,7 +118,13 @@ export class Tools {
 
   closeLink() {
     this.form.hidden = true;
-    this.editor.commands.focus();
+    this.editor.view.focus();
+  }
+
+  // Commands on the text, which has the focus at once rather than with the next frame.
+  chain() {
+    this.editor.view.focus();
+    return this.editor.chain();
   }
 
   setLink() {
@@ -128,11 +135,11 @@ export class Tools {
       this.problem.textContent = href ? `“${href}” is no address of a page; write it like https://name.example.` : "Type the address it leads to.";
       return;
     }
-    const chain = this.editor.chain().focus().extendMarkRange("link");
+    this.form.hidden = true;
+    const chain = this.chain().extendMarkRange("link");
     if (this.editor.state.selection.empty && !this.editor.isActive("link")) {
       chain.insertContent({ type: "text", text: this.address.value.trim(), marks: [{ type: "link", attrs: { href } }] }).unsetMark("link").run();
     } else chain.setLink({ href }).run();
-    this.form.hidden = true;
   }
 
   // One stop for Tab; the arrows go from control to control.
@@ -141,7 +148,7 @@ export class Tools {
       if (event.key === "Escape") this.closeLink();
       return;
     }
-    if (event.key === "Escape") this.editor.commands.focus();
+    if (event.key === "Escape") this.editor.view.focus();
     if (!["ArrowLeft", "ArrowRight"].includes(event.key)) return;
     const stops = [this.kind, ...this.buttons.map(({ button }) => button)].filter((stop) => !stop.disabled);
     const next = stops[(stops.indexOf(event.target) + (event.key === "ArrowRight" ? 1 : stops.length - 1)) % stops.length];

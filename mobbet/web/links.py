@@ -72,6 +72,11 @@ def text_apart(post_id: int) -> str:
     return f"/posts/{post_id}/text/apart"
 
 
+def read_html() -> str:
+    """Where pasted HTML becomes a document."""
+    return "/documents/html"
+
+
 def docket(post_id: int, part: str = "") -> str:
     return f"/posts/{post_id}/docket" + (f"/{part}" if part else "")
 

@@ -100,6 +100,7 @@ class BrowserCase(unittest.TestCase):
     def new_page(self, context: BrowserContext | None = None) -> Page:
         page = (context or self.context).new_page()
         page.on("console", lambda message: self.complaints.append(f"{message.type}: {message.text}"))
+        page.on("filechooser", lambda chooser: None)  # so that choosers are caught from the start
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         return page
 

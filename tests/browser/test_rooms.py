@@ -158,6 +158,24 @@ class WritingRoomTests(BrowserCase):
         expect(self.page.locator(".ProseMirror strong")).to_have_text("two")
         expect(self.page.locator(".ProseMirror a, .ProseMirror img")).to_have_count(0)
         self.wait_saved()
+        self.page.keyboard.press("Control+z")
+        expect(self.page.locator(".ProseMirror")).to_have_text("")
+
+    def test_a_paste_without_the_network_brings_the_plain_text(self) -> None:
+        self.new_post()
+        self.wait_saved()
+        self.context.set_offline(True)
+        self.page.click(".ProseMirror")
+        self.page.evaluate("""() => {
+            const transfer = new DataTransfer();
+            transfer.setData('text/html', '<p>One <b>two</b></p>');
+            transfer.setData('text/plain', 'One two');
+            document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', {clipboardData: transfer, bubbles: true, cancelable: true}));
+        }""")
+        expect(self.page.locator(".ProseMirror p")).to_have_text("One two")
+        self.context.set_offline(False)
+        self.wait_saved()
+        self.complaints = []
 
     def test_the_docket_places_for_later_and_tells_a_problem_in_its_sheet(self) -> None:
         self.new_post()
@@ -273,7 +291,7 @@ class ScreenTests(BrowserCase):
         self.sign_in()
         self.page.keyboard.press("/")
         self.page.keyboard.type("toaster")
-        expect(self.page.locator(".posts .group")).to_contain_text("with “toaster”")
+        expect(self.page.locator(".posts .group").first).to_contain_text("with “toaster”")
         self.page.keyboard.press("ArrowDown")
         expect(self.page.locator(".posts td.t a >> nth=0")).to_be_focused()
         self.page.keyboard.press("Enter")

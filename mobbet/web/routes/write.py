@@ -12,6 +12,7 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 from mobbet.actions import placing, posts
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import outline
+from mobbet.core.document.from_html import from_html
 from mobbet.core.errors import BadInput, Conflict, Refused
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
@@ -36,6 +37,12 @@ class Sheet(BaseModel):
     key: str = Field(default="", max_length=80)
 
 
+class HtmlPage(BaseModel):
+    """What the clipboard holds."""
+
+    html: str = Field(max_length=5_000_000)
+
+
 @router.get("/posts/{post_id}")
 def write(here: Here, me: Me, post_id: int) -> Response:
     post, blog = post_for(here, me, post_id)
@@ -52,7 +59,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             "apart": links.text_apart(post.id),
             "pictures": links.pictures(blog.slug),
             "picture": "/pictures/",
-            "place": links.place(post.id),
+            "read": links.read_html(),
         },
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
@@ -87,6 +94,12 @@ def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Keeps the sheet as a draft of its own, and says where it is."""
     copy = posts.keep_as_draft(here, me, post_id, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
     return JSONResponse({"address": links.write(copy.id)})
+
+
+@router.post("/documents/html")
+def read_html(me: Me, page: HtmlPage) -> Response:
+    """Pasted HTML as a document: structure is kept, everything else is dropped."""
+    return JSONResponse(from_html(page.html))
 
 
 def answer(here: Workshop, me: Person, post_id: int, **more: str) -> HTMLResponse:

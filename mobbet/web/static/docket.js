@@ -88,6 +88,10 @@ document.addEventListener("keydown", (event) => {
 document.addEventListener("htmx:beforeRequest", () => {
   if (open) returnTo = open.word.id;
 });
+// A docket that was only read again never closes a sheet that was opened meanwhile.
+document.addEventListener("htmx:beforeSwap", (event) => {
+  if (open && event.detail.requestConfig.verb === "get") event.detail.shouldSwap = false;
+});
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id !== "docket" && event.detail.target?.id !== "docket") return;
   open = null;
