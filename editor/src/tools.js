@@ -123,6 +123,7 @@ export class Tools {
 
   // Commands on the text, which has the focus at once rather than with the next frame.
   chain() {
+    this.editor.view.domObserver.flush(); // a selection made a moment ago counts
     this.editor.view.focus();
     return this.editor.chain();
   }

@@ -21,7 +21,7 @@ function show(word) {
   sheet.style.top = `${place.bottom - frame.top + box.scrollTop + 2}px`;
   word.setAttribute("aria-expanded", "true");
   open = { word, sheet };
-  const first = sheet.querySelector(".choice.on, .input, textarea, select, .choice, button");
+  const first = sheet.querySelector(".choice.on") ?? sheet.querySelector(".input, textarea, select, .choice, button");
   first?.focus();
   if (first?.matches("input:not([type=checkbox]):not([type=date]):not([type=time]), textarea")) first.select();
   sheet.scrollIntoView({ block: "nearest" });
@@ -92,9 +92,11 @@ document.addEventListener("htmx:beforeRequest", () => {
 document.addEventListener("htmx:beforeSwap", (event) => {
   if (open && event.detail.requestConfig.verb === "get") event.detail.shouldSwap = false;
 });
+document.addEventListener("htmx:afterSwap", (event) => {
+  if (event.target.id === "docket") open = null; // its sheets went with the old docket
+});
 document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.target.id !== "docket" && event.detail.target?.id !== "docket") return;
-  open = null;
+  if (event.target.id !== "docket") return;
   const problem = docket().dataset.open;
   const word = document.getElementById(returnTo || `set-${problem}`) || document.getElementById((returnTo || "").replace(/\d+$/, ""));
   const isRoomy = !document.querySelector(".ProseMirror-focused");
