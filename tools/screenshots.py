@@ -1,0 +1,71 @@
+"""Takes the pictures of docs/screenshots from fresh demo data."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from mobbet.demo.make import ACCOUNT
+from tests.browser.browsing import Server, browser, demo_copy
+
+FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        server = Server(demo_copy(Path(folder)))
+        empty = Server(Path(folder) / "empty", demo=False)
+        take(server.address, empty.address)
+        server.stop()
+        empty.stop()
+
+
+def take(address: str, empty: str) -> None:
+    context = browser().new_context(viewport={"width": 1280, "height": 800}, timezone_id="Europe/Lisbon")
+    page = context.new_page()
+
+    def shot(name: str) -> None:
+        page.wait_for_load_state("networkidle")
+        page.screenshot(path=FOLDER / f"{name}.png")
+
+    page.goto(empty)
+    shot("begin")
+    page.goto(address)
+    shot("sign-in")
+    page.fill("#email", ACCOUNT[0])
+    page.fill("#password", ACCOUNT[1])
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/desk/**")
+    shot("desk")
+    page.click("text=Rewiring a desk lamp")
+    page.wait_for_selector(".ProseMirror img")
+    shot("write")
+    room = page.url
+    page.click("#set-goes-out")
+    shot("docket")
+    page.keyboard.press("Escape")
+    page.click("#to-preview")
+    page.frame_locator("#frame").locator("h1").wait_for()
+    shot("preview")
+    for name, path in (("settings", "/desk/mending-bench/site"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
+        page.goto(address + path)
+        shot(name)
+    page.goto(address + "/b/mending-bench/clocks/cleaning-a-stuck-clock/")
+    shot("post")
+    phones(context.storage_state(), address, room)
+
+
+def phones(state: dict, address: str, room: str) -> None:
+    context = browser().new_context(viewport={"width": 390, "height": 800}, has_touch=True, storage_state=state, timezone_id="Europe/Lisbon")
+    page = context.new_page()
+    for name, url in (("desk-phone", f"{address}/desk/mending-bench"), ("site-phone", f"{address}/b/mending-bench/"), ("write-phone", room)):
+        page.goto(url)
+        page.wait_for_load_state("networkidle")
+        if name == "write-phone":
+            page.click("[data-pull=side]")
+        page.screenshot(path=FOLDER / f"{name}.png")
+
+
+if __name__ == "__main__":
+    main()
