@@ -67,7 +67,7 @@ def lighthouse(data: Path) -> bool:
         print(f"Lighthouse /{path}: {scores}")
         low = [name for name, least in WANTED.items() if scores[name] < least]
         for name in low:
-            told = [ref["id"] for ref in report["categories"][name]["auditRefs"] if (report["audits"][ref["id"]]["score"] or 1) < 1]
+            told = [ref["id"] for ref in report["categories"][name]["auditRefs"] if (report["audits"][ref["id"]]["score"] or 0) < 1]
             print(f"  {name}: {', '.join(told)}")
         is_good = is_good and not low
     server.stop()

@@ -156,6 +156,17 @@ def _spanner(d: Draw) -> None:
         d.ellipse((x, y, x + 16, y + 16), fill="#7a3d1c")
 
 
+def _bobbin(d: Draw) -> None:
+    d.rectangle((430, 250, 1010, 310), fill=GREY)
+    d.rectangle((430, 690, 1010, 750), fill=GREY)
+    d.rectangle((500, 310, 940, 690), fill=RUST)
+    for y in range(330, 690, 40):
+        d.line([(500, y), (940, y + 24)], fill="#8a3b12", width=9)
+    d.line([(940, 330), (1180, 260), (1330, 470)], fill=RUST, width=9, joint="curve")
+    d.line([(1330, 430), (1330, 860)], fill=TEAL, width=16)
+    d.ellipse((690, 250, 750, 310), fill=INK)
+
+
 def _waves(d: Draw, top: int, color: str) -> None:
     d.rectangle((0, top, 1600, 1000), fill=color)
     for row in range(4):
@@ -214,7 +225,7 @@ def _geese(d: Draw) -> None:
 DRAWINGS: dict[str, tuple[str, Callable[[Draw], None]]] = {
     "lamp": (PALE, _lamp), "clock": (TAN, _clock), "zip": (SAGE, _zip), "radio": (PALE, _radio), "toaster": ("#f0e4d0", _toaster),
     "sock": (SAGE, _sock), "glue": ("#e9e4da", _glue), "flex": (PALE, _flex), "bench": (TAN, _bench), "fuse": (PALE, _fuse),
-    "gears": (SAND, _gears), "spanner": (TAN, _spanner), "ferry": (SKY, _ferry), "birds": (SKY, _birds), "terns": ("#eef3f2", _terns),
+    "gears": (SAND, _gears), "spanner": (TAN, _spanner), "bobbin": (SAGE, _bobbin), "ferry": (SKY, _ferry), "birds": (SKY, _birds), "terns": ("#eef3f2", _terns),
     "seal": ("#dde3e3", _seal), "geese": ("#f2e9da", _geese),
 }  # fmt: skip
 

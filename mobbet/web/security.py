@@ -11,7 +11,7 @@ APP_POLICY = (
     "frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 )
 SITE_POLICY = (
-    "default-src 'none'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; form-action 'none'; "
+    "default-src 'none'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; form-action 'none'; "
     "base-uri 'none'; frame-ancestors 'self'"
 )
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})

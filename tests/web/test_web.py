@@ -83,6 +83,11 @@ class SessionRouteTests(WebCase):
                 self.assertEqual(self.ask("POST", "/desk/bench/posts", headers).status_code, 403)
         self.assertEqual(self.ask("POST", "/desk/bench/posts", {"origin": "", "sec-fetch-site": "same-origin"}).status_code, 303)
 
+    def test_crawlers_are_told_where_the_sites_are(self) -> None:
+        text = self.get("/robots.txt").text
+        self.assertIn("Disallow: /desk/", text)
+        self.assertIn("Sitemap: https://bench.example/sitemap.xml", text)
+
     def test_signing_out_ends_the_session(self) -> None:
         self.sign_in()
         kept = httpx.Cookies(self.cookies)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
-from starlette.responses import RedirectResponse, Response
+from starlette.responses import PlainTextResponse, RedirectResponse, Response
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import people as people_actions
@@ -37,6 +37,14 @@ def home(request: Request, here: Here) -> Response:
         return see_other(links.sign_in())
     mine = blogs.of_person(here.db, person.id)
     return see_other(links.desk(mine[0].slug) if mine else links.account())
+
+
+@router.get("/robots.txt")
+def robots(here: Here) -> Response:
+    """What crawlers may look at on this server: the published sites."""
+    lines = ["User-agent: *", "Disallow: /desk/", "Disallow: /posts/", "Allow: /b/", ""]
+    lines += [f"Sitemap: {blog.home}sitemap.xml" for blog in blogs.every(here.db)]
+    return PlainTextResponse("\n".join(lines) + "\n")
 
 
 @router.get("/begin")
