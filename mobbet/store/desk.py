@@ -65,8 +65,8 @@ def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int
     """Posts that are out, newest first; `before` is (goes_out, id) of the row to go on after."""
     return _rows(db.all(
         _ROW + " JOIN placement ON placement.post_id = post.id"
-        " WHERE placement.blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post.id) < (?, ?)"
-        " ORDER BY goes_out DESC, post.id DESC LIMIT ?",
+        " WHERE placement.blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, placement.post_id) < (?, ?)"
+        " ORDER BY goes_out DESC, placement.post_id DESC LIMIT ?",
         blog_id, now, now, *before, most,
     ))  # fmt: skip
 
