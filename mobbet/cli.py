@@ -19,8 +19,8 @@ def main(arguments: list[str] | None = None) -> int:
     except MobbetError as error:
         print(f"mobbet: {error}", file=sys.stderr)
         return 1
-    except BrokenPipeError:
-        return 1
+    except (BrokenPipeError, KeyboardInterrupt):
+        return 0 if options.command in ("demo", "serve") else 1
     except OSError as error:
         print(f"mobbet: {error.filename or 'a file'}: {error.strerror or error}; check its name and rights.", file=sys.stderr)
         return 1

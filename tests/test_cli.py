@@ -1,9 +1,11 @@
 import io
 import json
 import os
+import signal
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
@@ -124,6 +126,13 @@ class CommandTests(unittest.TestCase):
         status, _, err = self.run_it("post", "--data", self.data, "new", "-", source="---\ntitle: X\nmood: blue\n---\nText")
         self.assertEqual(status, 0)
         self.assertIn("“mood” is not a setting", err)
+
+    def test_the_server_stops_cleanly(self) -> None:
+        with subprocess.Popen([sys.executable, "-m", "mobbet", "serve", "--data", self.data, "--port", "0"], stdout=subprocess.PIPE, stderr=subprocess.PIPE) as server:
+            server.stdout.readline()
+            time.sleep(2)
+            server.send_signal(signal.SIGINT)
+            self.assertEqual((server.wait(timeout=10), server.stderr.read()), (0, b""))
 
     def test_the_module_runs_as_the_command_does(self) -> None:
         run = subprocess.run(

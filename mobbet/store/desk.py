@@ -64,9 +64,9 @@ def in_timetable(db: Database, blog_id: int, now: int, most: int) -> list[DeskRo
 def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER)) -> list[DeskRow]:
     """Posts that are out, newest first; `before` is (goes_out, id) of the row to go on after."""
     return _rows(db.all(
-        _ROW + " JOIN placement ON placement.post_id = post.id"
-        " WHERE placement.blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, placement.post_id) < (?, ?)"
-        " ORDER BY goes_out DESC, placement.post_id DESC LIMIT ?",
+        _ROW + " JOIN placement ON placement.post_id = post.id WHERE placement.id IN ("
+        " SELECT id FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post_id) < (?, ?)"
+        " ORDER BY goes_out DESC, post_id DESC LIMIT ?) ORDER BY goes_out DESC, placement.post_id DESC",
         blog_id, now, now, *before, most,
     ))  # fmt: skip
 

@@ -77,6 +77,7 @@ class KeyboardJourneyTests(BrowserCase):
     def test_first_run_write_publish_read(self) -> None:
         page, keys = self.page, self.page.keyboard
         self.open("/")
+        self.assert_accessible(name="first run")
         for field, words in (("#name", "Ines Farrow"), ("#email", "ines@bench.example"), ("#password", "a long password"), ("#blog", "My Bench")):
             self.tab_to(field)
             keys.type(words)
@@ -84,6 +85,7 @@ class KeyboardJourneyTests(BrowserCase):
         expect(page.locator("#zone")).to_have_value("Europe/Lisbon")
         keys.press("Enter")
         page.wait_for_url("**/desk/my-bench")
+        self.assert_accessible(name="empty desk")
         self.tab_to(".empty button")
         keys.press("Enter")
         page.wait_for_selector(".ProseMirror")
