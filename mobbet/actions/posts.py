@@ -110,7 +110,7 @@ def _conflict(workshop: Workshop, post: Post, other: Revision | None) -> Conflic
 
 def read_line(text: object, field: str) -> str:
     """A title, subtitle, excerpt or description in one line. Raises BadInput when it is too long."""
-    line = " ".join(str(text).split())
+    line = " ".join(schema.UNPRINTABLE.sub(" ", str(text)).split())
     if len(line) > LONGEST[field]:
         raise BadInput(f"The {field} has {len(line)} letters; {LONGEST[field]} is the most.", field)
     return line

@@ -11,7 +11,8 @@ from mobbet.core.audience import audience_of
 from mobbet.core.document import outline
 from mobbet.core.facts import OutPost
 from mobbet.core.timing import instant_of_wall
-from mobbet.publish.plan import Page, Plan
+from mobbet.publish.plan import Plan
+from mobbet.publish.values import Page
 from mobbet.store import people, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post

@@ -13,7 +13,7 @@ from mobbet.core.facts import OutPost, PictureFile
 from mobbet.core.timing import day_in_words, iso
 
 if TYPE_CHECKING:
-    from mobbet.publish.plan import Snapshot
+    from mobbet.publish.values import Snapshot
 
 MOST_CARDS = 20_000
 

@@ -16,7 +16,8 @@ import brotli
 
 from mobbet.core.canonical import canonical
 from mobbet.publish.pages import Renderer, house_digest
-from mobbet.publish.plan import Page, Plan, fingerprint
+from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.values import Page
 from mobbet.services.contracts import Clock
 from mobbet.store import editions, placements
 from mobbet.store.database import Database

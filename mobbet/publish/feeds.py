@@ -18,7 +18,7 @@ from mobbet.publish.cards import Card
 from mobbet.publish.rendered import Rendered
 
 if TYPE_CHECKING:
-    from mobbet.publish.plan import Page
+    from mobbet.publish.values import Page
 
 ATOM = "http://www.w3.org/2005/Atom"
 CONTENT = "http://purl.org/rss/1.0/modules/content/"
@@ -26,7 +26,7 @@ CREATOR = "http://purl.org/dc/elements/1.1/"
 SITEMAP = "http://www.sitemaps.org/schemas/sitemap/0.9"
 _FORBIDDEN = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 
-for _prefix, _space in (("", ATOM), ("content", CONTENT), ("dc", CREATOR)):
+for _prefix, _space in (("atom", ATOM), ("content", CONTENT), ("dc", CREATOR)):
     ElementTree.register_namespace(_prefix, _space)
 
 Entries = list[tuple[Card, str]]
@@ -51,26 +51,26 @@ def render(page: Page, house: House, absolute: Callable[[str], str], rendition: 
 
 
 def _atom(feed: _Feed, entries: Entries) -> bytes:
-    root = ElementTree.Element(f"{{{ATOM}}}feed")
-    _add(root, f"{{{ATOM}}}id", feed.house.home)
-    _add(root, f"{{{ATOM}}}title", feed.house.name)
+    root = ElementTree.Element("feed", xmlns=ATOM)
+    _add(root, "id", feed.house.home)
+    _add(root, "title", feed.house.name)
     if feed.house.tagline:
-        _add(root, f"{{{ATOM}}}subtitle", feed.house.tagline)
-    _add(root, f"{{{ATOM}}}link", rel="self", type="application/atom+xml", href=feed.absolute("/feed.atom"))
-    _add(root, f"{{{ATOM}}}link", rel="alternate", type="text/html", href=feed.house.home)
-    _add(root, f"{{{ATOM}}}updated", max((card.updated_iso for card, _ in entries), default="1970-01-01T00:00:00Z"))
+        _add(root, "subtitle", feed.house.tagline)
+    _add(root, "link", rel="self", type="application/atom+xml", href=feed.absolute("/feed.atom"))
+    _add(root, "link", rel="alternate", type="text/html", href=feed.house.home)
+    _add(root, "updated", max((card.updated_iso for card, _ in entries), default="1970-01-01T00:00:00Z"))
     for card, html in entries:
-        entry = _add(root, f"{{{ATOM}}}entry")
-        _add(entry, f"{{{ATOM}}}id", feed.absolute(f"/#post-{card.id}"))
-        _add(entry, f"{{{ATOM}}}title", card.title)
-        _add(entry, f"{{{ATOM}}}link", rel="alternate", type="text/html", href=feed.absolute(card.path))
-        _add(entry, f"{{{ATOM}}}published", card.date_iso)
-        _add(entry, f"{{{ATOM}}}updated", card.updated_iso)
-        _add(_add(entry, f"{{{ATOM}}}author"), f"{{{ATOM}}}name", card.author)
+        entry = _add(root, "entry")
+        _add(entry, "id", feed.absolute(f"/#post-{card.id}"))
+        _add(entry, "title", card.title)
+        _add(entry, "link", rel="alternate", type="text/html", href=feed.absolute(card.path))
+        _add(entry, "published", card.date_iso)
+        _add(entry, "updated", card.updated_iso)
+        _add(_add(entry, "author"), "name", card.author)
         if card.category:
-            _add(entry, f"{{{ATOM}}}category", term=card.category)
-        _add(entry, f"{{{ATOM}}}summary", card.description)
-        _add(entry, f"{{{ATOM}}}content", html, type="html")
+            _add(entry, "category", term=card.category)
+        _add(entry, "summary", card.description)
+        _add(entry, "content", html, type="html")
     return _xml(root)
 
 

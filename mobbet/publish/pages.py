@@ -20,7 +20,7 @@ from mobbet.core.facts import House, PictureFile
 from mobbet.core.timing import month_name
 from mobbet.publish import design, feeds
 from mobbet.publish.cards import Card
-from mobbet.publish.plan import Page
+from mobbet.publish.values import Page
 from mobbet.publish.rendered import Rendered
 
 PACKAGE = Path(__file__).parent.parent

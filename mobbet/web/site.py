@@ -14,7 +14,7 @@ from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, may_read
 from mobbet.publish.pages import Renderer
-from mobbet.publish.plan import Page
+from mobbet.publish.values import Page
 from mobbet.store import blogs, editions
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow

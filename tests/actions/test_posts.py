@@ -54,6 +54,10 @@ class SavingTests(ShopCase):
         self.assertIn("mine", store.body(self.shop.db, copy.id, copy.revision))
         self.assertEqual(copy.title, "Mine")
 
+    def test_unprintable_characters_leave_the_title(self) -> None:
+        posts.save_text(self.shop, self.me, self.post.id, base=1, title="A\x00 la\x0bmp\ud800", subtitle="", body={"type": "doc"})
+        self.assertEqual(self.again(self.post).title, "A la mp")
+
     def test_a_text_that_cannot_be_kept_changes_nothing(self) -> None:
         for values, error in (({"title": "x" * 301}, BadInput), ({"body": {"type": "doc", "content": [{"type": "gif"}]}}, BadDocument)):
             with self.assertRaises(error):

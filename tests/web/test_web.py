@@ -1,5 +1,6 @@
 import asyncio
 import re
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import httpx
@@ -21,6 +22,10 @@ class WebCase(ShopCase):
         super().setUp()
         self.app = create_app(self.shop)
         self.cookies = httpx.Cookies()
+        # a thread of its own, because the browser tests keep an event loop in the main one
+        self.runner = ThreadPoolExecutor(1)
+        self.addCleanup(self.runner.shutdown)
+        self.addCleanup(lambda: self.runner.submit(self.shop.db.close).result())
 
     def ask(self, method: str, path: str, headers: dict[str, str] | None = None, **more: Any) -> httpx.Response:
         async def send() -> httpx.Response:
@@ -30,7 +35,7 @@ class WebCase(ShopCase):
                 self.cookies = client.cookies
                 return answer
 
-        return asyncio.run(send())
+        return self.runner.submit(lambda: asyncio.run(send())).result()
 
     def get(self, path: str, **headers: str) -> httpx.Response:
         return self.ask("GET", path, {name.replace("_", "-"): value for name, value in headers.items()})

@@ -18,7 +18,9 @@ Node = dict[str, Any]
 DEEPEST = 50
 MOST_NODES = 200_000
 MOST_BYTES = 5_000_000
-_UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+
+"""Characters that XML and browsers refuse, and halves of characters."""
 
 EMPTY: Node = {"type": "doc", "content": [{"type": "paragraph"}]}
 
@@ -75,7 +77,7 @@ class _Check:
         words = tree.get("text")
         if not isinstance(words, str):
             raise BadDocument("A text must hold words.", place)
-        node: Node = {"type": "text", "text": _UNPRINTABLE.sub("", words)}
+        node: Node = {"type": "text", "text": UNPRINTABLE.sub("", words)}
         marks = _marks(tree.get("marks"), place)
         if marks:
             node["marks"] = marks

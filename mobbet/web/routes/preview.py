@@ -13,7 +13,7 @@ from mobbet.core.audience import may_read
 from mobbet.core.timing import time_in_words
 from mobbet.publish.design import ASSETS
 from mobbet.publish.pages import Renderer
-from mobbet.publish.plan import Page
+from mobbet.publish.values import Page
 from mobbet.store import editions, media
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

@@ -1,0 +1,95 @@
+"""What the plan asks, and the values it answers with."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from mobbet.core.audience import EVERYONE
+from mobbet.core.facts import House, OutPost, PictureFile, Subject
+from mobbet.publish.cards import Card
+
+
+class Snapshot(Protocol):
+    """The facts of one blog at one instant. `store.snapshot.SiteSnapshot` answers from the database."""
+
+    instant: int
+    house: House
+    categories: dict[int, Subject]
+
+    def post(self, post_id: int) -> OutPost | None: ...
+    def body(self, post: OutPost) -> dict[str, Any]: ...
+    def post_ids(self) -> Iterable[int]: ...
+    def count(self, key: str) -> int: ...
+    def has_any(self, key: str) -> bool: ...
+    def rank(self, key: str, goes_out: int, post_id: int) -> int: ...
+    def window(self, key: str, start: int, most: int) -> list[OutPost]: ...
+    def newest(self, key: str, most: int) -> list[OutPost]: ...
+    def older(self, goes_out: int, post_id: int) -> OutPost | None: ...
+    def newer(self, goes_out: int, post_id: int) -> OutPost | None: ...
+    def lists(self, start: str = "") -> list[str]: ...
+    def tags(self, numbers: tuple[int, ...]) -> list[Subject]: ...
+    def picture_files(self, media_id: int) -> list[PictureFile]: ...
+    def media_audiences(self, media_id: int) -> list[str]: ...
+    def former_paths(self, post_id: int) -> list[str]: ...
+    def owner_of(self, path: str) -> int | None: ...
+
+
+@dataclass(frozen=True)
+class Page:
+    """One page of the plan.
+
+    `recipe` names what makes its bytes out of `context`; `reads` are the facts it depends on, as
+    plain data. A page with `leads_to` is an address that leads to another.
+    """
+
+    key: str
+    path: str
+    recipe: str
+    reads: Any
+    context: Any
+    audience: str = EVERYONE
+    leads_to: str | None = None
+
+
+@dataclass(frozen=True)
+class Step:
+    """A named link of a page: a category in a trail, a neighbour, a subject in a list."""
+
+    name: str
+    path: str
+
+
+@dataclass(frozen=True)
+class ListPage:
+    """What a list page shows, newest post first. `number` is 0 on the newest page."""
+
+    title: str
+    kind: str
+    path: str
+    posts: tuple[Card, ...]
+    number: int
+    older: str | None
+    newer: str | None
+    trail: tuple[Step, ...] = ()
+
+
+@dataclass(frozen=True)
+class PostPage:
+    """What the page of a post shows."""
+
+    card: Card
+    body: dict[str, Any]
+    trail: tuple[Step, ...]
+    tags: tuple[Step, ...]
+    older: Step | None
+    newer: Step | None
+
+
+@dataclass(frozen=True)
+class SubjectsPage:
+    """Every category (with its depth in the tree) and every tag that has posts."""
+
+    categories: tuple[tuple[int, Step], ...]
+    tags: tuple[Step, ...]

@@ -1,0 +1,49 @@
+import io
+import unittest
+
+from PIL import Image
+
+from mobbet.actions import checking, desk, people
+from mobbet.demo.drawings import DRAWINGS, SIZE, draw
+from mobbet.demo.make import ACCOUNT, POSTS
+from mobbet.store import blogs
+from mobbet.wiring import open_folder
+from tests.browser.browsing import demo_copy
+from tests.shops import ShopCase
+
+
+class DemoTests(ShopCase):
+    def setUp(self) -> None:
+        super().setUp()
+        (self.folder / "demo").mkdir()
+        self.demo = open_folder(demo_copy(self.folder / "demo"))
+        self.addCleanup(self.demo.db.close)
+
+    def test_the_demo_is_sound_and_has_both_blogs(self) -> None:
+        self.assertEqual(checking.problems(self.demo), [])
+        self.assertEqual([blog.slug for blog in blogs.every(self.demo.db)], ["mending-bench", "ferry-log"])
+        self.assertEqual({blog.zone for blog in blogs.every(self.demo.db)}, {"Europe/Lisbon", "Atlantic/Azores"})
+
+    def test_the_timetable_is_half_past_and_half_ahead(self) -> None:
+        groups = desk.groups(self.demo, blogs.by_slug(self.demo.db, "mending-bench"))
+        self.assertEqual(len(groups.in_timetable), 3)
+        self.assertGreaterEqual(len(groups.published), 25)
+        self.assertGreaterEqual(len(groups.in_hand), 4)
+        self.assertEqual(self.demo.press.publish(1, self.demo.clock()).written, 0)
+
+    def test_the_account_that_is_told_signs_in(self) -> None:
+        from mobbet.actions.people import sign_in
+
+        self.assertEqual(sign_in(self.demo, *ACCOUNT).person.name, "Ines Farrow")
+        self.assertIs(people.sign_in, sign_in)
+
+
+class SourceTests(unittest.TestCase):
+    def test_every_drawing_is_a_picture_of_the_same_size(self) -> None:
+        for name in DRAWINGS:
+            with self.subTest(name):
+                self.assertEqual(Image.open(io.BytesIO(draw(name))).size, SIZE)
+
+    def test_the_texts_name_no_real_address(self) -> None:
+        for file in POSTS.glob("*.md"):
+            self.assertNotRegex(file.read_text(), r"https?://(?![\w.-]+\.example)")

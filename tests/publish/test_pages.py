@@ -1,0 +1,121 @@
+"""What the pages of a site hold, and that every link on them leads somewhere."""
+
+import json
+import posixpath
+import re
+from urllib.parse import urlsplit
+
+from selectolax.lexbor import LexborHTMLParser
+
+from mobbet.actions import library, placing, posts
+from mobbet.publish.design import ASSETS, path_of
+from mobbet.publish.pages import house_digest, version
+from mobbet.store.snapshot import SiteSnapshot
+from tests.shops import NOW, ShopCase, picture
+
+
+class SiteTests(ShopCase):
+    def setUp(self) -> None:
+        super().setUp()
+        media = library.add_picture(self.shop, self.me, self.blog, "p.png", picture(1700, 900))
+        for number in range(24):
+            body = (f"![A lamp](media:{media.id})\n\nText {number}.", f"> Said {number}.\n\nText.", f"## Head\n\nText {number}.")[number % 3]
+            self.write(f"Post {number} & more", body, date=f"2026-0{number % 9 + 1}-{number % 27 + 1:02d}", categories=("Lamps > Wiring", "Clocks")[number % 2], tags="flex, oil")
+        self.pages = self.site()
+
+    def tree(self, path: str) -> LexborHTMLParser:
+        return LexborHTMLParser(self.pages[path].decode())
+
+    def test_every_link_and_file_of_the_site_is_there(self) -> None:
+        count = 0
+        for path, body in self.pages.items():
+            if not path.endswith("/"):
+                continue
+            tree = LexborHTMLParser(body.decode())
+            links = [node.attributes[name] for name in ("href", "src") for node in tree.css(f"[{name}]")]
+            links += [part.split()[0] for node in tree.css("[srcset]") for part in node.attributes["srcset"].split(",")]
+            for link in links:
+                parts = urlsplit(link)
+                if parts.scheme or not parts.path:
+                    continue
+                target = posixpath.normpath(posixpath.join(path, parts.path)) + ("/" if parts.path.endswith("/") and posixpath.normpath(posixpath.join(path, parts.path)) != "/" else "")
+                self.assertIn(target, self.pages, f"{link} on {path}")
+                if parts.fragment.startswith("post-"):
+                    self.assertIn(f'id="{parts.fragment}"', self.pages[target].decode())
+                count += 1
+        self.assertGreater(count, 500)
+
+    def test_paging_from_the_front_page_meets_every_post(self) -> None:
+        met, path = set(), "/"
+        for _ in range(10):
+            tree = self.tree(path)
+            met |= {node.attributes["id"] for node in tree.css("article")}
+            older = tree.css_first("a[rel=next]")
+            if older is None:
+                break
+            path = posixpath.normpath(posixpath.join(path, urlsplit(older.attributes["href"]).path)) + "/"
+        self.assertEqual(len(met), 24)
+
+    def test_a_post_tells_search_engines_and_share_cards_what_it_is(self) -> None:
+        tree = self.tree("/wiring/post-0-more/")
+        facts = json.loads(tree.css_first("script[type='application/ld+json']").text())
+        self.assertEqual((facts["@type"], facts["headline"], facts["author"]["name"]), ("BlogPosting", "Post 0 & more", "Ines Farrow"))
+        self.assertEqual(tree.css_first("link[rel=canonical]").attributes["href"], "https://bench.example/wiring/post-0-more/")
+        shared = tree.css_first("meta[property='og:image']").attributes["content"]
+        self.assertTrue(shared.endswith("-1200.jpg"))
+        self.assertIn(shared.removeprefix("https://bench.example"), self.pages)
+        self.assertEqual(tree.css_first("meta[name=description]").attributes["content"], "Text 0.")
+
+    def test_pictures_come_in_four_widths_with_their_size(self) -> None:
+        image = self.tree("/wiring/post-0-more/").css_first(".text img").attributes
+        self.assertEqual(re.findall(r"(\d+)w", image["srcset"]), ["480", "800", "1200", "1600"])
+        self.assertEqual((image["width"], image["height"], image["alt"]), ("1600", "847", "A lamp"))
+
+    def test_each_lead_has_its_form_in_lists(self) -> None:
+        tree = self.tree("/")
+        self.assertTrue(tree.css("article.with-picture img"))
+        self.assertTrue(tree.css_first("article.quotation .said").text().startswith("“Said"))
+        self.assertEqual(len(tree.css("article.first")), 1)
+        self.assertEqual(len(tree.css("h1")), 1)
+
+    def test_a_post_has_its_trail_its_tags_and_its_neighbours(self) -> None:
+        tree = self.tree("/wiring/post-0-more/")
+        self.assertEqual([node.text() for node in tree.css(".kicker a")], ["Lamps", "Wiring"])
+        self.assertEqual([node.text() for node in tree.css(".filed a")], ["flex", "oil"])
+        self.assertIsNotNone(tree.css_first(".neighbours a[rel=next]"))
+
+    def test_subjects_and_archive_name_what_there_is(self) -> None:
+        self.assertEqual([node.text() for node in self.tree("/subjects/").css(".subjects a")], ["Lamps", "Wiring", "Clocks", "flex", "oil"])
+        self.assertEqual(self.tree("/archive/").css(".subjects a")[0].text(), "September 2026")
+
+    def test_nothing_runs_on_a_page_and_styles_are_files(self) -> None:
+        for path, body in self.pages.items():
+            if path.endswith("/"):
+                self.assertNotRegex(body.decode(), r"<script(?! type=\"application/ld\+json\")|<style|\sstyle=|\son\w+=", path)
+
+    def test_the_files_of_the_design_are_addressed_by_their_content(self) -> None:
+        self.assertEqual(self.pages[path_of("site.css")], next(asset.body for asset in ASSETS if asset.name == "site.css"))
+        for name in re.findall(rb"url\(([^)]+)\)", self.pages[path_of("site.css")]):
+            self.assertIn(f"/assets/{name.decode()}", self.pages)
+
+    def test_the_house_digest_follows_the_house(self) -> None:
+        house = SiteSnapshot(self.shop.db, self.blog.id, NOW).house
+        self.assertEqual(house_digest(house), house_digest(house))
+        self.assertEqual(len(version()), 64)
+        self.assertNotEqual(house_digest(house), house_digest(house.__class__(**{**house.__dict__, "tagline": "new"})))
+
+    def test_an_old_address_is_a_page_that_leads_on_for_static_hosts(self) -> None:
+        posts.set_slug(self.shop, self.me, 1, "better")
+        placing.place(self.shop, self.me, 1)
+        self.pages = self.site()
+        self.assertIn('content="0; url=../../wiring/better/"', self.pages["/wiring/post-0-more/"].decode())
+        self.assertNotIn(b"post-0-more", self.pages["/"] + self.pages["/sitemap-2026-01-1.xml"])
+
+
+class EmptySiteTests(ShopCase):
+    def test_a_site_without_posts_says_so_on_each_page(self) -> None:
+        pages = self.site()
+        self.assertIn(b"Nothing has been published here yet.", pages["/"])
+        self.assertIn(b"Nothing has been published here yet.", pages["/archive/"])
+        self.assertIn(b"No post has been filed", pages["/subjects/"])
+        self.assertNotIn(b"<entry", pages["/feed.atom"])

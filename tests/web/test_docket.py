@@ -1,0 +1,71 @@
+from mobbet.actions import placing, posts
+from mobbet.core.document.from_markdown import from_markdown
+from mobbet.web.contexts import Docket
+from mobbet.web.docket import docket_of
+from tests.shops import DAY, ShopCase
+
+
+class DocketTests(ShopCase):
+    def docket(self, post: object) -> Docket:
+        return docket_of(self.shop, self.again(post), self.blog)
+
+    def words(self, post: object, sheet: str) -> str:
+        return self.docket(post).settings[sheet].words
+
+    def test_each_line_is_in_the_tense_of_the_state(self) -> None:
+        post = self.write("A lamp", date="2026-11-20 09:00", expires="2026-11-22 09:00")
+        for forward, state, verb, action in (
+            (0, "In the timetable", "Goes out", "Update the timetable"),
+            (2 * DAY, "Published", "Went out", "Update what is out"),
+            (2 * DAY, "Came down", "Went out", "Publish now"),
+        ):
+            self.clock.forward(forward)
+            docket = self.docket(post)
+            with self.subTest(state):
+                self.assertEqual((docket.settings["state"].words, docket.goes_out_verb, docket.actions.main_action), (state, verb, action))
+
+    def test_a_draft_says_what_is_missing(self) -> None:
+        post = self.write("A lamp")
+        docket = self.docket(post)
+        self.assertEqual(docket.settings["goes-out"].words, "when you publish it")
+        self.assertEqual(docket.settings["comes-down"].words, "for good")
+        self.assertTrue(docket.settings["description"].is_missing and docket.category_words[0].is_missing)
+        self.assertEqual((docket.path_start, docket.settings["slug"].words), ("/posts/", "a-lamp"))
+        self.assertEqual(docket.actions.main_action, "Publish now")
+
+    def test_accessible_names_say_what_is_changed_and_what_holds(self) -> None:
+        post = self.write("A lamp", date="2026-12-24 18:00", categories="Lamps > Wiring")
+        docket = self.docket(post)
+        self.assertEqual(docket.settings["goes-out"].name, "Change when it goes out: Thu 24 Dec at 18:00")
+        self.assertEqual(docket.category_words[0].name, "Change the categories: Wiring")
+        self.assertEqual(docket.path_start, "/wiring/")
+
+    def test_what_is_not_out_yet_is_named(self) -> None:
+        post = self.write("A lamp", date="2026-01-01")
+        self.assertEqual((self.docket(post).changes, self.docket(post).actions.can_place), ([], False))
+        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=from_markdown("New."))
+        posts.set_categories(self.shop, self.me, post.id, "", [], "Lamps")
+        posts.set_visibility(self.shop, self.me, post.id, "only-me")
+        posts.set_time(self.shop, self.me, post.id, "comes_down_wall", "2030-01-01 10:00")
+        docket = self.docket(post)
+        self.assertEqual(docket.changes, ["the text", "who may read it", "when it comes down", "the categories"])
+        self.assertTrue(docket.actions.can_place)
+        placing.place(self.shop, self.me, post.id)
+        self.assertEqual(self.docket(post).changes, [])
+
+    def test_the_state_offers_what_can_be_done_with_it(self) -> None:
+        post = self.write("A lamp")
+        choices = lambda: [choice.value for choice in self.docket(post).state_choices]  # noqa: E731
+        self.assertEqual(choices(), ["set-aside"])
+        placing.place(self.shop, self.me, post.id)
+        self.assertEqual(choices(), ["withdraw"])
+        self.clock.forward(60)
+        placing.withdraw(self.shop, self.me, post.id)
+        placing.set_aside(self.shop, self.me, post.id)
+        self.assertEqual(choices(), ["restore"])
+        self.assertFalse(self.docket(post).actions.can_place)
+
+    def test_an_address_that_another_post_has_gets_a_number(self) -> None:
+        self.write("A lamp", date="2026-01-01")
+        other = self.write("A lamp")
+        self.assertEqual(self.words(other, "slug"), "a-lamp-2")
