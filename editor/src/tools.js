@@ -132,7 +132,8 @@ export class Tools {
     let href = this.address.value.trim();
     if (/^[^\s@/:]+@[^\s@/]+\.[^\s@/]+$/.test(href)) href = `mailto:${href}`;
     else if (/^[\w-]+(\.[\w-]+)+([/?#].*)?$/.test(href)) href = `https://${href}`;
-    if (!href || !this.isAllowedAddress(href)) {
+    const leads = /^([a-z][a-z0-9+.-]*:|[/#])/i.test(href);
+    if (!leads || !this.isAllowedAddress(href)) {
       this.problem.textContent = href ? `“${href}” is no address of a page; write it like https://name.example.` : "Type the address it leads to.";
       return;
     }

@@ -31,7 +31,7 @@ for (const [x, words] of MARKS) {
   draw("text", { x: x > 1100 ? x - 9 : x + 17, y: 13, "text-anchor": x > 1100 ? "end" : "start" }, words);
 }
 
-// Where the window is narrower than the ruler, ruler and page are shown smaller, in the same measure.
+// Where the window is narrower than the ruler, the ruler is shown smaller, and the page as large as it fits.
 function scale() {
   return Math.min(1, bench.clientWidth / WIDEST);
 }
@@ -58,9 +58,11 @@ function tellWidth() {
 
 function lay() {
   const by = scale();
+  const fit = Math.min(1, bench.clientWidth / width);
   frame.style.width = `${width}px`;
-  frame.style.height = `${100 / by}%`;
-  frame.style.transform = by < 1 ? `scale(${by})` : "";
+  frame.style.height = `${100 / fit}%`;
+  frame.style.transform = fit < 1 ? `scale(${fit})` : "";
+  at("ruler").classList.toggle("is-small", by < 0.7);
   diamond.style.left = `${width * by}px`;
   marks.style.transform = by < 1 ? `scaleX(${by})` : "";
   marks.style.transformOrigin = "0 0";
