@@ -6,6 +6,8 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
+from mobbet.core.errors import BadInput
+
 
 @dataclass(frozen=True)
 class Settings:
@@ -23,5 +25,11 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
         data=data,
         demo_account=demo_account,
         secure_cookies=os.environ.get("MOBBET_SECURE_COOKIES", "") == "1",
-        session_days=int(os.environ.get("MOBBET_SESSION_DAYS", "30")),
+        session_days=_days(os.environ.get("MOBBET_SESSION_DAYS", "30")),
     )
+
+
+def _days(text: str) -> int:
+    if not text.isdigit() or not 1 <= int(text) <= 3650:
+        raise BadInput(f"MOBBET_SESSION_DAYS is “{text}”; set it to a number of days from 1 to 3650.", "MOBBET_SESSION_DAYS")
+    return int(text)

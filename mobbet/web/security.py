@@ -15,6 +15,8 @@ SITE_POLICY = (
     "base-uri 'none'; frame-ancestors 'self'"
 )
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
+LARGEST_REQUEST = 30_000_000
+"""In bytes: a picture of the largest size that is let in, and what is sent around it."""
 COMMON = [
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"same-origin"),
@@ -34,7 +36,7 @@ def is_same_origin(headers: dict[bytes, bytes]) -> bool:
 
 
 class Guard:
-    """Refuses changes asked for by other sites, and adds the security headers."""
+    """Refuses changes asked for by other sites and what is too large to read, and adds the security headers."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app
@@ -43,8 +45,12 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        if scope["method"] not in SAFE_METHODS and not is_same_origin(dict(scope["headers"])):
-            await _refuse(send)
+        headers = dict(scope["headers"])
+        if scope["method"] not in SAFE_METHODS and not is_same_origin(headers):
+            await _refuse(send, 403, "This change was asked for by another site and was not made; open Mobbet itself and try again.")
+            return
+        if int(headers.get(b"content-length", b"0")) > LARGEST_REQUEST:
+            await _refuse(send, 413, f"This is larger than {LARGEST_REQUEST // 1_000_000} MB; make it smaller and try again.")
             return
 
         async def send_with_headers(message: Message) -> None:
@@ -57,8 +63,8 @@ class Guard:
         await self.app(scope, receive, send_with_headers)
 
 
-async def _refuse(send: Send) -> None:
-    body = "This change was asked for by another site and was not made; open Mobbet itself and try again.".encode()
+async def _refuse(send: Send, status: int, sentence: str) -> None:
+    body = sentence.encode()
     headers = [(b"content-type", b"text/plain; charset=utf-8"), (b"content-length", str(len(body)).encode()), *COMMON]
-    await send({"type": "http.response.start", "status": 403, "headers": headers})
+    await send({"type": "http.response.start", "status": status, "headers": headers})
     await send({"type": "http.response.body", "body": body})

@@ -88,6 +88,11 @@ class SessionRouteTests(WebCase):
                 self.assertEqual(self.ask("POST", "/desk/bench/posts", headers).status_code, 403)
         self.assertEqual(self.ask("POST", "/desk/bench/posts", {"origin": "", "sec-fetch-site": "same-origin"}).status_code, 303)
 
+    def test_what_is_too_large_is_not_even_read(self) -> None:
+        answer = self.ask("POST", "/sign-in", {"content-length": "30000001"}, content=b"x")
+        self.assertEqual(answer.status_code, 413)
+        self.assertIn("larger than 30 MB", answer.text)
+
     def test_crawlers_are_told_where_the_sites_are(self) -> None:
         text = self.get("/robots.txt").text
         self.assertIn("Disallow: /desk/", text)
