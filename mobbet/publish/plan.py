@@ -185,7 +185,7 @@ class Plan:
         posts = snapshot.newest(name, size) if number == 0 else list(reversed(snapshot.window(name, (number - 1) * size, size)))
         older = newer = None
         if number == 0 and last:
-            first_unseen = snapshot.window(name, count - size - 1, 1)[0]
+            first_unseen = snapshot.newest(name, size + 1)[-1]
             older = f"{base}page/{last}/#post-{first_unseen.id}"
         elif number > 1:
             older = f"{base}page/{number - 1}/"

@@ -26,6 +26,7 @@ class SiteSnapshot:
         self._db = db
         self._blog = blogs.by_id(db, blog_id)
         self.instant = instant
+        self._counts: dict[str, int] = {}
 
     @cached_property
     def house(self) -> House:
@@ -51,11 +52,13 @@ class SiteSnapshot:
         return (row[0] for row in rows)
 
     def count(self, key: str) -> int:
-        """How many posts stand on a list."""
-        return self._db.value(
-            "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ?",
-            self._blog.id, key, self.instant, self.instant,
-        )  # fmt: skip
+        """How many posts stand on a list; counted once."""
+        if key not in self._counts:
+            self._counts[key] = self._db.value(
+                "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ?",
+                self._blog.id, key, self.instant, self.instant,
+            )  # fmt: skip
+        return self._counts[key]
 
     def has_any(self, key: str) -> bool:
         return self._db.value(
@@ -64,14 +67,18 @@ class SiteSnapshot:
         ) is not None  # fmt: skip
 
     def rank(self, key: str, goes_out: int, post_id: int) -> int:
-        """How many posts of a list stand before that place, counted from the oldest."""
-        return self._db.value(
-            "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND (goes_out, post_id) < (?, ?) AND shows_from <= ? AND shows_until > ?",
+        """How many posts of a list stand before that place; the fewer after it, the quicker."""
+        return self.count(key) - self._db.value(
+            "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND (goes_out, post_id) >= (?, ?) AND shows_from <= ? AND shows_until > ?",
             self._blog.id, key, goes_out, post_id, self.instant, self.instant,
         )  # fmt: skip
 
     def window(self, key: str, start: int, most: int) -> list[OutPost]:
         """Posts of a list from the oldest on, beginning with number `start` (from 0)."""
+        count = self.count(key)
+        end = min(start + most, count)
+        if 2 * start > count:  # nearer to the newest: walked from there
+            return self._listed("ORDER BY goes_out DESC, post_id DESC LIMIT ? OFFSET ?", key, max(0, end - start), count - end)[::-1]
         return self._listed("ORDER BY goes_out, post_id LIMIT ? OFFSET ?", key, most, start)
 
     def newest(self, key: str, most: int) -> list[OutPost]:
