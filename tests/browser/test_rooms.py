@@ -298,14 +298,6 @@ class ScreenTests(BrowserCase):
         self.page.keyboard.press("Enter")
         expect(self.page.locator("#title")).to_have_value(re.compile("toaster"))
 
-    def test_older_posts_are_shown_on_request(self) -> None:
-        self.sign_in()
-        rows = self.page.locator(".posts td.t")
-        if self.page.locator("text=Show older posts").count():
-            before = rows.count()
-            self.page.click("text=Show older posts")
-            expect(rows).not_to_have_count(before)
-
     def test_the_menu_leads_to_the_other_blog_and_out(self) -> None:
         self.sign_in()
         self.page.click("summary.blog")

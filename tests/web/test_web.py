@@ -152,6 +152,16 @@ class DeskRouteTests(WebCase):
         self.assertEqual(self.get("/desk/bench/rows?q=x").status_code, 303)
         self.assertIn("The brass hinge", self.get("/desk/bench?q=brass").text)
 
+    def test_older_posts_are_shown_on_request(self) -> None:
+        for number in range(33):
+            self.write(f"Post {number:02d}", date=f"2026-01-01 10:{number:02d}")
+        text = self.get("/desk/bench").text
+        self.assertNotIn("Post 02", text)
+        more = re.search(r'hx-get="([^"]+before=[^"]+)"', text)[1]
+        older = self.get(more, hx_request="true").text
+        self.assertEqual(re.findall(r"Post \d\d", older), ["Post 02", "Post 01", "Post 00"])
+        self.assertNotIn("Show older posts", older)
+
     def test_a_blog_of_others_is_not_there(self) -> None:
         answer = self.get("/desk/other")
         self.assertEqual(answer.status_code, 404)
