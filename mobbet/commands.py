@@ -163,7 +163,7 @@ def post_show(options: Namespace) -> None:
     workshop, person, _ = _post_at_work(options)
     post, _ = post_for(workshop, person, options.id)
     revision = post_store.revision(workshop.db, post.id, post.revision)
-    document = json.loads(revision.body)
+    document = schema.load(revision.body)
     facts = {**_facts(workshop, post.id), "subtitle": revision.subtitle, "revision": revision.number, "words": post.words, "document": document}
     report(options, facts, f"# {revision.title}\n\n{to_markdown(document)}")
 

@@ -90,7 +90,7 @@ class CommandTests(unittest.TestCase):
     def test_texts_are_turned_from_one_format_into_another(self) -> None:
         for words, source, wanted in (
             (("markdown", "html"), "*a*", "<p><em>a</em></p>\n"), (("html", "markdown"), "<p><b>a</b></p>", "**a**\n"),
-            (("text", "document"), "a", '{"type": "doc", "content": [{"type": "paragraph", "content": [{"type": "text", "text": "a"}]}]}\n'),
+            (("text", "document"), "a", '{"type": "doc", "content": [{"type": "paragraph", "attrs": {"align": "start"}, "content": [{"type": "text", "text": "a"}]}]}\n'),
             (("document", "text"), '{"type":"doc","content":[{"type":"divider"}]}', "* * *\n"),
         ):  # fmt: skip
             with self.subTest(words):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import json
 from collections.abc import Iterator
 
 from mobbet.actions.placing import category_subjects
@@ -29,9 +28,9 @@ def _database(workshop: Workshop) -> Iterator[str]:
 def _documents(workshop: Workshop) -> Iterator[str]:
     for post_id, number, body in integrity.bodies(workshop.db):
         try:
-            document = json.loads(body)
+            document = schema.load(body)
             is_normal = schema.check(document) == document
-        except (ValueError, BadDocument):
+        except (ValueError, KeyError, BadDocument):
             is_normal = False
         if not is_normal:
             yield f"Revision {number} of post {post_id} is not a sound document."

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import json
 import re
 from dataclasses import dataclass
 from statistics import median
 
 from mobbet.actions.workshop import Workshop
+from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
 from mobbet.store import desk, search
 from mobbet.store.blogs import Blog
@@ -86,5 +86,5 @@ def bring_up_to_date(workshop: Workshop, blog: Blog) -> None:
     while waiting := search.stale(workshop.db, blog.id, INDEX_AT_ONCE):
         with workshop.db.transaction():
             for row in waiting:
-                text = to_text(json.loads(row.body))
+                text = to_text(schema.load(row.body))
                 search.index(workshop.db, row.post_id, row.revision, row.title, f"{row.subtitle}\n{text}")

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.addresses import make_slug, post_path
 from mobbet.core.audience import audience_of
-from mobbet.core.document import outline
+from mobbet.core.document import outline, schema
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.facts import Subject
 from mobbet.core.filing import with_parents
@@ -70,7 +69,7 @@ def _placement(
     if comes_down <= max(goes_out, now):
         raise BadInput("It would come down before it goes out; choose a later time for it to come down.", "comes_down_wall")
     was_shown = any(row.shows_from < row.shows_until and row.shows_from <= now for row in earlier)
-    document = json.loads(revision.body)
+    document = schema.load(revision.body)
     known = (media.by_id(workshop.db, number) for number in outline.pictures(document))
     categories = tuple(posts.categories(workshop.db, post.id))
     return Placement(

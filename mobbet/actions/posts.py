@@ -10,6 +10,7 @@ from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug
 from mobbet.core.audience import read_visibility
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
+from mobbet.core.document.attributes import UNPRINTABLE
 from mobbet.core.errors import BadInput, Conflict
 from mobbet.core.timing import read_wall
 from mobbet.store import blogs, filing, people, posts
@@ -110,7 +111,7 @@ def _conflict(workshop: Workshop, post: Post, other: Revision | None) -> Conflic
 
 def read_line(text: object, field: str) -> str:
     """A title, subtitle, excerpt or description in one line. Raises BadInput when it is too long."""
-    line = " ".join(schema.UNPRINTABLE.sub(" ", str(text)).split())
+    line = " ".join(UNPRINTABLE.sub(" ", str(text)).split())
     if len(line) > LONGEST[field]:
         raise BadInput(f"The {field} has {len(line)} letters; {LONGEST[field]} is the most.", field)
     return line

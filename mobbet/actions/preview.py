@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 
 from mobbet.actions.placing import free_path
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
-from mobbet.core.document import outline
+from mobbet.core.document import outline, schema
 from mobbet.core.facts import OutPost
 from mobbet.core.timing import instant_of_wall
 from mobbet.publish.plan import Plan
@@ -43,7 +42,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
     """The page of a post made from its working revision and docket, among the pages that are out."""
     db, now = workshop.db, workshop.clock()
     revision = posts.revision(db, post.id, post.revision)
-    body = json.loads(revision.body)
+    body = schema.load(revision.body)
     current = next((row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None)
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else current.goes_out if current else now
     categories = tuple(posts.categories(db, post.id))

@@ -37,6 +37,7 @@ class BadDocument(BadInput):
 
     def __init__(self, message: str, place: str = "") -> None:
         super().__init__(f"{place}: {message}" if place else message, "document")
+        self.reason = message
         self.place = place
 
 

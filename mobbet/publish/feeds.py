@@ -46,7 +46,7 @@ def render(page: Page, house: House, absolute: Callable[[str], str], rendition: 
     if page.recipe in _MAPS:
         return Rendered("application/xml; charset=utf-8", _MAPS[page.recipe](feed, page.context))
     make, type = _FEEDS[page.recipe]
-    entries = [(card, to_html(body, Html(rendition))) for card, body in page.context]
+    entries = [(card, to_html(body, Html(rendition, is_page=True))) for card, body in page.context]
     return Rendered(type, make(feed, entries))
 
 

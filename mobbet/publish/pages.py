@@ -89,7 +89,7 @@ class Renderer:
 
     def post(self, page: Page) -> Rendered:
         root = self._root if self._root is not None else up(page.path)
-        html = Html(lambda src: self._rendition(src, lambda path: root + path[1:]))
+        html = Html(lambda src: self._rendition(src, lambda path: root + path[1:]), is_page=True)
         return self.template(page, body=Markup(to_html(page.context.body, html)))
 
     def feed(self, page: Page) -> Rendered:

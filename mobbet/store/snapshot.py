@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import Any
 
+from mobbet.core.document import schema
 from mobbet.core.facts import House, OutPost, PictureFile, Subject
 from mobbet.store import blogs, filing, media
 from mobbet.store.database import Database, Row
@@ -41,7 +42,7 @@ class SiteSnapshot:
         ))  # fmt: skip
 
     def body(self, post: OutPost) -> dict[str, Any]:
-        return json.loads(self._db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post.id, post.revision))
+        return schema.load(self._db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post.id, post.revision))
 
     def post_ids(self) -> Iterator[int]:
         """Every post that is out at the instant, for whatever audience."""

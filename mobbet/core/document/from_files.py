@@ -36,7 +36,7 @@ def from_text(source: str) -> Node:
             content += ([{"type": "lineBreak"}] if content else []) + ([{"type": "text", "text": line}] if line else [])
         if any(lines):
             blocks.append({"type": "paragraph", "content": content})
-    return schema.check({"type": "doc", "content": blocks or [{"type": "paragraph"}]})
+    return schema.check({"type": "doc", "content": blocks})
 
 
 def from_docx(data: bytes) -> Node:
@@ -64,7 +64,7 @@ def from_odt(data: bytes) -> Node:
         raise BadDocument("The .odt file is damaged; open it in its word processor and save it again.") from None
     body = root.find(f".//{{{_OFFICE}}}text")
     blocks = _Odt(root).blocks(body) if body is not None else []
-    return schema.check({"type": "doc", "content": blocks or [{"type": "paragraph"}]})
+    return schema.check({"type": "doc", "content": blocks})
 
 
 def _check_archive(data: bytes, member: str, ending: str) -> None:

@@ -1,230 +1,300 @@
-"""HTML to document: structure is kept, everything else is dropped."""
+"""HTML to document: structure is kept, everything else is dropped and counted."""
 
 from __future__ import annotations
 
 import re
+from collections import Counter
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
 from typing import Any
 
-from selectolax.lexbor import LexborHTMLParser, LexborNode
-
-from mobbet.core.document import schema
-from mobbet.core.document.links import clean_address, clean_picture
-from mobbet.core.errors import BadDocument
+from mobbet.core.document import office, own_html, schema
+from mobbet.core.document.attributes import LANGUAGE
+from mobbet.core.document.elements import BLOCKS, Element, parse
+from mobbet.core.document.html import AS_TYPED
+from mobbet.core.document.inline import bare_words, paragraphs, shelled, trimmed, unbroken
+from mobbet.core.document.links import clean_address, clean_picture, unwrapped
+from mobbet.core.document.read_tables import read_table
 
 Node = dict[str, Any]
-
-DEEPEST = 120
-"""How deep the walk follows nested elements; what lies deeper is read as plain words."""
 
 MARK_OF_TAG = {
     "strong": "strong", "b": "strong", "em": "emphasis", "i": "emphasis", "cite": "emphasis", "dfn": "emphasis",
     "var": "emphasis", "u": "underline", "ins": "underline", "s": "strike", "strike": "strike", "del": "strike",
-    "code": "code", "kbd": "code", "samp": "code", "tt": "code",
+    "code": "code", "kbd": "code", "samp": "code", "tt": "code", "sup": "superscript", "sub": "subscript",
 }  # fmt: skip
-DROPPED = frozenset(
-    "script style template head title meta link noscript iframe frame object embed applet svg math canvas "
-    "audio video form input button select textarea option map area dialog base param source track".split()
-)
-BLOCKS = frozenset(
-    "p h1 h2 h3 h4 h5 h6 ul ol li dl dt dd blockquote pre hr figure table thead tbody tfoot tr td th caption "
-    "div section article main header footer aside nav address figcaption details summary fieldset center body html".split()
-)
+DROPPED = {
+    **dict.fromkeys("script style template noscript link meta base head title".split(), "scripts and styles"),
+    **dict.fromkeys("iframe frame object embed applet audio video source track param".split(), "embedded things"),
+    **dict.fromkeys("form input button select textarea option dialog".split(), "forms"),
+    **dict.fromkeys("svg math canvas map area".split(), "drawings"),
+}
 _SPACE = re.compile(r"[ \t\r\n\f\u00a0]+")
+_KEPT_SPACE = re.compile(r"(?<=[\d«])\u00a0(?=\S)|(?<=\S)\u00a0(?=[;:!?»%€£$])")
+
+Bring = Callable[[str], str | None]
+"""Answers with the `src` a picture of that address gets, or None when it is left out."""
 
 
-def from_html(source: str) -> Node:
-    """The document in a page or a piece of HTML. Raises BadDocument when it is too large."""
-    if len(source) > schema.MOST_BYTES:
-        raise BadDocument(f"The HTML is larger than {schema.MOST_BYTES // 1_000_000} MB; bring it in in parts.")
-    body = LexborHTMLParser(source).body
-    blocks = _Walk().blocks(body, [], 0) if body is not None else []
-    return schema.check({"type": "doc", "content": blocks or [{"type": "paragraph"}]})
+@dataclass
+class Reading:
+    """A document read from elsewhere, and how much of what was left out."""
+
+    document: Node
+    dropped: Counter[str] = field(default_factory=Counter)
+
+
+def no_embedded(src: str) -> str | None:
+    """Pictures keep their addresses; those whose data stand in the text are left out."""
+    return clean_picture(src)
+
+
+def from_html(source: str, *, parts: Sequence[list[Node]] = (), is_tidy: bool = False) -> Node:
+    """The document in a page or a piece of HTML. Raises BadDocument when it is too large.
+
+    `<div data-part="0">` stands for the nodes of `parts[0]`; `is_tidy` says that no program's rubbish
+    is to be expected.
+    """
+    return read_html(source, parts=parts, is_tidy=is_tidy).document
+
+
+def read_html(source: str, bring: Bring = no_embedded, *, parts: Sequence[list[Node]] = (), is_tidy: bool = False) -> Reading:
+    """The document in HTML, with a count of what was dropped. Raises BadDocument."""
+    walk = _Walk(bring, parts)
+    body = parse(source)
+    if not is_tidy:
+        office.tidy(body, walk.dropped)
+    blocks = walk.blocks(body, [])
+    return Reading(schema.check({"type": "doc", "content": blocks}), walk.dropped)
 
 
 class _Walk:
     """One walk over a page. `marks` are those of the elements around."""
 
-    def blocks(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
+    def __init__(self, bring: Bring, parts: Sequence[list[Node]]) -> None:
+        self.bring = bring
+        self.parts = parts
+        self.dropped: Counter[str] = Counter()
+
+    def blocks(self, element: Element, marks: list[Node]) -> list[Node]:
         """The blocks in an element; loose words between them become paragraphs."""
         found: list[Node] = []
         inline: list[Node] = []
+        for child in element.children:
+            if isinstance(child, str) or not (child.tag in BLOCKS or child.holds_block):
+                inline += self.inline(child, marks)
+                continue
+            if inline:
+                found += paragraphs(inline)
+                inline = []
+            found += self.block(child, marks) if child.tag in BLOCKS else self.blocks(child, self.marked(child, marks))
+        return [*found, *paragraphs(inline)] if inline else found
 
-        def flush() -> None:
-            found.extend(paragraphs(inline))
-            inline.clear()
+    def block(self, element: Element, marks: list[Node]) -> list[Node]:
+        if element.attrs:
+            own = own_html.read(element, lambda inner: self.blocks(inner, []))
+            if own is not None:
+                return own
+        maker = _MAKERS.get(element.tag)
+        return maker(self, element, marks) if maker else self.blocks(element, marks)
 
-        for child in node.iter(include_text=True):
-            if child.tag in BLOCKS and depth < DEEPEST:
-                flush()
-                found.extend(self.block(child, marks, depth + 1))
-            elif depth < DEEPEST and child.tag not in ("-text", "br", "img") and _holds_block(child):
-                flush()
-                found.extend(self.blocks(child, self.marked(child, marks), depth + 1))
-            else:
-                inline.extend(self.inline(child, marks, depth + 1))
-        flush()
-        return found
-
-    def block(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        maker = _MAKERS.get(node.tag)
-        return maker(self, node, marks, depth) if maker else self.blocks(node, marks, depth)
-
-    def inline(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        """Text, line breaks and pictures, in order; pictures are lifted out of the line later."""
-        tag = node.tag
-        if tag == "-text":
-            words = _SPACE.sub(" ", node.text_content or "")
+    def inline(self, child: Element | str, marks: list[Node], is_exact: bool = False) -> list[Node]:
+        """Text, line breaks, fill-ins and pictures, in order; pictures are lifted out of the line later."""
+        if isinstance(child, str):
+            is_code = any(mark["type"] == "code" for mark in marks)
+            words = child if is_exact or is_code else folded(child)
             return [_text(words, marks)] if words else []
+        tag = child.tag
         if tag == "br":
             return [{"type": "lineBreak"}]
         if tag == "img":
-            return _picture(node)
-        if tag in DROPPED or tag.startswith("-"):
+            return self.picture(child)
+        if tag in DROPPED:
+            self.dropped[DROPPED[tag]] += 1
             return []
-        if depth >= DEEPEST:
-            return [_text(_SPACE.sub(" ", node.text() or ""), marks)]
-        inner = self.marked(node, marks)
-        return [part for child in node.iter(include_text=True) for part in self.inline(child, inner, depth + 1)]
+        name = child.attrs.get("data-fill-in", "")
+        if re.fullmatch(r"[a-z][a-z0-9-]{0,40}", name):
+            return [{"type": "fillIn", "attrs": {"name": name}, "marks": marks}]
+        inner = self.marked(child, marks)
+        return [part for grandchild in child.children for part in self.inline(grandchild, inner, is_exact)]
 
-    def marked(self, node: LexborNode, marks: list[Node]) -> list[Node]:
+    def marked(self, element: Element, marks: list[Node]) -> list[Node]:
         """The marks inside an element: those around it and its own."""
-        if node.tag == "a":
-            href = clean_address(node.attributes.get("href"))
-            own = {"type": "link", "attrs": {"href": href}} if href else None
+        if element.tag == "a":
+            own = [self.link(element)]
         else:
-            name = MARK_OF_TAG.get(node.tag) or _mark_of_style(node)
-            own = {"type": name} if name else None
-        if own is None or any(mark["type"] == own["type"] for mark in marks):
-            return marks
-        return [*marks, own]
+            own = [own_html.mark_of(element) if "class" in element.attrs else None]
+            if own == [None]:
+                own = [{"type": name} for name in _mark_names(element)]
+                self.count_dress(element)
+        for mark in own:
+            if mark is not None and not any(other["type"] == mark["type"] for other in marks):
+                marks = [*marks, mark]
+        return marks
 
-    def heading(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        parts = self.inline_of(node, marks, depth)
-        return _lift(parts, {"type": "heading", "attrs": {"level": int(node.tag[1])}})
+    def link(self, element: Element) -> Node | None:
+        href = clean_address(element.attrs.get("href"))
+        if href and "data-exact" not in element.attrs:
+            href = unwrapped(href)
+        if not href or element.has_class("dropped"):
+            return None
+        relations = element.attrs.get("rel", "").split()
+        window = "new" if element.attrs.get("target") == "_blank" else "here"
+        title = element.attrs.get("title", "")[:300]
+        return {"type": "link", "attrs": {"href": href, "title": title, "window": window, "paid": "sponsored" in relations}}
 
-    def paragraph(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        return self.blocks(node, marks, depth)
+    def count_dress(self, element: Element) -> None:
+        """Fonts, colours and sizes that are left behind."""
+        if element.tag == "font" or any(name in element.attrs.get("style", "") for name in ("font-family", "color", "font-size")):
+            self.dropped["fonts, colours and sizes"] += 1
 
-    def list(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
+    def paragraph(self, element: Element, marks: list[Node]) -> list[Node]:
+        attrs = {"align": own_html.align_of(element)}
+        if element.has_class(AS_TYPED):
+            line = self.line(element, marks, is_exact=True)
+            if not element.children or (line and not any(part["type"] == "picture" for part in line)):
+                return [{"type": "paragraph", "attrs": attrs, "content": line}]
+            return paragraphs(line, attrs)
+        if element.holds_block:
+            return self.blocks(element, marks)
+        found = paragraphs(self.line(element, marks), attrs)
+        if not found:
+            self.dropped["empty paragraphs"] += 1
+        return found
+
+    def heading(self, element: Element, marks: list[Node]) -> list[Node]:
+        is_exact = element.has_class(AS_TYPED)
+        anchor = element.attrs.get("id", "") if "data-fixed" in element.attrs else ""
+        if is_exact and not anchor:
+            anchor = _take_anchor(element)
+        anchor = anchor if re.fullmatch(r"[\w-]{0,64}", anchor) else ""
+        line = self.line(element, marks, is_exact)
+        shell = {"type": "heading", "attrs": {"level": int(element.tag[1]), "anchor": anchor}}
+        if is_exact and not any(part["type"] == "picture" for part in line):
+            return [{**shell, "content": line}]
+        return shelled(line if is_exact else _without_whole_strong(line), shell)
+
+    def list(self, element: Element, marks: list[Node]) -> list[Node]:
         items: list[Node] = []
-        for child in node.iter():
+        for child in element.elements():
             if child.tag == "li":
-                items.append(_item(self.blocks(child, marks, depth + 1)))
+                items.append(_item(self.blocks(child, marks)))
             elif child.tag in ("ul", "ol") and items:
-                items[-1]["content"].extend(self.list(child, marks, depth + 1))
+                items[-1]["content"].extend(self.list(child, marks))
             elif child.tag not in DROPPED:
-                blocks = self.blocks(child, marks, depth + 1)
+                blocks = self.blocks(child, marks)
                 items.extend([_item(blocks)] if blocks else [])
         if not items:
             return []
-        if node.tag == "ul":
-            return [{"type": "bulletList", "content": items}]
-        start = node.attributes.get("start") or ""
-        number = int(start) if re.fullmatch(r"\d{1,9}", start) else 1
-        return [{"type": "orderedList", "attrs": {"start": number}, "content": items}]
+        name = "bulletList" if element.tag == "ul" else "orderedList"
+        return [{"type": name, "attrs": own_html.list_attrs(element), "content": items}]
 
-    def quote(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        blocks = self.blocks(node, marks, depth)
-        return [{"type": "quote", "content": blocks}] if blocks else []
+    def quote(self, element: Element, marks: list[Node]) -> list[Node]:
+        attrs = {"source": "", "address": clean_address(element.attrs.get("cite")) or ""}
+        foot = next((child for child in element.elements() if child.tag == "footer"), None)
+        if foot is not None:
+            attrs["source"] = foot.words()[:300]
+            element.children.remove(foot)
+        blocks = self.blocks(element, marks)
+        is_meant = blocks or attrs["source"] or not element.elements()
+        return [{"type": "quote", "attrs": attrs, "content": blocks}] if is_meant else []
 
-    def code(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        inner = node.css_first("code")
-        name = re.search(r"language-([\w+#.-]{1,40})", (inner.attributes.get("class") or "") if inner else "")
-        words = (node.text() or "").removeprefix("\n").removesuffix("\n")
+    def code(self, element: Element, marks: list[Node]) -> list[Node]:
+        inner = element.find("code")
+        name = re.search(r"(?:language|lang)-(" + LANGUAGE + r"{1,40})", f"{inner.attrs.get('class', '') if inner else ''} {element.attrs.get('class', '')}")
+        words = _code_words(element).removesuffix("\n")
         content = [{"type": "text", "text": words}] if words else []
         return [{"type": "codeBlock", "attrs": {"language": name.group(1) if name else ""}, "content": content}]
 
-    def divider(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
+    def divider(self, element: Element, marks: list[Node]) -> list[Node]:
         return [{"type": "divider"}]
 
-    def figure(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
+    def figure(self, element: Element, marks: list[Node]) -> list[Node]:
         """A figure of one picture takes its caption along; any other is its content."""
-        pictures, caption = node.css("img"), node.css_first("figcaption")
-        found = _picture(pictures[0]) if len(pictures) == 1 else []
+        pictures, caption = [inner for inner in element.walk() if inner.tag == "img"], element.find("figcaption")
+        found = self.picture(pictures[0]) if len(pictures) == 1 else []
         if not found:
-            return self.blocks(node, marks, depth)
-        words = self.inline_of(caption, [], depth) if caption else []
-        return [{**found[0], "content": _trim([part for part in words if part["type"] != "picture"])}]
+            return self.blocks(element, marks)
+        if caption:
+            is_exact = caption.has_class(AS_TYPED)
+            words = [part for part in self.line(caption, [], is_exact) if part["type"] != "picture"]
+            return [{**found[0], "content": words if is_exact else trimmed(words)}]
+        return found
 
-    def row(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        """A table's row as one paragraph, its cells parted by a bar, so that no word is lost."""
-        cells = [_trim(self.inline_of(cell, marks, depth)) for cell in node.iter() if cell.tag in ("td", "th")]
-        line: list[Node] = []
-        for cell in cells:
-            line += ([_text(" | ", [])] if line and cell else []) + cell
-        return paragraphs(line)
+    def table(self, element: Element, marks: list[Node]) -> list[Node]:
+        return read_table(element, lambda cell: self.blocks(cell, marks))
 
-    def inline_of(self, node: LexborNode, marks: list[Node], depth: int) -> list[Node]:
-        return [part for child in node.iter(include_text=True) for part in self.inline(child, marks, depth)]
+    def part(self, element: Element, marks: list[Node]) -> list[Node]:
+        number = element.attrs.get("data-part", "")
+        if number.isdigit() and int(number) < len(self.parts):
+            return self.parts[int(number)]
+        return self.blocks(element, marks)
+
+    def line(self, element: Element, marks: list[Node], is_exact: bool = False) -> list[Node]:
+        """The inline nodes of an element; a line break of the source after `<br>` is none of the text's."""
+        line = [part for child in element.children for part in self.inline(child, marks, is_exact)]
+        return unbroken(line)
+
+    def picture(self, element: Element) -> list[Node]:
+        src = self.bring(element.attrs.get("src", ""))
+        if not src:
+            self.dropped["pictures"] += 1
+            return []
+        caption = element.attrs.get("title", "")
+        caption = "" if caption == element.attrs.get("alt") else caption
+        node = {"type": "picture", "attrs": {"src": src, "alt": element.attrs.get("alt", "")[:2000]}}
+        return [{**node, "content": [{"type": "text", "text": caption}]} if caption else node]
 
 
 _MAKERS = {
     **{f"h{level}": _Walk.heading for level in range(1, 7)},
+    "p": _Walk.paragraph,
     "ul": _Walk.list,
     "ol": _Walk.list,
     "blockquote": _Walk.quote,
     "pre": _Walk.code,
     "hr": _Walk.divider,
     "figure": _Walk.figure,
-    "tr": _Walk.row,
+    "table": _Walk.table,
+    "div": _Walk.part,
 }
 
 
-def paragraphs(inline: list[Node]) -> list[Node]:
-    """Inline parts as paragraphs; a picture among them stands between two."""
-    return _lift(inline, {"type": "paragraph"})
+def folded(words: str) -> str:
+    """White space as single spaces; a non-breaking space is kept where it binds a number or a sign."""
+    if "\u00a0" not in words:
+        return _SPACE.sub(" ", words)
+    bound = _KEPT_SPACE.sub("\x00", words)
+    return _SPACE.sub(" ", bound).replace("\x00", "\u00a0")
 
 
-def _lift(inline: list[Node], shell: Node) -> list[Node]:
-    blocks: list[Node] = []
-    line: list[Node] = []
-    for part in [*inline, None]:
-        if part is not None and part["type"] != "picture":
-            line.append(part)
-            continue
-        words = _trim(line)
-        if words:
-            blocks.append({**shell, "content": words})
-        if part is not None:
-            blocks.append(part)
-        line = []
-    return blocks
+def _take_anchor(element: Element) -> str:
+    """The anchor that stands as an empty `<a id>` at a heading's end, which is taken away with its space."""
+    last = element.children[-1] if element.children else None
+    if last is None or isinstance(last, str) or last.tag != "a" or last.children or not last.attrs.get("id"):
+        return ""
+    element.children.pop()
+    if element.children and isinstance(element.children[-1], str):
+        element.children[-1] = element.children[-1].removesuffix(" ")
+    return last.attrs["id"]
 
 
-def _trim(inline: list[Node]) -> list[Node]:
-    """Without white space at the edges and around line breaks, and without double spaces."""
-    kept: list[Node] = []
-    for part in inline:
-        if part["type"] == "text":
-            words = part["text"]
-            if not kept or kept[-1]["type"] == "lineBreak" or kept[-1].get("text", "").endswith(" "):
-                words = words.lstrip(" ")
-            if not words:
-                continue
-            part = {**part, "text": words}
-        elif part["type"] == "lineBreak":
-            kept = _without_end(kept)
-            if not kept:
-                continue
-        kept.append(part)
-    while kept and kept[-1]["type"] == "lineBreak":
-        kept.pop()
-    return _without_end(kept)
+def _without_whole_strong(line: list[Node]) -> list[Node]:
+    """A heading that is bold from end to end says nothing by it."""
+    words = [part for part in line if part["type"] == "text" and part["text"].strip()]
+    if not words or not all(any(mark["type"] == "strong" for mark in part.get("marks", ())) for part in words):
+        return line
+    return [{**part, "marks": [mark for mark in part.get("marks", ()) if mark["type"] != "strong"]} if part["type"] == "text" else part for part in line]
 
 
-def _without_end(kept: list[Node]) -> list[Node]:
-    while kept and kept[-1]["type"] == "text":
-        words = kept[-1]["text"].rstrip(" ")
-        if words:
-            return [*kept[:-1], {**kept[-1], "text": words}]
-        kept = kept[:-1]
-    return kept
+def _code_words(element: Element) -> str:
+    return "".join(child if isinstance(child, str) else "\n" if child.tag == "br" else _code_words(child) for child in element.children)
 
 
 def _item(blocks: list[Node]) -> Node:
     """An item begins with a paragraph, an empty one where it would begin with anything else."""
     if not blocks or blocks[0]["type"] != "paragraph":
-        blocks = [{"type": "paragraph"}, *blocks]
+        blocks = [bare_words(), *blocks]
     return {"type": "listItem", "content": blocks}
 
 
@@ -232,27 +302,32 @@ def _text(words: str, marks: list[Node]) -> Node:
     return {"type": "text", "text": words, **({"marks": marks} if marks else {})}
 
 
-def _picture(node: LexborNode) -> list[Node]:
-    src = clean_picture(node.attributes.get("src"))
-    if not src:
-        return []
-    return [{"type": "picture", "attrs": {"src": src, "alt": (node.attributes.get("alt") or "")[:2000]}}]
+def _mark_names(element: Element) -> list[str]:
+    """The marks that an element gives by its name or its style."""
+    names = [MARK_OF_TAG[element.tag]] if element.tag in MARK_OF_TAG else []
+    if element.tag == "mark":
+        return names
+    if "style" not in element.attrs:
+        return names
+    style = element.style()
+    weight = style.get("font-weight", "")
+    if re.fullmatch(r"bold|bolder|[6-9]00", weight):
+        names.append("strong")
+    elif weight in ("normal", "400") and "strong" in names:
+        names.remove("strong")
+    slant = style.get("font-style", "")
+    if slant.startswith(("italic", "oblique")):
+        names.append("emphasis")
+    elif slant == "normal" and "emphasis" in names:
+        names.remove("emphasis")
+    lines = style.get("text-decoration", "") + " " + style.get("text-decoration-line", "")
+    if "underline" in lines and not _holds_link(element):
+        names.append("underline")
+    if "line-through" in lines:
+        names.append("strike")
+    raised = style.get("vertical-align", "")
+    return [*names, *(["superscript"] if raised == "super" else ["subscript"] if raised == "sub" else [])]
 
 
-def _holds_block(node: LexborNode) -> bool:
-    return node.tag not in DROPPED and any(child.tag in BLOCKS or _holds_block(child) for child in node.iter())
-
-
-def _mark_of_style(node: LexborNode) -> str | None:
-    style = (node.attributes.get("style") or "").lower()
-    if not style:
-        return None
-    if re.search(r"font-weight\s*:\s*(bold|[6-9]00)", style):
-        return "strong"
-    if re.search(r"font-style\s*:\s*(italic|oblique)", style):
-        return "emphasis"
-    if re.search(r"text-decoration[^;]*underline", style):
-        return "underline"
-    return "strike" if re.search(r"text-decoration[^;]*line-through", style) else None
-
-
+def _holds_link(element: Element) -> bool:
+    return any(inner.tag == "a" for inner in element.walk())

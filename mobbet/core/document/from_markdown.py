@@ -1,169 +1,145 @@
-"""CommonMark (with `~~strike~~`) to document."""
+"""CommonMark (with tables, `~~strike~~` and the notation of `notation`) to document.
+
+The Markdown is written as HTML by markdown-it, and that is read by `from_html`, so HTML in Markdown means
+what it means everywhere. Words keep their white space. What stands in a fence of the notation is read by
+itself and put in its place.
+"""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
+from html import escape
 from typing import Any
 
 from markdown_it import MarkdownIt
+from markdown_it.common.utils import unescapeAll
 from markdown_it.token import Token
 
-from mobbet.core.document import schema
-from mobbet.core.document.from_html import MARK_OF_TAG, from_html, paragraphs
-from mobbet.core.document.links import clean_address, clean_picture
+from mobbet.core.document import notation, schema
+from mobbet.core.document.attributes import LANGUAGE
+from mobbet.core.document.from_html import from_html
+from mobbet.core.document.nodes import NODE
 from mobbet.core.errors import BadDocument
 
 Node = dict[str, Any]
 
-_PARSER = MarkdownIt("commonmark", {"maxNesting": 60}).enable("strikethrough")
-_PARSER.validateLink = lambda url: True  # clean_address judges addresses, by one list for all sources
-_MARKS = {"strong": "strong", "em": "emphasis", "s": "strike"}
-_TAG = re.compile(r"^<(/?)([a-zA-Z]+)[^>]*>$")
+_FENCE_DEPTH = schema.DEEPEST
 
 
 def from_markdown(source: str) -> Node:
-    """The document in a Markdown text. Raises BadDocument when it is too large."""
+    """The document in a Markdown text. Raises BadDocument, with the line, for a mistake in the notation."""
     if len(source) > schema.MOST_BYTES:
         raise BadDocument(f"The text is larger than {schema.MOST_BYTES // 1_000_000} MB; bring it in in parts.")
-    blocks, _ = _blocks(_PARSER.parse(source), 0, "")
-    return schema.check({"type": "doc", "content": blocks or [{"type": "paragraph"}]})
+    return schema.check({"type": "doc", "content": _read(source, 0, 0)})
 
 
-def _blocks(tokens: list[Token], index: int, until: str) -> tuple[list[Node], int]:
-    """Blocks from `index` up to the closing token `until`; also the index after it."""
-    blocks: list[Node] = []
-    while index < len(tokens) and tokens[index].type != until:
-        token = tokens[index]
-        if token.nesting == 1:
-            close = token.type.replace("_open", "_close")
-            inner, index = _blocks(tokens, index + 1, close)
-            blocks.extend(_CONTAINERS[token.type](token, inner))
-        else:
-            blocks.extend(_LEAVES[token.type](token))
-            index += 1
-    return blocks, index + 1
+def _read(source: str, line: int, depth: int) -> list[Node]:
+    """The blocks of a text that begins at `line` (from 0) of the whole."""
+    if depth > _FENCE_DEPTH:
+        raise BadDocument(f"Blocks are nested more than {schema.DEEPEST} deep; take some out of others.", f"line {line + 1}")
+    parts: list[list[Node]] = []
+    html = _PARSER.render(source, {"parts": parts, "line": line, "depth": depth})
+    return from_html(html, parts=parts, is_tidy=True)["content"] if html.strip() else []
 
 
-def _heading(token: Token, inner: list[Node]) -> list[Node]:
-    """A picture in a heading comes to stand after it."""
-    level = int(token.tag[1])
-    shells = [{**block, "type": "heading", "attrs": {"level": level}} for block in inner if block["type"] == "paragraph"]
-    rest = [block for block in inner if block["type"] != "paragraph"]
-    return [*(shells or ([] if rest else [{"type": "heading", "attrs": {"level": level}}])), *rest]
+def _fence(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env: dict[str, Any]) -> str:
+    token = tokens[index]
+    line = env["line"] + (token.map[0] if token.map else 0)
+    try:
+        fence = notation.read_fence(unescapeAll(token.info))
+        if fence is None:
+            return _code(token)
+        nodes = _nodes(*fence, token.content, line, env["depth"])
+    except BadDocument as problem:
+        raise problem if problem.place.startswith("line") else BadDocument(problem.reason, f"line {line + 1}") from None
+    env["parts"].append(nodes)
+    return f'<div data-part="{len(env["parts"]) - 1}"></div>'
 
 
-def _item(token: Token, inner: list[Node]) -> list[Node]:
-    if not inner or inner[0]["type"] != "paragraph":
-        inner = [{"type": "paragraph"}, *inner]
-    return [{"type": "listItem", "content": inner}]
+def _nodes(kind: str, attrs: dict[str, Any], body: str, line: int, depth: int) -> list[Node]:
+    """The nodes that a fence of the notation stands for."""
+    if kind == notation.HTML:
+        return from_html(body, is_tidy=True)["content"]
+    row = NODE.get(notation.camel(kind))
+    if row is None or row.group not in ("block", "top") and row.name != "side":
+        raise BadDocument(f"There is no kind of block named “{kind[:40]}”.")
+    unknown = sorted(set(attrs) - {attribute.name for attribute in row.attributes})
+    if unknown:
+        raise BadDocument(f"“{kind}” has no “{unknown[0]}”.")
+    if row.name == "rawHtml":
+        attrs = {"html": body.removesuffix("\n")}
+    node: Node = {"type": row.name, "attrs": attrs}
+    content = _read(body, line + 1, depth + 1) if row.content else []
+    if row.content == "inline*":
+        if len(content) > 1 or (content and content[0]["type"] not in ("paragraph", row.name)):
+            raise BadDocument(f"“{kind}” holds one paragraph of words.")
+        content = content[0].get("content", []) if content else []
+    elif row.name in ("bulletList", "orderedList"):
+        if len(content) != 1 or content[0]["type"] != row.name:
+            raise BadDocument(f"“{kind}” must hold one list.")
+        attrs = {**content[0]["attrs"], **attrs}
+        return _sound({**content[0], "attrs": attrs})
+    if content:
+        node["content"] = content
+    return _sound(node)
 
 
-def _ordered(token: Token, inner: list[Node]) -> list[Node]:
-    start = token.attrGet("start")
-    return [{"type": "orderedList", "attrs": {"start": 1 if start is None else int(start)}, "content": inner}]
-
-
-_CONTAINERS = {
-    "paragraph_open": lambda token, inner: inner,
-    "heading_open": _heading,
-    "bullet_list_open": lambda token, inner: [{"type": "bulletList", "content": inner}],
-    "ordered_list_open": _ordered,
-    "list_item_open": _item,
-    "blockquote_open": lambda token, inner: [{"type": "quote", "content": inner or [{"type": "paragraph"}]}],
-}
-
-
-def _code(token: Token) -> list[Node]:
-    words = token.content.removesuffix("\n")
-    language = (token.info or "").split(" ")[0][:40]
-    language = language if re.fullmatch(r"[\w+#.-]*", language) else ""
-    content = [{"type": "text", "text": words}] if words else []
-    return [{"type": "codeBlock", "attrs": {"language": language}, "content": content}]
-
-
-def _html_block(token: Token) -> list[Node]:
-    blocks = from_html(token.content)["content"]
-    return [] if blocks == [{"type": "paragraph"}] else blocks
-
-
-def _inline_block(token: Token) -> list[Node]:
-    return paragraphs(_inline(token.children or []))
-
-
-_LEAVES = {
-    "fence": _code,
-    "code_block": _code,
-    "hr": lambda token: [{"type": "divider"}],
-    "html_block": _html_block,
-    "inline": _inline_block,
-}
-
-
-def _inline(tokens: list[Token]) -> list[Node]:
-    """Inline nodes; marks are opened and closed as the tokens come."""
-    parts: list[Node] = []
-    marks: list[Node] = []
-    for token in tokens:
-        if token.type in ("text", "text_special"):
-            parts.append(_text(token.content, marks))
-        elif token.type == "code_inline":
-            parts.append(_text(token.content, [*marks, {"type": "code"}]))
-        elif token.type == "softbreak":
-            parts.append(_text(" ", marks))
-        elif token.type == "hardbreak":
-            parts.append({"type": "lineBreak"})
-        elif token.type == "image":
-            parts.extend(_picture(token))
-        elif token.type == "html_inline":
-            marks = _html_inline(token.content, parts, marks)
-        elif token.type == "link_open":
-            href = clean_address(token.attrGet("href"))
-            marks = [*marks, {"type": "link", "attrs": {"href": href}}] if href else [*marks, {"type": "no link"}]
-        elif token.type == "link_close":
-            marks = _close(marks, ("link", "no link"))
-        elif token.nesting == 1:
-            marks = [*marks, {"type": _MARKS[token.tag]}]
-        elif token.nesting == -1:
-            marks = _close(marks, (_MARKS[token.tag],))
-    return parts
-
-
-def _html_inline(source: str, parts: list[Node], marks: list[Node]) -> list[Node]:
-    """Tags of the marks count, `<br>` is a line break, all others are dropped."""
-    tag = _TAG.match(source)
-    if not tag:
-        return marks
-    name = tag.group(2).lower()
-    if name == "br":
-        parts.append({"type": "lineBreak"})
-    mark = MARK_OF_TAG.get(name)
-    if mark is None:
-        return marks
-    return _close(marks, (mark,)) if tag.group(1) else [*marks, {"type": mark}]
-
-
-def _close(marks: list[Node], names: tuple[str, ...]) -> list[Node]:
-    for index in range(len(marks) - 1, -1, -1):
-        if marks[index]["type"] in names:
-            return marks[:index] + marks[index + 1 :]
-    return marks
-
-
-def _text(words: str, marks: list[Node]) -> Node:
-    real = [mark for mark in marks if mark["type"] != "no link"]
-    return {"type": "text", "text": words, **({"marks": real} if real else {})}
-
-
-def _picture(token: Token) -> list[Node]:
-    src = clean_picture(token.attrGet("src"))
-    if not src:
-        return [_text(token.content, [])] if token.content else []
-    caption = token.attrGet("title") or ""
-    node: Node = {"type": "picture", "attrs": {"src": src, "alt": _alt(token)[:2000]}}
-    if caption:
-        node["content"] = [{"type": "text", "text": caption}]
+def _sound(node: Node) -> list[Node]:
+    """The node, checked by itself, so that a mistake is found where it stands."""
+    if node["type"] != "side":
+        schema.check({"type": "doc", "content": [node]})
     return [node]
 
 
-def _alt(token: Token) -> str:
-    return "".join(child.content or ("\n" if "break" in child.type else "") for child in token.children or [])
+def _code(token: Token) -> str:
+    words = re.match(LANGUAGE + r"{1,40}(?=\s|$)", unescapeAll(token.info).strip())
+    name = f' class="language-{escape(words.group())}"' if words else ""
+    return f"<pre><code{name}>{escape(token.content, quote=False)}</code></pre>\n"
+
+
+def _picture(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env: dict[str, Any]) -> str:
+    """The title of an image is a picture's caption."""
+    token = tokens[index]
+    alt = escape(renderer.renderInlineAsText(token.children or [], options, env))
+    caption = escape(str(token.attrGet("title") or ""))
+    return f'<img src="{escape(str(token.attrGet("src") or ""))}" alt="{alt}" title="{caption}">'
+
+
+def _typed_open(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env: dict[str, Any]) -> str:
+    """A paragraph or heading whose words keep their white space."""
+    return f'<{tokens[index].tag} class="as-typed">'
+
+
+def _list_open(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env: dict[str, Any]) -> str:
+    """A list; one whose paragraphs stand apart in the source is loose."""
+    token = tokens[index]
+    own = (inner for inner in tokens[index:] if inner.type == "paragraph_open" and inner.level == token.level + 2)
+    start = token.attrGet("start")
+    first = next(own, None)
+    loose = ' class="loose"' if first is not None and not first.hidden else ""
+    return f'<{token.tag}{loose}{f" start={start}" if start is not None else ""}>'
+
+
+def _make_parser() -> MarkdownIt:
+    parser = MarkdownIt("commonmark", {"maxNesting": 4 * schema.DEEPEST}).enable(["strikethrough", "table"])
+    parser.validateLink = lambda url: True  # links.clean_address judges addresses, by one list for all sources
+    for name, rule in {
+        "fence": _fence,
+        "code_block": lambda renderer, tokens, index, options, env: _code(tokens[index]),
+        "image": _picture,
+        "paragraph_open": _typed_open,
+        "paragraph_close": lambda renderer, tokens, index, options, env: "</p>\n",
+        "heading_open": _typed_open,
+        "bullet_list_open": _list_open,
+        "ordered_list_open": _list_open,
+        "text": lambda renderer, tokens, index, options, env: escape(re.sub(" {2,}", " ", tokens[index].content), quote=False),
+        "softbreak": lambda renderer, tokens, index, options, env: " ",
+        "hardbreak": lambda renderer, tokens, index, options, env: "<br>\n",
+        "table_open": lambda renderer, tokens, index, options, env: '<table class="data">',
+    }.items():
+        parser.add_render_rule(name, lambda *given, rule=rule: rule(*given))
+    return parser
+
+
+_PARSER = _make_parser()

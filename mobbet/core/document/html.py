@@ -1,16 +1,29 @@
-"""What each node and mark becomes in HTML. The functions take (node, inner HTML, Html)."""
+"""What blocks of text and marks become in HTML. Blocks take (node, inner HTML, Html).
+
+The HTML of a document can be read back without loss (`from_html`): what HTML has no element for is in
+class names and data attributes, and text whose white space HTML would fold has the class `as-typed`.
+"""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from html import escape
 from typing import Any
 
 from mobbet.core.addresses import free_slug, make_slug
+from mobbet.core.document.colouring import coloured
+from mobbet.core.document.links import unwrapped
 from mobbet.core.document.text import plain
 
 Node = dict[str, Any]
+
+AS_TYPED = "as-typed"
+FAKE_SIGN = re.compile(r"([•·▪◦‣●○■□➢➤✓✔§Ø*–—-]|\bo)(?=[\s\u00a0])\s*|\(?(\d{1,3}|[a-zA-Z]|[ivxIVX]{1,5})[.)](?=[\s\u00a0])\s*")
+"""How a list item begins that a word processor wrote as a paragraph: with a sign, or a number."""
+_FOLDS = re.compile(r"\A\Z|\A\s|\s\Z|\s\s|[^\S \n]|(\A|\n)(" + FAKE_SIGN.pattern + ")")
+LIST_TYPES = {"lower-alpha": "a", "upper-alpha": "A", "lower-roman": "i", "upper-roman": "I"}
 
 
 @dataclass(frozen=True)
@@ -24,6 +37,15 @@ class Rendition:
     sizes: str = ""
 
 
+@dataclass(frozen=True)
+class Entry:
+    """One heading for a table of contents."""
+
+    level: int
+    words: str
+    anchor: str
+
+
 def as_written(src: str) -> Rendition | None:
     """A picture offered at the address it was written with."""
     return Rendition(src)
@@ -33,17 +55,81 @@ def as_written(src: str) -> Rendition | None:
 class Html:
     """What rendering needs besides the tree, and what it keeps count of.
 
-    `rendition` answers with the files of a picture, or None when readers cannot be given any.
+    `rendition` answers with the files of a picture, or None when readers cannot be given any;
+    `address` with the address and the relations of a link, or None when readers cannot go there;
+    `fill` with the value of a fill-in, or None when it has none. `is_page` is for pages that readers
+    get: headings have anchors, code is coloured.
     """
 
     rendition: Callable[[str], Rendition | None] = as_written
-    anchors: set[str] = field(default_factory=set)
+    address: Callable[[str], tuple[str, tuple[str, ...]] | None] = lambda href: (href, ())
+    fill: Callable[[str], str | None] = lambda name: None
+    is_page: bool = False
+    entries: tuple[Entry, ...] = ()
     pictures: int = 0
+    _at: int = field(default=0, repr=False)
 
-    def anchor(self, words: str) -> str:
-        slug = free_slug(make_slug(words, "part"), self.anchors.__contains__)
-        self.anchors.add(slug)
-        return slug
+    def next_anchor(self) -> str:
+        """The anchor of the next heading in reading order."""
+        self._at += 1
+        return self.entries[self._at - 1].anchor if self._at <= len(self.entries) else ""
+
+
+def entries(document: Node) -> tuple[Entry, ...]:
+    """The headings of a document with their anchors: a fixed one, or one made from the words."""
+    found = [node for node in _walk(document) if node["type"] == "heading"]
+    taken = {node["attrs"]["anchor"] for node in found if node["attrs"]["anchor"]}
+    entries, seen = [], set()
+    for node in found:
+        words, anchor = plain(node), node["attrs"]["anchor"]
+        if not anchor or anchor in seen:
+            anchor = free_slug(make_slug(words, "part"), lambda slug: slug in taken or slug in seen)
+        seen.add(anchor)
+        entries.append(Entry(node["attrs"]["level"], words, anchor))
+    return tuple(entries)
+
+
+def _walk(node: Node):
+    for child in node.get("content", ()):
+        yield child
+        yield from _walk(child)
+
+
+def classes(*names: str) -> str:
+    """A class attribute with those of the names that are not empty."""
+    given = " ".join(name for name in names if name)
+    return f' class="{given}"' if given else ""
+
+
+def typed(node: Node) -> str:
+    """`as-typed` for inline content that HTML would fold, or that reads as a made-up list item; else ''."""
+    return AS_TYPED if _FOLDS.search("".join(_shape(child) for child in node.get("content", ()))) else ""
+
+
+def _shape(child: Node) -> str:
+    """An inline node as white space is judged: code keeps its own."""
+    if child["type"] == "lineBreak":
+        return "\n"
+    return child["text"] if child["type"] == "text" and {"type": "code"} not in child.get("marks", ()) else "\ufffc"
+
+
+def is_plain(node: Node) -> bool:
+    """Whether a block is a paragraph that needs no `<p>` around its words where it stands alone."""
+    return node["type"] == "paragraph" and node["attrs"]["align"] == "start" and ("content" not in node or not typed(node))
+
+
+def bare(node: Node, inner: str) -> str:
+    """The HTML of a node's content, without `<p>` around a single plain paragraph."""
+    content = node["content"]
+    return _words_of(content[0], inner)[0] if len(content) == 1 and is_plain(content[0]) else inner
+
+
+def _words_of(first: Node, inner: str) -> tuple[str, str]:
+    """What stands in the first paragraph of `inner`, and what follows it."""
+    if "content" not in first:
+        return "", inner.removeprefix(f'<p class="{AS_TYPED}"></p>').removeprefix("\n")
+    words, _, rest = inner.removeprefix("<p>").partition("</p>")
+    return words, rest.removeprefix("\n")
 
 
 def element(tag: str) -> Callable[[Node, str, Html], str]:
@@ -51,40 +137,95 @@ def element(tag: str) -> Callable[[Node, str, Html], str]:
     return lambda node, inner, html: f"<{tag}>{inner}</{tag}>"
 
 
+def line_break(node: Node, inner: str, html: Html) -> str:
+    return "<br>\n"
+
+
 def void(tag: str) -> Callable[[Node, str, Html], str]:
     """A function for nodes that are one empty element."""
     return lambda node, inner, html: f"<{tag}>"
 
 
+def paragraph(node: Node, inner: str, html: Html) -> str:
+    align = node["attrs"]["align"]
+    return f"<p{classes('' if align == 'start' else f'align-{align}', typed(node))}>{inner}</p>"
+
+
 def heading(node: Node, inner: str, html: Html) -> str:
-    level = node["attrs"]["level"]
-    return f'<h{level} id="{html.anchor(plain(node))}">{inner}</h{level}>'
+    level, fixed = node["attrs"]["level"], node["attrs"]["anchor"]
+    anchor = html.next_anchor() if html.is_page else fixed
+    place = f' id="{escape(anchor)}"' if anchor else ""
+    is_strong = all({"type": "strong"} in child.get("marks", ()) for child in node.get("content", ()) if child["type"] == "text" and child["text"].strip())
+    kept = AS_TYPED if is_strong and not html.is_page else typed(node)
+    return f"<h{level}{classes(kept)}{place}{' data-fixed' if fixed and not html.is_page else ''}>{inner}</h{level}>"
+
+
+def bullet_list(node: Node, inner: str, html: Html) -> str:
+    sign, inner = node["attrs"]["sign"], _spaced(node, inner)
+    return f"<ul{classes('' if sign == 'disc' else f'sign-{sign}', _loose(node))}>\n{inner}\n</ul>"
 
 
 def ordered_list(node: Node, inner: str, html: Html) -> str:
-    start = node["attrs"]["start"]
-    return f"<ol>{inner}</ol>" if start == 1 else f'<ol start="{start}">{inner}</ol>'
+    start, numbers = node["attrs"]["start"], node["attrs"]["numbers"]
+    kind = f' type="{LIST_TYPES[numbers]}"' if numbers in LIST_TYPES else ""
+    first = "" if start == 1 else f' start="{start}"'
+    return f"<ol{classes('numbers-greek' if numbers == 'lower-greek' else '', _loose(node))}{first}{kind}>\n{_spaced(node, inner)}\n</ol>"
 
 
 def list_item(node: Node, inner: str, html: Html) -> str:
-    """An item that is a single paragraph needs no `<p>` inside."""
-    content = node["content"]
-    if [child["type"] for child in content] == ["paragraph"]:
-        inner = inner.removeprefix("<p>").removesuffix("</p>")
-    return f"<li>{inner}</li>"
+    """An item; its first paragraph stands between two control signs, which the list replaces."""
+    first, *rest = node["content"]
+    if not is_plain(first) or (rest and rest[0]["type"] == "paragraph"):
+        return f"<li>\n{inner}\n</li>"
+    words, after = _words_of(first, inner)
+    words = f"\x01{words}\x02" if words else ""
+    return f"<li>{words}\n{after}\n</li>" if after else f"<li>{words}</li>"
+
+
+def _loose(node: Node) -> str:
+    """`loose`, where the `<p>` of the items do not tell it."""
+    told = any(_tells(*item["content"][:2]) for item in node["content"])
+    return "loose" if node["attrs"]["loose"] and not told else ""
+
+
+def _tells(first: Node, second: Node | None = None) -> bool:
+    """Whether an item's beginning has a `<p>` exactly because its list is loose."""
+    return is_plain(first) and "content" in first and not (second and second["type"] == "paragraph")
+
+
+def _spaced(node: Node, inner: str) -> str:
+    """The items of a list: with `<p>` around first paragraphs where there is air between its items."""
+    if not node["attrs"]["loose"]:
+        return inner.replace("\x01", "").replace("\x02", "")
+    return inner.replace("\x01", "\n<p>").replace("\x02\n", "</p>\n").replace("\x02", "</p>\n")
+
+
+def quote(node: Node, inner: str, html: Html) -> str:
+    source, address = escape(node["attrs"]["source"]), escape(node["attrs"]["address"])
+    cite = f' cite="{address}"' if address else ""
+    if source and address:
+        source = f'<a href="{address}">{source}</a>'
+    foot = f'<footer class="source">{source}</footer>\n' if source else ""
+    if len(node["content"]) == 1 and is_plain(node["content"][0]) and "content" not in node["content"][0]:
+        return f"<blockquote{cite}>\n{foot}</blockquote>"
+    return f"<blockquote{cite}>\n{inner}\n{foot}</blockquote>"
 
 
 def code_block(node: Node, inner: str, html: Html) -> str:
     language = node["attrs"]["language"]
     name = f' class="language-{escape(language)}"' if language else ""
-    return f"<pre><code{name}>{inner}</code></pre>"
+    if html.is_page and language:
+        inner = coloured(plain(node), language)
+    scrolls = ' tabindex="0"' if html.is_page else ""
+    end = "\n" if inner else ""
+    return f"<pre{scrolls}><code{name}>{inner}{end}</code></pre>"
 
 
 def picture(node: Node, inner: str, html: Html) -> str:
     """The first picture of a text loads at once, the others when they come near."""
     attrs = node["attrs"]
     rendition = html.rendition(attrs["src"])
-    caption = f"<figcaption>{inner}</figcaption>" if inner else ""
+    caption = f"<figcaption{classes(typed(node))}>{inner}</figcaption>" if inner else ""
     alt = escape(attrs["alt"])
     if rendition is None:
         return f'<figure class="picture"><a href="{escape(attrs["src"])}">{alt or "Picture"}</a>{caption}</figure>'
@@ -94,15 +235,49 @@ def picture(node: Node, inner: str, html: Html) -> str:
     if rendition.width and rendition.height:
         parts += [f'width="{rendition.width}"', f'height="{rendition.height}"']
     parts.append(f'alt="{alt}"')
-    parts.append('loading="lazy" decoding="async"' if html.pictures else 'fetchpriority="high"')
+    if not html.is_page and _is_title(node):
+        title = f' title="{escape(plain(node))}"' if inner else ""
+        return f"<p><img {' '.join(parts)}{title}></p>"
+    if html.is_page:
+        parts.append('loading="lazy" decoding="async"' if html.pictures else 'fetchpriority="high"')
     html.pictures += 1
     return f'<figure class="picture"><img {" ".join(parts)}>{caption}</figure>'
 
 
-def tag(name: str) -> Callable[[dict, str], str]:
+def _is_title(node: Node) -> bool:
+    """Whether a caption can be told as the image's title: plain words, other than its alternative text."""
+    content = node.get("content", ())
+    is_words = len(content) == 1 and content[0]["type"] == "text" and "marks" not in content[0]
+    return not content or (is_words and not typed(node) and plain(node) != node["attrs"]["alt"])
+
+
+def fill_in(node: Node, inner: str, html: Html) -> str:
+    """The value of a fill-in; its name in braces where it has none here."""
+    name = node["attrs"]["name"]
+    value = html.fill(name)
+    words = escape(value if value is not None else f"{{{name}}}", quote=False)
+    return words if html.is_page else f'<span class="fill-in" data-fill-in="{name}">{words}</span>'
+
+
+def tag(name: str) -> Callable[[dict, str, Html], str]:
     """A function for marks that are one element around the marked text."""
-    return lambda attrs, inner: f"<{name}>{inner}</{name}>"
+    return lambda attrs, inner, html: f"<{name}>{inner}</{name}>"
 
 
-def link(attrs: dict, inner: str) -> str:
-    return f'<a href="{escape(attrs["href"])}">{inner}</a>'
+def classed(name: str, attribute: str) -> Callable[[dict, str, Html], str]:
+    """A function for marks told by a class that ends in their one attribute."""
+    return lambda attrs, inner, html: f'<{name} class="{attribute}-{attrs[attribute]}">{inner}</{name}>'
+
+
+def link(attrs: dict, inner: str, html: Html) -> str:
+    """A link; its words alone where readers cannot go there."""
+    found = html.address(attrs["href"])
+    if found is None:
+        return inner
+    href, more = found
+    relations = dict.fromkeys([*(("sponsored", "nofollow") if attrs["paid"] else ()), *more, *(("noopener",) if attrs["window"] == "new" else ())])
+    rel = f' rel="{" ".join(relations)}"' if relations else ""
+    title = f' title="{escape(attrs["title"])}"' if attrs["title"] else ""
+    target = ' target="_blank"' if attrs["window"] == "new" else ""
+    exact = "" if html.is_page or unwrapped(href) == href else " data-exact"
+    return f'<a href="{escape(href)}"{title}{target}{rel}{exact}>{inner}</a>'

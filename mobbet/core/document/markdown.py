@@ -1,4 +1,8 @@
-"""What each node and mark becomes in CommonMark. Blocks take (node, written parts)."""
+"""What each node and mark becomes in CommonMark. Blocks take (node, written parts).
+
+A function answers None where CommonMark has no sign for what the node holds; a mark that answers None
+is written as the HTML of the mark.
+"""
 
 from __future__ import annotations
 
@@ -13,41 +17,97 @@ Node = dict[str, Any]
 _SPECIAL = re.compile(r"([\\`*_\[\]<>~])")
 _ENTITY = re.compile(r"&(?=#?\w+;)")
 _LINE_START = re.compile(r"^(\s*)([#>+=-]|\d{1,9}(?=[.)]))", re.MULTILINE)
+_ODD_SPACE = re.compile(r"[^\S \n]|\ufeff|(?<= ) ")
 
 
 def escape_text(text: str) -> str:
     """Text in which nothing reads as a sign of Markdown any more."""
-    return _ENTITY.sub("&amp;", _SPECIAL.sub(r"\\\1", text))
+    escaped = _ENTITY.sub("&amp;", _SPECIAL.sub(r"\\\1", text))
+    return _ODD_SPACE.sub(lambda match: f"&#{ord(match.group())};", escaped)
 
 
 def inline(node: Node, parts: list[str]) -> str:
     return "".join(parts)
 
 
-def paragraph(node: Node, parts: list[str]) -> str:
-    return _protect("".join(parts))
+def paragraph(node: Node, parts: list[str]) -> str | None:
+    return _protect("".join(parts)) if node["attrs"]["align"] == "start" else None
 
 
 def heading(node: Node, parts: list[str]) -> str:
-    words = "".join(parts).replace("\\\n", " ")
-    return f"{'#' * node['attrs']['level']} {re.sub(r'(#+)$', lambda m: chr(92) + m.group(1), words)}".rstrip()
+    """A fixed anchor stands after the words, as an empty `<a id>`."""
+    words = "".join(parts).replace("\\\n", "<br>")
+    anchor = f' <a id="{node["attrs"]["anchor"]}"></a>' if node["attrs"]["anchor"] else ""
+    return f"{'#' * node['attrs']['level']} {re.sub(r'(#+)$', lambda m: chr(92) + m.group(1), words)}".rstrip() + anchor
 
 
 def blocks(node: Node, parts: list[str]) -> str:
-    return "\n\n".join(parts)
+    """Blocks parted by blank lines; two lists of one kind in a row are kept apart by an empty comment."""
+    written: list[str] = []
+    before = ""
+    for child, part in zip(node["content"], parts, strict=True):
+        kind = child["type"]
+        if kind == before and kind in ("bulletList", "orderedList"):
+            written.append("<!-- -->")
+        written.append(part)
+        before = kind
+    return "\n\n".join(written)
 
 
-def quote(node: Node, parts: list[str]) -> str:
+def quote(node: Node, parts: list[str]) -> str | None:
+    if node["attrs"]["source"] or node["attrs"]["address"]:
+        return None
     return re.sub(r"^", "> ", blocks(node, parts), flags=re.MULTILINE).replace("> \n", ">\n")
 
 
-def bullet_list(node: Node, parts: list[str]) -> str:
-    return _join_items(node, [_hang("- ", part) for part in parts])
+def bullet_list(node: Node, parts: list[str]) -> str | None:
+    if node["attrs"]["sign"] != "disc":
+        return None
+    return _join_items(node, [_hang("- ", _item(item, part)) for item, part in zip(node["content"], parts, strict=True)])
 
 
-def ordered_list(node: Node, parts: list[str]) -> str:
+def ordered_list(node: Node, parts: list[str]) -> str | None:
     start = node["attrs"]["start"]
-    return _join_items(node, [_hang(f"{start + index}. ", part) for index, part in enumerate(parts)])
+    if node["attrs"]["numbers"] != "decimal" or start + len(parts) > 1_000_000_000:
+        return None
+    items = zip(node["content"], parts, strict=True)
+    return _join_items(node, [_hang(f"{start + index}. ", _item(item, part)) for index, (item, part) in enumerate(items)])
+
+
+def fenced(node: Node, parts: list[str]) -> None:
+    """For kinds that CommonMark lacks."""
+    return None
+
+
+def table(node: Node, parts: list[str]) -> str | None:
+    """A table of pipes, where the first row alone is a heading and every cell is one line."""
+    rows = node["content"]
+    first = rows[0].get("content", ())
+    aligns = [cell["attrs"]["align"] for cell in first]
+    is_plain = (
+        not node["attrs"]["caption"] and first and len(rows) > 1
+        and all(cell["type"] == "tableHeader" for cell in first)
+        and all(_is_plain_row(row, aligns, is_first=index == 0) for index, row in enumerate(rows))
+    )  # fmt: skip
+    if not is_plain or any("\n" in part.replace("\\\n", "") for part in parts):
+        return None
+    lines = [part.replace("\\\n", "<br>") for part in parts]
+    rule = "| " + " | ".join({"start": "---", "centre": ":---:", "end": "---:"}[align] for align in aligns) + " |"
+    return "\n".join([lines[0], rule, *lines[1:]])
+
+
+def _is_plain_row(row: Node, aligns: list[str], is_first: bool) -> bool:
+    cells = row.get("content", ())
+    return len(cells) == len(aligns) and all(
+        cell["type"] == ("tableHeader" if is_first else "tableCell")
+        and (cell["attrs"]["colspan"], cell["attrs"]["rowspan"], cell["attrs"]["align"]) == (1, 1, align)
+        and [(block["type"], block.get("attrs")) for block in cell["content"]] == [("paragraph", {"align": "start"})]
+        for cell, align in zip(cells, aligns, strict=True)
+    )
+
+
+def table_row(node: Node, parts: list[str]) -> str:
+    return "| " + " | ".join(re.sub(r"(?<!\\)((?:\\\\)*)\|", r"\1\\|", part) for part in parts) + " |"
 
 
 def code_block(node: Node, parts: list[str]) -> str:
@@ -65,33 +125,39 @@ def line_break(node: Node, parts: list[str]) -> str:
     return "\\\n"
 
 
-def picture(node: Node, parts: list[str]) -> str:
-    """The caption is the image's title, as plain words."""
+def fill_in(node: Node, parts: list[str]) -> str:
+    return f'<span data-fill-in="{node["attrs"]["name"]}"></span>'
+
+
+def picture(node: Node, parts: list[str]) -> str | None:
+    """A caption of plain words is the image's title."""
     attrs, caption = node["attrs"], plain(node)
+    if any(child["type"] != "text" or "marks" in child for child in node.get("content", ())):
+        return None
     title = f' "{_title(caption)}"' if caption else ""
     return f"![{escape_text(attrs['alt'])}]({_address(attrs['src'])}{title})"
 
 
-def delimited(sign: str, tag: str) -> Callable[[dict, str, str, str], str]:
-    """A mark written with a sign on both sides; with HTML tags where CommonMark would not see the sign.
+def delimited(sign: str) -> Callable[[dict, str, str, str], str | None]:
+    """A mark written with a sign on both sides, where CommonMark would see it.
 
     The function takes (attrs, inner, the character before, the character after). A sign is sure to
     be read when letters or digits stand inside it and none outside.
     """
 
-    def write(attrs: dict, inner: str, before: str, after: str) -> str:
+    def write(attrs: dict, inner: str, before: str, after: str) -> str | None:
         sure = (
             inner[:1].isalnum() and inner[-1:].isalnum()
             and not before.isalnum() and not after.isalnum()
         )  # fmt: skip
-        return f"{sign}{inner}{sign}" if sure else f"<{tag}>{inner}</{tag}>"
+        return f"{sign}{inner}{sign}" if sure else None
 
     return write
 
 
-def tagged(tag: str) -> Callable[[dict, str, str, str], str]:
-    """A mark for which CommonMark has no sign, written with its HTML tags."""
-    return lambda attrs, inner, before, after: f"<{tag}>{inner}</{tag}>"
+def tagged(attrs: dict, inner: str, before: str, after: str) -> None:
+    """A mark for which CommonMark has no sign."""
+    return None
 
 
 def code(attrs: dict, inner: str, before: str, after: str) -> str:
@@ -102,8 +168,11 @@ def code(attrs: dict, inner: str, before: str, after: str) -> str:
     return f"{fence}{pad}{inner}{pad}{fence}"
 
 
-def link(attrs: dict, inner: str, before: str, after: str) -> str:
-    return f"[{inner}]({_address(attrs['href'])})"
+def link(attrs: dict, inner: str, before: str, after: str) -> str | None:
+    if attrs["window"] != "here" or attrs["paid"]:
+        return None
+    title = f' "{_title(attrs["title"])}"' if attrs["title"] else ""
+    return f"[{inner}]({_address(attrs['href'])}{title})"
 
 
 def _address(address: str) -> str:
@@ -116,13 +185,18 @@ def _title(words: str) -> str:
     return re.sub(r'(["\\])', r"\\\1", words)
 
 
+def _item(item: Node, part: str) -> str:
+    """An item of one empty paragraph needs no more than its sign."""
+    content = item["content"]
+    return "" if len(content) == 1 and "content" not in content[0] and content[0]["attrs"]["align"] == "start" else part
+
+
 def _hang(sign: str, part: str) -> str:
-    return sign + re.sub(r"\n(?=[^\n])", "\n" + " " * len(sign), part)
+    return (sign + re.sub(r"\n(?=[^\n])", "\n" + " " * len(sign), part)).rstrip(" ")
 
 
 def _join_items(node: Node, items: list[str]) -> str:
-    loose = any(len(item["content"]) > 1 and item["content"][1]["type"] == "paragraph" for item in node["content"])
-    return ("\n\n" if loose else "\n").join(items)
+    return ("\n\n" if node["attrs"]["loose"] else "\n").join(items)
 
 
 def _protect(text: str) -> str:

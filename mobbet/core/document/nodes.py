@@ -1,37 +1,22 @@
 """The node table: a row for everything that a post can hold, and for each mark on its text.
 
-Adding a kind is one row here, its functions in `html`, `markdown` and `text`, and its mirror in
-the writing surface (a test compares the two).
+Adding a kind is one row here, its functions in `html` (or `html_kinds`), `markdown` and `text`, and its
+mirror in the writing surface (a test compares the two).
 """
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.core.document import html, markdown, text
+from mobbet.core.document import html, html_kinds, markdown, text
+from mobbet.core.document.attributes import (
+    Attribute, address_or_none, criteria, language, lines, matching, one_of, raw_html, switch, whole, words,
+)  # fmt: skip
 from mobbet.core.document.links import clean_address, clean_picture
-
-_MISSING = object()
-
-
-@dataclass(frozen=True)
-class Attribute:
-    """One attribute of a node or mark.
-
-    `read` returns the value as it is kept, or None when it cannot be one; `default` is used when
-    the attribute is absent, and without a default it must be given.
-    """
-
-    name: str
-    read: Callable[[Any], Any]
-    default: Any = _MISSING
-
-    @property
-    def is_required(self) -> bool:
-        return self.default is _MISSING
+from mobbet.core.document.palette import NAMES
+from mobbet.core.document.signs import SIGNS
 
 
 @dataclass(frozen=True)
@@ -39,14 +24,15 @@ class NodeType:
     """One row: what may stand in the node, and what it becomes in each format.
 
     `content` is a ProseMirror content expression. `html` takes (node, inner, Html); `markdown` and
-    `text` take (node, the written parts of its content).
+    `text` take (node, the written parts of its content). `markdown` answers None for a node that
+    CommonMark has no sign for; `write` then puts it in the notation of `notation`.
     """
 
     name: str
     content: str
     group: str
     html: Callable[..., str]
-    markdown: Callable[..., str]
+    markdown: Callable[..., str | None]
     text: Callable[..., str]
     attributes: tuple[Attribute, ...] = ()
     marks: bool = True
@@ -57,71 +43,108 @@ class MarkType:
     """One row of the marks; a mark of an earlier row encloses those of later ones."""
 
     name: str
-    html: Callable[[dict, str], str]
-    markdown: Callable[[dict, str, str, str], str]
+    html: Callable[..., str]
+    markdown: Callable[[dict, str, str, str], str | None]
     attributes: tuple[Attribute, ...] = ()
 
 
-def _whole(least: int, most: int) -> Callable[[Any], int | None]:
-    def read(value: Any) -> int | None:
-        is_whole = isinstance(value, int) and not isinstance(value, bool)
-        return value if is_whole and least <= value <= most else None
-
-    return read
-
-
-def _words(longest: int) -> Callable[[Any], str | None]:
-    def read(value: Any) -> str | None:
-        return " ".join(value.split()) if isinstance(value, str) and len(value) <= longest else None
-
-    return read
-
-
-def _language(value: Any) -> str | None:
-    if value is None:
-        return ""
-    return value if isinstance(value, str) and re.fullmatch(r"[\w+#.-]{0,40}", value) else None
-
+SIGNS_OF_LISTS = ("disc", "circle", "square", "tick", "star", "arrow")
+NUMBERS = ("decimal", "lower-alpha", "upper-alpha", "lower-roman", "upper-roman", "lower-greek")
+SHARES = (25, 33, 40, 50, 60, 67, 75)
+_ALIGN = Attribute("align", one_of("start", "centre", "end"), "start")
+_CELL = (Attribute("colspan", whole(1, 60), 1), Attribute("rowspan", whole(1, 500), 1), _ALIGN)
+_ANCHOR = matching(r"[\w-]{0,64}")
 
 NODES: tuple[NodeType, ...] = (
-    NodeType("doc", "block+", "", html.element("div"), markdown.blocks, text.blocks),
-    NodeType("paragraph", "inline*", "block", html.element("p"), markdown.paragraph, text.inline),
+    NodeType("doc", "(block | top)+", "", html.element("div"), markdown.blocks, text.blocks),
+    NodeType("paragraph", "inline*", "block", html.paragraph, markdown.paragraph, text.inline, (_ALIGN,)),
     NodeType(
         "heading", "inline*", "block", html.heading, markdown.heading, text.inline,
-        (Attribute("level", _whole(1, 6)),),
+        (Attribute("level", whole(1, 6)), Attribute("anchor", _ANCHOR, "")),
     ),
-    NodeType("bulletList", "listItem+", "block", html.element("ul"), markdown.bullet_list, text.bullet_list),
+    NodeType(
+        "bulletList", "listItem+", "block", html.bullet_list, markdown.bullet_list, text.bullet_list,
+        (Attribute("sign", one_of(*SIGNS_OF_LISTS), "disc"), Attribute("loose", switch, False)),
+    ),
     NodeType(
         "orderedList", "listItem+", "block", html.ordered_list, markdown.ordered_list, text.ordered_list,
-        (Attribute("start", _whole(0, 999_999_999), 1),),
+        (Attribute("start", whole(0, 999_999_999), 1), Attribute("numbers", one_of(*NUMBERS), "decimal"), Attribute("loose", switch, False)),
     ),
     NodeType("listItem", "paragraph block*", "", html.list_item, markdown.blocks, text.blocks),
-    NodeType("quote", "block+", "block", html.element("blockquote"), markdown.quote, text.blocks),
+    NodeType(
+        "quote", "block+", "block", html.quote, markdown.quote, text.quote,
+        (Attribute("source", words(300), ""), Attribute("address", address_or_none, "")),
+    ),
     NodeType(
         "codeBlock", "text*", "block", html.code_block, markdown.code_block, text.inline,
-        (Attribute("language", _language, ""),), marks=False,
+        (Attribute("language", language, ""),), marks=False,
     ),
     NodeType("divider", "", "block", html.void("hr"), markdown.divider, text.divider),
     NodeType(
         "picture", "inline*", "block", html.picture, markdown.picture, text.picture,
-        (Attribute("src", clean_picture), Attribute("alt", _words(2000), "")),
+        (Attribute("src", clean_picture), Attribute("alt", words(2000), "")),
     ),
-    NodeType("lineBreak", "", "inline", html.void("br"), markdown.line_break, text.line_break),
+    NodeType(
+        "table", "tableRow+", "block", html_kinds.table, markdown.table, text.table,
+        (Attribute("caption", words(300), ""),),
+    ),
+    NodeType("tableRow", "cell*", "", html_kinds.table_row, markdown.table_row, text.table_row),
+    NodeType("tableCell", "block+", "cell", html_kinds.table_cell, markdown.blocks, text.blocks, _CELL),
+    NodeType("tableHeader", "block+", "cell", html_kinds.table_header, markdown.blocks, text.blocks, _CELL),
+    NodeType(
+        "callout", "block+", "block", html_kinds.callout, markdown.fenced, text.callout,
+        (Attribute("sign", one_of(*SIGNS), "note"), Attribute("tint", one_of(*NAMES), "moss"), Attribute("title", words(200), "")),
+    ),
+    NodeType(
+        "button", "", "block", html_kinds.button, markdown.fenced, text.button,
+        (Attribute("words", words(120), ""), Attribute("address", address_or_none, ""), Attribute("weight", one_of("strong", "quiet"), "strong")),
+    ),
+    NodeType("beside", "side side", "block", html_kinds.beside, markdown.fenced, text.blocks, (Attribute("share", one_of(*SHARES), 50),)),
+    NodeType("side", "block+", "", html_kinds.side, markdown.fenced, text.blocks),
+    NodeType("contents", "", "block", html_kinds.contents, markdown.fenced, text.nothing, (Attribute("depth", whole(2, 6), 3),)),
+    NodeType("teaserLine", "", "top", html_kinds.teaser_line, markdown.fenced, text.nothing),
+    NodeType(
+        "review", "", "block", html_kinds.review, markdown.fenced, text.review,
+        (
+            Attribute("name", words(200), ""), Attribute("criteria", criteria, []), Attribute("points_for", lines(20, 300), []),
+            Attribute("points_against", lines(20, 300), []), Attribute("verdict", words(1000), ""),
+        ),
+    ),
+    NodeType("rawHtml", "", "block", html_kinds.raw_html, markdown.fenced, text.raw_html, (Attribute("html", raw_html, ""),)),
+    NodeType("standing", "", "block", html_kinds.standing, markdown.fenced, text.nothing, (Attribute("copy", whole(1, 10**12)),)),
+    NodeType("fillIn", "", "inline", html.fill_in, markdown.fill_in, text.fill_in, (Attribute("name", matching(r"[a-z][a-z0-9-]{0,40}")),)),
+    NodeType("lineBreak", "", "inline", html.line_break, markdown.line_break, text.line_break, marks=False),
     NodeType("text", "", "inline", html.element("span"), markdown.inline, text.inline),
 )  # fmt: skip
 
 MARKS: tuple[MarkType, ...] = (
-    MarkType("link", html.link, markdown.link, (Attribute("href", clean_address),)),
-    MarkType("strong", html.tag("strong"), markdown.delimited("**", "strong")),
-    MarkType("emphasis", html.tag("em"), markdown.delimited("*", "em")),
-    MarkType("underline", html.tag("u"), markdown.tagged("u")),
-    MarkType("strike", html.tag("s"), markdown.delimited("~~", "s")),
+    MarkType(
+        "link", html.link, markdown.link,
+        (
+            Attribute("href", clean_address), Attribute("title", words(300), ""),
+            Attribute("window", one_of("here", "new"), "here"), Attribute("paid", switch, False),
+        ),
+    ),
+    MarkType("emphasis", html.tag("em"), markdown.delimited("*")),
+    MarkType("strong", html.tag("strong"), markdown.delimited("**")),
+    MarkType("underline", html.tag("u"), markdown.tagged),
+    MarkType("strike", html.tag("s"), markdown.delimited("~~")),
+    MarkType("superscript", html.tag("sup"), markdown.tagged),
+    MarkType("subscript", html.tag("sub"), markdown.tagged),
+    MarkType("size", html.classed("span", "step"), markdown.tagged, (Attribute("step", one_of(-2, -1, 1, 2, 3)),)),
+    MarkType("tint", html.classed("span", "tint"), markdown.tagged, (Attribute("tint", one_of(*NAMES)),)),
+    MarkType("marker", html.classed("mark", "marker"), markdown.tagged, (Attribute("marker", one_of(*NAMES)),)),
     MarkType("code", html.tag("code"), markdown.code),
-)
+)  # fmt: skip
 
 NODE: dict[str, NodeType] = {row.name: row for row in NODES}
 MARK: dict[str, MarkType] = {row.name: row for row in MARKS}
 RANK: dict[str, int] = {row.name: rank for rank, row in enumerate(MARKS)}
+
+
+def defaults(name: str) -> dict[str, Any]:
+    """The attributes of a node as they are when nothing is said; required ones are left out."""
+    return {row.name: row.default for row in NODE[name].attributes if not row.is_required}
 
 
 def description() -> dict[str, Any]:

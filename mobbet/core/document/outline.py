@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.core.document.html import Html
+from mobbet.core.document.html import Html, entries
 from mobbet.core.document.links import media_number
 from mobbet.core.document.text import plain
 from mobbet.core.document.write import inline_html, to_text
@@ -48,12 +48,11 @@ def walk(node: Node) -> Iterator[Node]:
 
 def headings(document: Node) -> tuple[Heading, ...]:
     """The headings in order, with the anchors that HTML gives them."""
-    html = Html()
+    blocks = [
+        block for block, top in enumerate(document["content"]) for node in ([top, *walk(top)]) if node["type"] == "heading"
+    ]
     return tuple(
-        Heading(node["attrs"]["level"], plain(node), html.anchor(plain(node)), block)
-        for block, top in enumerate(document["content"])
-        for node in ([top, *walk(top)])
-        if node["type"] == "heading"
+        Heading(entry.level, entry.words, entry.anchor, block) for entry, block in zip(entries(document), blocks, strict=True)
     )
 
 
@@ -75,21 +74,24 @@ def pictures(document: Node) -> tuple[int, ...]:
     return tuple(dict.fromkeys(number for number in numbers if number is not None))
 
 
-def teaser_html(document: Node) -> str:
-    """The first paragraph that has words, as inline HTML; '' when there is none."""
-    for block in document["content"]:
-        if block["type"] == "paragraph" and plain(block).strip():
-            return inline_html(_without_links(block["content"]))
-    return ""
+def teaser(document: Node) -> list[Node]:
+    """The paragraphs with words that lists show: those above the teaser line, or else the first one."""
+    blocks = document["content"]
+    line = next((at for at, block in enumerate(blocks) if block["type"] == "teaserLine"), None)
+    above = blocks if line is None else blocks[:line]
+    found = [node for top in above for node in [top, *walk(top)] if node["type"] == "paragraph" and plain(node).strip()]
+    return found if line is not None else [node for node in found if node in above][:1]
+
+
+def teaser_html(document: Node, html: Html | None = None) -> str:
+    """The teaser as inline HTML; '' when there is none."""
+    return " ".join(inline_html(_without_links(block["content"]), html) for block in teaser(document))
 
 
 def teaser_text(document: Node, longest: int = 160) -> str:
-    """The first paragraph's words, cut after a whole word with an ellipsis."""
-    for block in document["content"]:
-        words = " ".join(plain(block).split()) if block["type"] == "paragraph" else ""
-        if words:
-            return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0].rstrip(",;:. ") + "…"
-    return ""
+    """The teaser's words, cut after a whole word with an ellipsis."""
+    words = " ".join(" ".join(plain(block) for block in teaser(document)).split())
+    return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0].rstrip(",;:. ") + "…"
 
 
 def lead(document: Node) -> Lead:

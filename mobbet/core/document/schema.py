@@ -8,9 +8,12 @@ from __future__ import annotations
 
 import json
 import re
+from functools import lru_cache
 from typing import Any
 
-from mobbet.core.document.nodes import MARK, NODE, RANK, Attribute, NodeType
+from mobbet.core.document import tables
+from mobbet.core.document.attributes import UNPRINTABLE, Attribute
+from mobbet.core.document.nodes import MARK, NODE, RANK, NodeType
 from mobbet.core.errors import BadDocument
 
 Node = dict[str, Any]
@@ -18,11 +21,8 @@ Node = dict[str, Any]
 DEEPEST = 50
 MOST_NODES = 200_000
 MOST_BYTES = 5_000_000
-UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
-
-"""Characters that XML and browsers refuse, and halves of characters."""
-
-EMPTY: Node = {"type": "doc", "content": [{"type": "paragraph"}]}
+PARAGRAPH: Node = {"type": "paragraph", "attrs": {"align": "start"}}
+EMPTY: Node = {"type": "doc", "content": [PARAGRAPH]}
 
 
 def read(source: str | bytes) -> Node:
@@ -43,6 +43,24 @@ def check(tree: Any) -> Node:
     return _Check().node(tree, "the document", 0)
 
 
+def load(kept: str) -> Node:
+    """A document as it was kept; attributes that its kinds got since then have their defaults."""
+    return _complete(json.loads(kept))
+
+
+def _complete(node: Node) -> Node:
+    row = NODE[node["type"]]
+    missing = [attribute for attribute in row.attributes if attribute.name not in node.get("attrs", ())]
+    if missing:
+        node["attrs"] = {**node.get("attrs", {}), **{attribute.name: attribute.default for attribute in missing}}
+    for mark in node.get("marks", ()):
+        for attribute in MARK[mark["type"]].attributes:
+            mark["attrs"].setdefault(attribute.name, attribute.default)
+    for child in node.get("content", ()):
+        _complete(child)
+    return node
+
+
 class _Check:
     def __init__(self) -> None:
         self.count = 0
@@ -58,7 +76,10 @@ class _Check:
         content = self._content(tree, row, place, depth)
         if content:
             node["content"] = content
-        return node
+        marks = _marks(tree.get("marks"), place) if row.marks and row.group == "inline" else []
+        if marks:
+            node["marks"] = marks
+        return _settled(node)
 
     def _row(self, tree: Any, place: str, depth: int) -> NodeType:
         if depth > DEEPEST:
@@ -93,22 +114,46 @@ class _Check:
         if row.content in ("inline*", "text*"):
             children = _join_text(children, row)
         elif row.content.endswith("+") and not children:
-            children = [{"type": "paragraph"}] if row.content == "block+" else []
+            children = [PARAGRAPH] if row.content in ("block+", "(block | top)+") else []
         _fits(children, row, place)
         return children
+
+
+def _settled(node: Node) -> Node:
+    """The node with what follows from its content: tables are square, lists without words are not loose."""
+    if node["type"] == "table":
+        return tables.squared(node)
+    if node.get("attrs", {}).get("loose") and not any("content" in item["content"][0] for item in node["content"]):
+        node["attrs"]["loose"] = False
+    return node
 
 
 def _fits(children: list[Node], row: NodeType, place: str) -> None:
     """Raises BadDocument unless the children match the row's content expression."""
     names = [child["type"] for child in children]
-    terms = row.content.split()
-    for index, name in enumerate(names):
-        term = terms[min(index, len(terms) - 1)] if terms else ""
-        wanted = term.rstrip("+*")
-        if name != wanted and NODE[name].group != wanted:
+    allowed, whole = _expression(row.content)
+    for name in names:
+        if name not in allowed:
             raise BadDocument(f"“{name}” cannot stand in “{row.name}”.", place)
-    if not names and terms and not terms[0].endswith("*"):
+    if whole.fullmatch("".join(f"{name} " for name in names)):
+        return
+    if not names:
         raise BadDocument(f"“{row.name}” cannot be empty.", place)
+    raise BadDocument(f"“{row.name}” must hold: {row.content}.", place)
+
+
+@lru_cache(maxsize=64)
+def _expression(content: str) -> tuple[frozenset[str], re.Pattern[str]]:
+    """A ProseMirror content expression as the names it allows, and a pattern for names that each end in a space."""
+    allowed: set[str] = set()
+
+    def alternatives(match: re.Match[str]) -> str:
+        names = [row.name for row in NODE.values() if match.group() in (row.name, row.group)]
+        allowed.update(names)
+        return "(?:" + "|".join(f"{name} " for name in names) + ")"
+
+    pattern = "".join(re.sub(r"\w+", alternatives, term) for term in re.sub(r"\s*\|\s*", "|", content).split())
+    return frozenset(allowed), re.compile(pattern)
 
 
 def _join_text(children: list[Node], row: NodeType) -> list[Node]:
@@ -116,7 +161,7 @@ def _join_text(children: list[Node], row: NodeType) -> list[Node]:
     for child in children:
         if child["type"] == "text":
             if not row.marks:
-                child = {"type": "text", "text": child["text"]}
+                child = {"type": "text", "text": re.sub(r"\r\n?", "\n", child["text"])}
             else:
                 child = {**child, "text": re.sub(r"[\r\n]+", " ", child["text"])}
             if not child["text"]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+from html import unescape
 from typing import Any
 
 Node = dict[str, Any]
@@ -13,6 +15,8 @@ def plain(node: Node) -> str:
         return node["text"]
     if node["type"] == "lineBreak":
         return " "
+    if node["type"] == "fillIn":
+        return f"{{{node['attrs']['name']}}}"
     return "".join(plain(child) for child in node.get("content", ()))
 
 
@@ -45,6 +49,47 @@ def picture(node: Node, parts: list[str]) -> str:
     """The alternative text stands in for the picture, the caption follows."""
     alt, caption = node["attrs"]["alt"], "".join(parts)
     return "\n".join(line for line in (f"[{alt}]" if alt else "", caption) if line)
+
+
+def quote(node: Node, parts: list[str]) -> str:
+    source = node["attrs"]["source"]
+    return blocks(node, [*parts, f"({source})" if source else ""])
+
+
+def fill_in(node: Node, parts: list[str]) -> str:
+    return f"{{{node['attrs']['name']}}}"
+
+
+def table(node: Node, parts: list[str]) -> str:
+    caption = node["attrs"]["caption"]
+    return "\n".join([caption, *parts] if caption else parts)
+
+
+def table_row(node: Node, parts: list[str]) -> str:
+    return " | ".join(" ".join(part.split()) for part in parts)
+
+
+def callout(node: Node, parts: list[str]) -> str:
+    return blocks(node, [node["attrs"]["title"], *parts])
+
+
+def button(node: Node, parts: list[str]) -> str:
+    return node["attrs"]["words"]
+
+
+def nothing(node: Node, parts: list[str]) -> str:
+    return ""
+
+
+def review(node: Node, parts: list[str]) -> str:
+    attrs = node["attrs"]
+    lines = [attrs["name"], *(f"{name}: {score:g}" for name, score, _ in attrs["criteria"])]
+    lines += [f"+ {words}" for words in attrs["points_for"]] + [f"- {words}" for words in attrs["points_against"]]
+    return "\n".join([*lines, *([attrs["verdict"]] if attrs["verdict"] else [])])
+
+
+def raw_html(node: Node, parts: list[str]) -> str:
+    return " ".join(unescape(re.sub(r"<[^>]*>", " ", node["attrs"]["html"])).split())
 
 
 def _hang(sign: str, part: str) -> str:

@@ -3,25 +3,41 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from html import escape
 from typing import Any
 
-from mobbet.core.document.html import Html
+from mobbet.core.document import notation
+from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.html import Html, entries
 from mobbet.core.document.markdown import escape_text
 from mobbet.core.document.nodes import MARK, NODE
+from mobbet.core.errors import BadDocument
 
 Node = dict[str, Any]
 
-
 def to_html(document: Node, html: Html | None = None) -> str:
     """HTML of a checked document, one block a line, without an element around it."""
-    html = html or Html()
+    if is_empty(document):
+        return ""
+    html = replace(html or Html(), entries=entries(document))
     return "\n".join(_html(block, html) for block in document["content"])
 
 
 def to_markdown(document: Node) -> str:
-    """CommonMark of a checked document, ending with one line break."""
-    return _markdown(document) + "\n"
+    """CommonMark of a checked document, with Mobbet's notation for what it lacks, ending with one line break.
+
+    Each block is read back as it is written; one that would come back as another is written as HTML.
+    """
+    if is_empty(document):
+        return "\n"
+    parts = [_sure(block, _markdown(block)) for block in document["content"]]
+    return NODE["doc"].markdown(document, parts) + "\n"
+
+
+def is_empty(document: Node) -> bool:
+    """Whether a document is one empty paragraph."""
+    return document["content"] == [{"type": "paragraph", "attrs": {"align": "start"}}]
 
 
 def to_text(document: Node) -> str:
@@ -29,9 +45,10 @@ def to_text(document: Node) -> str:
     return _text(document)
 
 
-def inline_html(nodes: list[Node]) -> str:
+def inline_html(nodes: list[Node], html: Html | None = None) -> str:
     """HTML of inline nodes, such as a caption or a teaser's paragraph."""
-    return _inline(nodes, 0, lambda node: _html(node, Html()), lambda mark, inner, *_: MARK[mark["type"]].html(mark.get("attrs", {}), inner))
+    html = html or Html()
+    return _inline(nodes, lambda node: _html(node, html), lambda mark, inner, *_: MARK[mark["type"]].html(mark.get("attrs", {}), inner, html))
 
 
 def _html(node: Node, html: Html) -> str:
@@ -39,18 +56,53 @@ def _html(node: Node, html: Html) -> str:
         return escape(node["text"], quote=False)
     content = node.get("content", [])
     if "inline" in NODE[node["type"]].content:
-        inner = inline_html(content)
+        inner = inline_html(content, html)
     else:
-        inner = "".join(_html(child, html) for child in content)
+        inner = "\n".join(_html(child, html) for child in content)
     return NODE[node["type"]].html(node, inner, html)
 
 
 def _markdown(node: Node) -> str:
+    """A block in Markdown; in the notation where CommonMark has no sign for it."""
     row = NODE[node["type"]]
     content = node.get("content", [])
-    if row.content == "inline*":
-        return row.markdown(node, [_inline(content, 0, _markdown_leaf, _markdown_mark)])
-    return row.markdown(node, [_markdown(child) for child in content if child["type"] != "text"])
+    if row.content in ("inline*", "text*"):
+        words = _inline(content, _markdown_leaf, _markdown_mark)
+        written = row.markdown(node, [words])
+        if written is None:
+            return _sure(node, notation.fence(notation.kebab(row.name), _given(node), words))
+        return _sure(node, written)
+    parts = [_markdown(child) for child in content]
+    written = row.markdown(node, parts)
+    return _fence(node, parts) if written is None else written
+
+
+def _fence(node: Node, parts: list[str]) -> str:
+    """A block in the notation. Lists stand in it as plain lists, tables as HTML, others as their content."""
+    kind, attrs = notation.kebab(node["type"]), _given(node)
+    if node["type"] in ("bulletList", "orderedList"):
+        plain = {**node, "attrs": {row.name: row.default for row in NODE[node["type"]].attributes}}
+        return notation.fence(kind, attrs, NODE[node["type"]].markdown(plain, parts))
+    if node["type"] == "table":
+        return notation.fence(notation.HTML, {}, to_html({"content": [node]}))
+    if node["type"] == "rawHtml":
+        return notation.fence(kind, {}, node["attrs"]["html"])
+    return notation.fence(kind, attrs, NODE["doc"].markdown(node, parts) if parts else "")
+
+
+def _given(node: Node) -> dict[str, Any]:
+    """The attributes that differ from their defaults."""
+    attributes = NODE[node["type"]].attributes
+    return {row.name: node["attrs"][row.name] for row in attributes if row.is_required or node["attrs"][row.name] != row.default}
+
+
+def _sure(node: Node, written: str) -> str:
+    """The Markdown of a block, or its HTML in the notation when the Markdown would be read as another block."""
+    try:
+        is_same = bool(written) and from_markdown(written)["content"] == [node]
+    except BadDocument:
+        is_same = False
+    return written if is_same else notation.fence(notation.HTML, {}, to_html({"content": [node]}))
 
 
 def _markdown_leaf(node: Node) -> str:
@@ -61,7 +113,9 @@ def _markdown_leaf(node: Node) -> str:
 
 
 def _markdown_mark(mark: Node, inner: str, before: str, after: str) -> str:
-    return MARK[mark["type"]].markdown(mark.get("attrs", {}), inner, before, after)
+    row, attrs = MARK[mark["type"]], mark.get("attrs", {})
+    written = row.markdown(attrs, inner, before, after)
+    return row.html(attrs, inner, Html()) if written is None else written
 
 
 def _text(node: Node) -> str:
@@ -70,33 +124,44 @@ def _text(node: Node) -> str:
     return NODE[node["type"]].text(node, [_text(child) for child in node.get("content", ())])
 
 
-def _inline(nodes: list[Node], depth: int, leaf: Callable, wrap: Callable) -> str:
-    """Writes inline nodes; neighbours that share their mark at `depth` stand in it together.
+def _inline(nodes: list[Node], leaf: Callable, wrap: Callable) -> str:
+    """Writes inline nodes; a mark stands around as many neighbours as share it, the widest outside.
 
-    `leaf(node)` writes a bare node, `wrap(mark, inner, before, after)` puts a mark around it.
+    `leaf(node)` writes a bare node, `wrap(mark, inner, before, after)` puts a mark around it. A line
+    break has no marks of its own and does not end one.
     """
     parts: list[str] = []
     index = 0
     while index < len(nodes):
-        mark = _mark_at(nodes[index], depth)
-        end = index + 1
-        if mark is None:
+        marks = nodes[index].get("marks", ())
+        if not marks:
             parts.append(leaf(nodes[index]))
-        else:
-            while end < len(nodes) and _mark_at(nodes[end], depth) == mark:
-                end += 1
-            inner = _inline(nodes[index:end], depth + 1, leaf, wrap)
-            before = parts[-1][-1:] if parts else ""
-            after = _first_letter(nodes, end)
-            parts.append(wrap(mark, inner, before, after))
+            index += 1
+            continue
+        ends = [_end_of(nodes, index, mark) for mark in marks]
+        end = max(ends)
+        mark = marks[ends.index(end)]
+        inner = _inline([_without(node, mark) for node in nodes[index:end]], leaf, wrap)
+        before = parts[-1][-1:] if parts else ""
+        after = nodes[end].get("text", "")[:1] if end < len(nodes) else ""
+        parts.append(wrap(mark, inner, before, after))
         index = end
     return "".join(parts)
 
 
-def _mark_at(node: Node, depth: int) -> Node | None:
-    marks = node.get("marks", ())
-    return marks[depth] if depth < len(marks) else None
+def _end_of(nodes: list[Node], index: int, mark: Node) -> int:
+    """The index after the last of the neighbours that share a mark from `index` on."""
+    end = index
+    while index < len(nodes):
+        if mark in nodes[index].get("marks", ()):
+            end = index + 1
+        elif nodes[index]["type"] != "lineBreak":
+            break
+        index += 1
+    return end
 
 
-def _first_letter(nodes: list[Node], index: int) -> str:
-    return nodes[index].get("text", "")[:1] if index < len(nodes) else ""
+def _without(node: Node, mark: Node) -> Node:
+    if "marks" not in node:
+        return node
+    return {**node, "marks": [other for other in node["marks"] if other != mark]}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form
@@ -11,7 +10,7 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from mobbet.actions import placing, posts
 from mobbet.actions.workshop import Workshop, post_for
-from mobbet.core.document import outline
+from mobbet.core.document import outline, schema
 from mobbet.core.document.from_html import from_html
 from mobbet.core.errors import BadInput, Conflict, Refused
 from mobbet.store import posts as post_store
@@ -52,7 +51,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "revision": post.revision,
         "saved": revision.saved_at,
         "now": here.clock(),
-        "document": json.loads(revision.body),
+        "document": schema.load(revision.body),
         "to": {
             "text": links.text(post.id),
             "over": links.text_over(post.id),

@@ -35,7 +35,7 @@ class HtmlTests(unittest.TestCase):
         return {"type": "picture", "attrs": {"src": f"media:{number}", "alt": 'a "lamp" <b>'}}
 
     def test_the_first_picture_loads_at_once_and_the_others_when_they_come_near(self) -> None:
-        html = to_html(check({"type": "doc", "content": [self.picture(1), self.picture(2)]}), Html(lambda src: Rendition("x.webp", 800, 500, "x.webp 800w", "100vw")))
+        html = to_html(check({"type": "doc", "content": [self.picture(1), self.picture(2)]}), Html(lambda src: Rendition("x.webp", 800, 500, "x.webp 800w", "100vw"), is_page=True))
         first, second = html.split("\n")
         self.assertIn('fetchpriority="high"', first)
         self.assertIn('loading="lazy"', second)
@@ -56,4 +56,4 @@ class HtmlTests(unittest.TestCase):
     def test_items_of_one_paragraph_need_no_paragraph_inside(self) -> None:
         item = {"type": "listItem", "content": [{"type": "paragraph", "content": [{"type": "text", "text": "a"}]}]}
         tree = {"type": "doc", "content": [{"type": "orderedList", "attrs": {"start": 5}, "content": [item]}]}
-        self.assertEqual(to_html(check(tree)), '<ol start="5"><li>a</li></ol>')
+        self.assertEqual(to_html(check(tree)), '<ol start="5">\n<li>a</li>\n</ol>')

@@ -12,7 +12,7 @@ class OutlineTests(unittest.TestCase):
         found = outline.headings(document)
         self.assertEqual([(h.level, h.words, h.anchor, h.block) for h in found], [(2, "One", "one", 0), (3, "Two", "two", 2), (2, "One", "one-2", 3)])
         for heading in found:
-            self.assertIn(f'id="{heading.anchor}"', to_html(document))
+            self.assertIn(f'id="{heading.anchor}"', to_html(document, Html(is_page=True)))
 
     def test_words_are_counted_in_any_script(self) -> None:
         for text, count in (("one two’s three-four", 3), ("", 0), ("修理ノート and words", 7), ("- a\n- b", 2)):

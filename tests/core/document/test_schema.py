@@ -28,7 +28,7 @@ REFUSED = (
     (doc({"type": "heading", "attrs": {"level": True}}), "cannot have true"),
     (doc({"type": "bulletList"}), "“bulletList” cannot be empty"),
     (doc({"type": "listItem", "content": [{"type": "paragraph"}]}), "“listItem” cannot stand in “doc”"),
-    (doc({"type": "bulletList", "content": [{"type": "listItem", "content": [{"type": "divider"}]}]}), "block 1 > part 1: “divider” cannot stand"),
+    (doc({"type": "bulletList", "content": [{"type": "listItem", "content": [{"type": "divider"}]}]}), "block 1 > part 1: “listItem” must hold: paragraph block*."),
     (doc({"type": "paragraph", "content": [{"type": "text"}]}), "A text must hold words"),
     (doc({"type": "paragraph", "content": [{"type": "text", "text": "x", "marks": [{"type": "blink"}]}]}), 'no mark named "blink"'),
     (doc({"type": "paragraph", "content": [{"type": "text", "text": "x", "marks": [{"type": "link", "attrs": {"href": "javascript:x"}}]}]}), "cannot have"),
@@ -55,7 +55,7 @@ class SchemaTests(unittest.TestCase):
             ]}
         )  # fmt: skip
         text = schema.check(tree)["content"][0]["content"]
-        self.assertEqual(text, [{"type": "text", "text": "ab c", "marks": [{"type": "link", "attrs": {"href": "https://a.example"}}, strong]}])
+        self.assertEqual(text, [{"type": "text", "text": "ab c", "marks": [{"type": "link", "attrs": {"href": "https://a.example", "title": "", "window": "here", "paid": False}}, strong]}])
 
     def test_the_normal_form_stays_as_it_is(self) -> None:
         once = schema.check(deep(49))
@@ -80,4 +80,4 @@ class SchemaTests(unittest.TestCase):
     def test_the_table_describes_itself_as_data(self) -> None:
         described = json.loads(json.dumps(nodes.description()))
         self.assertEqual(described["nodes"]["picture"]["attributes"], ["alt", "src"])
-        self.assertEqual(list(described["marks"]), ["link", "strong", "emphasis", "underline", "strike", "code"])
+        self.assertEqual(list(described["marks"]), ["link", "emphasis", "strong", "underline", "strike", "superscript", "subscript", "size", "tint", "marker", "code"])
