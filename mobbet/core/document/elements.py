@@ -87,7 +87,7 @@ def _light(node: LexborNode, depth: int) -> Element:
         tag = child.tag
         if tag == "-text":
             children.append(child.text_content or "")
-        elif tag[0] != "-":
+        elif tag and tag[0] != "-":
             children.append(_light(child, depth + 1) if depth < DEEPEST else child.text() or "")
         child = child.next
     attributes = node.attributes

@@ -184,13 +184,8 @@ def list_item(node: Node, inner: str, html: Html) -> str:
 
 def _loose(node: Node) -> str:
     """`loose`, where the `<p>` of the items do not tell it."""
-    told = any(_tells(*item["content"][:2]) for item in node["content"])
+    told = any(is_plain(item["content"][0]) and "content" in item["content"][0] for item in node["content"])
     return "loose" if node["attrs"]["loose"] and not told else ""
-
-
-def _tells(first: Node, second: Node | None = None) -> bool:
-    """Whether an item's beginning has a `<p>` exactly because its list is loose."""
-    return is_plain(first) and "content" in first and not (second and second["type"] == "paragraph")
 
 
 def _spaced(node: Node, inner: str) -> str:

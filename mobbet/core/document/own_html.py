@@ -67,12 +67,12 @@ def list_attrs(element: Element) -> dict[str, Any]:
 
 
 def _is_loose(element: Element) -> bool:
-    """Whether an item begins with a `<p>` that is not followed by another: then every item is set apart."""
+    """Whether an item begins with a `<p>`: then every item is set apart."""
     for item in element.elements():
         if item.tag != "li":
             continue
         inner = [child for child in item.children if not isinstance(child, str) or child.strip()]
-        if inner and _is_paragraph(inner[0]) and not inner[0].attrs and not (len(inner) > 1 and _is_paragraph(inner[1])):
+        if inner and _is_paragraph(inner[0]) and not inner[0].attrs:
             return True
     return False
 

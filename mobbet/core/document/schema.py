@@ -120,11 +120,13 @@ class _Check:
 
 
 def _settled(node: Node) -> Node:
-    """The node with what follows from its content: tables are square, lists without words are not loose."""
+    """The node with what follows from its content: tables are square, lists of more paragraphs an item loose."""
     if node["type"] == "table":
         return tables.squared(node)
-    if node.get("attrs", {}).get("loose") and not any("content" in item["content"][0] for item in node["content"]):
-        node["attrs"]["loose"] = False
+    if "loose" in node.get("attrs", ()):
+        has_words = any("content" in item["content"][0] for item in node["content"])
+        has_more = any(len(item["content"]) > 1 and item["content"][1]["type"] == "paragraph" for item in node["content"])
+        node["attrs"]["loose"] = has_words and (has_more or node["attrs"]["loose"])
     return node
 
 
