@@ -31,7 +31,11 @@ class Element:
         self.tag = tag
         self.attrs = attrs
         self.children = children
-        self.holds_block = any(not isinstance(child, str) and (child.holds_block or child.tag in BLOCKS) for child in children)
+        self.holds_block = False
+        for child in children:
+            if child.__class__ is Element and (child.holds_block or child.tag in BLOCKS):
+                self.holds_block = True
+                break
 
     def elements(self) -> list[Element]:
         return [child for child in self.children if not isinstance(child, str)]

@@ -116,19 +116,26 @@ class _Walk:
         if re.fullmatch(r"[a-z][a-z0-9-]{0,40}", name):
             return [{"type": "fillIn", "attrs": {"name": name}, "marks": marks}]
         inner = self.marked(child, marks)
+        if len(child.children) == 1:
+            return self.inline(child.children[0], inner, is_exact)
         return [part for grandchild in child.children for part in self.inline(grandchild, inner, is_exact)]
 
     def marked(self, element: Element, marks: list[Node]) -> list[Node]:
         """The marks inside an element: those around it and its own."""
+        if not element.attrs and element.tag not in MARK_OF_TAG and element.tag != "font":
+            return marks
         if element.tag == "a":
             own = [self.link(element)]
         else:
             own = [own_html.mark_of(element) if "class" in element.attrs else None]
             if own == [None]:
-                own = [{"type": name} for name in _mark_names(element)]
+                names = _mark_names(element)
+                if any(mark["type"] == "link" for mark in marks) and element.tag not in ("u", "ins"):
+                    names = [name for name in names if name != "underline"]  # every link is underlined
+                own = [{"type": name} for name in names]
                 self.count_dress(element)
         for mark in own:
-            if mark is not None and not any(other["type"] == mark["type"] for other in marks):
+            if mark is not None and (not marks or all(other["type"] != mark["type"] for other in marks)):
                 marks = [*marks, mark]
         return marks
 

@@ -43,6 +43,15 @@ def heading(node: Node, parts: list[str]) -> str:
 
 def blocks(node: Node, parts: list[str]) -> str:
     """Blocks parted by blank lines; two lists of one kind in a row are kept apart by an empty comment."""
+    return "\n\n".join(_parted(node, parts))
+
+
+def item(node: Node, parts: list[str]) -> str:
+    """An item's blocks, parted by a control sign that the list replaces by one or two line breaks."""
+    return "\x01".join(_parted(node, parts))
+
+
+def _parted(node: Node, parts: list[str]) -> list[str]:
     written: list[str] = []
     before = ""
     for child, part in zip(node["content"], parts, strict=True):
@@ -51,7 +60,7 @@ def blocks(node: Node, parts: list[str]) -> str:
             written.append("<!-- -->")
         written.append(part)
         before = kind
-    return "\n\n".join(written)
+    return written
 
 
 def quote(node: Node, parts: list[str]) -> str | None:
@@ -63,7 +72,7 @@ def quote(node: Node, parts: list[str]) -> str | None:
 def bullet_list(node: Node, parts: list[str]) -> str | None:
     if node["attrs"]["sign"] != "disc":
         return None
-    return _join_items(node, [_hang("- ", _item(item, part)) for item, part in zip(node["content"], parts, strict=True)])
+    return _join_items(node, [_hang("- ", _item(node, item, part)) for item, part in zip(node["content"], parts, strict=True)])
 
 
 def ordered_list(node: Node, parts: list[str]) -> str | None:
@@ -71,7 +80,7 @@ def ordered_list(node: Node, parts: list[str]) -> str | None:
     if node["attrs"]["numbers"] != "decimal" or start + len(parts) > 1_000_000_000:
         return None
     items = zip(node["content"], parts, strict=True)
-    return _join_items(node, [_hang(f"{start + index}. ", _item(item, part)) for index, (item, part) in enumerate(items)])
+    return _join_items(node, [_hang(f"{start + index}. ", _item(node, item, part)) for index, (item, part) in enumerate(items)])
 
 
 def fenced(node: Node, parts: list[str]) -> None:
@@ -142,17 +151,18 @@ def delimited(sign: str) -> Callable[[dict, str, str, str], str | None]:
     """A mark written with a sign on both sides, where CommonMark would see it.
 
     The function takes (attrs, inner, the character before, the character after). A sign is sure to
-    be read when letters or digits stand inside it and none outside.
+    be read when no white space stands inside its edges, and no letter or digit outside.
     """
 
     def write(attrs: dict, inner: str, before: str, after: str) -> str | None:
-        sure = (
-            inner[:1].isalnum() and inner[-1:].isalnum()
-            and not before.isalnum() and not after.isalnum()
-        )  # fmt: skip
-        return f"{sign}{inner}{sign}" if sure else None
+        return f"{sign}{inner}{sign}" if _opens(inner[:1], before) and _opens(inner[-1:], after) else None
 
     return write
+
+
+def _opens(inside: str, outside: str) -> bool:
+    """Whether a sign between these letters is surely read as one (CommonMark's flanking rules)."""
+    return not outside.isalnum() and (inside.isalnum() or (bool(inside.strip()) and not outside.strip()))
 
 
 def tagged(attrs: dict, inner: str, before: str, after: str) -> None:
@@ -185,9 +195,10 @@ def _title(words: str) -> str:
     return re.sub(r'(["\\])', r"\\\1", words)
 
 
-def _item(item: Node, part: str) -> str:
-    """An item of one empty paragraph needs no more than its sign."""
+def _item(node: Node, item: Node, part: str) -> str:
+    """An item as its list spaces it; one of a single empty paragraph needs no more than its sign."""
     content = item["content"]
+    part = part.replace("\x01", "\n\n" if node["attrs"]["loose"] else "\n")
     return "" if len(content) == 1 and "content" not in content[0] and content[0]["attrs"]["align"] == "start" else part
 
 

@@ -70,7 +70,7 @@ NODES: tuple[NodeType, ...] = (
         "orderedList", "listItem+", "block", html.ordered_list, markdown.ordered_list, text.ordered_list,
         (Attribute("start", whole(0, 999_999_999), 1), Attribute("numbers", one_of(*NUMBERS), "decimal"), Attribute("loose", switch, False)),
     ),
-    NodeType("listItem", "paragraph block*", "", html.list_item, markdown.blocks, text.blocks),
+    NodeType("listItem", "paragraph block*", "", html.list_item, markdown.item, text.blocks),
     NodeType(
         "quote", "block+", "block", html.quote, markdown.quote, text.quote,
         (Attribute("source", words(300), ""), Attribute("address", address_or_none, "")),

@@ -104,7 +104,8 @@ def _make_headings(body: Element) -> None:
 def _measure(element: Element, sizes: Counter[float], candidates: list[tuple[Element, float]], is_listed: bool) -> None:
     for child in element.elements():
         if child.tag in ("p", "div") and not child.holds_block:
-            runs = list(_runs(child, 12.0, False))
+            runs: list[tuple[int, float, bool]] = []
+            _runs(child, 12.0, False, runs)
             letters = sum(count for count, _, _ in runs)
             for count, size, _ in runs:
                 sizes[size] += count
@@ -115,19 +116,21 @@ def _measure(element: Element, sizes: Counter[float], candidates: list[tuple[Ele
             _measure(child, sizes, candidates, is_listed or child.tag in ("li", "table", "blockquote"))
 
 
-def _runs(element: Element, size: float, is_bold: bool):
-    """The stretches of words in an element: (letters, size in points, whether bold)."""
+def _runs(element: Element, size: float, is_bold: bool, found: list[tuple[int, float, bool]]) -> None:
+    """Adds the stretches of words in an element: (letters, size in points, whether bold)."""
     size, is_bold = _dressed(element, size, is_bold)
     for child in element.children:
         if not isinstance(child, str):
-            yield from _runs(child, size, is_bold)
+            _runs(child, size, is_bold, found)
         elif child.strip():
-            yield len(child.strip()), size, is_bold
+            found.append((len(child.strip()), size, is_bold))
 
 
 def _dressed(element: Element, size: float, is_bold: bool) -> tuple[float, bool]:
     if element.tag in ("b", "strong"):
         is_bold = True
+    if not element.attrs:
+        return size, is_bold
     if element.tag == "font":
         size = _FONT.get(element.attrs.get("size", ""), size)
     if "style" in element.attrs:

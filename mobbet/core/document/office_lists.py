@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from itertools import pairwise
 
 from mobbet.core.document.elements import Element
 from mobbet.core.document.html import AS_TYPED, FAKE_SIGN
@@ -42,6 +43,11 @@ def make(element: Element) -> None:
             if not run:
                 kept.append(child)
             continue
+        lines = _lines(child)
+        if lines:
+            close()
+            kept.extend(_lists(lines))
+            continue
         fake = _fake(child)
         if fake is None and run and run[-1].is_sure and child.has_class("MsoListParagraph") and child.words().strip():
             run[-1].paragraph.children += [Element("br", {}, []), Element("br", {}, []), *child.children]
@@ -61,7 +67,7 @@ def make(element: Element) -> None:
 
 def _fake(element: Element) -> Fake | None:
     """What a paragraph stands for, when it stands for a list item."""
-    if element.tag != "p" or element.holds_block or element.has_class(AS_TYPED):
+    if element.tag not in ("p", "div") or element.holds_block or element.has_class(AS_TYPED):
         return None
     level = _LEVEL.search(element.attrs.get("style", ""))
     if level:
@@ -74,6 +80,23 @@ def _fake(element: Element) -> Fake | None:
     points = re.match(r"([\d.]{1,6})(pt|px|in|cm)", indent)
     inches = float(points.group(1)) / {"pt": 72, "px": 96, "in": 1, "cm": 2.54}[points.group(2)] if points and points.group(1).count(".") < 2 else 0.5
     return Fake(element, max(1, min(9, round(inches / 0.5))), _number(sign.group().strip()), is_sure=False)
+
+
+def _lines(element: Element) -> list[Fake]:
+    """The lines of a paragraph when all of them, two at least, stand for items of one list."""
+    if element.tag not in ("p", "div") or element.holds_block or element.has_class(AS_TYPED):
+        return []
+    lines: list[list[Element | str]] = [[]]
+    for child in element.children:
+        if not isinstance(child, str) and child.tag == "br":
+            lines.append([])
+        else:
+            lines[-1].append(child)
+    paragraphs = [Element("p", {}, line) for line in lines]
+    fakes = [_fake(paragraph) for paragraph in paragraphs if paragraph.words().strip()]
+    if len(fakes) < 2 or None in fakes or not all(_follows(one, other) for one, other in pairwise(fakes)):
+        return []
+    return fakes
 
 
 def _ignored(element: Element) -> str:

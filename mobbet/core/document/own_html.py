@@ -67,12 +67,16 @@ def list_attrs(element: Element) -> dict[str, Any]:
 
 
 def _is_loose(element: Element) -> bool:
-    """Whether an item begins with a `<p>`: then every item is set apart."""
+    """Whether an item begins with a `<p>` on a line of its own: then every item is set apart.
+
+    Word processors write `<li><p>` in one, and mean nothing by it.
+    """
     for item in element.elements():
         if item.tag != "li":
             continue
         inner = [child for child in item.children if not isinstance(child, str) or child.strip()]
-        if inner and _is_paragraph(inner[0]) and not inner[0].attrs:
+        is_apart = bool(item.children) and isinstance(item.children[0], str) and "\n" in item.children[0]
+        if is_apart and inner and _is_paragraph(inner[0]) and not inner[0].attrs:
             return True
     return False
 

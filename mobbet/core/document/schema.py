@@ -17,6 +17,8 @@ from mobbet.core.document.nodes import MARK, NODE, RANK, NodeType
 from mobbet.core.errors import BadDocument
 
 Node = dict[str, Any]
+Place = tuple
+"""Where a node stands: () is the document, (place of its parent, index) any other node."""
 
 DEEPEST = 50
 MOST_NODES = 200_000
@@ -40,7 +42,7 @@ def check(tree: Any) -> Node:
     """The normal form of a tree. Raises BadDocument, naming the place, when it breaks the table."""
     if not isinstance(tree, dict) or tree.get("type") != "doc":
         raise BadDocument("A document must be a node of the type “doc”.")
-    return _Check().node(tree, "the document", 0)
+    return _Check().node(tree, (), 0)
 
 
 def load(kept: str) -> Node:
@@ -61,11 +63,19 @@ def _complete(node: Node) -> Node:
     return node
 
 
+def _told(place: Place) -> str:
+    """A place in words, such as `block 3 > part 1`."""
+    if not place:
+        return "the document"
+    parent, index = place
+    return f"{_told(parent)} > part {index + 1}" if parent else f"block {index + 1}"
+
+
 class _Check:
     def __init__(self) -> None:
         self.count = 0
 
-    def node(self, tree: Any, place: str, depth: int) -> Node:
+    def node(self, tree: Any, place: Place, depth: int) -> Node:
         row = self._row(tree, place, depth)
         if row.name == "text":
             return self._text(tree, place)
@@ -81,36 +91,33 @@ class _Check:
             node["marks"] = marks
         return _settled(node)
 
-    def _row(self, tree: Any, place: str, depth: int) -> NodeType:
+    def _row(self, tree: Any, place: Place, depth: int) -> NodeType:
         if depth > DEEPEST:
-            raise BadDocument(f"Blocks are nested more than {DEEPEST} deep; take some out of their lists or quotes.", place)
+            raise BadDocument(f"Blocks are nested more than {DEEPEST} deep; take some out of their lists or quotes.", _told(place))
         self.count += 1
         if self.count > MOST_NODES:
             raise BadDocument(f"The text has more than {MOST_NODES:,} parts; split it into several posts.")
         if not isinstance(tree, dict):
-            raise BadDocument("A node must be an object with a “type”.", place)
+            raise BadDocument("A node must be an object with a “type”.", _told(place))
         row = NODE.get(tree.get("type")) if isinstance(tree.get("type"), str) else None
         if row is None or (row.name == "doc" and depth):
-            raise BadDocument(f"There is no kind of block named {json.dumps(tree.get('type'))[:60]}.", place)
+            raise BadDocument(f"There is no kind of block named {json.dumps(tree.get('type'))[:60]}.", _told(place))
         return row
 
-    def _text(self, tree: Node, place: str) -> Node:
+    def _text(self, tree: Node, place: Place) -> Node:
         words = tree.get("text")
         if not isinstance(words, str):
-            raise BadDocument("A text must hold words.", place)
+            raise BadDocument("A text must hold words.", _told(place))
         node: Node = {"type": "text", "text": UNPRINTABLE.sub("", words)}
-        marks = _marks(tree.get("marks"), place)
-        if marks:
-            node["marks"] = marks
+        if tree.get("marks"):
+            node["marks"] = _marks(tree["marks"], place)
         return node
 
-    def _content(self, tree: Node, row: NodeType, place: str, depth: int) -> list[Node]:
+    def _content(self, tree: Node, row: NodeType, place: Place, depth: int) -> list[Node]:
         raw = tree.get("content") or []
         if not isinstance(raw, list):
-            raise BadDocument("The content must be a list of nodes.", place)
-        part = "block" if row.name == "doc" else "part"
-        prefix = "" if row.name == "doc" else f"{place} > "
-        children = [self.node(child, f"{prefix}{part} {index + 1}", depth + 1) for index, child in enumerate(raw)]
+            raise BadDocument("The content must be a list of nodes.", _told(place))
+        children = [self.node(child, (place, index), depth + 1) for index, child in enumerate(raw)]
         if row.content in ("inline*", "text*"):
             children = _join_text(children, row)
         elif row.content.endswith("+") and not children:
@@ -130,18 +137,18 @@ def _settled(node: Node) -> Node:
     return node
 
 
-def _fits(children: list[Node], row: NodeType, place: str) -> None:
+def _fits(children: list[Node], row: NodeType, place: Place) -> None:
     """Raises BadDocument unless the children match the row's content expression."""
     names = [child["type"] for child in children]
     allowed, whole = _expression(row.content)
     for name in names:
         if name not in allowed:
-            raise BadDocument(f"“{name}” cannot stand in “{row.name}”.", place)
+            raise BadDocument(f"“{name}” cannot stand in “{row.name}”.", _told(place))
     if whole.fullmatch("".join(f"{name} " for name in names)):
         return
     if not names:
-        raise BadDocument(f"“{row.name}” cannot be empty.", place)
-    raise BadDocument(f"“{row.name}” must hold: {row.content}.", place)
+        raise BadDocument(f"“{row.name}” cannot be empty.", _told(place))
+    raise BadDocument(f"“{row.name}” must hold: {row.content}.", _told(place))
 
 
 @lru_cache(maxsize=64)
@@ -175,29 +182,29 @@ def _join_text(children: list[Node], row: NodeType) -> list[Node]:
     return joined
 
 
-def _marks(raw: Any, place: str) -> list[Node]:
+def _marks(raw: Any, place: Place) -> list[Node]:
     if not raw:
         return []
     if not isinstance(raw, list):
-        raise BadDocument("The marks must be a list.", place)
+        raise BadDocument("The marks must be a list.", _told(place))
     marks: dict[str, Node] = {}
     for mark in raw:
         name = mark.get("type") if isinstance(mark, dict) else None
         row = MARK.get(name) if isinstance(name, str) else None
         if row is None:
-            raise BadDocument(f"There is no mark named {json.dumps(name)[:60]}.", place)
+            raise BadDocument(f"There is no mark named {json.dumps(name)[:60]}.", _told(place))
         attrs = _attributes(mark, row.attributes, f"the mark “{name}”", place)
         marks[name] = {"type": name, "attrs": attrs} if attrs else {"type": name}
     return sorted(marks.values(), key=lambda mark: RANK[mark["type"]])
 
 
-def _attributes(tree: Node, rows: tuple[Attribute, ...], owner: str, place: str) -> dict[str, Any]:
+def _attributes(tree: Node, rows: tuple[Attribute, ...], owner: str, place: Place) -> dict[str, Any]:
     """The attributes of the table; others are left out."""
     if not rows:
         return {}
     given = tree.get("attrs") or {}
     if not isinstance(given, dict):
-        raise BadDocument("The attributes must be an object.", place)
+        raise BadDocument("The attributes must be an object.", _told(place))
     values = {}
     for row in rows:
         if row.name not in given and not row.is_required:
@@ -205,6 +212,6 @@ def _attributes(tree: Node, rows: tuple[Attribute, ...], owner: str, place: str)
             continue
         value = row.read(given.get(row.name))
         if value is None:
-            raise BadDocument(f"{owner} cannot have {json.dumps(given.get(row.name))[:80]} as its “{row.name}”.", place)
+            raise BadDocument(f"{owner} cannot have {json.dumps(given.get(row.name))[:80]} as its “{row.name}”.", _told(place))
         values[row.name] = value
     return values
