@@ -1,29 +1,52 @@
-"""Plain text and word-processor files to document."""
+"""Plain text and word-processor files to document. Their pictures are handed to a `Bring` function."""
 
 from __future__ import annotations
 
+import base64
 import io
 import re
 import zipfile
+from collections.abc import Callable
 from typing import Any
 
 import mammoth
+from charset_normalizer import from_bytes
 from lxml import etree
 
 from mobbet.core.document import schema
-from mobbet.core.document.from_html import from_html
-from mobbet.core.document.links import clean_address
+from mobbet.core.document.from_html import Bring, Reading, no_embedded, read_html
+from mobbet.core.document.open_document import html_of
 from mobbet.core.errors import BadDocument
 
 Node = dict[str, Any]
 
 LARGEST_FILE = 50_000_000
 LARGEST_UNPACKED = 100_000_000
-_OFFICE = "urn:oasis:names:tc:opendocument:xmlns:office:1.0"
-_TEXT = "urn:oasis:names:tc:opendocument:xmlns:text:1.0"
-_STYLE = "urn:oasis:names:tc:opendocument:xmlns:style:1.0"
-_FO = "urn:oasis:names:tc:opendocument:xmlns:xsl-fo-compatible:1.0"
-_HREF = "{http://www.w3.org/1999/xlink}href"
+LONGEST_HEADING = 100
+_STYLES = """
+u => u
+p[style-name='Title'] => h1:fresh
+p[style-name='Subtitle'] => h2:fresh
+p[style-name='Quote'] => blockquote > p:fresh
+p[style-name='Intense Quote'] => blockquote > p:fresh
+p[style-name='Quotations'] => blockquote > p:fresh
+p[style-name='made-up heading 2'] => h2:fresh
+p[style-name='made-up heading 3'] => h3:fresh
+p[style-name='made-up heading 4'] => h4:fresh
+p[style-name='HTML Preformatted'] => pre:separator('\\n')
+"""
+
+
+def text_of(data: bytes) -> str:
+    """The words of a text file in any encoding: as its mark says, else UTF-8, else the likeliest."""
+    for mark, encoding in ((b"\xef\xbb\xbf", "utf-8"), (b"\xff\xfe", "utf-16-le"), (b"\xfe\xff", "utf-16-be")):
+        if data.startswith(mark):
+            return data[len(mark) :].decode(encoding, "replace")
+    try:
+        return data.decode()
+    except UnicodeDecodeError:
+        best = from_bytes(data).best()
+        return str(best) if best is not None else data.decode("cp1252", "replace")
 
 
 def from_text(source: str) -> Node:
@@ -40,31 +63,45 @@ def from_text(source: str) -> Node:
 
 
 def from_docx(data: bytes) -> Node:
-    """The text of a .docx file; its pictures are left out. Raises BadDocument for a damaged one."""
-    _check_archive(data, "word/document.xml", ".docx")
-    try:
-        html = mammoth.convert_to_html(
-            io.BytesIO(data), convert_image=mammoth.images.img_element(lambda image: {"src": ""})
-        ).value
-    except Exception:
-        # mammoth raises whatever its XML and zip parts raise; for a person they all mean one thing
-        raise BadDocument("The .docx file is damaged; open it in its word processor and save it again.") from None
-    return from_html(html)
+    """The text of a .docx file without its pictures. Raises BadDocument for a damaged one."""
+    return read_docx(data).document
 
 
 def from_odt(data: bytes) -> Node:
-    """The text of an .odt file (OpenDocument 1.3); its pictures are left out. Raises BadDocument."""
-    _check_archive(data, "content.xml", ".odt")
-    with zipfile.ZipFile(io.BytesIO(data)) as archive:
-        source = archive.read("content.xml")
+    """The text of an .odt file without its pictures. Raises BadDocument for a damaged one."""
+    return read_odt(data).document
+
+
+def read_docx(data: bytes, bring: Bring = no_embedded) -> Reading:
+    """The text of a .docx file (Office Open XML); pictures come to `bring` as `data:` addresses."""
+    _check_archive(data, "word/document.xml", ".docx")
     try:
-        parser = etree.XMLParser(resolve_entities=False, no_network=True, huge_tree=False)
-        root = etree.fromstring(source, parser)
-    except etree.XMLSyntaxError:
-        raise BadDocument("The .odt file is damaged; open it in its word processor and save it again.") from None
-    body = root.find(f".//{{{_OFFICE}}}text")
-    blocks = _Odt(root).blocks(body) if body is not None else []
-    return schema.check({"type": "doc", "content": blocks})
+        html = mammoth.convert_to_html(
+            io.BytesIO(data), style_map=_STYLES, convert_image=mammoth.images.img_element(_embedded), transform_document=_with_headings
+        ).value
+    except Exception:
+        # mammoth raises whatever its XML and zip parts raise; for a person they all mean one thing
+        raise _damaged(".docx") from None
+    return read_html(html, bring)
+
+
+def read_odt(data: bytes, bring: Bring = no_embedded) -> Reading:
+    """The text of an .odt file (OpenDocument 1.3); pictures come to `bring` as `data:` addresses."""
+    _check_archive(data, "content.xml", ".odt")
+    parser = etree.XMLParser(resolve_entities=False, no_network=True, huge_tree=False)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        names = set(archive.namelist())
+        try:
+            content = etree.fromstring(archive.read("content.xml"), parser)
+            styles = etree.fromstring(archive.read("styles.xml"), parser) if "styles.xml" in names else None
+            html = html_of(content, styles, lambda name: _data_address(archive.read(name), name) if name in names else "")
+        except (etree.XMLSyntaxError, zipfile.BadZipFile, RecursionError):
+            raise _damaged(".odt") from None
+    return read_html(html, bring)
+
+
+def _damaged(ending: str) -> BadDocument:
+    return BadDocument(f"The {ending} file is damaged; open it in its word processor and save it again.")
 
 
 def _check_archive(data: bytes, member: str, ending: str) -> None:
@@ -82,79 +119,55 @@ def _check_archive(data: bytes, member: str, ending: str) -> None:
         raise BadDocument(f"The {ending} file unpacks to more than {LARGEST_UNPACKED // 1_000_000} MB; bring it in in parts.")
 
 
-class _Odt:
-    """One walk over an OpenDocument text; the marks of its automatic styles are read first."""
-
-    def __init__(self, root: etree._Element) -> None:
-        self.marks = {}
-        self.numbered = set()
-        for style in root.iter(f"{{{_STYLE}}}style"):
-            self.marks[style.get(f"{{{_STYLE}}}name")] = _marks_of_style(style.find(f"{{{_STYLE}}}text-properties"))
-        for style in root.iter(f"{{{_TEXT}}}list-style"):
-            if style.find(f"{{{_TEXT}}}list-level-style-number[@{{{_TEXT}}}level='1']") is not None:
-                self.numbered.add(style.get(f"{{{_STYLE}}}name"))
-
-    def blocks(self, parent: etree._Element) -> list[Node]:
-        found: list[Node] = []
-        for element in parent.iterchildren(tag=etree.Element):
-            name = etree.QName(element).localname
-            if name == "p":
-                content = self.inline(element, [])
-                found += [{"type": "paragraph", "content": content}] if content else []
-            elif name == "h":
-                level = min(6, max(1, int(element.get(f"{{{_TEXT}}}outline-level", "1"))))
-                found.append({"type": "heading", "attrs": {"level": level}, "content": self.inline(element, [])})
-            elif name == "list":
-                found += self.list(element)
-            elif name not in ("tracked-changes", "sequence-decls", "forms"):
-                found += self.blocks(element)
-        return found
-
-    def list(self, element: etree._Element) -> list[Node]:
-        items = []
-        for child in element.iterchildren(f"{{{_TEXT}}}list-item"):
-            blocks = self.blocks(child)
-            if not blocks or blocks[0]["type"] != "paragraph":
-                blocks = [{"type": "paragraph"}, *blocks]
-            items.append({"type": "listItem", "content": blocks})
-        is_numbered = element.get(f"{{{_TEXT}}}style-name") in self.numbered
-        return [{"type": "orderedList" if is_numbered else "bulletList", "content": items}] if items else []
-
-    def inline(self, element: etree._Element, marks: list[Node]) -> list[Node]:
-        parts = _words(element.text, marks)
-        for child in element.iterchildren(tag=etree.Element):
-            name = etree.QName(child).localname
-            if name == "span":
-                own = self.marks.get(child.get(f"{{{_TEXT}}}style-name"), [])
-                parts += self.inline(child, [*marks, *own])
-            elif name == "a":
-                href = clean_address(child.get(_HREF))
-                parts += self.inline(child, [*marks, {"type": "link", "attrs": {"href": href}}] if href else marks)
-            elif name == "line-break":
-                parts.append({"type": "lineBreak"})
-            elif name in ("s", "tab"):
-                parts += _words(" ", marks)
-            elif name not in ("note", "annotation", "frame", "change", "change-start", "change-end"):
-                parts += self.inline(child, marks)
-            parts += _words(child.tail, marks)
-        return parts
+def _data_address(body: bytes, name: str) -> str:
+    kind = {"jpg": "jpeg"}.get(name.rpartition(".")[2].lower(), name.rpartition(".")[2].lower())
+    return f"data:image/{kind};base64,{base64.b64encode(body).decode()}"
 
 
-def _words(text: str | None, marks: list[Node]) -> list[Node]:
-    words = re.sub(r"\s+", " ", text or "")
-    return [{"type": "text", "text": words, **({"marks": marks} if marks else {})}] if words else []
+def _embedded(image: Any) -> dict[str, str]:
+    with image.open() as source:
+        body = source.read()
+    return {"src": f"data:{image.content_type};base64,{base64.b64encode(body).decode()}"}
 
 
-def _marks_of_style(properties: etree._Element | None) -> list[Node]:
-    if properties is None:
-        return []
-    names = []
-    if properties.get(f"{{{_FO}}}font-weight", "") in ("bold", "600", "700", "800", "900"):
-        names.append("strong")
-    if properties.get(f"{{{_FO}}}font-style", "") in ("italic", "oblique"):
-        names.append("emphasis")
-    if properties.get(f"{{{_STYLE}}}text-underline-style", "none") != "none":
-        names.append("underline")
-    if properties.get(f"{{{_STYLE}}}text-line-through-style", "none") != "none":
-        names.append("strike")
-    return [{"type": name} for name in names]
+def _with_headings(document: Any) -> Any:
+    """Bold short lines in a larger size than the text's get the style of a heading."""
+    sizes: dict[float, int] = {}
+    lines: list[float | None] = []
+
+    def measure(paragraph: Any) -> Any:
+        runs = [child for child in paragraph.children if isinstance(child, mammoth.documents.Run)]
+        letters = [(len(_letters(run)), run) for run in runs]
+        for count, run in letters:
+            sizes[run.font_size or 0] = sizes.get(run.font_size or 0, 0) + count
+        whole = sum(count for count, _ in letters)
+        is_line = 0 < whole <= LONGEST_HEADING and all(run.is_bold for count, run in letters if count)
+        is_bare = paragraph.numbering is None and paragraph.style_id in (None, "Normal", "Standard")
+        lines.append(min(run.font_size or 0 for count, run in letters if count) if is_line and is_bare else None)
+        return paragraph
+
+    mammoth.transforms.paragraph(measure)(document)
+    usual = max(sizes, key=lambda size: sizes[size], default=0)
+    larger = sorted({size for size in lines if size is not None and size > usual}, reverse=True)
+    in_order = iter(lines)
+
+    def dress(paragraph: Any) -> Any:
+        size = next(in_order)
+        if size not in larger:
+            return paragraph
+        return paragraph.copy(style_name=f"made-up heading {min(4, 2 + larger.index(size))}", style_id="made-up")
+
+    return mammoth.transforms.paragraph(dress)(document) if larger else document
+
+
+def _letters(run: Any) -> str:
+    return "".join(child.value for child in run.children if isinstance(child, mammoth.documents.Text)).strip()
+
+
+READERS: dict[str, Callable[[bytes, Bring], Reading]] = {
+    "docx": read_docx,
+    "odt": read_odt,
+    "html": lambda data, bring: read_html(text_of(data), bring),
+    "txt": lambda data, bring: Reading(from_text(text_of(data))),
+}
+"""What reads a file, by its ending; Markdown has front matter and is read by `frontmatter`."""
