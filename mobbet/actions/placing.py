@@ -7,7 +7,10 @@ from dataclasses import dataclass
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.addresses import make_slug, post_path
 from mobbet.core.audience import audience_of
+from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
+from mobbet.core.document.anchors import fixed
+from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.facts import Subject
 from mobbet.core.filing import with_parents
@@ -15,6 +18,7 @@ from mobbet.core.states import IN_TIMETABLE, OUT, Showing, state_at
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
 from mobbet.publish.editions import Published
 from mobbet.store import editions, filing, media, placements, posts
+from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.placements import Placement
@@ -69,7 +73,9 @@ def _placement(
     if comes_down <= max(goes_out, now):
         raise BadInput("It would come down before it goes out; choose a later time for it to come down.", "comes_down_wall")
     was_shown = any(row.shows_from < row.shows_until and row.shows_from <= now for row in earlier)
-    document = schema.load(revision.body)
+    kept = fixed(schema.load(revision.body))
+    posts.set_body(workshop.db, post.id, revision.number, canonical(kept))
+    document = expanded(kept, lambda number: kept_store.document(workshop.db, blog.id, number))
     known = (media.by_id(workshop.db, number) for number in outline.pictures(document))
     categories = tuple(posts.categories(workshop.db, post.id))
     return Placement(
@@ -81,7 +87,8 @@ def _placement(
         excerpt=post.excerpt, description=post.description,
         categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
         media=tuple(row.id for row in known if row and row.blog_id == blog.id),
-        placed_by=person.id, placed_at=now,
+        placed_by=person.id, placed_at=now, series_id=post.series_id, series_position=post.series_position,
+        links=linked_posts(document), kept=standing_copies(kept),
     )  # fmt: skip
 
 

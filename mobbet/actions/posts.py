@@ -10,6 +10,7 @@ from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug
 from mobbet.core.audience import read_visibility
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
+from mobbet.core.document.anchors import carried
 from mobbet.core.document.attributes import UNPRINTABLE
 from mobbet.core.errors import BadInput, Conflict
 from mobbet.core.timing import read_wall
@@ -53,10 +54,11 @@ def save_text(
     post, _ = post_for(workshop, person, post_id)
     title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
     document = schema.check(body)
-    text, words = canonical(document), outline.count_words(document)
+    words = outline.count_words(document)
     with workshop.db.transaction():
         post = posts.by_id(workshop.db, post_id)
         before = posts.revision(workshop.db, post_id, post.revision)
+        text = canonical(carried(document, schema.load(before.body)) if before else document)
         if before and ((save_key and before.save_key == save_key) or (before.title, before.subtitle, before.body) == (title, subtitle, text)):
             return Saved(before.number, words, outline.minutes(words))
         if post.revision != base:

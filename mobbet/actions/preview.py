@@ -8,11 +8,13 @@ from mobbet.actions.placing import free_path
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
 from mobbet.core.document import outline, schema
+from mobbet.core.document.mentions import expanded, linked_posts
 from mobbet.core.facts import OutPost
 from mobbet.core.timing import instant_of_wall
 from mobbet.publish.plan import Plan
 from mobbet.publish.values import Page
 from mobbet.store import people, placements, posts
+from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
@@ -42,7 +44,8 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
     """The page of a post made from its working revision and docket, among the pages that are out."""
     db, now = workshop.db, workshop.clock()
     revision = posts.revision(db, post.id, post.revision)
-    body = schema.load(revision.body)
+    kept = schema.load(revision.body)
+    body = expanded(kept, lambda number: kept_store.document(db, blog.id, number))
     current = next((row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None)
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else current.goes_out if current else now
     categories = tuple(posts.categories(db, post.id))
@@ -62,6 +65,9 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
         categories=categories,
         tags=tuple(posts.tags(db, post.id)),
         media=outline.pictures(body),
+        links=linked_posts(body),
+        series_id=post.series_id,
+        series_position=post.series_position,
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id

@@ -7,7 +7,10 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class House:
-    """What stands on every page of a blog. `home` is the front page's public address, ending in '/'."""
+    """What stands on every page of a blog. `home` is the front page's public address, ending in '/'.
+
+    `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs.
+    """
 
     name: str
     tagline: str
@@ -16,6 +19,8 @@ class House:
     home: str
     design: str
     posts_on_page: int
+    facts: tuple[tuple[str, str], ...] = ()
+    link_rules: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -32,7 +37,8 @@ class Subject:
 class OutPost:
     """A post as readers get it at one instant. Categories and tags are numbers, the main category first.
 
-    `goes_out` orders it in lists; `updated` is when the text that is shown now came out.
+    `goes_out` orders it in lists; `updated` is when the text that is shown now came out. `links` are the
+    posts its text leads to, `kept` the standing copies it shows, each with its version.
     """
 
     id: int
@@ -50,6 +56,10 @@ class OutPost:
     categories: tuple[int, ...]
     tags: tuple[int, ...]
     media: tuple[int, ...]
+    links: tuple[int, ...] = ()
+    kept: tuple[tuple[int, int], ...] = ()
+    series_id: int | None = None
+    series_position: int = 0
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,10 @@ from typing import TYPE_CHECKING
 
 from mobbet.core.canonical import digest
 from mobbet.core.document import outline
+from mobbet.core.document.html import Html
 from mobbet.core.document.links import media_number
 from mobbet.core.facts import OutPost, PictureFile
+from mobbet.core.fill_ins import values
 from mobbet.core.timing import day_in_words, iso
 
 if TYPE_CHECKING:
@@ -42,6 +44,7 @@ class Card:
     category: str
     category_path: str
     audience: str
+    fill: tuple[tuple[str, str], ...] = ()
     digest: str = ""
 
 
@@ -50,10 +53,10 @@ class Cards:
 
     def __init__(self, snapshot: Snapshot) -> None:
         self._snapshot = snapshot
-        self._kept: dict[tuple[int, int, int], Card] = {}
+        self._kept: dict[tuple, Card] = {}
 
     def of(self, post: OutPost) -> Card:
-        key = (post.id, post.revision, post.updated)
+        key = (post.id, post.revision, post.updated, post.kept)
         card = self._kept.get(key)
         if card is None:
             if len(self._kept) >= MOST_CARDS:
@@ -78,7 +81,7 @@ class Cards:
             date_iso=iso(post.goes_out),
             updated=day_in_words(post.updated, post.zone) if post.updated > post.goes_out else "",
             updated_iso=iso(post.updated),
-            teaser=escape(post.excerpt, quote=False) or outline.teaser_html(body),
+            teaser=escape(post.excerpt, quote=False) or outline.teaser_html(body, Html(fill=self.fill(post).get, is_page=True)),
             description=post.description or post.excerpt or outline.teaser_text(body) or post.subtitle or post.title,
             form=lead.form if files or lead.form != "picture" else "text",
             quotation=lead.words,
@@ -89,9 +92,18 @@ class Cards:
             category=main.name if main else "",
             category_path=f"/{main.slug}/" if main else "",
             audience=post.audience,
+            fill=tuple(self.fill(post).items()),
         )
-        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), post.media]
+        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), post.media, post.kept]
         return Card(**{**card.__dict__, "digest": digest(facts)})
+
+    def fill(self, post: OutPost) -> dict[str, str]:
+        """The values of the fill-ins in a post."""
+        house = self._snapshot.house
+        return values(
+            title=post.title, subtitle=post.subtitle, author=post.author, date=day_in_words(post.goes_out, post.zone),
+            updated=day_in_words(post.updated, post.zone), blog=house.name, address=house.home + post.path[1:], facts=house.facts,
+        )  # fmt: skip
 
     def _names(self, post: OutPost) -> list[str]:
         """The names and slugs of everything the post is filed under, so that a renaming is seen."""

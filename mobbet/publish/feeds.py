@@ -10,7 +10,7 @@ from email.utils import format_datetime
 from typing import TYPE_CHECKING
 from xml.etree import ElementTree
 
-from mobbet.core.document.html import Html, Rendition
+from mobbet.core.document.html import Html
 from mobbet.core.document.write import to_html
 from mobbet.core.facts import House
 from mobbet.core.timing import iso
@@ -41,12 +41,12 @@ class _Feed:
         self.absolute = absolute
 
 
-def render(page: Page, house: House, absolute: Callable[[str], str], rendition: Callable[[str], Rendition | None]) -> Rendered:
+def render(page: Page, house: House, absolute: Callable[[str], str], html_of: Callable[[Card, dict[int, str]], Html]) -> Rendered:
     feed = _Feed(house, absolute)
     if page.recipe in _MAPS:
         return Rendered("application/xml; charset=utf-8", _MAPS[page.recipe](feed, page.context))
     make, type = _FEEDS[page.recipe]
-    entries = [(card, to_html(body, Html(rendition, is_page=True))) for card, body in page.context]
+    entries = [(card, to_html(body, html_of(card, links))) for card, body, links in page.context]
     return Rendered(type, make(feed, entries))
 
 

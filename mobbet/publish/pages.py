@@ -14,9 +14,12 @@ from markupsafe import Markup
 from mobbet.core.addresses import up
 from mobbet.core.canonical import digest
 from mobbet.core.document.html import Html, Rendition
-from mobbet.core.document.links import media_number
+from mobbet.core.document.links import media_number, post_number
+from mobbet.core.document.mentions import walk
+from mobbet.core.document.review import structured
 from mobbet.core.document.write import to_html
 from mobbet.core.facts import House, PictureFile
+from mobbet.core.link_rules import relations
 from mobbet.core.timing import month_name
 from mobbet.publish import design, feeds
 from mobbet.publish.cards import Card
@@ -89,11 +92,24 @@ class Renderer:
 
     def post(self, page: Page) -> Rendered:
         root = self._root if self._root is not None else up(page.path)
-        html = Html(lambda src: self._rendition(src, lambda path: root + path[1:]), is_page=True)
-        return self.template(page, body=Markup(to_html(page.context.body, html)))
+        context = page.context
+        html = self.html_of(context.card, context.links, lambda path: root + path[1:] if path != "/" else root)
+        reviews = [structured(node["attrs"], context.card.author) for node in walk(context.body) if node["type"] == "review"]
+        return self.template(page, body=Markup(to_html(context.body, html)), reviews=reviews)
+
+    def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:
+        """What the text of a post is written with; `link` makes an address of a path."""
+
+        def address(href: str) -> tuple[str, tuple[str, ...]] | None:
+            number = post_number(href)
+            if number is None:
+                return href, relations(href, self._house.link_rules)
+            return (link(links[number]) + href.partition(":")[2].lstrip("0123456789"), ()) if number in links else None
+
+        return Html(lambda src: self._rendition(src, link), address, dict(card.fill).get, is_page=True)
 
     def feed(self, page: Page) -> Rendered:
-        return feeds.render(page, self._house, self.absolute, lambda src: self._rendition(src, self.absolute))
+        return feeds.render(page, self._house, self.absolute, lambda card, links: self.html_of(card, links, self.absolute))
 
     def _rendition(self, src: str, link: Callable[[str], str]) -> Rendition | None:
         number = media_number(src)

@@ -29,7 +29,7 @@ from mobbet.core.filing import trail, tree, with_parents
 from mobbet.core.timing import month_of
 from mobbet.publish.cards import Cards
 from mobbet.publish.design import ASSETS
-from mobbet.publish.values import ListPage, Page, PostPage, Snapshot, Step, SubjectsPage
+from mobbet.publish.values import ListPage, Page, PostPage, SeriesBox, Snapshot, Step, SubjectsPage
 
 FEED_LENGTH = 20
 SITEMAP_LENGTH = 1000
@@ -87,6 +87,8 @@ class Plan:
             "goes_out": post.goes_out,
             "lists": list(list_keys(categories, post.tags, month)) if post.audience == EVERYONE else [],
             "media": list(post.media),
+            "audience": post.audience,
+            "series": [post.series_id, post.series_position] if post.series_id else None,
         }
 
     def touched(self, changes: dict[int, tuple[dict | None, dict | None]]) -> set[str]:
@@ -97,9 +99,13 @@ class Plan:
         for post_id, (before, now) in changes.items():
             keys.add(f"post/{post_id}")
             keys.update(self._former_keys(post_id))
+            if before is None or now is None or any(before.get(name) != now[name] for name in ("path", "audience")):
+                keys.update(self._touched_of_links(post_id))
             for state in (before, now):
                 if state is None:
                     continue
+                if state.get("series"):
+                    keys.update(f"post/{part.id}" for part in self.snapshot.series_parts(state["series"][0]))
                 keys.add(f"former/{state['path']}")
                 for media_id in state["media"]:
                     keys.update(self.media_keys(media_id))
@@ -112,6 +118,13 @@ class Plan:
         for name, moved in lists.items():
             keys.update(self._touched_of_list(name, moved))
         return keys
+
+    def _touched_of_links(self, post_id: int) -> Iterator[str]:
+        """The pages that lead to a post, which has come, gone or moved; a feed may hold any of their texts."""
+        linking = list(self.snapshot.linking_to(post_id))
+        yield from (f"post/{number}" for number in linking)
+        if linking:
+            yield from (f"feed/{feed}" for feed in FEEDS)
 
     def _neighbours(self, goes_out: int, post_id: int) -> Iterator[str]:
         for post in (self.snapshot.older(goes_out, post_id), self.snapshot.newer(goes_out, post_id)):
@@ -161,9 +174,28 @@ class Plan:
             tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in self.snapshot.tags(post.tags))
             older = _neighbour(self.snapshot.older(post.goes_out, post.id))
             newer = _neighbour(self.snapshot.newer(post.goes_out, post.id))
-        context = PostPage(card, body, steps, tags, older, newer)
-        reads = [card.digest, _data(steps), _data(tags), _data([older]), _data([newer])]
+        links, series = self._links(post), self._series(post)
+        context = PostPage(card, body, steps, tags, older, newer, links, series)
+        reads = [card.digest, _data(steps), _data(tags), _data([older]), _data([newer]), sorted(links.items())]
+        reads.append([series.name, series.number, _data(series.parts)] if series else None)
         return Page(f"post/{post.id}", post.path, "post", reads, context, post.audience)
+
+    def _links(self, post: OutPost) -> dict[int, str]:
+        """The paths of the posts a text leads to, of those that all its readers may see."""
+        found = ((number, self.snapshot.post(number)) for number in post.links)
+        return {number: other.path for number, other in found if other and other.audience in (EVERYONE, post.audience)}
+
+    def _series(self, post: OutPost) -> SeriesBox | None:
+        """The series of a post; None while it is the only part that is out."""
+        if post.series_id is None or post.audience != EVERYONE:
+            return None
+        parts = self.snapshot.series_parts(post.series_id)
+        if all(part.id != post.id for part in parts):
+            parts = sorted([*parts, post], key=lambda part: (part.series_position, part.goes_out, part.id))
+        if len(parts) < 2:
+            return None
+        number = next(at for at, part in enumerate(parts, 1) if part.id == post.id)
+        return SeriesBox(self.snapshot.series_name(post.series_id), number, tuple(Step(part.title, part.path) for part in parts))
 
     def former(self, key: str, path: str) -> Page | None:
         post_id = self.snapshot.owner_of(path)
@@ -233,9 +265,9 @@ class Plan:
 
     def feed(self, key: str, name: str) -> Page:
         posts = tuple((self.cards.of(post), post) for post in self.snapshot.newest("all", FEED_LENGTH))
-        context = tuple((card, self.snapshot.body(post)) for card, post in posts)
+        context = tuple((card, self.snapshot.body(post), self._links(post)) for card, post in posts)
         path = {"atom": "/feed.atom", "rss": "/feed.rss", "json": "/feed.json"}[name]
-        return Page(key, path, f"feed-{name}", [card.digest for card, _ in posts], context)
+        return Page(key, path, f"feed-{name}", [[card.digest, sorted(links.items())] for card, _, links in context], context)
 
     def sitemap(self, key: str, rest: str) -> Page | None:
         if rest == "index":

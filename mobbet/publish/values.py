@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from mobbet.core.audience import EVERYONE
@@ -33,6 +33,9 @@ class Snapshot(Protocol):
     def picture_files(self, media_id: int) -> list[PictureFile]: ...
     def media_audiences(self, media_id: int) -> list[str]: ...
     def former_paths(self, post_id: int) -> list[str]: ...
+    def linking_to(self, post_id: int) -> Iterable[int]: ...
+    def series_name(self, series_id: int) -> str: ...
+    def series_parts(self, series_id: int) -> list[OutPost]: ...
     def owner_of(self, path: str) -> int | None: ...
 
 
@@ -77,7 +80,7 @@ class ListPage:
 
 @dataclass(frozen=True)
 class PostPage:
-    """What the page of a post shows."""
+    """What the page of a post shows. `links` are the paths of the posts it leads to that its readers may see."""
 
     card: Card
     body: dict[str, Any]
@@ -85,6 +88,17 @@ class PostPage:
     tags: tuple[Step, ...]
     older: Step | None
     newer: Step | None
+    links: dict[int, str] = field(default_factory=dict)
+    series: SeriesBox | None = None
+
+
+@dataclass(frozen=True)
+class SeriesBox:
+    """The series a post is part of: its name, the parts that are out, and which of them (from 1) this one is."""
+
+    name: str
+    number: int
+    parts: tuple[Step, ...]
 
 
 @dataclass(frozen=True)

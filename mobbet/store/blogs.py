@@ -22,6 +22,8 @@ class Blog:
     design: str
     posts_on_page: int
     made_at: int
+    facts: str = "[]"
+    link_rules: str = "[]"
 
 
 def _blog(row: Row) -> Blog:
@@ -40,6 +42,11 @@ def update(db: Database, blog_id: int, *, name: str, tagline: str, home: str, zo
         "UPDATE blog SET name = ?, tagline = ?, home = ?, zone = ?, posts_on_page = ? WHERE id = ?",
         name, tagline, home, zone, posts_on_page, blog_id,
     )  # fmt: skip
+
+
+def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> None:
+    """Writes the facts for fill-ins and the rules for links, both as JSON lists of pairs."""
+    db.run("UPDATE blog SET facts = ?, link_rules = ? WHERE id = ?", facts, link_rules, blog_id)
 
 
 def by_id(db: Database, blog_id: int) -> Blog | None:

@@ -36,9 +36,13 @@ class Placement:
     media: tuple[int, ...]
     placed_by: int
     placed_at: int
+    series_id: int | None = None
+    series_position: int = 0
+    links: tuple[int, ...] = ()
+    kept: tuple[int, ...] = ()
 
 
-_LISTS = ("categories", "tags", "media")
+_LISTS = ("categories", "tags", "media", "links", "kept")
 
 
 def _placement(row: Row | None) -> Placement | None:
@@ -56,6 +60,8 @@ def add(db: Database, placement: Placement, categories_with_parents: tuple[int, 
     marks = ", ".join("?" * len(values))
     number = db.value(f"INSERT INTO placement ({columns}) VALUES ({marks}) RETURNING id", *values.values())
     db.run_many("INSERT INTO placement_media VALUES (?, ?)", [(media_id, number) for media_id in placement.media])
+    db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(post_id, number) for post_id in placement.links])
+    db.run_many("INSERT INTO placement_kept VALUES (?, ?)", [(kept_id, number) for kept_id in placement.kept])
     if placement.shows_from < placement.shows_until:
         db.run(
             "INSERT INTO address VALUES (?, ?, ?, ?) ON CONFLICT DO UPDATE SET since = MIN(since, excluded.since)",

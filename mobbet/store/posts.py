@@ -26,6 +26,9 @@ class Post:
     made_at: int
     changed_at: int
     aside_at: int | None
+    series_id: int | None = None
+    series_position: int = 0
+    is_template: int = 0
 
 
 @dataclass(frozen=True)
@@ -41,6 +44,8 @@ class Revision:
     save_key: str
     begun_at: int
     saved_at: int
+    name: str = ""
+    words: int = 0
 
 
 def _post(row: Row | None) -> Post | None:
@@ -66,7 +71,7 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
-DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at")
+DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template")
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:
@@ -107,12 +112,18 @@ def body(db: Database, post_id: int, number: int) -> str:
     return db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post_id, number)
 
 
+def set_body(db: Database, post_id: int, number: int, body: str) -> None:
+    """Writes what placing settles in a text: the anchors of its headings."""
+    db.run("UPDATE revision SET body = ? WHERE post_id = ? AND number = ? AND body <> ?", body, post_id, number, body)
+
+
 def add_revision(db: Database, revision: Revision, words: int) -> None:
     """Adds a revision and makes it the post's working one."""
     db.run(
-        "INSERT INTO revision VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO revision (post_id, number, person_id, title, subtitle, body, save_key, begun_at, saved_at, words)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
         revision.post_id, revision.number, revision.person_id, revision.title, revision.subtitle,
-        revision.body, revision.save_key, revision.begun_at, revision.saved_at,
+        revision.body, revision.save_key, revision.begun_at, revision.saved_at, words,
     )  # fmt: skip
     db.run(
         "UPDATE post SET revision = ?, title = ?, words = ?, changed_at = ? WHERE id = ?",

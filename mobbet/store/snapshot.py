@@ -8,13 +8,15 @@ from functools import cached_property
 from typing import Any
 
 from mobbet.core.document import schema
+from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import House, OutPost, PictureFile, Subject
 from mobbet.store import blogs, filing, media
 from mobbet.store.database import Database, Row
 
 _POST = """
-SELECT placement.post_id AS id, placement.revision, path, audience, title, subtitle, name AS author,
-    zone, goes_out, shows_from, excerpt, description, categories, tags, media
+SELECT placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
+    zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
+    placement.series_id, placement.series_position
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """
@@ -32,17 +34,48 @@ class SiteSnapshot:
     @cached_property
     def house(self) -> House:
         blog = self._blog
-        return House(blog.name, blog.tagline, blog.zone, blog.language, blog.home, blog.design, blog.posts_on_page)
+        pairs = {name: tuple(map(tuple, json.loads(getattr(blog, name)))) for name in ("facts", "link_rules")}
+        return House(blog.name, blog.tagline, blog.zone, blog.language, blog.home, blog.design, blog.posts_on_page, **pairs)
 
     def post(self, post_id: int) -> OutPost | None:
         """The post as it is out at the instant, for whatever audience."""
-        return _out(self._db.one(
+        return self._out(self._db.one(
             _POST + " WHERE placement.post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY placement.id DESC LIMIT 1",
             post_id, self.instant, self.instant,
         ))  # fmt: skip
 
     def body(self, post: OutPost) -> dict[str, Any]:
-        return schema.load(self._db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post.id, post.revision))
+        """The text of a post, with its standing copies put in."""
+        kept = schema.load(self._db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post.id, post.revision))
+        return expanded(kept, self.standing_copy) if post.kept else kept
+
+    def standing_copy(self, number: int) -> dict[str, Any] | None:
+        """The blocks of a standing copy as a document; None when it is none of this blog's."""
+        body = self._db.value("SELECT body FROM kept WHERE id = ? AND blog_id = ?", number, self._blog.id)
+        return schema.load(body) if body else None
+
+    def linking_to(self, post_id: int) -> list[int]:
+        """The posts out at the instant whose text leads to that post."""
+        return [
+            row[0]
+            for row in self._db.all(
+                "SELECT DISTINCT placement.post_id FROM placement_link JOIN placement ON placement.id = placement_id"
+                " WHERE placement_link.post_id = ? AND shows_from <= ? AND shows_until > ?",
+                post_id, self.instant, self.instant,
+            )
+        ]  # fmt: skip
+
+    def series_name(self, series_id: int) -> str:
+        return self._db.value("SELECT name FROM series WHERE id = ?", series_id)
+
+    def series_parts(self, series_id: int) -> list[OutPost]:
+        """The parts of a series that everyone may read at the instant, in their order."""
+        rows = self._db.all(
+            _POST + " WHERE placement.series_id = ? AND shows_from <= ? AND shows_until > ? AND audience = 'everyone'"
+            " ORDER BY placement.series_position, goes_out, placement.post_id",
+            series_id, self.instant, self.instant,
+        )  # fmt: skip
+        return [self._out(row) for row in rows]
 
     def post_ids(self) -> Iterator[int]:
         """Every post that is out at the instant, for whatever audience."""
@@ -146,14 +179,17 @@ class SiteSnapshot:
             "SELECT placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? " + rest,
             self._blog.id, key, self.instant, self.instant, *values,
         )  # fmt: skip
-        return [_out(self._db.one(_POST + " WHERE placement.id = ?", row[0])) for row in rows]
+        return [self._out(self._db.one(_POST + " WHERE placement.id = ?", row[0])) for row in rows]
 
+    def _out(self, row: Row | None) -> OutPost | None:
+        if row is None:
+            return None
+        values = dict(row)
+        values["updated"] = max(values.pop("shows_from"), values["goes_out"])
+        for name in ("categories", "tags", "media", "links"):
+            values[name] = tuple(json.loads(values[name]))
+        values["kept"] = tuple((number, self._version(number)) for number in json.loads(values["kept"]))
+        return OutPost(**values)
 
-def _out(row: Row | None) -> OutPost | None:
-    if row is None:
-        return None
-    values = dict(row)
-    values["updated"] = max(values.pop("shows_from"), values["goes_out"])
-    for name in ("categories", "tags", "media"):
-        values[name] = tuple(json.loads(values[name]))
-    return OutPost(**values)
+    def _version(self, number: int) -> int:
+        return self._db.value("SELECT version FROM kept WHERE id = ?", number) or 0

@@ -82,6 +82,16 @@ class MemorySnapshot:
     def former_paths(self, post_id: int) -> list[str]:
         return sorted(path for path, owner in self._former.items() if owner == post_id)
 
+    def linking_to(self, post_id: int) -> list[int]:
+        return [post.id for post in self._posts if post_id in post.links]
+
+    def series_name(self, series_id: int) -> str:
+        return f"Series {series_id}"
+
+    def series_parts(self, series_id: int) -> list[OutPost]:
+        parts = [post for post in self._posts if post.series_id == series_id and post.audience == EVERYONE]
+        return sorted(parts, key=lambda post: (post.series_position, post.goes_out, post.id))
+
     def owner_of(self, path: str) -> int | None:
         return self._former.get(path)
 
@@ -94,6 +104,7 @@ def a_post(number: int, chance: random.Random) -> OutPost:
         id=number, revision=1, path=f"/{slug}/post-{number}/", audience=chance.choice((EVERYONE, EVERYONE, EVERYONE, "person:7")),
         title=f"Post {number}", subtitle="", author="Ines", zone="UTC", goes_out=goes_out, updated=goes_out, excerpt="", description="",
         categories=categories, tags=tuple(chance.sample((1, 2, 3), chance.choice((0, 1, 2)))), media=chance.choice(((), (), (1,))),
+        links=tuple(chance.sample(range(1, 40), chance.choice((0, 0, 2)))), series_id=chance.choice((None, None, 1, 2)), series_position=chance.randrange(3),
     )  # fmt: skip
 
 
@@ -120,7 +131,8 @@ def change(posts: list[OutPost], chance: random.Random, step: int) -> list[OutPo
             posts[index] = replace(post, revision=post.revision + 1, title=post.title + "!", updated=post.updated + 60)
         elif kind == "refile":
             fresh = a_post(post.id, chance)
-            posts[index] = replace(post, categories=fresh.categories, tags=fresh.tags, path=fresh.path, audience=fresh.audience, media=fresh.media)
+            posts[index] = replace(post, categories=fresh.categories, tags=fresh.tags, path=fresh.path, audience=fresh.audience, media=fresh.media,
+                                   links=fresh.links, series_id=fresh.series_id, series_position=fresh.series_position)  # fmt: skip
         else:
             posts[index] = replace(post, goes_out=post.goes_out + chance.randrange(-60, 60) * DAY)
     return posts

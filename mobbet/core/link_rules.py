@@ -1,0 +1,38 @@
+"""A blog's rules for links by domain, applied when a page is written."""
+
+from __future__ import annotations
+
+import re
+from urllib.parse import urlsplit
+
+from mobbet.core.errors import BadInput
+
+RULES = {"paid": ("sponsored", "nofollow"), "not-vouched-for": ("nofollow",)}
+"""What a rule adds to `rel` (HTML standard, link types)."""
+WORDS = {"paid": "paid or partner links", "not-vouched-for": "links we do not vouch for"}
+_DOMAIN = re.compile(r"(?=.{1,253}$)[a-z0-9]([a-z0-9-]*[a-z0-9])?(\.[a-z0-9]([a-z0-9-]*[a-z0-9])?)+")
+
+
+def read_rules(text: str) -> tuple[tuple[str, str], ...]:
+    """Rules typed one a line, `shop.example paid`. Raises BadInput, naming the line."""
+    rules: dict[str, str] = {}
+    for line in text.splitlines():
+        if not line.strip():
+            continue
+        domain, _, rule = line.strip().partition(" ")
+        domain = domain.lower().removeprefix("https://").removeprefix("http://").removeprefix("www.").strip("/")
+        if not _DOMAIN.fullmatch(domain):
+            raise BadInput(f"“{line.strip()}” names no domain; write it like shop.example paid.", "link_rules")
+        if rule.strip() not in RULES:
+            raise BadInput(f"“{line.strip()}” has no rule; end it with one of: {', '.join(RULES)}.", "link_rules")
+        rules[domain] = rule.strip()
+    return tuple(rules.items())
+
+
+def relations(href: str, rules: tuple[tuple[str, str], ...]) -> tuple[str, ...]:
+    """What the rules add to the `rel` of a link: those of its domain, or of a domain above it."""
+    try:
+        host = (urlsplit(href).hostname or "").removeprefix("www.")
+    except ValueError:
+        return ()
+    return next((RULES[rule] for domain, rule in rules if host == domain or host.endswith(f".{domain}")), ())
