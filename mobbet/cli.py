@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from mobbet import commands
+from mobbet import commands, commands_writing
 from mobbet.core.errors import MobbetError
 
 
@@ -59,6 +59,13 @@ def parser() -> argparse.ArgumentParser:
     build.add_argument("--full", action="store_true", help="render every page anew")
     build.add_argument("--out", type=Path, default=None, metavar="DIR", help="write the public site as files; changes nothing in the data folder")
     build.add_argument("--at", default=None, metavar="INSTANT", help="with --out: the site as it stands then")
+
+    bring = add("bring-in", commands_writing.bring_in, "make drafts of text files, word-processor files and archives", data=True, reports=True)
+    bring.add_argument("--blog", default=None, metavar="SLUG")
+    bring.add_argument("files", nargs="+", metavar="FILE", help=".docx, .odt, .md, .html, .txt, or a .zip of folders")
+
+    past = add("revisions", commands_writing.look_back, "list, compare, name and put back the revisions of a post", data=True, reports=True)
+    past.add_argument("words", nargs="+", metavar="ID | compare ID A B | restore ID A | name ID A NAME")
 
     convert = add("convert", commands.convert, "turn a text from one format into another")
     convert.add_argument("--from", dest="source", required=True, choices=sorted(commands.READERS))

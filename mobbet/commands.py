@@ -15,7 +15,7 @@ from mobbet.actions import blogs as blog_actions
 from mobbet.actions import building, checking, files, filling, placing, posts
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import schema
-from mobbet.core.document.from_files import from_docx, from_odt, from_text
+from mobbet.core.document.from_files import from_docx, from_odt, from_text, text_of
 from mobbet.core.document.from_html import from_html
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.write import to_html, to_markdown, to_text
@@ -29,12 +29,12 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
 READERS: dict[str, Callable[[bytes], dict]] = {
-    "html": lambda data: from_html(_words(data)),
+    "html": lambda data: from_html(text_of(data)),
     "markdown": lambda data: from_markdown(_words(data)),
     "document": lambda data: schema.read(data),
     "docx": from_docx,
     "odt": from_odt,
-    "text": lambda data: from_text(_words(data)),
+    "text": lambda data: from_text(text_of(data)),
 }
 WRITERS: dict[str, Callable[[dict], str]] = {
     "document": lambda document: json.dumps(document, ensure_ascii=False),
@@ -96,37 +96,37 @@ def init(options: Namespace) -> None:
     report(options, {"blog": blog.slug, "person": person.id}, f"“{blog.name}” is ready; start it with: mobbet serve --data {options.data}")
 
 
-def _at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
+def at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
     """The workshop, the blog asked for (or the first), and its owner, in whose name commands work."""
     workshop = wiring.open_existing(options.data)
     chosen = building.chosen_blogs(workshop, options.blog)
     if not chosen:
         raise NotFound(f"There is no blog in {options.data}; make one with mobbet init.")
-    return workshop, _owner(workshop, chosen[0]), chosen[0]
+    return workshop, owner_of(workshop, chosen[0]), chosen[0]
 
 
-def _owner(workshop: Workshop, blog: Blog) -> Person:
+def owner_of(workshop: Workshop, blog: Blog) -> Person:
     return next(person for person in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, person.id) == "owner")
 
 
-def _post_at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
-    """As `_at_work`, but with the blog of the post that `options.id` names."""
+def post_at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
+    """As `at_work`, but with the blog of the post that `options.id` names."""
     workshop = wiring.open_existing(options.data)
     post = post_store.by_id(workshop.db, options.id)
     blog = blogs.by_id(workshop.db, post.blog_id) if post else None
     if blog is None or options.blog not in (None, blog.slug):
         raise NotFound(f"There is no post with the number {options.id}; mobbet post list shows them all.")
-    return workshop, _owner(workshop, blog), blog
+    return workshop, owner_of(workshop, blog), blog
 
 
 def post_new(options: Namespace) -> None:
-    workshop, person, blog = _at_work(options)
+    workshop, person, blog = at_work(options)
     brought = files.new_post(workshop, person, blog.slug, _read(options.file), _folder(options.file))
     _tell_post(options, workshop, blog, brought)
 
 
 def post_update(options: Namespace) -> None:
-    workshop, person, blog = _post_at_work(options)
+    workshop, person, blog = post_at_work(options)
     brought = files.update_post(workshop, person, options.id, _read(options.file), _folder(options.file))
     _tell_post(options, workshop, blog, brought)
 
@@ -144,7 +144,7 @@ def _tell_published(options: Namespace, post_id: int, path: str, state: str, pub
 
 
 def post_place(options: Namespace) -> None:
-    workshop, person, blog = _post_at_work(options)
+    workshop, person, blog = post_at_work(options)
     with workshop.db.transaction():
         if options.at is not None:
             posts.set_time(workshop, person, options.id, "goes_out_wall", wall(read_instant(options.at, blog.zone, "--at"), blog.zone))
@@ -153,14 +153,14 @@ def post_place(options: Namespace) -> None:
 
 
 def post_withdraw(options: Namespace) -> None:
-    workshop, person, blog = _post_at_work(options)
+    workshop, person, blog = post_at_work(options)
     published = placing.publish(workshop, blog, placing.withdraw(workshop, person, options.id))
     facts = _facts(workshop, options.id)
     _tell_published(options, options.id, facts["path"], facts["state"], published)
 
 
 def post_show(options: Namespace) -> None:
-    workshop, person, _ = _post_at_work(options)
+    workshop, person, _ = post_at_work(options)
     post, _ = post_for(workshop, person, options.id)
     revision = post_store.revision(workshop.db, post.id, post.revision)
     document = schema.load(revision.body)
@@ -169,7 +169,7 @@ def post_show(options: Namespace) -> None:
 
 
 def post_list(options: Namespace) -> None:
-    workshop, _, blog = _at_work(options)
+    workshop, _, blog = at_work(options)
     rows = [_facts(workshop, row.id) for row in desk.every(workshop.db, blog.id)]
     lines = [f"{row['id']:>6}  {row['state']:<13} {row['goes_out'] or '':<21} {row['title'] or 'No title yet'}" for row in rows]
     report(options, {"posts": rows}, "\n".join(lines))

@@ -1,12 +1,20 @@
 // The writing room: puts the surface, its tools, the saving and the base line together.
 import { Editor } from "@tiptap/core";
 import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
+import { BlockLine } from "./blockline.js";
+import { Finder, Finding } from "./finding.js";
+import { LinkForm } from "./linkform.js";
+import { Grip, Moving } from "./moving.js";
 import { Outline } from "./outline.js";
-import { takeHtml } from "./paste.js";
+import { Fragment, Slice } from "@tiptap/pm/model";
+import { plainBlocks, takePaste } from "./paste.js";
 import { Picture } from "./picture.js";
+import { kinds } from "./putting.js";
 import { Saving, keptTexts } from "./saving.js";
 import { description, isAllowedAddress, marks, nodes } from "./schema.js";
 import { Seam } from "./seam.js";
+import { makeShortcuts } from "./shortcuts.js";
+import { Source } from "./source.js";
 import { Tools } from "./tools.js";
 import { bringIn, picturesIn } from "./upload.js";
 
@@ -28,6 +36,33 @@ function tellTask(words, isBad = false) {
   line.classList.toggle("problem", isBad);
 }
 
+// A line with one thing to do about it, at the base line.
+function offerTask(words, verb, act) {
+  tellTask(words);
+  const button = document.createElement("button");
+  button.type = "button";
+  button.className = "plain";
+  button.textContent = verb;
+  button.addEventListener("click", async () => {
+    try {
+      tellTask("");
+      await act();
+    } catch {
+      offerTask("Mobbet could still not be reached; the text stays in plain.", verb, act);
+    }
+  });
+  document.querySelector("#actions .told").append(" ", button);
+}
+
+// Ctrl+Shift+V pastes plain text; ProseMirror is told by the same key.
+let isPlainPaste = false;
+addEventListener("keydown", (event) => {
+  isPlainPaste = (event.ctrlKey || event.metaKey) && event.shiftKey && event.key.toLowerCase() === "v";
+}, true);
+addEventListener("keyup", () => {
+  isPlainPaste = false;
+}, true);
+
 const editor = new Editor({
   element: at("surface"),
   injectCSS: false,
@@ -35,6 +70,8 @@ const editor = new Editor({
     ...nodes,
     ...marks,
     Picture,
+    Moving,
+    Finding,
     UndoRedo,
     Gapcursor,
     Dropcursor.configure({ color: false, class: "drop-line" }),
@@ -43,12 +80,18 @@ const editor = new Editor({
   content: room.document,
   enableContentCheck: true,
   editorProps: {
+    clipboardTextParser: (text, $context, isPlain, view) => {
+      const blocks = plainBlocks(text);
+      if ($context.parent.type.name === "codeBlock" || !blocks.length) return null;
+      return Slice.maxOpen(Fragment.fromJSON(view.state.schema, blocks));
+    },
     attributes: { class: "text", role: "textbox", "aria-multiline": "true", "aria-label": "Text of the post", spellcheck: "true" },
     // before ProseMirror reads the HTML itself, which would wake its event handlers and styles
     handleDOMEvents: {
       paste: (view, event) => {
         if (takeFiles(event.clipboardData, view.state.selection.from, event)) return true;
-        if (!takeHtml(editor, room, event.clipboardData, tellTask)) return false;
+        if (isPlainPaste) return false;
+        if (!takePaste(editor, room, event.clipboardData, tellTask, offerTask)) return false;
         event.preventDefault();
         return true;
       },
@@ -88,8 +131,20 @@ at("picture-file").addEventListener("change", (event) => {
   if (files.length) bringIn(editor, room, files, pictureSeam, tellTask);
 });
 
-const tools = new Tools(at("tools"), editor, { choosePicture: () => choosePicture(), isAllowedAddress });
-const seam = new Seam(document.querySelector(".page"), editor, [["Picture", choosePicture]]);
+const page = document.querySelector(".page");
+const seam = new Seam(page, editor, kinds(editor, room, choosePicture));
+const finder = new Finder(at("finder"), editor);
+const source = new Source(at("source"), editor, room);
+const shortcuts = makeShortcuts(at("shortcuts"));
+const tools = new Tools(at("tools"), editor, room, {
+  putHere: () => seam.open(),
+  find: () => finder.open(),
+  source: (format) => source.toggle(format),
+  shortcuts,
+});
+tools.links = new LinkForm(at("link-form"), tools, editor, room, isAllowedAddress);
+const blockLine = new BlockLine(at("block-line"), editor, isAllowedAddress);
+new Grip(page, editor);
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {
@@ -216,17 +271,22 @@ document.addEventListener("click", async (event) => {
   location.href = link.href;
 });
 
+// Keys of the whole room; those that concern the text work while it has the focus.
+const ROOM_KEYS = { s: () => saving.flush(), f: () => finder.open(), "/": shortcuts };
+const TEXT_KEYS = { k: () => tools.links.open(), "\\": () => tools.chain().unsetAllMarks().run() };
+
 addEventListener("keydown", (event) => {
-  const isCommand = event.ctrlKey || event.metaKey;
-  if (isCommand && !event.shiftKey && !event.altKey && event.key.toLowerCase() === "s") {
+  const isCommand = (event.ctrlKey || event.metaKey) && !event.shiftKey && !event.altKey;
+  const act = isCommand ? ROOM_KEYS[event.key.toLowerCase()] || (editor.isFocused && TEXT_KEYS[event.key.toLowerCase()]) : null;
+  if (act) {
     event.preventDefault();
-    saving.flush();
-  } else if (isCommand && !event.shiftKey && !event.altKey && event.key.toLowerCase() === "k" && editor.isFocused) {
-    event.preventDefault();
-    tools.openLink();
+    act();
   } else if (event.altKey && event.key === "Enter" && editor.isFocused) {
     event.preventDefault();
     seam.open();
+  } else if (event.altKey && event.key === "F10") {
+    event.preventDefault();
+    tools.focus();
   }
 });
 
@@ -243,4 +303,4 @@ for (const button of document.querySelectorAll("[data-pull]")) {
 
 if (!title.value) title.focus();
 
-window.mobbetRoom = { saving, schema: () => description(editor.schema), outline };
+window.mobbetRoom = { saving, schema: () => description(editor.schema), outline, blockLine };

@@ -14,6 +14,10 @@ import { Paragraph } from "@tiptap/extension-paragraph";
 import { Strike } from "@tiptap/extension-strike";
 import { Text } from "@tiptap/extension-text";
 import { Underline } from "@tiptap/extension-underline";
+import { classOf, kept } from "./attributes.js";
+import { dressMarks } from "./dress.js";
+import { kindNodes } from "./kinds.js";
+import { tableNodes } from "./tables.js";
 
 const SCHEMES = ["http:", "https:", "mailto:", "tel:"];
 
@@ -22,13 +26,16 @@ export function isAllowedAddress(address) {
   const bare = (address || "").replace(/[\u0000-\u0020\u007f-\u009f\u200b-\u200f\u2028\u2029\ufeff]/g, "");
   if (!bare || bare.length > 2048) return false;
   const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(bare);
-  return !scheme || SCHEMES.includes(scheme[0].toLowerCase());
+  return !scheme || SCHEMES.includes(scheme[0].toLowerCase()) || /^post:[1-9]\d{0,11}(#[\w-]*)?$/.test(bare);
 }
 
-const Document = Node.create({ name: "doc", topNode: true, content: "block+" });
+const Document = Node.create({ name: "doc", topNode: true, content: "(block | top)+" });
 
 // Posts have their title above the text, so typing # begins a heading of the second level too.
 const TypedHeading = Heading.extend({
+  addAttributes() {
+    return { level: { default: 2, rendered: false }, ...hidden("anchor", "") };
+  },
   addInputRules() {
     return [
       textblockTypeInputRule({
@@ -43,37 +50,53 @@ const TypedHeading = Heading.extend({
   },
 });
 
+const NUMBER_TYPES = { "lower-alpha": "a", "upper-alpha": "A", "lower-roman": "i", "upper-roman": "I" };
+const isLoose = kept("loose", false, (value) => (value ? { class: "loose" } : {}));
+
 const startAttribute = {
-  start: {
-    default: 1,
-    parseHTML: (element) => {
-      const start = Number.parseInt(element.getAttribute("start") || "1", 10);
-      return start >= 0 && start <= 999999999 ? start : 1;
-    },
+  default: 1,
+  parseHTML: (element) => {
+    const start = Number.parseInt(element.getAttribute("start") || "1", 10);
+    return start >= 0 && start <= 999999999 ? start : 1;
   },
 };
 
-const hrefAttribute = { href: { default: null, parseHTML: (element) => element.getAttribute("href") } };
+function numbersLook(numbers) {
+  if (numbers === "lower-greek") return { class: "numbers-greek" };
+  return NUMBER_TYPES[numbers] ? { type: NUMBER_TYPES[numbers] } : {};
+}
+
+const linkAttributes = {
+  href: { default: null, parseHTML: (element) => element.getAttribute("href") },
+  title: kept("title", ""),
+  window: kept("window", "here"),
+  paid: kept("paid", false, (value) => (value ? { class: "paid-link" } : {})),
+};
+
+// Keeps an attribute that only matters elsewhere, such as the anchor of a heading, without showing it.
+const hidden = (name, fallback) => ({ [name]: kept(name, fallback) });
 
 export const nodes = [
   Document,
-  Paragraph,
+  Paragraph.extend({ addAttributes: () => ({ align: kept("align", "start", classOf("align", "start")) }) }),
   TypedHeading.configure({ levels: [1, 2, 3, 4, 5, 6] }),
-  BulletList,
-  OrderedList.extend({ addAttributes: () => startAttribute }),
+  BulletList.extend({ addAttributes: () => ({ sign: kept("sign", "disc", classOf("sign", "disc")), loose: isLoose }) }),
+  OrderedList.extend({ addAttributes: () => ({ start: startAttribute, numbers: kept("numbers", "decimal", numbersLook), loose: isLoose }) }),
   ListItem,
   ListKeymap.configure({
     listTypes: [{ itemName: "listItem", wrapperNames: ["bulletList", "orderedList"] }],
   }),
-  Blockquote.extend({ name: "quote" }),
-  CodeBlock,
+  Blockquote.extend({ name: "quote", addAttributes: () => ({ source: kept("source", ""), address: kept("address", "") }) }),
+  CodeBlock.extend({ addAttributes: () => ({ language: kept("language", "") }) }),
+  ...tableNodes,
+  ...kindNodes,
   HorizontalRule.extend({ name: "divider" }),
   HardBreak.extend({ name: "lineBreak" }),
   Text,
 ];
 
 export const marks = [
-  Link.extend({ addAttributes: () => hrefAttribute }).configure({
+  Link.extend({ addAttributes: () => linkAttributes }).configure({
     openOnClick: false,
     autolink: true,
     linkOnPaste: true,
@@ -81,10 +104,11 @@ export const marks = [
     HTMLAttributes: { target: null, rel: null },
     isAllowedUri: (address) => isAllowedAddress(address),
   }),
-  Bold.extend({ name: "strong" }),
   Italic.extend({ name: "emphasis" }),
+  Bold.extend({ name: "strong" }),
   Underline,
   Strike,
+  ...dressMarks,
   Code.extend({ excludes: "" }),
 ];
 

@@ -1,10 +1,11 @@
 // The seam: the place between two blocks where something can be put. It shows under the pointer, and at
-// the cursor with Alt+Enter.
+// the cursor with Alt+Enter; the words one types choose among the kinds.
 const REACH = 11;
+const SHOWN = 6;
 
 export class Seam {
   constructor(page, editor, kinds) {
-    Object.assign(this, { page, editor });
+    Object.assign(this, { page, editor, kinds });
     this.place = null;
     this.box = document.createElement("div");
     this.box.className = "seam";
@@ -13,24 +14,62 @@ export class Seam {
     this.box.setAttribute("aria-label", "Put here");
     const label = document.createElement("b");
     label.textContent = "Put here:";
-    this.box.append(label);
-    for (const [words, put] of kinds) {
-      const button = document.createElement("button");
-      button.type = "button";
-      button.textContent = words;
-      button.addEventListener("click", () => {
-        const place = this.place;
-        this.hide();
-        put(place);
-      });
-      this.box.append(button);
-    }
+    this.field = document.createElement("input");
+    this.field.className = "input";
+    this.field.setAttribute("aria-label", "Find a kind of block");
+    this.field.placeholder = "type to choose";
+    this.field.addEventListener("input", () => this.draw());
+    this.list = document.createElement("span");
+    this.list.className = "kinds";
+    this.box.append(label, this.field, this.list);
     page.append(this.box);
     page.addEventListener("mousemove", (event) => this.follow(event));
     page.addEventListener("mouseleave", () => this.hideUnlessFocused());
-    this.box.addEventListener("keydown", (event) => event.key === "Escape" && this.leave());
+    this.box.addEventListener("keydown", (event) => this.walk(event));
     this.box.addEventListener("focusout", (event) => !this.box.contains(event.relatedTarget) && this.hide());
     editor.on("update", () => this.hide());
+  }
+
+  // All kinds when it was opened to choose from, the first few under the pointer.
+  draw() {
+    const wanted = this.field.value.trim().toLowerCase();
+    const found = this.kinds().filter(([words, , more]) => `${words} ${more || ""}`.toLowerCase().includes(wanted));
+    const shown = this.isWhole ? found : found.slice(0, SHOWN);
+    const buttons = shown.map(([words, put]) => this.button(words, () => this.put(put)));
+    if (!this.isWhole) buttons.push(this.button("more…", () => this.openWhole()));
+    else if (!buttons.length) {
+      const none = document.createElement("span");
+      none.textContent = `No kind is called “${this.field.value.trim()}”.`;
+      buttons.push(none);
+    }
+    this.list.replaceChildren(...buttons);
+  }
+
+  button(words, act) {
+    const button = document.createElement("button");
+    button.type = "button";
+    button.textContent = words;
+    button.addEventListener("mousedown", (event) => event.preventDefault());
+    button.addEventListener("click", act);
+    return button;
+  }
+
+  put(act) {
+    const place = this.place;
+    this.hide();
+    this.editor.view.focus();
+    act(place);
+  }
+
+  walk(event) {
+    const stops = [...this.list.querySelectorAll("button")];
+    const at = stops.indexOf(document.activeElement);
+    if (event.key === "Escape") this.leave();
+    else if (event.key === "Enter" && document.activeElement === this.field) stops[0]?.click();
+    else if (["ArrowRight", "ArrowDown"].includes(event.key)) stops[Math.min(at + 1, stops.length - 1)]?.focus();
+    else if (["ArrowLeft", "ArrowUp"].includes(event.key) && at >= 0) (at ? stops[at - 1] : this.field).focus();
+    else return;
+    event.preventDefault();
   }
 
   // Where each seam is: [position in the document, height in pixels below the page's top].
@@ -49,16 +88,29 @@ export class Seam {
 
   follow(event) {
     if (event.buttons || this.box.contains(event.target)) return;
+    if (this.box.contains(document.activeElement)) return;
     const y = event.clientY - this.page.getBoundingClientRect().top;
     const near = this.places().find(([, height]) => Math.abs(height - y) <= REACH);
-    if (near) this.show(near);
+    if (near && near[0] === this.place && !this.box.hidden) return;
+    if (near) this.show(near, false);
     else this.hideUnlessFocused();
   }
 
-  show([place, height]) {
+  show([place, height], isWhole) {
     this.place = place;
+    this.isWhole = isWhole;
+    this.field.value = "";
+    this.box.classList.toggle("whole", isWhole);
+    this.draw();
     this.box.style.top = `${height}px`;
     this.box.hidden = false;
+  }
+
+  openWhole() {
+    this.isWhole = true;
+    this.box.classList.add("whole");
+    this.draw();
+    this.field.focus();
   }
 
   hide() {
@@ -71,14 +123,15 @@ export class Seam {
 
   // After the block in which the cursor is.
   open() {
-    const { $from } = this.editor.state.selection;
-    const after = $from.depth ? $from.after(1) : this.editor.state.doc.content.size;
+    const { selection, doc } = this.editor.state;
+    const { $from } = selection;
+    const after = $from.depth ? $from.after(1) : selection.node ? selection.to : doc.content.size;
     const places = this.places();
     const seam = places.find(([place]) => place === after) || places.at(-1);
     if (!seam) return false;
-    this.show(seam);
+    this.show(seam, true);
     this.box.scrollIntoView({ block: "nearest" });
-    this.box.querySelector("button").focus();
+    this.field.focus();
     return true;
   }
 

@@ -62,7 +62,7 @@ def _fill(
     title = settings.title if settings.title is not None else (before.title or _title(document))
     subtitle = settings.subtitle if settings.subtitle is not None else before.subtitle
     posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=subtitle, body=document)
-    _settle(workshop, person, blog, post, settings)
+    settle(workshop, person, blog, post, settings)
     state = placing.state_of(workshop, post_store.by_id(workshop.db, post.id))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
@@ -72,7 +72,7 @@ def _fill(
     return Brought(kept, placing.free_path(workshop, kept, blog, title, categories), DRAFT if is_new else state, tuple(notes))
 
 
-def _settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings) -> None:
+def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings) -> None:
     """Writes the settings that the file names into the docket."""
     if settings.slug is not None:
         posts.set_slug(workshop, person, post.id, settings.slug)

@@ -13,8 +13,9 @@ from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import carried
 from mobbet.core.document.attributes import UNPRINTABLE
 from mobbet.core.errors import BadInput, Conflict
+from mobbet.core.revisions import Aged, to_drop
 from mobbet.core.timing import read_wall
-from mobbet.store import blogs, filing, people, posts
+from mobbet.store import blogs, filing, people, posts, revisions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post, Revision
@@ -43,12 +44,13 @@ def begin_post(workshop: Workshop, person: Person, blog_slug: str) -> Post:
 
 
 def save_text(
-    workshop: Workshop, person: Person, post_id: int, *, base: int, title: str, subtitle: str, body: object, save_key: str = ""
-) -> Saved:
+    workshop: Workshop, person: Person, post_id: int, *, base: int, title: str, subtitle: str, body: object,
+    save_key: str = "", is_apart: bool = False,
+) -> Saved:  # fmt: skip
     """Saves title, subtitle and document as a new revision, upon revision `base`.
 
     The same `save_key` sent again is answered as before, without a second revision; a text equal to
-    the working one makes none. Raises Conflict when the working revision is not `base`,
+    the working one makes none. `is_apart` keeps the text before as a revision however new it is. Raises Conflict when the working revision is not `base`,
     BadDocument and BadInput for a text that cannot be kept.
     """
     post, _ = post_for(workshop, person, post_id)
@@ -66,6 +68,8 @@ def save_text(
         now = workshop.clock()
         is_same_stretch = (
             before is not None
+            and not is_apart
+            and not before.name
             and before.person_id == person.id
             and now - before.begun_at < STRETCH
             and not posts.is_placed(workshop.db, post_id, before.number)
@@ -75,7 +79,17 @@ def save_text(
         posts.add_revision(workshop.db, Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now), words)
         if is_same_stretch:
             posts.drop_revision(workshop.db, post_id, before.number)
+        elif before is not None:
+            thin(workshop, post_id)
     return Saved(number, words, outline.minutes(words))
+
+
+def thin(workshop: Workshop, post_id: int) -> None:
+    """Drops the revisions that age has made superfluous; called when a new stretch of writing begins."""
+    rows = revisions.of_post(workshop.db, post_id)
+    aged = [Aged(row.number, row.saved_at, row.is_placed or bool(row.name)) for row in rows]
+    for number in to_drop(aged, workshop.clock()):
+        posts.drop_revision(workshop.db, post_id, number)
 
 
 def save_over(

@@ -46,7 +46,7 @@ def in_hand(db: Database, blog_id: int, now: int, most: int) -> list[DeskRow]:
     """Posts that readers neither get nor are going to get, last changed first; those set aside are left out."""
     return _rows(db.all(
         _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
-        " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(shows_until, 0) <= MAX(?, IFNULL(shows_from, 0))"
+        " WHERE post.blog_id = ? AND aside_at IS NULL AND is_template = 0 AND IFNULL(shows_until, 0) <= MAX(?, IFNULL(shows_from, 0))"
         " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
         blog_id, now, most,
     ))  # fmt: skip
@@ -77,6 +77,12 @@ def set_aside(db: Database, blog_id: int, most: int) -> list[DeskRow]:
         " WHERE post.blog_id = ? AND aside_at IS NOT NULL ORDER BY aside_at DESC LIMIT ?",
         blog_id, most,
     ))  # fmt: skip
+
+
+def templates(db: Database, blog_id: int) -> list[tuple[int, str]]:
+    """(number, title) of the posts kept as templates."""
+    rows = db.all("SELECT id, title FROM post WHERE blog_id = ? AND is_template = 1 AND aside_at IS NULL ORDER BY title, id", blog_id)
+    return [tuple(row) for row in rows]
 
 
 def by_ids(db: Database, post_ids: list[int]) -> list[DeskRow]:

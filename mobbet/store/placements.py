@@ -114,6 +114,25 @@ def every(db: Database, blog_id: int) -> list[Placement]:
     return [_placement(row) for row in db.all("SELECT * FROM placement WHERE blog_id = ? ORDER BY id", blog_id)]
 
 
+def body(db: Database, placement_id: int) -> str:
+    """The document that a placement shows, as JSON."""
+    return db.value(
+        "SELECT body FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision WHERE placement.id = ?",
+        placement_id,
+    )
+
+
+def set_mentions(db: Database, placement_id: int, media: tuple[int, ...], links: tuple[int, ...]) -> None:
+    """Writes the pictures and links of a placement anew, when a standing copy in it has changed."""
+    known = {row[0] for row in db.all("SELECT media.id FROM media JOIN placement USING (blog_id) WHERE placement.id = ?", placement_id)}
+    media = tuple(number for number in media if number in known)
+    db.run("UPDATE placement SET media = ?, links = ? WHERE id = ?", json.dumps(media), json.dumps(links), placement_id)
+    db.run("DELETE FROM placement_media WHERE placement_id = ?", placement_id)
+    db.run_many("INSERT INTO placement_media VALUES (?, ?)", [(number, placement_id) for number in media])
+    db.run("DELETE FROM placement_link WHERE placement_id = ?", placement_id)
+    db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(number, placement_id) for number in links])
+
+
 def address_owner(db: Database, blog_id: int, path: str) -> int | None:
     """The post to which an address belongs, for ever."""
     return db.value("SELECT post_id FROM address WHERE blog_id = ? AND path = ?", blog_id, path)

@@ -72,9 +72,38 @@ def text_apart(post_id: int) -> str:
     return f"/posts/{post_id}/text/apart"
 
 
-def read_html() -> str:
+def pasted(blog: str) -> str:
     """Where pasted HTML becomes a document."""
-    return "/documents/html"
+    return f"/desk/{blog}/pasted"
+
+
+def clean_html() -> str:
+    """Where HTML by hand is cleaned."""
+    return "/documents/raw"
+
+
+def written() -> str:
+    """Where a document is written as Markdown or HTML."""
+    return "/documents/written"
+
+
+def source() -> str:
+    """Where Markdown or HTML becomes a document."""
+    return "/documents/source"
+
+
+def anchors() -> str:
+    """Where the anchors of a document's headings are told."""
+    return "/documents/anchors"
+
+
+def kept(blog: str) -> str:
+    return f"/desk/{blog}/kept/"
+
+
+def linkable(blog: str) -> str:
+    """Where the posts are found that a link may lead to."""
+    return f"/desk/{blog}/linkable"
 
 
 def docket(post_id: int, part: str = "") -> str:

@@ -25,7 +25,8 @@ class NodeType:
 
     `content` is a ProseMirror content expression. `html` takes (node, inner, Html); `markdown` and
     `text` take (node, the written parts of its content). `markdown` answers None for a node that
-    CommonMark has no sign for; `write` then puts it in the notation of `notation`.
+    CommonMark has no sign for; `write` then puts it in the notation of `notation`. `marks` says whether
+    words in it may have marks, `is_marked` whether it may itself have them as words do.
     """
 
     name: str
@@ -36,6 +37,7 @@ class NodeType:
     text: Callable[..., str]
     attributes: tuple[Attribute, ...] = ()
     marks: bool = True
+    is_marked: bool = False
 
 
 @dataclass(frozen=True)
@@ -112,8 +114,11 @@ NODES: tuple[NodeType, ...] = (
     ),
     NodeType("rawHtml", "", "block", html_kinds.raw_html, markdown.fenced, text.raw_html, (Attribute("html", raw_html, ""),)),
     NodeType("standing", "", "block", html_kinds.standing, markdown.fenced, text.nothing, (Attribute("copy", whole(1, 10**12)),)),
-    NodeType("fillIn", "", "inline", html.fill_in, markdown.fill_in, text.fill_in, (Attribute("name", matching(r"[a-z][a-z0-9-]{0,40}")),)),
-    NodeType("lineBreak", "", "inline", html.line_break, markdown.line_break, text.line_break, marks=False),
+    NodeType(
+        "fillIn", "", "inline", html.fill_in, markdown.fill_in, text.fill_in,
+        (Attribute("name", matching(r"[a-z][a-z0-9-]{0,40}")),), is_marked=True,
+    ),
+    NodeType("lineBreak", "", "inline", html.line_break, markdown.line_break, text.line_break),
     NodeType("text", "", "inline", html.element("span"), markdown.inline, text.inline),
 )  # fmt: skip
 

@@ -19,19 +19,25 @@ class Paper:
     markers: dict[str, str]
 
 
-BENCH = (
-    Paper(
-        "#22292b", "#fdfbf5",
-        {"plum": "#6d2f72", "clay": "#97361c", "amber": "#7a5200", "moss": "#2f6643", "sea": "#0f5f78", "slate": "#4a5a60"},
-        {"plum": "#f0dff1", "clay": "#fbe0d6", "amber": "#ffe9a8", "moss": "#dcefe0", "sea": "#d5ecf4", "slate": "#e3e9ea"},
-    ),
-    Paper(
-        "#e8e6df", "#171b1c",
-        {"plum": "#dfa8e3", "clay": "#f0a58f", "amber": "#e6bd5c", "moss": "#8fcda2", "sea": "#84c9e0", "slate": "#b3c0c4"},
-        {"plum": "#40213f", "clay": "#46241a", "amber": "#3d3110", "moss": "#1d3a27", "sea": "#143542", "slate": "#2c3537"},
-    ),
-)  # fmt: skip
-"""The palette of the shipped looks on light and on dark paper."""
+_LIGHT = (
+    {"plum": "#6d2f72", "clay": "#97361c", "amber": "#7a5200", "moss": "#2f6643", "sea": "#0f5f78", "slate": "#4a5a60"},
+    {"plum": "#f0dff1", "clay": "#fbe0d6", "amber": "#ffe9a8", "moss": "#dcefe0", "sea": "#d5ecf4", "slate": "#e3e9ea"},
+)
+_DARK = (
+    {"plum": "#dfa8e3", "clay": "#f0a58f", "amber": "#e6bd5c", "moss": "#8fcda2", "sea": "#84c9e0", "slate": "#b3c0c4"},
+    {"plum": "#40213f", "clay": "#46241a", "amber": "#3d3110", "moss": "#1d3a27", "sea": "#143542", "slate": "#2c3537"},
+)
+PAPERS: dict[str, tuple[Paper, ...]] = {
+    "bench": (Paper("#24211c", "#fbf9f4", *_LIGHT), Paper("#ece6da", "#1b1916", *_DARK)),
+    "ferry": (Paper("#16242b", "#f5f9fa", *_LIGHT), Paper("#e0eaee", "#10191e", *_DARK)),
+}
+"""Each look on light and on dark paper."""
+
+
+def style(paper: Paper) -> str:
+    """The palette as custom properties of CSS."""
+    parts = [f"--tint-{name}: {paper.tints[name]}; --marker-{name}: {paper.markers[name]};" for name in NAMES]
+    return " ".join(parts)
 
 
 def contrast(one: str, other: str) -> float:

@@ -86,7 +86,7 @@ class _Check:
         content = self._content(tree, row, place, depth)
         if content:
             node["content"] = content
-        marks = _marks(tree.get("marks"), place) if row.marks and row.group == "inline" else []
+        marks = _marks(tree.get("marks"), place) if row.is_marked else []
         if marks:
             node["marks"] = marks
         return _settled(node)

@@ -48,7 +48,7 @@ def to_text(document: Node) -> str:
 def inline_html(nodes: list[Node], html: Html | None = None) -> str:
     """HTML of inline nodes, such as a caption or a teaser's paragraph."""
     html = html or Html()
-    return _inline(nodes, lambda node: _html(node, html), lambda mark, inner, *_: MARK[mark["type"]].html(mark.get("attrs", {}), inner, html))
+    return _inline(nodes, lambda node: _html(node, html), lambda mark, inner, *_: _html_mark(mark, inner, html))
 
 
 def _html(node: Node, html: Html) -> str:
@@ -60,6 +60,12 @@ def _html(node: Node, html: Html) -> str:
     else:
         inner = "\n".join(_html(child, html) for child in content)
     return NODE[node["type"]].html(node, inner, html)
+
+
+def _html_mark(mark: Node, inner: str, html: Html) -> str:
+    """A mark of the table, or one of a comparison."""
+    change = {"added": "ins", "removed": "del"}.get(mark["type"])
+    return f"<{change}>{inner}</{change}>" if change else MARK[mark["type"]].html(mark.get("attrs", {}), inner, html)
 
 
 def _markdown(node: Node) -> str:

@@ -31,7 +31,7 @@ def _asset(name: str, type: str, body: bytes) -> Asset:
 
 def _style(fonts: dict[str, Asset]) -> Asset:
     """The style sheet: fonts, page and text, with the fonts' addresses by content."""
-    source = "\n".join((FOLDER / name).read_text() for name in ("fonts.css", "page.css", "text.css"))
+    source = "\n".join((FOLDER / name).read_text() for name in ("fonts.css", "page.css", "palette.css", "palette-dark.css", "text.css"))
     source = re.sub(r"url\(([\w-]+\.woff2)\)", lambda match: f"url({fonts[match.group(1)].path.rsplit('/', 1)[1]})", source)
     source = re.sub(r"/\*.*?\*/", "", source, flags=re.DOTALL)
     return _asset("site.css", "text/css; charset=utf-8", re.sub(r"\n\s*", "\n", source).strip().encode())

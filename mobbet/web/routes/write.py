@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form
@@ -9,10 +10,12 @@ from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from mobbet.actions import placing, posts
+from mobbet.actions.filling_in import fill_ins
 from mobbet.actions.workshop import Workshop, post_for
-from mobbet.core.document import outline, schema
-from mobbet.core.document.from_html import from_html
+from mobbet.core.document import outline, palette, schema
+from mobbet.core.document.signs import SIGNS
 from mobbet.core.errors import BadInput, Conflict, Refused
+from mobbet.store import kept as kept_store
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
 from mobbet.web import links
@@ -36,11 +39,6 @@ class Sheet(BaseModel):
     key: str = Field(default="", max_length=80)
 
 
-class HtmlPage(BaseModel):
-    """What the clipboard holds."""
-
-    html: str = Field(max_length=5_000_000)
-
 
 @router.get("/posts/{post_id}")
 def write(here: Here, me: Me, post_id: int) -> Response:
@@ -52,13 +50,23 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "saved": revision.saved_at,
         "now": here.clock(),
         "document": schema.load(revision.body),
+        "fill": [asdict(one) for one in fill_ins(here, post, blog)],
+        "kept": [{"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]} for one in kept_store.every(here.db, blog.id)],
+        "signs": SIGNS,
+        "palette": _palette(blog.design),
         "to": {
+            "clean": links.clean_html(),
+            "written": links.written(),
+            "source": links.source(),
+            "anchors": links.anchors(),
+            "kept": links.kept(blog.slug),
+            "links": links.linkable(blog.slug),
             "text": links.text(post.id),
             "over": links.text_over(post.id),
             "apart": links.text_apart(post.id),
             "pictures": links.pictures(blog.slug),
             "picture": "/pictures/",
-            "read": links.read_html(),
+            "read": links.pasted(blog.slug),
         },
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
@@ -95,10 +103,13 @@ def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     return JSONResponse({"address": links.write(copy.id)})
 
 
-@router.post("/documents/html")
-def read_html(me: Me, page: HtmlPage) -> Response:
-    """Pasted HTML as a document: structure is kept, everything else is dropped."""
-    return JSONResponse(from_html(page.html))
+def _palette(look: str) -> dict[str, dict[str, tuple[str, ...]]]:
+    """Which tints can be read on each marker ('' for none), and the other way round."""
+    papers = palette.PAPERS[look]
+    return {
+        "tintsOn": {name: palette.tints_on(papers, name or None) for name in ("", *palette.NAMES)},
+        "markersUnder": {name: palette.markers_under(papers, name or None) for name in ("", *palette.NAMES)},
+    }
 
 
 def answer(here: Workshop, me: Person, post_id: int, **more: str) -> HTMLResponse:

@@ -1,0 +1,228 @@
+// The block line below the toolbar: what can be settled of the block under the cursor, as a sentence with changeable words.
+import { NodeSelection } from "@tiptap/pm/state";
+import { CellSelection, findTable, moveTableColumn, moveTableRow, selectedRect } from "@tiptap/pm/tables";
+import { TINTS } from "./dress.js";
+import { double, move, remove } from "./moving.js";
+
+const ALIGN = [["start", "at the start"], ["centre", "centred"], ["end", "at the end"]];
+const choice = (attr, name, choices) => ({ attr, name, choices });
+const words = (attr, name, hint = "") => ({ attr, name, hint });
+
+// Each kind's sentence: words, and fields that change an attribute of the node.
+const SENTENCES = {
+  paragraph: ["Its lines stand", choice("align", "Alignment", ALIGN)],
+  bulletList: [
+    "A list with", choice("sign", "Sign of the list", [["disc", "discs"], ["circle", "circles"], ["square", "squares"], ["tick", "ticks"], ["star", "stars"], ["arrow", "arrows"]]),
+    "and its items", choice("loose", "Space between the items", [[false, "close together"], [true, "set apart"]]),
+  ],
+  orderedList: [
+    "A list numbered", choice("numbers", "Kind of numbers", [["decimal", "1, 2, 3"], ["lower-alpha", "a, b, c"], ["upper-alpha", "A, B, C"], ["lower-roman", "i, ii, iii"], ["upper-roman", "I, II, III"], ["lower-greek", "α, β, γ"]]),
+    "from", { attr: "start", name: "First number", number: [0, 999999999] },
+    "and its items", choice("loose", "Space between the items", [[false, "close together"], [true, "set apart"]]),
+  ],
+  quote: ["Said by", words("source", "Source of the quote", "nobody named"), "found at", { ...words("address", "Address of the source", "no address"), isAddress: true }],
+  codeBlock: ["Code in", words("language", "Language of the code", "no language")],
+  callout: [
+    "A callout with the sign", choice("sign", "Sign of the callout", [["note", "note"], ["hint", "hint"], ["care", "take care"], ["stop", "stop"], ["question", "question"], ["done", "done"], ["date", "date"], ["tool", "tool"]]),
+    "on", choice("tint", "Tint of the callout", TINTS.map((tint) => [tint, tint])), "titled", words("title", "Title of the callout", "no title"),
+  ],
+  button: [
+    "A", choice("weight", "Weight of the button", [["strong", "strong"], ["quiet", "quiet"]]), "button saying", words("words", "Words of the button", "nothing yet"),
+    "that leads to", { ...words("address", "Address of the button", "no address yet"), isAddress: true },
+  ],
+  beside: ["Side by side, the first taking", choice("share", "Share of the first side", [25, 33, 40, 50, 60, 67, 75].map((share) => [share, `${share} %`])), { act: "swap", name: "Swap the sides" }],
+  contents: ["Contents down to", choice("depth", "Depth of the contents", [[2, "headings"], [3, "subheadings"], [4, "small headings"], [5, "level 5"], [6, "level 6"]])],
+  table: ["A table captioned", words("caption", "Caption of the table", "no caption")],
+};
+
+const TABLE_ACTIONS = [
+  ["Row above", (editor) => editor.chain().addRowBefore().run()],
+  ["Row below", (editor) => editor.chain().addRowAfter().run()],
+  ["Move row up", (editor) => moveRow(editor, -1)],
+  ["Move row down", (editor) => moveRow(editor, 1)],
+  ["Remove row", (editor) => editor.chain().deleteRow().run()],
+  ["Column before", (editor) => editor.chain().addColumnBefore().run()],
+  ["Column after", (editor) => editor.chain().addColumnAfter().run()],
+  ["Move column left", (editor) => moveColumn(editor, -1)],
+  ["Move column right", (editor) => moveColumn(editor, 1)],
+  ["Remove column", (editor) => editor.chain().deleteColumn().run()],
+  ["Heading row", (editor) => editor.chain().toggleHeaderRow().run()],
+  ["Heading column", (editor) => editor.chain().toggleHeaderColumn().run()],
+  ["Merge cells", (editor) => editor.chain().mergeCells().run()],
+  ["Split cell", (editor) => editor.chain().splitCell().run()],
+];
+
+function moveRow(editor, step) {
+  const { top, bottom, map } = selectedRect(editor.state);
+  const to = step < 0 ? top - 1 : bottom;
+  if (to < 0 || to >= map.height) return false;
+  return moveTableRow({ from: top, to, select: true })(editor.state, editor.view.dispatch);
+}
+
+function moveColumn(editor, step) {
+  const { left, right, map } = selectedRect(editor.state);
+  const to = step < 0 ? left - 1 : right;
+  if (to < 0 || to >= map.width) return false;
+  return moveTableColumn({ from: left, to, select: true })(editor.state, editor.view.dispatch);
+}
+
+export class BlockLine {
+  constructor(box, editor, isAllowedAddress) {
+    Object.assign(this, { box, editor, isAllowedAddress });
+    box.setAttribute("role", "group");
+    box.setAttribute("aria-label", "The block under the cursor");
+    this.drawn = "";
+    editor.on("transaction", () => this.plan());
+    this.update();
+  }
+
+  plan() {
+    if (this.frame) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = null;
+      this.update();
+    });
+  }
+
+  // The blocks around the cursor that have something to settle, the innermost first: [{node, pos}].
+  around() {
+    const { selection } = this.editor.state;
+    const found = [];
+    if (selection instanceof NodeSelection) found.push({ node: selection.node, pos: selection.from });
+    const { $from } = selection;
+    for (let depth = $from.depth; depth > 0; depth -= 1) {
+      if (selection instanceof CellSelection && depth > $from.depth) continue;
+      found.push({ node: $from.node(depth), pos: $from.before(depth) });
+    }
+    return found.filter(({ node }) => SENTENCES[node.type.name]);
+  }
+
+  update() {
+    if (this.box.contains(document.activeElement)) return;
+    const blocks = this.around();
+    const drawing = JSON.stringify(blocks.map(({ node, pos }) => [node.type.name, node.attrs, pos]));
+    if (drawing === this.drawn) return;
+    this.drawn = drawing;
+    const lines = blocks.slice(0, 2).map(({ node, pos }) => this.sentence(node, pos));
+    if (findTable(this.editor.state.selection.$from)) lines.push(this.tableLine());
+    const actions = this.actions();
+    if (lines.length) lines[0].append(actions);
+    else lines.push(actions);
+    this.box.replaceChildren(...lines);
+  }
+
+  sentence(node, pos) {
+    const line = document.createElement("p");
+    for (const part of SENTENCES[node.type.name]) {
+      if (typeof part === "string") line.append(`${part} `);
+      else line.append(part.act ? this.swapButton(part, pos) : this.control(part, node, pos), " ");
+    }
+    return line;
+  }
+
+  control(part, node, pos) {
+    const value = node.attrs[part.attr];
+    const control = document.createElement(part.choices ? "select" : "input");
+    control.className = "word";
+    control.setAttribute("aria-label", part.name);
+    if (part.choices) {
+      for (const [choiceValue, text] of part.choices) control.add(new Option(text, JSON.stringify(choiceValue)));
+      control.value = JSON.stringify(value);
+      control.addEventListener("change", () => this.set(pos, node, part.attr, JSON.parse(control.value)));
+      return control;
+    }
+    control.value = value;
+    control.size = Math.min(40, Math.max(String(value || part.hint || "").length, 4));
+    control.placeholder = part.hint || "";
+    if (part.number) {
+      control.type = "number";
+      [control.min, control.max] = part.number;
+    }
+    control.addEventListener("change", () => this.settle(control, part, node, pos));
+    control.addEventListener("keydown", (event) => {
+      if (event.key !== "Enter" && event.key !== "Escape") return;
+      event.preventDefault();
+      if (event.key === "Enter") this.settle(control, part, node, pos);
+      this.editor.view.focus();
+    });
+    return control;
+  }
+
+  settle(control, part, node, pos) {
+    let value = control.value.trim();
+    if (part.number) value = Math.min(part.number[1], Math.max(part.number[0], Math.round(Number(value)) || 0));
+    if (part.isAddress && value) {
+      if (/^[^\s@/:]+@[^\s@/]+\.[^\s@/]+$/.test(value)) value = `mailto:${value}`;
+      else if (/^[\w-]+(\.[\w-]+)+([/?#].*)?$/.test(value)) value = `https://${value}`;
+      if (!this.isAllowedAddress(value)) {
+        control.setCustomValidity(`“${value}” is no address of a page; write it like https://name.example.`);
+        control.reportValidity();
+        return;
+      }
+      control.setCustomValidity("");
+    }
+    control.value = value;
+    this.set(pos, node, part.attr, value);
+  }
+
+  set(pos, node, attr, value) {
+    const { state, view } = this.editor;
+    const now = state.doc.nodeAt(pos);
+    if (now?.type !== node.type || now.attrs[attr] === value) return;
+    const tr = state.tr.setNodeAttribute(pos, attr, value);
+    if (state.selection instanceof NodeSelection && state.selection.from === pos) tr.setSelection(NodeSelection.create(tr.doc, pos));
+    view.dispatch(tr);
+  }
+
+  swapButton(part, pos) {
+    return this.button(part.name, () => {
+      const { state, view } = this.editor;
+      const node = state.doc.nodeAt(pos);
+      const [first, second] = [node.child(0), node.child(1)];
+      view.dispatch(state.tr.replaceWith(pos + 1, pos + node.nodeSize - 1, [second, first]));
+    });
+  }
+
+  tableLine() {
+    const line = document.createElement("p");
+    line.append("Cells stand ");
+    const align = document.createElement("select");
+    align.className = "word";
+    align.setAttribute("aria-label", "Alignment of the cells");
+    for (const [value, text] of ALIGN) align.add(new Option(text, value));
+    align.value = this.editor.getAttributes("tableCell").align || this.editor.getAttributes("tableHeader").align || "start";
+    align.addEventListener("change", () => this.editor.chain().setCellAttribute("align", align.value).run());
+    line.append(align, " ");
+    for (const [text, run] of TABLE_ACTIONS) line.append(this.button(text, () => run(this.editor)), " ");
+    return line;
+  }
+
+  actions() {
+    const group = document.createElement("span");
+    group.className = "block-actions";
+    group.append("This block: ");
+    for (const [text, run, keys] of [["Up", () => move(this.editor, -1), "Alt+Up"], ["Down", () => move(this.editor, 1), "Alt+Down"], ["Double", () => double(this.editor), "Ctrl+D"], ["Keep", () => this.keep?.(), ""], ["Remove", () => remove(this.editor), "Ctrl+Shift+Backspace"]]) {
+      const button = this.button(text, run);
+      button.setAttribute("aria-label", { Up: "Move the block up", Down: "Move the block down", Double: "Double the block", Keep: "Keep the block under a name", Remove: "Remove the block" }[text]);
+      if (keys) button.title = keys;
+      group.append(button, " ");
+    }
+    return group;
+  }
+
+  button(text, run) {
+    const button = document.createElement("button");
+    button.type = "button";
+    button.textContent = text;
+    button.addEventListener("mousedown", (event) => event.preventDefault());
+    button.addEventListener("click", () => {
+      run();
+      this.drawn = "";
+      this.editor.view.focus();
+      this.plan();
+    });
+    return button;
+  }
+}
+
+

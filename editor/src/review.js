@@ -1,0 +1,100 @@
+// A review: what is reviewed, scores with weights, points for and against, the verdict; the whole score is computed.
+import { Node } from "@tiptap/core";
+import { kept } from "./attributes.js";
+import { field, formView, labelled } from "./forms.js";
+
+const linesOf = (text) => text.split("\n").map((line) => line.trim()).filter(Boolean);
+
+// The weighted mean to one decimal, as core/document/review.py has it.
+function overall(criteria) {
+  const weights = criteria.reduce((sum, [, , weight]) => sum + weight, 0);
+  if (!weights) return null;
+  const tenths = criteria.reduce((sum, [, score, weight]) => sum + Math.round(score * 10) * weight, 0);
+  return Math.floor(tenths / weights + 0.5) / 10;
+}
+
+function build(dom, node, keep) {
+  const name = field(node.attrs.name, { max: 200 });
+  const rows = document.createElement("div");
+  rows.className = "criteria";
+  const score = document.createElement("p");
+  score.className = "review-score";
+  const pros = field(node.attrs.points_for.join("\n"), { tag: "textarea", max: 3000 });
+  const cons = field(node.attrs.points_against.join("\n"), { tag: "textarea", max: 3000 });
+  const verdict = field(node.attrs.verdict, { tag: "textarea", max: 1000 });
+
+  const read = () =>
+    [...rows.querySelectorAll(".criterion")]
+      .map((row) => [...row.querySelectorAll("input")].map((input) => input.value))
+      .filter(([words]) => words.trim())
+      .map(([words, value, weight]) => [words.trim(), Math.min(10, Math.max(0, Math.round(Number(value) * 10) / 10 || 0)), Math.min(100, Math.max(1, Math.round(Number(weight)) || 1))]);
+  const tell = (criteria) => {
+    const whole = overall(criteria);
+    score.textContent = whole === null ? "No score yet: name what you score below." : `${whole} of 10, worked out from the scores`;
+  };
+  const keepRows = () => {
+    const criteria = read();
+    tell(criteria);
+    keep({ criteria });
+  };
+
+  const addRow = ([words, value, weight]) => {
+    const row = document.createElement("div");
+    row.className = "criterion";
+    const what = field(words, { max: 120 });
+    const mark = Object.assign(field(value, { type: "number", max: 0 }), { min: "0", max: "10", step: "0.1" });
+    const share = Object.assign(field(weight, { type: "number", max: 0 }), { min: "1", max: "100", step: "1" });
+    const drop = document.createElement("button");
+    drop.type = "button";
+    drop.className = "plain";
+    drop.textContent = "Remove";
+    drop.addEventListener("click", () => {
+      row.remove();
+      keepRows();
+    });
+    row.append(labelled("Scored", what), labelled("Score, 0 to 10", mark), labelled("Weight", share), drop);
+    row.addEventListener("input", keepRows);
+    rows.append(row);
+    return what;
+  };
+  const more = document.createElement("button");
+  more.type = "button";
+  more.className = "plain";
+  more.textContent = "Score one thing more";
+  more.addEventListener("click", () => addRow(["", 5, 1]).focus());
+
+  const draw = (attrs) => {
+    name.value = attrs.name;
+    rows.replaceChildren();
+    attrs.criteria.forEach(addRow);
+    pros.value = attrs.points_for.join("\n");
+    cons.value = attrs.points_against.join("\n");
+    verdict.value = attrs.verdict;
+    tell(attrs.criteria);
+  };
+  draw(node.attrs);
+  name.addEventListener("input", () => keep({ name: name.value }));
+  pros.addEventListener("input", () => keep({ points_for: linesOf(pros.value) }));
+  cons.addEventListener("input", () => keep({ points_against: linesOf(cons.value) }));
+  verdict.addEventListener("input", () => keep({ verdict: verdict.value }));
+  dom.append(labelled("Review of", name), score, rows, more, labelled("Points for, one a line", pros), labelled("Points against, one a line", cons), labelled("Verdict", verdict));
+  return (attrs) => {
+    if (!dom.contains(document.activeElement)) draw(attrs);
+  };
+}
+
+export const Review = Node.create({
+  name: "review",
+  group: "block",
+  atom: true,
+  addAttributes: () => ({
+    name: kept("name", ""),
+    criteria: kept("criteria", []),
+    points_for: kept("points_for", []),
+    points_against: kept("points_against", []),
+    verdict: kept("verdict", ""),
+  }),
+  parseHTML: () => [{ tag: '[data-kind="review"]' }],
+  renderHTML: ({ HTMLAttributes }) => ["div", { "data-kind": "review", ...HTMLAttributes }],
+  addNodeView: () => formView("block-form review-form", build),
+});

@@ -1,0 +1,112 @@
+"""Documents without a post: what the writing surface asks Python to read, write and clean."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+from starlette.responses import HTMLResponse, JSONResponse, Response
+
+from mobbet.actions import desk as desk_actions
+from mobbet.actions.bringing import Pictures
+from mobbet.actions.workshop import blog_for
+from mobbet.core.document import schema
+from mobbet.core.document.from_html import from_html, read_html
+from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.html import Html, Rendition, entries
+from mobbet.core.document.links import media_number
+from mobbet.core.document.raw import clean_html
+from mobbet.core.document.told import told
+from mobbet.core.document.unclosed import mistakes
+from mobbet.core.document.write import to_html, to_markdown
+from mobbet.core.errors import NotFound
+from mobbet.store import kept as kept_store
+from mobbet.web import links
+from mobbet.web.session import Here, Me
+
+router = APIRouter()
+Format = Literal["markdown", "html"]
+
+
+class HtmlPage(BaseModel):
+    """HTML from the clipboard, or by hand."""
+
+    html: str = Field(max_length=5_000_000)
+
+
+class Written(BaseModel):
+    """A document to be written in a format."""
+
+    document: dict[str, Any]
+    format: Format = "markdown"
+
+
+class Source(BaseModel):
+    """A text to be read as a document."""
+
+    text: str = Field(max_length=5_000_000)
+    format: Format
+
+
+@router.post("/desk/{slug}/pasted")
+def read_pasted(here: Here, me: Me, slug: str, page: HtmlPage) -> Response:
+    """Pasted HTML as a document, its embedded pictures in the library, and one line on what was kept and dropped."""
+    pictures = Pictures(here, me, blog_for(here, me, slug))
+    reading = read_html(page.html, pictures.bring)
+    words = " ".join([told(reading.document, reading.dropped), *dict.fromkeys(pictures.notes)])
+    return JSONResponse({"document": reading.document, "told": words.strip()})
+
+
+@router.post("/documents/raw")
+def clean(me: Me, page: HtmlPage) -> Response:
+    html, removed = clean_html(page.html)
+    return JSONResponse({"html": html, "removed": removed})
+
+
+@router.post("/documents/written")
+def write(me: Me, sheet: Written) -> Response:
+    document = schema.check(sheet.document)
+    return JSONResponse({"text": to_markdown(document) if sheet.format == "markdown" else to_html(document) + "\n"})
+
+
+@router.post("/documents/source")
+def read(me: Me, source: Source) -> Response:
+    """The document in a source, and remarks on it; a mistake is refused with its line."""
+    if source.format == "markdown":
+        return JSONResponse({"document": from_markdown(source.text), "notes": []})
+    return JSONResponse({"document": from_html(source.text), "notes": mistakes(source.text)})
+
+
+@router.post("/documents/anchors")
+def anchors(me: Me, sheet: Written) -> Response:
+    """The anchors of the headings, in order."""
+    return JSONResponse({"anchors": [entry.anchor for entry in entries(schema.check(sheet.document))]})
+
+
+@router.get("/desk/{slug}/linkable")
+def linkable(here: Here, me: Me, slug: str, words: str = "") -> Response:
+    """The blog's posts that hold the words, for a link."""
+    blog = blog_for(here, me, slug)
+    now = here.clock()
+    rows = desk_actions.find(here, blog, words[:200])[:6]
+    posts = [
+        {"id": row.id, "title": row.title or "No title yet", "told": "post, out" if row.shows_from <= now < row.shows_until else "post, not out yet"}
+        for row in rows
+    ]
+    return JSONResponse({"posts": posts})
+
+
+@router.get("/desk/{slug}/kept/{number}/shown")
+def shown(here: Here, me: Me, slug: str, number: int) -> Response:
+    """A standing copy as it looks on the sheet."""
+    blog = blog_for(here, me, slug)
+    document = kept_store.document(here.db, blog.id, number)
+    if document is None:
+        raise NotFound("There is no such standing copy on this blog; it may have been removed.")
+
+    def rendition(src: str) -> Rendition | None:
+        media = media_number(src)
+        return Rendition(links.picture(media)) if media is not None else None
+
+    return HTMLResponse(to_html(document, Html(rendition, is_page=True)))
