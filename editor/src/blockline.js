@@ -35,22 +35,28 @@ const SENTENCES = {
   table: ["A table captioned", words("caption", "Caption of the table", "no caption")],
 };
 
-const TABLE_ACTIONS = [
-  ["Row above", (editor) => editor.chain().addRowBefore().run()],
-  ["Row below", (editor) => editor.chain().addRowAfter().run()],
-  ["Move row up", (editor) => moveRow(editor, -1)],
-  ["Move row down", (editor) => moveRow(editor, 1)],
-  ["Remove row", (editor) => editor.chain().deleteRow().run()],
-  ["Column before", (editor) => editor.chain().addColumnBefore().run()],
-  ["Column after", (editor) => editor.chain().addColumnAfter().run()],
-  ["Move column left", (editor) => moveColumn(editor, -1)],
-  ["Move column right", (editor) => moveColumn(editor, 1)],
-  ["Remove column", (editor) => editor.chain().deleteColumn().run()],
-  ["Heading row", (editor) => editor.chain().toggleHeaderRow().run()],
-  ["Heading column", (editor) => editor.chain().toggleHeaderColumn().run()],
-  ["Merge cells", (editor) => editor.chain().mergeCells().run()],
-  ["Split cell", (editor) => editor.chain().splitCell().run()],
-];
+const TABLE_ACTIONS = {
+  "Rows…": [
+    ["Row above", (editor) => editor.chain().addRowBefore().run()],
+    ["Row below", (editor) => editor.chain().addRowAfter().run()],
+    ["Move row up", (editor) => moveRow(editor, -1)],
+    ["Move row down", (editor) => moveRow(editor, 1)],
+    ["Heading row, or not", (editor) => editor.chain().toggleHeaderRow().run()],
+    ["Remove row", (editor) => editor.chain().deleteRow().run()],
+  ],
+  "Columns…": [
+    ["Column before", (editor) => editor.chain().addColumnBefore().run()],
+    ["Column after", (editor) => editor.chain().addColumnAfter().run()],
+    ["Move column left", (editor) => moveColumn(editor, -1)],
+    ["Move column right", (editor) => moveColumn(editor, 1)],
+    ["Heading column, or not", (editor) => editor.chain().toggleHeaderColumn().run()],
+    ["Remove column", (editor) => editor.chain().deleteColumn().run()],
+  ],
+  "Cells…": [
+    ["Merge the selected cells", (editor) => editor.chain().mergeCells().run()],
+    ["Split the cell", (editor) => editor.chain().splitCell().run()],
+  ],
+};
 
 function moveRow(editor, step) {
   const { top, bottom, map } = selectedRect(editor.state);
@@ -106,8 +112,7 @@ export class BlockLine {
     const lines = blocks.slice(0, 2).map(({ node, pos }) => this.sentence(node, pos));
     if (findTable(this.editor.state.selection.$from)) lines.push(this.tableLine());
     const actions = this.actions();
-    if (lines.length) lines[0].append(actions);
-    else lines.push(actions);
+    lines.push(actions);
     this.box.replaceChildren(...lines);
   }
 
@@ -193,8 +198,24 @@ export class BlockLine {
     align.value = this.editor.getAttributes("tableCell").align || this.editor.getAttributes("tableHeader").align || "start";
     align.addEventListener("change", () => this.editor.chain().setCellAttribute("align", align.value).run());
     line.append(align, " ");
-    for (const [text, run] of TABLE_ACTIONS) line.append(this.button(text, () => run(this.editor)), " ");
+    for (const [name, rows] of Object.entries(TABLE_ACTIONS)) line.append(this.actionsOf(name, rows), " ");
     return line;
+  }
+
+  // A list of things to do, each done as it is chosen.
+  actionsOf(name, rows) {
+    const select = document.createElement("select");
+    select.className = "word";
+    select.setAttribute("aria-label", name.replace("…", ""));
+    select.add(new Option(name, ""));
+    for (const [text] of rows) select.add(new Option(text, text));
+    select.addEventListener("change", () => {
+      const run = rows.find(([text]) => text === select.value)?.[1];
+      select.value = "";
+      this.editor.view.focus();
+      run?.(this.editor);
+    });
+    return select;
   }
 
   actions() {

@@ -86,7 +86,7 @@ export const nodes = [
   ListKeymap.configure({
     listTypes: [{ itemName: "listItem", wrapperNames: ["bulletList", "orderedList"] }],
   }),
-  Blockquote.extend({ name: "quote", addAttributes: () => ({ source: kept("source", ""), address: kept("address", "") }) }),
+  Blockquote.extend({ name: "quote", addAttributes: () => ({ source: kept("source", "", (source) => (source ? { "data-said": source } : {})), address: kept("address", "") }) }),
   CodeBlock.extend({ addAttributes: () => ({ language: kept("language", "") }) }),
   ...tableNodes,
   ...kindNodes,

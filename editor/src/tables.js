@@ -18,7 +18,7 @@ export const tableNodes = [
     addAttributes: () => ({ caption: kept("caption", "") }),
     renderHTML: ({ HTMLAttributes }) => ["div", { class: "table" }, ["table", { class: "data", ...HTMLAttributes }, ["tbody", 0]]],
     parseHTML: () => [{ tag: "table" }],
-  }).configure({ resizable: false }),
+  }).configure({ resizable: false, View: null }),
   TableRow.extend({ content: "cell*" }),
   TableCell.extend({ group: "cell", addAttributes: cellAttributes }),
   TableHeader.extend({ group: "cell", addAttributes: cellAttributes }),

@@ -26,10 +26,8 @@ const BUTTONS = [
   { words: "Redo", keys: "Ctrl+Shift+Z", can: (editor) => editor.can().redo(), run: (chain) => chain.redo() },
   null,
   { words: "More", name: "More formatting", opens: true, act: (tools) => tools.toggleMore() },
-  { words: "Find", keys: "Ctrl+F", act: (tools) => tools.acts.find() },
   { words: "Markdown", act: (tools) => tools.acts.source("markdown") },
   { words: "HTML", act: (tools) => tools.acts.source("html") },
-  { words: "Keys", name: "Keys: every shortcut", keys: "Ctrl+/", act: (tools) => tools.acts.shortcuts() },
 ];
 
 const MORE = [
@@ -72,7 +70,10 @@ export class Tools {
     });
     this.fill.replaceChildren(new Option("Fill-in…", ""), ...this.room.fill.map((one) => new Option(one.words, one.name)));
     const clear = { words: "Clear formatting", keys: "Ctrl+\\", run: (chain) => chain.unsetAllMarks() };
-    this.more.append(...MORE.map((row) => this.makeButton(row)), this.tint, this.marker, this.makeButton(clear), this.fill);
+    const find = { words: "Find", name: "Find and replace", keys: "Ctrl+F", act: (tools) => tools.acts.find() };
+    const keys = { words: "Keys", name: "Keys: every shortcut", keys: "Ctrl+/", act: (tools) => tools.acts.shortcuts() };
+    const dress = [...MORE.map((row) => this.makeButton(row)), this.tint, this.marker, this.makeButton(clear)];
+    this.more.append(...dress, this.fill, this.makeLine(), this.makeButton(find), this.makeButton(keys));
   }
 
   makeSelect(className, name, act) {

@@ -113,9 +113,9 @@ class WritingRoomTests(BrowserCase):
         self.write("x")
         self.page.keyboard.press("Control+k")
         for words in ("javascript:alert(1)", "nonsense"):
-            self.page.fill("#tools input", words)
+            self.page.fill("#link-form [name=address]", words)
             self.page.keyboard.press("Enter")
-            expect(self.page.locator("#tools .problem")).to_contain_text(f"“{words}” is no address of a page")
+            expect(self.page.locator("#link-form .problem")).to_contain_text(f"“{words}” is no address of a page")
         expect(self.page.locator(".ProseMirror a")).to_have_count(0)
 
     def test_a_picture_is_pasted_and_one_that_is_none_is_told(self) -> None:

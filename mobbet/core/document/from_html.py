@@ -49,23 +49,25 @@ def no_embedded(src: str) -> str | None:
     return clean_picture(src)
 
 
-def from_html(source: str, *, parts: Sequence[list[Node]] = (), is_tidy: bool = False) -> Node:
-    """The document in a page or a piece of HTML. Raises BadDocument when it is too large.
-
-    `<div data-part="0">` stands for the nodes of `parts[0]`; `is_tidy` says that no program's rubbish
-    is to be expected.
-    """
-    return read_html(source, parts=parts, is_tidy=is_tidy).document
+def from_html(source: str) -> Node:
+    """The document in a page or a piece of HTML. Raises BadDocument when it is too large."""
+    return read_html(source).document
 
 
-def read_html(source: str, bring: Bring = no_embedded, *, parts: Sequence[list[Node]] = (), is_tidy: bool = False) -> Reading:
+def read_html(source: str, bring: Bring = no_embedded) -> Reading:
     """The document in HTML, with a count of what was dropped. Raises BadDocument."""
-    walk = _Walk(bring, parts)
+    walk = _Walk(bring, ())
     body = parse(source)
-    if not is_tidy:
-        office.tidy(body, walk.dropped)
-    blocks = walk.blocks(body, [])
-    return Reading(schema.check({"type": "doc", "content": blocks}), walk.dropped)
+    office.tidy(body, walk.dropped)
+    return Reading(schema.check({"type": "doc", "content": walk.blocks(body, [])}), walk.dropped)
+
+
+def tidy_blocks(source: str, parts: Sequence[list[Node]] = ()) -> list[Node]:
+    """The blocks, not checked yet, in HTML in which no program's rubbish is to be expected.
+
+    `<div data-part="0">` stands for the nodes of `parts[0]`.
+    """
+    return _Walk(no_embedded, parts).blocks(parse(source), [])
 
 
 class _Walk:

@@ -18,7 +18,7 @@ from markdown_it.token import Token
 
 from mobbet.core.document import notation, schema
 from mobbet.core.document.attributes import LANGUAGE
-from mobbet.core.document.from_html import from_html
+from mobbet.core.document.from_html import tidy_blocks
 from mobbet.core.document.nodes import NODE
 from mobbet.core.errors import BadDocument
 
@@ -40,7 +40,7 @@ def _read(source: str, line: int, depth: int) -> list[Node]:
         raise BadDocument(f"Blocks are nested more than {schema.DEEPEST} deep; take some out of others.", f"line {line + 1}")
     parts: list[list[Node]] = []
     html = _PARSER.render(source, {"parts": parts, "line": line, "depth": depth})
-    return from_html(html, parts=parts, is_tidy=True)["content"] if html.strip() else []
+    return tidy_blocks(html, parts) if html.strip() else []
 
 
 def _fence(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env: dict[str, Any]) -> str:
@@ -60,7 +60,7 @@ def _fence(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env
 def _nodes(kind: str, attrs: dict[str, Any], body: str, line: int, depth: int) -> list[Node]:
     """The nodes that a fence of the notation stands for."""
     if kind == notation.HTML:
-        return from_html(body, is_tidy=True)["content"]
+        return tidy_blocks(body) or [schema.PARAGRAPH]
     row = NODE.get(notation.camel(kind))
     if row is None or row.group not in ("block", "top") and row.name != "side":
         raise BadDocument(f"There is no kind of block named “{kind[:40]}”.")
@@ -88,7 +88,7 @@ def _nodes(kind: str, attrs: dict[str, Any], body: str, line: int, depth: int) -
 def _sound(node: Node) -> list[Node]:
     """The node, checked by itself, so that a mistake is found where it stands."""
     if node["type"] != "side":
-        schema.check({"type": "doc", "content": [node]})
+        return schema.check({"type": "doc", "content": [node]})["content"]
     return [node]
 
 
