@@ -72,6 +72,8 @@ function moveColumn(editor, step) {
   return moveTableColumn({ from: left, to, select: true })(editor.state, editor.view.dispatch);
 }
 
+const LONG_PARAGRAPH = 120;
+
 export class BlockLine {
   constructor(box, editor, isAllowedAddress) {
     Object.assign(this, { box, editor, isAllowedAddress });
@@ -106,10 +108,12 @@ export class BlockLine {
   update() {
     if (this.box.contains(document.activeElement)) return;
     const blocks = this.around();
-    const drawing = JSON.stringify(blocks.map(({ node, pos }) => [node.type.name, node.attrs, pos]));
+    const drawing = JSON.stringify([blocks.map(({ node, pos }) => [node.type.name, node.attrs, pos, node.isTextblock ? node.content.size : 0])]);
     if (drawing === this.drawn) return;
     this.drawn = drawing;
     const lines = blocks.slice(0, 2).map(({ node, pos }) => this.sentence(node, pos));
+    const long = this.longParagraph();
+    if (long) lines.unshift(long);
     if (findTable(this.editor.state.selection.$from)) lines.push(this.tableLine());
     const actions = this.actions();
     lines.push(actions);
@@ -186,6 +190,31 @@ export class BlockLine {
       const [first, second] = [node.child(0), node.child(1)];
       view.dispatch(state.tr.replaceWith(pos + 1, pos + node.nodeSize - 1, [second, first]));
     });
+  }
+
+  // A paragraph of more than 120 words offers to break after one of its sentences.
+  longParagraph() {
+    const { $from } = this.editor.state.selection;
+    const node = $from.parent;
+    if (node.type.name !== "paragraph") return null;
+    const text = node.textBetween(0, node.content.size, undefined, "\ufffc");
+    const count = text.split(/\s+/).filter(Boolean).length;
+    if (count <= LONG_PARAGRAPH) return null;
+    const starts = [...new Intl.Segmenter(document.documentElement.lang || "en", { granularity: "sentence" }).segment(text)].slice(1);
+    if (!starts.length) return null;
+    const line = document.createElement("p");
+    const place = $from.start();
+    const choices = starts.map(({ index, segment }) => [`before “${segment.trim().split(/\s+/).slice(0, 5).join(" ")}…”`, () => this.breakAt(place + index)]);
+    line.append(`A paragraph of ${count} words: `, this.actionsOf("Break it…", choices));
+    return line;
+  }
+
+  breakAt(position) {
+    const { state, view } = this.editor;
+    const before = state.doc.textBetween(position - 1, position);
+    const tr = state.tr.split(position);
+    if (before === " ") tr.delete(position - 1, position);
+    view.dispatch(tr.scrollIntoView());
   }
 
   tableLine() {

@@ -41,7 +41,69 @@ export class Outline {
     if (isHere) button.setAttribute("aria-current", "true");
     button.addEventListener("click", () => this.go(row));
     item.append(button);
+    if (row.place >= 0) this.makeDraggable(item, row);
     return item;
+  }
+
+  // A heading dragged onto another takes all that stands under it along, to before that one.
+  makeDraggable(item, row) {
+    item.draggable = true;
+    item.addEventListener("dragstart", (event) => {
+      this.dragged = row.place;
+      event.dataTransfer.effectAllowed = "move";
+      event.dataTransfer.setData("text/plain", row.words);
+    });
+    item.addEventListener("dragover", (event) => {
+      if (this.dragged === undefined || this.dragged === row.place) return;
+      event.preventDefault();
+      item.classList.add("is-over");
+    });
+    item.addEventListener("dragleave", () => item.classList.remove("is-over"));
+    item.addEventListener("drop", (event) => {
+      event.preventDefault();
+      item.classList.remove("is-over");
+      this.moveSection(this.dragged, row.place);
+      this.dragged = undefined;
+    });
+    item.addEventListener("keydown", (event) => {
+      if (!event.altKey || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
+      event.preventDefault();
+      this.step(row.place, event.key === "ArrowUp" ? -1 : 1);
+    });
+  }
+
+  // Where the section of a heading ends: at the next heading of its level or above, or the text's end.
+  endOf(place) {
+    const { doc } = this.editor.state;
+    const { level } = doc.nodeAt(place).attrs;
+    let end = doc.content.size;
+    doc.forEach((node, offset) => {
+      if (offset > place && offset < end && node.type.name === "heading" && node.attrs.level <= level) end = offset;
+    });
+    return end;
+  }
+
+  moveSection(from, to) {
+    const { state, view } = this.editor;
+    const end = this.endOf(from);
+    if (from === undefined || (to >= from && to <= end)) return;
+    const section = state.doc.slice(from, end).content;
+    const tr = state.tr;
+    if (to > from) tr.insert(to, section).delete(from, end);
+    else tr.delete(from, end).insert(to, section);
+    view.dispatch(tr.scrollIntoView());
+  }
+
+  // With Alt and an arrow: past the section before or after it.
+  step(place, by) {
+    const places = this.headings().filter((row) => row.place >= 0).map((row) => row.place);
+    const at = places.indexOf(place);
+    if (by < 0 && at > 0) this.moveSection(place, places[at - 1]);
+    else if (by > 0) {
+      const end = this.endOf(place);
+      if (end < this.editor.state.doc.content.size) this.moveSection(end, place);
+    }
+    this.draw();
   }
 
   go(row) {

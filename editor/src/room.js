@@ -3,6 +3,7 @@ import { Editor } from "@tiptap/core";
 import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
 import { BlockLine } from "./blockline.js";
 import { Finder, Finding } from "./finding.js";
+import { KeepForm, Splitting } from "./keeping.js";
 import { LinkForm } from "./linkform.js";
 import { Grip, Moving } from "./moving.js";
 import { Outline } from "./outline.js";
@@ -39,6 +40,7 @@ function tellTask(words, isBad = false) {
 // A line with one thing to do about it, at the base line.
 function offerTask(words, verb, act) {
   tellTask(words);
+  if (!verb) return;
   const button = document.createElement("button");
   button.type = "button";
   button.className = "plain";
@@ -145,6 +147,8 @@ const tools = new Tools(at("tools"), editor, room, {
 tools.links = new LinkForm(at("link-form"), tools, editor, room, isAllowedAddress);
 const blockLine = new BlockLine(at("block-line"), editor, isAllowedAddress);
 new Grip(page, editor);
+const keepForm = new KeepForm(at("keep-form"), editor, room, tellTask);
+blockLine.keep = () => keepForm.open();
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {
@@ -260,6 +264,9 @@ function bringBack() {
   }
 }
 bringBack();
+
+const splitting = new Splitting({ button: at("split"), form: at("splitting"), list: at("outline-list"), editor, room, saving, offer: offerTask });
+splitting.tellLast();
 
 // Leaving by a link or an action of this page waits until the text is saved.
 document.addEventListener("click", async (event) => {

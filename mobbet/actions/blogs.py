@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from urllib.parse import urlsplit
 
 from mobbet.actions import people as people_actions
@@ -9,6 +10,8 @@ from mobbet.actions.people import read_name
 from mobbet.actions.workshop import Workshop, owned_blog
 from mobbet.core.addresses import read_blog_slug
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.fill_ins import read_facts
+from mobbet.core.link_rules import read_rules
 from mobbet.core.timing import zone as read_zone
 from mobbet.publish.design import LOOKS
 from mobbet.store import blogs, people
@@ -71,6 +74,16 @@ def change_blog(
     home = read_home(home)
     with workshop.db.transaction():
         blogs.update(workshop.db, blog.id, name=name, tagline=tagline, home=home, zone=zone, posts_on_page=int(posts_on_page))
+    workshop.press.publish(blog.id, workshop.clock())
+    return blogs.by_id(workshop.db, blog.id)
+
+
+def change_house_style(workshop: Workshop, person: Person, slug: str, *, facts: str, link_rules: str) -> Blog:
+    """Changes the facts for fill-ins and the rules for links, and publishes. Only the owner may. Raises BadInput."""
+    blog = owned_blog(workshop, person, slug)
+    kept_facts, kept_rules = json.dumps(read_facts(facts)), json.dumps(read_rules(link_rules))
+    with workshop.db.transaction():
+        blogs.set_house_style(workshop.db, blog.id, kept_facts, kept_rules)
     workshop.press.publish(blog.id, workshop.clock())
     return blogs.by_id(workshop.db, blog.id)
 

@@ -46,6 +46,24 @@ def reach(workshop: Workshop, blog: Blog, number: int) -> Reach:
     return Reach(tuple(posts.by_id(workshop.db, post_id) for post_id in dict.fromkeys([*showing, *sorted(placed)])), len(placed))
 
 
+def footprint_of_change(workshop: Workshop, person: Person, blog_slug: str, number: int, document: Any) -> list[tuple[str, str]]:
+    """The pages that a change of standing copy would alter; nothing is kept of it."""
+    blog = blog_for(workshop, person, blog_slug)
+    one = _kept(workshop, blog, number)
+    found: list[tuple[str, str]] = []
+
+    class _Undone(Exception):
+        pass
+
+    try:
+        with workshop.db.transaction():
+            change_kept(workshop, person, blog_slug, number, one.name, document)
+            found = workshop.press.footprint(blog.id, workshop.clock())
+            raise _Undone
+    except _Undone:
+        return found
+
+
 def change_kept(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str, document: Any) -> Kept:
     """Changes kept blocks; every post that shows them as standing copy changes with the next edition."""
     blog = blog_for(workshop, person, blog_slug)

@@ -87,6 +87,27 @@ class Press:
         written, removed = sum(one.written for one in made), sum(one.removed for one in made)
         return Published(edition.number, written, removed, edition.pages, time.perf_counter() - started)
 
+    def footprint(self, blog_id: int, instant: int) -> list[tuple[str, str]]:
+        """(path, 'added' | 'altered' | 'removed') of every page that a publication now would change; nothing is written."""
+        with self._db.reading():
+            base = editions.current(self._db, blog_id)
+            snapshot = SiteSnapshot(self._db, blog_id, max(instant, base.instant) if base else instant)
+            plan = Plan(snapshot)
+            house = house_digest(snapshot.house)
+            is_whole = base is None or base.house != house
+            states = self._changed_states(plan, blog_id, base, editions.last_unsettled(self._db, blog_id), snapshot.instant, is_whole)
+            keys = dict.fromkeys([*plan.all_keys(), *editions.keys(self._db, blog_id)]) if is_whole else sorted(plan.touched(states))
+            found = []
+            for key in keys:
+                page, old = plan.page(key), editions.page_of(self._db, blog_id, key)
+                if page is None and old:
+                    found.append((old.path, "removed"))
+                elif page and old is None:
+                    found.append((page.path, "added"))
+                elif page and old.fingerprint != fingerprint(page, house):
+                    found.append((page.path, "altered"))
+            return sorted(found)
+
     def _draft(self, blog_id: int, instant: int, full: bool) -> _Draft:
         with self._db.reading():
             base = editions.current(self._db, blog_id)

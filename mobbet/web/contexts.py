@@ -131,6 +131,7 @@ class DeskPage:
     strip: Strip | None
     total: str
     rows: DeskRows
+    templates: list[tuple[int, str]]
 
 
 @dataclass(frozen=True)
@@ -185,6 +186,9 @@ class Docket:
     can_clear_time: bool
     changes: list[str]
     public: str
+    series: str
+    series_place: str
+    known_series: list[str]
     actions: Actions
     problem: str = ""
     problem_sheet: str = ""
@@ -236,6 +240,83 @@ class SitePage:
     problem_field: str = ""
 
 
+@dataclass(frozen=True)
+class RevisionLine:
+    """One revision in the list, in words."""
+
+    number: int
+    saved: str
+    person: str
+    change: str
+    name: str
+    is_placed: bool
+    is_newest: bool
+
+
+@dataclass(frozen=True)
+class ComparedLine:
+    """One row of a comparison: its kind, and both sides as HTML ('' for none)."""
+
+    kind: str
+    before: str
+    now: str
+
+
+@dataclass(frozen=True)
+class RevisionsPage:
+    TEMPLATE: ClassVar = "revisions.html"
+    bar: Bar
+    post_id: int
+    title: str
+    lines: list[RevisionLine]
+    one: int
+    other: int
+    sentence: str
+    rows: list[ComparedLine]
+    message: str = ""
+
+
+@dataclass(frozen=True)
+class BringInPage:
+    TEMPLATE: ClassVar = "bring_in.html"
+    bar: Bar
+
+
+@dataclass(frozen=True)
+class KeptLine:
+    """Kept blocks in the list: their number, name and where they show."""
+
+    number: int
+    name: str
+    shown: str
+
+
+@dataclass(frozen=True)
+class KeptPage:
+    TEMPLATE: ClassVar = "kept.html"
+    bar: Bar
+    lines: list[KeptLine]
+    number: int = 0
+    name: str = ""
+    source: str = ""
+    posts: tuple[tuple[str, str], ...] = ()
+    pages: tuple[tuple[str, str], ...] | None = None
+    message: str = ""
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class HouseStylePage:
+    TEMPLATE: ClassVar = "house_style.html"
+    bar: Bar
+    facts: str
+    link_rules: str
+    message: str = ""
+    problem: str = ""
+    problem_field: str = ""
+
+
 PAGES: tuple[type, ...] = (
     FirstRunPage, SignInPage, ErrorPage, DeskRows, MoreRows, DeskPage, Actions, Docket, WritePage, PreviewPage, AccountPage, SitePage,
+    RevisionsPage, BringInPage, KeptPage, HouseStylePage,
 )  # fmt: skip

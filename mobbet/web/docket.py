@@ -9,7 +9,7 @@ from mobbet.core.addresses import make_slug
 from mobbet.core.audience import VISIBILITIES, audience_of
 from mobbet.core.filing import trail, tree
 from mobbet.core.timing import instant_of_wall, time_in_words
-from mobbet.store import filing, people, placements, posts
+from mobbet.store import filing, people, placements, posts, series
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
@@ -52,7 +52,7 @@ def docket_of(
     path = free_path(workshop, post, blog, post.title, tuple(chosen))
     path_start, slug = path.rstrip("/").rsplit("/", 1)
     changes = _changes(post, chosen, [tag.id for tag in tags], live)
-    settings = _settings(post, blog, state, live, author, slug, now)
+    settings = {**_settings(post, blog, state, live, author, slug, now), "series": _series(workshop, post)}
     return Docket(
         post_id=post.id,
         state=state,
@@ -62,7 +62,7 @@ def docket_of(
         tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags] or [Setting("tags", "nothing yet", "Change the tags: none yet")],
         path_start=path_start + "/",
         goes_out_verb="Went out" if state in (states.OUT, states.CAME_DOWN) else "Goes out",
-        state_choices=[Choice(value, words, hint=hint) for value, words, hint in STATE_CHOICES[state]],
+        state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
         authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
         visibilities=[Choice(value, words, value == post.visibility) for value, words in VISIBILITIES.items()],
         categories=[(depth, Choice(str(row.id), row.name, row.id in chosen, " › ".join(step.name for step in trail(subjects, row.id)))) for depth, row in tree(subjects.values())],
@@ -78,6 +78,9 @@ def docket_of(
         zone_words=blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time",
         can_clear_time=state not in (states.OUT, states.IN_TIMETABLE),
         changes=changes,
+        series=series.name_of(db, post.series_id) if post.series_id else "",
+        series_place=str(post.series_position) if post.series_id else "",
+        known_series=series.names(db, blog.id),
         public=links.public(blog.slug, live.path) if live and state == states.OUT else "",
         actions=Actions(
             post.id,
@@ -90,6 +93,25 @@ def docket_of(
         problem=problem if problem_sheet else "",
         problem_sheet=problem_sheet,
     )
+
+
+def _state_choices(post: Post, state: str) -> list[tuple[str, str, str]]:
+    """What may be done with the post as a whole."""
+    copy = ("begin", "Begin a copy of it", "A new draft with this text and filing.")
+    if post.is_template:
+        return [("begin", "Begin a post from it", "A new draft in this shape."), ("template", "Make it a draft again", "It is no template any more."), *STATE_CHOICES[state]]
+    if state in (states.OUT, states.IN_TIMETABLE, states.SET_ASIDE):
+        return [*STATE_CHOICES[state], copy]
+    return [*STATE_CHOICES[state], copy, ("template", "Keep it as a template", "A starting shape for other posts; it leaves the list of drafts.")]
+
+
+def _series(workshop: Workshop, post: Post) -> Setting:
+    if post.series_id is None:
+        return Setting("series", "no series", "Make it part of a series: none yet")
+    parts = series.parts(workshop.db, post.series_id)
+    number = next((at for at, (post_id, _, _) in enumerate(parts, 1) if post_id == post.id), 1)
+    words = f"part {number} of {len(parts)} in {series.name_of(workshop.db, post.series_id)}"
+    return Setting("series", words, f"Change the series: {words}")
 
 
 def _word(sheet: str, words: str, name: str) -> Setting:
@@ -108,7 +130,7 @@ def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author
     if post.comes_down_wall:
         stays = "until " + time_in_words(instant_of_wall(post.comes_down_wall, blog.zone), blog.zone, now)
     words = {
-        "state": (STATE_WORDS[state], "Change the state"),
+        "state": ("A template" if post.is_template else STATE_WORDS[state], "Change the state"),
         "author": (author, "Change the author"),
         "goes-out": (goes_out, "Change when it goes out"),
         "comes-down": (stays, "Change how long it stays up"),
@@ -138,6 +160,7 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
         "the address": (post.slug or live.path.rstrip("/").rsplit("/", 1)[1], live.path.rstrip("/").rsplit("/", 1)[1]),
         "the excerpt": (post.excerpt, live.excerpt),
         "the description": (post.description, live.description),
+        "the series": ((post.series_id, post.series_position), (live.series_id, live.series_position)),
     }
     return [words for words, (mine, theirs) in pairs.items() if mine != theirs]
 

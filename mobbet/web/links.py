@@ -97,6 +97,45 @@ def anchors() -> str:
     return "/documents/anchors"
 
 
+def revisions(post_id: int) -> str:
+    return f"/posts/{post_id}/revisions"
+
+
+def revision(post_id: int, number: int, what: str) -> str:
+    """Where a revision is put back (`restore`) or named (`name`)."""
+    return f"/posts/{post_id}/revisions/{number}/{what}"
+
+
+def begin_from(post_id: int) -> str:
+    """Where a new draft begins with a post's text."""
+    return f"/posts/{post_id}/begin"
+
+
+def template(post_id: int) -> str:
+    return f"/posts/{post_id}/template"
+
+
+def split(post_id: int) -> str:
+    return f"/posts/{post_id}/split"
+
+
+def compared(post_id: int) -> str:
+    """Where the sheet is compared with the text that came first."""
+    return f"/posts/{post_id}/compared"
+
+
+def bring_in(blog: str) -> str:
+    return f"/desk/{blog}/bring-in"
+
+
+def house_style(blog: str) -> str:
+    return f"/desk/{blog}/house-style"
+
+
+def kept_one(blog: str, number: int, what: str = "") -> str:
+    return f"/desk/{blog}/kept/{number}" + (f"/{what}" if what else "")
+
+
 def kept(blog: str) -> str:
     return f"/desk/{blog}/kept/"
 

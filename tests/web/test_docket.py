@@ -56,13 +56,13 @@ class DocketTests(ShopCase):
     def test_the_state_offers_what_can_be_done_with_it(self) -> None:
         post = self.write("A lamp")
         choices = lambda: [choice.value for choice in self.docket(post).state_choices]  # noqa: E731
-        self.assertEqual(choices(), ["set-aside"])
+        self.assertEqual(choices(), ["set-aside", "begin", "template"])
         placing.place(self.shop, self.me, post.id)
-        self.assertEqual(choices(), ["withdraw"])
+        self.assertEqual(choices(), ["withdraw", "begin"])
         self.clock.forward(60)
         placing.withdraw(self.shop, self.me, post.id)
         placing.set_aside(self.shop, self.me, post.id)
-        self.assertEqual(choices(), ["restore"])
+        self.assertEqual(choices(), ["restore", "begin"])
         self.assertFalse(self.docket(post).actions.can_place)
 
     def test_an_address_that_another_post_has_gets_a_number(self) -> None:

@@ -28,7 +28,7 @@ def desk(here: Here, me: Me, blog_slug: str, q: str = "") -> Response:
     rows = desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog)
     count = desk_store.count(here.db, blog.id)
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
-    return page(DeskPage(bar_for(here, me, blog, "desk"), headline, subline, desk_rows.strip(here, blog), total, rows))
+    return page(DeskPage(bar_for(here, me, blog, "desk"), headline, subline, desk_rows.strip(here, blog), total, rows, desk_store.templates(here.db, blog.id)))
 
 
 @router.get("/desk/{blog_slug}/rows")

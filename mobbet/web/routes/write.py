@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form
+from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import placing, posts
+from mobbet.actions import keeping, placing, posts
 from mobbet.actions.filling_in import fill_ins
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import outline, palette, schema
@@ -23,6 +23,7 @@ from mobbet.web.bars import bar_for
 from mobbet.web.contexts import WritePage
 from mobbet.web.docket import docket_of
 from mobbet.web.rendering import html_of, page
+from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
@@ -61,6 +62,8 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             "anchors": links.anchors(),
             "kept": links.kept(blog.slug),
             "links": links.linkable(blog.slug),
+            "split": links.split(post.id),
+            "compared": links.compared(post.id),
             "text": links.text(post.id),
             "over": links.text_over(post.id),
             "apart": links.text_apart(post.id),
@@ -187,6 +190,27 @@ def set_categories(
 @router.post("/posts/{post_id}/docket/tags")
 def set_tags(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "tags", lambda: posts.set_tags(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/series")
+def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text = "") -> Response:
+    return attempt(here, me, post_id, "series", lambda: keeping.set_series(here, me, post_id, value, place))
+
+
+@router.post("/posts/{post_id}/template")
+def set_template(here: Here, me: Me, post_id: int) -> Response:
+    """Keeps the post as a template, or makes it a draft again."""
+    post, _ = post_for(here, me, post_id)
+    return attempt(here, me, post_id, "state", lambda: keeping.set_template(here, me, post_id, not post.is_template))
+
+
+@router.post("/posts/{post_id}/begin")
+def begin_from(request: Request, here: Here, me: Me, post_id: int) -> Response:
+    """A new draft with this post's text."""
+    address = links.write(keeping.begin_from(here, me, post_id).id)
+    if request.headers.get("hx-request") == "true":
+        return Response(headers={"HX-Redirect": address})
+    return see_other(address)
 
 
 @router.post("/posts/{post_id}/place")
