@@ -2,16 +2,18 @@
 import { Editor } from "@tiptap/core";
 import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
 import { BlockLine } from "./blockline.js";
+import { drop, textsOf } from "./browserkept.js";
 import { Finder, Finding } from "./finding.js";
 import { KeepForm, Splitting } from "./keeping.js";
 import { LinkForm } from "./linkform.js";
+import { Meeting } from "./meeting.js";
 import { Grip, Moving } from "./moving.js";
 import { Outline } from "./outline.js";
 import { Fragment, Slice } from "@tiptap/pm/model";
 import { plainBlocks, takePaste } from "./paste.js";
 import { Picture } from "./picture.js";
 import { kinds } from "./putting.js";
-import { Saving, keptTexts } from "./saving.js";
+import { Saving, acknowledgedKey } from "./saving.js";
 import { description, isAllowedAddress, marks, nodes } from "./schema.js";
 import { Seam } from "./seam.js";
 import { makeShortcuts } from "./shortcuts.js";
@@ -206,35 +208,38 @@ subtitle.addEventListener("keydown", (event) => {
   } else if (event.key === "ArrowUp") title.focus();
 });
 
-function showConflict(answer) {
-  const box = at("conflict");
-  const words = document.createElement("p");
-  words.textContent = `${answer.message} Nothing is lost either way.`;
-  const mine = conflictButton("Go on with mine; theirs stays kept as a revision", async () => {
-    const sent = await post(room.to.over, answer.current);
+const meeting = new Meeting(at("conflict"), {
+  room,
+  read,
+  put: (text) => setSheet(text),
+  async over(current) {
+    const sent = await post(room.to.over, current);
     if (sent.revision) {
       saving.goOnFrom(sent.revision);
       count(sent);
-      box.hidden = true;
-    } else if (sent.current) showConflict(sent);
-  });
-  const theirs = conflictButton("Go on with theirs; mine becomes a draft of its own", async () => {
-    const sent = await post(room.to.apart, answer.current);
+    }
+    return sent;
+  },
+  async theirs(current) {
+    const sent = await post(room.to.apart, current);
     if (!sent.address) return;
-    saving.goOnFrom(answer.current);
+    saving.goOnFrom(current);
+    await drop(acknowledgedKey(room.post));
     location.reload();
-  });
-  box.replaceChildren(words, mine, theirs);
-  box.hidden = false;
+  },
+  away: () => tell("The network is away; choose again when it is back.", true),
+});
+
+function showConflict(answer) {
+  meeting.show(answer);
 }
 
-function conflictButton(words, act) {
-  const button = document.createElement("button");
-  button.type = "button";
-  button.className = "button is-small";
-  button.textContent = words;
-  button.addEventListener("click", () => act().catch(() => tell("The network is away; choose again when it is back.", true)));
-  return button;
+function setSheet(text) {
+  title.value = text.title;
+  subtitle.value = text.subtitle;
+  fit(title);
+  fit(subtitle);
+  editor.commands.setContent(text.document);
 }
 
 async function post(address, base) {
@@ -246,24 +251,28 @@ async function post(address, base) {
   return response.json();
 }
 
-// Text that a tab kept and the server never acknowledged comes back, and goes to the server.
-function bringBack() {
-  const onServer = JSON.stringify(read());
-  for (const kept of keptTexts(room.post)) {
-    const { title: keptTitle, subtitle: keptSubtitle, document: keptDocument, base } = kept;
-    localStorage.removeItem(kept.kept);
-    if (JSON.stringify({ title: keptTitle, subtitle: keptSubtitle, document: keptDocument }) === onServer) continue;
-    if (base > room.revision) continue;
-    title.value = keptTitle;
-    subtitle.value = keptSubtitle;
-    editor.commands.setContent(keptDocument);
-    saving.revision = base;
+// Text that a tab kept and the server never acknowledged comes back, and goes to the server. A page that was
+// opened while the network is away may be older than the last text that the server has.
+async function bringBack() {
+  const onPage = read();
+  const stable = (text) => JSON.stringify({ title: text.title, subtitle: text.subtitle, document: text.document });
+  for (const kept of await textsOf(room.post)) {
+    const isNewer = kept.base > room.revision;
+    if (kept.isSent) {
+      if (!isNewer || saving.revision >= kept.base) continue;
+      setSheet(kept);
+      saving.goOnFrom(kept.base);
+      continue;
+    }
+    await drop(kept.key);
+    if (stable(kept) === stable(onPage) || saving.isDirty) continue;
+    setSheet(kept);
+    saving.revision = kept.base;
     saving.changed();
-    tellTask("Text that had not reached the server was brought back.");
-    return;
+    offerTask("Text that had not reached the server was brought back.", "Compare", () => meeting.compare(onPage, read()));
   }
 }
-bringBack();
+const coming = bringBack();
 
 const splitting = new Splitting({ button: at("split"), form: at("splitting"), list: at("outline-list"), editor, room, saving, offer: offerTask });
 splitting.tellLast();
@@ -310,4 +319,7 @@ for (const button of document.querySelectorAll("[data-pull]")) {
 
 if (!title.value) title.focus();
 
-window.mobbetRoom = { saving, schema: () => description(editor.schema), outline, blockLine };
+// The room can be opened again while the network is away.
+navigator.serviceWorker?.register("/offline.js").catch(() => {});
+
+window.mobbetRoom = { saving, coming, schema: () => description(editor.schema), outline, blockLine };

@@ -1,9 +1,9 @@
 // Keeps the text safe: in the browser at once, on the server within two seconds of the last key.
+import { drop, put, putAtOnce } from "./browserkept.js";
+
 const QUIET = 700;
 const LONGEST = 1800;
 const KEEPALIVE_LIMIT = 60000;
-
-const PREFIX = (post) => `mobbet:text:${post}:`;
 
 function tabName() {
   let name = sessionStorage.getItem("mobbet:tab");
@@ -14,20 +14,7 @@ function tabName() {
   return name;
 }
 
-// Texts of this post that some tab kept and never got acknowledged, newest first.
-export function keptTexts(post) {
-  const found = [];
-  for (let index = 0; index < localStorage.length; index += 1) {
-    const key = localStorage.key(index);
-    if (!key.startsWith(PREFIX(post))) continue;
-    try {
-      found.push({ ...JSON.parse(localStorage.getItem(key)), kept: key });
-    } catch {
-      localStorage.removeItem(key);
-    }
-  }
-  return found.sort((one, other) => other.at - one.at);
-}
+export const acknowledgedKey = (post) => `${post}:acknowledged`;
 
 export class Saving {
   // `read` gives {title, subtitle, document}; `tell(words, isBad)` writes the state line;
@@ -36,7 +23,8 @@ export class Saving {
     Object.assign(this, { room, read, tell, saved, met });
     this.revision = room.revision;
     this.savedAt = Date.now() - (room.now - room.saved) * 1000;
-    this.key = PREFIX(room.post) + tabName();
+    this.key = `${room.post}:${tabName()}`;
+    this.isKept = true;
     this.isDirty = false;
     this.isHalted = false;
     this.failures = 0;
@@ -63,12 +51,17 @@ export class Saving {
     this.timer = setTimeout(() => this.flush(), pause);
   }
 
-  keep() {
+  // The text as the browser keeps it.
+  kept(more = {}) {
+    return { ...this.read(), key: this.key, post: this.room.post, base: this.revision, at: Date.now(), isSent: false, ...more };
+  }
+
+  async keep() {
     try {
-      localStorage.setItem(this.key, JSON.stringify({ ...this.read(), base: this.revision, at: Date.now() }));
+      await put(this.kept());
       this.isKept = true;
     } catch {
-      this.isKept = false;
+      this.isKept = putAtOnce(this.kept());
     }
   }
 
@@ -120,6 +113,7 @@ export class Saving {
     this.savedAt = Date.now();
     if (this.isDirty) this.keep();
     else this.forget();
+    put(this.kept({ key: acknowledgedKey(this.room.post), isSent: true })).catch(() => {});
     this.saved(answer);
     this.tellAge();
     return !this.isDirty;
@@ -153,7 +147,7 @@ export class Saving {
 
   forget() {
     clearTimeout(this.keeping);
-    localStorage.removeItem(this.key);
+    drop(this.key);
   }
 
   tellAge() {
@@ -169,7 +163,7 @@ export class Saving {
   // The page goes away: what is not saved is kept in the browser and sent along once more.
   leave() {
     if (!this.isDirty && !this.flight) return;
-    this.keep();
+    putAtOnce(this.kept());
     if (this.isHalted) return;
     this.sendKey ??= crypto.randomUUID();
     const body = this.body();
@@ -179,7 +173,6 @@ export class Saving {
 
   mayLeave(event) {
     if (!this.isDirty && !this.flight) return;
-    this.keep();
-    if (!this.isKept) event.preventDefault();
+    if (!putAtOnce(this.kept()) && !this.isKept) event.preventDefault();
   }
 }

@@ -45,6 +45,12 @@ def static_file(digest: str, name: str) -> Response:
     return Response(body, media_type=TYPES[Path(name).suffix], headers=headers)
 
 
+@router.get("/offline.js")
+def offline() -> Response:
+    """The service worker; it stands at the root so that it may look after every page."""
+    return Response(_file("offline.js")[0], media_type=TYPES[".js"], headers={"Cache-Control": "no-cache"})
+
+
 @router.get("/favicon.ico")
 def favicon() -> Response:
     return Response(_file("icon.svg")[0], media_type="image/svg+xml", headers={"Cache-Control": "public, max-age=86400"})

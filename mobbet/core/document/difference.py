@@ -49,6 +49,16 @@ def compare(before: Node, now: Node) -> Difference:
     return Difference(tuple(rows), added, removed)
 
 
+def bare(node: Node | None) -> Node | None:
+    """A block of a comparison without the marks of the comparison."""
+    if node is None:
+        return None
+    if "marks" in node:
+        marks = [mark for mark in node["marks"] if mark["type"] not in ("added", "removed")]
+        node = {**{key: value for key, value in node.items() if key != "marks"}, **({"marks": marks} if marks else {})}
+    return {**node, "content": [bare(child) for child in node["content"]]} if "content" in node else node
+
+
 def as_text(difference: Difference) -> str:
     """The comparison as lines: `+` added, `-` removed, `~` changed, `>` moved; `[-gone-]` and `{+come+}` in the words."""
     lines = []

@@ -67,13 +67,14 @@ def tidy_blocks(source: str, parts: Sequence[list[Node]] = ()) -> list[Node]:
 
     `<div data-part="0">` stands for the nodes of `parts[0]`.
     """
-    return _Walk(no_embedded, parts).blocks(parse(source), [])
+    return _Walk(no_embedded, parts, keeps_empty=True).blocks(parse(source), [])
 
 
 class _Walk:
     """One walk over a page. `marks` are those of the elements around."""
 
-    def __init__(self, bring: Bring, parts: Sequence[list[Node]]) -> None:
+    def __init__(self, bring: Bring, parts: Sequence[list[Node]], keeps_empty: bool = False) -> None:
+        self.keeps_empty = keeps_empty
         self.bring = bring
         self.parts = parts
         self.dropped: Counter[str] = Counter()
@@ -167,6 +168,8 @@ class _Walk:
         if element.holds_block:
             return self.blocks(element, marks)
         found = paragraphs(self.line(element, marks), attrs)
+        if not found and self.keeps_empty and not element.children:
+            return [{"type": "paragraph", "attrs": attrs}]
         if not found:
             self.dropped["empty paragraphs"] += 1
         return found

@@ -31,7 +31,10 @@ def inline(node: Node, parts: list[str]) -> str:
 
 
 def paragraph(node: Node, parts: list[str]) -> str | None:
-    return _protect("".join(parts)) if node["attrs"]["align"] == "start" else None
+    """An empty paragraph, which CommonMark has no sign for, is `<p></p>`."""
+    if node["attrs"]["align"] != "start":
+        return None
+    return _protect("".join(parts)) or "<p></p>"
 
 
 def heading(node: Node, parts: list[str]) -> str:

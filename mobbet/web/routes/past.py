@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from dataclasses import asdict
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Form
-from starlette.responses import Response
+from pydantic import BaseModel
+from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import revisions
 from mobbet.actions.revisions import Past
 from mobbet.actions.workshop import Workshop, post_for
+from mobbet.core.document import difference, schema
 from mobbet.core.document.difference import Difference, Row
 from mobbet.core.document.html import Html, Rendition
 from mobbet.core.document.links import media_number
 from mobbet.core.document.write import to_html
 from mobbet.core.timing import time_in_words
+from mobbet.store import posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web import links
@@ -29,6 +33,35 @@ router = APIRouter()
 @router.get("/posts/{post_id}/revisions")
 def past(here: Here, me: Me, post_id: int, one: int = 0, other: int = 0) -> Response:
     return _page(here, me, post_id, one, other)
+
+
+class SheetText(BaseModel):
+    """The text of a sheet, to be compared."""
+
+    title: str = ""
+    subtitle: str = ""
+    document: dict[str, Any]
+
+
+class Meeting(BaseModel):
+    """A sheet beside another text: the one given, or the post's working one."""
+
+    mine: SheetText
+    theirs: SheetText | None = None
+
+
+@router.post("/posts/{post_id}/compared")
+def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
+    """The passages of two texts, the other one's first: as HTML with the differences drawn, and as nodes."""
+    post, _ = post_for(here, me, post_id)
+    working = posts.revision(here.db, post.id, post.revision)
+    theirs = schema.check(meeting.theirs.document) if meeting.theirs else schema.load(working.body)
+    found = difference.compare(theirs, schema.check(meeting.mine.document))
+    rows = [
+        {**asdict(line), "theirs": difference.bare(row.before), "mine": difference.bare(row.now)}
+        for line, row in zip(compared_lines(found), found.rows, strict=True)
+    ]
+    return JSONResponse({"rows": rows})
 
 
 @router.post("/posts/{post_id}/revisions/{number}/restore")
