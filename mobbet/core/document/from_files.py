@@ -23,6 +23,7 @@ Node = dict[str, Any]
 LARGEST_FILE = 50_000_000
 LARGEST_UNPACKED = 100_000_000
 LONGEST_HEADING = 100
+_ENCODINGS = "cp1252 cp1250 cp1251 cp1253 cp1254 cp1255 cp1256 koi8_r cp932 euc_jp gb18030 big5 cp949 utf_16".split()
 _STYLES = """
 u => u
 p[style-name='Title'] => h1:fresh
@@ -45,8 +46,13 @@ def text_of(data: bytes) -> str:
     try:
         return data.decode()
     except UnicodeDecodeError:
-        best = from_bytes(data).best()
-        return str(best) if best is not None else data.decode("cp1252", "replace")
+        matches = from_bytes(data, cp_isolation=_ENCODINGS)
+        best = matches.best()
+        if best is None:
+            return data.decode("cp1252", "replace")
+        # letters of western Europe look much alike in all of these; by far the most texts are in this one
+        western = next((match for match in matches if match.encoding == "cp1252" and match.chaos <= best.chaos + 0.05), None)
+        return str(western or best)
 
 
 def from_text(source: str) -> Node:

@@ -87,7 +87,7 @@ def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, messag
     sentence = _sentence(compared.difference, one, other)
     lines = [_line(past, blog, here.clock(), numbers[0]) for past in found]
     title = compared.now.title or "a post without a title"
-    return page(RevisionsPage(bar_for(here, me, blog, "write"), post.id, title, lines, one, other, sentence, compared_lines(compared.difference), message))
+    return page(RevisionsPage(bar_for(here, me, blog, "write"), post.id, title, lines, one, other, sentence, compared_lines(compared.difference) if one != other else [], message))
 
 
 def _sentence(difference: Difference, one: int, other: int) -> str:
