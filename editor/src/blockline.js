@@ -1,5 +1,5 @@
 // The block line below the toolbar: what can be settled of the block under the cursor, as a sentence with changeable words.
-import { NodeSelection } from "@tiptap/pm/state";
+import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 import { CellSelection, findTable, moveTableColumn, moveTableRow, selectedRect } from "@tiptap/pm/tables";
 import { TINTS } from "./dress.js";
 import { double, move, remove } from "./moving.js";
@@ -62,17 +62,24 @@ function moveRow(editor, step) {
   const { top, bottom, map } = selectedRect(editor.state);
   const to = step < 0 ? top - 1 : bottom;
   if (to < 0 || to >= map.height) return false;
-  return moveTableRow({ from: top, to, select: true })(editor.state, editor.view.dispatch);
+  return moveTableRow({ from: top, to, select: true })(editor.state, editor.view.dispatch) && intoCell(editor);
 }
 
 function moveColumn(editor, step) {
   const { left, right, map } = selectedRect(editor.state);
   const to = step < 0 ? left - 1 : right;
   if (to < 0 || to >= map.width) return false;
-  return moveTableColumn({ from: left, to, select: true })(editor.state, editor.view.dispatch);
+  return moveTableColumn({ from: left, to, select: true })(editor.state, editor.view.dispatch) && intoCell(editor);
 }
 
 const LONG_PARAGRAPH = 120;
+
+// The cursor goes into the first of the cells that were moved, so that what comes next is done to one cell.
+function intoCell(editor) {
+  const { selection, doc, tr } = editor.state;
+  if (selection instanceof CellSelection) editor.view.dispatch(tr.setSelection(TextSelection.near(doc.resolve(selection.$anchorCell.pos + 1))));
+  return true;
+}
 
 export class BlockLine {
   constructor(box, editor, isAllowedAddress) {

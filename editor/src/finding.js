@@ -1,5 +1,6 @@
 // Find and replace in the post, with every place shown on the sheet.
 import { Extension } from "@tiptap/core";
+import { closeHistory } from "@tiptap/pm/history";
 import { Plugin, PluginKey, TextSelection } from "@tiptap/pm/state";
 import { Decoration, DecorationSet } from "@tiptap/pm/view";
 
@@ -124,7 +125,7 @@ export class Finder {
     if (!count) return;
     const tr = state.tr;
     for (const place of [...this.found].reverse()) this.put(tr, place);
-    view.dispatch(tr);
+    view.dispatch(closeHistory(tr));
     this.look(0, false);
     this.count.textContent = `${count} replaced`;
   }

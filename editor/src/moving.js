@@ -1,6 +1,7 @@
 // Moving, doubling and removing whole blocks: by keys, from the block line, and by dragging the grip in the margin.
 import { Extension } from "@tiptap/core";
 import { Fragment } from "@tiptap/pm/model";
+import { closeHistory } from "@tiptap/pm/history";
 import { NodeSelection, Selection, TextSelection } from "@tiptap/pm/state";
 
 const MOVABLE = new Set(["listItem", "tableRow"]);
@@ -25,7 +26,7 @@ function keepCursor(tr, state, shift) {
     selection instanceof NodeSelection
       ? NodeSelection.create(tr.doc, selection.from + shift)
       : TextSelection.create(tr.doc, selection.anchor + shift, selection.head + shift);
-  return tr.setSelection(made).scrollIntoView();
+  return closeHistory(tr).setSelection(made).scrollIntoView();
 }
 
 // Swaps the block with its neighbour; `step` is -1 for up, 1 for down.
@@ -63,7 +64,7 @@ export function remove(editor) {
   const $from = state.doc.resolve(block.from);
   const isOnly = $from.parent.childCount === 1;
   const tr = isOnly && $from.depth === 0 ? state.tr.replaceWith(block.from, block.from + block.node.nodeSize, state.schema.nodes.paragraph.create()) : state.tr.delete(block.from, block.from + block.node.nodeSize);
-  if (!isOnly || $from.depth === 0) editor.view.dispatch(tr.setSelection(Selection.near(tr.doc.resolve(Math.min(block.from, tr.doc.content.size)))).scrollIntoView());
+  if (!isOnly || $from.depth === 0) editor.view.dispatch(closeHistory(tr).setSelection(Selection.near(tr.doc.resolve(Math.min(block.from, tr.doc.content.size)))).scrollIntoView());
   return true;
 }
 

@@ -1,4 +1,6 @@
 // The margin's outline: the title and the headings; a click goes there, and it moves with the cursor.
+import { closeHistory } from "@tiptap/pm/history";
+
 export class Outline {
   constructor(list, editor, title) {
     Object.assign(this, { list, editor, title });
@@ -91,7 +93,7 @@ export class Outline {
     const tr = state.tr;
     if (to > from) tr.insert(to, section).delete(from, end);
     else tr.delete(from, end).insert(to, section);
-    view.dispatch(tr.scrollIntoView());
+    view.dispatch(closeHistory(tr).scrollIntoView());
   }
 
   // With Alt and an arrow: past the section before or after it.

@@ -1,4 +1,5 @@
 // The clipboard's HTML becomes a document in Python: it knows styles that the browser may not apply here.
+import { closeHistory } from "@tiptap/pm/history";
 import { isAllowedAddress } from "./schema.js";
 
 const OWN = "data-pm-slice";
@@ -25,13 +26,16 @@ export function plainBlocks(text) {
     .map((block) => ({ type: "paragraph", content: [{ type: "text", text: block.trim().replace(/\s*\n\s*/g, " ") }] }));
 }
 
+// A step of undo of its own.
+const ownStep = ({ tr }) => Boolean(closeHistory(tr));
+
 // One paragraph goes into the line; anything more stands as blocks. Answers with where it stands now.
 function insert(editor, range, blocks) {
   const isLine = blocks.length === 1 && blocks[0].type === "paragraph";
   const content = isLine ? blocks[0].content || [] : blocks;
   if (!content.length) return null;
   const before = editor.state.doc.content.size;
-  editor.chain().insertContentAt(range, content).scrollIntoView().run();
+  editor.chain().command(ownStep).insertContentAt(range, content).scrollIntoView().run();
   const grown = editor.state.doc.content.size - before;
   return { from: range.from, to: Math.min(editor.state.doc.content.size, range.to + grown) };
 }
@@ -86,7 +90,7 @@ function later(editor, room, html, place, offer) {
   offer("The text came in plain, because Mobbet could not be reached.", "Put its formatting in", async () => {
     const answer = await readHtml(room, html);
     editor.off("transaction", follow);
-    editor.chain().insertContentAt({ from, to }, answer.document.content).run();
+    editor.chain().command(ownStep).insertContentAt({ from, to }, answer.document.content).run();
     if (answer.told) offer(answer.told, "Undo the paste", () => editor.chain().focus().undo().run());
   });
 }

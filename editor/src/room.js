@@ -268,6 +268,7 @@ async function bringBack() {
     if (stable(kept) === stable(onPage) || saving.isDirty) continue;
     setSheet(kept);
     saving.revision = kept.base;
+    saving.unanswered = kept.unanswered || [];
     saving.changed();
     offerTask("Text that had not reached the server was brought back.", "Compare", () => meeting.compare(onPage, read()));
   }

@@ -25,6 +25,7 @@ export class Saving {
     this.savedAt = Date.now() - (room.now - room.saved) * 1000;
     this.key = `${room.post}:${tabName()}`;
     this.isKept = true;
+    this.unanswered = [];
     this.isDirty = false;
     this.isHalted = false;
     this.failures = 0;
@@ -51,9 +52,15 @@ export class Saving {
     this.timer = setTimeout(() => this.flush(), pause);
   }
 
+  // Each save has a key; those without an answer may have arrived all the same.
+  newKey() {
+    this.sendKey = crypto.randomUUID();
+    this.unanswered = [...this.unanswered, this.sendKey].slice(-20);
+  }
+
   // The text as the browser keeps it.
   kept(more = {}) {
-    return { ...this.read(), key: this.key, post: this.room.post, base: this.revision, at: Date.now(), isSent: false, ...more };
+    return { ...this.read(), key: this.key, post: this.room.post, base: this.revision, at: Date.now(), isSent: false, unanswered: this.unanswered, ...more };
   }
 
   async keep() {
@@ -81,13 +88,13 @@ export class Saving {
   }
 
   body() {
-    return JSON.stringify({ ...this.read(), base: this.revision, key: this.sendKey });
+    return JSON.stringify({ ...this.read(), base: this.revision, key: this.sendKey, after: this.unanswered });
   }
 
   async send() {
     this.isDirty = false;
     this.firstChange = null;
-    this.sendKey = crypto.randomUUID();
+    this.newKey();
     this.keep();
     this.tell("Saving…");
     let response;
@@ -109,6 +116,7 @@ export class Saving {
 
   acknowledged(answer) {
     this.revision = answer.revision;
+    this.unanswered = [];
     this.failures = 0;
     this.savedAt = Date.now();
     if (this.isDirty) this.keep();
@@ -163,9 +171,9 @@ export class Saving {
   // The page goes away: what is not saved is kept in the browser and sent along once more.
   leave() {
     if (!this.isDirty && !this.flight) return;
+    this.newKey();
     putAtOnce(this.kept());
     if (this.isHalted) return;
-    this.sendKey ??= crypto.randomUUID();
     const body = this.body();
     if (body.length > KEEPALIVE_LIMIT) return;
     fetch(this.room.to.text, { method: "PUT", keepalive: true, headers: { "content-type": "application/json" }, body }).catch(() => {});

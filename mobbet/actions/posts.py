@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from mobbet.actions.workshop import Workshop, blog_for, post_for
@@ -45,12 +46,13 @@ def begin_post(workshop: Workshop, person: Person, blog_slug: str) -> Post:
 
 def save_text(
     workshop: Workshop, person: Person, post_id: int, *, base: int, title: str, subtitle: str, body: object,
-    save_key: str = "", is_apart: bool = False,
+    save_key: str = "", is_apart: bool = False, after: Sequence[str] = (),
 ) -> Saved:  # fmt: skip
     """Saves title, subtitle and document as a new revision, upon revision `base`.
 
     The same `save_key` sent again is answered as before, without a second revision; a text equal to
-    the working one makes none. `is_apart` keeps the text before as a revision however new it is. Raises Conflict when the working revision is not `base`,
+    the working one makes none. `after` are the keys of saves of this sheet that were never answered: when one
+    of them arrived all the same, this one follows it. `is_apart` keeps the text before as a revision however new it is. Raises Conflict when the working revision is not `base`,
     BadDocument and BadInput for a text that cannot be kept.
     """
     post, _ = post_for(workshop, person, post_id)
@@ -63,7 +65,7 @@ def save_text(
         text = canonical(carried(document, schema.load(before.body)) if before else document)
         if before and ((save_key and before.save_key == save_key) or (before.title, before.subtitle, before.body) == (title, subtitle, text)):
             return Saved(before.number, words, outline.minutes(words))
-        if post.revision != base:
+        if post.revision != base and not (before.save_key and before.save_key in after and before.person_id == person.id):
             raise _conflict(workshop, post, before)
         now = workshop.clock()
         is_same_stretch = (
@@ -75,7 +77,7 @@ def save_text(
             and not posts.is_placed(workshop.db, post_id, before.number)
         )
         begun = before.begun_at if is_same_stretch else now
-        number = base + 1
+        number = post.revision + 1
         posts.add_revision(workshop.db, Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now), words)
         if is_same_stretch:
             posts.drop_revision(workshop.db, post_id, before.number)

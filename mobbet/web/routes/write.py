@@ -38,6 +38,7 @@ class Sheet(BaseModel):
     subtitle: str = Field(default="", max_length=5000)
     document: dict[str, Any]
     key: str = Field(default="", max_length=80)
+    after: list[str] = Field(default=[], max_length=20)
 
 
 
@@ -82,7 +83,8 @@ def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Saves the sheet; 409 with who was quicker when the working revision is another one."""
     try:
         saved = posts.save_text(
-            here, me, post_id, base=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document, save_key=sheet.key
+            here, me, post_id, base=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document,
+            save_key=sheet.key, after=sheet.after,
         )
     except Conflict as error:
         return JSONResponse({"message": str(error), "current": error.current}, status_code=409)
