@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import shutil
 import tempfile
 from dataclasses import dataclass
@@ -11,9 +10,11 @@ from pathlib import Path
 import yaml
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import files, placing, posts
+from mobbet.actions import files, keeping, placing, posts
 from mobbet.actions.people import add_person
 from mobbet.actions.workshop import Workshop
+from mobbet.core.document import schema
+from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.timing import local, wall
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.services.stand_ins.clock import SetClock
@@ -35,6 +36,13 @@ PEOPLE = (
     ("Wren Halloran", "wren@mending-bench.example", "writer", "Writes as a guest, and brings toasters."),
 )
 
+SAFETY = """~~~ mobbet:callout sign=stop tint=clay title="Before you begin"
+Pull the plug, and keep it where you can see it. If the flex is warm, wet or gnawed, stop and bring us the whole thing.
+~~~
+"""
+FACTS = "telephone: 555 0142\nnext-session: Thursday, from six to nine\nplace: the net loft, Port Alder"
+LINK_RULES = "harbour-shop.example paid"
+
 
 @dataclass(frozen=True)
 class Told:
@@ -44,6 +52,7 @@ class Told:
     planned: str
     state: str
     is_updated: bool
+    series: str
     source: str
 
 
@@ -79,6 +88,8 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         workshop, ines, name="Alder Ferry Log", address="ferry-log", zone="Atlantic/Azores", home=f"{origin}/b/ferry-log/",
         tagline="Crossings, weather and birds, from the deck", look="ferry",
     )  # fmt: skip
+    keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
+    blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
     for blog in (bench, log):
         for told in _told(POSTS / f"{blog.slug}.md", blog, now):
             _post(workshop, clock, ines, blog, told, drawings, now)
@@ -97,6 +108,7 @@ def _one(part: str, blog: Blog, now: int) -> Told:
     values = yaml.safe_load(head)
     time, state = values.pop("time", "10:30"), values.pop("state", "")
     is_updated, expires, day = values.pop("updated", False), values.pop("expires_day", None), values.pop("day", None)
+    series = values.pop("series", "")
     written = values.pop("changed_day", day)
     planned = _wall(now, blog, day, time) if day is not None else ""
     if planned and state != "draft":
@@ -104,7 +116,7 @@ def _one(part: str, blog: Blog, now: int) -> Told:
     if expires is not None:
         values["expires"] = _wall(now, blog, expires, "21:00")
     front = yaml.safe_dump(values, allow_unicode=True)
-    return Told(min(written, -1), planned if state == "draft" else "", state, is_updated, f"---\n{front}---\n{body}")
+    return Told(min(written, -1), planned if state == "draft" else "", state, is_updated, series, f"---\n{front}---\n{body}")
 
 
 def _wall(now: int, blog: Blog, day: int, time: str) -> str:
@@ -120,6 +132,11 @@ def _post(workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: 
         posts.set_time(workshop, owner, brought.post.id, "goes_out_wall", told.planned)
     if told.state == "set-aside":
         placing.set_aside(workshop, owner, brought.post.id)
+    if told.state == "template":
+        keeping.set_template(workshop, owner, brought.post.id, True)
+    if told.series:
+        keeping.set_series(workshop, owner, brought.post.id, told.series)
+        placing.place(workshop, owner, brought.post.id)
     if told.is_updated:
         _update(workshop, clock, owner, brought.post.id)
 
@@ -130,5 +147,5 @@ def _update(workshop: Workshop, clock: SetClock, owner: Person, post_id: int) ->
     post = post_store.by_id(workshop.db, post_id)
     before = post_store.revision(workshop.db, post_id, post.revision)
     subtitle = f"{before.subtitle} With a word on cold rooms."
-    posts.save_text(workshop, owner, post_id, base=post.revision, title=before.title, subtitle=subtitle, body=json.loads(before.body))
+    posts.save_text(workshop, owner, post_id, base=post.revision, title=before.title, subtitle=subtitle, body=schema.load(before.body))
     placing.place(workshop, owner, post_id)
