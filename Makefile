@@ -31,8 +31,10 @@ screenshots: $(VENV)/installed-tests
 	@sh tools/chromium.sh
 	$(BIN)/python -m tools.screenshots
 
-bench: install
+bench: $(VENV)/installed-tests
+	@sh tools/chromium.sh
 	$(BIN)/mobbet bench
+	$(BIN)/python -m tools.bench_writing
 
 # axe on every screen and public page, and the Nu Html Checker on the built site.
 audit: $(VENV)/installed-tests

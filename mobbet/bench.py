@@ -104,7 +104,11 @@ def _request(workshop: Workshop, path: str) -> float:
 
 
 def _html() -> str:
-    return "<h2>Head</h2>" + "<p class=x style='color:red'>Some <b>words</b> and <span style='font-weight:bold'>more</span> of them.</p>" * 1000
+    """About 100 kB as a word processor writes it."""
+    dress = "style='font-size:11.0pt;font-family:\"Some Font\",sans-serif;mso-fareast-language:EN-GB'"
+    paragraph = f"<p class=MsoNormal style='margin-bottom:8.0pt'><span lang=EN-GB {dress}>Some <b>words</b> and <a href='https://a.example/'>more</a> of them.<o:p></o:p></span></p>"
+    item = f"<p class=MsoListParagraph style='text-indent:-18.0pt;mso-list:l0 level1 lfo1'><span style='mso-list:Ignore'>·<span>&nbsp;&nbsp; </span></span><span {dress}>An item<o:p></o:p></span></p>"
+    return "<h2>Head</h2>" + (paragraph * 3 + item * 2) * 85
 
 
 def _document() -> dict:

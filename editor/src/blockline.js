@@ -115,7 +115,7 @@ export class BlockLine {
   update() {
     if (this.box.contains(document.activeElement)) return;
     const blocks = this.around();
-    const drawing = JSON.stringify([blocks.map(({ node, pos }) => [node.type.name, node.attrs, pos, node.isTextblock ? node.content.size : 0])]);
+    const drawing = JSON.stringify([blocks.map(({ node, pos }) => [node.type.name, node.attrs, pos]), this.countIfLong()]);
     if (drawing === this.drawn) return;
     this.drawn = drawing;
     const lines = blocks.slice(0, 2).map(({ node, pos }) => this.sentence(node, pos));
@@ -199,14 +199,21 @@ export class BlockLine {
     });
   }
 
+  // How many words the paragraph has, when it is a long one; 0 for any other.
+  countIfLong() {
+    const { parent } = this.editor.state.selection.$from;
+    if (parent.type.name !== "paragraph" || parent.content.size < 2 * LONG_PARAGRAPH) return 0;
+    const count = parent.textContent.split(/\s+/).filter(Boolean).length;
+    return count > LONG_PARAGRAPH ? count : 0;
+  }
+
   // A paragraph of more than 120 words offers to break after one of its sentences.
   longParagraph() {
     const { $from } = this.editor.state.selection;
     const node = $from.parent;
-    if (node.type.name !== "paragraph") return null;
+    const count = this.countIfLong();
+    if (!count) return null;
     const text = node.textBetween(0, node.content.size, undefined, "\ufffc");
-    const count = text.split(/\s+/).filter(Boolean).length;
-    if (count <= LONG_PARAGRAPH) return null;
     const starts = [...new Intl.Segmenter(document.documentElement.lang || "en", { granularity: "sentence" }).segment(text)].slice(1);
     if (!starts.length) return null;
     const line = document.createElement("p");

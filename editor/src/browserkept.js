@@ -65,5 +65,8 @@ export async function textsOf(post) {
       localStorage.removeItem(name);
     }
   }
-  return [...kept.values()].filter((text) => Date.now() - text.at < OLDEST).sort((one, other) => other.at - one.at);
+  return [...kept.values()]
+    .filter((text) => Date.now() - text.at < OLDEST)
+    .sort((one, other) => other.at - one.at)
+    .map((text) => ({ ...text, ...JSON.parse(text.text) }));
 }

@@ -323,4 +323,5 @@ if (!title.value) title.focus();
 // The room can be opened again while the network is away.
 navigator.serviceWorker?.register("/offline.js").catch(() => {});
 
+performance.mark("mobbet:ready");
 window.mobbetRoom = { saving, coming, schema: () => description(editor.schema), outline, blockLine };

@@ -2,6 +2,7 @@
 import { drop, put, putAtOnce } from "./browserkept.js";
 
 const QUIET = 700;
+const KEPT_AFTER = 250;
 const LONGEST = 1800;
 const KEEPALIVE_LIMIT = 60000;
 
@@ -42,7 +43,7 @@ export class Saving {
     this.firstChange ??= Date.now();
     if (!this.isHalted && this.failures === 0) this.tell("Not saved yet");
     clearTimeout(this.keeping);
-    this.keeping = setTimeout(() => this.keep(), 250);
+    this.keeping = setTimeout(() => this.keep(), KEPT_AFTER);
     this.plan(Math.min(QUIET, Math.max(0, this.firstChange + LONGEST - Date.now())));
   }
 
@@ -58,17 +59,17 @@ export class Saving {
     this.unanswered = [...this.unanswered, this.sendKey].slice(-20);
   }
 
-  // The text as the browser keeps it.
-  kept(more = {}) {
-    return { ...this.read(), key: this.key, post: this.room.post, base: this.revision, at: Date.now(), isSent: false, unanswered: this.unanswered, ...more };
+  // The text as the browser keeps it: as JSON, which costs the browser least to keep.
+  kept(text = JSON.stringify(this.read()), more = {}) {
+    return { key: this.key, post: this.room.post, base: this.revision, at: Date.now(), isSent: false, unanswered: this.unanswered, text, ...more };
   }
 
-  async keep() {
+  async keep(text) {
     try {
-      await put(this.kept());
+      await put(this.kept(text));
       this.isKept = true;
     } catch {
-      this.isKept = putAtOnce(this.kept());
+      this.isKept = putAtOnce(this.kept(text));
     }
   }
 
@@ -87,41 +88,42 @@ export class Saving {
     return this.flight;
   }
 
-  body() {
-    return JSON.stringify({ ...this.read(), base: this.revision, key: this.sendKey, after: this.unanswered });
+  // What is sent: the text, which is JSON already, and what it is a save of.
+  body(text) {
+    return `${text.slice(0, -1)},${JSON.stringify({ base: this.revision, key: this.sendKey, after: this.unanswered }).slice(1)}`;
   }
 
   async send() {
     this.isDirty = false;
     this.firstChange = null;
     this.newKey();
-    this.keep();
+    const text = JSON.stringify(this.read());
+    this.keep(text);
     this.tell("Saving…");
     let response;
     try {
       response = await fetch(this.room.to.text, {
         method: "PUT",
         headers: { "content-type": "application/json", accept: "application/json" },
-        body: this.body(),
+        body: this.body(text),
         signal: AbortSignal.timeout(15000),
       });
     } catch {
       return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.");
     }
     const answer = await response.json().catch(() => ({}));
-    if (response.ok) return this.acknowledged(answer);
+    if (response.ok) return this.acknowledged(answer, text);
     if (response.status === 409) return this.halted(answer);
     return this.failed(answer.message || "The server could not save this. Your text is kept in this browser; it is tried again.");
   }
 
-  acknowledged(answer) {
+  acknowledged(answer, text) {
     this.revision = answer.revision;
     this.unanswered = [];
     this.failures = 0;
     this.savedAt = Date.now();
-    if (this.isDirty) this.keep();
-    else this.forget();
-    put(this.kept({ key: acknowledgedKey(this.room.post), isSent: true })).catch(() => {});
+    if (!this.isDirty) this.forget();
+    put(this.kept(text, { key: acknowledgedKey(this.room.post), isSent: true })).catch(() => {});
     this.saved(answer);
     this.tellAge();
     return !this.isDirty;
@@ -172,9 +174,10 @@ export class Saving {
   leave() {
     if (!this.isDirty && !this.flight) return;
     this.newKey();
-    putAtOnce(this.kept());
+    const text = JSON.stringify(this.read());
+    putAtOnce(this.kept(text));
     if (this.isHalted) return;
-    const body = this.body();
+    const body = this.body(text);
     if (body.length > KEEPALIVE_LIMIT) return;
     fetch(this.room.to.text, { method: "PUT", keepalive: true, headers: { "content-type": "application/json" }, body }).catch(() => {});
   }

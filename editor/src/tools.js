@@ -1,4 +1,5 @@
 // The toolbar: every control in words, its state always that of the text under the cursor.
+import { redoDepth, undoDepth } from "@tiptap/pm/history";
 import { STEPS, TINTS } from "./dress.js";
 
 const KINDS = [
@@ -22,8 +23,8 @@ const BUTTONS = [
   { words: "Quote", keys: "Ctrl+Shift+B", on: "quote", run: (chain) => chain.toggleBlockquote() },
   { words: "Put here…", keys: "Alt+Enter", act: (tools) => tools.acts.putHere() },
   null,
-  { words: "Undo", keys: "Ctrl+Z", can: (editor) => editor.can().undo(), run: (chain) => chain.undo() },
-  { words: "Redo", keys: "Ctrl+Shift+Z", can: (editor) => editor.can().redo(), run: (chain) => chain.redo() },
+  { words: "Undo", keys: "Ctrl+Z", can: (editor) => undoDepth(editor.state) > 0, run: (chain) => chain.undo() },
+  { words: "Redo", keys: "Ctrl+Shift+Z", can: (editor) => redoDepth(editor.state) > 0, run: (chain) => chain.redo() },
   null,
   { words: "More", name: "More formatting", opens: true, act: (tools) => tools.toggleMore() },
   { words: "Markdown", act: (tools) => tools.acts.source("markdown") },
@@ -157,8 +158,11 @@ export class Tools {
   update() {
     const { editor } = this;
     for (const { button, row } of this.buttons) {
-      if (row.on) button.setAttribute("aria-pressed", String(editor.isActive(row.on)));
-      if (row.can) button.disabled = !row.can(editor);
+      if (row.on) {
+        const isOn = String(editor.isActive(row.on));
+        if (button.getAttribute("aria-pressed") !== isOn) button.setAttribute("aria-pressed", isOn);
+      }
+      if (row.can && button.disabled === row.can(editor)) button.disabled = !button.disabled;
     }
     const level = editor.getAttributes("heading").level;
     const value = editor.isActive("codeBlock")

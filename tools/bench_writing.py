@@ -1,0 +1,115 @@
+"""The figures of the writing surface, in Chromium: opening a long post, and from key to frame beside a bare editor."""
+
+from __future__ import annotations
+
+import json
+import sys
+import tempfile
+from pathlib import Path
+from statistics import quantiles
+
+from playwright.sync_api import Page
+
+from mobbet.actions import library, posts
+from mobbet.store import blogs, people
+from mobbet.wiring import open_folder, system_clock
+from tests.browser.browsing import ACCOUNT, Server, browser, demo_copy
+from tests.shops import picture
+
+KEYS, WARM = 260, 60
+WATCH = """(selector) => {
+  window.times = [];
+  document.querySelector(selector).addEventListener("keydown", (event) => {
+    const began = event.timeStamp;
+    requestAnimationFrame(() => { const channel = new MessageChannel(); channel.port1.onmessage = () => times.push(performance.now() - began); channel.port2.postMessage(0); });
+  }, true);
+}"""
+BARE = """() => {
+  const { editor } = document.querySelector(".ProseMirror");
+  const { state } = editor;
+  const holder = document.createElement("div");
+  holder.id = "bare";
+  holder.className = "surface";
+  document.querySelector(".page").replaceChildren(holder);
+  const plain = state.constructor.create({ doc: state.doc });
+  const view = new editor.view.constructor(holder, { state: plain, attributes: { class: "text" } });
+  const at = state.selection.constructor;
+  view.dispatch(view.state.tr.setSelection(at.near(view.state.doc.resolve(2))));
+  editor.destroy();
+}"""
+
+
+def long_post(media: list[int]) -> dict:
+    """10,000 words in 200 paragraphs, with 30 pictures and headings between them."""
+    content: list[dict] = []
+    for number in range(200):
+        if number % 10 == 0:
+            content.append({"type": "heading", "attrs": {"level": 2}, "content": [{"type": "text", "text": f"Part {number}"}]})
+        if number % 7 == 3 and sum(block["type"] == "picture" for block in content) < 30:
+            content.append({"type": "picture", "attrs": {"src": f"media:{media[number % len(media)]}", "alt": "A lamp"}})
+        words = " ".join(f"word{number}" for _ in range(50))
+        content.append({"type": "paragraph", "content": [{"type": "text", "text": words}]})
+    return {"type": "doc", "content": content}
+
+
+def make_post(data: Path) -> int:
+    workshop = open_folder(data, system_clock)
+    person, blog = people.by_email(workshop.db, ACCOUNT[0]), blogs.by_slug(workshop.db, "mending-bench")
+    media = [library.add_picture(workshop, person, blog, f"{n}.png", picture(1200, 800, color=f"#{n:02d}4060")).id for n in range(10, 15)]
+    post = posts.begin_post(workshop, person, blog.slug)
+    posts.save_text(workshop, person, post.id, base=post.revision, title="A long one", subtitle="", body=long_post(media))
+    workshop.db.close()
+    return post.id
+
+
+def p95(times: list[float]) -> float:
+    return round(quantiles(times, n=20)[-1], 1)
+
+
+def typed(page: Page, selector: str) -> list[float]:
+    """From each key to the frame that shows it, in milliseconds; the first keys warm up and do not count."""
+    page.focus(selector)
+    page.evaluate(WATCH, selector)
+    for _ in range(KEYS):
+        page.keyboard.press("a")
+        page.wait_for_timeout(30)
+    return page.evaluate("() => times")[WARM:]
+
+
+def sign_in(page: Page, address: str) -> None:
+    page.goto(f"{address}/sign-in")
+    page.fill("#email", ACCOUNT[0])
+    page.fill("#password", ACCOUNT[1])
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/desk/**")
+
+
+def measure() -> dict[str, float]:
+    with tempfile.TemporaryDirectory() as folder:
+        data = demo_copy(Path(folder))
+        post = make_post(data)
+        server = Server(data)
+        page = browser().new_context(viewport={"width": 1280, "height": 800}).new_page()
+        sign_in(page, server.address)
+        opened = []
+        for _ in range(6):
+            page.goto(f"{server.address}/posts/{post}", wait_until="commit")
+            page.wait_for_function("() => window.mobbetRoom")
+            opened.append(page.evaluate("() => performance.getEntriesByName('mobbet:ready')[0].startTime"))
+        page.wait_for_load_state("networkidle")
+        page.evaluate("() => document.querySelector('.ProseMirror').editor.commands.setTextSelection(4)")
+        ours = typed(page, ".ProseMirror")
+        page.evaluate(BARE)
+        bare = typed(page, "#bare .ProseMirror")
+        server.stop()
+    return {
+        "open 10,000 words and 30 pictures until one can type, middle of 6": round(sorted(opened)[2]),
+        "key to frame, bare editor, p95": p95(bare),
+        "key to frame, writing room, p95": p95(ours),
+        "the second over the first, key to frame": round(p95(ours) / p95(bare), 2),
+    }
+
+
+if __name__ == "__main__":
+    figures = measure()
+    print(json.dumps(figures) if "--json" in sys.argv else "\n".join(f"{name:<70} {value}" for name, value in figures.items()))
