@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
+
+from playwright.sync_api import Page
 
 from mobbet.demo.make import ACCOUNT
 from tests.browser.browsing import Server, browser, demo_copy
@@ -53,7 +56,38 @@ def take(address: str, empty: str) -> None:
         shot(name)
     page.goto(address + "/b/mending-bench/clocks/cleaning-a-stuck-clock/")
     shot("post")
+    page.goto(address + "/b/mending-bench/wire-and-flex/wire-stripper/")
+    page.locator(".review").scroll_into_view_if_needed()
+    shot("review")
+    writing(page, address, room, shot)
     phones(context.storage_state(), address, room)
+
+
+def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) -> None:
+    """The writing room at work: a block settled, the source beside the sheet, revisions, files brought in."""
+    page.goto(room)
+    page.locator(".callout-text p").click()
+    page.wait_for_timeout(300)
+    shot("kinds")
+    page.click("#tools >> text=Markdown")
+    page.wait_for_timeout(900)
+    shot("source")
+    page.locator("#source header button").click()
+    page.locator(".ProseMirror p").last.click()
+    page.keyboard.press("End")
+    page.keyboard.type(" Put it where the light does not fade it.")
+    page.keyboard.press("Control+s")
+    page.wait_for_function("() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight")
+    page.click("#revision")
+    page.wait_for_selector(".compared")
+    page.locator(".compared ins").first.scroll_into_view_if_needed()
+    shot("revisions")
+    page.goto(address + "/desk/mending-bench/bring-in")
+    files = [{"name": "a-stuck-zip.md", "mimeType": "text/markdown", "buffer": b"# A stuck zip\n\nRub it with a candle."}]
+    files.append({"name": "notes.docx", "mimeType": "application/zip", "buffer": b"damaged"})
+    page.set_input_files("#files", files)
+    page.wait_for_selector("#results .problem")
+    shot("bring-in")
 
 
 def phones(state: dict, address: str, room: str) -> None:

@@ -50,6 +50,9 @@ class Element:
 
     def words(self) -> str:
         """All words in it, as they stand."""
+        if len(self.children) == 1:
+            child = self.children[0]
+            return child if isinstance(child, str) else child.words()
         return "".join(child if isinstance(child, str) else child.words() for child in self.children)
 
     def walk(self):

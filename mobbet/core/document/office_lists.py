@@ -84,7 +84,9 @@ def _fake(element: Element) -> Fake | None:
 
 def _lines(element: Element) -> list[Fake]:
     """The lines of a paragraph when all of them, two at least, stand for items of one list."""
-    if element.tag not in ("p", "div") or element.holds_block or element.has_class(AS_TYPED):
+    if element.tag not in ("p", "div") or element.holds_block or all(isinstance(child, str) or child.tag != "br" for child in element.children):
+        return []
+    if element.has_class(AS_TYPED):
         return []
     lines: list[list[Element | str]] = [[]]
     for child in element.children:
