@@ -15,6 +15,18 @@ export function kept(name, fallback, look = () => ({})) {
   };
 }
 
+// An address that came with a copied block counts only when it may be kept.
+export function keptAddress(name, isAllowed) {
+  const attribute = kept(name, "");
+  return {
+    ...attribute,
+    parseHTML: (element) => {
+      const address = attribute.parseHTML(element);
+      return typeof address === "string" && isAllowed(address) ? address : "";
+    },
+  };
+}
+
 // A class that is the name of a value, where the value is not the usual one.
 export function classOf(prefix, usual) {
   return (value) => (value === usual ? {} : { class: `${prefix}-${value}` });

@@ -1,6 +1,7 @@
 // The composed kinds of blocks, each as it looks on the site; their settings stand in the block line.
 import { Node } from "@tiptap/core";
-import { kept } from "./attributes.js";
+import { isAllowedAddress } from "./addresses.js";
+import { kept, keptAddress } from "./attributes.js";
 import { Review } from "./review.js";
 import { RawHtml } from "./rawhtml.js";
 
@@ -98,7 +99,7 @@ const Callout = block("callout", {
 });
 
 const Button = block("button", {
-  attributes: { words: "", address: "", weight: "strong" },
+  addAttributes: () => ({ words: kept("words", ""), address: keptAddress("address", isAllowedAddress), weight: kept("weight", "strong") }),
   atom: true,
   addNodeView: () =>
     drawn("p", "put-button", (dom, node) => {

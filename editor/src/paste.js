@@ -1,6 +1,6 @@
 // The clipboard's HTML becomes a document in Python: it knows styles that the browser may not apply here.
 import { closeHistory } from "@tiptap/pm/history";
-import { isAllowedAddress } from "./schema.js";
+import { isAllowedAddress } from "./addresses.js";
 
 const OWN = "data-pm-slice";
 const ADDRESS = /^(https?:\/\/[^\s<>"]+|mailto:[^\s<>"]+)$/i;

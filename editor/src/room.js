@@ -14,12 +14,13 @@ import { plainBlocks, takePaste } from "./paste.js";
 import { Picture } from "./picture.js";
 import { kinds } from "./putting.js";
 import { Saving, acknowledgedKey } from "./saving.js";
-import { description, isAllowedAddress, marks, nodes } from "./schema.js";
+import { isAllowedAddress } from "./addresses.js";
+import { description, marks, nodes } from "./schema.js";
 import { Seam } from "./seam.js";
 import { makeShortcuts } from "./shortcuts.js";
 import { Source } from "./source.js";
 import { Tools } from "./tools.js";
-import { bringIn, picturesIn } from "./upload.js";
+import { bringIn, bringTexts, picturesIn, textsIn } from "./upload.js";
 
 const at = (id) => document.getElementById(id);
 const room = JSON.parse(at("room").textContent);
@@ -117,10 +118,11 @@ function seamAt(position) {
 }
 
 function takeFiles(transfer, position, event) {
-  const files = picturesIn(transfer);
-  if (!files.length) return false;
+  const [pictures, texts] = [picturesIn(transfer), textsIn(transfer)];
+  if (!pictures.length && !texts.length) return false;
   event.preventDefault();
-  bringIn(editor, room, files, seamAt(position), tellTask);
+  if (texts.length) bringTexts(editor, room, texts, seamAt(position), tellTask, offerTask);
+  if (pictures.length) bringIn(editor, room, pictures, seamAt(position), tellTask);
   return true;
 }
 

@@ -1,5 +1,5 @@
 // The writing surface's mirror of the node table in mobbet/core/document/nodes.py.
-import { Node, textblockTypeInputRule } from "@tiptap/core";
+import { InputRule, Node, textblockTypeInputRule } from "@tiptap/core";
 import { Blockquote } from "@tiptap/extension-blockquote";
 import { Bold } from "@tiptap/extension-bold";
 import { Code } from "@tiptap/extension-code";
@@ -14,20 +14,11 @@ import { Paragraph } from "@tiptap/extension-paragraph";
 import { Strike } from "@tiptap/extension-strike";
 import { Text } from "@tiptap/extension-text";
 import { Underline } from "@tiptap/extension-underline";
-import { classOf, kept } from "./attributes.js";
+import { isAllowedAddress } from "./addresses.js";
+import { classOf, kept, keptAddress } from "./attributes.js";
 import { dressMarks } from "./dress.js";
 import { kindNodes } from "./kinds.js";
 import { tableNodes } from "./tables.js";
-
-const SCHEMES = ["http:", "https:", "mailto:", "tel:"];
-
-// The same judgement as core/document/links.py, so that what the surface lets in can be saved.
-export function isAllowedAddress(address) {
-  const bare = (address || "").replace(/[\u0000-\u0020\u007f-\u009f\u200b-\u200f\u2028\u2029\ufeff]/g, "");
-  if (!bare || bare.length > 2048) return false;
-  const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(bare);
-  return !scheme || SCHEMES.includes(scheme[0].toLowerCase()) || /^post:[1-9]\d{0,11}(#[\w-]*)?$/.test(bare);
-}
 
 const Document = Node.create({ name: "doc", topNode: true, content: "(block | top)+" });
 
@@ -76,6 +67,21 @@ const linkAttributes = {
 // Keeps an attribute that only matters elsewhere, such as the anchor of a heading, without showing it.
 const hidden = (name, fallback) => ({ [name]: kept(name, fallback) });
 
+// [words](address) becomes a link as it is typed.
+function typedLink() {
+  return [
+    new InputRule({
+      find: /(?<!!)\[([^\]]+)\]\(([^()\s]+)\)$/,
+      handler: ({ state, range, match }) => {
+        if (!isAllowedAddress(match[2])) return null;
+        const mark = state.schema.marks.link.create({ href: match[2] });
+        state.tr.replaceWith(range.from, range.to, state.schema.text(match[1], [mark])).removeStoredMark(mark);
+        return undefined;
+      },
+    }),
+  ];
+}
+
 export const nodes = [
   Document,
   Paragraph.extend({ addAttributes: () => ({ align: kept("align", "start", classOf("align", "start")) }) }),
@@ -86,7 +92,7 @@ export const nodes = [
   ListKeymap.configure({
     listTypes: [{ itemName: "listItem", wrapperNames: ["bulletList", "orderedList"] }],
   }),
-  Blockquote.extend({ name: "quote", addAttributes: () => ({ source: kept("source", "", (source) => (source ? { "data-said": source } : {})), address: kept("address", "") }) }),
+  Blockquote.extend({ name: "quote", addAttributes: () => ({ source: kept("source", "", (source) => (source ? { "data-said": source } : {})), address: keptAddress("address", isAllowedAddress) }) }),
   CodeBlock.extend({ addAttributes: () => ({ language: kept("language", "") }) }),
   ...tableNodes,
   ...kindNodes,
@@ -96,7 +102,7 @@ export const nodes = [
 ];
 
 export const marks = [
-  Link.extend({ addAttributes: () => linkAttributes }).configure({
+  Link.extend({ addAttributes: () => linkAttributes, addInputRules: typedLink }).configure({
     openOnClick: false,
     autolink: true,
     linkOnPaste: true,

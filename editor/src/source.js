@@ -34,6 +34,7 @@ export class Source {
     await this.write();
     this.area.focus();
     this.area.setSelectionRange(0, 0);
+    this.area.scrollTop = 0;
     return undefined;
   }
 

@@ -7,6 +7,7 @@ import binascii
 import io
 import re
 import zipfile
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import PurePosixPath
@@ -74,7 +75,18 @@ def bring_in(workshop: Workshop, person: Person, blog_slug: str, name: str, data
         return [NotBrought(name, str(error))]
 
 
-def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside) -> Brought:
+@dataclass(frozen=True)
+class Read:
+    """The text of a file, with its settings, what was dropped of it, and remarks."""
+
+    document: dict[str, Any]
+    settings: frontmatter.Settings
+    dropped: Counter[str]
+    notes: tuple[str, ...]
+
+
+def read_file(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside = nothing_beside) -> Read:
+    """The text of one file; its pictures go to the library. Raises BadInput for what is no such file."""
     blog = blog_for(workshop, person, blog_slug)
     kind = ENDINGS.get(name.rpartition(".")[2].lower())
     if kind is None:
@@ -88,18 +100,24 @@ def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: by
     else:
         reading = READERS[kind](data, pictures.bring)
     document = _with_named(reading.document, pictures)
-    title, document = _title(settings.title, document, name)
-    notes = [*pictures.notes, *_dropped(reading)]
+    return Read(document, settings, reading.dropped, tuple(dict.fromkeys(pictures.notes)))
+
+
+def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside) -> Brought:
+    blog = blog_for(workshop, person, blog_slug)
+    read = read_file(workshop, person, blog_slug, name, data, beside)
+    title, document = _title(read.settings.title, read.document, name)
+    notes = [*read.notes, *_dropped(read.dropped)]
     with workshop.db.transaction():
         post = posts.begin_post(workshop, person, blog.slug)
-        posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=settings.subtitle or "", body=document)
-        settle(workshop, person, blog, post, settings)
+        posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=read.settings.subtitle or "", body=document)
+        settle(workshop, person, blog, post, read.settings)
     kept = post_store.by_id(workshop.db, post.id)
     return Brought(kept.id, name, kept.title, kept.words, len(outline.pictures(document)), tuple(dict.fromkeys(notes)))
 
 
-def _dropped(reading: Reading) -> list[str]:
-    gone = [words for words in reading.dropped if words != "pictures"]
+def _dropped(dropped: Counter[str]) -> list[str]:
+    gone = [words for words in dropped if words != "pictures"]
     return [f"Left out: {', '.join(gone)}."] if gone else []
 
 

@@ -128,6 +128,11 @@ def bring_in(blog: str) -> str:
     return f"/desk/{blog}/bring-in"
 
 
+def read_file(blog: str) -> str:
+    """Where a text file dropped on a sheet becomes a document."""
+    return f"/desk/{blog}/read-file"
+
+
 def house_style(blog: str) -> str:
     return f"/desk/{blog}/house-style"
 

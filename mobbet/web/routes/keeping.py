@@ -14,6 +14,7 @@ from mobbet.actions import bringing, keeping
 from mobbet.actions.workshop import Workshop, blog_for, owned_blog, post_for
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.told import told
 from mobbet.core.document.write import to_markdown
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.store import kept as kept_store
@@ -69,6 +70,13 @@ def bring_in(
     for post in facts["posts"]:
         post["address"] = links.write(post["id"])
     return JSONResponse(facts)
+
+
+@router.post("/desk/{slug}/read-file")
+def read_file(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()]) -> Response:
+    """A text file dropped on a sheet, as a document, with one line on what came of it."""
+    read = bringing.read_file(here, me, slug, file.filename or "a file", file.file.read())
+    return JSONResponse({"document": read.document, "told": " ".join([told(read.document, read.dropped), *read.notes]).strip()})
 
 
 @router.get("/desk/{slug}/kept/")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from itertools import groupby
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form
@@ -87,7 +88,7 @@ def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, messag
     sentence = _sentence(compared.difference, one, other)
     lines = [_line(past, blog, here.clock(), numbers[0]) for past in found]
     title = compared.now.title or "a post without a title"
-    return page(RevisionsPage(bar_for(here, me, blog, "write"), post.id, title, lines, one, other, sentence, compared_lines(compared.difference) if one != other else [], message))
+    return page(RevisionsPage(bar_for(here, me, blog, "write"), post.id, title, lines, one, other, sentence, _folded(compared_lines(compared.difference)) if one != other else [], message))
 
 
 def _sentence(difference: Difference, one: int, other: int) -> str:
@@ -109,6 +110,18 @@ def _line(past: Past, blog: Blog, now: int, newest: int) -> RevisionLine:
 def compared_lines(difference: Difference) -> list[ComparedLine]:
     """The rows of a comparison as HTML."""
     return [ComparedLine(row.kind, _side(row, row.before), _side(row, row.now)) for row in difference.rows]
+
+
+def _folded(lines: list[ComparedLine]) -> list[ComparedLine]:
+    """The lines, with long runs of unchanged blocks told as a number between their first and their last."""
+    folded: list[ComparedLine] = []
+    for is_same, run in groupby(lines, key=lambda line: line.kind == "same"):
+        run = list(run)
+        if is_same and len(run) > 4:
+            words = f"{len(run) - 2} blocks are the same"
+            run = [run[0], ComparedLine("folded", words, words), run[-1]]
+        folded += run
+    return folded
 
 
 def _side(row: Row, node: dict | None) -> str:

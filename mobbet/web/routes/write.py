@@ -70,6 +70,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             "apart": links.text_apart(post.id),
             "pictures": links.pictures(blog.slug),
             "picture": "/pictures/",
+            "file": links.read_file(blog.slug),
             "read": links.pasted(blog.slug),
         },
     }
