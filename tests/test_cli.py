@@ -96,6 +96,34 @@ class CommandTests(unittest.TestCase):
             with self.subTest(words):
                 self.assertEqual(self.run_it("convert", "--from", words[0], "--to", words[1], source=source)[1], wanted)
 
+    def test_files_are_brought_in_and_looked_back_at(self) -> None:
+        self.init()
+        good, bad = self.folder / "lamp.md", self.folder / "x.docx"
+        good.write_text("# A lamp\n\nSome words.")
+        bad.write_bytes(b"no")
+        facts = self.report("bring-in", "--data", self.data, "--json", str(good), str(bad), str(self.folder / "none.txt"))
+        self.assertEqual([(post["title"], post["words"]) for post in facts["posts"]], [("A lamp", 2)])
+        self.assertEqual([Path(one["file"]).name for one in facts["refused"]], ["x.docx", "none.txt"])
+        number = str(facts["posts"][0]["id"])
+        past = ("revisions", "--data", self.data)
+        first = self.report(*past, "--json", number)["revisions"][0]["revision"]
+        self.report(*past, "--json", "name", number, str(first), "as", "it", "came")
+        self.report("post", "--data", self.data, "--json", "update", number, str(self.changed("# A lamp\n\nSome other words.")))
+        second = self.report(*past, "--json", number)["revisions"][0]["revision"]
+        self.assertIn("~ Some{+ other+} words.", self.run_it(*past, "compare", number, str(first), str(second))[1])
+        restored = self.report(*past, "--json", "restore", number, str(first))
+        self.assertEqual(restored["restored"], first)
+        self.assertEqual(self.report(*past, "--json", number)["revisions"][0]["revision"], restored["revision"])
+        for words in (("bogus",), ("compare", number), ("restore", number, "x"), ("99",)):
+            with self.subTest(words):
+                status, out, err = self.run_it(*past, *words)
+                self.assertEqual((status, out, len(err.strip().splitlines())), (1, "", 1))
+
+    def changed(self, text: str) -> Path:
+        file = self.folder / "changed.md"
+        file.write_text(text)
+        return file
+
     def test_what_is_refused_says_why_in_one_line(self) -> None:
         self.init()
         self.new("title: A lamp\ndate: 2020-01-01")

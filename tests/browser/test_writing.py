@@ -254,6 +254,54 @@ class HandTests(WritingCase):
         expect(area).to_have_value("<p>Mended.</p>\n")
         self.assert_accessible(name="source")
 
+    def test_a_block_is_dragged_by_its_grip(self) -> None:
+        self.write("one", "two", "three")
+        first = self.sheet.locator("p").first
+        first.hover()
+        third = self.sheet.locator("p").nth(2).bounding_box()
+        self.page.locator(".grip").drag_to(self.sheet.locator("p").nth(2), target_position={"x": 20, "y": third["height"] - 2})
+        self.assertEqual([block["content"][0]["text"] for block in self.document() if "content" in block], ["two", "one", "three"])
+
+    def test_a_link_is_typed_as_markdown_has_it(self) -> None:
+        self.write("see [the shop](https://shop.example/a) now [bad](javascript:x)")
+        self.assertEqual(self.linked()["href"], "https://shop.example/a")
+        expect(self.sheet).to_have_text("see the shop now [bad](javascript:x)")
+
+    def test_a_text_file_dropped_on_the_sheet_comes_into_it(self) -> None:
+        self.write("Before.")
+        self.page.evaluate(
+            """() => {
+                const data = new DataTransfer();
+                data.items.add(new File(["## Dropped" + String.fromCharCode(10, 10) + "- one"], "notes.md", { type: "text/markdown" }));
+                const sheet = document.querySelector(".ProseMirror");
+                const { left, bottom } = sheet.lastElementChild.getBoundingClientRect();
+                sheet.dispatchEvent(new DragEvent("drop", { dataTransfer: data, clientX: left + 5, clientY: bottom - 2, bubbles: true, cancelable: true }));
+            }"""
+        )
+        expect(self.sheet.locator("h2")).to_have_text("Dropped")
+        expect(self.page.locator("#actions .told")).to_contain_text("notes.md: Kept 1 heading, 1 list item.")
+
+    def test_hostile_clipboards_run_and_load_nothing(self) -> None:
+        self.write("x")
+        self.page.evaluate("() => { window.ran = 0; }")
+        asked: list[str] = []
+        self.page.on("request", lambda request: asked.append(request.url))
+        for html in (
+            "<img src='https://evil.example/x.png' onerror='ran=1'>", "<svg onload='ran=1'></svg>", "<a href='javascript:ran=1'>x</a>",
+            "<div data-pm-slice='0 0 []'><p><a href='javascript:ran=1'>x</a><img src=x onerror='ran=1'></p></div>",
+            "<div data-pm-slice='0 0 []' data-kind='button' data-address='\"javascript:ran=1\"'></div>",
+            "<iframe srcdoc='<script>parent.ran=1</script>'></iframe>", "<style>@import 'https://evil.example/x.css'</style>",
+            "<div data-source='&lt;img src=https://evil.example/y.png onerror=ran=1&gt;'></div>",
+        ):  # fmt: skip
+            with self.subTest(html):
+                self.paste(html, "plain")
+                self.page.wait_for_timeout(250)
+        self.assertEqual(self.page.evaluate("() => window.ran"), 0)
+        self.assertEqual([url for url in asked if "evil" in url], [])
+        self.assertNotIn("javascript", str(self.document()))
+        self.wait_saved()
+        self.complaints = [one for one in self.complaints if "Content Security Policy" not in one and "Content-Security-Policy" not in one]
+
     def test_every_shortcut_is_on_one_page(self) -> None:
         self.sheet.click()
         self.keys.press("Control+/")
