@@ -1,5 +1,5 @@
 // Keeping a block under a name, splitting a long post, and saying what a line of the base line can undo.
-import { blockAt } from "./moving.js";
+import { blocksAt } from "./moving.js";
 
 async function ask(address, body) {
   const response = await fetch(address, {
@@ -28,9 +28,9 @@ export class KeepForm {
   }
 
   open() {
-    this.block = blockAt(this.editor.state)?.node;
-    if (!this.block) return;
-    this.name.value = this.block.textContent.trim().split(/\s+/).slice(0, 5).join(" ").slice(0, 60);
+    this.blocks = blocksAt(this.editor.state);
+    if (!this.blocks.length) return;
+    this.name.value = this.blocks[0].textContent.trim().split(/\s+/).slice(0, 5).join(" ").slice(0, 60);
     this.problem.textContent = "";
     this.form.hidden = false;
     this.name.focus();
@@ -43,8 +43,7 @@ export class KeepForm {
   }
 
   async keep() {
-    const json = this.block.toJSON();
-    const blocks = json.type === "listItem" ? json.content : [json];
+    const blocks = this.blocks.map((block) => block.toJSON()).flatMap((json) => (json.type === "listItem" ? json.content : [json]));
     try {
       const kept = await ask(this.room.to.kept, { name: this.name.value, blocks });
       this.room.kept.push(kept);

@@ -20,6 +20,14 @@ export function blockAt(state) {
   return null;
 }
 
+// The blocks that the selection reaches: those side by side under its deepest common parent, or the one of blockAt.
+export function blocksAt(state) {
+  const { $from, $to } = state.selection;
+  const range = $from.blockRange($to);
+  if (!range || range.endIndex - range.startIndex < 2) return [blockAt(state)?.node].filter(Boolean);
+  return Array.from({ length: range.endIndex - range.startIndex }, (_, at) => range.parent.child(range.startIndex + at));
+}
+
 function keepCursor(tr, state, shift) {
   const { selection } = state;
   const made =

@@ -44,8 +44,9 @@ function insert(editor, range, blocks) {
 function pasteAddress(editor, text) {
   const address = text.trim();
   if (!ADDRESS.test(address) || !isAllowedAddress(address)) return false;
-  if (editor.state.selection.empty) return false;
-  editor.chain().setMark("link", { href: address }).run();
+  const link = { type: "link", attrs: { href: address } };
+  if (editor.state.selection.empty) editor.chain().command(ownStep).insertContent({ type: "text", text: address, marks: [link] }).unsetMark("link").run();
+  else editor.chain().command(ownStep).setMark("link", link.attrs).run();
   return true;
 }
 

@@ -1,6 +1,7 @@
 // A picture on the sheet: the picture itself, the field for its alternative text, and its caption.
-import { Node } from "@tiptap/core";
+import { InputRule, Node } from "@tiptap/core";
 import { TextSelection } from "@tiptap/pm/state";
+import { isAllowedAddress } from "./addresses.js";
 
 const MEDIA = /^media:(\d+)$/;
 
@@ -114,6 +115,20 @@ export const Picture = Node.create({
   },
   renderHTML({ node }) {
     return ["figure", { "data-src": node.attrs.src, "data-alt": node.attrs.alt }, ["figcaption", 0]];
+  },
+  // ![what it shows](address) on a line of its own becomes a picture as it is typed.
+  addInputRules() {
+    return [
+      new InputRule({
+        find: /^!\[([^\]]*)\]\(([^()\s]+)\)$/,
+        handler: ({ state, range, match }) => {
+          const $from = state.doc.resolve(range.from);
+          if (!isAllowedAddress(match[2]) || $from.depth !== 1) return null;
+          state.tr.replaceWith($from.before(), $from.after(), [this.type.create({ src: match[2], alt: match[1] }), state.schema.nodes.paragraph.create()]);
+          return undefined;
+        },
+      }),
+    ];
   },
   addNodeView() {
     return ({ node, view, getPos }) => new PictureView(node, view, getPos);

@@ -11,11 +11,16 @@ export class Source {
     this.area.addEventListener("input", () => this.plan(() => this.read()));
     this.area.addEventListener("keydown", (event) => event.key === "Escape" && this.close());
     box.querySelector("button").addEventListener("click", () => this.close());
+    addEventListener("pagehide", () => this.isOpen && this.area.value !== this.known && sessionStorage.setItem(this.place(), this.area.value));
     editor.on("update", () => this.isOpen && !this.isReading && this.plan(() => this.write()));
   }
 
   get isOpen() {
     return this.format !== null;
+  }
+
+  place() {
+    return `mobbet:source:${this.room.post}:${this.format}`;
   }
 
   plan(act) {
@@ -25,21 +30,33 @@ export class Source {
 
   async toggle(format) {
     if (this.format === format) return this.close();
-    if (this.isOpen) await this.settle();
+    if (this.isOpen) {
+      await this.settle();
+      if (this.area.value !== this.known) sessionStorage.setItem(this.place(), this.area.value);
+      this.known = this.area.value;
+    }
     this.format = format;
     this.name.textContent = format === "html" ? "As HTML" : "As Markdown";
     this.area.setAttribute("aria-label", `The text as ${format === "html" ? "HTML" : "Markdown"}`);
     this.box.hidden = false;
     document.querySelector(".room").classList.add("with-source");
     await this.write();
+    const unread = sessionStorage.getItem(this.place());
+    if (unread !== null) {
+      this.area.value = unread;
+      sessionStorage.removeItem(this.place());
+      await this.read();
+    }
     this.area.focus();
     this.area.setSelectionRange(0, 0);
     this.area.scrollTop = 0;
     return undefined;
   }
 
+  // What could not be read stays in this tab, and is there again when the source is opened.
   async close() {
     await this.settle();
+    if (this.area.value !== this.known) sessionStorage.setItem(this.place(), this.area.value);
     this.format = null;
     this.box.hidden = true;
     document.querySelector(".room").classList.remove("with-source");

@@ -216,6 +216,33 @@ class HandTests(WritingCase):
         attrs = self.linked()
         self.assertEqual((attrs["href"], attrs["paid"], attrs["window"]), ("https://shop.example/flex", True, "new"))
 
+    def test_an_address_pasted_alone_becomes_a_link(self) -> None:
+        self.write("see ")
+        self.paste("", "https://shop.example/flex")
+        self.assertEqual(self.linked()["href"], "https://shop.example/flex")
+        self.keys.type(" now")
+        self.assertEqual(self.document()[0]["content"][-1], {"type": "text", "text": " now"})
+
+    def test_pasted_as_plain_text_blank_lines_make_paragraphs(self) -> None:
+        self.context.grant_permissions(["clipboard-read", "clipboard-write"])
+        self.page.evaluate(
+            """() => navigator.clipboard.write([new ClipboardItem({
+                "text/html": new Blob(["<b>one</b>"], { type: "text/html" }),
+                "text/plain": new Blob(["one" + String.fromCharCode(10, 10) + "two"], { type: "text/plain" }),
+            })])"""
+        )
+        self.sheet.click()
+        self.keys.press("Control+Shift+v")
+        self.assertEqual([block.get("content", [{}])[0].get("text") for block in self.document()], ["one", "two"])
+        self.assertNotIn("marks", str(self.document()))
+
+    def test_tab_nests_the_items_of_a_list(self) -> None:
+        self.write("- one", "two")
+        self.keys.press("Tab")
+        self.assertEqual(self.sheet.locator("ul ul li").count(), 1)
+        self.keys.press("Shift+Tab")
+        self.assertEqual(self.sheet.locator("ul ul li").count(), 0)
+
     def test_a_paste_says_what_it_kept_and_can_be_undone(self) -> None:
         self.write("x")
         self.keys.press("Enter")
@@ -248,10 +275,15 @@ class HandTests(WritingCase):
         expect(self.page.locator("#source .told")).to_contain_text("line 1: There is no kind of block named “bubble”")
         expect(area).to_have_value("~~~ mobbet:bubble\n~~~")
         self.complaints = [one for one in self.complaints if "422" not in one and "400" not in one]
+        self.page.click("#source header button")
+        self.page.click("#tools >> text=Markdown")
+        expect(area).to_have_value("~~~ mobbet:bubble\n~~~")
+        self.complaints = [one for one in self.complaints if "422" not in one]
         area.fill("Mended.")
         expect(self.sheet).to_have_text("Mended.")
         self.page.click("#tools >> text=HTML")
         expect(area).to_have_value("<p>Mended.</p>\n")
+        self.complaints = [one for one in self.complaints if "422" not in one]
         self.assert_accessible(name="source")
 
     def test_a_block_is_dragged_by_its_grip(self) -> None:
@@ -418,6 +450,17 @@ class TwiceTests(WritingCase):
         expect(self.page.locator(".told")).to_contain_text("of the site changed")
         self.open("/b/mending-bench/posts/with-standing-copy/")
         expect(self.page.locator(".text strong")).to_have_text("twice")
+
+    def test_several_blocks_are_kept_together_and_put_in_as_a_copy(self) -> None:
+        self.write("one", "two", "three")
+        self.keys.press("Control+a")
+        self.page.click("#block-line >> text=Keep")
+        self.page.fill("#keep-form input", "Three lines")
+        self.keys.press("Enter")
+        expect(self.page.locator("#actions .told")).to_contain_text("Kept as “Three lines”.")
+        self.sheet.locator("p").last.click()
+        self.put("Three lines (as a copy")
+        self.assertEqual([block["content"][0]["text"] for block in self.document() if "content" in block], ["one", "two", "three"] * 2)
 
     def test_files_are_brought_in_each_with_its_report(self) -> None:
         self.open("/desk/mending-bench/bring-in")

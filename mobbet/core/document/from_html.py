@@ -12,17 +12,13 @@ from mobbet.core.document import office, own_html, schema
 from mobbet.core.document.attributes import LANGUAGE
 from mobbet.core.document.elements import BLOCKS, Element, parse
 from mobbet.core.document.html import AS_TYPED
+from mobbet.core.document.html_marks import MARK_OF_TAG, mark_names
 from mobbet.core.document.inline import bare_words, paragraphs, shelled, trimmed, unbroken
 from mobbet.core.document.links import clean_address, clean_picture, unwrapped
 from mobbet.core.document.read_tables import read_table
 
 Node = dict[str, Any]
 
-MARK_OF_TAG = {
-    "strong": "strong", "b": "strong", "em": "emphasis", "i": "emphasis", "cite": "emphasis", "dfn": "emphasis",
-    "var": "emphasis", "u": "underline", "ins": "underline", "s": "strike", "strike": "strike", "del": "strike",
-    "code": "code", "kbd": "code", "samp": "code", "tt": "code", "sup": "superscript", "sub": "subscript",
-}  # fmt: skip
 DROPPED = {
     **dict.fromkeys("script style template noscript link meta base head title".split(), "scripts and styles"),
     **dict.fromkeys("iframe frame object embed applet audio video source track param".split(), "embedded things"),
@@ -132,7 +128,7 @@ class _Walk:
         else:
             own = [own_html.mark_of(element) if "class" in element.attrs else None]
             if own == [None]:
-                names = _mark_names(element)
+                names = mark_names(element)
                 if any(mark["type"] == "link" for mark in marks) and element.tag not in ("u", "ins"):
                     names = [name for name in names if name != "underline"]  # every link is underlined
                 own = [{"type": name} for name in names]
@@ -312,34 +308,3 @@ def _item(blocks: list[Node]) -> Node:
 
 def _text(words: str, marks: list[Node]) -> Node:
     return {"type": "text", "text": words, **({"marks": marks} if marks else {})}
-
-
-def _mark_names(element: Element) -> list[str]:
-    """The marks that an element gives by its name or its style."""
-    names = [MARK_OF_TAG[element.tag]] if element.tag in MARK_OF_TAG else []
-    if element.tag == "mark":
-        return names
-    if "style" not in element.attrs:
-        return names
-    style = element.style()
-    weight = style.get("font-weight", "")
-    if re.fullmatch(r"bold|bolder|[6-9]00", weight):
-        names.append("strong")
-    elif weight in ("normal", "400") and "strong" in names:
-        names.remove("strong")
-    slant = style.get("font-style", "")
-    if slant.startswith(("italic", "oblique")):
-        names.append("emphasis")
-    elif slant == "normal" and "emphasis" in names:
-        names.remove("emphasis")
-    lines = style.get("text-decoration", "") + " " + style.get("text-decoration-line", "")
-    if "underline" in lines and not _holds_link(element):
-        names.append("underline")
-    if "line-through" in lines:
-        names.append("strike")
-    raised = style.get("vertical-align", "")
-    return [*names, *(["superscript"] if raised == "super" else ["subscript"] if raised == "sub" else [])]
-
-
-def _holds_link(element: Element) -> bool:
-    return any(inner.tag == "a" for inner in element.walk())

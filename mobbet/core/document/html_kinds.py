@@ -20,7 +20,7 @@ def table(node: Node, inner: str, html: Html) -> str:
     head = f"<caption>{caption}</caption>" if caption else ""
     rows = node["content"]
     heads = next((at for at, row in enumerate(rows) if not _is_head(row)), len(rows))
-    parts = inner.split("\x00")[1:]
+    parts = [part.removesuffix("\n") for part in inner.split("\x00")[1:]]
     thead = f"<thead>{''.join(parts[:heads])}</thead>" if heads else ""
     tbody = f"<tbody>{''.join(parts[heads:])}</tbody>" if heads < len(parts) else ""
     label = caption or "Table"

@@ -104,12 +104,16 @@ def _make_headings(body: Element) -> None:
 def _measure(element: Element, sizes: Counter[float], candidates: list[tuple[Element, float]], is_listed: bool) -> None:
     for child in element.elements():
         if child.tag in ("p", "div") and not child.holds_block:
+            words = child.words()
+            if len(words) > LONGEST_HEADING:  # no heading: its first words tell the size
+                sizes[_first_size(child, 12.0)] += len(words)
+                continue
             runs: list[tuple[int, float, bool]] = []
             _runs(child, 12.0, False, runs)
             letters = sum(count for count, _, _ in runs)
             for count, size, _ in runs:
                 sizes[size] += count
-            is_short = 0 < letters <= LONGEST_HEADING and not child.words().rstrip().endswith((".", ",", ";", ":"))
+            is_short = 0 < letters <= LONGEST_HEADING and not words.rstrip().endswith((".", ",", ";", ":"))
             if is_short and not is_listed and not child.has_class(AS_TYPED) and all(is_bold for _, _, is_bold in runs):
                 candidates.append((child, min(size for _, size, _ in runs)))
         else:
@@ -124,6 +128,16 @@ def _runs(element: Element, size: float, is_bold: bool, found: list[tuple[int, f
             _runs(child, size, is_bold, found)
         elif child.strip():
             found.append((len(child.strip()), size, is_bold))
+
+
+def _first_size(element: Element, size: float) -> float:
+    """The size of the first words in an element."""
+    while True:
+        size, _ = _dressed(element, size, False)
+        inner = next((child for child in element.children if not isinstance(child, str) or child.strip()), None)
+        if inner is None or isinstance(inner, str):
+            return size
+        element = inner
 
 
 def _dressed(element: Element, size: float, is_bold: bool) -> tuple[float, bool]:
