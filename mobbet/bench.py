@@ -8,12 +8,14 @@ import resource
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from statistics import median, quantiles
 
 from mobbet.actions import desk, files, filling, placing, posts
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_html import from_html
+from mobbet.core.document.schema import check
 from mobbet.core.document.write import to_html
 from mobbet.store import blogs, people
 from mobbet.store import posts as post_store
@@ -43,7 +45,7 @@ def measure(count: int) -> dict[str, float]:
         figures["public page from the cache, p95"] = _request(large, "/b/measured/")
         figures["search, p95"] = _p95(lambda: desk.find(large, blogs.by_id(large.db, 1), "stubborn hinge"))
         figures["convert 100 kB of word-processor HTML, middle of 40"] = _middle(lambda: from_html(sample_html()))
-        figures["write 10,000 words as HTML"] = _p95(lambda: to_html(_document()))
+        figures["write 10,000 words as HTML"] = _p95(partial(to_html, _document()))
         figures["most memory used, MB"] = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024
     return figures
 
@@ -113,7 +115,7 @@ def sample_html() -> str:
 
 def _document() -> dict:
     paragraph = {"type": "paragraph", "content": [{"type": "text", "text": "word " * 50}]}
-    return {"type": "doc", "content": [paragraph] * 200}
+    return check({"type": "doc", "content": [paragraph] * 200})
 
 
 def _seconds(run: Callable[[], object]) -> float:
@@ -122,14 +124,19 @@ def _seconds(run: Callable[[], object]) -> float:
     return round(time.perf_counter() - started, 1)
 
 
-def _middle(act: Callable[[], object]) -> float:
-    return round(median(_seconds(act) * 1000 for _ in range(40)), 1)
+def _middle(run: Callable[[], object]) -> float:
+    return round(median(_times(run, 40)), 1)
 
 
 def _p95(run: Callable[[], object]) -> float:
+    return round(quantiles(_times(run, 60), n=20)[-1], 2)
+
+
+def _times(run: Callable[[], object], count: int) -> list[float]:
+    """How long each of so many runs took, in milliseconds."""
     times = []
-    for _ in range(60):
+    for _ in range(count):
         started = time.perf_counter()
         run()
         times.append((time.perf_counter() - started) * 1000)
-    return round(quantiles(times, n=20)[-1], 2)
+    return times

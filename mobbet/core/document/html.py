@@ -103,7 +103,16 @@ def classes(*names: str) -> str:
 
 def typed(node: Node) -> str:
     """`as-typed` for inline content that HTML would fold, or that reads as a made-up list item; else ''."""
-    return AS_TYPED if _FOLDS.search("".join(_shape(child) for child in node.get("content", ()))) else ""
+    return AS_TYPED if _is_folded("".join(_shape(child) for child in node.get("content", ()))) else ""
+
+
+def _is_folded(words: str) -> bool:
+    """Whether reading would change the words; most are told without the pattern, which costs more."""
+    if not words or words[0].isspace() or words[-1].isspace() or "\t" in words:
+        return True
+    if "\n" in words or "  " in words or not words.isascii():
+        return bool(_FOLDS.search(words))
+    return bool(FAKE_SIGN.match(words))
 
 
 def _shape(child: Node) -> str:
