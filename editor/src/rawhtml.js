@@ -36,6 +36,20 @@ function build(dom, node, keep) {
   };
 }
 
+// What readers get of it, as Python has cleaned it.
+async function draw(seen, attrs) {
+  if (!attrs.html.trim()) return false;
+  const response = await fetch(room().to.clean, {
+    method: "POST",
+    headers: { "content-type": "application/json", accept: "application/json" },
+    body: JSON.stringify({ html: attrs.html }),
+  }).catch(() => null);
+  if (!response?.ok) return false;
+  seen.className = "seen by-hand";
+  seen.innerHTML = (await response.json()).html;
+  return seen.textContent.trim() !== "";
+}
+
 export const RawHtml = Node.create({
   name: "rawHtml",
   group: "block",
@@ -43,5 +57,5 @@ export const RawHtml = Node.create({
   addAttributes: () => ({ html: kept("html", "") }),
   parseHTML: () => [{ tag: '[data-kind="rawHtml"]' }],
   renderHTML: ({ HTMLAttributes }) => ["div", { "data-kind": "rawHtml", ...HTMLAttributes }],
-  addNodeView: () => formView("block-form raw-html", build),
+  addNodeView: () => formView("block-form raw-html", build, draw),
 });

@@ -83,6 +83,44 @@ function build(dom, node, keep) {
   };
 }
 
+const SVG = "http://www.w3.org/2000/svg";
+
+function bar(score) {
+  const svg = document.createElementNS(SVG, "svg");
+  for (const [name, value] of [["class", "score-bar"], ["viewBox", "0 0 100 6"], ["preserveAspectRatio", "none"], ["aria-hidden", "true"]]) svg.setAttribute(name, value);
+  for (const [className, width] of [["whole", 100], ["part", score * 10]]) {
+    const part = document.createElementNS(SVG, "rect");
+    for (const [name, value] of [["class", className], ["width", width], ["height", 6]]) part.setAttribute(name, value);
+    svg.append(part);
+  }
+  return svg;
+}
+
+function element(tag, className, ...inner) {
+  const made = document.createElement(tag);
+  if (className) made.className = className;
+  made.append(...inner);
+  return made;
+}
+
+// The review as the site shows it (core/document/html_kinds.py).
+function draw(seen, attrs) {
+  seen.className = "seen review";
+  const whole = overall(attrs.criteria);
+  const parts = [element("p", "review-name", attrs.name)];
+  if (whole !== null) {
+    parts.push(element("p", "review-score", element("b", "", String(whole)), " of 10", bar(whole)));
+    const rows = attrs.criteria.map(([name, score]) => element("tr", "", element("th", "", name), element("td", "", bar(score)), element("td", "figure", String(score))));
+    parts.push(element("table", "review-criteria", element("tbody", "", ...rows)));
+  }
+  for (const [words, points] of [["For", attrs.points_for], ["Against", attrs.points_against]]) {
+    if (points.length) parts.push(element("div", "review-points", element("p", "", words), element("ul", "", ...points.map((point) => element("li", "", point)))));
+  }
+  if (attrs.verdict) parts.push(element("p", "review-verdict", attrs.verdict));
+  seen.replaceChildren(...parts);
+  return Boolean(attrs.name && whole !== null);
+}
+
 export const Review = Node.create({
   name: "review",
   group: "block",
@@ -96,5 +134,5 @@ export const Review = Node.create({
   }),
   parseHTML: () => [{ tag: '[data-kind="review"]' }],
   renderHTML: ({ HTMLAttributes }) => ["div", { "data-kind": "review", ...HTMLAttributes }],
-  addNodeView: () => formView("block-form review-form", build),
+  addNodeView: () => formView("block-form review-form", build, draw),
 });

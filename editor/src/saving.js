@@ -35,7 +35,10 @@ export class Saving {
     addEventListener("online", () => this.isDirty && this.flush());
     addEventListener("pagehide", () => this.leave());
     addEventListener("beforeunload", (event) => this.mayLeave(event));
-    document.addEventListener("visibilitychange", () => document.hidden && this.isDirty && this.flush());
+    document.addEventListener("visibilitychange", () => document.hidden && this.isDirty && !this.isLeaving && this.flush());
+    addEventListener("pageshow", () => {
+      this.isLeaving = false;
+    });
   }
 
   changed() {
@@ -173,6 +176,8 @@ export class Saving {
   // The page goes away: what is not saved is kept in the browser and sent along once more.
   leave() {
     if (!this.isDirty && !this.flight) return;
+    this.isLeaving = true; // what is sent from here on could not be told to the browser's copy any more
+    clearTimeout(this.timer);
     this.newKey();
     const text = JSON.stringify(this.read());
     putAtOnce(this.kept(text));

@@ -16,7 +16,7 @@ const cellAttributes = () => ({
 export const tableNodes = [
   Table.extend({
     addAttributes: () => ({ caption: kept("caption", "") }),
-    renderHTML: ({ HTMLAttributes }) => ["div", { class: "table" }, ["table", { class: "data", ...HTMLAttributes }, ["tbody", 0]]],
+    renderHTML: ({ node, HTMLAttributes }) => ["div", { class: "table", ...(node.attrs.caption ? { "data-said": node.attrs.caption } : {}) }, ["table", { class: "data", ...HTMLAttributes }, ["tbody", 0]]],
     parseHTML: () => [{ tag: "table" }],
   }).configure({ resizable: false, View: null }),
   TableRow.extend({ content: "cell*" }),

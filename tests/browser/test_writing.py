@@ -124,7 +124,7 @@ class KindTests(WritingCase):
         self.page.click("text=Score one thing more")
         self.keys.type("Grip")
         self.page.get_by_label("Score, 0 to 10").fill("7.5")
-        expect(self.sheet.locator(".review-score")).to_contain_text("7.5 of 10")
+        expect(self.sheet.locator(".block-form .review-score")).to_contain_text("7.5 of 10")
         self.page.get_by_label("Points for, one a line").fill("light\ncheap")
         review = next(block for block in self.document() if block["type"] == "review")
         self.assertEqual((review["attrs"]["criteria"], review["attrs"]["points_for"]), ([["Grip", 7.5, 1]], ["light", "cheap"]))

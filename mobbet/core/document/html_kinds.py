@@ -133,7 +133,7 @@ def review(node: Node, inner: str, html: Html) -> str:
 
 def _bar(score: float) -> str:
     return (
-        '<svg class="bar" viewBox="0 0 100 6" preserveAspectRatio="none" aria-hidden="true" focusable="false">'
+        '<svg class="score-bar" viewBox="0 0 100 6" preserveAspectRatio="none" aria-hidden="true" focusable="false">'
         f'<rect class="whole" width="100" height="6"/><rect class="part" width="{scores.shown(score * 10)}" height="6"/></svg>'
     )
 
