@@ -29,44 +29,38 @@ export class Source {
   }
 
   async toggle(format) {
-    if (this.format === format) return this.close();
-    if (this.isOpen) {
-      await this.settle();
-      if (this.area.value !== this.known) sessionStorage.setItem(this.place(), this.area.value);
-      this.known = this.area.value;
-    }
+    const isSame = this.format === format;
+    if (this.isOpen) this.close();
+    if (isSame) return;
+    await this.closing;
     this.format = format;
+    this.known = undefined;
     this.name.textContent = format === "html" ? "As HTML" : "As Markdown";
     this.area.setAttribute("aria-label", `The text as ${format === "html" ? "HTML" : "Markdown"}`);
-    this.box.hidden = false;
-    document.querySelector(".room").classList.add("with-source");
     await this.write();
     const unread = sessionStorage.getItem(this.place());
     if (unread !== null) {
       this.area.value = unread;
       sessionStorage.removeItem(this.place());
-      await this.read();
     }
+    this.box.hidden = false;
+    document.querySelector(".room").classList.add("with-source");
     this.area.focus();
     this.area.setSelectionRange(0, 0);
     this.area.scrollTop = 0;
-    return undefined;
+    if (unread !== null) await this.read();
   }
 
-  // What could not be read stays in this tab, and is there again when the source is opened.
-  async close() {
-    await this.settle();
-    if (this.area.value !== this.known) sessionStorage.setItem(this.place(), this.area.value);
+  // What was typed and not read yet is read now; what cannot be read stays in this tab, and is there again when
+  // the source is opened.
+  close() {
+    clearTimeout(this.timer);
+    const [place, text] = [this.place(), this.area.value];
+    if (text !== this.known) this.closing = this.read().then((isRead) => isRead || sessionStorage.setItem(place, text));
     this.format = null;
     this.box.hidden = true;
     document.querySelector(".room").classList.remove("with-source");
     this.editor.view.focus();
-  }
-
-  // What was typed and not read yet is read now.
-  async settle() {
-    clearTimeout(this.timer);
-    if (this.area.value !== this.known) await this.read();
   }
 
   async ask(address, body) {
@@ -80,10 +74,13 @@ export class Source {
     return answer;
   }
 
+  // The sheet as source; what is typed there in the meantime stays.
   async write() {
-    if (this.area.value !== this.known && this.known !== undefined && document.activeElement === this.area) return;
+    const before = this.area.value;
+    if (before !== this.known && this.known !== undefined) return;
     try {
       const answer = await this.ask(this.room.to.written, { document: this.editor.getJSON(), format: this.format });
+      if (this.area.value !== before) return;
       this.area.value = answer.text;
       this.known = answer.text;
       this.tell("");
@@ -92,17 +89,23 @@ export class Source {
     }
   }
 
+  // The source as sheet; answers whether it could be read. Only the last of several answers counts.
   async read() {
     const text = this.area.value;
+    this.asked = (this.asked || 0) + 1;
+    const turn = this.asked;
     try {
       const answer = await this.ask(this.room.to.source, { text, format: this.format });
+      if (turn !== this.asked) return true;
       this.isReading = true;
-      this.editor.chain().setMeta("addToHistory", true).setContent(answer.document, { emitUpdate: true }).run();
+      this.editor.commands.setContent(answer.document, { emitUpdate: true });
       this.isReading = false;
       this.known = text;
       this.tell(answer.notes.join(" "));
+      return true;
     } catch (error) {
       this.tell(error instanceof TypeError ? "The network is away; what you typed here is kept in this field." : error.message);
+      return false;
     }
   }
 
