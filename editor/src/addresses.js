@@ -8,3 +8,14 @@ export function isAllowedAddress(address) {
   const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(bare);
   return !scheme || SCHEMES.includes(scheme[0].toLowerCase()) || /^post:[1-9]\d{0,11}(#[\w-]*)?$/.test(bare);
 }
+
+const MAIL = /^[^\s@/:]+@[^\s@/]+\.[^\s@/]+$/;
+const BARE = /^[\w-]+(\.[\w-]+)+([/?#].*)?$/;
+
+// What was typed as an address; '' when it is none.
+export function addressOf(typed) {
+  let href = typed.trim();
+  if (MAIL.test(href)) href = `mailto:${href}`;
+  else if (BARE.test(href)) href = `https://${href}`;
+  return /^([a-z][a-z0-9+.-]*:|[/#])/i.test(href) && isAllowedAddress(href) ? href : "";
+}

@@ -1,6 +1,7 @@
 // The block line below the toolbar: what can be settled of the block under the cursor, as a sentence with changeable words.
 import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 import { CellSelection, findTable, moveTableColumn, moveTableRow, selectedRect } from "@tiptap/pm/tables";
+import { addressOf } from "./addresses.js";
 import { TINTS } from "./dress.js";
 import { double, move, remove } from "./moving.js";
 
@@ -82,8 +83,8 @@ function intoCell(editor) {
 }
 
 export class BlockLine {
-  constructor(box, editor, isAllowedAddress) {
-    Object.assign(this, { box, editor, isAllowedAddress });
+  constructor(box, editor) {
+    Object.assign(this, { box, editor });
     box.setAttribute("role", "group");
     box.setAttribute("aria-label", "The block under the cursor");
     this.drawn = "";
@@ -168,10 +169,10 @@ export class BlockLine {
     let value = control.value.trim();
     if (part.number) value = Math.min(part.number[1], Math.max(part.number[0], Math.round(Number(value)) || 0));
     if (part.isAddress && value) {
-      if (/^[^\s@/:]+@[^\s@/]+\.[^\s@/]+$/.test(value)) value = `mailto:${value}`;
-      else if (/^[\w-]+(\.[\w-]+)+([/?#].*)?$/.test(value)) value = `https://${value}`;
-      if (!this.isAllowedAddress(value)) {
-        control.setCustomValidity(`“${value}” is no address of a page; write it like https://name.example.`);
+      const typed = value;
+      value = addressOf(typed);
+      if (!value) {
+        control.setCustomValidity(`“${typed}” is no address of a page; write it like https://name.example.`);
         control.reportValidity();
         return;
       }

@@ -1,18 +1,9 @@
 // The form for a link: an address, an e-mail address, one of the blog's posts by its words, or a heading of this post.
-const MAIL = /^[^\s@/:]+@[^\s@/]+\.[^\s@/]+$/;
-const BARE = /^[\w-]+(\.[\w-]+)+([/?#].*)?$/;
-
-// What was typed as an address; '' when it is none.
-export function addressOf(typed, isAllowedAddress) {
-  let href = typed.trim();
-  if (MAIL.test(href)) href = `mailto:${href}`;
-  else if (BARE.test(href)) href = `https://${href}`;
-  return /^([a-z][a-z0-9+.-]*:|[/#])/i.test(href) && isAllowedAddress(href) ? href : "";
-}
+import { addressOf } from "./addresses.js";
 
 export class LinkForm {
-  constructor(form, tools, editor, room, isAllowedAddress) {
-    Object.assign(this, { form, tools, editor, room, isAllowedAddress });
+  constructor(form, tools, editor, room) {
+    Object.assign(this, { form, tools, editor, room });
     const at = (name) => form.querySelector(`[name=${name}]`);
     this.address = at("address");
     this.window = at("window");
@@ -69,7 +60,7 @@ export class LinkForm {
   // Headings of this post and posts of the blog that hold the words; and a way to try an address.
   async look() {
     const words = this.address.value.trim();
-    const href = addressOf(words, this.isAllowedAddress);
+    const href = addressOf(words);
     const isOutside = /^https?:/.test(href);
     this.tryIt.hidden = !isOutside;
     if (isOutside) this.tryIt.href = href;
@@ -146,7 +137,7 @@ export class LinkForm {
 
   use() {
     const typed = this.address.value.trim();
-    const href = typed === this.href && typed ? typed : addressOf(typed, this.isAllowedAddress);
+    const href = typed === this.href && typed ? typed : addressOf(typed);
     if (!href) {
       this.problem.textContent = typed ? `“${typed}” is no address of a page; write it like https://name.example.` : "Type the address it leads to.";
       return;

@@ -14,7 +14,6 @@ import { plainBlocks, takePaste } from "./paste.js";
 import { Picture } from "./picture.js";
 import { kinds } from "./putting.js";
 import { Saving, acknowledgedKey } from "./saving.js";
-import { isAllowedAddress } from "./addresses.js";
 import { description, marks, nodes } from "./schema.js";
 import { Seam } from "./seam.js";
 import { makeShortcuts } from "./shortcuts.js";
@@ -148,8 +147,8 @@ const tools = new Tools(at("tools"), editor, room, {
   source: (format) => source.toggle(format),
   shortcuts,
 });
-tools.links = new LinkForm(at("link-form"), tools, editor, room, isAllowedAddress);
-const blockLine = new BlockLine(at("block-line"), editor, isAllowedAddress);
+tools.links = new LinkForm(at("link-form"), tools, editor, room);
+const blockLine = new BlockLine(at("block-line"), editor);
 new Grip(page, editor);
 const keepForm = new KeepForm(at("keep-form"), editor, room, tellTask);
 blockLine.keep = () => keepForm.open();

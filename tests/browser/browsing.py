@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import fcntl
+import os
 import shutil
 import socket
 import tempfile
@@ -51,12 +53,14 @@ _shared: dict[str, object] = {}
 
 
 def demo_copy(folder: Path) -> Path:
-    """A fresh copy of demo data that is made once for all tests."""
-    if "demo" not in _shared:
-        made = Path(tempfile.mkdtemp(prefix="mobbet-demo-"))
-        make_demo(made / "data", system_clock(), "http://127.0.0.1:8000")
-        _shared["demo"] = made / "data"
-    return Path(shutil.copytree(_shared["demo"], folder / "data"))
+    """A fresh copy of demo data that is made once for all tests, by whichever process is first."""
+    shared = Path(os.environ.setdefault("MOBBET_TEST_FOLDER", tempfile.mkdtemp(prefix="mobbet-suite-")))
+    with open(shared / "lock", "w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (shared / "made").exists():
+            make_demo(shared / "demo", system_clock(), "http://127.0.0.1:8000")
+            (shared / "made").touch()
+    return Path(shutil.copytree(shared / "demo", folder / "data"))
 
 
 def browser() -> Browser:

@@ -15,6 +15,7 @@ from typing import Any
 from mobbet.core.addresses import free_slug, make_slug
 from mobbet.core.document.colouring import coloured
 from mobbet.core.document.links import unwrapped
+from mobbet.core.document.mentions import walk
 from mobbet.core.document.text import plain
 
 Node = dict[str, Any]
@@ -77,7 +78,7 @@ class Html:
 
 def entries(document: Node) -> tuple[Entry, ...]:
     """The headings of a document with their anchors: a fixed one, or one made from the words."""
-    found = [node for node in _walk(document) if node["type"] == "heading"]
+    found = [node for node in walk(document) if node["type"] == "heading"]
     taken = {node["attrs"]["anchor"] for node in found if node["attrs"]["anchor"]}
     entries, seen = [], set()
     for node in found:
@@ -87,12 +88,6 @@ def entries(document: Node) -> tuple[Entry, ...]:
         seen.add(anchor)
         entries.append(Entry(node["attrs"]["level"], words, anchor))
     return tuple(entries)
-
-
-def _walk(node: Node):
-    for child in node.get("content", ()):
-        yield child
-        yield from _walk(child)
 
 
 def classes(*names: str) -> str:

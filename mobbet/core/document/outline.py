@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core.document.html import Html, entries
 from mobbet.core.document.links import media_number
+from mobbet.core.document.mentions import walk
 from mobbet.core.document.text import plain
 from mobbet.core.document.write import inline_html, to_text
 
@@ -37,13 +37,6 @@ class Lead:
     src: str = ""
     alt: str = ""
     words: str = ""
-
-
-def walk(node: Node) -> Iterator[Node]:
-    """Every node below this one, in reading order."""
-    for child in node.get("content", ()):
-        yield child
-        yield from walk(child)
 
 
 def headings(document: Node) -> tuple[Heading, ...]:

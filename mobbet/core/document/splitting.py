@@ -1,8 +1,7 @@
-"""Cutting a long text: into posts at headings, and a long paragraph by its sentences."""
+"""Cutting a long text into posts at its headings."""
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from mobbet.core.document import schema
@@ -10,10 +9,6 @@ from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput
 
 Node = dict[str, Any]
-
-LONG_PARAGRAPH = 120
-_SENTENCE_END = re.compile(r"[.!?…][\"”’)\]]*\s+(?=[\"“‘(\[]?[A-Z0-9À-Þ])")
-_ABBREVIATION = re.compile(r"(?:\b[A-Z]|\b(?:Mr|Mrs|Ms|Dr|St|No|vs|etc|e\.g|i\.e|cf|approx|p|pp|ca))\.[\"”’)\]]*\s+$")
 
 
 def split(document: Node, blocks: list[int], title: str) -> list[tuple[str, Node]]:
@@ -36,10 +31,3 @@ def split(document: Node, blocks: list[int], title: str) -> list[tuple[str, Node
                 name, part = plain(part[0]).strip(), part[1:]
         parts.append((name[:300], schema.check({"type": "doc", "content": part})))
     return parts
-
-
-def breaks(words: str) -> list[int]:
-    """Where a paragraph of more than 120 words can be broken: letters after which a sentence ends."""
-    if len(words.split()) <= LONG_PARAGRAPH:
-        return []
-    return [found.end() for found in _SENTENCE_END.finditer(words) if not _ABBREVIATION.search(words[: found.end()])]

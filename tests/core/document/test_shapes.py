@@ -9,7 +9,7 @@ from mobbet.core.document.html import Html, entries
 from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
 from mobbet.core.document.raw import clean_html
 from mobbet.core.document.review import overall, structured
-from mobbet.core.document.splitting import breaks, split
+from mobbet.core.document.splitting import split
 from mobbet.core.document.tables import squared
 from mobbet.core.document.unclosed import mistakes
 from mobbet.core.document.write import to_html
@@ -51,13 +51,6 @@ class SplittingTests(unittest.TestCase):
         for blocks in ([], [0], [9]):
             with self.subTest(blocks), self.assertRaisesRegex(BadInput, "Choose at least one heading"):
                 split(from_markdown("a\n\n## b"), blocks, "t")
-
-    def test_a_long_paragraph_can_be_broken_after_its_sentences(self) -> None:
-        words = "Dr. Quill came in. " + "The clock ran on and on and on. " * 20
-        places = breaks(words)
-        self.assertEqual(words[places[0] :][:9], "The clock")
-        self.assertNotIn(4, places)
-        self.assertEqual(breaks("Short. Words."), [])
 
 
 class StandingTests(unittest.TestCase):
