@@ -10,10 +10,12 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from html import escape
+from itertools import takewhile
 from typing import Any
 
 from markdown_it import MarkdownIt
 from markdown_it.common.utils import unescapeAll
+from markdown_it.rules_core import StateCore
 from markdown_it.token import Token
 
 from mobbet.core.document import notation, schema
@@ -114,16 +116,31 @@ def _typed_open(renderer: Any, tokens: Sequence[Token], index: int, options: Any
 def _list_open(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env: dict[str, Any]) -> str:
     """A list; one whose paragraphs stand apart in the source is loose."""
     token = tokens[index]
-    own = (inner for inner in tokens[index:] if inner.type == "paragraph_open" and inner.level == token.level + 2)
+    inside = takewhile(lambda inner: inner.level > token.level, tokens[index + 1 :])
+    own = (inner for inner in inside if inner.type == "paragraph_open" and inner.level == token.level + 2)
     start = token.attrGet("start")
     first = next(own, None)
     loose = ' class="loose"' if first is not None and not first.hidden else ""
     return f'<{token.tag}{loose}{f" start={start}" if start is not None else ""}>'
 
 
-def _make_parser() -> MarkdownIt:
-    parser = MarkdownIt("commonmark", {"maxNesting": 4 * schema.DEEPEST}).enable(["strikethrough", "table"])
+def _inline(state: StateCore) -> None:
+    """Reads words by the second parser: brackets in brackets take it a time that grows with their depth."""
+    for token in state.tokens:
+        if token.type == "inline":
+            token.children = token.children or []
+            _WORDS.inline.parse(token.content, _WORDS, state.env, token.children)
+
+
+def _bare_parser(deepest: int) -> MarkdownIt:
+    parser = MarkdownIt("commonmark", {"maxNesting": deepest}).enable(["strikethrough", "table"])
     parser.validateLink = lambda url: True  # links.clean_address judges addresses, by one list for all sources
+    return parser
+
+
+def _make_parser() -> MarkdownIt:
+    parser = _bare_parser(4 * schema.DEEPEST)
+    parser.core.ruler.at("inline", _inline)
     for name, rule in {
         "fence": _fence,
         "code_block": lambda renderer, tokens, index, options, env: _code(tokens[index]),
@@ -142,4 +159,5 @@ def _make_parser() -> MarkdownIt:
     return parser
 
 
+_WORDS = _bare_parser(12)
 _PARSER = _make_parser()

@@ -64,3 +64,7 @@ class MarkdownTests(unittest.TestCase):
 
     def test_an_unsafe_link_loses_its_address_and_keeps_its_words(self) -> None:
         self.assertEqual(to_html(from_markdown("[x](javascript:alert(1))")), "<p>x</p>")
+
+    def test_a_list_is_loose_for_its_own_paragraphs_alone(self) -> None:
+        tight, loose = from_markdown("- ***\n\n<!-- -->\n\n- one\n\n- two\n")["content"]
+        self.assertEqual((tight["attrs"]["loose"], loose["attrs"]["loose"]), (False, True))
