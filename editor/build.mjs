@@ -9,7 +9,7 @@ const target = "../mobbet/web/static";
 // tests/test_bundle.py works this out in the same way: the name and bytes of every source, in order.
 function sourcesDigest() {
   const hash = createHash("sha256");
-  const names = [...readdirSync("src").map((name) => `src/${name}`), "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
+  const names = [...readdirSync("src").map((name) => `src/${name}`), "../mobbet/web/static/uploading.js", "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
   for (const name of names.sort()) hash.update(`${name}\n`).update(readFileSync(name));
   return hash.digest("hex");
 }

@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from mobbet import commands, commands_writing
+from mobbet import commands, commands_library, commands_writing
 from mobbet.core.errors import MobbetError
 
 
@@ -67,6 +67,12 @@ def parser() -> argparse.ArgumentParser:
     past = add("revisions", commands_writing.look_back, "list, compare, name and put back the revisions of a post", data=True, reports=True)
     past.add_argument("words", nargs="+", metavar="ID | compare ID A B | restore ID A | name ID A NAME")
 
+    shelf = add("library", None, "add, find, show and remove pictures, sound, video and files", data=True, reports=True)
+    shelf.add_argument("--blog", default=None, metavar="SLUG")
+    _library_commands(shelf)
+
+    add("work", commands_library.work, "do the work that takes time, until standard input ends; the server starts this by itself", data=True)
+
     convert = add("convert", commands.convert, "turn a text from one format into another")
     convert.add_argument("--from", dest="source", required=True, choices=sorted(commands.READERS))
     convert.add_argument("--to", dest="target", required=True, choices=sorted(commands.WRITERS))
@@ -119,3 +125,10 @@ def _post_commands(post: argparse.ArgumentParser) -> None:
         add(name, run, help).add_argument("id", type=int)
     add("list", commands.post_list, "list the posts")
 
+
+def _library_commands(shelf: argparse.ArgumentParser) -> None:
+    add = _Adder(shelf.add_subparsers(dest="what", required=True, metavar="add|list|show|remove"))
+    add("add", commands_library.add, "keep files, and wait until everything is made of them").add_argument("files", nargs="+", metavar="FILE")
+    add("list", commands_library.find, "list the items that fit some words").add_argument("words", nargs="*", metavar="WORDS")
+    for name, run, help in (("show", commands_library.show, "tell about one item"), ("remove", commands_library.remove, "set an item aside")):
+        add(name, run, help).add_argument("id", type=int)

@@ -71,9 +71,10 @@ def _serve(options: Namespace, demo_account: tuple[str, str] | None = None) -> N
 
     from mobbet.settings import from_environment
     from mobbet.web.app import create_app
+    from mobbet.worker import Keeper
 
     workshop = wiring.open_folder(options.data, settings=from_environment(options.data, demo_account))
-    app = create_app(workshop, wiring.exact_time)
+    app = create_app(workshop, wiring.exact_time, Keeper(options.data))
     uvicorn.run(app, host=options.host, port=options.port, log_level="warning", timeout_graceful_shutdown=3, server_header=False)
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from mobbet.core.errors import BadInput
+from mobbet.core.media.kinds import Limits
 
 
 @dataclass(frozen=True)
@@ -17,19 +18,44 @@ class Settings:
     demo_account: tuple[str, str] | None = None
     secure_cookies: bool = False
     session_days: int = 30
+    limits: Limits = Limits()
+    with_avif: bool = False
+    collection: str = ""
+    asks_providers: bool = False
 
 
 def from_environment(data: Path, demo_account: tuple[str, str] | None = None) -> Settings:
-    """MOBBET_SECURE_COOKIES=1 for a server behind https; MOBBET_SESSION_DAYS for how long a sign-in lasts."""
+    """Reads the MOBBET_… variables. Raises BadInput for a value that cannot be.
+
+    MOBBET_SECURE_COOKIES=1 for a server behind https; MOBBET_SESSION_DAYS for how long a sign-in lasts;
+    MOBBET_PICTURE_MEGABYTES, MOBBET_MEGAPIXELS and MOBBET_FILE_MEGABYTES for how large files may be;
+    MOBBET_AVIF=1 for copies of pictures in AVIF too; MOBBET_COLLECTION for the OpenSearch address of a collection of
+    pictures in the place of the made-up one; MOBBET_PROVIDERS=1 to ask the providers of videos over the network.
+    """
     return Settings(
         data=data,
         demo_account=demo_account,
         secure_cookies=os.environ.get("MOBBET_SECURE_COOKIES", "") == "1",
-        session_days=_days(os.environ.get("MOBBET_SESSION_DAYS", "30")),
+        session_days=_whole("MOBBET_SESSION_DAYS", 30, 3650, "days"),
+        limits=Limits(
+            _whole("MOBBET_PICTURE_MEGABYTES", 50, 1000, "megabytes"),
+            _whole("MOBBET_MEGAPIXELS", 50, 500, "megapixels"),
+            _whole("MOBBET_FILE_MEGABYTES", 500, 100_000, "megabytes"),
+        ),
+        with_avif=os.environ.get("MOBBET_AVIF", "") == "1",
+        collection=_collection(os.environ.get("MOBBET_COLLECTION", "")),
+        asks_providers=os.environ.get("MOBBET_PROVIDERS", "") == "1",
     )
 
 
-def _days(text: str) -> int:
-    if not text.isdigit() or not 1 <= int(text) <= 3650:
-        raise BadInput(f"MOBBET_SESSION_DAYS is “{text}”; set it to a number of days from 1 to 3650.", "MOBBET_SESSION_DAYS")
+def _whole(name: str, usual: int, most: int, unit: str) -> int:
+    text = os.environ.get(name, str(usual))
+    if not text.isdigit() or not 1 <= int(text) <= most:
+        raise BadInput(f"{name} is “{text}”; set it to a number of {unit} from 1 to {most}.", name)
     return int(text)
+
+
+def _collection(text: str) -> str:
+    if text and not (text.startswith(("https://", "http://")) and "{searchTerms}" in text):
+        raise BadInput(f"MOBBET_COLLECTION is “{text}”; set it to an address with {{searchTerms}} in it.", "MOBBET_COLLECTION")
+    return text

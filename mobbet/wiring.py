@@ -4,11 +4,17 @@ from __future__ import annotations
 
 import time
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
 from mobbet.publish.editions import Press
 from mobbet.services.contracts import Clock
+from mobbet.services.fetching import PublicFetcher
+from mobbet.services.oembed import OEmbedHost
+from mobbet.services.opensearch import OpenSearchCollection
+from mobbet.services.stand_ins.collection import HarbourPictures
+from mobbet.services.stand_ins.videos import MadeUpHosts
 from mobbet.settings import Settings, from_environment
 from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
@@ -33,13 +39,17 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
     except OSError as error:
         raise Broken(f"The data folder {data} cannot be made ({error.strerror}); name another one.") from None
     db, pages = Database(data / DATABASE), Shelf(data / "pages")
+    settings, fetch = settings or from_environment(data), PublicFetcher()
     return Workshop(
-        settings=settings or from_environment(data),
+        settings=settings,
         db=db,
         media=Shelf(data / "media"),
         pages=pages,
         press=Press(db, pages, clock),
         clock=clock,
+        fetch=fetch,
+        collection=OpenSearchCollection(fetch, settings.collection, urlsplit(settings.collection).netloc) if settings.collection else HarbourPictures(),
+        videos=OEmbedHost(fetch) if settings.asks_providers else MadeUpHosts(),
     )
 
 

@@ -12,7 +12,7 @@ from unittest import mock
 from argon2 import PasswordHasher
 from PIL import Image
 
-from mobbet.actions import blogs, building, files, people, placing
+from mobbet.actions import blogs, building, files, people, placing, working
 from mobbet.publish.editions import Published
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
@@ -46,10 +46,12 @@ class ShopCase(unittest.TestCase):
         return files.new_post(self.shop, self.me, "bench", f"---\n{front}---\n{body}\n").post
 
     def publish(self, full: bool = False) -> Published:
+        working.work_all(self.shop)
         return placing.publish(self.shop, self.blog, full=full)
 
     def site(self, instant: int | None = None) -> dict[str, bytes]:
-        """The whole public site, made from the facts alone."""
+        """The whole public site, made from the facts alone, with every picture ready."""
+        working.work_all(self.shop)
         return dict(building.site_files(self.shop, self.blog, self.clock() if instant is None else instant))
 
     def again(self, post: Post) -> Post:

@@ -33,6 +33,20 @@ const SENTENCES = {
   ],
   beside: ["Side by side, the first taking", choice("share", "Share of the first side", [25, 33, 40, 50, 60, 67, 75].map((share) => [share, `${share} %`])), { act: "swap", name: "Swap the sides" }],
   contents: ["Contents down to", choice("depth", "Depth of the contents", [[2, "headings"], [3, "subheadings"], [4, "small headings"], [5, "level 5"], [6, "level 6"]])],
+  picture: [
+    "A picture,", choice("size", "Width of the picture", [["small", "small"], ["half", "half the line"], ["full", "the whole line"], ["wide", "wider than the line"]]),
+    ",", choice("place", "Place of the picture", [["left", "at the left"], ["centre", "centred"], ["right", "at the right"]]),
+    ",", choice("around", "Text beside the picture", [[false, "text above and below"], [true, "text around it"]]),
+    ",", choice("frame", "Frame of the picture", [["plain", "no frame"], ["lined", "a lined frame"], ["lifted", "lifted off the page"]]),
+    ",", choice("space", "Space around the picture", [["none", "no space"], ["usual", "the usual space"], ["more", "more space"]]),
+    "around it; credited to", words("credit", "Credit of the picture", "nobody named"), "leading to", { ...words("address", "Address the picture leads to", "nowhere"), isAddress: true },
+    { act: "replace", name: "Replace it…" }, { act: "words", name: "The library’s words" }, { act: "edit", name: "Crop it…" },
+  ],
+  gallery: ["A gallery in", choice("layout", "Layout of the gallery", [["rows", "even rows"], ["grid", "a grid"], ["slides", "slides"]]), { act: "more", name: "More pictures…" }, { act: "earlier", name: "Picture before" }, { act: "later", name: "Picture after" }, { act: "takeOut", name: "Take the picture out" }],
+  sound: ["A sound titled", words("title", "Title of the sound", "its name in the library"), choice("size", "Width of the player", [["small", "small"], ["full", "as wide as the line"]]), { act: "replace", name: "Replace it…" }, { act: "edit", name: "Transcript…" }],
+  video: ["A video titled", words("title", "Title of the video", "its name in the library"), choice("size", "Width of the video", [["small", "small"], ["full", "as wide as the line"], ["wide", "wider than the line"]]), { act: "replace", name: "Replace it…" }, { act: "edit", name: "Poster and captions…" }],
+  embed: ["From", { ...words("address", "Address of the embed", "no address"), isAddress: true, isFixed: true }, "titled", words("title", "Title of the embed", "no title"), choice("size", "Width of the embed", [["small", "small"], ["full", "as wide as the line"], ["wide", "wider than the line"]])],
+  file: ["A download called", words("words", "Words of the download", "its name"), { act: "replace", name: "Replace it…" }],
   table: ["A table captioned", words("caption", "Caption of the table", "no caption")],
 };
 
@@ -73,6 +87,40 @@ function moveColumn(editor, step) {
   return moveTableColumn({ from: left, to, select: true })(editor.state, editor.view.dispatch) && intoCell(editor);
 }
 
+// The picture of a gallery in which the cursor is: {gallery, at, index, node}; null outside of any.
+function inGallery({ selection, doc }, gallery) {
+  const node = doc.nodeAt(gallery);
+  let at = gallery + 1;
+  for (let index = 0; index < node.childCount; index += 1) {
+    const end = at + node.child(index).nodeSize;
+    if (selection.from >= at && selection.from < end) return { at, index, node: node.child(index), gallery: node };
+    at = end;
+  }
+  return { at: gallery + 1, index: 0, node: node.child(0), gallery: node };
+}
+
+function galleryActs(editor) {
+  const shift = (step) => (pos) => {
+    const found = inGallery(editor.state, pos);
+    const to = found.index + step;
+    if (to < 0 || to >= found.gallery.childCount) return;
+    const children = [...found.gallery.content.content];
+    children.splice(to, 0, ...children.splice(found.index, 1));
+    const tr = editor.state.tr.replaceWith(pos + 1, pos + 1 + found.gallery.content.size, children);
+    const place = pos + 1 + children.slice(0, to).reduce((sum, child) => sum + child.nodeSize, 0);
+    editor.view.dispatch(tr.setSelection(NodeSelection.create(tr.doc, place)));
+  };
+  return {
+    earlier: shift(-1),
+    later: shift(1),
+    takeOut(pos) {
+      const found = inGallery(editor.state, pos);
+      const isLast = found.gallery.childCount === 1;
+      editor.view.dispatch(isLast ? editor.state.tr.delete(pos, pos + found.gallery.nodeSize) : editor.state.tr.delete(found.at, found.at + found.node.nodeSize));
+    },
+  };
+}
+
 const LONG_PARAGRAPH = 120;
 
 // The cursor goes into the first of the cells that were moved, so that what comes next is done to one cell.
@@ -88,6 +136,7 @@ export class BlockLine {
     box.setAttribute("role", "group");
     box.setAttribute("aria-label", "The block under the cursor");
     this.drawn = "";
+    this.acts = { swap: (pos) => this.swap(pos), ...galleryActs(editor) };
     editor.on("transaction", () => this.plan());
     this.update();
   }
@@ -131,8 +180,9 @@ export class BlockLine {
   sentence(node, pos) {
     const line = document.createElement("p");
     for (const part of SENTENCES[node.type.name]) {
-      if (typeof part === "string") line.append(`${part} `);
-      else line.append(part.act ? this.swapButton(part, pos) : this.control(part, node, pos), " ");
+      if (part === ",") line.lastChild.replaceWith(", ");
+      else if (typeof part === "string") line.append(`${part} `);
+      else line.append(part.act ? this.button(part.name, () => this.acts[part.act](pos)) : this.control(part, node, pos), " ");
     }
     return line;
   }
@@ -151,6 +201,7 @@ export class BlockLine {
     control.value = value;
     control.size = Math.min(40, Math.max(String(value || part.hint || "").length, 4));
     control.placeholder = part.hint || "";
+    control.readOnly = Boolean(part.isFixed);
     if (part.number) {
       control.type = "number";
       [control.min, control.max] = part.number;
@@ -191,13 +242,11 @@ export class BlockLine {
     view.dispatch(tr);
   }
 
-  swapButton(part, pos) {
-    return this.button(part.name, () => {
-      const { state, view } = this.editor;
-      const node = state.doc.nodeAt(pos);
-      const [first, second] = [node.child(0), node.child(1)];
-      view.dispatch(state.tr.replaceWith(pos + 1, pos + node.nodeSize - 1, [second, first]));
-    });
+  swap(pos) {
+    const { state, view } = this.editor;
+    const node = state.doc.nodeAt(pos);
+    const [first, second] = [node.child(0), node.child(1)];
+    view.dispatch(state.tr.replaceWith(pos + 1, pos + node.nodeSize - 1, [second, first]));
   }
 
   // How many words the paragraph has, when it is a long one; 0 for any other.

@@ -1,7 +1,8 @@
 // A picture on the sheet: the picture itself, the field for its alternative text, and its caption.
 import { InputRule, Node } from "@tiptap/core";
-import { TextSelection } from "@tiptap/pm/state";
+import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 import { isAllowedAddress } from "./addresses.js";
+import { kept } from "./attributes.js";
 
 const MEDIA = /^media:(\d+)$/;
 
@@ -9,6 +10,11 @@ export function pictureAddress(src) {
   const match = MEDIA.exec(src || "");
   return match ? `/pictures/${match[1]}` : null;
 }
+
+const room = () => window.mobbetRoomData;
+export const SIZES = ["small", "half", "full", "wide"];
+const SHARES = { small: 1 / 3, half: 1 / 2, full: 1, wide: 1.5 };
+const FIELDS = { decoration: false, size: "full", place: "centre", around: false, frame: "plain", space: "usual", credit: "", address: "" };
 
 function shownPicture(attrs) {
   const address = pictureAddress(attrs.src);
@@ -18,20 +24,52 @@ function shownPicture(attrs) {
     elsewhere.textContent = `A picture at ${attrs.src}, which is not in the library; readers get a link to it.`;
     return elsewhere;
   }
+  const number = Number(MEDIA.exec(attrs.src)[1]);
   const image = document.createElement("img");
-  image.src = address;
+  const known = room().items[number];
+  if (known?.width) [image.width, image.height] = [known.width, known.height];
+  image.src = room().pixels[number] || address;
   image.alt = attrs.alt;
+  image.draggable = false;
   return image;
+}
+
+// The classes of a picture on the site.
+function look(attrs) {
+  const isAround = attrs.around && ["small", "half"].includes(attrs.size) && attrs.place !== "centre";
+  const names = ["picture", attrs.size === "full" ? "" : `size-${attrs.size}`, attrs.place === "centre" ? "" : `place-${attrs.place}`, isAround ? "around" : ""];
+  return [...names, attrs.frame === "plain" ? "" : `frame-${attrs.frame}`, attrs.space === "usual" ? "" : `space-${attrs.space}`].filter(Boolean).join(" ");
+}
+
+// What is wrong with a picture's width for its place, as core/media/places.py has it.
+function fit(attrs, isInGallery) {
+  const known = room().items[Number(MEDIA.exec(attrs.src || "")?.[1])];
+  const place = room().places[attrs.size];
+  if (!known?.width || isInGallery || known.name.endsWith(".svg")) return "";
+  const width = known.width.toLocaleString("en");
+  if (known.width < place) return `${width} px wide, too small for a place of ${place} px.`;
+  return known.width > 6 * place ? `${width} px wide, far more than its place of ${place} px needs.` : "";
 }
 
 class PictureView {
   constructor(node, view, getPos) {
-    this.node = node;
-    this.view = view;
-    this.getPos = getPos;
+    Object.assign(this, { node, view, getPos });
     this.dom = document.createElement("figure");
-    this.dom.className = "picture";
+    this.frame = document.createElement("div");
+    this.frame.className = "picture-frame";
+    this.frame.contentEditable = "false";
     this.shown = shownPicture(node.attrs);
+    this.frame.append(this.shown);
+    this.shown.addEventListener("click", () => this.select());
+    this.makeEdge();
+    this.makeAbout();
+    this.contentDOM = document.createElement("figcaption");
+    this.dom.append(this.frame, this.about, this.contentDOM);
+    this.mark();
+  }
+
+  // The field for the alternative text, "only decoration", and what is wrong with the size.
+  makeAbout() {
     this.about = document.createElement("div");
     this.about.className = "about";
     this.about.contentEditable = "false";
@@ -42,25 +80,85 @@ class PictureView {
     this.alt = document.createElement("input");
     this.alt.className = "input";
     this.alt.id = id;
-    this.alt.value = node.attrs.alt;
+    this.alt.value = this.node.attrs.alt;
     this.alt.maxLength = 2000;
     this.alt.placeholder = "what the picture shows";
-    this.alt.addEventListener("input", () => this.keepAlt());
+    this.alt.addEventListener("input", () => this.set({ alt: this.alt.value }));
     this.alt.addEventListener("keydown", (event) => this.leaveAlt(event));
-    this.about.append(label, this.alt);
-    this.contentDOM = document.createElement("figcaption");
-    this.dom.append(this.shown, this.about, this.contentDOM);
-    this.mark();
+    const only = document.createElement("label");
+    only.className = "only";
+    this.decoration = document.createElement("input");
+    this.decoration.type = "checkbox";
+    this.decoration.addEventListener("change", () => this.set({ decoration: this.decoration.checked }));
+    only.append(this.decoration, " only decoration");
+    this.note = document.createElement("span");
+    this.note.className = "note";
+    this.about.append(label, this.alt, only, this.note);
+  }
+
+  // The edge by which a picture is sized: dragged to the next stop, or moved with the arrows.
+  makeEdge() {
+    this.edge = document.createElement("button");
+    this.edge.type = "button";
+    this.edge.className = "edge";
+    this.edge.addEventListener("keydown", (event) => {
+      const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+      if (!step) return;
+      event.preventDefault();
+      this.set({ size: SIZES[Math.min(SIZES.length - 1, Math.max(0, SIZES.indexOf(this.node.attrs.size) + step))] });
+    });
+    this.edge.addEventListener("pointerdown", (event) => {
+      event.preventDefault();
+      this.edge.setPointerCapture(event.pointerId);
+      this.isDragged = true;
+    });
+    this.edge.addEventListener("pointermove", (event) => this.isDragged && this.drag(event));
+    this.edge.addEventListener("pointerup", () => {
+      this.isDragged = false;
+    });
+    this.frame.append(this.edge);
+  }
+
+  drag(event) {
+    const line = this.view.dom.getBoundingClientRect();
+    const box = this.frame.getBoundingClientRect();
+    const isCentred = this.node.attrs.place === "centre";
+    const wanted = isCentred ? 2 * Math.abs(event.clientX - (box.left + box.width / 2)) : this.node.attrs.place === "right" ? box.right - event.clientX : event.clientX - box.left;
+    const share = wanted / line.width;
+    const near = SIZES.reduce((best, size) => (Math.abs(SHARES[size] - share) < Math.abs(SHARES[best] - share) ? size : best));
+    if (near !== this.node.attrs.size) this.set({ size: near });
+  }
+
+  select() {
+    const { state } = this.view;
+    this.view.dispatch(state.tr.setSelection(NodeSelection.create(state.doc, this.getPos())));
+    this.view.focus();
+  }
+
+  isInGallery() {
+    const position = this.getPos?.();
+    return position !== undefined && this.view.state.doc.resolve(position).parent.type.name === "gallery";
   }
 
   mark() {
-    this.dom.classList.toggle("lacks-alt", !this.node.attrs.alt);
+    const { attrs } = this.node;
+    const isInGallery = this.isInGallery();
+    this.dom.className = look(attrs);
+    this.dom.classList.toggle("lacks-alt", !attrs.alt && !attrs.decoration);
     this.contentDOM.classList.toggle("is-empty", this.node.content.size === 0);
+    this.contentDOM.dataset.credit = attrs.credit;
+    this.decoration.checked = attrs.decoration;
+    this.alt.disabled = attrs.decoration;
+    const note = fit(attrs, isInGallery);
+    if (this.note.textContent !== note) this.note.textContent = note;
+    this.edge.hidden = isInGallery || this.shown.tagName !== "IMG";
+    this.edge.setAttribute("aria-label", `Width of the picture: ${attrs.size}; arrows change it`);
+    this.edge.textContent = attrs.size;
   }
 
-  keepAlt() {
-    const attrs = { ...this.node.attrs, alt: this.alt.value };
-    this.view.dispatch(this.view.state.tr.setNodeMarkup(this.getPos(), undefined, attrs));
+  set(values) {
+    const position = this.getPos();
+    this.view.dispatch(this.view.state.tr.setNodeMarkup(position, undefined, { ...this.node.attrs, ...values }));
   }
 
   // Enter and the down arrow go on into the caption, the up arrow to the text above.
@@ -85,7 +183,7 @@ class PictureView {
   }
 
   stopEvent(event) {
-    return this.about.contains(event.target);
+    return this.about.contains(event.target) || this.edge.contains(event.target);
   }
 
   ignoreMutation(mutation) {
@@ -100,7 +198,7 @@ export const Picture = Node.create({
   isolating: true,
   draggable: true,
   addAttributes() {
-    return { src: { default: "" }, alt: { default: "" } };
+    return { src: { default: "" }, alt: { default: "" }, ...Object.fromEntries(Object.entries(FIELDS).map(([name, fallback]) => [name, kept(name, fallback)])) };
   },
   // Only pictures copied from a sheet come in by pasting; their address names the library.
   parseHTML() {
@@ -109,12 +207,13 @@ export const Picture = Node.create({
         tag: "figure[data-src]",
         contentElement: "figcaption",
         getAttrs: (element) =>
-          MEDIA.test(element.dataset.src) ? { src: element.dataset.src, alt: element.dataset.alt || "" } : false,
+          !element.dataset.kind && MEDIA.test(element.dataset.src) ? { src: element.dataset.src, alt: element.dataset.alt || "" } : false,
       },
     ];
   },
-  renderHTML({ node }) {
-    return ["figure", { "data-src": node.attrs.src, "data-alt": node.attrs.alt }, ["figcaption", 0]];
+  renderHTML({ node, HTMLAttributes }) {
+    const { src, alt, ...fields } = HTMLAttributes;
+    return ["figure", { ...fields, "data-src": node.attrs.src, "data-alt": node.attrs.alt }, ["figcaption", 0]];
   },
   // ![what it shows](address) on a line of its own becomes a picture as it is typed.
   addInputRules() {
@@ -134,7 +233,18 @@ export const Picture = Node.create({
     return ({ node, view, getPos }) => new PictureView(node, view, getPos);
   },
   addKeyboardShortcuts() {
+    const size = (step) => () => {
+      const { selection } = this.editor.state;
+      const position = selection.node?.type.name === "picture" ? selection.from : selection.$from.parent.type.name === "picture" ? selection.$from.before() : null;
+      if (position === null) return false;
+      const now = SIZES.indexOf(this.editor.state.doc.nodeAt(position).attrs.size);
+      const tr = this.editor.state.tr.setNodeAttribute(position, "size", SIZES[Math.min(SIZES.length - 1, Math.max(0, now + step))]);
+      this.editor.view.dispatch(selection.node ? tr.setSelection(NodeSelection.create(tr.doc, position)) : tr);
+      return true;
+    };
     return {
+      "Mod-Alt-ArrowRight": size(1),
+      "Mod-Alt-ArrowLeft": size(-1),
       Enter: () => {
         const { $from } = this.editor.state.selection;
         if ($from.parent.type.name !== "picture") return false;
@@ -144,13 +254,3 @@ export const Picture = Node.create({
     };
   },
 });
-
-// Puts a picture at a place between two blocks and asks at once what it shows.
-export function putPicture(editor, place, src) {
-  const blocks = [{ type: "picture", attrs: { src, alt: "" } }];
-  if (place >= editor.state.doc.content.size) blocks.push({ type: "paragraph" });
-  editor.chain().insertContentAt(place, blocks).run();
-  const figure = editor.view.nodeDOM(place);
-  figure?.scrollIntoView({ block: "nearest" });
-  figure?.querySelector(".about input")?.focus();
-}

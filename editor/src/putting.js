@@ -45,10 +45,14 @@ export function putBlocks(editor, place, blocks) {
   }
 }
 
-export function kinds(editor, room, choosePicture) {
+export function kinds(editor, room, choose) {
   const put = (blocks) => (place) => putBlocks(editor, place, blocks);
   return () => [
-    ["Picture", choosePicture, "image photo file"],
+    ["Picture", (place) => choose("picture", place), "image photo screenshot camera"],
+    ["Gallery", (place) => choose("gallery", place), "pictures photos several rows grid slides"],
+    ["Video", (place) => choose("video", place), "film clip embed"],
+    ["Sound", (place) => choose("sound", place), "audio music recording embed"],
+    ["File", (place) => choose("file", place), "download pdf document attachment"],
     ...KINDS.map(([words, block, more]) => [words, put([block]), more]),
     ...room.kept.map((one) => [`${one.name} (standing copy)`, put([{ type: "standing", attrs: { copy: one.id } }]), "kept standing copy"]),
     ...room.kept.map((one) => [`${one.name} (as a copy)`, put(one.blocks), "kept copy"]),

@@ -1,17 +1,20 @@
 // The writing room: puts the surface, its tools, the saving and the base line together.
 import { Editor } from "@tiptap/core";
 import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
+import { Arriving } from "./arriving.js";
 import { BlockLine } from "./blockline.js";
 import { drop, textsOf } from "./browserkept.js";
 import { Finder, Finding } from "./finding.js";
 import { KeepForm, Splitting } from "./keeping.js";
 import { LinkForm } from "./linkform.js";
+import { blockOf, putItem, putMedia, replaceItem } from "./media.js";
 import { Meeting } from "./meeting.js";
 import { Grip, Moving } from "./moving.js";
 import { Outline } from "./outline.js";
 import { Fragment, Slice } from "@tiptap/pm/model";
 import { plainBlocks, takePaste } from "./paste.js";
 import { Picture } from "./picture.js";
+import { Picker } from "./picker.js";
 import { kinds } from "./putting.js";
 import { Saving, acknowledgedKey } from "./saving.js";
 import { description, marks, nodes } from "./schema.js";
@@ -19,10 +22,12 @@ import { Seam } from "./seam.js";
 import { makeShortcuts } from "./shortcuts.js";
 import { Source } from "./source.js";
 import { Tools } from "./tools.js";
-import { bringIn, bringTexts, picturesIn, textsIn } from "./upload.js";
+import { bringGallery, bringIn, bringTexts, mediaIn, textsIn } from "./upload.js";
 
 const at = (id) => document.getElementById(id);
 const room = JSON.parse(at("room").textContent);
+room.pixels = {}; // pictures that were brought in here, as the browser has them
+window.mobbetRoomData = room;
 const title = at("title");
 const subtitle = at("subtitle");
 const saved = at("saved");
@@ -74,6 +79,7 @@ const editor = new Editor({
     ...nodes,
     ...marks,
     Picture,
+    Arriving,
     Moving,
     Finding,
     UndoRedo,
@@ -117,27 +123,32 @@ function seamAt(position) {
 }
 
 function takeFiles(transfer, position, event) {
-  const [pictures, texts] = [picturesIn(transfer), textsIn(transfer)];
-  if (!pictures.length && !texts.length) return false;
+  const [media, texts] = [mediaIn(transfer), textsIn(transfer)];
+  if (!media.length && !texts.length) return false;
   event.preventDefault();
   if (texts.length) bringTexts(editor, room, texts, seamAt(position), tellTask, offerTask);
-  if (pictures.length) bringIn(editor, room, pictures, seamAt(position), tellTask);
+  if (media.length) bringIn(editor, room, media, seamAt(position));
   return true;
 }
 
-let pictureSeam = 0;
-function choosePicture(place) {
-  pictureSeam = place ?? seamAt(editor.state.selection.from);
-  at("picture-file").click();
-}
-at("picture-file").addEventListener("change", (event) => {
-  const files = [...event.target.files];
-  event.target.value = "";
-  if (files.length) bringIn(editor, room, files, pictureSeam, tellTask);
+const gallery = (items, place) => {
+  for (const item of items) room.items[item.id] = item;
+  putMedia(editor, place, [{ type: "gallery", content: items.map(blockOf) }]);
+};
+
+// Chooses what is put at a place, in the place of what a block shows, or added to a gallery.
+const picker = new Picker(at("picker"), room, {
+  files: (kind, files, place) => (kind === "gallery" ? bringGallery(editor, room, files, place, gallery) : bringIn(editor, room, files, place)),
+  items: (kind, items, place) => (kind === "gallery" ? gallery(items, place) : putItem(editor, room, place, items[0], true)),
+  embed: (attrs, place) => putMedia(editor, place, [{ type: "embed", attrs }]),
 });
 
+function choose(kind, place) {
+  picker.open(kind, place ?? seamAt(editor.state.selection.from));
+}
+
 const page = document.querySelector(".page");
-const seam = new Seam(page, editor, kinds(editor, room, choosePicture));
+const seam = new Seam(page, editor, kinds(editor, room, choose));
 const finder = new Finder(at("finder"), editor);
 const source = new Source(at("source"), editor, room);
 const shortcuts = makeShortcuts(at("shortcuts"));
@@ -152,6 +163,37 @@ const blockLine = new BlockLine(at("block-line"), editor);
 new Grip(page, editor);
 const keepForm = new KeepForm(at("keep-form"), editor, room, tellTask);
 blockLine.keep = () => keepForm.open();
+Object.assign(blockLine.acts, {
+  replace: (pos) => {
+    const { name } = editor.state.doc.nodeAt(pos).type;
+    picker.open(name, pos, { one: (item) => replaceItem(editor, room, pos, item), title: "Replace it with" });
+  },
+  more: (pos) => {
+    const add = (items) => {
+      for (const item of items) room.items[item.id] = item;
+      editor.commands.insertContentAt(pos + editor.state.doc.nodeAt(pos).nodeSize - 1, items.map(blockOf));
+    };
+    picker.open("gallery", pos, { many: add, title: "Add to the gallery" });
+  },
+  words: (pos) => takeWords(pos),
+  edit: (pos) => open(`/library/${/\d+/.exec(editor.state.doc.nodeAt(pos).attrs.src)?.[0]}`, "_blank", "noopener"),
+});
+
+// The caption, description and credit that the library has for a picture, as it has them now.
+async function takeWords(pos) {
+  const node = editor.state.doc.nodeAt(pos);
+  const number = /^media:(\d+)$/.exec(node.attrs.src)?.[1];
+  const response = number ? await fetch(`/library/${number}/state`, { headers: { accept: "application/json" } }).catch(() => null) : null;
+  if (!response?.ok) {
+    tellTask("The library could not be asked; try again when the network is back.", true);
+    return;
+  }
+  const item = await response.json();
+  room.items[item.id] = item;
+  const block = editor.schema.nodeFromJSON({ ...blockOf(item), attrs: { ...node.attrs, alt: item.alt, credit: item.credit } });
+  editor.view.dispatch(editor.state.tr.replaceWith(pos, pos + node.nodeSize, block));
+  tellTask(item.alt || item.caption ? "The library’s words are taken; change them here as you like." : "The library has no words for it yet.");
+}
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {

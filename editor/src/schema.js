@@ -18,6 +18,7 @@ import { isAllowedAddress } from "./addresses.js";
 import { classOf, kept, keptAddress } from "./attributes.js";
 import { dressMarks } from "./dress.js";
 import { kindNodes } from "./kinds.js";
+import { mediaNodes } from "./media.js";
 import { tableNodes } from "./tables.js";
 
 const Document = Node.create({ name: "doc", topNode: true, content: "(block | top)+" });
@@ -96,6 +97,7 @@ export const nodes = [
   CodeBlock.extend({ addAttributes: () => ({ language: kept("language", "") }) }),
   ...tableNodes,
   ...kindNodes,
+  ...mediaNodes,
   HorizontalRule.extend({ name: "divider" }),
   HardBreak.extend({ name: "lineBreak" }),
   Text,

@@ -1,17 +1,16 @@
-// Brings picture files to the library and onto the sheet.
+// Brings files onto the sheet: pictures, sound, video and downloads by way of the library, texts as text.
 import { closeHistory } from "@tiptap/pm/history";
-import { putPicture } from "./picture.js";
-
-const KINDS = ["image/jpeg", "image/png", "image/webp"];
-
-export function picturesIn(transfer) {
-  return [...(transfer?.files || [])].filter((file) => file.type.startsWith("image/"));
-}
+import { arrive } from "./arriving.js";
+import { putItem } from "./media.js";
 
 const TEXTS = /\.(docx|odt|md|markdown|html?|txt)$/i;
 
 export function textsIn(transfer) {
   return [...(transfer?.files || [])].filter((file) => TEXTS.test(file.name));
+}
+
+export function mediaIn(transfer) {
+  return [...(transfer?.files || [])].filter((file) => !TEXTS.test(file.name));
 }
 
 // The text of files comes onto the sheet, one after the other; each says what came of it.
@@ -36,34 +35,21 @@ export async function bringTexts(editor, room, files, place, tell, offer) {
   }
 }
 
-async function send(address, file) {
-  const form = new FormData();
-  form.append("picture", file, file.name || "pasted.png");
-  const response = await fetch(address, { method: "POST", body: form, headers: { accept: "application/json" } });
-  const answer = await response.json().catch(() => ({}));
-  if (!response.ok) throw new Error(answer.message || "The picture could not be brought in; try again.");
-  return answer;
+// All at once, each at its place in the order they were chosen; one that fails does not stop the others.
+export function bringIn(editor, room, files, place) {
+  for (const file of files) arrive(editor, room, file, place, (item, at) => putItem(editor, room, at, item, files.length === 1));
 }
 
-// One after the other, each at its place; one that fails does not stop the others.
-export async function bringIn(editor, room, files, place, tell) {
-  let at = place;
-  for (const file of files) {
-    if (!KINDS.includes(file.type)) {
-      tell(`“${file.name}” is not a JPEG, PNG or WebP picture; choose one of these.`, true);
-      continue;
-    }
-    tell(`Bringing in ${file.name}…`);
-    try {
-      const answer = await send(room.to.pictures, file);
-      const end = editor.state.doc.content.size;
-      at = Math.min(at, end);
-      putPicture(editor, at, answer.src);
-      at += editor.state.doc.nodeAt(at)?.nodeSize || 0;
-      tell("");
-    } catch (error) {
-      const isAway = error instanceof TypeError;
-      tell(isAway ? `“${file.name}” could not be sent; the network is away. Try again when it is back.` : error.message, true);
-    }
+// Files of one gallery: it is put when the last of them is kept; those that fail are left out.
+export function bringGallery(editor, room, files, place, put) {
+  const kept = new Map();
+  let left = files.length;
+  for (const [index, file] of files.entries()) {
+    arrive(editor, room, file, place, (item, at) => kept.set(index, [item, at]), () => {
+      left -= 1;
+      if (left || !kept.size) return;
+      const rows = [...kept].sort(([one], [other]) => one - other).map(([, row]) => row);
+      put(rows.map(([item]) => item), Math.min(...rows.map(([, at]) => at)));
+    });
   }
 }

@@ -30,7 +30,6 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
 ENDINGS = {"docx": "docx", "odt": "odt", "md": "md", "markdown": "md", "html": "html", "htm": "html", "txt": "txt", "text": "txt"}
-PICTURES = ("jpg", "jpeg", "png", "webp")
 LARGEST_ARCHIVE = 200_000_000
 LARGEST_UNPACKED = 500_000_000
 MOST_MEMBERS = 2000
@@ -113,7 +112,7 @@ def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: by
         posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=read.settings.subtitle or "", body=document)
         settle(workshop, person, blog, post, read.settings)
     kept = post_store.by_id(workshop.db, post.id)
-    return Brought(kept.id, name, kept.title, kept.words, len(outline.pictures(document)), tuple(dict.fromkeys(notes)))
+    return Brought(kept.id, name, kept.title, kept.words, len(outline.items(document)), tuple(dict.fromkeys(notes)))
 
 
 def _dropped(dropped: Counter[str]) -> list[str]:

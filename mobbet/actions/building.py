@@ -79,7 +79,7 @@ def site_files(workshop: Workshop, blog: Blog, instant: int) -> Iterator[tuple[s
     """(path, bytes) of every page that everyone may read at that instant, made from the facts alone."""
     with workshop.db.reading():
         snapshot = SiteSnapshot(workshop.db, blog.id, instant)
-        plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.picture_files)
+        plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.item)
         for key in plan.all_keys():
             page = plan.page(key)
             if page is None or page.audience != EVERYONE:

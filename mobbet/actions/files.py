@@ -14,9 +14,10 @@ from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.states import DRAFT, IN_TIMETABLE, OUT
 from mobbet.core.timing import read_instant, wall
-from mobbet.store import people
+from mobbet.store import media, people
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
+from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 
@@ -63,6 +64,8 @@ def _fill(
     subtitle = settings.subtitle if settings.subtitle is not None else before.subtitle
     posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=subtitle, body=document)
     settle(workshop, person, blog, post, settings)
+    if settings.lead is not None:
+        posts.set_lead_picture(workshop, person, post.id, _lead(workshop, person, blog, settings.lead, folder))
     state = placing.state_of(workshop, post_store.by_id(workshop.db, post.id))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
@@ -70,6 +73,19 @@ def _fill(
     categories = tuple(post_store.categories(workshop.db, post.id))
     kept = post_store.by_id(workshop.db, post.id)
     return Brought(kept, placing.free_path(workshop, kept, blog, title, categories), DRAFT if is_new else state, tuple(notes))
+
+
+def _lead(workshop: Workshop, person: Person, blog: Blog, name: str, folder: Path | None) -> int | None:
+    """The picture of the library, or the file beside the text, that a post is to be shown by; None for ''."""
+    if not name:
+        return None
+    file = (folder / name).resolve() if folder else None
+    if file and file.is_relative_to(folder.resolve()) and file.is_file():
+        return library.add_picture(workshop, person, blog, file.name, file.read_bytes()).id
+    known = next((row for row in media.find(workshop.db, blog.id, Wanted(words=name, kind="picture"), 20) if row.name == name or f"media:{row.id}" == name), None)
+    if known is None:
+        raise BadInput(f"There is no picture “{name}” beside the file or in the library; check “lead” in the front matter.", "lead")
+    return known.id
 
 
 def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings) -> None:

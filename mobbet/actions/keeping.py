@@ -85,7 +85,7 @@ def _settle_placements(workshop: Workshop, blog: Blog, number: int) -> None:
     for placement_id, post_id in kept.placements_of(workshop.db, number, workshop.clock()):
         body = schema.load(placements.body(workshop.db, placement_id))
         whole = expanded(body, lambda other: kept.document(workshop.db, blog.id, other))
-        placements.set_mentions(workshop.db, placement_id, outline.pictures(whole), linked_posts(whole))
+        placements.set_mentions(workshop.db, placement_id, outline.items(whole), linked_posts(whole))
         placements.mark_unsettled(workshop.db, blog.id, post_id)
 
 

@@ -76,7 +76,8 @@ def _placement(
     kept = fixed(schema.load(revision.body))
     posts.set_body(workshop.db, post.id, revision.number, canonical(kept))
     document = expanded(kept, lambda number: kept_store.document(workshop.db, blog.id, number))
-    known = (media.by_id(workshop.db, number) for number in outline.pictures(document))
+    shown = dict.fromkeys([*outline.items(document), *([post.lead_media] if post.lead_media else [])])
+    known = (media.by_id(workshop.db, number) for number in shown)
     categories = tuple(posts.categories(workshop.db, post.id))
     return Placement(
         id=0, blog_id=blog.id, post_id=post.id, revision=post.revision, zone=zone,
@@ -88,7 +89,7 @@ def _placement(
         categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
         media=tuple(row.id for row in known if row and row.blog_id == blog.id),
         placed_by=person.id, placed_at=now, series_id=post.series_id, series_position=post.series_position,
-        links=linked_posts(document), kept=standing_copies(kept),
+        links=linked_posts(document), kept=standing_copies(kept), lead_media=post.lead_media,
     )  # fmt: skip
 
 
@@ -153,6 +154,12 @@ def state_of(workshop: Workshop, post: Post) -> str:
     """The state of a post now."""
     rows = placements.of_post(workshop.db, post.id)
     return state_at(showings(rows), workshop.clock(), post.aside_at is not None)
+
+
+def is_settled(workshop: Workshop, post: Post) -> bool:
+    """Whether readers get, or will get, the newest text of a post."""
+    now = workshop.clock()
+    return any(row.revision == post.revision and row.shows_until > now and row.shows_from < row.shows_until for row in placements.of_post(workshop.db, post.id))
 
 
 def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:

@@ -16,7 +16,7 @@ from mobbet.core.document.attributes import UNPRINTABLE
 from mobbet.core.errors import BadInput, Conflict
 from mobbet.core.revisions import Aged, to_drop
 from mobbet.core.timing import read_wall
-from mobbet.store import blogs, filing, people, posts, revisions
+from mobbet.store import blogs, filing, media, people, posts, revisions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post, Revision
@@ -79,11 +79,29 @@ def save_text(
         begun = before.begun_at if is_same_stretch else now
         number = post.revision + 1
         posts.add_revision(workshop.db, Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now), words)
+        media.set_post_media(workshop.db, post_id, _shown(document, post))
         if is_same_stretch:
             posts.drop_revision(workshop.db, post_id, before.number)
         elif before is not None:
             thin(workshop, post_id)
     return Saved(number, words, outline.minutes(words))
+
+
+def _shown(document: dict, post: Post) -> tuple[int, ...]:
+    """Everything of the library that a post shows, in its text or in lists."""
+    return (*outline.items(document), *([post.lead_media] if post.lead_media else []))
+
+
+def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id: int | None) -> None:
+    """Chooses the picture that a post is shown by in lists, share cards and feeds; None leaves it to the rule."""
+    post, blog = post_for(workshop, person, post_id)
+    row = media.by_id(workshop.db, media_id) if media_id is not None else None
+    if media_id is not None and (row is None or row.blog_id != blog.id or row.kind not in ("picture", "video")):
+        raise BadInput("That is no picture of this blog’s library; choose another one.", "lead")
+    with workshop.db.transaction():
+        posts.settle(workshop.db, post.id, workshop.clock(), lead_media=media_id)
+        document = schema.load(posts.body(workshop.db, post.id, post.revision))
+        media.set_post_media(workshop.db, post.id, _shown(document, posts.by_id(workshop.db, post.id)))
 
 
 def thin(workshop: Workshop, post_id: int) -> None:
@@ -109,6 +127,7 @@ def save_over(
         now = workshop.clock()
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
         posts.add_revision(workshop.db, revision, words)
+        media.set_post_media(workshop.db, post_id, _shown(document, post))
     return Saved(over + 1, words, outline.minutes(words))
 
 

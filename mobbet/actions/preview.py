@@ -64,10 +64,11 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
         description=post.description,
         categories=categories,
         tags=tuple(posts.tags(db, post.id)),
-        media=outline.pictures(body),
+        media=outline.items(body),
         links=linked_posts(body),
         series_id=post.series_id,
         series_position=post.series_position,
+        lead_media=post.lead_media,
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id

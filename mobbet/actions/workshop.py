@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from mobbet.core.errors import NotAllowed, NotFound
 from mobbet.publish.editions import Press
-from mobbet.services.contracts import Clock
+from mobbet.services.contracts import Clock, Collection, Fetcher, VideoHost
 from mobbet.settings import Settings
 from mobbet.store import blogs, posts
 from mobbet.store.blogs import Blog
@@ -19,7 +20,10 @@ from mobbet.store.shelf import Shelf
 
 @dataclass
 class Workshop:
-    """One data folder in use. `on_change` is called after facts changed, to wake the scheduler."""
+    """One data folder in use. `on_change` is called after facts changed, to wake the scheduler.
+
+    Pictures that come in are looked at one at a time, under `looking`, so that memory stays small.
+    """
 
     settings: Settings
     db: Database
@@ -27,7 +31,11 @@ class Workshop:
     pages: Shelf
     press: Press
     clock: Clock
+    fetch: Fetcher
+    collection: Collection
+    videos: VideoHost
     on_change: Callable[[], None] = field(default=lambda: None)
+    looking: threading.Lock = field(default_factory=threading.Lock)
 
 
 def blog_for(workshop: Workshop, person: Person, slug: str) -> Blog:

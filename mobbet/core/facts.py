@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mobbet.core.media.kinds import ENDING
+
 
 @dataclass(frozen=True)
 class House:
@@ -38,7 +40,8 @@ class OutPost:
     """A post as readers get it at one instant. Categories and tags are numbers, the main category first.
 
     `goes_out` orders it in lists; `updated` is when the text that is shown now came out. `links` are the
-    posts its text leads to, `kept` the standing copies it shows, each with its version.
+    posts its text leads to, `kept` the standing copies it shows, each with its version; `lead_media` is the picture
+    it is shown by in lists, where one was chosen.
     """
 
     id: int
@@ -60,25 +63,61 @@ class OutPost:
     kept: tuple[tuple[int, int], ...] = ()
     series_id: int | None = None
     series_position: int = 0
+    lead_media: int | None = None
 
 
 @dataclass(frozen=True)
 class PictureFile:
-    """One derivative of a picture: its size in pixels, MIME type and content hash."""
+    """One file made of an item for readers: its size in pixels (0 where it has none), MIME type, content hash and use.
+
+    `use` is 'whole' for a picture as it is, the name of a cut, or 'sound', 'video', 'captions', 'wave', 'file'.
+    """
 
     media_id: int
     width: int
     height: int
     type: str
     hash: str
+    use: str = "whole"
 
     @property
     def path(self) -> str:
         """Its address below the blog's, by content, so that it can be kept for ever."""
-        return f"/media/{self.hash[:24]}-{self.width}.{ENDINGS[self.type]}"
+        parts = (self.hash[:24], str(self.media_id), "" if self.use == "whole" else self.use, str(self.width or ""))
+        return f"/media/{'-'.join(part for part in parts if part)}.{ENDING[self.type]}"
+
+    @property
+    def key(self) -> str:
+        """Its name in the plan."""
+        return f"media/{self.media_id}/{self.use}/{self.type}/{self.width}"
 
 
-ENDINGS = {"image/webp": "webp", "image/jpeg": "jpg", "image/png": "png"}
+@dataclass(frozen=True)
+class Item:
+    """What pages may show of an item of the library: nothing of where and when it was taken is here.
+
+    Sizes are in pixels, `seconds` the length of sound and video; `colour` and `tiny` are what shows until
+    a picture has loaded; `version` grows with everything else.
+    """
+
+    id: int
+    kind: str
+    name: str
+    type: str
+    width: int
+    height: int
+    bytes: int
+    seconds: float
+    colour: str
+    tiny: tuple[str, ...]
+    transcript: str
+    version: int
+    files: tuple[PictureFile, ...]
+
+    def of(self, use: str, type: str = "") -> tuple[PictureFile, ...]:
+        """The files for a use, by width; of one type, where one is named."""
+        found = (file for file in self.files if file.use == use and (not type or file.type == type))
+        return tuple(sorted(found, key=lambda file: file.width))
 
 
 def list_keys(categories_with_parents: tuple[int, ...], tags: tuple[int, ...], month: str) -> tuple[str, ...]:

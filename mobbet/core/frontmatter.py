@@ -31,6 +31,7 @@ class Settings:
     excerpt: str | None = None
     description: str | None = None
     visibility: str | None = None
+    lead: str | None = None
 
 
 @dataclass(frozen=True)
@@ -114,4 +115,5 @@ _READERS = {
     "excerpt": _word,
     "description": _word,
     "visibility": _visibility,
+    "lead": _word,
 }

@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
+import io
+import json
 import shutil
 import tempfile
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import yaml
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import files, keeping, placing, posts
+from mobbet.actions import files, getting, keeping, library, placing, posts, working
 from mobbet.actions.people import add_person
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.timing import local, wall
 from mobbet.demo.drawings import DRAWINGS, draw
+from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.services.stand_ins.clock import SetClock
+from mobbet.store import media
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
+from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 from mobbet.wiring import open_folder
 
@@ -40,6 +45,13 @@ SAFETY = """~~~ mobbet:callout sign=stop tint=clay title="Before you begin"
 Pull the plug, and keep it where you can see it. If the flex is warm, wet or gnawed, stop and bring us the whole thing.
 ~~~
 """
+FUSES = "Rating,Where,How to tell\n3 A,lamps and radios,ceramic in a plug\n13 A,kettles and heaters,ceramic in a plug\nF,instruments,glass with a hair inside\nT,motors,glass that waits a moment\n"
+DESCRIBED = {
+    "lamp": ("A desk lamp with a red shade on a bench", "lamp, bench"), "clock": ("A round kitchen clock with black hands", "clock"),
+    "zip": ("A dark zip half open, with a red slider", "zip, textiles"), "radio": ("An old table radio with a round dial", "radio"),
+    "gears": ("Gears and screws laid out on a sheet", "clock, parts"), "fuse": ("Five small fuses in a row", "fuse, parts"),
+    "ferry": ("The ferry at the quay", "ferry"), "birds": ("Birds over grey water", "birds"),
+}  # fmt: skip
 FACTS = "telephone: 555 0142\nnext-session: Thursday, from six to nine\nplace: the net loft, Port Alder"
 LINK_RULES = "harbour-shop.example paid"
 
@@ -88,14 +100,52 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         workshop, ines, name="Alder Ferry Log", address="ferry-log", zone="Atlantic/Azores", home=f"{origin}/b/ferry-log/",
         tagline="Crossings, weather and birds, from the deck", look="ferry",
     )  # fmt: skip
+    items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
     keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
     blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
     for blog in (bench, log):
         for told in _told(POSTS / f"{blog.slug}.md", blog, now):
-            _post(workshop, clock, ines, blog, told, drawings, now)
+            _post(workshop, clock, ines, blog, replace(told, source=_with_items(told.source, items[blog.id])), drawings, now)
         clock.instant = now
+        _describe(workshop, ines, blog)
+        working.work_all(workshop)
         placing.publish(workshop, blog)
     workshop.db.close()
+
+
+def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str]:
+    """The sounds, the clip and the files of the bench, and one video of a provider: {its name in the texts: what stands for it}."""
+    found = {}
+    for name, body, about in (
+        ("good-motor.wav", good_motor(), {"caption": "A good motor", "transcript": "An even hum that does not change.", "labels": "motor"}),
+        ("bad-motor.wav", bad_motor(), {"caption": "A bad motor", "transcript": "A hum that grows slower, with a knock at every turn.", "labels": "motor"}),
+        ("switch.mp4", CLIP.read_bytes(), {"caption": "A switch, thrown three times", "labels": "switch"}),
+        ("fuses.csv", FUSES.encode(), {"caption": "The table of fuses, to print", "labels": "fuse"}),
+    ):
+        item = library.add_stream(workshop, owner, blog, name, io.BytesIO(body), licence="own", credit="The Mending Bench", **about)
+        found[f"item:{name}"] = f"media:{item.id}"
+    clip = found["item:switch.mp4"].removeprefix("media:")
+    library.set_captions(workshop, owner, int(clip), "0:01.5 - 0:03 On\n0:03 - 0:04.5 Off\n0:04.5 - 0:06 On again")
+    attrs = getting.embed(workshop, owner, blog.slug, "https://reel.example/watch/eye-splice")
+    found["embed:eye-splice"] = " ".join(f"{name}={json.dumps(value, ensure_ascii=False)}" for name, value in attrs.items())
+    getting.from_collection(workshop, owner, blog.slug, "15")
+    getting.from_collection(workshop, owner, blog.slug, "21")
+    return found
+
+
+def _with_items(source: str, items: dict[str, str]) -> str:
+    for name, stands_for in items.items():
+        source = source.replace(name, stands_for)
+    return source
+
+
+def _describe(workshop: Workshop, owner: Person, blog: Blog) -> None:
+    """What the library knows of the drawings: some are described, some are not yet."""
+    for row in media.find(workshop.db, blog.id, Wanted(kind="picture"), 100):
+        stem = row.name.rpartition(".")[0]
+        if stem in DESCRIBED:
+            alt, labels = DESCRIBED[stem]
+            library.describe(workshop, owner, row.id, alt=alt, labels=labels, licence="own", credit="The Mending Bench")
 
 
 def _told(file: Path, blog: Blog, now: int) -> list[Told]:

@@ -10,7 +10,7 @@ from mobbet.core.canonical import digest
 from mobbet.core.document import outline
 from mobbet.core.document.html import Html
 from mobbet.core.document.links import media_number
-from mobbet.core.facts import OutPost, PictureFile
+from mobbet.core.facts import Item, OutPost
 from mobbet.core.fill_ins import values
 from mobbet.core.timing import day_in_words, iso
 
@@ -18,6 +18,8 @@ if TYPE_CHECKING:
     from mobbet.publish.values import Snapshot
 
 MOST_CARDS = 20_000
+WIDE_ENOUGH = 480
+"""The width in pixels from which a picture of the text leads its post."""
 
 
 @dataclass(frozen=True)
@@ -37,7 +39,7 @@ class Card:
     description: str
     form: str
     quotation: str
-    picture: tuple[PictureFile, ...]
+    picture: Item | None
     alt: str
     words: int
     minutes: int
@@ -66,9 +68,9 @@ class Cards:
 
     def _make(self, post: OutPost) -> Card:
         body = self._snapshot.body(post)
-        lead = outline.lead(body)
-        number = media_number(lead.src)
-        files = tuple(self._snapshot.picture_files(number)) if number is not None else ()
+        lead = outline.lead(body, lambda number: self._is_wide(number))
+        item, alt = self._lead_item(post, lead)
+        form = "picture" if post.lead_media and item else lead.form
         words = outline.count_words(body)
         main = self._snapshot.categories.get(post.categories[0]) if post.categories else None
         card = Card(
@@ -83,10 +85,10 @@ class Cards:
             updated_iso=iso(post.updated),
             teaser=escape(post.excerpt, quote=False) or outline.teaser_html(body, Html(fill=self.fill(post).get, is_page=True)),
             description=post.description or post.excerpt or outline.teaser_text(body) or post.subtitle or post.title,
-            form=lead.form if files or lead.form != "picture" else "text",
+            form=form if item or form != "picture" else "text",
             quotation=lead.words,
-            picture=files,
-            alt=lead.alt,
+            picture=item,
+            alt=alt,
             words=words,
             minutes=outline.minutes(words),
             category=main.name if main else "",
@@ -94,8 +96,24 @@ class Cards:
             audience=post.audience,
             fill=tuple(self.fill(post).items()),
         )
-        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), post.media, post.kept]
+        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept]
         return Card(**{**card.__dict__, "digest": digest(facts)})
+
+    def _is_wide(self, number: int) -> bool:
+        """Whether a picture is wide enough to be shown large."""
+        item = self._snapshot.item(number)
+        return item is not None and item.kind in ("picture", "video") and bool(item.of("whole")) and item.width >= WIDE_ENOUGH
+
+    def _lead_item(self, post: OutPost, lead: outline.Lead) -> tuple[Item | None, str]:
+        """The picture that a post is shown by, chosen or taken by rule, and its alternative text."""
+        number = post.lead_media or media_number(lead.src)
+        item = self._snapshot.item(number) if number is not None else None
+        return (item, lead.alt) if item and item.of("whole") else (None, "")
+
+    def _versions(self, post: OutPost) -> list[tuple[int, int]]:
+        """The version of everything of the library that a post shows."""
+        found = (self._snapshot.item(number) for number in post.media)
+        return [(item.id, item.version) for item in found if item]
 
     def fill(self, post: OutPost) -> dict[str, str]:
         """The values of the fill-ins in a post."""

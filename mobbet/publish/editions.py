@@ -122,7 +122,7 @@ class Press:
                 keys: Iterable[str] = dict.fromkeys([*plan.all_keys(), *editions.keys(self._db, blog_id)])
             else:
                 keys = sorted(plan.touched(states))
-            rows = _Rows(self._db, self._pages, Renderer(snapshot.house, snapshot.picture_files), blog_id, house, full)
+            rows = _Rows(self._db, self._pages, Renderer(snapshot.house, snapshot.item), blog_id, house, full)
             for key in keys:
                 rows.take(key, plan.page(key))
             kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable
+from dataclasses import replace
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 from urllib.parse import urlsplit
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
@@ -13,28 +15,30 @@ from markupsafe import Markup
 
 from mobbet.core.addresses import up
 from mobbet.core.canonical import digest
-from mobbet.core.document.html import Html, Rendition
+from mobbet.core.document.html import Html
+from mobbet.core.document.html_media import PICTURE_SETTINGS, picture_html
 from mobbet.core.document.links import media_number, post_number
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.review import structured
 from mobbet.core.document.write import to_html
-from mobbet.core.facts import House, PictureFile
+from mobbet.core.facts import House, Item
 from mobbet.core.link_rules import relations
 from mobbet.core.timing import month_name
 from mobbet.publish import design, feeds
 from mobbet.publish.cards import Card
+from mobbet.publish.pictures import playing, rendition, share_picture
 from mobbet.publish.values import Page
 from mobbet.publish.rendered import Rendered
 
 PACKAGE = Path(__file__).parent.parent
-TEXT_WIDTH = "(min-width: 43rem) 40rem, 100vw"
-FIRST_WIDTH = "(min-width: 67.5rem) 33.5rem, (min-width: 46rem) 50vw, 100vw"
-SMALL_WIDTH = "7.4rem"
+FIRST_WIDTH = "(min-width: 67.5rem) 32.9rem, (min-width: 46rem) calc(52.8vw - 2.7rem), calc(100vw - 2.3rem)"
+SMALL_WIDTH = "(min-width: 46rem) 7.4rem, 5.6rem"
+"""How wide the pictures of lists are, as page.css has them."""
 HTML = "text/html; charset=utf-8"
 
 
-PictureFiles = Callable[[int], list[PictureFile]]
-"""Answers with the files of a picture of the library."""
+Items = Callable[[int], Item | None]
+"""Answers with an item of the library."""
 
 
 @lru_cache(maxsize=1)
@@ -44,7 +48,7 @@ def version() -> str:
         path
         for folder in ("publish", "core")
         for path in (PACKAGE / folder).rglob("*")
-        if path.suffix in (".py", ".html", ".css", ".woff2", ".svg")
+        if path.suffix in (".py", ".html", ".css", ".js", ".woff2", ".svg")
     )
     return digest([[str(path.relative_to(PACKAGE)), hashlib.sha256(path.read_bytes()).hexdigest()] for path in files])
 
@@ -55,15 +59,15 @@ def house_digest(house: House) -> str:
 
 
 class Renderer:
-    """Renders pages of one blog. `files` answers with a picture's files.
+    """Renders pages of one blog. `items` answers with what is in its library.
 
     `root` is None for relative links; where a page's own place is not known (a not-found page), it
     is the address of the blog on its server.
     """
 
-    def __init__(self, house: House, files: PictureFiles, root: str | None = None) -> None:
+    def __init__(self, house: House, items: Items, root: str | None = None) -> None:
         self._house = house
-        self._files = files
+        self._items = items
         self._root = root
 
     def render(self, page: Page) -> Rendered:
@@ -80,7 +84,7 @@ class Renderer:
             to=lambda path: (root + path[1:]) if path != "/" else root,
             absolute=self.absolute,
             list_picture=lambda card, is_first, index: self._list_picture(card, is_first, index, root),
-            share_picture=_share_picture,
+            share_picture=lambda card: share_picture(card.picture),
             structured=self._structured,
             **more,
         )
@@ -95,7 +99,8 @@ class Renderer:
         context = page.context
         html = self.html_of(context.card, context.links, lambda path: root + path[1:] if path != "/" else root)
         reviews = [structured(node["attrs"], context.card.author) for node in walk(context.body) if node["type"] == "review"]
-        return self.template(page, body=Markup(to_html(context.body, html)), reviews=reviews)
+        body = to_html(context.body, html)
+        return self.template(page, body=Markup(body), reviews=reviews, has_media=_has_media(context.body), has_frames=' data-frame="' in body)
 
     def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:
         """What the text of a post is written with; `link` makes an address of a path."""
@@ -106,22 +111,24 @@ class Renderer:
                 return href, relations(href, self._house.link_rules)
             return (link(links[number]) + href.partition(":")[2].lstrip("0123456789"), ()) if number in links else None
 
-        return Html(lambda src: self._rendition(src, link), address, dict(card.fill).get, is_page=True)
+        return Html(
+            lambda src, sizes: self._of(src, lambda item: rendition(item, sizes, link)), lambda src: self._of(src, lambda item: playing(item, link)),
+            address, dict(card.fill).get, is_page=True, language=self._house.language,
+        )  # fmt: skip
 
     def feed(self, page: Page) -> Rendered:
-        return feeds.render(page, self._house, self.absolute, lambda card, links: self.html_of(card, links, self.absolute))
+        return feeds.render(page, self._house, self.absolute, lambda card, links: replace(self.html_of(card, links, self.absolute), is_feed=True))
 
-    def _rendition(self, src: str, link: Callable[[str], str]) -> Rendition | None:
+    def _of(self, src: str, offer: Callable[[Item], Any]) -> Any:
+        """What is offered of an item of the library; None for one that is unknown."""
         number = media_number(src)
-        files = self._files(number) if number is not None else []
-        return rendition(files, TEXT_WIDTH, link) if files else None
+        item = self._items(number) if number is not None else None
+        return offer(item) if item else None
 
     def _list_picture(self, card: Card, is_first: bool, index: int, root: str) -> Markup:
-        best = rendition(list(card.picture), FIRST_WIDTH if is_first else SMALL_WIDTH, lambda path: root + path[1:])
-        loading = 'fetchpriority="high"' if is_first else ('loading="lazy"' if index > 4 else "")
-        return Markup('<img src="{}" srcset="{}" sizes="{}" width="{}" height="{}" alt="" {}>').format(
-            best.src, best.srcset, best.sizes, best.width, best.height, Markup(loading)
-        )
+        use, sizes = ("lead", FIRST_WIDTH) if is_first else ("thumb", SMALL_WIDTH)
+        best = rendition(card.picture, sizes, lambda path: root + path[1:], use)
+        return Markup(picture_html(best, "", "high" if is_first else "soon" if index <= 4 else ""))
 
     def _structured(self, card: Card) -> dict[str, object]:
         """schema.org BlogPosting."""
@@ -138,23 +145,19 @@ class Renderer:
             "mainEntityOfPage": self.absolute(card.path),
             "isPartOf": {"@type": "Blog", "name": self._house.name, "url": self._house.home},
         }
-        share = _share_picture(card)
+        share = share_picture(card.picture)
         if share:
             facts["image"] = self.absolute(share.path)
         return facts
 
 
-def rendition(files: list[PictureFile], sizes: str, link: Callable[[str], str]) -> Rendition:
-    """How a picture with these files (at least one) is offered: WebP in all widths, 800 px by default."""
-    webp = sorted((file for file in files if file.type == "image/webp"), key=lambda file: file.width) or files
-    usual = next((file for file in webp if file.width >= 800), webp[-1])
-    srcset = ", ".join(f"{link(file.path)} {file.width}w" for file in webp)
-    return Rendition(link(usual.path), webp[-1].width, webp[-1].height, srcset, sizes)
-
-
-def _share_picture(card: Card) -> PictureFile | None:
-    """The picture for share cards: the one file that is not WebP, which every service reads."""
-    return next((file for file in card.picture if file.type != "image/webp"), None)
+def _has_media(body: dict[str, Any]) -> bool:
+    """Whether a text shows more than plain pictures, which a style sheet of its own is for."""
+    for node in walk(body):
+        is_set = node["type"] == "picture" and any(node["attrs"][name] != usual for name, usual in PICTURE_SETTINGS.items())
+        if is_set or node["type"] in ("gallery", "sound", "video", "embed", "file"):
+            return True
+    return False
 
 
 @lru_cache(maxsize=1)

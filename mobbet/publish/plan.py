@@ -9,7 +9,7 @@ Each page has a *key* that says what it is of:
     subjects/, archive/, missing/
     feed/atom, feed/rss, feed/json
     sitemap/index, sitemap/2026-11/1, robots/
-    media/17/image/webp/800  a picture's file
+    media/17/whole/image/webp/800  a file of an item of the library, by its use
     asset/site.css           a file of the design
 
 `page(snapshot, key)` is the page at that key, or None when there is none at the snapshot's instant.
@@ -68,7 +68,8 @@ class Plan:
             yield from self.media_keys(media_id)
 
     def media_keys(self, media_id: int) -> list[str]:
-        return [f"media/{media_id}/{file.type}/{file.width}" for file in self.snapshot.picture_files(media_id)]
+        item = self.snapshot.item(media_id)
+        return [file.key for file in item.files] if item else []
 
     def _former_keys(self, post_id: int) -> list[str]:
         return [f"former/{path}" for path in self.snapshot.former_paths(post_id)]
@@ -87,6 +88,7 @@ class Plan:
             "goes_out": post.goes_out,
             "lists": list(list_keys(categories, post.tags, month)) if post.audience == EVERYONE else [],
             "media": list(post.media),
+            "files": [key for media_id in post.media for key in self.media_keys(media_id)],
             "audience": post.audience,
             "series": [post.series_id, post.series_position] if post.series_id else None,
         }
@@ -109,6 +111,7 @@ class Plan:
                 keys.add(f"former/{state['path']}")
                 for media_id in state["media"]:
                     keys.update(self.media_keys(media_id))
+                keys.update(state.get("files", ()))
                 if "all" in state["lists"]:
                     keys.update(self._neighbours(state["goes_out"], post_id))
             for name in {*(before or {}).get("lists", ()), *(now or {}).get("lists", ())}:
@@ -286,11 +289,10 @@ class Plan:
         return Page(key, "/robots.txt", "robots", None, None)
 
     def media(self, key: str, rest: str) -> Page | None:
-        media_id, main_type, sub_type, width = rest.split("/")
-        audience = widest(self.snapshot.media_audiences(int(media_id)))
-        files = self.snapshot.picture_files(int(media_id))
-        file = next((f for f in files if f.type == f"{main_type}/{sub_type}" and f.width == int(width)), None)
-        return Page(key, file.path, "media", file.hash, file, audience) if file and audience else None
+        item = self.snapshot.item(int(rest.partition("/")[0]))
+        file = next((file for file in item.files if file.key == key), None) if item else None
+        audience = widest(self.snapshot.media_audiences(item.id)) if file else None
+        return Page(key, file.path, "media", file.hash, file, audience) if audience else None
 
     def asset(self, key: str, name: str) -> Page | None:
         asset = next((asset for asset in ASSETS if asset.name == name), None)

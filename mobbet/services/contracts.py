@@ -2,10 +2,81 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Protocol
+
+from mobbet.core.embeds import Found
 
 
 class Clock(Protocol):
     """Tells the present instant, in whole seconds since 1970 UTC. The real one stands in `wiring`."""
 
     def __call__(self) -> int: ...
+
+
+@dataclass(frozen=True)
+class Fetched:
+    """What an address answered with: its last address after redirects, a file name, its bytes."""
+
+    address: str
+    name: str
+    body: bytes
+
+
+class Fetcher(Protocol):
+    """Gets what lies at a public address. Raises BadInput for one that is not public, does not answer or is too large."""
+
+    def __call__(self, address: str, most_bytes: int) -> Fetched: ...
+
+
+@dataclass(frozen=True)
+class Offered:
+    """A picture that a collection offers: its number there, what it shows, by whom, and under which licence."""
+
+    id: str
+    title: str
+    credit: str
+    licence: str
+    page: str
+    width: int
+    height: int
+    thumb: str
+
+
+class Collection(Protocol):
+    """A searchable collection of pictures. `thumb` of what it offers is an address of this server, or a data-free path."""
+
+    name: str
+
+    def search(self, words: str) -> list[Offered]: ...
+    def find(self, id: str) -> Offered | None: ...
+    def take(self, id: str) -> Fetched: ...
+    def small(self, id: str) -> bytes: ...
+
+
+@dataclass(frozen=True)
+class Told:
+    """What a provider says of a video or a sound (oEmbed): title, by whom, size in pixels, and its poster's bytes."""
+
+    title: str
+    by: str
+    width: int
+    height: int
+    poster: bytes
+
+
+@dataclass(frozen=True)
+class OfferedVideo:
+    """A video or sound that a host offers: its page's address, its title, by whom, and its length in seconds."""
+
+    address: str
+    title: str
+    by: str
+    seconds: int
+
+
+class VideoHost(Protocol):
+    """Providers of video and sound: what they offer, and what they say of one. Raises BadInput when they say nothing."""
+
+    def search(self, words: str) -> list[OfferedVideo]: ...
+    def tell(self, found: Found) -> Told: ...

@@ -40,6 +40,7 @@ class Placement:
     series_position: int = 0
     links: tuple[int, ...] = ()
     kept: tuple[int, ...] = ()
+    lead_media: int | None = None
 
 
 _LISTS = ("categories", "tags", "media", "links", "kept")

@@ -29,6 +29,7 @@ class Post:
     series_id: int | None = None
     series_position: int = 0
     is_template: int = 0
+    lead_media: int | None = None
 
 
 @dataclass(frozen=True)
@@ -71,7 +72,7 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
-DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template")
+DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media")
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:

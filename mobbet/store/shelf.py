@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import hashlib
 import os
+import tempfile
 import threading
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 
 from mobbet.core.errors import Broken
@@ -48,6 +51,38 @@ class Shelf:
                 self._write(path, content)
                 new.append(path)
         return digest, new
+
+    def take(self, file: Path) -> tuple[str, list[Path]]:
+        """Lays a file of this disk down under the hash of its content; the file itself is gone after it."""
+        with file.open("rb") as opened:
+            digest = hashlib.file_digest(opened, "sha256").hexdigest()
+        path = self.path(digest)
+        if path.exists():
+            file.unlink(missing_ok=True)
+            return digest, []
+        path.parent.mkdir(parents=True, exist_ok=True)
+        os.replace(file, path)
+        return digest, [path]
+
+    @contextmanager
+    def incoming(self) -> Iterator[Path]:
+        """A place on the same disk for a file that is still being written; what is left there is swept away."""
+        folder = self.folder / ".incoming"
+        folder.mkdir(exist_ok=True)
+        handle, name = tempfile.mkstemp(dir=folder)
+        os.close(handle)
+        try:
+            yield Path(name)
+        except OSError as error:
+            raise Broken(f"{folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
+        finally:
+            Path(name).unlink(missing_ok=True)
+
+    def sweep(self, older_than: float) -> None:
+        """Removes what was left in the incoming place by programs that were ended, if changed before that time."""
+        for left in (self.folder / ".incoming").glob("*"):
+            if left.stat().st_mtime < older_than:
+                left.unlink(missing_ok=True)
 
     def sync(self, paths: list[Path]) -> None:
         """Returns when these files are on the disk itself."""

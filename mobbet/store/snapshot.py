@@ -9,14 +9,14 @@ from typing import Any
 
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
-from mobbet.core.facts import House, OutPost, PictureFile, Subject
+from mobbet.core.facts import House, Item, OutPost, Subject
 from mobbet.store import blogs, filing, media
 from mobbet.store.database import Database, Row
 
 _POST = """
 SELECT placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
     zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
-    placement.series_id, placement.series_position
+    placement.series_id, placement.series_position, placement.lead_media
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """
@@ -30,6 +30,7 @@ class SiteSnapshot:
         self._blog = blogs.by_id(db, blog_id)
         self.instant = instant
         self._counts: dict[str, int] = {}
+        self._items: dict[int, Item | None] = {}
 
     @cached_property
     def house(self) -> House:
@@ -152,8 +153,11 @@ class SiteSnapshot:
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
         return [Subject(tag.id, tag.name, tag.slug) for tag in filing.tags(self._db, list(numbers))]
 
-    def picture_files(self, media_id: int) -> list[PictureFile]:
-        return media.files(self._db, media_id)
+    def item(self, media_id: int) -> Item | None:
+        """An item of this blog's library; asked for once."""
+        if media_id not in self._items:
+            self._items[media_id] = media.item(self._db, self._blog.id, media_id)
+        return self._items[media_id]
 
     def media_audiences(self, media_id: int) -> list[str]:
         """The audiences of the posts that show a picture at the instant."""

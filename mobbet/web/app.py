@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
+from typing import Protocol
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -11,24 +12,35 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse, Response
 from starlette.types import ASGIApp, Receive, Scope, Send
 
+from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
 from mobbet.web import links, static_files
 from mobbet.web.contexts import ErrorPage
 from mobbet.web.rendering import page
-from mobbet.web.routes import desk, documents, keeping, library, past, preview, session, site, write
+from mobbet.web.routes import desk, documents, items, keeping, library, past, preview, session, site, write
 from mobbet.web.routes.session import see_other
 from mobbet.web.scheduler import Scheduler
 from mobbet.web.security import Guard
 from mobbet.web.session import SignInFirst
-from mobbet.web.site import Site
+from mobbet.web.site import Site, token_in
+
+class Service(Protocol):
+    """Something that runs beside the app."""
+
+    def start(self) -> None: ...
+    def stop(self) -> None: ...
+
 
 STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
 HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
 
 
-def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None) -> ASGIApp:
-    """The whole of Mobbet as one ASGI app. With `exact_time` its scheduler publishes what falls due."""
+def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None, worker: Service | None = None) -> ASGIApp:
+    """The whole of Mobbet as one ASGI app.
+
+    With `exact_time` its scheduler publishes what falls due; `worker` runs while the app does.
+    """
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -37,20 +49,26 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
             return
         scheduler = Scheduler(workshop, exact_time)
         workshop.on_change = scheduler.wake
-        scheduler.start()
+        services = [scheduler, *([worker] if worker else [])]
+        for service in services:
+            service.start()
         yield
-        scheduler.stop()
+        for service in services:
+            service.stop()
 
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
     app.state.workshop = workshop
-    for module in (static_files, session, desk, site, write, documents, keeping, past, library, preview):
+    for module in (static_files, session, desk, site, write, documents, keeping, past, library, items, preview):
         app.include_router(module.router)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)
     app.add_exception_handler(Broken, _refused)
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(RequestValidationError, _not_understood)
-    return _Fork(Guard(app), Site(workshop))
+    limits = workshop.settings.limits
+    largest = 1_000_000 * max(limits.picture_megabytes, limits.file_megabytes)
+    guard = Guard(app, largest, lambda headers: person_of(workshop, token_in(headers)) is not None)
+    return _Fork(guard, Site(workshop))
 
 
 class _Fork:

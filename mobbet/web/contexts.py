@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import ClassVar
 
 from mobbet.store.blogs import Blog
@@ -179,6 +179,7 @@ class Docket:
     slug: str
     proposed_slug: str
     excerpt: str
+    leads: list[Choice]
     description: str
     goes_out_wall: str
     comes_down_wall: str
@@ -204,6 +205,8 @@ class WritePage:
     words: str
     revision: int
     room: dict[str, object]
+    limits: str
+    licences: list[Choice]
 
 
 @dataclass(frozen=True)
@@ -316,7 +319,111 @@ class HouseStylePage:
     problem_field: str = ""
 
 
+@dataclass(frozen=True)
+class FilterWord:
+    """One changeable word of a filter's sentence, with the words before it."""
+
+    before: str
+    name: str
+    label: str
+    choices: list[Choice]
+
+
+@dataclass(frozen=True)
+class ShelfLine:
+    """One item on the sheet of thumbnails, in words. `thumb` is an address ('' for none), `progress` in percent."""
+
+    id: int
+    name: str
+    title: str
+    kind: str
+    facts: str
+    uses: str
+    problem: str
+    progress: int | None
+    thumb: str
+    alt: str
+    caption: str
+    credit: str
+    wave: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class LibraryRows:
+    TEMPLATE: ClassVar = "library_rows.html"
+    lines: list[ShelfLine]
+    total: int
+    more: str
+    start: int
+    is_all: bool
+    is_aside: bool
+
+
+@dataclass(frozen=True)
+class LibraryPage:
+    TEMPLATE: ClassVar = "library.html"
+    bar: Bar
+    words: str
+    sentence: list[FilterWord]
+    rows: LibraryRows
+    room: str
+    limits: str
+    limits_data: dict[str, int]
+
+
+@dataclass(frozen=True)
+class DescribePage:
+    TEMPLATE: ClassVar = "describe.html"
+    bar: Bar
+    lines: list[ShelfLine]
+
+
+@dataclass(frozen=True)
+class ReachShown:
+    """What replacing an item would change."""
+
+    other: int
+    posts: list[tuple[str, str]]
+    placed: int
+    kept: tuple[str, ...]
+    pages: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True)
+class ItemPage:
+    TEMPLATE: ClassVar = "item.html"
+    bar: Bar
+    line: ShelfLine
+    values: dict[str, str]
+    facts: list[tuple[str, str]]
+    licences: list[Choice]
+    uses: list[tuple[str, str, str]]
+    kept: list[tuple[int, str]]
+    state: str
+    is_aside: bool
+    is_picture: bool
+    has_camera: bool
+    editing: dict[str, object]
+    frames: list[tuple[float, str, bool]]
+    captions: str
+    others: list[tuple[int, str]]
+    message: str = ""
+    problem: str = ""
+    problem_field: str = ""
+    typed: dict[str, str] = field(default_factory=dict)
+    reach: ReachShown | None = None
+
+
+@dataclass(frozen=True)
+class StandInFrame:
+    TEMPLATE: ClassVar = "stand_in_frame.html"
+    title: str
+    by: str
+    seconds: int
+    host: str
+
+
 PAGES: tuple[type, ...] = (
     FirstRunPage, SignInPage, ErrorPage, DeskRows, MoreRows, DeskPage, Actions, Docket, WritePage, PreviewPage, AccountPage, SitePage,
-    RevisionsPage, BringInPage, KeptPage, HouseStylePage,
+    RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
 )  # fmt: skip

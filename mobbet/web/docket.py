@@ -7,14 +7,20 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.addresses import make_slug
 from mobbet.core.audience import VISIBILITIES, audience_of
+from mobbet.core.document import outline, schema
+from mobbet.core.document.links import media_number
 from mobbet.core.filing import trail, tree
 from mobbet.core.timing import instant_of_wall, time_in_words
-from mobbet.store import filing, people, placements, posts, series
+from mobbet.publish.cards import WIDE_ENOUGH
+from mobbet.store import filing, media, people, placements, posts, series
 from mobbet.store.blogs import Blog
+from mobbet.store.media import Wanted
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web import links
 from mobbet.web.contexts import Actions, Choice, Docket, Setting
+
+MOST_LEADS = 12
 
 STATE_WORDS = {
     states.DRAFT: "A draft",
@@ -52,7 +58,8 @@ def docket_of(
     path = free_path(workshop, post, blog, post.title, tuple(chosen))
     path_start, slug = path.rstrip("/").rsplit("/", 1)
     changes = _changes(post, chosen, [tag.id for tag in tags], live)
-    settings = {**_settings(post, blog, state, live, author, slug, now), "series": _series(workshop, post)}
+    leads, lead = _leads(workshop, post)
+    settings = {**_settings(post, blog, state, live, author, slug, now), "series": _series(workshop, post), "lead": lead}
     return Docket(
         post_id=post.id,
         state=state,
@@ -72,6 +79,7 @@ def docket_of(
         slug=post.slug,
         proposed_slug=make_slug(post.title, "") or slug,
         excerpt=post.excerpt,
+        leads=leads,
         description=post.description,
         goes_out_wall=post.goes_out_wall or "",
         comes_down_wall=post.comes_down_wall or "",
@@ -112,6 +120,20 @@ def _series(workshop: Workshop, post: Post) -> Setting:
     number = next((at for at, (post_id, _, _) in enumerate(parts, 1) if post_id == post.id), 1)
     words = f"part {number} of {len(parts)} in {series.name_of(workshop.db, post.series_id)}"
     return Setting("series", words, f"Change the series: {words}")
+
+
+def _leads(workshop: Workshop, post: Post) -> tuple[list[Choice], Setting]:
+    """The pictures a post may be shown by, those of its text first, and the one it is shown by now."""
+    document = schema.load(posts.body(workshop.db, post.id, post.revision))
+    numbers = [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
+    numbers += [row.id for row in media.find(workshop.db, post.blog_id, Wanted(kind="picture"), MOST_LEADS)]
+    rows = [media.by_id(workshop.db, number) for number in dict.fromkeys(numbers)]
+    rows = [row for row in rows if row and row.kind in ("picture", "video") and row.blog_id == post.blog_id]
+    by_rule = media_number(outline.lead(document, lambda number: any(row.id == number and row.width >= WIDE_ENOUGH for row in rows)).src)
+    now = next((row for row in rows if row.id == (post.lead_media or by_rule)), None)
+    words = (now.caption or now.name) if now else "no picture"
+    choices = [Choice(str(row.id), row.caption or row.name, row.id == post.lead_media) for row in rows[: MOST_LEADS + 6]]
+    return choices, Setting("lead", words, f"Change the picture that lists show: {words}{'' if post.lead_media else ', taken by rule'}")
 
 
 def _word(sheet: str, words: str, name: str) -> Setting:
@@ -160,6 +182,7 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
         "the address": (post.slug or live.path.rstrip("/").rsplit("/", 1)[1], live.path.rstrip("/").rsplit("/", 1)[1]),
         "the excerpt": (post.excerpt, live.excerpt),
         "the description": (post.description, live.description),
+        "the picture for lists": (post.lead_media, live.lead_media),
         "the series": ((post.series_id, post.series_position), (live.series_id, live.series_position)),
     }
     return [words for words, (mine, theirs) in pairs.items() if mine != theirs]

@@ -47,10 +47,6 @@ def new_post(blog: str) -> str:
     return f"/desk/{blog}/posts"
 
 
-def pictures(blog: str) -> str:
-    return f"/desk/{blog}/pictures"
-
-
 def write_any(blog: str) -> str:
     """The post this person had in hand last."""
     return f"/desk/{blog}/write"
@@ -178,8 +174,23 @@ def preview_site(post_id: int, path: str = "/") -> str:
     return f"/posts/{post_id}/preview/site{path}"
 
 
-def picture(media_id: int) -> str:
-    return f"/pictures/{media_id}"
+def picture(media_id: int, use: str = "") -> str:
+    """A picture as the blog's own people see it: whole, or its cut for a use."""
+    return f"/pictures/{media_id}" + (f"?use={use}" if use else "")
+
+
+def library(blog: str) -> str:
+    return f"/desk/{blog}/library"
+
+
+def library_part(blog: str, part: str) -> str:
+    """What belongs to a library: `rows`, `items`, `describe`, `labels`, `address`, `collection`, `videos`, `embed`."""
+    return f"/desk/{blog}/library/{part}"
+
+
+def item(media_id: int, part: str = "") -> str:
+    """An item's page, and what is done with it."""
+    return f"/library/{media_id}" + (f"/{part}" if part else "")
 
 
 def public(blog: str, path: str = "/") -> str:

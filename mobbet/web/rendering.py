@@ -30,5 +30,5 @@ def html_of(context: object) -> str:
     return environment().get_template(context.TEMPLATE).render(**values)
 
 
-def page(context: object, status: int = 200) -> HTMLResponse:
-    return HTMLResponse(html_of(context), status_code=status)
+def page(context: object, status: int = 200, headers: dict[str, str] | None = None) -> HTMLResponse:
+    return HTMLResponse(html_of(context), status_code=status, headers=headers)

@@ -2,21 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from urllib.parse import urlsplit
 
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from mobbet.core.embeds import origins
+
 APP_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' blob:; font-src 'self'; connect-src 'self'; "
-    "frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+    "media-src 'self' blob:; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 )
+FRAMES = " ".join(("'self'", *origins()))
 SITE_POLICY = (
-    "default-src 'none'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; form-action 'none'; "
-    "base-uri 'none'; frame-ancestors 'self'"
+    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; "
+    f"frame-src {FRAMES}; form-action 'none'; base-uri 'none'; frame-ancestors 'self'"
 )
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 LARGEST_REQUEST = 30_000_000
-"""In bytes: a picture of the largest size that is let in, and what is sent around it."""
+AROUND = 1_000_000
+"""In bytes: what may be sent as a rule, and what is sent around the largest file that is let in."""
+UPLOADS = ("/library", "/bring-in")
+"""How addresses end that take files."""
+
+Headers = dict[bytes, bytes]
 COMMON = [
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"same-origin"),
@@ -38,8 +47,11 @@ def is_same_origin(headers: dict[bytes, bytes]) -> bool:
 class Guard:
     """Refuses changes asked for by other sites and what is too large to read, and adds the security headers."""
 
-    def __init__(self, app: ASGIApp) -> None:
+    def __init__(self, app: ASGIApp, largest: int, is_known: Callable[[Headers], bool]) -> None:
+        """`largest` is that of a file that may be sent, in bytes; only people whom `is_known` knows may send as much."""
         self.app = app
+        self.largest = largest + AROUND
+        self.is_known = is_known
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -49,18 +61,41 @@ class Guard:
         if scope["method"] not in SAFE_METHODS and not is_same_origin(headers):
             await _refuse(send, 403, "This change was asked for by another site and was not made; open Mobbet itself and try again.")
             return
-        if int(headers.get(b"content-length", b"0")) > LARGEST_REQUEST:
-            await _refuse(send, 413, f"This is larger than {LARGEST_REQUEST // 1_000_000} MB; make it smaller and try again.")
+        most = self._most(scope, headers)
+        too_large = f"This is larger than {most // 1_000_000} MB; make it smaller and try again."
+        if int(headers.get(b"content-length", b"0")) > most:
+            await _refuse(send, 413, too_large)
             return
+        received, is_refused = 0, False
+
+        async def receive_counted() -> Message:
+            """What came, up to the limit; after that the sender is taken to have gone."""
+            nonlocal received
+            message = await receive()
+            received += len(message.get("body", b""))
+            return message if received <= most else {"type": "http.disconnect"}
 
         async def send_with_headers(message: Message) -> None:
+            nonlocal is_refused
+            if received > most:
+                if not is_refused:
+                    is_refused = True
+                    await _refuse(send, 413, too_large)
+                return
             if message["type"] == "http.response.start":
                 present = {name.lower() for name, _ in message["headers"]}
                 extra = [*COMMON, (b"content-security-policy", APP_POLICY.encode()), (b"cache-control", b"no-store")]
                 message["headers"] = [*message["headers"], *((name, value) for name, value in extra if name not in present)]
             await send(message)
 
-        await self.app(scope, receive, send_with_headers)
+        await self.app(scope, receive_counted, send_with_headers)
+        if received > most and not is_refused:
+            await _refuse(send, 413, too_large)
+
+    def _most(self, scope: Scope, headers: Headers) -> int:
+        """How many bytes this request may have."""
+        takes_files = scope["method"] == "POST" and scope["path"].endswith(UPLOADS)
+        return self.largest if takes_files and self.is_known(headers) else LARGEST_REQUEST
 
 
 async def _refuse(send: Send, status: int, sentence: str) -> None:

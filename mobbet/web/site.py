@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import asyncio
+import re
 from collections import OrderedDict
 from dataclasses import dataclass
 from http.cookies import CookieError, SimpleCookie
+from pathlib import Path
 from urllib.parse import quote
 
 from starlette.types import Receive, Scope, Send
@@ -26,15 +28,22 @@ CACHE_BYTES = 48_000_000
 FOR_EVER = b"public, max-age=31536000, immutable"
 ASK_AGAIN = b"public, max-age=0, must-revalidate"
 KEEP_PRIVATE = b"private, no-store"
+LARGE = 1_000_000
+"""Files of the library from so many bytes on are sent from the disk, in chunks."""
+CHUNK = 262_144
+
+Headers = list[tuple[bytes, bytes]]
 
 
 @dataclass(frozen=True)
 class _Body:
-    """A page ready to be sent: its row, and its bytes by content encoding."""
+    """A page ready to be sent: its row, and its bytes by content encoding; or the file to send it from."""
 
     row: PageRow
     etag: bytes
     encodings: dict[bytes, bytes]
+    file: Path | None = None
+    length: int = 0
 
     @property
     def size(self) -> int:
@@ -101,9 +110,39 @@ class Site:
             await _send(send, scope, 304, answer, b"")
             return
         answer += [(b"content-type", row.type.encode()), (b"content-security-policy", SITE_POLICY.encode())]
+        if row.shelf == "media":
+            await self._send_media(scope, send, headers, body, answer)
+            return
         if encoding:
             answer.append((b"content-encoding", encoding))
         await _send(send, scope, 200, answer, body.encodings[encoding])
+
+    async def _send_media(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: _Body, answer: Headers) -> None:
+        """A file of the library, or the part of it that a player asks for."""
+        answer.append((b"accept-ranges", b"bytes"))
+        if body.row.key.split("/")[2] == "file":
+            answer.append((b"content-disposition", b"attachment"))
+        asked = headers.get(b"range") if headers.get(b"if-range", body.etag) == body.etag else None
+        part = _part(asked, body.length) if asked else None
+        if part == ():
+            await _send(send, scope, 416, [*answer, (b"content-range", b"bytes */%d" % body.length)], b"")
+            return
+        first, last = part or (0, body.length - 1)
+        if part:
+            answer.append((b"content-range", b"bytes %d-%d/%d" % (first, last, body.length)))
+        answer.append((b"content-length", str(last - first + 1).encode()))
+        await send({"type": "http.response.start", "status": 206 if part else 200, "headers": answer})
+        if scope["method"] == "HEAD" or body.file is None:
+            sent = b"" if scope["method"] == "HEAD" else body.encodings[b""][first : last + 1]
+            await send({"type": "http.response.body", "body": sent})
+            return
+        with body.file.open("rb") as file:
+            file.seek(first)
+            left = last - first + 1
+            while left:
+                chunk = await asyncio.to_thread(file.read, min(CHUNK, left))
+                left = left - len(chunk) if chunk else 0
+                await send({"type": "http.response.body", "body": chunk, "more_body": left > 0})
 
     async def _missing(self, scope: Scope, send: Send, blog: Blog, path: str) -> None:
         """The not-found page, or the way to the same address with the slash it lacks."""
@@ -119,7 +158,7 @@ class Site:
     def _not_found(self, blog: Blog, root: str) -> bytes:
         """Rendered for the place where this server has the blog, which the files of the site cannot know."""
         snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
-        renderer = Renderer(snapshot.house, snapshot.picture_files, root=f"{root}/")
+        renderer = Renderer(snapshot.house, snapshot.item, root=f"{root}/")
         return renderer.render(Page("missing/", "/404.html", "missing", None, None)).body
 
     def _blog(self, slug: str) -> Blog | None:
@@ -147,6 +186,9 @@ class Site:
         if row is None:
             return None
         shelf = self._workshop.media if row.shelf == "media" else self._workshop.pages
+        etag = b'"' + row.hash[:32].encode() + b'"'
+        if row.shelf == "media" and shelf.has(row.hash) and (size := shelf.path(row.hash).stat().st_size) > LARGE:
+            return _Body(row, etag, {}, shelf.path(row.hash), size)
         plain = b"" if row.leads_to else shelf.read(row.hash)
         if plain is None:
             return None
@@ -155,7 +197,7 @@ class Site:
             packed = shelf.read(row.hash, variant) if not row.leads_to else None
             if packed is not None:
                 encodings[name] = packed
-        body = _Body(row, b'"' + row.hash[:32].encode() + b'"', encodings)
+        body = _Body(row, etag, encodings, length=len(plain))
         if cache is self._cache and body.size < CACHE_BYTES // 8:
             self._keep(blog_id, path, body)
         return body
@@ -188,6 +230,20 @@ def _split(path: str) -> tuple[str, str]:
     while "//" in rest or rest.startswith("/"):
         rest = rest.replace("//", "/").removeprefix("/")
     return slug, "/" + rest if slash else ""
+
+
+def _part(asked: bytes, length: int) -> tuple[int, int] | tuple[()] | None:
+    """(first, last) byte of one range; () when it lies outside, None when it is not understood (RFC 9110, 14.2)."""
+    match = re.fullmatch(rb"bytes=(\d*)-(\d*)", asked.replace(b" ", b""))
+    if not match or match.groups() == (b"", b""):
+        return None
+    start, end = match.groups()
+    if not start:
+        return (max(0, length - int(end)), length - 1) if int(end) else ()
+    first, last = int(start), min(int(end), length - 1) if end else length - 1
+    if first >= length:
+        return ()
+    return (first, last) if first <= last else None
 
 
 def _best(accepted: bytes, encodings: dict[bytes, bytes]) -> bytes:

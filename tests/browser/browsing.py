@@ -19,6 +19,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 from mobbet.demo.make import ACCOUNT, make_demo
 from mobbet.settings import Settings
 from mobbet.web.app import create_app
+from mobbet.worker import Keeper
 from mobbet.wiring import exact_time, open_folder, system_clock
 
 ARGUMENTS = (
@@ -36,7 +37,7 @@ class Server:
             self.port = probe.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
         workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None))
-        config = uvicorn.Config(create_app(workshop, exact_time), host="127.0.0.1", port=self.port, log_level="error", timeout_graceful_shutdown=1)
+        config = uvicorn.Config(create_app(workshop, exact_time, Keeper(data)), host="127.0.0.1", port=self.port, log_level="error", timeout_graceful_shutdown=1)
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, daemon=True)
         self._thread.start()

@@ -39,7 +39,7 @@ class WritingRoomTests(BrowserCase):
         self.new_post()
         address = self.page.url
         self.write("Typed and gone.")
-        self.page.click("nav >> text=Desk")
+        self.page.click(".bar > nav >> text=Desk")
         self.page.wait_for_url("**/desk/**")
         self.page.goto(address)
         expect(self.page.locator(".ProseMirror")).to_have_text("Typed and gone.")
@@ -130,7 +130,9 @@ class WritingRoomTests(BrowserCase):
         self.page.evaluate(script, [data, "image/png", "shot.png"])
         expect(self.page.locator("figure img")).to_be_visible()
         self.page.evaluate(script, [[1, 2, 3], "image/png", "broken.png"])
-        expect(self.page.locator("#actions .told")).to_contain_text("“broken.png” is not a JPEG, PNG or WebP picture")
+        expect(self.page.locator(".arriving")).to_contain_text("“broken.png” is nothing the library keeps")
+        self.page.click(".arriving button:has-text('Leave it')")
+        expect(self.page.locator(".arriving")).to_have_count(0)
         self.complaints = [one for one in self.complaints if "422" not in one]
         expect(self.page.locator("figure img")).to_have_count(1)
 

@@ -1,13 +1,20 @@
 import io
 import struct
+import tempfile
 import unittest
 import zlib
+from pathlib import Path
 
-from PIL import Image, ImageCms
+from PIL import Image, ImageCms, ImageDraw
 
 from mobbet.core.errors import BadInput
-from mobbet.media.pictures import read_picture
+from mobbet.core.media.kinds import Limits
+from mobbet.core.media.recipes import USES, Recipe
+from mobbet.media import pictures
+from mobbet.media.sniffing import sniff
 from tests.shops import picture
+
+SECRET = "A camera of port alder"
 
 
 def huge_png(width: int, height: int) -> bytes:
@@ -19,47 +26,145 @@ def huge_png(width: int, height: int) -> bytes:
     return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)) + chunk(b"IDAT", zlib.compress(b"")) + chunk(b"IEND", b"")
 
 
-class PictureTests(unittest.TestCase):
-    def sizes(self, data: bytes, type: str = "image/webp") -> list[int]:
-        return sorted(file.width for file in read_picture(data, "p").files if file.type == type)
+def cornered(format: str, orientation: int, **options: object) -> bytes:
+    """A picture that is upright 400 by 200 with a red corner at its top left, kept with an orientation flag."""
+    upright = Image.new("RGB", (400, 200), "#dddddd")
+    ImageDraw.Draw(upright).rectangle((0, 0, 99, 99), fill="#cc0000")
+    back = {1: None, 2: 0, 3: 3, 4: 1, 5: 5, 6: 2, 7: 6, 8: 4}[orientation]
+    kept = upright if back is None else upright.transpose(Image.Transpose(back))
+    exif = Image.Exif()
+    exif[0x0112], exif[0x010F] = orientation, SECRET
+    out = io.BytesIO()
+    kept.save(out, format, exif=exif, **options)
+    return out.getvalue()
 
-    def test_four_widths_are_made_where_the_original_allows(self) -> None:
-        for width, wanted in ((2000, [480, 800, 1200, 1600]), (1000, [480, 800, 1000]), (300, [300]), (1600, [480, 800, 1200, 1600])):
+
+def moving(format: str) -> bytes:
+    frames = [Image.new("RGB", (120, 80), colour) for colour in ("red", "green", "blue")]
+    out = io.BytesIO()
+    frames[0].save(out, format, save_all=True, append_images=frames[1:], duration=90, loop=0)
+    return out.getvalue()
+
+
+class PictureCase(unittest.TestCase):
+    def file(self, data: bytes, name: str = "p.png") -> Path:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        path = Path(folder.name) / name
+        path.write_bytes(data)
+        return path
+
+    def see(self, data: bytes, name: str = "p.png") -> pictures.Seen:
+        path = self.file(data, name)
+        return pictures.verify(path, sniff(path, name).type, name, Limits())
+
+    def copies(self, data: bytes, recipe: Recipe = Recipe(), **more: object) -> list[pictures.Copy]:
+        path = self.file(data)
+        return list(pictures.derive(path, sniff(path, "p").type, "p", recipe, Limits(), **more))
+
+    def opened(self, copy: pictures.Copy) -> Image.Image:
+        return Image.open(io.BytesIO(copy.body))
+
+
+class CopyTests(PictureCase):
+    def test_the_widths_are_those_the_original_allows(self) -> None:
+        for width, wanted in ((2600, [480, 800, 1200, 1600, 2400]), (1700, [480, 800, 1200, 1600]), (1000, [480, 800, 1000]), (300, [300])):
             with self.subTest(width):
-                self.assertEqual(self.sizes(picture(width, 100)), wanted)
+                found = [copy.width for copy in self.copies(picture(width, 100)) if (copy.use, copy.type) == ("whole", "image/webp")]
+                self.assertEqual(sorted(found), wanted)
 
-    def test_one_file_is_for_share_cards(self) -> None:
-        self.assertEqual(self.sizes(picture(2000, 500), "image/jpeg"), [1200])
-        self.assertEqual(self.sizes(picture(500, 500, mode="RGBA"), "image/png"), [500])
+    def test_copies_are_webp_and_of_the_originals_family(self) -> None:
+        for format, family in (("JPEG", "image/jpeg"), ("PNG", "image/png"), ("WEBP", "image/webp"), ("AVIF", "image/jpeg")):
+            with self.subTest(format):
+                self.assertEqual({copy.type for copy in self.copies(picture(500, 300, format)) if copy.use == "whole"}, {"image/webp", family})
+        self.assertIn("image/avif", {copy.type for copy in self.copies(picture(500, 300), with_avif=True)})
 
-    def test_a_turned_picture_is_made_upright_and_loses_its_metadata(self) -> None:
-        exif = Image.Exif()
-        exif[0x0112] = 6
-        exif[0x010F] = "A camera"
-        data = picture(640, 480, "JPEG", exif=exif, comment=b"a place")
-        made = read_picture(data, "p.jpg")
-        self.assertEqual((made.width, made.height, made.type), (480, 640, "image/jpeg"))
-        for file in made.files:
-            opened = Image.open(io.BytesIO(file.body))
-            self.assertEqual((len(opened.getexif()), opened.info.get("comment")), (0, None))
-            self.assertNotIn(b"A camera", file.body)
+    def test_each_use_gets_its_cut(self) -> None:
+        made = self.copies(picture(2000, 1500, "JPEG"))
+        for use in USES:
+            sizes = sorted((copy.width, copy.height) for copy in made if copy.use == use)
+            self.assertEqual([width for width, _ in sizes], list(USES[use].widths))
+            self.assertAlmostEqual(sizes[-1][0] / sizes[-1][1], USES[use].shape, delta=0.01)
 
-    def test_colours_come_into_srgb(self) -> None:
-        profile = ImageCms.ImageCmsProfile(ImageCms.createProfile("LAB")).tobytes()
-        for options in ({"icc_profile": b"broken"}, {"icc_profile": profile}, {}):
-            made = read_picture(picture(100, 100, "JPEG", **options), "p.jpg")
-            self.assertIsNone(Image.open(io.BytesIO(made.files[0].body)).info.get("icc_profile"))
-        self.assertEqual(read_picture(picture(60, 60, "JPEG", mode="CMYK", color=(0, 90, 90, 10)), "p.jpg").width, 60)
+    def test_every_orientation_comes_upright_and_without_a_word_of_the_camera(self) -> None:
+        for orientation in range(1, 9):
+            for format in ("JPEG", "PNG", "WEBP"):
+                data = cornered(format, orientation, **({"lossless": True} if format == "WEBP" else {}))
+                with self.subTest(f"{format} {orientation}"):
+                    seen = self.see(data)
+                    self.assertEqual((seen.width, seen.height), (400, 200))
+                    for copy in (seen.first, *self.copies(data)):
+                        self.assertNotIn(SECRET.encode(), copy.body)
+                        self.assertEqual(len(self.opened(copy).getexif()), 0)
+                    whole = next(copy for copy in self.copies(data) if copy.use == "whole")
+                    red, green, _ = self.opened(whole).convert("RGB").getpixel((40, 40))
+                    self.assertGreater(red - green, 120)
 
-    def test_what_is_no_picture_or_too_much_is_refused_with_its_name(self) -> None:
+    def test_every_kind_of_colour_comes_into_srgb(self) -> None:
+        lab = ImageCms.ImageCmsProfile(ImageCms.createProfile("LAB")).tobytes()
+        grey16 = io.BytesIO()
+        Image.new("I;16", (60, 60), 32768).save(grey16, "PNG")
+        palette = io.BytesIO()
+        clear = Image.new("P", (60, 60), 1)
+        clear.putpalette([0, 0, 0, 200, 30, 30])
+        clear.save(palette, "PNG", transparency=0)
+        cases = (
+            (picture(60, 60, "JPEG", mode="CMYK", color=(0, 200, 200, 10)), "RGB"), (grey16.getvalue(), "RGB"), (palette.getvalue(), "RGB"),
+            (picture(60, 60, "JPEG", icc_profile=b"broken"), "RGB"), (picture(60, 60, "JPEG", icc_profile=lab), "RGB"), (picture(60, 60, "JPEG", mode="L", color=90), "RGB"),
+            (picture(60, 60, mode="RGBA", color=(9, 9, 9, 90)), "RGBA"), (picture(60, 60, mode="LA", color=(9, 90)), "RGBA"), (picture(60, 60, mode="1", color=1), "RGB"),
+        )  # fmt: skip
+        for number, (data, mode) in enumerate(cases):
+            with self.subTest(number):
+                whole = self.opened(next(copy for copy in self.copies(data) if copy.type == "image/webp"))
+                self.assertEqual((whole.mode, whole.info.get("icc_profile")), (mode, None))
+        grey = self.opened(self.copies(grey16.getvalue())[0]).convert("RGB").getpixel((9, 9))
+        self.assertAlmostEqual(grey[0], 128, delta=3)
+
+    def test_a_moving_picture_keeps_moving(self) -> None:
+        for format in ("GIF", "WEBP"):
+            data = moving(format)
+            with self.subTest(format):
+                self.assertTrue(self.see(data).is_moving)
+                whole = [copy for copy in self.copies(data) if copy.use == "whole"]
+                self.assertEqual({self.opened(copy).n_frames for copy in whole}, {3})
+
+    def test_a_recipe_mirrors_turns_and_crops(self) -> None:
+        data = cornered("PNG", 1)
+        for recipe, size, place in (
+            (Recipe(turn=90), (200, 400), (150, 40)), (Recipe(mirror=True), (400, 200), (360, 40)), (Recipe(turn=180), (400, 200), (360, 160)),
+            (Recipe(crop=(0.0, 0.0, 0.5, 0.5)), (200, 100), (20, 20)),
+        ):  # fmt: skip
+            whole = self.opened(next(copy for copy in self.copies(data, recipe) if copy.type == "image/png"))
+            with self.subTest(recipe):
+                self.assertEqual(whole.size, size)
+                self.assertGreater(whole.getpixel(place)[0] - whole.getpixel(place)[1], 120)
+        straightened = self.opened(next(copy for copy in self.copies(data, Recipe(straighten=10)) if copy.type == "image/png"))
+        self.assertLess(straightened.width, 400)
+
+    def test_the_colours_of_a_picture_stand_in_for_it(self) -> None:
+        seen = self.see(picture(900, 600, color="#204060"))
+        self.assertEqual((seen.colour, len(seen.tiny)), ("#204060", 12))
+        self.assertEqual(self.see(picture(90, 60, mode="RGBA", color=(1, 2, 3, 40))).tiny, ())
+
+
+class RefusalTests(PictureCase):
+    def test_what_is_damaged_or_too_large_is_refused_with_its_name(self) -> None:
         whole = picture(400, 400, "JPEG")
+        noise = Image.effect_noise((300, 300), 90)
+        out = io.BytesIO()
+        noise.save(out, "PNG")
         for data, message in (
-            (b"", "“x.jpg” is not a JPEG, PNG or WebP"), (b"<svg/>", "is not a JPEG"), (picture(20, 20, "GIF", mode="P", color=1), "is not a JPEG"),
-            (whole[: len(whole) // 2], "is not a JPEG|damaged"), (huge_png(100_000, 100_000), "more than 40 megapixels"), (huge_png(50, 50), "is not a JPEG"),
-            (b"x" * 25_000_001, "larger than 25 MB"),
+            (whole[: len(whole) // 2], "“x.jpg” is damaged or cut off"), (out.getvalue()[:-4000], "damaged or cut off"),
+            (huge_png(100_000, 100_000), "100,000 × 100,000 pixels .10,000 megapixels., more than 50"), (huge_png(50, 50), "damaged or cut off"),
+            (b"\xff\xd8\xff\xe0nothing else", "damaged or cut off"), (b"GIF89a\xff\xff\xff\xff", "damaged or cut off|more than 50"),
         ):  # fmt: skip
             with self.subTest(message), self.assertRaisesRegex(BadInput, message):
-                read_picture(data, "x.jpg")
+                path = self.file(data, "x.jpg")
+                pictures.verify(path, sniff(path, "x.jpg").type, "x.jpg", Limits())
 
-    def test_the_real_type_counts_not_the_name(self) -> None:
-        self.assertEqual(read_picture(picture(50, 50, "WEBP"), "lamp.jpg").type, "image/webp")
+    def test_a_file_that_moves_through_too_many_pixels_is_refused(self) -> None:
+        frames = [Image.new("L", (3000, 3000), at) for at in range(20)]
+        out = io.BytesIO()
+        frames[0].save(out, "GIF", save_all=True, append_images=frames[1:])
+        with self.assertRaisesRegex(BadInput, "moves through 180 megapixels, more than 150"):
+            self.see(out.getvalue())

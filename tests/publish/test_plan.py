@@ -9,7 +9,7 @@ from typing import Any
 
 from mobbet.core.audience import EVERYONE
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.facts import House, OutPost, PictureFile, Subject, list_keys
+from mobbet.core.facts import House, Item, OutPost, PictureFile, Subject, list_keys
 from mobbet.core.filing import with_parents
 from mobbet.core.timing import month_of
 from mobbet.publish.pages import Renderer
@@ -73,8 +73,8 @@ class MemorySnapshot:
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
         return [TAGS[number] for number in numbers]
 
-    def picture_files(self, media_id: int) -> list[PictureFile]:
-        return [FILE]
+    def item(self, media_id: int) -> Item:
+        return Item(media_id, "picture", "x.jpg", "image/jpeg", 900, 600, 9, 0, "", (), "", 1, (FILE,))
 
     def media_audiences(self, media_id: int) -> list[str]:
         return sorted({post.audience for post in self._posts if media_id in post.media})
@@ -194,13 +194,13 @@ class PlanTests(unittest.TestCase):
     def test_a_post_for_one_reader_stands_nowhere_else(self) -> None:
         hidden = replace(self.posts(1)[0], id=99, audience="person:7", title="Marmalade", path="/lamps/marmalade/", tags=(2,), media=(1,))
         plan = Plan(MemorySnapshot([*self.posts(4), hidden]))
-        renderer = Renderer(plan.snapshot.house, plan.snapshot.picture_files)
+        renderer = Renderer(plan.snapshot.house, plan.snapshot.item)
         for page in filter(None, map(plan.page, plan.all_keys())):
             if page.audience == EVERYONE:
                 with self.subTest(page.key):
                     self.assertNotIn(b"Marmalade", renderer.render(page).body)
                     self.assertNotIn(b"marmalade", renderer.render(page).body)
-        self.assertEqual(plan.page("media/1/image/webp/800").audience, EVERYONE if any(post.media for post in self.posts(4)) else "person:7")
+        self.assertEqual(plan.page("media/1/whole/image/webp/800").audience, EVERYONE if any(post.media for post in self.posts(4)) else "person:7")
         self.assertEqual(plan.page("post/99").context.tags, ())
 
     def test_an_old_address_leads_to_the_present_one(self) -> None:

@@ -1,5 +1,6 @@
 """What the writing surface asks the server to read, write, clean and compare."""
 
+from mobbet.core.document.nodes import defaults
 from mobbet.actions import posts
 from mobbet.core.document.from_markdown import from_markdown
 from tests.shops import picture
@@ -25,7 +26,7 @@ class DocumentRouteTests(WebCase):
 
         data = base64.b64encode(picture(20, 20)).decode()
         answer = self.send("/desk/bench/pasted", html=f"<img src='data:image/png;base64,{data}' alt='A lamp'>")
-        self.assertEqual(answer["document"]["content"][0]["attrs"], {"src": "media:1", "alt": "A lamp"})
+        self.assertEqual(answer["document"]["content"][0]["attrs"], {**defaults("picture"), "src": "media:1", "alt": "A lamp"})
 
     def test_sources_are_read_and_written(self) -> None:
         document = self.send("/documents/source", text="~~~ mobbet:divider\n~~~", format="markdown")["document"]

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.core.document.links import clean_address
+from mobbet.core.document.links import clean_address, clean_picture
 from mobbet.core.document.raw import clean_html
 
 MISSING = object()
@@ -79,6 +79,11 @@ def language(value: Any) -> str | None:
 def address_or_none(value: Any) -> str | None:
     """An address, or '' where there is none yet."""
     return "" if value == "" else clean_address(value)
+
+
+def picture_or_none(value: Any) -> str | None:
+    """The `src` of a picture, or '' where there is none."""
+    return "" if value == "" else clean_picture(value)
 
 
 def raw_html(value: Any) -> str | None:

@@ -219,15 +219,27 @@ class _Walk:
 
     def figure(self, element: Element, marks: list[Node]) -> list[Node]:
         """A figure of one picture takes its caption along; any other is its content."""
+        if element.attrs.get("data-kind") in ("sound", "video", "embed"):
+            return self.kept_figure(element, element.attrs["data-kind"])
         pictures, caption = [inner for inner in element.walk() if inner.tag == "img"], element.find("figcaption")
         found = self.picture(pictures[0]) if len(pictures) == 1 else []
         if not found:
             return self.blocks(element, marks)
-        if caption:
-            is_exact = caption.has_class(AS_TYPED)
-            words = [part for part in self.line(caption, [], is_exact) if part["type"] != "picture"]
-            return [{**found[0], "content": words if is_exact else trimmed(words)}]
-        return found
+        settings = own_html.settings_of(element, "picture")
+        found = [{**found[0], "attrs": {**settings, **found[0]["attrs"]}}]
+        return [{**found[0], "content": self.caption(caption)}] if caption else found
+
+    def kept_figure(self, element: Element, kind: str) -> list[Node]:
+        """A sound, a video or an embed as Mobbet writes it; nothing when its settings cannot be read."""
+        attrs, caption = own_html.settings_of(element, kind), element.find("figcaption")
+        if not own_html.is_whole(attrs, kind):
+            return self.blocks(element, [])
+        return [{"type": kind, "attrs": attrs, "content": self.caption(caption) if caption else []}]
+
+    def caption(self, element: Element) -> list[Node]:
+        is_exact = element.has_class(AS_TYPED)
+        words = [part for part in self.line(element, [], is_exact) if part["type"] != "picture"]
+        return words if is_exact else trimmed(words)
 
     def table(self, element: Element, marks: list[Node]) -> list[Node]:
         return read_table(element, lambda cell: self.blocks(cell, marks))

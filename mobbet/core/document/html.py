@@ -7,8 +7,9 @@ class names and data attributes, and text whose white space HTML would fold has 
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from html import escape
 from typing import Any
 
@@ -29,13 +30,40 @@ LIST_TYPES = {"lower-alpha": "a", "upper-alpha": "A", "lower-roman": "i", "upper
 
 @dataclass(frozen=True)
 class Rendition:
-    """How one picture is offered to a browser; width and height in pixels of the largest file."""
+    """How one picture is offered to a browser; width and height in pixels of the largest file.
+
+    `sources` are (type, srcset) of better formats than that of `src`; `tiny` are the colours that show,
+    in rows of `across`, until it has loaded.
+    """
 
     src: str
     width: int | None = None
     height: int | None = None
     srcset: str = ""
     sizes: str = ""
+    sources: tuple[tuple[str, str], ...] = ()
+    tiny: tuple[str, ...] = ()
+    across: int = 4
+
+
+@dataclass(frozen=True)
+class Playing:
+    """A sound, a video or a file as it is offered to a browser: its address, type, and what shows beside it.
+
+    `poster` and `captions` are addresses ('' for none), `wave` (address, width, height) of a drawing.
+    """
+
+    name: str
+    href: str
+    type: str
+    bytes: int = 0
+    seconds: float = 0.0
+    width: int = 0
+    height: int = 0
+    poster: str = ""
+    captions: str = ""
+    wave: str = ""
+    transcript: str = ""
 
 
 @dataclass(frozen=True)
@@ -47,33 +75,53 @@ class Entry:
     anchor: str
 
 
-def as_written(src: str) -> Rendition | None:
+def as_written(src: str, sizes: str) -> Rendition | None:
     """A picture offered at the address it was written with."""
     return Rendition(src)
+
+
+def nothing_played(src: str) -> Playing | None:
+    """Sounds, videos and files are not offered."""
+    return None
 
 
 @dataclass
 class Html:
     """What rendering needs besides the tree, and what it keeps count of.
 
-    `rendition` answers with the files of a picture, or None when readers cannot be given any;
+    `rendition` answers with the files of a picture (for `sizes`, how wide it stands), `playing` with those of
+    a sound, a video or a file, or None when readers cannot be given any;
     `address` with the address and the relations of a link, or None when readers cannot go there;
     `fill` with the value of a fill-in, or None when it has none. `is_page` is for pages that readers
-    get: headings have anchors, code is coloured.
+    get: headings have anchors, code is coloured. In a feed what plays is a picture with a link.
     """
 
-    rendition: Callable[[str], Rendition | None] = as_written
+    rendition: Callable[[str, str], Rendition | None] = as_written
+    playing: Callable[[str], Playing | None] = nothing_played
     address: Callable[[str], tuple[str, tuple[str, ...]] | None] = lambda href: (href, ())
     fill: Callable[[str], str | None] = lambda name: None
     is_page: bool = False
+    is_feed: bool = False
+    language: str = "en"
     entries: tuple[Entry, ...] = ()
-    pictures: int = 0
-    _at: int = field(default=0, repr=False)
+    share: float = 1.0
+    is_stacked: bool = False
+    counts: Counter[str] = field(default_factory=Counter)
 
     def next_anchor(self) -> str:
         """The anchor of the next heading in reading order."""
-        self._at += 1
-        return self.entries[self._at - 1].anchor if self._at <= len(self.entries) else ""
+        self.counts["headings"] += 1
+        at = self.counts["headings"]
+        return self.entries[at - 1].anchor if at <= len(self.entries) else ""
+
+    def next_picture(self) -> int:
+        """How many pictures were written before this one."""
+        self.counts["pictures"] += 1
+        return self.counts["pictures"] - 1
+
+    def within(self, share: float, is_stacked: bool = True) -> Html:
+        """The same writing, in a part of the line; `is_stacked` parts take the whole line on a narrow page."""
+        return replace(self, share=self.share * share, is_stacked=is_stacked)
 
 
 def entries(document: Node) -> tuple[Entry, ...]:
@@ -218,36 +266,6 @@ def code_block(node: Node, inner: str, html: Html) -> str:
     scrolls = ' tabindex="0"' if html.is_page else ""
     end = "\n" if inner else ""
     return f"<pre{scrolls}><code{name}>{inner}{end}</code></pre>"
-
-
-def picture(node: Node, inner: str, html: Html) -> str:
-    """The first picture of a text loads at once, the others when they come near."""
-    attrs = node["attrs"]
-    rendition = html.rendition(attrs["src"])
-    caption = f"<figcaption{classes(typed(node))}>{inner}</figcaption>" if inner else ""
-    alt = escape(attrs["alt"])
-    if rendition is None:
-        return f'<figure class="picture"><a href="{escape(attrs["src"])}">{alt or "Picture"}</a>{caption}</figure>'
-    parts = [f'src="{escape(rendition.src)}"']
-    if rendition.srcset:
-        parts += [f'srcset="{escape(rendition.srcset)}"', f'sizes="{escape(rendition.sizes)}"']
-    if rendition.width and rendition.height:
-        parts += [f'width="{rendition.width}"', f'height="{rendition.height}"']
-    parts.append(f'alt="{alt}"')
-    if not html.is_page and _is_title(node):
-        title = f' title="{escape(plain(node))}"' if inner else ""
-        return f"<p><img {' '.join(parts)}{title}></p>"
-    if html.is_page:
-        parts.append('loading="lazy" decoding="async"' if html.pictures else 'fetchpriority="high"')
-    html.pictures += 1
-    return f'<figure class="picture"><img {" ".join(parts)}>{caption}</figure>'
-
-
-def _is_title(node: Node) -> bool:
-    """Whether a caption can be told as the image's title: plain words, other than its alternative text."""
-    content = node.get("content", ())
-    is_words = len(content) == 1 and content[0]["type"] == "text" and "marks" not in content[0]
-    return not content or (is_words and not typed(node) and plain(node) != node["attrs"]["alt"])
 
 
 def fill_in(node: Node, inner: str, html: Html) -> str:

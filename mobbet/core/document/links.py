@@ -36,6 +36,11 @@ def clean_picture(address: object) -> str | None:
     return clean_address(address)
 
 
+def clean_item(address: object) -> str | None:
+    """The `src` of a sound, a video or a file, which is always one of the library's: `media:<number>`."""
+    return address if isinstance(address, str) and re.fullmatch(r"media:\d{1,12}", address) else None
+
+
 def media_number(src: str) -> int | None:
     """The number in `media:17`; None for any other address."""
     return int(src[6:]) if src.startswith("media:") and src[6:].isdigit() else None

@@ -144,7 +144,8 @@ def fill_in(node: Node, parts: list[str]) -> str:
 def picture(node: Node, parts: list[str]) -> str | None:
     """A caption of plain words is the image's title."""
     attrs, caption = node["attrs"], plain(node)
-    if any(child["type"] != "text" or "marks" in child for child in node.get("content", ())):
+    is_set = any(attrs[name] not in ("full", "centre", "plain", "usual", "", False) for name in attrs if name not in ("src", "alt"))
+    if is_set or any(child["type"] != "text" or "marks" in child for child in node.get("content", ())):
         return None
     title = f' "{_title(caption)}"' if caption else ""
     return f"![{escape_text(attrs['alt'])}]({_address(attrs['src'])}{title})"

@@ -10,13 +10,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.core.document import html, html_kinds, markdown, text
+from mobbet.core.document import html, html_kinds, html_media, markdown, text
 from mobbet.core.document.attributes import (
-    Attribute, address_or_none, criteria, language, lines, matching, one_of, raw_html, switch, whole, words,
+    Attribute, address_or_none, criteria, language, lines, matching, one_of, picture_or_none, raw_html, switch, whole, words,
 )  # fmt: skip
-from mobbet.core.document.links import clean_address, clean_picture
+from mobbet.core.document.links import clean_address, clean_item, clean_picture
 from mobbet.core.document.palette import NAMES
 from mobbet.core.document.signs import SIGNS
+from mobbet.core.media.places import FRAMES, LAYOUTS, PLACES, SIZES, SPACES
 
 
 @dataclass(frozen=True)
@@ -83,9 +84,31 @@ NODES: tuple[NodeType, ...] = (
     ),
     NodeType("divider", "", "block", html.void("hr"), markdown.divider, text.divider),
     NodeType(
-        "picture", "inline*", "block", html.picture, markdown.picture, text.picture,
-        (Attribute("src", clean_picture), Attribute("alt", words(2000), "")),
+        "picture", "inline*", "block", html_media.picture, markdown.picture, text.picture,
+        (
+            Attribute("src", clean_picture), Attribute("alt", words(2000), ""), Attribute("decoration", switch, False),
+            Attribute("size", one_of(*SIZES), "full"), Attribute("place", one_of(*PLACES), "centre"), Attribute("around", switch, False),
+            Attribute("frame", one_of(*FRAMES), "plain"), Attribute("space", one_of(*SPACES), "usual"),
+            Attribute("credit", words(200), ""), Attribute("address", address_or_none, ""),
+        ),
     ),
+    NodeType("gallery", "picture+", "block", html_media.gallery, markdown.fenced, text.blocks, (Attribute("layout", one_of(*LAYOUTS), "rows"),)),
+    NodeType(
+        "sound", "inline*", "block", html_media.sound, markdown.fenced, text.sound,
+        (Attribute("src", clean_item), Attribute("title", words(200), ""), Attribute("size", one_of("small", "full"), "full")),
+    ),
+    NodeType(
+        "video", "inline*", "block", html_media.video, markdown.fenced, text.sound,
+        (Attribute("src", clean_item), Attribute("title", words(200), ""), Attribute("size", one_of("small", "full", "wide"), "full")),
+    ),
+    NodeType(
+        "embed", "inline*", "block", html_media.embed, markdown.fenced, text.embed,
+        (
+            Attribute("address", clean_address), Attribute("title", words(300), ""), Attribute("width", whole(1, 10_000), 640),
+            Attribute("height", whole(1, 10_000), 360), Attribute("poster", picture_or_none, ""), Attribute("size", one_of("small", "full", "wide"), "full"),
+        ),
+    ),
+    NodeType("file", "", "block", html_media.file, markdown.fenced, text.file, (Attribute("src", clean_item), Attribute("words", words(200), ""))),
     NodeType(
         "table", "tableRow+", "block", html_kinds.table, markdown.table, text.table,
         (Attribute("caption", words(300), ""),),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,6 +16,8 @@ from mobbet.core.document.write import inline_html, to_text
 Node = dict[str, Any]
 
 WORDS_A_MINUTE = 230
+SHOWING = ("picture", "sound", "video", "embed", "file")
+"""The kinds of blocks that show something of the library."""
 _WORD = re.compile(r"\w[\w’'-]*")
 _IDEOGRAPH = re.compile(r"[\u3040-\u30ff\u3400-\u9fff]")
 
@@ -61,9 +64,10 @@ def minutes(words: int) -> int:
     return max(1, -(-words // WORDS_A_MINUTE))
 
 
-def pictures(document: Node) -> tuple[int, ...]:
-    """The library numbers of the pictures in the text, in order, each once."""
-    numbers = (media_number(node["attrs"]["src"]) for node in walk(document) if node["type"] == "picture")
+def items(document: Node) -> tuple[int, ...]:
+    """The library numbers of everything the text shows or offers, in order, each once."""
+    sources = (node["attrs"].get("src") or node["attrs"].get("poster") or "" for node in walk(document) if node["type"] in SHOWING)
+    numbers = map(media_number, sources)
     return tuple(dict.fromkeys(number for number in numbers if number is not None))
 
 
@@ -87,14 +91,18 @@ def teaser_text(document: Node, longest: int = 160) -> str:
     return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0].rstrip(",;:. ") + "…"
 
 
-def lead(document: Node) -> Lead:
-    """The quotation that opens the text, or else its first picture of the library, or else its words."""
+def lead(document: Node, is_wide: Callable[[int], bool] = lambda number: True) -> Lead:
+    """The quotation that opens the text, or else its first picture (or video) that is wide enough, or else its words.
+
+    `is_wide` is asked about numbers of the library; where none is wide enough, the first picture leads.
+    """
     first = next((block for block in document["content"] if block["type"] != "paragraph" or plain(block).strip()), None)
     if first is not None and first["type"] == "quote":
         return Lead("quotation", words=" ".join(plain(block) for block in first["content"]).strip())
-    for node in walk(document):
-        if node["type"] == "picture" and media_number(node["attrs"]["src"]) is not None:
-            return Lead("picture", node["attrs"]["src"], node["attrs"]["alt"])
+    shown = [node for node in walk(document) if node["type"] in ("picture", "video") and media_number(node["attrs"]["src"]) is not None]
+    chosen = next((node for node in shown if is_wide(media_number(node["attrs"]["src"]))), shown[0] if shown else None)
+    if chosen is not None:
+        return Lead("picture", chosen["attrs"]["src"], chosen["attrs"].get("alt", chosen["attrs"].get("title", "")))
     return Lead("text")
 
 

@@ -13,6 +13,7 @@ from mobbet.core.document.links import clean_address
 from mobbet.core.document.nodes import NODE, SHARES, defaults
 from mobbet.core.document.palette import NAMES
 from mobbet.core.document.signs import SIGNS
+from mobbet.core.media.places import LAYOUTS
 
 Node = dict[str, Any]
 Blocks = Callable[[Element], list[Node]]
@@ -30,6 +31,8 @@ def read(element: Element, blocks: Blocks) -> list[Node] | None:
         return _beside(element, blocks)
     if element.tag == "p" and element.has_class("put-button"):
         return _button(element)
+    if element.tag == "p" and element.attrs.get("data-kind") == "file":
+        return _file(element)
     if element.tag == "hr" and element.has_class("teaser-line"):
         return [{"type": "teaserLine"}]
     return None
@@ -151,9 +154,38 @@ def _standing(element: Element, blocks: Blocks) -> list[Node]:
     return [{"type": "standing", "attrs": {"copy": int(number)}}]
 
 
+def settings_of(element: Element, kind: str) -> Node:
+    """The attributes of a node in `data-settings`; those that cannot be are left out."""
+    try:
+        given = json.loads(element.attrs.get("data-settings", "{}"))
+    except (ValueError, RecursionError):
+        given = {}
+    read = {row.name: row.read(given[row.name]) for row in NODE[kind].attributes if isinstance(given, dict) and row.name in given}
+    return {name: value for name, value in read.items() if value is not None}
+
+
+def is_whole(attrs: Node, kind: str) -> bool:
+    """Whether every attribute is there that a kind must have."""
+    return all(row.name in attrs for row in NODE[kind].attributes if row.is_required)
+
+
+def _file(element: Element) -> list[Node]:
+    attrs = settings_of(element, "file")
+    return [{"type": "file", "attrs": attrs}] if is_whole(attrs, "file") else []
+
+
+def _gallery(element: Element, blocks: Blocks) -> list[Node]:
+    """The pictures of a gallery, and after it whatever else stood in it."""
+    found, layout = blocks(element), element.attrs["data-layout"]
+    pictures = [node for node in found if node["type"] == "picture"]
+    attrs = {"layout": layout if layout in LAYOUTS else "rows"}
+    return [*([{"type": "gallery", "attrs": attrs, "content": pictures}] if pictures else []), *(node for node in found if node["type"] != "picture")]
+
+
 _READERS: dict[str, Callable[[Element, Blocks], list[Node]]] = {
     "data-callout": _callout,
     "data-depth": _contents,
+    "data-layout": _gallery,
     "data-review": _review,
     "data-source": _raw,
     "data-standing": _standing,

@@ -51,6 +51,21 @@ def picture(node: Node, parts: list[str]) -> str:
     return "\n".join(line for line in (f"[{alt}]" if alt else "", caption) if line)
 
 
+def sound(node: Node, parts: list[str]) -> str:
+    """The title stands in for a sound or a video, the caption follows."""
+    title, caption = node["attrs"]["title"], "".join(parts)
+    return "\n".join(line for line in (f"[{title}]" if title else "", caption) if line)
+
+
+def embed(node: Node, parts: list[str]) -> str:
+    attrs = node["attrs"]
+    return "\n".join(line for line in (f"[{attrs['title']}: {attrs['address']}]" if attrs["title"] else f"[{attrs['address']}]", "".join(parts)) if line)
+
+
+def file(node: Node, parts: list[str]) -> str:
+    return node["attrs"]["words"]
+
+
 def quote(node: Node, parts: list[str]) -> str:
     source = node["attrs"]["source"]
     return blocks(node, [*parts, f"({source})" if source else ""])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
 from html import escape
@@ -10,6 +11,7 @@ from typing import Any
 from mobbet.core.document import notation
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.html import Html, entries
+from mobbet.core.document.html_media import SEPARATOR, gallery_shares
 from mobbet.core.document.markdown import escape_text
 from mobbet.core.document.nodes import MARK, NODE
 from mobbet.core.errors import BadDocument
@@ -20,7 +22,7 @@ def to_html(document: Node, html: Html | None = None) -> str:
     """HTML of a checked document, one block a line, without an element around it."""
     if is_empty(document):
         return ""
-    html = replace(html or Html(), entries=entries(document))
+    html = replace(html or Html(), entries=entries(document), counts=Counter())
     return "\n".join(_html(block, html) for block in document["content"])
 
 
@@ -58,8 +60,20 @@ def _html(node: Node, html: Html) -> str:
     if "inline" in NODE[node["type"]].content:
         inner = inline_html(content, html)
     else:
-        inner = "\n".join(_html(child, html) for child in content)
+        inner = _inside(node, content, html)
     return NODE[node["type"]].html(node, inner, html)
+
+
+def _inside(node: Node, content: list[Node], html: Html) -> str:
+    """The HTML of a node's blocks; beside each other, or in a gallery, each has a share of the line."""
+    kind = node["type"]
+    if kind == "beside" and html.is_page:
+        share = node["attrs"]["share"] / 100
+        return "\n".join(_html(child, html.within(part)) for child, part in zip(content, (share, 1 - share), strict=True))
+    if kind == "gallery":
+        shares = gallery_shares(node, html) if html.is_page else [1.0] * len(content)
+        return SEPARATOR.join(_html(child, html.within(part, is_stacked=False)) for child, part in zip(content, shares, strict=True))
+    return "\n".join(_html(child, html) for child in content)
 
 
 def _html_mark(mark: Node, inner: str, html: Html) -> str:

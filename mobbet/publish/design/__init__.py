@@ -33,14 +33,21 @@ def _style(fonts: dict[str, Asset]) -> Asset:
     """The style sheet: fonts, page and text, with the fonts' addresses by content."""
     source = "\n".join((FOLDER / name).read_text() for name in ("fonts.css", "page.css", "palette.css", "palette-dark.css", "text.css"))
     source = re.sub(r"url\(([\w-]+\.woff2)\)", lambda match: f"url({fonts[match.group(1)].path.rsplit('/', 1)[1]})", source)
-    source = re.sub(r"/\*.*?\*/", "", source, flags=re.DOTALL)
-    return _asset("site.css", "text/css; charset=utf-8", re.sub(r"\n\s*", "\n", source).strip().encode())
+    return _asset("site.css", "text/css; charset=utf-8", _small(source))
+
+
+def _small(source: str) -> bytes:
+    """A style sheet without its comments and the white space that says nothing."""
+    bare = re.sub(r"/\*.*?\*/", "", source, flags=re.DOTALL)
+    return re.sub(r"\n\s*", "\n", bare).strip().encode()
 
 
 def _load() -> tuple[Asset, ...]:
     fonts = {path.name: _asset(path.name, "font/woff2", path.read_bytes()) for path in sorted(FOLDER.glob("*.woff2"))}
     icon = _asset("icon.svg", "image/svg+xml", (FOLDER / "icon.svg").read_bytes())
-    return (_style(fonts), icon, *fonts.values())
+    media = _asset("media.css", "text/css; charset=utf-8", _small((FOLDER / "media.css").read_text()))
+    script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())
+    return (_style(fonts), media, icon, script, *fonts.values())
 
 
 ASSETS: tuple[Asset, ...] = _load()

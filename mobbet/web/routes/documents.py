@@ -105,7 +105,7 @@ def shown(here: Here, me: Me, slug: str, number: int) -> Response:
     if document is None:
         raise NotFound("There is no such standing copy on this blog; it may have been removed.")
 
-    def rendition(src: str) -> Rendition | None:
+    def rendition(src: str, sizes: str) -> Rendition | None:
         media = media_number(src)
         return Rendition(links.picture(media)) if media is not None else None
 

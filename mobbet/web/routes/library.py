@@ -1,39 +1,184 @@
-"""Pictures: bringing them in, and showing them to the blog's own people."""
+"""The library: its screen, bringing files in, and what the writing room asks of it."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter, UploadFile
+from typing import Annotated, Any
+
+from fastapi import APIRouter, File, Form, Query, UploadFile
+from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import library
-from mobbet.actions.workshop import blog_for
-from mobbet.core.errors import BadInput, NotFound
-from mobbet.media.pictures import LARGEST_BYTES
-from mobbet.store import blogs, media
+from mobbet.actions import getting, library
+from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.core.document.html_media import size_words
+from mobbet.core.errors import Refused
+from mobbet.core.media.kinds import BY_ENDING, FILE, ending_of, refuse_size
+from mobbet.core.media.licences import LICENCE
+from mobbet.store import jobs, media
+from mobbet.store.blogs import Blog
+from mobbet.store.media import Media, Wanted
 from mobbet.web import links
+from mobbet.web.bars import bar_for
+from mobbet.web.contexts import DescribePage, LibraryPage, LibraryRows
+from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
+from mobbet.web.shelf import choices_of, lines_of, wanted_of, with_start
 
 router = APIRouter()
-WIDTH_ON_SHEET = 800
+Text = Annotated[str, Form()]
+AT_ONCE = 60
+IN_PICKER = 40
 
 
-@router.post("/desk/{blog_slug}/pictures")
-def bring_in(here: Here, me: Me, blog_slug: str, picture: UploadFile) -> Response:
-    blog = blog_for(here, me, blog_slug)
-    name = picture.filename or "picture"
-    if picture.size is not None and picture.size > LARGEST_BYTES:
-        raise BadInput(f"“{name}” is larger than {LARGEST_BYTES // 1_000_000} MB; make it smaller and try again.", "picture")
-    row = library.add_picture(here, me, blog, name, picture.file.read(LARGEST_BYTES + 1))
-    return JSONResponse({"src": f"media:{row.id}", "address": links.picture(row.id), "width": row.width, "height": row.height, "name": row.name})
+class Filter(BaseModel):
+    """What the library is asked for, as the sentence above it says it."""
+
+    words: str = Field(default="", max_length=300)
+    kind: str = ""
+    shape: str = ""
+    year: str = ""
+    uses: str = ""
+    licence: str = "any"
+    label: str = Field(default="", max_length=60)
+    lacks: str = ""
+    order: str = "newest"
+    aside: str = ""
 
 
-@router.get("/pictures/{media_id}")
-def picture(here: Here, me: Me, media_id: int) -> Response:
-    """The file for the sheet, to people who work on the picture's blog."""
-    row = media.by_id(here.db, media_id)
-    if row is None or blogs.role(here.db, row.blog_id, me.id) is None:
-        raise NotFound(f"There is no picture {media_id} on your blogs.")
-    files = [file for file in media.files(here.db, media_id) if file.type == "image/webp"]
-    file = next((file for file in files if file.width >= WIDTH_ON_SHEET), files[-1])
-    headers = {"Cache-Control": "private, max-age=86400"}
-    return Response(here.media.read(file.hash), media_type=file.type, headers=headers)
+Asked = Annotated[Filter, Query()]
+
+
+@router.get("/desk/{slug}/library")
+def library_page(here: Here, me: Me, slug: str, asked: Asked) -> Response:
+    blog = blog_for(here, me, slug)
+    wanted = wanted_of(asked)
+    return page(LibraryPage(
+        bar_for(here, me, blog, "library"), asked.words, choices_of(here, blog, asked), _rows(here, blog, wanted, asked, 0),
+        _room_words(here, blog), here.settings.limits.words, here.settings.limits.__dict__,
+    ))  # fmt: skip
+
+
+@router.get("/desk/{slug}/library/rows")
+def rows(here: Here, me: Me, slug: str, asked: Asked, start: int = 0) -> Response:
+    blog = blog_for(here, me, slug)
+    return page(_rows(here, blog, wanted_of(asked), asked, max(0, start)))
+
+
+def _rows(here: Workshop, blog: Blog, wanted: Wanted, asked: Filter, start: int) -> LibraryRows:
+    found = media.find(here.db, blog.id, wanted, AT_ONCE + 1, start)
+    more = with_start(links.library_part(blog.slug, "rows"), asked, start + AT_ONCE) if len(found) > AT_ONCE else ""
+    is_all = wanted == Wanted()
+    return LibraryRows(lines_of(here, found[:AT_ONCE]), media.count(here.db, blog.id, wanted) if not start else 0, more, start, is_all, asked.aside == "yes")
+
+
+def _room_words(here: Workshop, blog: Blog) -> str:
+    room = media.room(here.db, blog.id)
+    if not room.items:
+        return ""
+    words = size_words(room.originals + room.copies)
+    told = f"{room.items:,} item{'s' if room.items != 1 else ''} take {words}: {size_words(room.originals)} as they came, {size_words(room.copies)} of copies."
+    return told + (f" {room.unused_items:,} in no post take {size_words(room.unused)}." if room.unused_items else "")
+
+
+@router.post("/desk/{slug}/library")
+def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()]) -> Response:
+    """One file; answers as soon as it is safe, while the worker makes its copies."""
+    blog = blog_for(here, me, slug)
+    name = file.filename or "file"
+    kind = BY_ENDING[ending_of(name)].kind if ending_of(name) in BY_ENDING else FILE
+    refuse_size(name, file.size or 0, kind, here.settings.limits)
+    return JSONResponse(told(here, library.add_stream(here, me, blog, name, file.file)))
+
+
+def told(here: Workshop, row: Media) -> dict[str, Any]:
+    """What the browser needs of an item."""
+    return {
+        "id": row.id, "src": f"media:{row.id}", "kind": row.kind, "name": row.name, "width": row.width, "height": row.height, "seconds": row.seconds,
+        "alt": row.alt, "caption": row.caption, "credit": row.credit if LICENCE[row.licence].asks_credit else "", "state": row.state, "problem": row.problem,
+        "progress": jobs.progress_of(here.db, row.id), "page": links.item(row.id), "picture": links.picture(row.id), "play": links.item(row.id, "play"),
+        "has_picture": row.kind in ("picture", "video"),
+    }  # fmt: skip
+
+
+@router.get("/desk/{slug}/library/items")
+def items(here: Here, me: Me, slug: str, words: str = "", kind: str = "") -> Response:
+    """Items for the writing room to choose from, the newest first."""
+    blog = blog_for(here, me, slug)
+    kinds = [part for part in kind.split(",") if part] or [""]
+    found = [row for one in kinds for row in media.find(here.db, blog.id, Wanted(words=words[:300], kind=one), IN_PICKER)]
+    found.sort(key=lambda row: (-row.added_at, -row.id))
+    return JSONResponse({"items": [told(here, row) for row in found[:IN_PICKER]]})
+
+
+@router.post("/desk/{slug}/library/address")
+def from_address(here: Here, me: Me, slug: str, address: Text = "", credit: Text = "", licence: Text = "") -> Response:
+    return JSONResponse(told(here, getting.from_address(here, me, slug, address, credit, licence)))
+
+
+@router.get("/desk/{slug}/library/collection")
+def collection(here: Here, me: Me, slug: str, words: str = "") -> Response:
+    blog_for(here, me, slug)
+    found = here.collection.search(words[:200])
+    offered = [
+        {"id": one.id, "title": one.title, "credit": one.credit, "licence": LICENCE[one.licence].words, "small": f"{links.library_part(slug, 'collection/small')}?id={one.id}"}
+        for one in found
+    ]  # fmt: skip
+    return JSONResponse({"name": here.collection.name, "offered": offered})
+
+
+@router.get("/desk/{slug}/library/collection/small")
+def small(here: Here, me: Me, slug: str, id: str) -> Response:
+    """The small picture of one that the collection offers, so that the browser asks nobody else."""
+    blog_for(here, me, slug)
+    return Response(here.collection.small(id), media_type="image/jpeg", headers={"Cache-Control": "private, max-age=3600"})
+
+
+@router.post("/desk/{slug}/library/collection")
+def take(here: Here, me: Me, slug: str, id: Text = "") -> Response:
+    return JSONResponse(told(here, getting.from_collection(here, me, slug, id)))
+
+
+@router.get("/desk/{slug}/library/videos")
+def videos(here: Here, me: Me, slug: str, words: str = "") -> Response:
+    blog_for(here, me, slug)
+    return JSONResponse({"offered": [one.__dict__ for one in here.videos.search(words[:200])]})
+
+
+@router.post("/desk/{slug}/library/embed")
+def embed(here: Here, me: Me, slug: str, typed: Text = "") -> Response:
+    """The attributes of an embed for an address or a piece of embed code."""
+    return JSONResponse(getting.embed(here, me, slug, typed))
+
+
+@router.post("/desk/{slug}/library/labels")
+def label(here: Here, me: Me, slug: str, ids: Text = "", labels: Text = "", act: Text = "add") -> Response:
+    changed = library.label_many(here, me, slug, _numbers(ids), labels, act == "remove")
+    return JSONResponse({"told": f"{changed} item{'s' if changed != 1 else ''} changed."})
+
+
+@router.post("/desk/{slug}/library/aside")
+def aside(here: Here, me: Me, slug: str, ids: Text = "", act: Text = "aside") -> Response:
+    """Sets items aside, or restores them; says which could not be, and why."""
+    blog_for(here, me, slug)
+    done, problems = [], []
+    for number in _numbers(ids):
+        try:
+            (library.restore if act == "restore" else library.set_aside)(here, me, number)
+            done.append(number)
+        except Refused as error:
+            problems.append(str(error))
+    verb = "restored" if act == "restore" else "set aside"
+    return JSONResponse({"told": " ".join([f"{len(done)} {verb}." if done else "", *problems]).strip(), "done": done})
+
+
+def _numbers(ids: str) -> list[int]:
+    return [int(part) for part in ids.split(",") if part.strip().isdigit()][:1000]
+
+
+@router.get("/desk/{slug}/library/describe")
+def describe_page(here: Here, me: Me, slug: str, ids: str = "") -> Response:
+    """The items named, or else those without a description, to be described one after the other."""
+    blog = blog_for(here, me, slug)
+    chosen = [row for row in (media.by_id(here.db, number) for number in _numbers(ids)) if row and row.blog_id == blog.id]
+    found = chosen or media.find(here.db, blog.id, Wanted(lacks="description"), 200)
+    return page(DescribePage(bar_for(here, me, blog, "library"), lines_of(here, found)))

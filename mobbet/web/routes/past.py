@@ -128,7 +128,7 @@ def _side(row: Row, node: dict | None) -> str:
     if node is None:
         return ""
 
-    def rendition(src: str) -> Rendition | None:
+    def rendition(src: str, sizes: str) -> Rendition | None:
         number = media_number(src)
         return Rendition(links.picture(number)) if number is not None else None
 

@@ -49,7 +49,7 @@ def preview_site(here: Here, me: Me, post_id: int, path: str) -> Response:
     shown = as_it_would_be(here, post, blog)
     if path == shown.post.path:
         snapshot = SiteSnapshot(here.db, blog.id, here.clock())
-        return _rendered(Renderer(snapshot.house, snapshot.picture_files), shown.page)
+        return _rendered(Renderer(snapshot.house, snapshot.item), shown.page)
     return _asset(path) or _picture(here, blog, path) or _published(here, me, blog, post_id, path)
 
 
@@ -64,9 +64,9 @@ def _asset(path: str) -> Response | None:
 
 
 def _picture(here: Workshop, blog: Blog, path: str) -> Response | None:
-    """A picture of the library, also one that no reader gets yet."""
-    name = re.fullmatch(r"/media/([0-9a-f]{24})-(\d{1,5})\.\w+", path)
-    file = media.file_of_blog(here.db, blog.id, name[1], int(name[2])) if name else None
+    """A file of the library, also one that no reader gets yet."""
+    name = re.fullmatch(r"/media/([0-9a-f]{24})-[\w-]+\.\w+", path)
+    file = media.file_of_blog(here.db, blog.id, name[1]) if name else None
     body = here.media.read(file.hash) if file else None
     return Response(body, media_type=file.type, headers={"Cache-Control": "private, max-age=86400"}) if body is not None else None
 
@@ -80,6 +80,6 @@ def _published(here: Workshop, me: Person, blog: Blog, post_id: int, path: str) 
         shelf = here.media if row.shelf == "media" else here.pages
         return Response(shelf.read(row.hash), media_type=row.type, headers=PREVIEW_HEADERS)
     snapshot = SiteSnapshot(here.db, blog.id, here.clock())
-    renderer = Renderer(snapshot.house, snapshot.picture_files, root=links.preview_site(post_id))
+    renderer = Renderer(snapshot.house, snapshot.item, root=links.preview_site(post_id))
     return _rendered(renderer, Page("missing/", "/404.html", "missing", None, None), 404)
 

@@ -15,14 +15,19 @@ from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import outline, palette, schema
 from mobbet.core.document.signs import SIGNS
 from mobbet.core.errors import BadInput, Conflict, Refused
+from mobbet.core.media import places
+from mobbet.core.media.licences import LICENCES
 from mobbet.store import kept as kept_store
+from mobbet.store import media
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
+from mobbet.store.posts import Post
 from mobbet.web import links
 from mobbet.web.bars import bar_for
-from mobbet.web.contexts import WritePage
+from mobbet.web.contexts import Choice, WritePage
 from mobbet.web.docket import docket_of
 from mobbet.web.rendering import html_of, page
+from mobbet.web.routes.library import told
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
@@ -56,6 +61,9 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "kept": [{"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]} for one in kept_store.every(here.db, blog.id)],
         "signs": SIGNS,
         "palette": _palette(blog.design),
+        "items": _items(here, post, revision.body),
+        "limits": here.settings.limits.__dict__,
+        "places": {size: places.width_in_pixels(size) for size in places.SIZES},
         "to": {
             "clean": links.clean_html(),
             "written": links.written(),
@@ -68,7 +76,8 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             "text": links.text(post.id),
             "over": links.text_over(post.id),
             "apart": links.text_apart(post.id),
-            "pictures": links.pictures(blog.slug),
+            "library": links.library(blog.slug),
+            **{part: links.library_part(blog.slug, part) for part in ("items", "address", "collection", "videos", "embed")},
             "picture": "/pictures/",
             "file": links.read_file(blog.slug),
             "read": links.pasted(blog.slug),
@@ -76,7 +85,13 @@ def write(here: Here, me: Me, post_id: int) -> Response:
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
     docket = docket_of(here, post, blog)
-    return page(WritePage(bar_for(here, me, blog, "write"), docket, revision.title, revision.subtitle, words, post.revision, room))
+    return page(WritePage(bar_for(here, me, blog, "write"), docket, revision.title, revision.subtitle, words, post.revision, room, here.settings.limits.words, [Choice(one.key, one.words) for one in LICENCES if one.key]))
+
+
+def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
+    """What the writing surface must know of the items a text shows."""
+    found = (media.by_id(here.db, number) for number in outline.items(schema.load(body)))
+    return {row.id: told(here, row) for row in found if row and row.blog_id == post.blog_id}
 
 
 @router.put("/posts/{post_id}/text")
@@ -157,6 +172,12 @@ def set_slug(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
 @router.post("/posts/{post_id}/docket/excerpt")
 def set_excerpt(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "excerpt", lambda: posts.set_line(here, me, post_id, "excerpt", value))
+
+
+@router.post("/posts/{post_id}/docket/lead")
+def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    """The picture that lists show: one of the library, or '' for the first wide enough."""
+    return attempt(here, me, post_id, "lead", lambda: posts.set_lead_picture(here, me, post_id, int(value) if value.isdigit() else None))
 
 
 @router.post("/posts/{post_id}/docket/description")

@@ -2,7 +2,7 @@
 const form = document.getElementById("bring-in");
 const input = document.getElementById("files");
 const results = document.getElementById("results");
-const PICTURE = /\.(jpe?g|png|webp)$/i;
+const PICTURE = /\.(jpe?g|png|webp|avif|gif|heic|heif|svg)$/i;
 
 function line(words) {
   const item = document.createElement("li");

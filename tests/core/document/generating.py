@@ -9,6 +9,7 @@ from mobbet.core.document import schema
 from mobbet.core.document.nodes import MARKS, NODE, NODES, NUMBERS, SHARES, SIGNS_OF_LISTS
 from mobbet.core.document.palette import NAMES
 from mobbet.core.document.signs import SIGNS
+from mobbet.core.media.places import FRAMES, LAYOUTS, PLACES, SIZES, SPACES
 
 WORDS = (
     "lamp", "flex", "Fuse", "d’une", "日本", "*", "_", "**bold**", "`tick`", "<b>", "&amp;", "&", "~~", "[x](y)", "![a](b)", "#", "1.", "- ",
@@ -77,6 +78,8 @@ class Maker:
             node["content"] = [self.item(depth + 1) for _ in range(self.random.randint(1, 3))]
         elif content == "tableRow+":
             node["content"] = [self.row(depth + 1) for _ in range(self.random.randint(1, 3))]
+        elif content == "picture+":
+            node["content"] = [self.node("picture", depth + 1) for _ in range(self.random.randint(1, 3))]
         elif content == "side side":
             node["content"] = [{"type": "side", "content": [self.block(depth + 2)]} for _ in range(2)]
         elif content:
@@ -102,7 +105,19 @@ class Maker:
             "orderedList": {"start": choose((1, 1, 7, 0, 999_999_999)), "numbers": choose(("decimal", *NUMBERS)), "loose": choose((True, False))},
             "quote": {"source": choose(("", self.words())), "address": choose(("", *ADDRESSES))},
             "codeBlock": {"language": choose(("", "python", "c++", "föö;"))},
-            "picture": {"src": choose(("media:3", "https://a.example/x y.png", "a.png")), "alt": self.words()},
+            "picture": {
+                "src": choose(("media:3", "https://a.example/x y.png", "a.png")), "alt": self.words(), "decoration": choose((False, False, True)),
+                "size": choose(("full", *SIZES)), "place": choose(("centre", *PLACES)), "around": choose((False, False, True)), "frame": choose(("plain", *FRAMES)),
+                "space": choose(("usual", *SPACES)), "credit": choose(("", self.words())), "address": choose(("", "", *ADDRESSES)),
+            },
+            "gallery": {"layout": choose(LAYOUTS)},
+            "sound": {"src": "media:4", "title": self.words(), "size": choose(("small", "full"))},
+            "video": {"src": "media:5", "title": self.words(), "size": choose(("small", "full", "wide"))},
+            "embed": {
+                "address": choose(("https://reel.example/watch/a-b", *ADDRESSES)), "title": self.words(), "width": 640, "height": choose((360, 480)),
+                "poster": choose(("", "media:6")), "size": choose(("small", "full", "wide")),
+            },
+            "file": {"src": "media:7", "words": self.words()},
             "table": {"caption": choose(("", self.words()))},
             "tableCell": {**align, "colspan": choose((1, 1, 1, 2)), "rowspan": choose((1, 1, 1, 2))},
             "callout": {"sign": choose(tuple(SIGNS)), "tint": choose(NAMES), "title": self.words()},

@@ -35,7 +35,7 @@ class HtmlTests(unittest.TestCase):
         return {"type": "picture", "attrs": {"src": f"media:{number}", "alt": 'a "lamp" <b>'}}
 
     def test_the_first_picture_loads_at_once_and_the_others_when_they_come_near(self) -> None:
-        html = to_html(check({"type": "doc", "content": [self.picture(1), self.picture(2)]}), Html(lambda src: Rendition("x.webp", 800, 500, "x.webp 800w", "100vw"), is_page=True))
+        html = to_html(check({"type": "doc", "content": [self.picture(1), self.picture(2)]}), Html(lambda src, sizes: Rendition("x.webp", 800, 500, "x.webp 800w", "100vw"), is_page=True))
         first, second = html.split("\n")
         self.assertIn('fetchpriority="high"', first)
         self.assertIn('loading="lazy"', second)

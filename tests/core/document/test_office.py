@@ -4,6 +4,7 @@ import io
 import unittest
 import zipfile
 
+from mobbet.core.document.nodes import defaults
 from mobbet.core.document.from_files import read_docx, read_odt
 from mobbet.core.document.from_html import from_html, read_html
 from mobbet.core.document.write import to_html, to_markdown
@@ -66,7 +67,7 @@ class OpenDocumentTests(unittest.TestCase):
         handed: list[str] = []
         reading = read_odt(odt(frame, lamp=picture(8, 8)), lambda src: handed.append(src[:22]) or "media:4")
         self.assertEqual(handed, ["data:image/png;base64,"])
-        self.assertEqual(reading.document["content"][0]["attrs"], {"src": "media:4", "alt": "A lamp"})
+        self.assertEqual(reading.document["content"][0]["attrs"], {**defaults("picture"), "src": "media:4", "alt": "A lamp"})
 
     def test_a_picture_that_is_not_in_the_file_leaves_nothing(self) -> None:
         self.assertEqual(markdown('<text:p>a<draw:frame><draw:image xlink:href="../../etc/passwd"/></draw:frame></text:p>'), "a\n")

@@ -38,10 +38,10 @@ class OutlineTests(unittest.TestCase):
 
     def test_pictures_of_the_library_are_named_once(self) -> None:
         document = from_markdown("![a](media:3)\n\n![b](media:9)\n\n![c](media:3)\n\n![d](x.png)")
-        self.assertEqual(outline.pictures(document), (3, 9))
+        self.assertEqual(outline.items(document), (3, 9))
 
     def test_a_picture_without_files_becomes_a_link(self) -> None:
-        html = to_html(from_markdown("![a lamp](https://x.example/l.png)"), Html(lambda src: None))
+        html = to_html(from_markdown("![a lamp](https://x.example/l.png)"), Html(lambda src, sizes: None, is_page=True))
         self.assertEqual(html, '<figure class="picture"><a href="https://x.example/l.png">a lamp</a></figure>')
 
     def test_text_keeps_the_shape_of_lists(self) -> None:

@@ -1,0 +1,83 @@
+"""Putting one item of the library in the place of another, everywhere it is shown."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.actions import keeping, placing
+from mobbet.actions import posts as post_actions
+from mobbet.actions.library import item_for, renumbered
+from mobbet.actions.workshop import Workshop, post_for
+from mobbet.core.document import schema
+from mobbet.core.errors import BadInput, NotAllowed
+from mobbet.core.states import IN_TIMETABLE, OUT
+from mobbet.store import kept, media, posts
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+
+
+@dataclass(frozen=True)
+class Reach:
+    """What replacing an item changes: posts (of them those that readers get or will get), kept blocks, public pages."""
+
+    posts: tuple[Post, ...]
+    placed: int
+    kept: tuple[str, ...]
+    pages: tuple[tuple[str, str], ...]
+
+
+class _Undone(Exception):
+    """Ends the transaction in which a footprint was asked for."""
+
+
+def footprint(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Reach:
+    """What `replace` would change; nothing is kept of it."""
+    found: Reach | None = None
+    try:
+        with workshop.db.transaction():
+            changed, placed, names = _replace(workshop, person, media_id, other_id)
+            pages = workshop.press.footprint(changed[0].blog_id, workshop.clock()) if changed else []
+            pages = [page for page in pages if not page[0].startswith("/media/")]
+            found = Reach(tuple(changed), placed, tuple(names), tuple(pages))
+            raise _Undone
+    except _Undone:
+        return found
+
+
+def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Reach:
+    """Shows another item wherever one is shown: in drafts, in kept blocks, and in what is out or placed.
+
+    A post with changes that are not out yet keeps them so: only its working text changes then.
+    """
+    with workshop.db.transaction():
+        changed, placed, names = _replace(workshop, person, media_id, other_id)
+    return Reach(tuple(changed), placed, tuple(names), ())
+
+
+def _replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> tuple[list[Post], int, list[str]]:
+    row, blog = item_for(workshop, person, media_id)
+    other, _ = item_for(workshop, person, other_id)
+    if other.id == row.id or other.blog_id != row.blog_id or other.kind != row.kind:
+        raise BadInput(f"“{other.name}” cannot take the place of “{row.name}”; choose another {row.kind} of this blog.", "other")
+    changed, placed = [], 0
+    for post_id in media.posts_showing(workshop.db, media_id, workshop.clock()):
+        try:
+            post, _ = post_for(workshop, person, post_id)
+        except NotAllowed:
+            raise NotAllowed(f"“{row.name}” is shown in posts by others; ask an editor or the owner to replace it.") from None
+        is_settled = placing.is_settled(workshop, post)
+        before = posts.revision(workshop.db, post.id, post.revision)
+        body = renumbered(schema.load(before.body), media_id, other_id)
+        post_actions.save_text(workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle, body=body, is_apart=True)
+        if post.lead_media == media_id:
+            posts.settle(workshop.db, post.id, workshop.clock(), lead_media=other_id)
+        changed.append(posts.by_id(workshop.db, post.id))
+        if is_settled and placing.state_of(workshop, post) in (OUT, IN_TIMETABLE):
+            placing.place(workshop, person, post.id)
+            placed += 1
+    names = []
+    for number, name in media.kept_showing(workshop.db, blog.id, media_id):
+        document = renumbered(kept.document(workshop.db, blog.id, number), media_id, other_id)
+        keeping.change_kept(workshop, person, blog.slug, number, name, document)
+        names.append(name)
+    return changed, placed, names

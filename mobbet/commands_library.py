@@ -1,0 +1,101 @@
+"""The commands of the library, and the worker."""
+
+from __future__ import annotations
+
+import time
+from argparse import Namespace
+from pathlib import Path
+from typing import Any
+
+from mobbet import wiring
+from mobbet.actions import library, working
+from mobbet.actions.workshop import Workshop
+from mobbet.commands import at_work, report
+from mobbet.core.errors import Refused
+from mobbet.core.timing import iso
+from mobbet.store import jobs, media
+from mobbet.store.media import Media, Wanted
+from mobbet.worker import end_with_input
+from mobbet.worker import work as work_on
+
+LONGEST_WAIT = 3600
+
+
+def work(options: Namespace) -> None:
+    work_on(wiring.open_existing(options.data), end_with_input())
+
+
+def add(options: Namespace) -> int:
+    """Keeps files in the library and waits until everything is made of them; 1 when none came."""
+    workshop, person, blog = at_work(options)
+    kept: list[Media] = []
+    refused = []
+    for name in options.files:
+        try:
+            kept.append(library.add_file(workshop, person, blog, Path(name)))
+        except Refused as error:
+            refused.append({"file": name, "reason": str(error)})
+        except OSError as error:
+            refused.append({"file": name, "reason": f"“{name}” cannot be read ({error.strerror}); check its name and rights."})
+    _wait(workshop)
+    items = []
+    for row in dict.fromkeys(row.id for row in kept):
+        now = media.by_id(workshop.db, row)
+        if now.state == "failed":
+            refused.append({"file": now.name, "reason": now.problem})
+        items.append(_told(workshop, now))
+    lines = [_line(item) for item in items] + [f"Refused: {one['file']}: {one['reason']}" for one in refused]
+    report(options, {"items": items, "refused": refused}, "\n".join(lines))
+    return 1 if refused and not items else 0
+
+
+def _wait(workshop: Workshop) -> None:
+    """Until no work is left, done here or by the worker of a running server."""
+    end = time.monotonic() + LONGEST_WAIT
+    while jobs.open_count(workshop.db) and time.monotonic() < end:
+        with working.only_worker(workshop) as is_only:
+            if is_only:
+                working.work_all(workshop)
+                return
+        time.sleep(0.1)
+
+
+def _told(workshop: Workshop, row: Media) -> dict[str, Any]:
+    copies = [
+        {"path": str(workshop.media.path(file.hash).relative_to(workshop.settings.data)), "use": file.use, "width": file.width, "height": file.height, "format": file.type, "bytes": size}
+        for file, size in media.copies(workshop.db, row.id)
+    ]  # fmt: skip
+    return {
+        "id": row.id, "kind": row.kind, "name": row.name, "width": row.width, "height": row.height, "seconds": row.seconds,
+        "state": row.state, "bytes": row.bytes, "copies": copies,
+    }  # fmt: skip
+
+
+def _line(item: dict[str, Any]) -> str:
+    size = f"{item['width']} × {item['height']}" if item["width"] else f"{item['seconds']:g} s" if item["seconds"] else f"{item['bytes']:,} bytes"
+    return f"Item {item['id']}: {item['name']}, {item['kind']}, {size}, {len(item['copies'])} files."
+
+
+def find(options: Namespace) -> None:
+    workshop, _, blog = at_work(options)
+    rows = media.find(workshop.db, blog.id, Wanted(words=" ".join(options.words)), 10_000)
+    counts = media.use_counts(workshop.db, [row.id for row in rows]) if rows else {}
+    items = [
+        {"id": row.id, "kind": row.kind, "name": row.name, "width": row.width, "height": row.height, "bytes": row.bytes, "alt": row.alt, "labels": list(row.labels), "posts": counts.get(row.id, 0)}
+        for row in rows
+    ]  # fmt: skip
+    report(options, {"items": items}, "\n".join(f"{item['id']:>6}  {item['kind']:<8} {item['name']}" for item in items))
+
+
+def show(options: Namespace) -> None:
+    workshop, person, _ = at_work(options)
+    row, _ = library.item_for(workshop, person, options.id)
+    about = {name: getattr(row, name) for name in ("alt", "caption", "credit", "licence", "source", "taken", "camera", "place", "transcript")}
+    facts = {**_told(workshop, row), **about, "labels": list(row.labels), "added": iso(row.added_at), "posts": media.posts_showing(workshop.db, row.id, workshop.clock())}
+    report(options, facts, "\n".join([_line(facts), *(f"{name}: {value}" for name, value in about.items() if value)]))
+
+
+def remove(options: Namespace) -> None:
+    workshop, person, _ = at_work(options)
+    row = library.set_aside(workshop, person, options.id)
+    report(options, {"id": row.id, "state": "set-aside"}, f"“{row.name}” is set aside; the library can restore it.")
