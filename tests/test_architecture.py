@@ -13,7 +13,7 @@ PACKAGE = ROOT / "mobbet"
 LAYERS = ("core", "store", "media", "services", "publish", "actions", "web", "demo")
 """From the lowest up: a layer imports itself and what stands before it. `settings` is below `actions`."""
 OUTSIDE = {"core": {"fastapi", "starlette", "jinja2", "sqlite3", "PIL", "httpx", "uvicorn", "argon2"}}
-TOP = {"wiring", "cli", "commands", "commands_writing", "commands_library", "worker", "bench", "__main__"}
+TOP = {"wiring", "cli", "commands", "commands_writing", "commands_library", "worker", "bench", "bench_library", "__main__"}
 
 
 def modules() -> list[Path]:

@@ -18,13 +18,11 @@ def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder:
         server = Server(demo_copy(Path(folder)))
-        empty = Server(Path(folder) / "empty", demo=False)
-        take(server.address, empty.address)
+        take(server.address)
         server.stop()
-        empty.stop()
 
 
-def take(address: str, empty: str) -> None:
+def take(address: str) -> None:
     context = browser().new_context(viewport={"width": 1280, "height": 800}, timezone_id="Europe/Lisbon")
     page = context.new_page()
 
@@ -32,8 +30,6 @@ def take(address: str, empty: str) -> None:
         page.wait_for_load_state("networkidle")
         page.screenshot(path=FOLDER / f"{name}.png")
 
-    page.goto(empty)
-    shot("begin")
     page.goto(address)
     shot("sign-in")
     page.fill("#email", ACCOUNT[0])
@@ -45,9 +41,6 @@ def take(address: str, empty: str) -> None:
     page.wait_for_selector(".ProseMirror img")
     shot("write")
     room = page.url
-    page.click("#set-goes-out")
-    shot("docket")
-    page.keyboard.press("Escape")
     page.click("#to-preview")
     page.frame_locator("#frame").locator("h1").wait_for()
     shot("preview")
@@ -60,6 +53,7 @@ def take(address: str, empty: str) -> None:
     page.locator(".review").scroll_into_view_if_needed()
     shot("review")
     writing(page, address, room, shot)
+    library(page, address, room, shot)
     phones(context.storage_state(), address, room)
 
 
@@ -88,6 +82,30 @@ def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
     page.set_input_files("#files", files)
     page.wait_for_selector("#results .problem")
     shot("bring-in")
+
+
+def library(page: Page, address: str, room: str, shot: Callable[[str], None]) -> None:
+    """The library, one item with its cuts, and choosing a picture in the writing room."""
+    page.goto(address + "/desk/mending-bench/library")
+    shot("library")
+    page.fill("#find", "lamp.png")
+    page.wait_for_function("() => document.querySelectorAll('#shelf .item').length === 1")
+    page.click("#shelf .show")
+    page.wait_for_selector("#cropping[data-ready=yes]")
+    page.select_option("#shape", "3:2")
+    page.wait_for_timeout(500)
+    shot("item")
+    page.goto(room)
+    page.locator(".ProseMirror .picture img").click()
+    page.select_option("[aria-label='Width of the picture']", '"half"')
+    page.keyboard.press("Escape")
+    page.locator(".ProseMirror p").first.click()
+    page.keyboard.press("Alt+Enter")
+    page.keyboard.type("gallery")
+    page.keyboard.press("Enter")
+    page.click("[data-tab=collection]")
+    page.wait_for_selector("#picker .tile img")
+    shot("picker")
 
 
 def phones(state: dict, address: str, room: str) -> None:

@@ -7,6 +7,8 @@ import { Upload } from "../../mobbet/web/static/uploading.js";
 const key = new PluginKey("arriving");
 let count = 0;
 
+const widget = (place, dom, id) => Decoration.widget(place, dom, { id, side: -1, ignoreSelection: true, stopEvent: () => true });
+
 export const Arriving = Extension.create({
   name: "arriving",
   addProseMirrorPlugins: () => [
@@ -17,7 +19,10 @@ export const Arriving = Extension.create({
         apply(tr, before) {
           let set = before.map(tr.mapping, tr.doc);
           const change = tr.getMeta(key);
-          if (change?.add) set = set.add(tr.doc, [Decoration.widget(change.add.place, change.add.dom, { id: change.add.id, side: -1, ignoreSelection: true, stopEvent: () => true })]);
+          if (change?.add) set = set.add(tr.doc, [widget(change.add.place, change.add.dom, change.add.id)]);
+          for (const { id, dom, place } of change?.move || []) {
+            set = set.remove(set.find(null, null, (spec) => spec.id === id)).add(tr.doc, [widget(place, dom, id)]);
+          }
           if (change?.remove) set = set.remove(set.find(null, null, (spec) => spec.id === change.remove));
           return set;
         },
@@ -34,10 +39,12 @@ function element(tag, className, words = "") {
   return made;
 }
 
-// Sends a file while its own pixels stand at the place; `put(item, place)` is called when it is kept.
-export function arrive(editor, room, file, place, put, over = () => {}) {
+// Sends a file while its own pixels stand at the place; `put(item, place)` is called when it is kept. Those that wait
+// beside it (`group`, in the order they were chosen) stay before and after what was put.
+export function arrive(editor, room, file, place, put, over = () => {}, group = []) {
   count += 1;
   const id = `arriving-${count}`;
+  const number = count;
   const dom = element("div", "arriving");
   dom.contentEditable = "false";
   if (file.type.startsWith("image/")) {
@@ -61,10 +68,13 @@ export function arrive(editor, room, file, place, put, over = () => {}) {
   line.append(words, bar, act, leave);
   dom.append(line);
   const view = () => editor.view;
+  const self = { id, dom, number, isOver: false };
+  group.push(self);
   const end = () => {
     const found = key.getState(view().state).find(null, null, (spec) => spec.id === id);
     const at = found.length ? found[0].from : view().state.doc.content.size;
     view().dispatch(view().state.tr.setMeta(key, { remove: id }));
+    self.isOver = true;
     return at;
   };
   const upload = new Upload(file, room.to.library, room.limits, ({ state, part, words: told, item, isFinal }) => {
@@ -79,7 +89,12 @@ export function arrive(editor, room, file, place, put, over = () => {}) {
     if (state === "done") {
       room.items[item.id] = item;
       if (file.type.startsWith("image/")) room.pixels[item.id] = URL.createObjectURL(file);
-      put(item, end());
+      const at = end();
+      const before = view().state.doc.content.size;
+      put(item, at);
+      const size = view().state.doc.content.size - before;
+      const move = group.filter((one) => !one.isOver).map((one) => ({ ...one, place: one.number < number ? at : at + size }));
+      if (move.length) view().dispatch(view().state.tr.setMeta(key, { move }));
       over();
     } else if (state === "cancelled") {
       end();

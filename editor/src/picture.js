@@ -48,7 +48,7 @@ function fit(attrs, isInGallery) {
   if (!known?.width || isInGallery || known.name.endsWith(".svg")) return "";
   const width = known.width.toLocaleString("en");
   if (known.width < place) return `${width} px wide, too small for a place of ${place} px.`;
-  return known.width > 6 * place ? `${width} px wide, far more than its place of ${place} px needs.` : "";
+  return known.width > 10 * place ? `${width} px wide, far more than its place of ${place} px needs.` : "";
 }
 
 class PictureView {

@@ -101,6 +101,10 @@ const editor = new Editor({
       paste: (view, event) => {
         if (takeFiles(event.clipboardData, view.state.selection.from, event)) return true;
         if (isPlainPaste) return false;
+        if (takeEmbed(event.clipboardData, view.state.selection)) {
+          event.preventDefault();
+          return true;
+        }
         if (!takePaste(editor, room, event.clipboardData, tellTask, offerTask)) return false;
         event.preventDefault();
         return true;
@@ -128,6 +132,24 @@ function takeFiles(transfer, position, event) {
   event.preventDefault();
   if (texts.length) bringTexts(editor, room, texts, seamAt(position), tellTask, offerTask);
   if (media.length) bringIn(editor, room, media, seamAt(position));
+  return true;
+}
+
+// A provider's embed code becomes its block wherever it is pasted, the address of a work on a line of its own too.
+function takeEmbed(transfer, { $from, empty }) {
+  const typed = transfer?.getData("text/plain").trim() || "";
+  const isCode = /^<(iframe|blockquote|div|object|embed|script)\b[^]*(<\/\w+>|\/>)$/i.test(typed) && /<(iframe|script|object|embed)\b/i.test(typed);
+  const isWork = empty && $from.parent.content.size === 0 && room.providers.some((pattern) => new RegExp(`^${pattern}/?([?#].*)?$`).test(typed));
+  if ((!isCode && !isWork) || $from.parent.type.name === "codeBlock") return false;
+  const place = seamAt($from.pos);
+  tellTask("Asking the provider…");
+  fetch(room.to.embed, { method: "POST", body: new URLSearchParams({ typed }), headers: { accept: "application/json" } })
+    .then(async (response) => {
+      const answer = await response.json();
+      tellTask(response.ok ? "" : answer.message, !response.ok);
+      if (response.ok) putMedia(editor, place, [{ type: "embed", attrs: answer }]);
+    })
+    .catch(() => tellTask("The network is away; paste it again when it is back.", true));
   return true;
 }
 

@@ -37,7 +37,8 @@ export async function bringTexts(editor, room, files, place, tell, offer) {
 
 // All at once, each at its place in the order they were chosen; one that fails does not stop the others.
 export function bringIn(editor, room, files, place) {
-  for (const file of files) arrive(editor, room, file, place, (item, at) => putItem(editor, room, at, item, files.length === 1));
+  const group = [];
+  for (const file of files) arrive(editor, room, file, place, (item, at) => putItem(editor, room, at, item, files.length === 1), () => {}, group);
 }
 
 // Files of one gallery: it is put when the last of them is kept; those that fail are left out.

@@ -178,7 +178,9 @@ def _flat(image: Image.Image, name: str) -> Image.Image:
     if image.mode in ("P", "PA", "1", "LA", "L") and not (profile and image.mode == "L"):
         image = image.convert("RGBA" if has_alpha else "RGB")
     image = _to_srgb(image, profile)
-    image = ImageOps.exif_transpose(image.convert("RGBA" if has_alpha else "RGB"))
+    mode = "RGBA" if has_alpha else "RGB"
+    image = image if image.mode == mode else image.convert(mode)
+    ImageOps.exif_transpose(image, in_place=True)
     if has_alpha and image.getchannel("A").getextrema() == (255, 255):
         image = image.convert("RGB")
     image.info = {}

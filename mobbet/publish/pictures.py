@@ -29,7 +29,7 @@ def rendition(item: Item, sizes: str, link: Link, use: str = "whole") -> Renditi
         link(usual.path), largest.width, largest.height,
         "" if is_drawing else _srcset(item, use, family, link), "" if is_drawing else sizes,
         tuple((type, _srcset(item, use, type, link)) for type in better),
-        item.tiny,
+        item.tiny, colour=item.colour,
     )  # fmt: skip
 
 

@@ -33,7 +33,7 @@ class Rendition:
     """How one picture is offered to a browser; width and height in pixels of the largest file.
 
     `sources` are (type, srcset) of better formats than that of `src`; `tiny` are the colours that show,
-    in rows of `across`, until it has loaded.
+    in rows of `across` on the one `colour` of the whole, until it has loaded.
     """
 
     src: str
@@ -44,6 +44,7 @@ class Rendition:
     sources: tuple[tuple[str, str], ...] = ()
     tiny: tuple[str, ...] = ()
     across: int = 4
+    colour: str = ""
 
 
 @dataclass(frozen=True)

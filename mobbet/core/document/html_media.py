@@ -99,7 +99,8 @@ def _stand_in(rendition: Rendition) -> str:
     across = rendition.across
     down = max(1, len(rendition.tiny) // across)
     fields = "".join(f'<path fill="{colour}" d="M{at % across} {at // across}h1v1h-1z"/>' for at, colour in enumerate(rendition.tiny))
-    return f'<svg class="tiny" viewBox="0 0 {across} {down}" preserveAspectRatio="none" aria-hidden="true" focusable="false">{fields}</svg>'
+    ground = f'<path fill="{rendition.colour}" d="M-1-1h{across + 2}v{down + 2}h-{across + 2}z"/>' if rendition.colour else ""
+    return f'<svg class="tiny" viewBox="0 0 {across} {down}" preserveAspectRatio="none" aria-hidden="true" focusable="false">{ground}{fields}</svg>'
 
 
 def _is_title(node: Node) -> bool:

@@ -34,11 +34,11 @@ def width_in_pixels(size: str, share: float = 1.0) -> int:
 def fit_words(size: str, width: int, share: float = 1.0) -> str:
     """What is wrong with a picture's width for its place, with the numbers; '' when it fits.
 
-    Too small is less than the place on a plain screen; far too large is more than six times it.
+    Too small is less than the place on a plain screen; far too large is more than ten times it.
     """
     place = width_in_pixels(size, share)
     if width < place:
         return f"{width:,} px wide, too small for a place of {place:,} px"
-    if width > 6 * place:
+    if width > 10 * place:
         return f"{width:,} px wide, far more than its place of {place:,} px needs"
     return ""

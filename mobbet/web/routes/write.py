@@ -14,6 +14,7 @@ from mobbet.actions.filling_in import fill_ins
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import outline, palette, schema
 from mobbet.core.document.signs import SIGNS
+from mobbet.core.embeds import PROVIDERS
 from mobbet.core.errors import BadInput, Conflict, Refused
 from mobbet.core.media import places
 from mobbet.core.media.licences import LICENCES
@@ -62,6 +63,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "signs": SIGNS,
         "palette": _palette(blog.design),
         "items": _items(here, post, revision.body),
+        "providers": [provider.pattern for provider in PROVIDERS],
         "limits": here.settings.limits.__dict__,
         "places": {size: places.width_in_pixels(size) for size in places.SIZES},
         "to": {

@@ -18,6 +18,10 @@ function refresh() {
   timer = setTimeout(() => htmx.trigger(at("filter"), "submit"), 150);
 }
 
+// Changing a word of the sentence asks again at once, typing when it pauses; leaving the field asks nothing.
+at("filter").addEventListener("change", (event) => event.target !== at("find") && refresh());
+at("find").addEventListener("input", () => refresh());
+
 at("choose").addEventListener("click", () => at("files").click());
 at("files").addEventListener("change", (event) => {
   bringIn([...event.target.files]);
