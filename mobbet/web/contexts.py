@@ -369,6 +369,7 @@ class LibraryPage:
     room: str
     limits: str
     limits_data: dict[str, int]
+    licences: list[Choice]
 
 
 @dataclass(frozen=True)

@@ -45,6 +45,14 @@ class ScreenTests(LibraryCase):
     def test_files_are_dropped_labelled_described_and_set_aside(self) -> None:
         self.open("/desk/mending-bench/library")
         self.assert_accessible(name="library")
+        self.page.click("text=From an address…")
+        self.page.fill("#address-form [name=address]", "http://127.0.0.1/x.png")
+        self.page.select_option("#address-form [name=licence]", "cc-by")
+        self.page.click("#address-form button")
+        expect(self.page.locator("#address-form .problem")).to_contain_text("Say whose it is")
+        self.page.fill("#address-form [name=credit]", "Nobody")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#address-form .problem")).to_contain_text("lies inside the network")
         names = [self.file("one.png", picture(500, 300)), self.file("two.png", picture(510, 300)), self.file("bad.jpg", b"\xff\xd8\xffbroken")]
         self.drop(".shelf", *names)
         expect(self.page.locator("#uploads li")).to_have_count(3)

@@ -79,6 +79,14 @@ class CopyTests(PictureCase):
                 self.assertEqual({copy.type for copy in self.copies(picture(500, 300, format)) if copy.use == "whole"}, {"image/webp", family})
         self.assertIn("image/avif", {copy.type for copy in self.copies(picture(500, 300), with_avif=True)})
 
+    def test_a_phones_heic_comes_as_jpeg_and_webp(self) -> None:
+        exif = Image.Exif()
+        exif[0x010F] = SECRET
+        out = io.BytesIO()
+        Image.new("RGB", (640, 400), "#884422").save(out, "HEIF", exif=exif.tobytes())
+        self.assertEqual((self.see(out.getvalue(), "p.heic").width, {copy.type for copy in self.copies(out.getvalue()) if copy.use == "whole"}), (640, {"image/webp", "image/jpeg"}))
+        self.assertTrue(all(SECRET.encode() not in copy.body for copy in self.copies(out.getvalue())))
+
     def test_each_use_gets_its_cut(self) -> None:
         made = self.copies(picture(2000, 1500, "JPEG"))
         for use in USES:

@@ -107,6 +107,7 @@ class Html:
     entries: tuple[Entry, ...] = ()
     share: float = 1.0
     is_stacked: bool = False
+    is_row: bool = False
     counts: Counter[str] = field(default_factory=Counter)
 
     def next_anchor(self) -> str:
@@ -120,9 +121,12 @@ class Html:
         self.counts["pictures"] += 1
         return self.counts["pictures"] - 1
 
-    def within(self, share: float, is_stacked: bool = True) -> Html:
-        """The same writing, in a part of the line; `is_stacked` parts take the whole line on a narrow page."""
-        return replace(self, share=self.share * share, is_stacked=is_stacked)
+    def within(self, share: float, is_stacked: bool = True, is_row: bool = False) -> Html:
+        """The same writing, in a part of the line; `is_stacked` parts take the whole line on a narrow page.
+
+        In a row (`is_row`) pictures are told as equally high, so that a browser shrinks them to one height.
+        """
+        return replace(self, share=self.share * share, is_stacked=is_stacked, is_row=is_row)
 
 
 def entries(document: Node) -> tuple[Entry, ...]:

@@ -7,6 +7,7 @@ that HTML has no element for stand as JSON in `data-settings`.
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from html import escape
 from typing import Any
 
@@ -21,6 +22,7 @@ Node = dict[str, Any]
 
 PICTURE_SETTINGS = {"decoration": False, "size": "full", "place": "centre", "around": False, "frame": "plain", "space": "usual", "credit": "", "address": ""}
 """The settings of a picture, with what holds when nothing is said."""
+ROW_HEIGHT = 1000
 SEPARATOR = "\x00"
 """Between the pictures of a gallery, which puts them into rows; no text can hold it."""
 
@@ -48,6 +50,8 @@ def _page_picture(node: Node, inner: str, html: Html, rendition: Rendition | Non
     caption = f"<figcaption{classes(typed(node))}>{inner}{' ' if inner and credit else ''}{credit}</figcaption>" if inner or credit else ""
     if rendition is None:
         return f'<figure class="picture"><a href="{escape(attrs["src"])}">{alt or "Picture"}</a>{caption}</figure>'
+    if html.is_row and rendition.width and rendition.height:
+        rendition = replace(rendition, width=round(ROW_HEIGHT * rendition.width / rendition.height), height=ROW_HEIGHT)
     image = _plain_picture(rendition, alt) if html.is_feed else picture_html(rendition, alt, "" if html.next_picture() else "high")
     found = html.address(attrs["address"]) if attrs["address"] else None
     if found:
@@ -153,7 +157,9 @@ def _shell(kind: str, node: Node, inner: str, body: str, *names: str, data: str 
 
 def _kept(kind: str, node: Node, inner: str) -> str:
     """A block as it is read back."""
-    return _shell(kind, node, inner, "", data=f' data-kind="{kind}"{_settings(node["attrs"])}')
+    attrs = node["attrs"]
+    words = attrs["title"] or attrs.get("address") or kind.capitalize()
+    return _shell(kind, node, inner, f"<span>{escape(words)}</span>", data=f' data-kind="{kind}"{_settings(attrs)}')
 
 
 def _link(playing: Playing, words: str) -> str:
@@ -225,7 +231,7 @@ def file(node: Node, inner: str, html: Html) -> str:
     """A file to download, with its kind and size."""
     attrs = node["attrs"]
     if not html.is_page:
-        return f'<p class="download" data-kind="file"{_settings(attrs)}></p>'
+        return f'<p class="download" data-kind="file"{_settings(attrs)}>{escape(attrs["words"] or "File")}</p>'
     playing = html.playing(attrs["src"])
     if playing is None:
         return ""

@@ -72,7 +72,7 @@ def _inside(node: Node, content: list[Node], html: Html) -> str:
         return "\n".join(_html(child, html.within(part)) for child, part in zip(content, (share, 1 - share), strict=True))
     if kind == "gallery":
         shares = gallery_shares(node, html) if html.is_page else [1.0] * len(content)
-        return SEPARATOR.join(_html(child, html.within(part, is_stacked=False)) for child, part in zip(content, shares, strict=True))
+        return SEPARATOR.join(_html(child, html.within(part, False, node["attrs"]["layout"] == "rows")) for child, part in zip(content, shares, strict=True))
     return "\n".join(_html(child, html) for child in content)
 
 

@@ -14,16 +14,15 @@ from mobbet.actions.workshop import blog_for
 from mobbet.core.document import schema
 from mobbet.core.document.from_html import from_html, read_html
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.document.html import Html, Rendition, entries
-from mobbet.core.document.links import media_number
+from mobbet.core.document.html import entries
 from mobbet.core.document.raw import clean_html
 from mobbet.core.document.told import told
 from mobbet.core.document.unclosed import mistakes
 from mobbet.core.document.write import to_html, to_markdown
 from mobbet.core.errors import NotFound
 from mobbet.store import kept as kept_store
-from mobbet.web import links
 from mobbet.web.session import Here, Me
+from mobbet.web.sheet_html import on_sheet
 
 router = APIRouter()
 Format = Literal["markdown", "html"]
@@ -105,8 +104,4 @@ def shown(here: Here, me: Me, slug: str, number: int) -> Response:
     if document is None:
         raise NotFound("There is no such standing copy on this blog; it may have been removed.")
 
-    def rendition(src: str, sizes: str) -> Rendition | None:
-        media = media_number(src)
-        return Rendition(links.picture(media)) if media is not None else None
-
-    return HTMLResponse(to_html(document, Html(rendition, is_page=True)))
+    return HTMLResponse(to_html(document, on_sheet(here, blog, is_page=True)))

@@ -13,13 +13,13 @@ from mobbet.actions.workshop import Workshop, blog_for
 from mobbet.core.document.html_media import size_words
 from mobbet.core.errors import Refused
 from mobbet.core.media.kinds import BY_ENDING, FILE, ending_of, refuse_size
-from mobbet.core.media.licences import LICENCE
+from mobbet.core.media.licences import LICENCE, LICENCES
 from mobbet.store import jobs, media
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
 from mobbet.web import links
 from mobbet.web.bars import bar_for
-from mobbet.web.contexts import DescribePage, LibraryPage, LibraryRows
+from mobbet.web.contexts import Choice, DescribePage, LibraryPage, LibraryRows
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 from mobbet.web.shelf import choices_of, lines_of, wanted_of, with_start
@@ -55,6 +55,7 @@ def library_page(here: Here, me: Me, slug: str, asked: Asked) -> Response:
     return page(LibraryPage(
         bar_for(here, me, blog, "library"), asked.words, choices_of(here, blog, asked), _rows(here, blog, wanted, asked, 0),
         _room_words(here, blog), here.settings.limits.words, here.settings.limits.__dict__,
+        [Choice(one.key, one.words) for one in LICENCES if one.key],
     ))  # fmt: skip
 
 

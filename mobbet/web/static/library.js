@@ -40,6 +40,26 @@ addEventListener("drop", (event) => {
 });
 addEventListener("paste", (event) => bringIn([...event.clipboardData.files]));
 
+at("address-form").addEventListener("submit", async (event) => {
+  event.preventDefault();
+  const form = event.target;
+  const line = form.querySelector(".told");
+  line.textContent = "Fetching it…";
+  line.classList.remove("problem");
+  try {
+    const response = await fetch(form.action, { method: "POST", body: new URLSearchParams(new FormData(form)), headers: { accept: "application/json" } });
+    const answer = await response.json();
+    line.textContent = response.ok ? `${answer.name} is kept.` : answer.message;
+    line.classList.toggle("problem", !response.ok);
+    if (!response.ok) return;
+    form.reset();
+    refresh();
+  } catch {
+    line.textContent = "The network is away; try again when it is back.";
+    line.classList.add("problem");
+  }
+});
+
 // Arrows walk the items, Space chooses, Enter opens.
 const links = () => [...document.querySelectorAll("#shelf .show")];
 function across() {
