@@ -17,6 +17,8 @@ from mobbet.core.media.kinds import SOUND, FileType
 
 WAVE_FIELDS = 120
 LONGEST = 6 * 3600
+MOST_PIXELS = 36_000_000
+"""Of one frame: 8K."""
 READY_VIDEO = {"video/mp4": ({"h264"}, {"aac", "mp3"}), "video/webm": ({"vp8", "vp9", "av1"}, {"opus", "vorbis"})}
 """(codecs of the picture, codecs of the sound) that browsers play, by the type of the file."""
 READY_SOUND = {"audio/mpeg": {"mp3", "mp3float"}, "audio/mp4": {"aac"}, "audio/ogg": {"opus", "vorbis"}, "audio/wav": {"pcm_s16le", "pcm_u8", "pcm_s24le", "pcm_f32le"}, "audio/flac": {"flac"}}
@@ -57,6 +59,7 @@ def look(path: Path, row: FileType, name: str) -> Recording:
                 return Recording(seconds, 0, 0, audio.codec_context.name in READY_SOUND[row.type], audio.codec_context.name)
             if video is None:
                 raise BadInput(f"“{name}” holds no moving picture; a sound is kept as .m4a, .mp3, .ogg, .wav or .flac.", "file")
+            _refuse_large(video.codec_context.width, video.codec_context.height, name)
             frame = next(iter(container.decode(video)))
             turned = _turn(frame) in (90, 270)
             size = (frame.height, frame.width) if turned else (frame.width, frame.height)
@@ -66,6 +69,11 @@ def look(path: Path, row: FileType, name: str) -> Recording:
         raise
     except _BAD:
         raise BadInput(f"“{name}” is damaged or cut off; export it again and try once more.", "file") from None
+
+
+def _refuse_large(width: int, height: int, name: str) -> None:
+    if width * height > MOST_PIXELS:
+        raise BadInput(f"“{name}” has frames of {width:,} × {height:,} pixels, more than browsers play; export it in 4K or smaller.", "file")
 
 
 def _is_ready(type: str, video: av.VideoStream, audio: av.AudioStream | None) -> bool:

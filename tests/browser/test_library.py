@@ -59,8 +59,9 @@ class ScreenTests(LibraryCase):
         expect(self.page.locator("#uploads [data-state=done]")).to_have_count(2)
         expect(self.page.locator("#uploads .problem")).to_have_text("“bad.jpg” is damaged or cut off; export it again and try once more.")
         self.complaints = [one for one in self.complaints if "422" not in one and "ERR" not in one]
-        expect(self.page.locator("#shelf .item").first).to_contain_text("two.png")
-        expect(self.page.locator("#shelf .item").first).not_to_contain_text("being made ready", timeout=READY)
+        two = self.page.locator("#shelf .item:has-text('two.png')")
+        expect(two).to_be_visible()
+        expect(two).not_to_contain_text("being made ready", timeout=READY)
         self.page.fill("#find", "png two")
         expect(self.page.locator("#shelf .item")).to_have_count(1)
         self.page.keyboard.press("ArrowDown")

@@ -24,6 +24,8 @@ LARGEST_FILE = 50_000_000
 LARGEST_UNPACKED = 100_000_000
 LONGEST_HEADING = 100
 _ENCODINGS = "cp1252 cp1250 cp1251 cp1253 cp1254 cp1255 cp1256 koi8_r cp932 euc_jp gb18030 big5 cp949 utf_16".split()
+_OTHER_STYLES = re.compile(r"heading|title|subtitle|(intense )?quot|(html )?preformatted|caption|toc|contents|list|table", re.IGNORECASE)
+"""Names of styles whose paragraphs are something else than a line of text."""
 _STYLES = """
 u => u
 p[style-name='Title'] => h1:fresh
@@ -35,6 +37,8 @@ p[style-name='made-up heading 2'] => h2:fresh
 p[style-name='made-up heading 3'] => h3:fresh
 p[style-name='made-up heading 4'] => h4:fresh
 p[style-name='HTML Preformatted'] => pre:separator('\\n')
+p[style-name='Preformatted Text'] => pre:separator('\\n')
+p[style-name='Horizontal Line'] => hr:fresh
 """
 
 
@@ -83,12 +87,27 @@ def read_docx(data: bytes, bring: Bring = no_embedded) -> Reading:
     _check_archive(data, "word/document.xml", ".docx")
     try:
         html = mammoth.convert_to_html(
-            io.BytesIO(data), style_map=_STYLES, convert_image=mammoth.images.img_element(_embedded), transform_document=_with_headings
+            io.BytesIO(_with_raised(data)), style_map=_STYLES, convert_image=mammoth.images.img_element(_embedded), transform_document=_with_headings
         ).value
     except Exception:
         # mammoth raises whatever its XML and zip parts raise; for a person they all mean one thing
         raise _damaged(".docx") from None
     return read_html(html, bring)
+
+
+def _with_raised(data: bytes) -> bytes:
+    """The file with words that are moved up or down by a distance (`w:position`) told as raised or lowered."""
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        words = archive.read("word/document.xml")
+        if b"<w:position " not in words:
+            return data
+        words = re.sub(rb'<w:position w:val="([1-9]\d*)"/>', b'<w:vertAlign w:val="superscript"/>', words)
+        words = re.sub(rb'<w:position w:val="-[1-9]\d*"/>', b'<w:vertAlign w:val="subscript"/>', words)
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as copy:
+            for info in archive.infolist():
+                copy.writestr(info, words if info.filename == "word/document.xml" else archive.read(info))
+    return out.getvalue()
 
 
 def read_odt(data: bytes, bring: Bring = no_embedded) -> Reading:
@@ -148,7 +167,7 @@ def _with_headings(document: Any) -> Any:
             sizes[run.font_size or 0] = sizes.get(run.font_size or 0, 0) + count
         whole = sum(count for count, _ in letters)
         is_line = 0 < whole <= LONGEST_HEADING and all(run.is_bold for count, run in letters if count)
-        is_bare = paragraph.numbering is None and paragraph.style_id in (None, "Normal", "Standard")
+        is_bare = paragraph.numbering is None and not _OTHER_STYLES.match(paragraph.style_name or "")
         lines.append(min(run.font_size or 0 for count, run in letters if count) if is_line and is_bare else None)
         return paragraph
 

@@ -53,7 +53,9 @@ class _Writer:
             self.lists[style.get(f"{STYLE}name", "")] = levels
 
     def children(self, element: etree._Element, level: int = 0, style: str = "") -> str:
-        return "".join(self.block(child, level, style) for child in element.iterchildren(tag=etree.Element))
+        """The blocks in an element; lines of code in a row are one block of code."""
+        blocks = "".join(self.block(child, level, style) for child in element.iterchildren(tag=etree.Element))
+        return blocks.replace("</pre><pre>", "\n")
 
     def block(self, element: etree._Element, level: int, style: str) -> str:
         name = etree.QName(element).localname
@@ -84,6 +86,8 @@ class _Writer:
             return f"<blockquote><p>{inner}</p></blockquote>"
         if "Preformatted_20_Text" in line:
             return f"<pre>{inner}</pre>"
+        if "Horizontal_20_Line" in line and not inner.strip():
+            return "<hr>"
         return f'<p style="{escape(self.whole_css(name))}">{inner}</p>'
 
     def ancestors(self, name: str) -> list[str]:
@@ -157,8 +161,11 @@ class _Writer:
             return f'<a href="{escape(child.get(HREF, ""))}">{self.inline(child)}</a>'
         if name == "line-break":
             return "<br>"
-        if name in ("s", "tab"):
-            return " "
+        if name == "s":
+            count = child.get(f"{TEXT}c", "1")
+            return " " * (min(200, int(count)) if count.isdigit() else 1)
+        if name == "tab":
+            return "\t"
         if name == "note":
             return self.note(child)
         if name in ("frame", "image"):

@@ -69,6 +69,11 @@ class OpenDocumentTests(unittest.TestCase):
         self.assertEqual(handed, ["data:image/png;base64,"])
         self.assertEqual(reading.document["content"][0]["attrs"], {**defaults("picture"), "src": "media:4", "alt": "A lamp"})
 
+    def test_lines_of_code_are_one_block_and_a_line_across_is_a_divider(self) -> None:
+        code = '<text:p text:style-name="Preformatted_20_Text">{}</text:p>'
+        source = code.format("if it hums:") + code.format('<text:s text:c="4"/>unplug()') + '<text:p text:style-name="Horizontal_20_Line"/>'
+        self.assertEqual(markdown(source), "```\nif it hums:\n    unplug()\n```\n\n---\n")
+
     def test_a_picture_that_is_not_in_the_file_leaves_nothing(self) -> None:
         self.assertEqual(markdown('<text:p>a<draw:frame><draw:image xlink:href="../../etc/passwd"/></draw:frame></text:p>'), "a\n")
 
@@ -85,6 +90,10 @@ class DocxTests(unittest.TestCase):
     def test_raised_struck_and_underlined_words_are_kept(self) -> None:
         runs = self.run_of("2", '<w:vertAlign w:val="superscript"/>') + self.run_of("old", "<w:strike/>") + self.run_of("new", '<w:u w:val="single"/>')
         self.assertEqual(to_html(read_docx(docx(f"<w:p>{runs}</w:p>")).document), "<p><sup>2</sup><s>old</s><u>new</u></p>")
+
+    def test_words_moved_up_or_down_by_a_distance_are_raised_or_lowered(self) -> None:
+        runs = self.run_of("up", '<w:position w:val="8"/>') + self.run_of("down", '<w:position w:val="-6"/>') + self.run_of("plain", '<w:position w:val="0"/>')
+        self.assertEqual(to_html(read_docx(docx(f"<w:p>{runs}</w:p>")).document), "<p><sup>up</sup><sub>down</sub>plain</p>")
 
     def test_deleted_text_does_not_come(self) -> None:
         body = "<w:p><w:del><w:r><w:delText>gone</w:delText></w:r></w:del><w:ins><w:r><w:t>kept</w:t></w:r></w:ins></w:p>"
