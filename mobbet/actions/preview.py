@@ -13,8 +13,8 @@ from mobbet.core.facts import OutPost
 from mobbet.core.timing import instant_of_wall
 from mobbet.publish.plan import Plan
 from mobbet.publish.values import Page
-from mobbet.store import people, placements, posts
 from mobbet.store import kept as kept_store
+from mobbet.store import people, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot

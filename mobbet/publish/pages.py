@@ -27,8 +27,8 @@ from mobbet.core.timing import month_name
 from mobbet.publish import design, feeds
 from mobbet.publish.cards import Card
 from mobbet.publish.pictures import playing, rendition, share_picture
-from mobbet.publish.values import Page
 from mobbet.publish.rendered import Rendered
+from mobbet.publish.values import Page
 
 PACKAGE = Path(__file__).parent.parent
 FIRST_WIDTH = "(min-width: 67.5rem) 32.9rem, (min-width: 46rem) calc(52.8vw - 2.7rem), calc(100vw - 2.3rem)"

@@ -25,6 +25,7 @@ from mobbet.web.security import Guard
 from mobbet.web.session import SignInFirst
 from mobbet.web.site import Site, token_in
 
+
 class Service(Protocol):
     """Something that runs beside the app."""
 

@@ -19,8 +19,8 @@ from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 from mobbet.demo.make import ACCOUNT, make_demo
 from mobbet.settings import Settings
 from mobbet.web.app import create_app
-from mobbet.worker import Keeper
 from mobbet.wiring import exact_time, open_folder, system_clock
+from mobbet.worker import Keeper
 
 ARGUMENTS = (
     "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync"

@@ -1,8 +1,8 @@
 """What the writing surface asks the server to read, write, clean and compare."""
 
-from mobbet.core.document.nodes import defaults
 from mobbet.actions import posts
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.nodes import defaults
 from tests.shops import picture
 from tests.web.test_web import WebCase
 

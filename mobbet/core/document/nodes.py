@@ -12,7 +12,18 @@ from typing import Any
 
 from mobbet.core.document import html, html_kinds, html_media, markdown, text
 from mobbet.core.document.attributes import (
-    Attribute, address_or_none, criteria, language, lines, matching, one_of, picture_or_none, raw_html, switch, whole, words,
+    Attribute,
+    address_or_none,
+    criteria,
+    language,
+    lines,
+    matching,
+    one_of,
+    picture_or_none,
+    raw_html,
+    switch,
+    whole,
+    words,
 )  # fmt: skip
 from mobbet.core.document.links import clean_address, clean_item, clean_picture
 from mobbet.core.document.palette import NAMES

@@ -27,7 +27,6 @@ from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice, ItemPage, ReachShown, StandInFrame
 from mobbet.web.rendering import page
 from mobbet.web.routes.library import told
-from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 from mobbet.web.shelf import facts_words, line_of
 

@@ -4,9 +4,9 @@ import io
 import unittest
 import zipfile
 
-from mobbet.core.document.nodes import defaults
 from mobbet.core.document.from_files import read_docx, read_odt
 from mobbet.core.document.from_html import from_html, read_html
+from mobbet.core.document.nodes import defaults
 from mobbet.core.document.write import to_html, to_markdown
 from tests.core.document.test_from_files import docx
 from tests.shops import picture
