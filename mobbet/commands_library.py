@@ -43,6 +43,7 @@ def add(options: Namespace) -> int:
         now = media.by_id(workshop.db, row)
         if now.state == "failed":
             refused.append({"file": now.name, "reason": now.problem})
+            continue
         items.append(_told(workshop, now))
     lines = [_line(item) for item in items] + [f"Refused: {one['file']}: {one['reason']}" for one in refused]
     report(options, {"items": items, "refused": refused}, "\n".join(lines))

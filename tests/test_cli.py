@@ -12,7 +12,7 @@ from pathlib import Path
 from unittest import mock
 
 from mobbet.cli import main
-from tests.shops import quick_hashes
+from tests.shops import picture, quick_hashes
 
 
 class CommandTests(unittest.TestCase):
@@ -47,6 +47,22 @@ class CommandTests(unittest.TestCase):
 
     def new(self, front: str, body: str = "Words.") -> dict:
         return self.report("post", "--data", self.data, "--json", "new", "-", source=f"---\n{front}\n---\n{body}\n")
+
+    def test_files_come_into_the_library_are_found_and_set_aside(self) -> None:
+        self.init()
+        good, bad = self.folder / "lamp.png", self.folder / "page.jpg"
+        good.write_bytes(picture(900, 600))
+        bad.write_bytes(b"<html>")
+        told = self.report("library", "--data", self.data, "--json", "add", str(good), str(bad), str(self.folder / "nothing.png"))
+        item = told["items"][0]
+        self.assertEqual((item["id"], item["kind"], item["width"], item["height"], item["state"]), (1, "picture", 900, 600, "ready"))
+        self.assertTrue(all((Path(self.data) / copy["path"]).stat().st_size == copy["bytes"] for copy in item["copies"]))
+        self.assertEqual([Path(one["file"]).name for one in told["refused"]], ["page.jpg", "nothing.png"])
+        self.assertEqual([one["name"] for one in self.report("library", "--data", self.data, "--json", "list", "lamp")["items"]], ["lamp.png"])
+        self.assertEqual(self.report("library", "--data", self.data, "--json", "show", "1")["posts"], [])
+        self.assertEqual(self.report("library", "--data", self.data, "--json", "remove", "1")["state"], "set-aside")
+        self.assertEqual(self.report("library", "--data", self.data, "--json", "list")["items"], [])
+        self.assertEqual(self.run_it("library", "--data", self.data, "add", str(bad))[0], 1)
 
     def test_a_post_goes_from_file_to_site_and_off_it(self) -> None:
         self.init()

@@ -28,7 +28,7 @@ def main() -> int:
 
 def axe() -> bool:
     """The browser suite's screens and public pages."""
-    names = ["tests.browser.test_rooms.ScreenTests"]
+    names = ["tests.browser.test_rooms.ScreenTests", "tests.browser.test_library"]
     return unittest.TextTestRunner(verbosity=0).run(unittest.defaultTestLoader.loadTestsFromNames(names)).wasSuccessful()
 
 
@@ -50,9 +50,9 @@ def html(data: Path, out: Path) -> bool:
 
 
 def lighthouse(data: Path) -> bool:
-    """Front page and post, desktop preset."""
+    """Front page, a post, and one with sound and pictures, desktop preset."""
     server, is_good = Server(data), True
-    for path in ("", "clocks/cleaning-a-stuck-clock/"):
+    for path in ("", "clocks/cleaning-a-stuck-clock/", "radios/the-belt-in-the-tape-machine/"):
         command = [
             "node", MODULES / "lighthouse" / "cli" / "index.js", f"{server.address}/b/mending-bench/{path}", "--preset=desktop", "--quiet",
             "--output=json", "--chrome-flags=--headless --no-sandbox --disable-gpu --disable-quic",

@@ -25,6 +25,8 @@ from mobbet.store.people import Person
 
 LONGEST = {"alt": 2000, "caption": 600, "credit": 200, "source": 2000, "transcript": 100_000, "name": 120}
 MOST_LABELS = 20
+ON_PAGES = ("name", "transcript")
+"""What is said of an item that pages show; a picture's words stand in each post by themselves."""
 
 
 def add_picture(workshop: Workshop, person: Person, blog: Blog, name: str, data: bytes) -> Media:
@@ -164,7 +166,7 @@ def describe(workshop: Workshop, person: Person, media_id: int, **about: Any) ->
     if not values:
         return row
     with workshop.db.transaction():
-        if "transcript" in values and values["transcript"] != row.transcript:
+        if any(values.get(field, getattr(row, field)) != getattr(row, field) for field in ON_PAGES):
             unsettle(workshop, media_id)
         return media.change(workshop.db, media_id, **values)
 

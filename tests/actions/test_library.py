@@ -166,6 +166,17 @@ class EditingTests(LibraryCase):
         with self.assertRaisesRegex(BadInput, "“99” is no moment"):
             library.set_poster(self.shop, self.me, row.id, "99")
 
+    def test_a_new_name_or_transcript_reaches_the_pages_that_show_it(self) -> None:
+        row = self.add("m.wav", good_motor())
+        self.write("A motor", f"~~~ mobbet:sound src=media:{row.id}\n~~~", date="2020-01-01")
+        self.publish()
+        library.describe(self.shop, self.me, row.id, name="Motor, running", transcript="It hums.")
+        self.assertIn(("/posts/a-motor/", "altered"), self.shop.press.footprint(self.blog.id, self.shop.clock()))
+        self.assertIn("<p>It hums.</p>", self.page("/posts/a-motor/"))
+        self.publish()
+        library.describe(self.shop, self.me, row.id, credit="Ines")
+        self.assertEqual(self.shop.press.footprint(self.blog.id, self.shop.clock()), [])
+
     def test_removing_is_refused_while_it_is_out(self) -> None:
         row = self.add("a.png", picture(20, 20))
         post = self.write("A lamp", f"![A lamp](media:{row.id})", date="2020-01-01")

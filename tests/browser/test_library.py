@@ -71,6 +71,7 @@ class ScreenTests(LibraryCase):
         self.page.keyboard.press("Enter")
         expect(self.page.locator("#chosen .told")).to_have_text("1 item changed.")
         self.page.click("#describe")
+        expect(self.page.locator(".describing [name=alt]")).to_be_focused()
         self.page.keyboard.type("A plain picture")
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".describing .told")).to_have_text("kept")

@@ -265,6 +265,7 @@ class ScreenTests(BrowserCase):
         self.sign_in()
         self.page.click("text=Rewiring a desk lamp")
         expect(self.page.locator("#docket")).to_be_hidden()
+        self.page.wait_for_function("() => window.mobbetRoom")
         self.page.click("[data-pull=side]")
         self.page.click("#set-visibility")
         self.page.click("#sheet-visibility >> text=only me")
