@@ -255,6 +255,43 @@ class RoomTests(LibraryCase):
         expect(self.page.locator("iframe")).to_have_attribute("sandbox", "allow-scripts allow-presentation")
         self.assertTrue(all("127.0.0.1" in url for url in asked))
 
+    def paste(self, words: str) -> None:
+        self.page.evaluate("""words => {
+            const transfer = new DataTransfer();
+            transfer.setData('text/plain', words);
+            document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', {clipboardData: transfer, bubbles: true, cancelable: true}));
+        }""", words)
+
+    def test_embed_code_that_is_pasted_becomes_a_block_or_is_refused_with_the_reason(self) -> None:
+        self.new_post()
+        self.page.click(".ProseMirror")
+        self.paste('<iframe src="https://reel.example/embed/winding" width="560"></iframe>')
+        expect(self.page.locator(".ProseMirror .embed")).to_contain_text("How far to wind it")
+        self.page.locator(".ProseMirror > p").last.click()
+        self.paste("https://quay-sound.example/listen/nine-clocks")
+        expect(self.page.locator(".ProseMirror .embed")).to_have_count(2)
+        self.page.locator(".ProseMirror > p").last.click()
+        self.paste('<iframe src="https://evil.example/x"></iframe>')
+        expect(self.page.locator("#actions .told")).to_contain_text("“evil.example” is none of the providers whose frames may stand in a post")
+        self.complaints = [one for one in self.complaints if "422" not in one]
+        expect(self.page.locator(".ProseMirror .embed")).to_have_count(2)
+
+    def test_pictures_of_a_gallery_are_put_in_order_by_dragging(self) -> None:
+        self.page.fill("#find", "photographs")
+        expect(self.page.locator(".posts td.t a")).to_have_count(1)
+        self.page.click(".posts td.t a")
+        pictures = self.page.locator(".ProseMirror .gallery img")
+        pictures.first.scroll_into_view_if_needed()
+        first = pictures.first.get_attribute("src")
+        start, end = pictures.first.bounding_box(), pictures.nth(2).bounding_box()
+        self.page.mouse.move(start["x"] + 40, start["y"] + 40)
+        self.page.mouse.down()
+        self.page.mouse.move(start["x"] + 60, start["y"] + 50, steps=4)
+        self.page.mouse.move(end["x"] + end["width"] - 5, end["y"] + 60, steps=12)
+        self.page.mouse.up()
+        expect(pictures).to_have_count(3)
+        expect(pictures.first).not_to_have_attribute("src", first)
+
     def test_a_picture_comes_from_the_collection_with_its_credit(self) -> None:
         self.new_post()
         self.put("Picture")
