@@ -125,15 +125,10 @@ def gallery(node: Node, inner: str, html: Html) -> str:
         body = "\n".join(figures)
         return f'<div class="gallery" data-layout="{layout}">\n{body}\n</div>'
     if layout == "rows":
-        lines = "\n".join(f'<div class="row">{"".join(figures[at] for at in row)}</div>' for row in gallery_rows(node, html))
+        lines = "\n".join(f'<div class="row">{"".join(figures[at] for at in row)}</div>' for row in rows(_shapes(node, html)))
         return f'<div class="gallery rows">\n{lines}\n</div>'
     label = f' tabindex="0" role="group" aria-label="{len(figures)} pictures, one beside the other"' if layout == "slides" else ""
     return f'<div class="gallery {layout}"{label}>\n' + "\n".join(figures) + "\n</div>"
-
-
-def gallery_rows(node: Node, html: Html) -> list[list[int]]:
-    """The indexes of a gallery's pictures, row by row."""
-    return rows(_shapes(node, html))
 
 
 def _shapes(node: Node, html: Html) -> list[float]:

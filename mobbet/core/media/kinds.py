@@ -8,7 +8,6 @@ from pathlib import PurePosixPath
 from mobbet.core.errors import BadInput
 
 PICTURE, SOUND, VIDEO, FILE = "picture", "sound", "video", "file"
-KIND_WORDS = {PICTURE: "pictures", SOUND: "sound", VIDEO: "video", FILE: "files to download"}
 
 
 @dataclass(frozen=True)
