@@ -1,7 +1,7 @@
-"""Slugs and permalinks: which address a post, a category or a tag has.
+"""Slugs of categories, tags and headings, and what the site keeps for itself.
 
-A post lives at `/<slug of its main category>/<slug>/`, or at `/posts/<slug>/` without a category.
-Every path starts and ends with a slash and is counted from the blog's own address.
+Every path starts and ends with a slash and is counted from the blog's own address. Posts have slugs of
+their own (`slugs.py`) and a pattern (`permalinks.py`).
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ LONGEST_SLUG = 60
 LONGEST_PROPOSAL = 32
 UNFILED = "posts"
 RESERVED = frozenset(
-    {"tag", "page", "archive", "subjects", "posts", "media", "assets", "feed", "index", "404"}
+    {"tag", "page", "archive", "subjects", "posts", "media", "assets", "feed", "index", "404", "b", "desk", "search", "sign-in"}
 )
 SMALL_WORDS = frozenset("a an and as at by for from if in into is it its my of on or our that the their to with without your".split())
 _SLUG = re.compile(r"^[a-z0-9]+(?:-[a-z0-9]+)*$")
@@ -65,11 +65,6 @@ def free_slug(wanted: str, is_taken: callable) -> str:
 def is_reserved(slug: str) -> bool:
     """True for words that the site itself uses as first part of an address, and for years."""
     return slug in RESERVED or bool(re.fullmatch(r"\d{1,4}", slug))
-
-
-def post_path(main_category_slug: str | None, slug: str) -> str:
-    """The permalink of a post below its blog's address."""
-    return f"/{main_category_slug or UNFILED}/{slug}/"
 
 
 def up(path: str) -> str:

@@ -11,7 +11,8 @@ from mobbet.core.media.kinds import ENDING
 class House:
     """What stands on every page of a blog. `home` is the front page's public address, ending in '/'.
 
-    `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs.
+    `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` (words, path) of the
+    categories and posts that the owner has in the menu. `label` is the owner's name for the blog's section.
     """
 
     name: str
@@ -23,16 +24,26 @@ class House:
     posts_on_page: int
     facts: tuple[tuple[str, str], ...] = ()
     link_rules: tuple[tuple[str, str], ...] = ()
+    label: str = "Posts"
+    read_on: str = "Read on"
+    full_in_lists: bool = False
+    categories_in_lists: bool = True
+    menu: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
 class Subject:
-    """A category or a tag: its words, its slug, and the category above it."""
+    """A category or a tag: its words, its slug, and the category above it.
+
+    `shows_below` says whether a category's page shows the posts of those below it.
+    """
 
     id: int
     name: str
     slug: str
     parent_id: int | None = None
+    shows_below: bool = True
+    in_menu: bool = False
 
 
 @dataclass(frozen=True)
@@ -40,8 +51,9 @@ class OutPost:
     """A post as readers get it at one instant. Categories and tags are numbers, the main category first.
 
     `goes_out` orders it in lists; `updated` is when the text that is shown now came out. `links` are the
-    posts its text leads to, `kept` the standing copies it shows, each with its version; `lead_media` is the picture
-    it is shown by in lists, where one was chosen.
+    posts its text leads to, `kept` the standing copies it shows, each with its version. `lead_media` is the picture
+    of the library, `lead` the digest of the block that leads it, where one was chosen; `heading` as in
+    `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`.
     """
 
     id: int
@@ -64,6 +76,28 @@ class OutPost:
     series_id: int | None = None
     series_position: int = 0
     lead_media: int | None = None
+    lead: str = ""
+    heading: str = ""
+    front: str = ""
+    search_title: str = ""
+    place: str = ""
+
+
+@dataclass(frozen=True)
+class Home:
+    """What an address stands for: a post, a category, a tag, or another address (`target`)."""
+
+    kind: str
+    number: int
+    target: str = ""
+
+
+@dataclass(frozen=True)
+class CategoryPage:
+    """What a category's own page shows above its posts: its description as a document, and a picture of the library."""
+
+    description: str = ""
+    picture: int | None = None
 
 
 @dataclass(frozen=True)
@@ -120,10 +154,12 @@ class Item:
         return tuple(sorted(found, key=lambda file: file.width))
 
 
-def list_keys(categories_with_parents: tuple[int, ...], tags: tuple[int, ...], month: str) -> tuple[str, ...]:
-    """The lists on which a post stands: the blog's, its categories', its tags' and its month's."""
+def list_keys(categories_with_parents: tuple[int, ...], tags: tuple[int, ...], month: str, front: str = "") -> tuple[str, ...]:
+    """The lists on which a post stands: the blog's, its front page's, its categories', its tags' and its month's."""
     return (
         "all",
+        *(() if front == "off" else ("front",)),
+        *(("top",) if front == "top" else ()),
         *(f"category:{number}" for number in dict.fromkeys(categories_with_parents)),
         *(f"tag:{number}" for number in dict.fromkeys(tags)),
         f"month:{month}",

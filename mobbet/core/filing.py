@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
 
 from mobbet.core.errors import BadInput
 from mobbet.core.facts import Subject
@@ -40,9 +41,113 @@ def trail(subjects: Mapping[int, Subject], number: int) -> tuple[Subject, ...]:
     return tuple(reversed(found))
 
 
+def path_in_words(subjects: Mapping[int, Subject], number: int) -> str:
+    """`Lamps > Wiring`, as people type it."""
+    return " > ".join(step.name for step in trail(subjects, number))
+
+
 def with_parents(subjects: Mapping[int, Subject], numbers: Iterable[int]) -> tuple[int, ...]:
-    """The categories and all above them, each once, in order."""
-    return tuple(dict.fromkeys(step.id for number in numbers for step in reversed(trail(subjects, number))))
+    """The categories on whose pages a post stands: its own, and those above that show what is below them; each once."""
+    found: dict[int, None] = {}
+    for number in numbers:
+        for at, step in enumerate(reversed(trail(subjects, number))):
+            if at == 0 or step.shows_below:
+                found[step.id] = None
+    return tuple(found)
+
+
+def below(subjects: Mapping[int, Subject], number: int) -> set[int]:
+    """The category and everything below it."""
+    children: dict[int | None, list[int]] = {}
+    for subject in subjects.values():
+        children.setdefault(subject.parent_id, []).append(subject.id)
+    found, waiting = set(), [number]
+    while waiting:
+        one = waiting.pop()
+        if one not in found:
+            found.add(one)
+            waiting += children.get(one, ())
+    return found
+
+
+@dataclass(frozen=True)
+class Rule:
+    """How many categories a post of a blog needs and may have (0 is no limit), and the owner's words about it."""
+
+    least: int = 0
+    most: int = 0
+    help: str = ""
+
+    def problem(self, count: int) -> str | None:
+        """Why a post with so many categories cannot be placed, with the owner's help; None when it can."""
+        if count < self.least:
+            words = f"This blog asks for {_at_least(self.least)}, and the post has {_number(count)}; choose {'more' if count else 'one'} in the docket."
+        elif self.most and count > self.most:
+            words = f"This blog allows {_categories(self.most)} at the most, and the post has {_number(count)}; take some out in the docket."
+        else:
+            return None
+        return f"{words} {self.help}".strip()
+
+    def words(self) -> str:
+        """The rule as a part of a sentence."""
+        if self.least and self.least == self.most:
+            return f"exactly {_categories(self.least)}"
+        parts = [f"at least {_categories(self.least)}"] if self.least else []
+        parts += [f"{_number(self.most)} at the most" if self.least else f"{_categories(self.most)} at the most"] if self.most else []
+        return " and ".join(parts) or "any number of categories"
+
+
+def read_rule(least: str, most: str, help: str) -> Rule:
+    """A rule that a person typed; an empty number is no limit. Raises BadInput."""
+    numbers = []
+    for field, text in (("least", least), ("most", most)):
+        text = text.strip() or "0"
+        if not text.isascii() or not text.isdigit() or int(text) > 20:
+            raise BadInput(f"“{text}” is no number of categories; type one from 0 to 20.", field)
+        numbers.append(int(text))
+    if numbers[1] and numbers[0] > numbers[1]:
+        raise BadInput(f"A post cannot need {numbers[0]} and have {numbers[1]} at the most; make the second number larger.", "most")
+    help = " ".join(help.split())
+    if len(help) > 200:
+        raise BadInput(f"The sentence of help has {len(help)} letters; 200 is the most.", "help")
+    return Rule(*numbers, help)
+
+
+_NUMBERS = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+
+
+def _number(count: int) -> str:
+    return _NUMBERS[count] if count < len(_NUMBERS) else str(count)
+
+
+def _categories(count: int) -> str:
+    return f"{_number(count)} categor{'y' if count == 1 else 'ies'}"
+
+
+def _at_least(count: int) -> str:
+    return _categories(count) if count == 1 else f"at least {_categories(count)}"
+
+
+def replaced(numbers: Sequence[int], instead: Mapping[int, int | None]) -> tuple[int, ...]:
+    """The numbers with some replaced, or left out (None); each once, in order."""
+    found = (instead.get(number, number) for number in numbers)
+    return tuple(dict.fromkeys(number for number in found if number is not None))
+
+
+def check_move(subjects: Mapping[int, Subject], number: int, parent: int | None) -> None:
+    """Raises BadInput where a category would come to stand below itself, or beside another of its name."""
+    mine = subjects[number]
+    if parent is not None and parent in below(subjects, number):
+        raise BadInput(f"“{mine.name}” cannot stand below itself; choose a category that is not part of it.", "parent")
+    check_name(subjects, mine.name, parent, number)
+
+
+def check_name(subjects: Mapping[int, Subject], name: str, parent: int | None, other_than: int = 0) -> None:
+    """Raises BadInput where the parent has another category of that name."""
+    for other in subjects.values():
+        if other.id != other_than and other.parent_id == parent and other.name.casefold() == name.casefold():
+            where = f"in “{subjects[parent].name}”" if parent else "at the top"
+            raise BadInput(f"There is a category “{other.name}” {where} already; choose another name, or merge the two.", "name")
 
 
 def tree(subjects: Iterable[Subject]) -> list[tuple[int, Subject]]:
