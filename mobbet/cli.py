@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from mobbet import commands, commands_library, commands_writing
+from mobbet import commands, commands_filing, commands_library, commands_writing
 from mobbet.core.errors import MobbetError
 
 
@@ -53,6 +53,13 @@ def parser() -> argparse.ArgumentParser:
     post = add("post", None, "make, change, place and list posts", data=True, reports=True)
     post.add_argument("--blog", default=None, metavar="SLUG")
     _post_commands(post)
+
+    for name, help, make in (
+        ("category", "the tree of categories", _category_commands), ("tag", "the tags", _tag_commands), ("address", "the addresses of posts, and where old ones lead", _address_commands),
+    ):  # fmt: skip
+        group = add(name, None, help, data=True, reports=True)
+        group.add_argument("--blog", default=None, metavar="SLUG")
+        make(group)
 
     build = add("build", commands.build, "publish what is due now, or write the site as files", data=True, reports=True)
     build.add_argument("--blog", default=None, metavar="SLUG")
@@ -124,6 +131,50 @@ def _post_commands(post: argparse.ArgumentParser) -> None:
     ):
         add(name, run, help).add_argument("id", type=int)
     add("list", commands.post_list, "list the posts")
+
+
+def _category_commands(group: argparse.ArgumentParser) -> None:
+    add = _Adder(group.add_subparsers(dest="what", required=True, metavar="list|add|rename|move|merge|split|remove|catch-all"))
+    add("list", commands_filing.category_list, "list the tree with its counts")
+    for name, run, help, more in (
+        ("add", commands_filing.category_add, "make a category; a path is written A > B", ()),
+        ("rename", commands_filing.category_rename, "give a category another name", (("name", "NAME", "the new name"),)),
+        ("move", commands_filing.category_move, "put a category below another one", (("parent", "PARENT", "the path of the new parent; - is the top"),)),
+        ("merge", commands_filing.category_merge, "make one category of two", (("into", "INTO", "the path of the one that stays"),)),
+        ("split", commands_filing.category_split, "move the posts with a tag into a subcategory", (("tag", "TAG", "the tag"),)),
+        ("catch-all", commands_filing.category_catch_all, "name the category for posts without any", ()),
+    ):
+        command = add(name, run, help)
+        command.add_argument("path", metavar="PATH")
+        for word, shown, about in more:
+            command.add_argument(word, metavar=shown, help=about)
+    remove = add("remove", commands_filing.category_remove, "remove a category; its posts go to another one")
+    remove.add_argument("path", metavar="PATH")
+    remove.add_argument("--to", required=True, metavar="PATH", help="where its posts go")
+
+
+def _tag_commands(group: argparse.ArgumentParser) -> None:
+    add = _Adder(group.add_subparsers(dest="what", required=True, metavar="list|rename|merge|remove|doubles"))
+    add("list", commands_filing.tag_list, "list the tags with how many posts have them")
+    add("doubles", commands_filing.tag_doubles, "list tags that mean one thing")
+    rename = add("rename", commands_filing.tag_rename, "give a tag another name")
+    merge = add("merge", commands_filing.tag_merge, "make one tag of two")
+    remove = add("remove", commands_filing.tag_remove, "take a tag off every post")
+    for command in (rename, merge, remove):
+        command.add_argument("tag", metavar="TAG")
+    rename.add_argument("name", metavar="NAME")
+    merge.add_argument("into", metavar="INTO")
+
+
+def _address_commands(group: argparse.ArgumentParser) -> None:
+    add = _Adder(group.add_subparsers(dest="what", required=True, metavar="pattern|list|add|import|resolve"))
+    add("pattern", commands_filing.address_pattern, "show the pattern of addresses, or change it").add_argument("pattern", nargs="?", default=None, metavar="PATTERN")
+    add("list", commands_filing.address_list, "list every address and where it leads")
+    more = add("add", commands_filing.address_add, "let an address of a previous site lead on")
+    more.add_argument("old", metavar="OLD")
+    more.add_argument("new", metavar="NEW")
+    add("import", commands_filing.address_import, "the same for a CSV file with two columns, old and new").add_argument("file", metavar="FILE.csv")
+    add("resolve", commands_filing.address_resolve, "tell what readers get at an address").add_argument("address", metavar="ADDRESS")
 
 
 def _library_commands(shelf: argparse.ArgumentParser) -> None:

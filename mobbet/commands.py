@@ -13,6 +13,7 @@ from typing import Any
 from mobbet import wiring
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import building, checking, files, filling, placing, posts
+from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import schema
 from mobbet.core.document.from_files import from_docx, from_odt, from_text, text_of
@@ -182,7 +183,7 @@ def _facts(workshop: Workshop, post_id: int) -> dict[str, Any]:
     blog = blogs.by_id(workshop.db, post.blog_id)
     rows = placements.of_post(workshop.db, post_id)
     last = rows[-1] if rows else None
-    path = last.path if last else placing.free_path(workshop, post, blog, post.title, tuple(post_store.categories(workshop.db, post_id)))
+    path = last.path if last else proposed_path(workshop, post, blog, post.title, tuple(post_store.categories(workshop.db, post_id)), workshop.clock())[0]
     return {
         "id": post.id,
         "title": post.title,

@@ -10,6 +10,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
 from mobbet.publish.editions import Press
 from mobbet.services.contracts import Clock
+from mobbet.services.dictionary import Hunspell
 from mobbet.services.fetching import PublicFetcher
 from mobbet.services.oembed import OEmbedHost
 from mobbet.services.opensearch import OpenSearchCollection
@@ -50,6 +51,7 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
         fetch=fetch,
         collection=OpenSearchCollection(fetch, settings.collection, urlsplit(settings.collection).netloc) if settings.collection else HarbourPictures(),
         videos=OEmbedHost(fetch) if settings.asks_providers else MadeUpHosts(),
+        dictionary=Hunspell(),
     )
 
 

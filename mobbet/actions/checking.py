@@ -5,11 +5,11 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Iterator
 
-from mobbet.actions.placing import category_subjects
+from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.errors import BadDocument
-from mobbet.core.filing import with_parents
+from mobbet.core.filing import category_lists
 from mobbet.store import blogs, editions, integrity, media, placements
 from mobbet.store.shelf import Shelf
 
@@ -40,8 +40,8 @@ def _listings(workshop: Workshop) -> Iterator[str]:
     for blog in blogs.every(workshop.db):
         subjects = category_subjects(workshop, blog)
         for placement in placements.every(workshop.db, blog.id):
-            parents = with_parents(subjects, placement.categories)
-            wanted = sorted(placements.listing_rows(placement.id, placement, parents))
+            lists = category_lists(subjects, placement.categories)
+            wanted = sorted(placements.listing_rows(placement.id, placement, lists))
             if sorted(placements.listings(workshop.db, placement.id)) != wanted:
                 yield f"The lists of post {placement.post_id} do not follow from its placement."
 

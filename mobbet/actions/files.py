@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from mobbet.actions import library, placing, posts
+from mobbet.actions import library, placing, posts, tags
+from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop, blog_for, post_for
 from mobbet.core import frontmatter
 from mobbet.core.document import outline
@@ -72,7 +73,7 @@ def _fill(
         return Brought(post_store.by_id(workshop.db, post.id), placed.path, placed.state, tuple(notes), placed.edition_before)
     categories = tuple(post_store.categories(workshop.db, post.id))
     kept = post_store.by_id(workshop.db, post.id)
-    return Brought(kept, placing.free_path(workshop, kept, blog, title, categories), DRAFT if is_new else state, tuple(notes))
+    return Brought(kept, proposed_path(workshop, kept, blog, title, categories, workshop.clock())[0], DRAFT if is_new else state, tuple(notes))
 
 
 def _lead(workshop: Workshop, person: Person, blog: Blog, name: str, folder: Path | None) -> int | None:
@@ -103,7 +104,7 @@ def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings:
     if settings.categories is not None:
         posts.set_category_names(workshop, post, blog, settings.categories)
     if settings.tags is not None:
-        posts.set_tags(workshop, person, post.id, ", ".join(settings.tags))
+        tags.set_tags(workshop, person, post.id, ", ".join(settings.tags))
     if settings.author is not None:
         author = people.by_name(workshop.db, blog.id, settings.author)
         if author is None:

@@ -9,17 +9,19 @@ from dataclasses import dataclass, replace
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import desk as desk_actions
 from mobbet.actions import people as people_actions
-from mobbet.actions.placing import category_subjects
-from mobbet.actions.posts import make_category
+from mobbet.actions.categories import make_category
+from mobbet.actions.permalinks import category_subjects, filed
+from mobbet.actions.tags import make_tag
 from mobbet.actions.workshop import Workshop
-from mobbet.core.addresses import make_slug, post_path
+from mobbet.core.addresses import make_slug
 from mobbet.core.audience import EVERYONE
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
 from mobbet.core.facts import Subject
-from mobbet.core.filing import with_parents
+from mobbet.core.filing import category_lists
+from mobbet.core.permalinks import path_of
 from mobbet.core.timing import FOREVER, wall
-from mobbet.store import blogs, filing, people, placements, posts
+from mobbet.store import blogs, people, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.placements import Placement
@@ -70,7 +72,7 @@ def fill(workshop: Workshop, count: int, seed: int) -> Filled:
     person, blog = _blog(workshop)
     with workshop.db.transaction():
         categories = [make_category(workshop, blog, name) for name in CATEGORIES]
-        tags = [_tag(workshop, blog, name) for name in TAGS]
+        tags = [make_tag(workshop, blog, name) for name in TAGS]
         maker = _Maker(workshop, blog, person, random.Random(seed), categories, tags, count)
         for number in range(count):
             maker.make(number)
@@ -87,11 +89,6 @@ def _blog(workshop: Workshop) -> tuple[Person, Blog]:
     person = people_actions.add_person(workshop, name="Measuring Person", email="measuring@mobbet.example", password=None)
     home = "http://127.0.0.1:8000/b/measured/"
     return person, blog_actions.make_blog(workshop, person, name="A measured blog", address="measured", zone="UTC", home=home)
-
-
-def _tag(workshop: Workshop, blog: Blog, name: str) -> int:
-    found = filing.find_tag(workshop.db, blog.id, name)
-    return (found or filing.add_tag(workshop.db, blog.id, name, make_slug(name, "tag"))).id
 
 
 class _Maker:
@@ -128,13 +125,13 @@ class _Maker:
         placement = Placement(
             id=0, blog_id=self._blog.id, post_id=post.id, revision=1, zone=self._blog.zone,
             goes_out_wall=wall(goes_out, self._blog.zone), comes_down_wall=None, goes_out=goes_out, comes_down=FOREVER,
-            shows_from=goes_out, shows_until=FOREVER, path=post_path(self._subjects[categories[0]].slug, slug), audience=EVERYONE,
+            shows_from=goes_out, shows_until=FOREVER, path=path_of(self._blog.pattern, slug, filed(self._subjects, categories, goes_out, self._blog.zone)), audience=EVERYONE, slug=slug,
             author_id=self._person.id, excerpt="", description="", categories=tuple(categories), tags=tuple(tags), media=(),
             placed_by=self._person.id, placed_at=min(goes_out, self._now),
         )  # fmt: skip
         if 0.05 <= state < 0.06 and goes_out < self._now:
             placement = replace(placement, shows_until=min(self._now, goes_out + 86400))
-        placements.add(db, placement, with_parents(self._subjects, categories))
+        placements.add(db, placement, category_lists(self._subjects, categories))
         placements.mark_unsettled(db, self._blog.id, post.id)
         posts.settle(db, post.id, goes_out - 3600, slug=slug, goes_out_wall=placement.goes_out_wall)
 

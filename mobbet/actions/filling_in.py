@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
-from mobbet.actions.placing import free_path
+from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop
 from mobbet.core.fill_ins import FIELDS, values
 from mobbet.core.timing import day_in_words, instant_of_wall
@@ -29,7 +29,7 @@ def fill_ins(workshop: Workshop, post: Post, blog: Blog) -> list[FillIn]:
     revision = posts.revision(db, post.id, post.revision)
     live = next((row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None)
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else live.goes_out if live else now
-    path = free_path(workshop, post, blog, revision.title, tuple(posts.categories(db, post.id)))
+    path = proposed_path(workshop, post, blog, revision.title, tuple(posts.categories(db, post.id)), workshop.clock())[0]
     facts = tuple(tuple(pair) for pair in json.loads(blog.facts))
     now_values = values(
         title=revision.title, subtitle=revision.subtitle, author=people.by_id(db, post.author_id).name, date=day_in_words(goes_out, blog.zone),

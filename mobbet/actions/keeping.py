@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.actions import posts as post_actions
+from mobbet.actions.effects import effect_of
 from mobbet.actions.workshop import Workshop, blog_for, post_for
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
@@ -47,21 +48,11 @@ def reach(workshop: Workshop, blog: Blog, number: int) -> Reach:
 
 
 def footprint_of_change(workshop: Workshop, person: Person, blog_slug: str, number: int, document: Any) -> list[tuple[str, str]]:
-    """The pages that a change of standing copy would alter; nothing is kept of it."""
+    """(path, what) of the pages that a change of standing copy would alter; nothing is kept of it."""
     blog = blog_for(workshop, person, blog_slug)
     one = _kept(workshop, blog, number)
-    found: list[tuple[str, str]] = []
-
-    class _Undone(Exception):
-        pass
-
-    try:
-        with workshop.db.transaction():
-            change_kept(workshop, person, blog_slug, number, one.name, document)
-            found = workshop.press.footprint(blog.id, workshop.clock())
-            raise _Undone
-    except _Undone:
-        return found
+    effect = effect_of(workshop, blog, lambda: change_kept(workshop, person, blog_slug, number, one.name, document))
+    return [(page.path, page.what) for page in effect.pages]
 
 
 def change_kept(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str, document: Any) -> Kept:

@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 
+from mobbet.actions.permalinks import category_subjects, filed, free_path, wanted_slug, with_catch_all
 from mobbet.actions.workshop import Workshop, post_for
-from mobbet.core.addresses import make_slug, post_path
 from mobbet.core.audience import audience_of
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import fixed
 from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
 from mobbet.core.errors import BadInput, Refused
-from mobbet.core.facts import Subject
-from mobbet.core.filing import with_parents
+from mobbet.core.filing import Rule, category_lists
 from mobbet.core.states import IN_TIMETABLE, OUT, Showing, state_at
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
 from mobbet.publish.editions import Published
-from mobbet.store import editions, filing, media, placements, posts
+from mobbet.store import editions, media, placements, posts
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -51,11 +51,11 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         for row in earlier:
             if row.shows_until > now and row.shows_from < row.shows_until:
                 placements.end(workshop.db, row.id, now)
-        parents = with_parents(category_subjects(workshop, blog), placement.categories)
-        placements.add(workshop.db, placement, parents)
+        placements.add(workshop.db, placement, category_lists(category_subjects(workshop, blog), placement.categories))
         placements.mark_unsettled(workshop.db, blog.id, post_id)
-        slug = placement.path.rstrip("/").rsplit("/", 1)[1]
-        posts.settle(workshop.db, post_id, now, slug=slug, goes_out_wall=placement.goes_out_wall)
+        if not posts.categories(workshop.db, post_id):
+            posts.set_categories(workshop.db, post_id, list(placement.categories), now)
+        posts.settle(workshop.db, post_id, now, slug=placement.slug, goes_out_wall=placement.goes_out_wall)
         before = editions.current_number(workshop.db, blog.id)
     return Placed(OUT if placement.shows_from <= now else IN_TIMETABLE, placement.path, placement.goes_out, before)
 
@@ -78,19 +78,34 @@ def _placement(
     document = expanded(kept, lambda number: kept_store.document(workshop.db, blog.id, number))
     shown = dict.fromkeys([*outline.items(document), *([post.lead_media] if post.lead_media else [])])
     known = (media.by_id(workshop.db, number) for number in shown)
-    categories = tuple(posts.categories(workshop.db, post.id))
+    categories = _categories(workshop, post, blog)
+    where = filed(category_subjects(workshop, blog), categories, goes_out, zone)
+    path, slug = free_path(workshop, blog, post.id, wanted_slug(post, blog, revision.title), where)
     return Placement(
         id=0, blog_id=blog.id, post_id=post.id, revision=post.revision, zone=zone,
         goes_out_wall=goes_out_wall, comes_down_wall=post.comes_down_wall, goes_out=goes_out, comes_down=comes_down,
         shows_from=max(now, goes_out) if was_shown else goes_out, shows_until=comes_down,
-        path=free_path(workshop, post, blog, revision.title, categories),
+        path=path, slug=slug,
         audience=audience_of(post.visibility, post.author_id), author_id=post.author_id,
         excerpt=post.excerpt, description=post.description,
         categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
         media=tuple(row.id for row in known if row and row.blog_id == blog.id),
         placed_by=person.id, placed_at=now, series_id=post.series_id, series_position=post.series_position,
         links=linked_posts(document), kept=standing_copies(kept), lead_media=post.lead_media,
+        lead=post.lead and json.loads(post.lead)["digest"], heading=post.heading, front=post.front, in_menu=post.in_menu,
+        search_title=post.search_title, place=post.place,
     )  # fmt: skip
+
+
+def _categories(workshop: Workshop, post: Post, blog: Blog) -> tuple[int, ...]:
+    """What a post is filed under when it is placed: the catch-all where it has none. Raises Refused by the blog's rule."""
+    chosen = tuple(posts.categories(workshop.db, post.id))
+    rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
+    told = [number for number in chosen if number != blog.catch_all]
+    problem = rule.problem(len(told) if len(told) < rule.least else len(chosen))
+    if problem:
+        raise BadInput(problem, "categories")
+    return with_catch_all(blog, chosen)
 
 
 def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tuple[str, int, str]:
@@ -103,22 +118,6 @@ def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tu
     if current and goes_out > now:
         raise BadInput("The post is out already; choose a time that has passed, or withdraw it first.", "goes_out_wall")
     return post.goes_out_wall, goes_out, blog.zone
-
-
-def free_path(workshop: Workshop, post: Post, blog: Blog, title: str, categories: tuple[int, ...]) -> str:
-    """The address the post has, or would get: no other post ever had it."""
-    subjects = category_subjects(workshop, blog)
-    main = subjects[categories[0]].slug if categories else None
-    wanted = post.slug or make_slug(title, f"post-{post.id}")
-    number, slug = 1, wanted
-    while placements.address_owner(workshop.db, blog.id, post_path(main, slug)) not in (None, post.id):
-        number += 1
-        slug = f"{wanted}-{number}"
-    return post_path(main, slug)
-
-
-def category_subjects(workshop: Workshop, blog: Blog) -> dict[int, Subject]:
-    return {row.id: Subject(row.id, row.name, row.slug, row.parent_id) for row in filing.categories(workshop.db, blog.id)}
 
 
 def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from mobbet.actions.categories import make_category
 from mobbet.actions.workshop import Workshop, blog_for, post_for
-from mobbet.core import filing as filing_rules
-from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug
 from mobbet.core.audience import read_visibility
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
@@ -15,6 +14,7 @@ from mobbet.core.document.anchors import carried
 from mobbet.core.document.attributes import UNPRINTABLE
 from mobbet.core.errors import BadInput, Conflict
 from mobbet.core.revisions import Aged, to_drop
+from mobbet.core.slugs import read_post_slug
 from mobbet.core.timing import read_wall
 from mobbet.store import blogs, filing, media, people, posts, revisions
 from mobbet.store.blogs import Blog
@@ -174,8 +174,8 @@ def set_line(workshop: Workshop, person: Person, post_id: int, field: str, text:
 
 def set_slug(workshop: Workshop, person: Person, post_id: int, text: str) -> None:
     """Sets the last part of the address; empty lets it follow the title again."""
-    post, _ = post_for(workshop, person, post_id)
-    slug = read_slug(text) if text.strip() else ""
+    post, blog = post_for(workshop, person, post_id)
+    slug = read_post_slug(text, blog.slug_script) if text.strip() else ""
     if slug and posts.is_slug_taken(workshop.db, post.blog_id, slug, post.id):
         raise BadInput(f"Another post has the address “{slug}”; choose a different one.", "slug")
     _settle(workshop, post, slug=slug)
@@ -205,36 +205,6 @@ def set_category_names(workshop: Workshop, post: Post, blog: Blog, names: tuple[
     with workshop.db.transaction():
         chosen = [make_category(workshop, blog, name) for name in names]
         posts.set_categories(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())
-
-
-def make_category(workshop: Workshop, blog: Blog, text: str) -> int:
-    """The number of the category typed as `A > B`; what is missing on the way is made."""
-    parent: int | None = None
-    for name in filing_rules.read_category(text):
-        found = filing.find_category(workshop.db, blog.id, parent, name)
-        if found is None:
-            wanted = make_slug(name, "category")
-            slug = free_slug(wanted, lambda slug: is_reserved(slug) or filing.is_category_slug(workshop.db, blog.id, slug))
-            found = filing.add_category(workshop.db, blog.id, parent, name, slug)
-        parent = found.id
-    return parent
-
-
-def set_tags(workshop: Workshop, person: Person, post_id: int, text: str) -> None:
-    """Sets the tags, typed with commas; those the blog does not have are made."""
-    post, blog = post_for(workshop, person, post_id)
-    names = filing_rules.read_tags(text)
-    with workshop.db.transaction():
-        chosen = [_make_tag(workshop, blog, name) for name in names]
-        posts.set_tags(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())
-
-
-def _make_tag(workshop: Workshop, blog: Blog, name: str) -> int:
-    found = filing.find_tag(workshop.db, blog.id, name)
-    if found is None:
-        slug = free_slug(make_slug(name, "tag"), lambda slug: filing.is_tag_slug(workshop.db, blog.id, slug))
-        found = filing.add_tag(workshop.db, blog.id, name, slug)
-    return found.id
 
 
 def _settle(workshop: Workshop, post: Post, **values: object) -> None:

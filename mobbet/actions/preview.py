@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 
-from mobbet.actions.placing import free_path
+from mobbet.actions.permalinks import proposed_path, with_catch_all
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
 from mobbet.core.document import outline, schema
@@ -48,11 +49,11 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
     body = expanded(kept, lambda number: kept_store.document(db, blog.id, number))
     current = next((row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None)
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else current.goes_out if current else now
-    categories = tuple(posts.categories(db, post.id))
+    categories = with_catch_all(blog, tuple(posts.categories(db, post.id)))
     shown = OutPost(
         id=post.id,
         revision=post.revision,
-        path=free_path(workshop, post, blog, revision.title, categories),
+        path=proposed_path(workshop, post, blog, revision.title, categories, goes_out)[0],
         audience=audience_of(post.visibility, post.author_id),
         title=revision.title or "No title yet",
         subtitle=revision.subtitle,
@@ -69,6 +70,11 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
         series_id=post.series_id,
         series_position=post.series_position,
         lead_media=post.lead_media,
+        lead=post.lead and json.loads(post.lead)["digest"],
+        heading=post.heading,
+        front=post.front,
+        search_title=post.search_title,
+        place=post.place,
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id

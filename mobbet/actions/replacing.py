@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from mobbet.actions import keeping, placing
 from mobbet.actions import posts as post_actions
+from mobbet.actions.effects import effect_of
 from mobbet.actions.library import item_for, renumbered
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import schema
@@ -26,22 +27,13 @@ class Reach:
     pages: tuple[tuple[str, str], ...]
 
 
-class _Undone(Exception):
-    """Ends the transaction in which a footprint was asked for."""
-
-
 def footprint(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Reach:
     """What `replace` would change; nothing is kept of it."""
-    found: Reach | None = None
-    try:
-        with workshop.db.transaction():
-            changed, placed, names = _replace(workshop, person, media_id, other_id)
-            pages = workshop.press.footprint(changed[0].blog_id, workshop.clock()) if changed else []
-            pages = [page for page in pages if not page[0].startswith("/media/")]
-            found = Reach(tuple(changed), placed, tuple(names), tuple(pages))
-            raise _Undone
-    except _Undone:
-        return found
+    _, blog = item_for(workshop, person, media_id)
+    effect = effect_of(workshop, blog, lambda: _replace(workshop, person, media_id, other_id))
+    changed, placed, names = effect.answer
+    pages = tuple((page.path, page.what) for page in effect.pages if not page.path.startswith("/media/"))
+    return Reach(tuple(changed), placed, tuple(names), pages)
 
 
 def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Reach:

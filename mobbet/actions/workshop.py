@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from mobbet.core.errors import NotAllowed, NotFound
 from mobbet.publish.editions import Press
-from mobbet.services.contracts import Clock, Collection, Fetcher, VideoHost
+from mobbet.services.contracts import Clock, Collection, Dictionary, Fetcher, VideoHost
 from mobbet.settings import Settings
 from mobbet.store import blogs, posts
 from mobbet.store.blogs import Blog
@@ -34,6 +34,7 @@ class Workshop:
     fetch: Fetcher
     collection: Collection
     videos: VideoHost
+    dictionary: Dictionary
     on_change: Callable[[], None] = field(default=lambda: None)
     looking: threading.Lock = field(default_factory=threading.Lock)
 
@@ -58,6 +59,14 @@ def post_for(workshop: Workshop, person: Person, post_id: int) -> tuple[Post, Bl
     if role == "writer" and post.author_id != person.id:
         raise NotAllowed("This post is by somebody else; ask an editor or the owner to change it.")
     return post, blogs.by_id(workshop.db, post.blog_id)
+
+
+def keeper_of(workshop: Workshop, person: Person, slug: str) -> Blog:
+    """A blog whose filing this person keeps: its owner, or an editor. Raises NotAllowed for its writers."""
+    blog = blog_for(workshop, person, slug)
+    if blogs.role(workshop.db, blog.id, person.id) == "writer":
+        raise NotAllowed("Only the owner and the editors of the blog change its filing; ask one of them.")
+    return blog
 
 
 def owned_blog(workshop: Workshop, person: Person, slug: str) -> Blog:

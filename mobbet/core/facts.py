@@ -154,13 +154,13 @@ class Item:
         return tuple(sorted(found, key=lambda file: file.width))
 
 
-def list_keys(categories_with_parents: tuple[int, ...], tags: tuple[int, ...], month: str, front: str = "") -> tuple[str, ...]:
-    """The lists on which a post stands: the blog's, its front page's, its categories', its tags' and its month's."""
+def list_keys(category_lists: tuple[str, ...], tags: tuple[int, ...], month: str, front: str = "") -> tuple[str, ...]:
+    """The lists on which a post stands: the blog's, its front page's, its categories' (`core.filing.category_lists`), its tags' and its month's."""
     return (
         "all",
         *(() if front == "off" else ("front",)),
         *(("top",) if front == "top" else ()),
-        *(f"category:{number}" for number in dict.fromkeys(categories_with_parents)),
+        *category_lists,
         *(f"tag:{number}" for number in dict.fromkeys(tags)),
         f"month:{month}",
     )

@@ -33,12 +33,12 @@ def read_tags(text: str) -> tuple[str, ...]:
 
 def trail(subjects: Mapping[int, Subject], number: int) -> tuple[Subject, ...]:
     """The categories from the top down to this one, itself last."""
-    found: list[Subject] = []
+    found: dict[int, Subject] = {}
     current: int | None = number
-    while current is not None and current in subjects and len(found) < 50:
-        found.append(subjects[current])
+    while current is not None and current in subjects and current not in found:
+        found[current] = subjects[current]
         current = subjects[current].parent_id
-    return tuple(reversed(found))
+    return tuple(reversed(found.values()))
 
 
 def path_in_words(subjects: Mapping[int, Subject], number: int) -> str:
@@ -46,13 +46,14 @@ def path_in_words(subjects: Mapping[int, Subject], number: int) -> str:
     return " > ".join(step.name for step in trail(subjects, number))
 
 
-def with_parents(subjects: Mapping[int, Subject], numbers: Iterable[int]) -> tuple[int, ...]:
-    """The categories on whose pages a post stands: its own, and those above that show what is below them; each once."""
-    found: dict[int, None] = {}
+def category_lists(subjects: Mapping[int, Subject], numbers: Iterable[int]) -> tuple[str, ...]:
+    """The lists on which a post stands by its categories: `category:3` for its own and for those above that show what is
+    below them, `under:3` for those above that do not and only have a page because of it. Each once.
+    """
+    found: dict[str, None] = {}
     for number in numbers:
         for at, step in enumerate(reversed(trail(subjects, number))):
-            if at == 0 or step.shows_below:
-                found[step.id] = None
+            found[f"category:{step.id}" if at == 0 or step.shows_below else f"under:{step.id}"] = None
     return tuple(found)
 
 
@@ -156,7 +157,10 @@ def tree(subjects: Iterable[Subject]) -> list[tuple[int, Subject]]:
     for subject in subjects:
         below.setdefault(subject.parent_id, []).append(subject)
 
-    def rows(parent: int | None, depth: int) -> list[tuple[int, Subject]]:
-        return [row for subject in below.get(parent, ()) for row in ((depth, subject), *rows(subject.id, depth + 1))]
-
-    return rows(None, 0)
+    rows: list[tuple[int, Subject]] = []
+    waiting = [(0, subject) for subject in reversed(below.get(None, ()))]
+    while waiting:
+        depth, subject = waiting.pop()
+        rows.append((depth, subject))
+        waiting += [(depth + 1, child) for child in reversed(below.get(subject.id, ()))]
+    return rows

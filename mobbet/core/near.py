@@ -113,8 +113,8 @@ def _of_words(one: str, other: str, is_word: IsWord) -> str | None:
         return "plural"
     if one_spelling(singular(one)) == one_spelling(singular(other)):
         return "spelling"
-    forms = [one_spelling(singular(word)) for word in (one, other)]
-    if _is_form(*forms) or _is_form(*reversed(forms)):
+    plain = [singular(one), singular(other)]
+    if any(_is_form(*pair) or _is_form(*reversed(pair)) for pair in (plain, [one_spelling(word) for word in plain])):
         return "form"
     return "slip" if _is_slip(one, other, is_word) else None
 

@@ -74,19 +74,6 @@ def path_of(pattern: str, slug: str, filed: Filed) -> str:
     return _TOKEN.sub(lambda match: values[match[1]], pattern)
 
 
-def slug_in(pattern: str, path: str) -> str:
-    """The slug in a path that was made of this pattern; the last part of any other path."""
-    last = path.rstrip("/").rpartition("/")[2]
-    before, _, after = pattern.strip("/").split("/")[-1].partition("{slug}")
-    if "{" in before + after or not (last.startswith(before) and last.endswith(after)):
-        return last
-    return last[len(before) : len(last) - len(after)]
-
-
-def depends_on_category(pattern: str) -> bool:
-    return "{category" in pattern
-
-
 def is_own_path(path: str) -> bool:
     """True where the site itself has, or may get, a page."""
     return bool(_OWN.fullmatch(path))

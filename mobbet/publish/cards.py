@@ -1,17 +1,22 @@
-"""Cards: what a list, a feed or a neighbour shows of a post, worked out once from its text."""
+"""Posts as lists, feeds and share cards show them."""
 
 from __future__ import annotations
 
 from dataclasses import asdict, dataclass
 from html import escape
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
+from urllib.parse import urlsplit
 
 from mobbet.core.canonical import digest
 from mobbet.core.document import outline
 from mobbet.core.document.html import Html
-from mobbet.core.document.links import media_number
+from mobbet.core.document.leading import Lead, lead, link_alone, score_of
+from mobbet.core.document.links import media_number, post_number
+from mobbet.core.document.text import plain
 from mobbet.core.facts import Item, OutPost
+from mobbet.core.filing import trail
 from mobbet.core.fill_ins import values
+from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
 
 if TYPE_CHECKING:
@@ -24,7 +29,11 @@ WIDE_ENOUGH = 480
 
 @dataclass(frozen=True)
 class Card:
-    """A post in a list. `teaser` is inline HTML; `digest` stands for everything shown of the post."""
+    """A post in a list. `teaser` is inline HTML; `digest` stands for everything shown of the post.
+
+    `form` is that of the lead (`core/document/leading.py`), `note` what a list adds for it, such as “sound, 0:41”;
+    `picture` the item of the library it is shown by, `lead_at` the place of the leading block in the text.
+    """
 
     id: int
     path: str
@@ -38,16 +47,27 @@ class Card:
     teaser: str
     description: str
     form: str
+    note: str
     quotation: str
+    away: str
     picture: Item | None
+    sound: Item | None
     alt: str
+    lead_at: int | None
     words: int
     minutes: int
-    category: str
-    category_path: str
+    categories: tuple[tuple[str, str], ...]
     audience: str
+    heading: str = ""
+    search_title: str = ""
+    place: str = ""
     fill: tuple[tuple[str, str], ...] = ()
     digest: str = ""
+
+    @property
+    def category(self) -> str:
+        """The name of the main category, or ''."""
+        return self.categories[0][0] if self.categories else ""
 
 
 class Cards:
@@ -68,11 +88,13 @@ class Cards:
 
     def _make(self, post: OutPost) -> Card:
         body = self._snapshot.body(post)
-        lead = outline.lead(body, lambda number: self._is_wide(number))
-        item, alt = self._lead_item(post, lead)
-        form = "picture" if post.lead_media and item else lead.form
+        leading = lead(body, post.lead, self._is_wide)
+        shown = self._item(media_number(leading.src))
+        chosen = self._item(post.lead_media)
+        picture = next((item for item in (chosen, shown) if item and item.of("whole")), None)
+        form = "picture" if chosen and picture else leading.form
         words = outline.count_words(body)
-        main = self._snapshot.categories.get(post.categories[0]) if post.categories else None
+        fill = self.fill(post)
         card = Card(
             id=post.id,
             path=post.path,
@@ -83,32 +105,51 @@ class Cards:
             date_iso=iso(post.goes_out),
             updated=day_in_words(post.updated, post.zone) if post.updated > post.goes_out else "",
             updated_iso=iso(post.updated),
-            teaser=escape(post.excerpt, quote=False) or outline.teaser_html(body, Html(fill=self.fill(post).get, is_page=True)),
+            teaser=self.teaser(post, body, fill),
             description=post.description or post.excerpt or outline.teaser_text(body) or post.subtitle or post.title,
-            form=form if item or form != "picture" else "text",
-            quotation=lead.words,
-            picture=item,
-            alt=alt,
+            form=form if picture or form != "picture" else "text",
+            note="" if chosen and picture else note_of(leading, shown),
+            quotation=" ".join(plain(block) for block in leading.node["content"]).strip() if form == "quotation" else "",
+            away=self._away(leading) if form == "link" else "",
+            picture=picture if form in ("picture", "video") else None,
+            sound=shown if form == "sound" else None,
+            alt="" if chosen and picture else leading.alt,
+            lead_at=leading.at,
             words=words,
             minutes=outline.minutes(words),
-            category=main.name if main else "",
-            category_path=f"/{main.slug}/" if main else "",
+            categories=self._categories(post),
             audience=post.audience,
-            fill=tuple(self.fill(post).items()),
+            heading=post.heading,
+            search_title=post.search_title,
+            place=post.place,
+            fill=tuple(fill.items()),
         )
-        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept]
+        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept, post.lead, post.lead_media]
         return Card(**{**card.__dict__, "digest": digest(facts)})
+
+    def teaser(self, post: OutPost, body: dict[str, Any], fill: dict[str, str]) -> str:
+        """What stands above the teaser line, or the excerpt, or the first paragraph, as inline HTML."""
+        if post.excerpt and not outline.has_teaser_line(body):
+            return escape(post.excerpt, quote=False)
+        return outline.teaser_html(body, Html(fill=fill.get, is_page=True))
+
+    def _categories(self, post: OutPost) -> tuple[tuple[str, str], ...]:
+        """(name, path) of the categories, the main one first; none where not everyone may read the post."""
+        found = (self._snapshot.categories.get(number) for number in post.categories)
+        return tuple((subject.name, f"/{subject.slug}/") for subject in found if subject)
 
     def _is_wide(self, number: int) -> bool:
         """Whether a picture is wide enough to be shown large."""
         item = self._snapshot.item(number)
         return item is not None and item.kind in ("picture", "video") and bool(item.of("whole")) and item.width >= WIDE_ENOUGH
 
-    def _lead_item(self, post: OutPost, lead: outline.Lead) -> tuple[Item | None, str]:
-        """The picture that a post is shown by, chosen or taken by rule, and its alternative text."""
-        number = post.lead_media or media_number(lead.src)
-        item = self._snapshot.item(number) if number is not None else None
-        return (item, lead.alt) if item and item.of("whole") else (None, "")
+    def _item(self, number: int | None) -> Item | None:
+        return self._snapshot.item(number) if number is not None else None
+
+    def _away(self, leading: Lead) -> str:
+        """Where a leading link goes out to; '' when it leads to a post of the blog."""
+        href, _ = link_alone(leading.node)
+        return "" if post_number(href) is not None else href
 
     def _versions(self, post: OutPost) -> list[tuple[int, int]]:
         """The version of everything of the library that a post shows."""
@@ -124,7 +165,24 @@ class Cards:
         )  # fmt: skip
 
     def _names(self, post: OutPost) -> list[str]:
-        """The names and slugs of everything the post is filed under, so that a renaming is seen."""
-        categories = (self._snapshot.categories.get(number) for number in post.categories)
-        subjects = [*(category for category in categories if category), *self._snapshot.tags(post.tags)]
+        """The names and slugs of everything the post is filed under, and of what stands above it, so that a renaming is seen."""
+        categories = [subject for number in post.categories for subject in trail(self._snapshot.categories, number)]
+        subjects = [*categories, *self._snapshot.tags(post.tags)]
         return [part for subject in subjects for part in (subject.name, subject.slug)]
+
+
+def note_of(leading: Lead, item: Item | None) -> str:
+    """What a list says of a lead that it cannot show whole."""
+    node = leading.node or {}
+    if leading.form in ("sound", "video"):
+        return f"{leading.form}, {clock(item.seconds)}" if item and item.seconds else leading.form
+    if leading.form == "picture" and node.get("type") == "gallery":
+        return f"{len(node['content'])} pictures" if len(node["content"]) > 1 else ""
+    if leading.form == "review":
+        score = score_of(node)
+        return f"review, {score} of 10" if score else "review"
+    if leading.form == "link":
+        href, _ = link_alone(node)
+        return f"link to {urlsplit(href).hostname}" if urlsplit(href).hostname else "link"
+    return "table" if leading.form == "table" else ""
+

@@ -15,8 +15,10 @@ from pathlib import Path
 import brotli
 
 from mobbet.core.canonical import canonical
+from mobbet.core.canonical import digest as digest_of
 from mobbet.publish.pages import Renderer, house_digest
 from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.touched import touched
 from mobbet.publish.values import Page
 from mobbet.services.contracts import Clock
 from mobbet.store import editions, placements
@@ -26,6 +28,8 @@ from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
 
 TRIES = 20
+LATE = {"card": "image/png"}
+"""Recipes whose bytes are made when they are first asked for, with their type: many of them never are."""
 COMPRESSED = ("text/", "application/", "image/svg")
 
 
@@ -41,6 +45,20 @@ class Published:
 
 
 @dataclass(frozen=True)
+class Altered:
+    """One page that a publication would change: its key in the plan, its path, and 'added', 'altered' or 'removed'.
+
+    A page that moves has both its paths: `was` is the one it had.
+    """
+
+    key: str
+    path: str
+    what: str
+    leads_to: str | None = None
+    was: str = ""
+
+
+@dataclass(frozen=True)
 class _Draft:
     """An edition worked out but not yet committed."""
 
@@ -48,6 +66,7 @@ class _Draft:
     house: str
     base: Edition | None
     read_up_to: int
+    lists_up_to: int
     states: dict[int, str | None]
     new: list[PageRow]
     ended: list[str]
@@ -87,8 +106,8 @@ class Press:
         written, removed = sum(one.written for one in made), sum(one.removed for one in made)
         return Published(edition.number, written, removed, edition.pages, time.perf_counter() - started)
 
-    def footprint(self, blog_id: int, instant: int) -> list[tuple[str, str]]:
-        """(path, 'added' | 'altered' | 'removed') of every page that a publication now would change; nothing is written."""
+    def footprint(self, blog_id: int, instant: int) -> list[Altered]:
+        """Every page that a publication now would change, by path; nothing is written."""
         with self._db.reading():
             base = editions.current(self._db, blog_id)
             snapshot = SiteSnapshot(self._db, blog_id, max(instant, base.instant) if base else instant)
@@ -96,17 +115,29 @@ class Press:
             house = house_digest(snapshot.house)
             is_whole = base is None or base.house != house
             states = self._changed_states(plan, blog_id, base, editions.last_unsettled(self._db, blog_id), snapshot.instant, is_whole)
-            keys = dict.fromkeys([*plan.all_keys(), *editions.keys(self._db, blog_id)]) if is_whole else sorted(plan.touched(states))
+            keys, _ = self._keys(plan, blog_id, states, is_whole)
             found = []
             for key in keys:
                 page, old = plan.page(key), editions.page_of(self._db, blog_id, key)
                 if page is None and old:
-                    found.append((old.path, "removed"))
+                    found.append(Altered(key, old.path, "removed"))
                 elif page and old is None:
-                    found.append((page.path, "added"))
+                    found.append(Altered(key, page.path, "added", page.leads_to))
                 elif page and old.fingerprint != fingerprint(page, house):
-                    found.append((page.path, "altered"))
-            return sorted(found)
+                    found.append(Altered(key, page.path, "altered", page.leads_to, old.path if old.path != page.path else ""))
+            return sorted(found, key=lambda one: (one.path, one.key))
+
+    def _keys(self, plan: Plan, blog_id: int, states: dict[int, tuple[dict | None, dict | None]], is_whole: bool) -> tuple[Iterable[str], int]:
+        """The keys that an edition must look at, and the last note about a list among what they follow from."""
+        lists = editions.unsettled_lists(self._db, blog_id)
+        up_to = lists[-1][0] if lists else 0
+        if is_whole:
+            return dict.fromkeys([*plan.all_keys(), *editions.keys(self._db, blog_id)]), up_to
+        keys = touched(plan, states, [name for _, name in lists])
+        for _, name in lists:
+            if name.startswith(("category:", "tag:")):
+                keys.update(editions.keys(self._db, blog_id, f"list/{name}/"))
+        return sorted(keys), up_to
 
     def _draft(self, blog_id: int, instant: int, full: bool) -> _Draft:
         with self._db.reading():
@@ -118,15 +149,12 @@ class Press:
             house = house_digest(snapshot.house)
             is_whole = full or base is None or base.house != house
             states = self._changed_states(plan, blog_id, base, read_up_to, instant, is_whole)
-            if is_whole:
-                keys: Iterable[str] = dict.fromkeys([*plan.all_keys(), *editions.keys(self._db, blog_id)])
-            else:
-                keys = sorted(plan.touched(states))
+            keys, lists_up_to = self._keys(plan, blog_id, states, is_whole)
             rows = _Rows(self._db, self._pages, Renderer(snapshot.house, snapshot.item), blog_id, house, full)
             for key in keys:
                 rows.take(key, plan.page(key))
             kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}
-            return _Draft(instant, house, base, read_up_to, kept, rows.new, rows.ended, rows.added, rows.removed, rows.files)
+            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows.new, rows.ended, rows.added, rows.removed, rows.files)
 
     def _changed_states(
         self, plan: Plan, blog_id: int, base: Edition | None, read_up_to: int, instant: int, is_whole: bool
@@ -146,6 +174,7 @@ class Press:
             if current != draft.base:
                 return None
             editions.forget_unsettled(self._db, blog_id, draft.read_up_to)
+            editions.forget_unsettled_lists(self._db, blog_id, draft.lists_up_to)
             editions.set_shown(self._db, blog_id, draft.states)
             if current and not draft.new and not draft.ended and current.house == draft.house:
                 return current
@@ -189,6 +218,8 @@ class _Rows:
         self.new.append(row)
 
     def _lay_down(self, page: Page, print_now: str) -> PageRow:
+        if page.recipe in LATE:
+            return PageRow(page.key, page.path, LATE[page.recipe], "pages", digest_of(page.reads), print_now, page.audience, page.leads_to)
         rendered = self._renderer.render(page)
         shelf, digest = "media", rendered.media_hash
         if not digest:

@@ -13,6 +13,7 @@ from urllib.parse import urlsplit
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from markupsafe import Markup
 
+from mobbet.core import geo
 from mobbet.core.addresses import up
 from mobbet.core.canonical import digest
 from mobbet.core.document.html import Html
@@ -22,11 +23,14 @@ from mobbet.core.document.mentions import walk
 from mobbet.core.document.review import structured
 from mobbet.core.document.write import to_html
 from mobbet.core.facts import House, Item
+from mobbet.core.headings import NONE, shown_parts
 from mobbet.core.link_rules import relations
+from mobbet.core.permalinks import short_path
+from mobbet.core.search_results import usual_title
 from mobbet.core.timing import month_name
-from mobbet.publish import design, feeds
+from mobbet.publish import coast, design, feeds, share_cards
 from mobbet.publish.cards import Card
-from mobbet.publish.pictures import playing, rendition, share_picture
+from mobbet.publish.pictures import playing, rendition, shared
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.values import Page
 
@@ -48,7 +52,7 @@ def version() -> str:
         path
         for folder in ("publish", "core")
         for path in (PACKAGE / folder).rglob("*")
-        if path.suffix in (".py", ".html", ".css", ".js", ".woff2", ".svg")
+        if path.suffix in (".py", ".html", ".css", ".js", ".woff2", ".svg", ".json")
     )
     return digest([[str(path.relative_to(PACKAGE)), hashlib.sha256(path.read_bytes()).hexdigest()] for path in files])
 
@@ -69,23 +73,41 @@ class Renderer:
         self._house = house
         self._items = items
         self._root = root
+        self._feed_texts: dict[tuple, str] = {}
+
+    @property
+    def house(self) -> House:
+        return self._house
 
     def render(self, page: Page) -> Rendered:
         return _RECIPES[page.recipe](self, page)
 
     def template(self, page: Page, **more: object) -> Rendered:
         root = self._root if self._root is not None else up(page.path)
-        if page.recipe == "missing" and self._root is None:
+        if page.recipe in ("missing", "gone") and self._root is None:
             root = urlsplit(self._house.home).path or "/"
+
+        def link(path: str) -> str:
+            return path if "://" in path else root if path == "/" else root + path[1:]
+
         text = _environment().get_template(f"{page.recipe}.html").render(
             house=self._house,
             page=page.context,
             here=page.path,
-            to=lambda path: (root + path[1:]) if path != "/" else root,
+            to=link,
             absolute=self.absolute,
             list_picture=lambda card, is_first, index: self._list_picture(card, is_first, index, root),
-            share_picture=lambda card: share_picture(card.picture),
+            picture=lambda item, sizes: Markup(picture_html(rendition(item, sizes, link), "", "high")),
+            wave=lambda item: next(iter(item.of("wave")), None),
+            text_of=lambda card: self._whole_text(page, card, link),
+            about=lambda document: Markup(to_html(document, self._plain_html(link))),
+            shared=lambda card: shared(card, self._house),
+            title_of=lambda card: card.search_title or usual_title(card.title, self._house.label, self._house.name),
+            shown_parts=shown_parts,
+            short_path=short_path,
+            place_of=geo.read_kept,
             structured=self._structured,
+            breadcrumb=self._breadcrumb,
             **more,
         )
         return Rendered(HTML, text.encode())
@@ -99,8 +121,15 @@ class Renderer:
         context = page.context
         html = self.html_of(context.card, context.links, lambda path: root + path[1:] if path != "/" else root)
         reviews = [structured(node["attrs"], context.card.author) for node in walk(context.body) if node["type"] == "review"]
-        body = to_html(context.body, html)
-        return self.template(page, body=Markup(body), reviews=reviews, has_media=_has_media(context.body), has_frames=' data-frame="' in body)
+        leading, rest = parted(context.card, context.body)
+        first = to_html(leading, html) if leading else ""
+        body = to_html(rest, html)
+        place = geo.read_kept(context.card.place)
+        drawn = Markup(coast.small_map(place)) if place and place.has_map and place.point else ""
+        return self.template(
+            page, leading=Markup(first), body=Markup(body), reviews=reviews, has_media=_has_media(context.body),
+            has_frames=' data-frame="' in first + body, small_map=drawn, has_own_title=any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)),
+        )  # fmt: skip
 
     def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:
         """What the text of a post is written with; `link` makes an address of a path."""
@@ -117,7 +146,30 @@ class Renderer:
         )  # fmt: skip
 
     def feed(self, page: Page) -> Rendered:
-        return feeds.render(page, self._house, self.absolute, lambda card, links: replace(self.html_of(card, links, self.absolute), is_feed=True))
+        return feeds.render(page, self._house, self.absolute, self._feed_text)
+
+    def _feed_text(self, card: Card, body: dict[str, Any], links: dict[int, str]) -> str:
+        """A post's whole text for feeds, what leads it first; written once for all feeds of an edition."""
+        key = (card.digest, tuple(sorted(links.items())))
+        if key not in self._feed_texts:
+            leading, rest = parted(card, body)
+            html = replace(self.html_of(card, links, self.absolute), is_feed=True)
+            self._feed_texts[key] = "\n".join(to_html(part, html) for part in (leading, rest) if part)
+        return self._feed_texts[key]
+
+    def _whole_text(self, page: Page, card: Card, link: Callable[[str], str]) -> Markup:
+        """A post's whole text in a list."""
+        return Markup(to_html(page.context.bodies[card.id], self.html_of(card, page.context.links[card.id], link)))
+
+    def _plain_html(self, link: Callable[[str], str]) -> Html:
+        """What a category's description is written with."""
+        return Html(is_page=True, language=self._house.language)
+
+    def _breadcrumb(self, steps: tuple[Any, ...], last: str, path: str) -> dict[str, object]:
+        """schema.org BreadcrumbList."""
+        names = [*((step.name, step.path) for step in steps), (last, path)]
+        items = [{"@type": "ListItem", "position": at, "name": name, "item": self.absolute(where)} for at, (name, where) in enumerate(names, 1)]
+        return {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": items}
 
     def _of(self, src: str, offer: Callable[[Item], Any]) -> Any:
         """What is offered of an item of the library; None for one that is unknown."""
@@ -145,10 +197,24 @@ class Renderer:
             "mainEntityOfPage": self.absolute(card.path),
             "isPartOf": {"@type": "Blog", "name": self._house.name, "url": self._house.home},
         }
-        share = share_picture(card.picture)
+        share = shared(card, self._house)
         if share:
             facts["image"] = self.absolute(share.path)
+        if card.categories:
+            facts["articleSection"] = [name for name, _ in card.categories]
+        place = geo.read_kept(card.place)
+        if place:
+            facts["contentLocation"] = geo.structured(place)
         return facts
+
+
+def parted(card: Card, body: dict[str, Any]) -> tuple[dict[str, Any] | None, dict[str, Any]]:
+    """(the leading block as a document, the text without it) of a post whose heading shows its lead; (None, the text) otherwise."""
+    if card.lead_at is None or card.heading == NONE or "lead" not in shown_parts(card.heading):
+        return None, body
+    blocks = body["content"]
+    rest = [*blocks[: card.lead_at], *blocks[card.lead_at + 1 :]] or [{"type": "paragraph", "attrs": {"align": "start"}}]
+    return {**body, "content": [blocks[card.lead_at]]}, {**body, "content": rest}
 
 
 def _has_media(body: dict[str, Any]) -> bool:
@@ -185,6 +251,7 @@ _RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
     "subjects": Renderer.template,
     "archive": Renderer.template,
     "missing": Renderer.template,
+    "gone": Renderer.template,
     "leads-on": Renderer.template,
     "feed-atom": Renderer.feed,
     "feed-rss": Renderer.feed,
@@ -192,6 +259,7 @@ _RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
     "sitemap": Renderer.feed,
     "sitemap-index": Renderer.feed,
     "robots": _robots,
+    "card": lambda renderer, page: Rendered("image/png", share_cards.draw(*page.context, renderer.house.design)),
     "media": lambda renderer, page: Rendered(page.context.type, media_hash=page.context.hash),
     "asset": lambda renderer, page: Rendered(page.context.type, page.context.body),
 }

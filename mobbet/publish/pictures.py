@@ -3,9 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
+from mobbet.core.canonical import digest
 from mobbet.core.document.html import Playing, Rendition
-from mobbet.core.facts import Item, PictureFile
+from mobbet.core.facts import House, Item, PictureFile
+from mobbet.core.search_results import can_be_drawn
+
+if TYPE_CHECKING:
+    from mobbet.publish.cards import Card
 
 USUAL_WIDTH = 800
 BETTER = ("image/avif", "image/webp")
@@ -58,6 +65,33 @@ def playing(item: Item, link: Link) -> Playing | None:
 
 def _first(item: Item, use: str) -> PictureFile | None:
     return next(iter(item.of(use)), None)
+
+
+@dataclass(frozen=True)
+class Shared:
+    """What a share card shows: the path of a picture, and its size in pixels."""
+
+    path: str
+    width: int
+    height: int
+
+
+CARD_WIDTH, CARD_HEIGHT = 1200, 630
+
+
+def card_path(post_id: int, title: str, name: str, design: str) -> str:
+    """The address of a drawn share card, by what it shows, so that it can be kept for ever."""
+    return f"/media/card-{post_id}-{digest([title, name, design])[:16]}.png"
+
+
+def shared(card: Card, house: House) -> Shared | None:
+    """The picture of a post's share card: its own, or else the card drawn for it; None where the fonts lack its letters."""
+    file = share_picture(card.picture)
+    if file:
+        return Shared(file.path, file.width, file.height)
+    if card.picture or not can_be_drawn(card.title + house.name):
+        return None
+    return Shared(card_path(card.id, card.title, house.name, house.design), CARD_WIDTH, CARD_HEIGHT)
 
 
 def share_picture(item: Item | None) -> PictureFile | None:

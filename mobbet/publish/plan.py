@@ -3,18 +3,20 @@
 Each page has a *key* that says what it is of:
 
     post/12                  the page of a post
-    former//lamps/old/       an old address that leads to the post's present one
+    short/12                 its short address, which leads to it
+    former//lamps/old/       an old address that leads to where its post, category or tag is now
     list/category:3/0        the newest posts of a list; list/category:3/2 its second page, counted from
                              the oldest, so that a new post alters only the newest
+    feed/category:3/atom     a feed of a list, as Atom, RSS or JSON
+    card/12                  the share card of a post without a picture
     subjects/, archive/, missing/
-    feed/atom, feed/rss, feed/json
     sitemap/index, sitemap/2026-11/1, robots/
     media/17/whole/image/webp/800  a file of an item of the library, by its use
     asset/site.css           a file of the design
 
-`page(snapshot, key)` is the page at that key, or None when there is none at the snapshot's instant.
-`all_keys` names every page; `touched` names those that a change of some posts may have altered. A full
-build asks for the first, a publication for the second, and both give the same bytes.
+`page(key)` is the page at that key, or None when there is none at the snapshot's instant. `all_keys` names
+every page; `touched.py` those that a change may have altered. A full build asks for the first, a
+publication for the second, and both give the same bytes.
 """
 
 from __future__ import annotations
@@ -24,16 +26,23 @@ from typing import Any
 
 from mobbet.core.audience import EVERYONE, widest
 from mobbet.core.canonical import digest
-from mobbet.core.facts import OutPost, Subject, list_keys
-from mobbet.core.filing import trail, tree, with_parents
+from mobbet.core.document import schema
+from mobbet.core.document.write import to_text
+from mobbet.core.facts import OutPost, list_keys
+from mobbet.core.filing import category_lists, trail, tree
+from mobbet.core.permalinks import short_path
+from mobbet.core.search_results import can_be_drawn
 from mobbet.core.timing import month_of
 from mobbet.publish.cards import Cards
 from mobbet.publish.design import ASSETS
-from mobbet.publish.values import ListPage, Page, PostPage, SeriesBox, Snapshot, Step, SubjectsPage
+from mobbet.publish.pictures import card_path
+from mobbet.publish.values import FeedPage, ListPage, Page, PostPage, SeriesBox, Snapshot, Step, SubjectsPage
 
 FEED_LENGTH = 20
 SITEMAP_LENGTH = 1000
 FEEDS = ("atom", "rss", "json")
+MOST_ON_TOP = 5
+"""How many posts stand at the top of the front page at the most."""
 
 
 class Plan:
@@ -46,122 +55,72 @@ class Plan:
     def page(self, key: str) -> Page | None:
         """The page at a key; None when there is none at this instant."""
         kind, _, rest = key.partition("/")
-        return _KINDS[kind](self, key, rest)
+        return _KINDS[kind](self, key, rest) if kind in _KINDS else None
 
     def all_keys(self) -> Iterator[str]:
         """The keys of every page there may be."""
-        yield from ("list/all/0", "subjects/", "archive/", "missing/", "robots/", "sitemap/index")
-        yield from (f"feed/{name}" for name in FEEDS)
+        yield from ("subjects/", "archive/", "missing/", "robots/", "sitemap/index")
+        yield from (f"feed/all/{name}" for name in FEEDS)
         yield from (f"asset/{asset.name}" for asset in ASSETS)
-        size = self.snapshot.house.posts_on_page
-        for name in self.snapshot.lists():
-            count = self.snapshot.count(name)
-            yield from (f"list/{name}/{number}" for number in range(0 if name != "all" else 1, _pages(count, size) + 1))
-            if name.startswith("month:"):
-                yield from (f"sitemap/{name[6:]}/{part}" for part in range(1, -(-count // SITEMAP_LENGTH) + 1))
+        for name in dict.fromkeys(("front", *self.snapshot.lists())):
+            yield from self.keys_of_list(name)
+        for number in self.snapshot.categories:
+            yield from self.former_keys("category", number)
+        for number in self.snapshot.tag_numbers():
+            yield from self.former_keys("tag", number)
+        yield from (f"former/{path}" for path in self.snapshot.addresses_away())
         pictures: set[int] = set()
         for post_id in self.snapshot.post_ids():
-            yield f"post/{post_id}"
-            yield from self._former_keys(post_id)
+            yield from (f"post/{post_id}", f"short/{post_id}", f"card/{post_id}")
+            yield from self.former_keys("post", post_id)
             pictures.update(self.snapshot.post(post_id).media)
+        pictures.update(page.picture for page in map(self.snapshot.category_page, self.snapshot.categories) if page.picture)
         for media_id in sorted(pictures):
             yield from self.media_keys(media_id)
+
+    def keys_of_list(self, name: str) -> Iterator[str]:
+        """The keys of a list's pages, and of the feeds or the parts of the site map that it has."""
+        if name in ("all", "top"):
+            return
+        if name.startswith("under:"):
+            yield f"list/category:{name[6:]}/0"
+            return
+        count = self.snapshot.count(name)
+        yield from (f"list/{name}/{number}" for number in range(pages(count, self.snapshot.house.posts_on_page) + 1))
+        if name.startswith("category:"):
+            yield from (f"feed/{name}/{feed}" for feed in FEEDS)
+        if name.startswith("month:"):
+            yield from (f"sitemap/{name[6:]}/{part}" for part in range(1, -(-count // SITEMAP_LENGTH) + 1))
 
     def media_keys(self, media_id: int) -> list[str]:
         item = self.snapshot.item(media_id)
         return [file.key for file in item.files] if item else []
 
-    def _former_keys(self, post_id: int) -> list[str]:
-        return [f"former/{path}" for path in self.snapshot.former_paths(post_id)]
+    def former_keys(self, kind: str, number: int) -> list[str]:
+        return [f"former/{path}" for path in self.snapshot.addresses_of(kind, number)]
 
     def state(self, post_id: int) -> dict[str, Any] | None:
         """What the site shows of a post, as data: kept with an edition, compared by the next."""
         post = self.snapshot.post(post_id)
         if post is None:
             return None
-        categories = with_parents(self.snapshot.categories, post.categories)
-        month = month_of(post.goes_out, post.zone)
         return {
             "digest": self.cards.of(post).digest,
             "path": post.path,
             "title": post.title,
             "goes_out": post.goes_out,
-            "lists": list(list_keys(categories, post.tags, month)) if post.audience == EVERYONE else [],
+            "lists": self.lists_of(post),
             "media": list(post.media),
             "files": [key for media_id in post.media for key in self.media_keys(media_id)],
             "audience": post.audience,
             "series": [post.series_id, post.series_position] if post.series_id else None,
         }
 
-    def touched(self, changes: dict[int, tuple[dict | None, dict | None]]) -> set[str]:
-        """The keys of every page that may differ after these changes: {post: (state before, state now)}."""
-        changes = {post_id: pair for post_id, pair in changes.items() if pair[0] != pair[1]}
-        keys: set[str] = set()
-        lists: dict[str, list[tuple[int, dict | None, dict | None]]] = {}
-        for post_id, (before, now) in changes.items():
-            keys.add(f"post/{post_id}")
-            keys.update(self._former_keys(post_id))
-            if before is None or now is None or any(before.get(name) != now[name] for name in ("path", "audience")):
-                keys.update(self._touched_of_links(post_id))
-            for state in (before, now):
-                if state is None:
-                    continue
-                if state.get("series"):
-                    keys.update(f"post/{part.id}" for part in self.snapshot.series_parts(state["series"][0]))
-                keys.add(f"former/{state['path']}")
-                for media_id in state["media"]:
-                    keys.update(self.media_keys(media_id))
-                keys.update(state.get("files", ()))
-                if "all" in state["lists"]:
-                    keys.update(self._neighbours(state["goes_out"], post_id))
-            for name in {*(before or {}).get("lists", ()), *(now or {}).get("lists", ())}:
-                on_before = before if before and name in before["lists"] else None
-                on_now = now if now and name in now["lists"] else None
-                lists.setdefault(name, []).append((post_id, on_before, on_now))
-        for name, moved in lists.items():
-            keys.update(self._touched_of_list(name, moved))
-        return keys
-
-    def _touched_of_links(self, post_id: int) -> Iterator[str]:
-        """The pages that lead to a post, which has come, gone or moved; a feed may hold any of their texts."""
-        linking = list(self.snapshot.linking_to(post_id))
-        yield from (f"post/{number}" for number in linking)
-        if linking:
-            yield from (f"feed/{feed}" for feed in FEEDS)
-
-    def _neighbours(self, goes_out: int, post_id: int) -> Iterator[str]:
-        for post in (self.snapshot.older(goes_out, post_id), self.snapshot.newer(goes_out, post_id)):
-            if post:
-                yield f"post/{post.id}"
-
-    def _touched_of_list(self, name: str, moved: list[tuple[int, dict | None, dict | None]]) -> set[str]:
-        """The pages of one list that may differ: from the first place that shifted up to the newest."""
-        size = self.snapshot.house.posts_on_page
-        count = self.snapshot.count(name)
-        count_before = count + sum((before is not None) - (now is not None) for _, before, now in moved)
-        last, last_before = _pages(count, size), _pages(count_before, size)
-        keys = {f"list/{name}/0"}
-        for post_id, before, now in moved:
-            places = {state["goes_out"] for state in (before, now) if state}
-            ranks = [self.snapshot.rank(name, goes_out, post_id) for goes_out in places]
-            first = min(ranks) // size + 1
-            is_shifted = before is None or now is None or before["goes_out"] != now["goes_out"]
-            numbers = range(max(1, first - 1), max(last, last_before) + 1) if is_shifted else [first]
-            keys.update(f"list/{name}/{number}" for number in numbers)
-            if name.startswith("month:"):
-                keys.update(self._touched_of_sitemap(name[6:], min(ranks), max(count, count_before)))
-        if last != last_before:  # numbered pages begin or end, and the one before them leads elsewhere
-            keys.update(f"list/{name}/{number}" for number in range(max(1, min(last, last_before)), max(last, last_before) + 1))
-        if name == "all":
-            keys.update(f"feed/{feed}" for feed in FEEDS)
-        elif (count == 0) != (count_before == 0):
-            keys.update(("archive/",) if name.startswith("month:") else ("subjects/",))
-        if name.startswith("month:") and -(-count // SITEMAP_LENGTH) != -(-count_before // SITEMAP_LENGTH):
-            keys.add("sitemap/index")
-        return keys
-
-    def _touched_of_sitemap(self, month: str, rank: int, count: int) -> Iterator[str]:
-        return (f"sitemap/{month}/{part}" for part in range(rank // SITEMAP_LENGTH + 1, -(-count // SITEMAP_LENGTH) + 1))
+    def lists_of(self, post: OutPost) -> list[str]:
+        """The lists on which a post stands; none unless everyone may read it."""
+        if post.audience != EVERYONE:
+            return []
+        return list(list_keys(category_lists(self.snapshot.categories, post.categories), post.tags, month_of(post.goes_out, post.zone), post.front))
 
     def post_page(self, key: str, rest: str) -> Page | None:
         post = self.snapshot.post(int(rest))
@@ -173,17 +132,17 @@ class Plan:
         older = newer = None
         steps = tags = ()
         if post.audience == EVERYONE:  # any other has no neighbours, and its subjects perhaps no page
-            steps = self._trail(post.categories[0]) if post.categories else ()
+            steps = (self._label(), *(self._trail(post.categories[0]) if post.categories else ()))
             tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in self.snapshot.tags(post.tags))
             older = _neighbour(self.snapshot.older(post.goes_out, post.id))
             newer = _neighbour(self.snapshot.newer(post.goes_out, post.id))
-        links, series = self._links(post), self._series(post)
+        links, series = self.links(post), self._series(post)
         context = PostPage(card, body, steps, tags, older, newer, links, series)
         reads = [card.digest, _data(steps), _data(tags), _data([older]), _data([newer]), sorted(links.items())]
         reads.append([series.name, series.number, _data(series.parts)] if series else None)
         return Page(f"post/{post.id}", post.path, "post", reads, context, post.audience)
 
-    def _links(self, post: OutPost) -> dict[int, str]:
+    def links(self, post: OutPost) -> dict[int, str]:
         """The paths of the posts a text leads to, of those that all its readers may see."""
         found = ((number, self.snapshot.post(number)) for number in post.links)
         return {number: other.path for number, other in found if other and other.audience in (EVERYONE, post.audience)}
@@ -200,24 +159,37 @@ class Plan:
         number = next(at for at, part in enumerate(parts, 1) if part.id == post.id)
         return SeriesBox(self.snapshot.series_name(post.series_id), number, tuple(Step(part.title, part.path) for part in parts))
 
+    def short(self, key: str, rest: str) -> Page | None:
+        post = self.snapshot.post(int(rest))
+        return _leading(key, short_path(post.id), Step(post.title, post.path), post.audience) if post else None
+
     def former(self, key: str, path: str) -> Page | None:
-        post_id = self.snapshot.owner_of(path)
-        post = self.snapshot.post(post_id) if post_id else None
-        if post is None or post.path == path:
+        home = self.snapshot.home_of(path)
+        if home is None or "?" in path:  # an address with a question mark is no file; the server knows it
             return None
-        return Page(key, path, "leads-on", post.path, Step(post.title, post.path), post.audience, post.path)
+        if home.kind == "post":
+            post = self.snapshot.post(home.number)
+            return _leading(key, path, Step(post.title, post.path), post.audience) if post and post.path != path else None
+        if home.kind == "away":
+            return _leading(key, path, Step(home.target, home.target))
+        name = f"{home.kind}:{home.number}"
+        step = self._list_step(name) if self._has_page(name) else Step("Subjects", "/subjects/")
+        return _leading(key, path, step) if step and step.path != path else None
 
     def list_page(self, key: str, rest: str) -> Page | None:
         name, _, number_text = rest.rpartition("/")
         number = int(number_text)
         snapshot, size = self.snapshot, self.snapshot.house.posts_on_page
         count = snapshot.count(name)
-        last = _pages(count, size)
-        if number > last or (count == 0 and name != "all"):
-            return None
+        last = pages(count, size)
         step = self._list_step(name)
+        if step is None or number > last or (count == 0 and not self._has_page(name)):
+            return None
         base = step.path
         posts = snapshot.newest(name, size) if number == 0 else list(reversed(snapshot.window(name, (number - 1) * size, size)))
+        if name == "front" and number == 0:
+            on_top = snapshot.newest("top", MOST_ON_TOP)
+            posts = list({post.id: post for post in (*on_top, *posts)}.values())
         older = newer = None
         if number == 0 and last:
             first_unseen = snapshot.newest(name, size + 1)[-1]
@@ -227,35 +199,55 @@ class Plan:
         if number:
             newer = f"{base}page/{number + 1}/" if number < last else base
         path = f"{base}page/{number}/" if number else base
-        cards = tuple(self.cards.of(post) for post in posts)
-        kind = name.partition(":")[0]
-        steps = self._trail(int(name[9:]))[:-1] if kind == "category" else ()
-        context = ListPage(step.name, kind, path, cards, number, older, newer, steps)
-        return Page(key, path, "list", [step.name, [card.digest for card in cards], older, newer, _data(steps)], context)
+        return self._list_page(key, name, step, path, posts, number, older, newer)
 
-    def _list_step(self, name: str) -> Step:
+    def _list_page(self, key: str, name: str, step: Step, path: str, posts: list[OutPost], number: int, older: str | None, newer: str | None) -> Page:
         kind, _, which = name.partition(":")
-        if kind == "all":
+        cards = tuple(self.cards.of(post) for post in posts)
+        steps = () if kind == "front" else (self._label(), *(self._trail(int(which))[:-1] if kind == "category" else ()))
+        about = picture = None
+        if kind == "category" and number == 0:
+            own = self.snapshot.category_page(int(which))
+            about = schema.load(own.description) if own.description else None
+            picture = self.snapshot.item(own.picture) if own.picture else None
+        bodies, links = {}, {}
+        if self.snapshot.house.full_in_lists:
+            bodies = {post.id: self.snapshot.body(post) for post in posts}
+            links = {post.id: self.links(post) for post in posts}
+        feed = f"{step.path}feed" if kind == "category" else "/feed"
+        context = ListPage(step.name, kind, path, cards, number, older, newer, steps, about, picture, feed, bodies, links)
+        reads = [step.name, [card.digest for card in cards], older, newer, _data(steps), about, picture and [picture.id, picture.version]]
+        reads.append(sorted((post_id, sorted(found.items())) for post_id, found in links.items()))
+        return Page(key, path, "list", reads, context)
+
+    def _has_page(self, name: str) -> bool:
+        """Whether a list has a page: one of its own posts, or one below it, is out. The front page is always there."""
+        kind, _, which = name.partition(":")
+        return kind == "front" or self.snapshot.has_any(name) or (kind == "category" and self.snapshot.has_any(f"under:{which}"))
+
+    def _label(self) -> Step:
+        """The blog's section, as its owner calls it."""
+        return Step(self.snapshot.house.label, "/")
+
+    def _list_step(self, name: str) -> Step | None:
+        kind, _, which = name.partition(":")
+        if kind in ("all", "front"):
             return Step(self.snapshot.house.name, "/")
         if kind == "category":
-            category = self.snapshot.categories[int(which)]
-            return Step(category.name, f"/{category.slug}/")
+            category = self.snapshot.categories.get(int(which))
+            return Step(category.name, f"/{category.slug}/") if category else None
         if kind == "tag":
-            tag = self.snapshot.tags((int(which),))[0]
-            return Step(tag.name, f"/tag/{tag.slug}/")
+            tag = next(iter(self.snapshot.tags((int(which),))), None)
+            return Step(tag.name, f"/tag/{tag.slug}/") if tag else None
         return Step(which, f"/{which.replace('-', '/')}/")
 
     def _trail(self, category_id: int) -> tuple[Step, ...]:
         return tuple(Step(subject.name, f"/{subject.slug}/") for subject in trail(self.snapshot.categories, category_id))
 
     def subjects(self, key: str, rest: str) -> Page:
-        names = set(self.snapshot.lists("category:"))
-        steps = tuple(
-            (len(trail(self.snapshot.categories, number)) - 1, Step(subject.name, f"/{subject.slug}/"))
-            for number, subject in _in_tree_order(self.snapshot.categories)
-            if f"category:{number}" in names
-        )
-        tags = tuple(sorted((self._list_step(name) for name in self.snapshot.lists("tag:")), key=lambda tag: (tag.name.casefold(), tag.name)))
+        numbers = {int(name.partition(":")[2]) for kind in ("category:", "under:") for name in self.snapshot.lists(kind)}
+        steps = tuple((depth, Step(subject.name, f"/{subject.slug}/")) for depth, subject in tree(self.snapshot.categories.values()) if subject.id in numbers)
+        tags = tuple(sorted(filter(None, map(self._list_step, self.snapshot.lists("tag:"))), key=lambda tag: (tag.name.casefold(), tag.name)))
         context = SubjectsPage(steps, tags)
         return Page(key, "/subjects/", "subjects", [[(depth, *_data([step])) for depth, step in steps], _data(tags)], context)
 
@@ -266,11 +258,28 @@ class Plan:
     def missing(self, key: str, rest: str) -> Page:
         return Page(key, "/404.html", "missing", None, None)
 
-    def feed(self, key: str, name: str) -> Page:
-        posts = tuple((self.cards.of(post), post) for post in self.snapshot.newest("all", FEED_LENGTH))
-        context = tuple((card, self.snapshot.body(post), self._links(post)) for card, post in posts)
-        path = {"atom": "/feed.atom", "rss": "/feed.rss", "json": "/feed.json"}[name]
-        return Page(key, path, f"feed-{name}", [[card.digest, sorted(links.items())] for card, _, links in context], context)
+    def feed(self, key: str, rest: str) -> Page | None:
+        name, _, format = rest.rpartition("/")
+        step, house = self._list_step(name), self.snapshot.house
+        posts = tuple((self.cards.of(post), post) for post in self.snapshot.newest(name, FEED_LENGTH))
+        if step is None or (name != "all" and not posts):
+            return None
+        title, about = house.name, house.tagline
+        if name != "all":
+            own = self.snapshot.category_page(int(name.partition(":")[2])).description
+            title, about = f"{step.name} · {house.name}", " ".join(to_text(schema.load(own)).split()) if own else ""
+        context = FeedPage(title, about, f"{step.path}feed", step.path, tuple((card, self.snapshot.body(post), self.links(post)) for card, post in posts))
+        reads = [title, about, step.path, [[card.digest, sorted(links.items())] for card, _, links in context.posts]]
+        return Page(key, f"{context.path}.{format}", f"feed-{format}", reads, context)
+
+    def card(self, key: str, rest: str) -> Page | None:
+        """The drawn share card of a post that shows no picture."""
+        post = self.snapshot.post(int(rest))
+        card = self.cards.of(post) if post else None
+        if card is None or card.picture or not can_be_drawn(card.title + self.snapshot.house.name):
+            return None
+        context = (card.title, self.snapshot.house.name)
+        return Page(key, card_path(post.id, *context, self.snapshot.house.design), "card", context, context, post.audience)
 
     def sitemap(self, key: str, rest: str) -> Page | None:
         if rest == "index":
@@ -301,12 +310,14 @@ class Plan:
 
 _KINDS = {
     "post": Plan.post_page,
+    "short": Plan.short,
     "former": Plan.former,
     "list": Plan.list_page,
     "subjects": Plan.subjects,
     "archive": Plan.archive,
     "missing": Plan.missing,
     "feed": Plan.feed,
+    "card": Plan.card,
     "sitemap": Plan.sitemap,
     "robots": Plan.robots,
     "media": Plan.media,
@@ -319,9 +330,14 @@ def fingerprint(page: Page, house: str) -> str:
     return digest([page.path, page.recipe, page.audience, page.leads_to, page.reads, house])
 
 
-def _pages(count: int, size: int) -> int:
+def pages(count: int, size: int) -> int:
     """How many numbered pages a list has beside its newest one; each is full and never changes its posts."""
     return -(-(count - size) // size) if count > size else 0
+
+
+def _leading(key: str, path: str, step: Step, audience: str = EVERYONE) -> Page:
+    """An address that leads to another."""
+    return Page(key, path, "leads-on", [step.name, step.path], step, audience, step.path)
 
 
 def _neighbour(post: OutPost | None) -> Step | None:
@@ -330,7 +346,3 @@ def _neighbour(post: OutPost | None) -> Step | None:
 
 def _data(steps: Iterable[Step | None]) -> list[list[str] | None]:
     return [[step.name, step.path] if step else None for step in steps]
-
-
-def _in_tree_order(categories: dict[int, Subject]) -> list[tuple[int, Subject]]:
-    return [(subject.id, subject) for _, subject in tree(categories.values())]

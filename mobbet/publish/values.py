@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from mobbet.core.audience import EVERYONE
-from mobbet.core.facts import House, Item, OutPost, Subject
+from mobbet.core.facts import CategoryPage, Home, House, Item, OutPost, Subject
 from mobbet.publish.cards import Card
 
 
@@ -32,11 +32,14 @@ class Snapshot(Protocol):
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]: ...
     def item(self, media_id: int) -> Item | None: ...
     def media_audiences(self, media_id: int) -> list[str]: ...
-    def former_paths(self, post_id: int) -> list[str]: ...
+    def tag_numbers(self) -> list[int]: ...
+    def category_page(self, number: int) -> CategoryPage: ...
+    def addresses_of(self, kind: str, number: int) -> list[str]: ...
+    def addresses_away(self) -> list[str]: ...
+    def home_of(self, path: str) -> Home | None: ...
     def linking_to(self, post_id: int) -> Iterable[int]: ...
     def series_name(self, series_id: int) -> str: ...
     def series_parts(self, series_id: int) -> list[OutPost]: ...
-    def owner_of(self, path: str) -> int | None: ...
 
 
 @dataclass(frozen=True)
@@ -66,7 +69,11 @@ class Step:
 
 @dataclass(frozen=True)
 class ListPage:
-    """What a list page shows, newest post first. `number` is 0 on the newest page."""
+    """What a list page shows, newest post first. `number` is 0 on the newest page.
+
+    `about` is the description of a category as a document, `picture` its picture, `feed` the path of its feeds
+    without their ending; `bodies` and `links` are the whole texts of the posts by number, where lists show those.
+    """
 
     title: str
     kind: str
@@ -76,6 +83,22 @@ class ListPage:
     older: str | None
     newer: str | None
     trail: tuple[Step, ...] = ()
+    about: dict[str, Any] | None = None
+    picture: Item | None = None
+    feed: str = "/feed"
+    bodies: dict[int, dict[str, Any]] = field(default_factory=dict)
+    links: dict[int, dict[int, str]] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class FeedPage:
+    """What a feed shows: its title, its path without ending, the page it belongs to, and posts with their texts, newest first."""
+
+    title: str
+    about: str
+    path: str
+    home: str
+    posts: tuple[tuple[Card, dict[str, Any], dict[int, str]], ...]
 
 
 @dataclass(frozen=True)

@@ -80,3 +80,9 @@ class VideoHost(Protocol):
 
     def search(self, words: str) -> list[OfferedVideo]: ...
     def tell(self, found: Found) -> Told: ...
+
+
+class Dictionary(Protocol):
+    """Knows the words of languages (`en`, `en-GB`); of one without a dictionary it knows none."""
+
+    def knows(self, word: str, language: str) -> bool: ...

@@ -24,6 +24,16 @@ class Blog:
     made_at: int
     facts: str = "[]"
     link_rules: str = "[]"
+    pattern: str = "/{category}/{slug}/"
+    slug_script: str = "latin"
+    catch_all: int | None = None
+    least_categories: int = 0
+    most_categories: int = 0
+    filing_help: str = ""
+    label: str = "Posts"
+    read_on: str = "Read on"
+    full_in_lists: int = 0
+    categories_in_lists: int = 1
 
 
 def _blog(row: Row) -> Blog:
@@ -47,6 +57,18 @@ def update(db: Database, blog_id: int, *, name: str, tagline: str, home: str, zo
 def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> None:
     """Writes the facts for fill-ins and the rules for links, both as JSON lists of pairs."""
     db.run("UPDATE blog SET facts = ?, link_rules = ? WHERE id = ?", facts, link_rules, blog_id)
+
+
+SETTINGS = (
+    "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
+)  # fmt: skip
+
+
+def settle(db: Database, blog_id: int, **values: object) -> None:
+    """Writes the owner's rules (a subset of SETTINGS)."""
+    for column, value in values.items():
+        assert column in SETTINGS, column
+        db.run(f"UPDATE blog SET {column} = ? WHERE id = ?", value, blog_id)
 
 
 def by_id(db: Database, blog_id: int) -> Blog | None:

@@ -76,6 +76,11 @@ def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
     return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND key = ? AND to_edition IS NULL", blog_id, key))
 
 
+def paths_of(db: Database, blog_id: int, key: str) -> list[str]:
+    """The paths at which pages made from a key stood, in any edition."""
+    return [row[0] for row in db.all("SELECT DISTINCT path FROM edition_page WHERE blog_id = ? AND key = ?", blog_id, key)]
+
+
 def pages(db: Database, blog_id: int) -> Iterator[PageRow]:
     """Every page of the current edition, by path."""
     for row in db.connection.execute(
@@ -121,6 +126,15 @@ def forget_unsettled(db: Database, blog_id: int, up_to: int) -> None:
     db.run("DELETE FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)
 
 
+def unsettled_lists(db: Database, blog_id: int) -> list[tuple[int, str]]:
+    """(sequence number, list) of the lists whose own facts changed."""
+    return [tuple(row) for row in db.all("SELECT sequence, list FROM unsettled_list WHERE blog_id = ? ORDER BY sequence", blog_id)]
+
+
+def forget_unsettled_lists(db: Database, blog_id: int, up_to: int) -> None:
+    db.run("DELETE FROM unsettled_list WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)
+
+
 def shown(db: Database, blog_id: int, post_id: int) -> dict[str, Any] | None:
     """What the current edition shows of a post."""
     state = db.value("SELECT state FROM shown WHERE blog_id = ? AND post_id = ?", blog_id, post_id)
@@ -138,5 +152,5 @@ def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None
 
 
 def hashes(db: Database) -> list[tuple[str, str]]:
-    """(shelf, hash) of every file that some edition's page needs."""
-    return [tuple(row) for row in db.all("SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL OR hash <> ''")]
+    """(shelf, hash) of every file that some edition's page needs; share cards are drawn when they are asked for."""
+    return [tuple(row) for row in db.all("SELECT DISTINCT shelf, hash FROM edition_page WHERE key NOT LIKE 'card/%'")]

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from mobbet.core.audience import EVERYONE
 from mobbet.core.facts import list_keys
 from mobbet.core.timing import month_of
+from mobbet.store import addresses
 from mobbet.store.database import Database, Row
 
 
@@ -41,6 +42,13 @@ class Placement:
     links: tuple[int, ...] = ()
     kept: tuple[int, ...] = ()
     lead_media: int | None = None
+    lead: str = ""
+    heading: str = ""
+    front: str = ""
+    in_menu: int = 0
+    search_title: str = ""
+    place: str = ""
+    slug: str = ""
 
 
 _LISTS = ("categories", "tags", "media", "links", "kept")
@@ -53,7 +61,7 @@ def _placement(row: Row | None) -> Placement | None:
     return Placement(**{**values, **{name: tuple(json.loads(values[name])) for name in _LISTS}})
 
 
-def add(db: Database, placement: Placement, categories_with_parents: tuple[int, ...]) -> int:
+def add(db: Database, placement: Placement, category_lists: tuple[str, ...]) -> int:
     """Adds a placement (its id is ignored), its lists, its address, and returns its id."""
     values = {**placement.__dict__, **{name: json.dumps(getattr(placement, name)) for name in _LISTS}}
     del values["id"]
@@ -63,23 +71,31 @@ def add(db: Database, placement: Placement, categories_with_parents: tuple[int, 
     db.run_many("INSERT INTO placement_media VALUES (?, ?)", [(media_id, number) for media_id in placement.media])
     db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(post_id, number) for post_id in placement.links])
     db.run_many("INSERT INTO placement_kept VALUES (?, ?)", [(kept_id, number) for kept_id in placement.kept])
+    _set_filed(db, number, placement.categories, placement.tags)
     if placement.shows_from < placement.shows_until:
-        db.run(
-            "INSERT INTO address VALUES (?, ?, ?, ?) ON CONFLICT DO UPDATE SET since = MIN(since, excluded.since)",
-            placement.blog_id, placement.path, placement.post_id, placement.shows_from,
-        )  # fmt: skip
-    db.run_many(_ADD_LISTING, listing_rows(number, placement, categories_with_parents))
+        addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, placement.shows_from)
+    rows = listing_rows(number, placement, category_lists)
+    db.run_many(_ADD_LISTING, rows)
+    _open_addresses(db, rows)
     return number
+
+
+def _open_addresses(db: Database, rows: list[tuple]) -> None:
+    """The address of a category or tag is public from when the first post stands on its page."""
+    for _, name, _, _, shows_from, *_ in rows:
+        kind, _, which = name.partition(":")
+        if kind in ("category", "under", "tag"):
+            addresses.open_from(db, "tag" if kind == "tag" else "category", int(which), shows_from)
 
 
 _ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id) VALUES (?, ?, ?, ?, ?, ?, ?)"
 
 
-def listing_rows(number: int, placement: Placement, categories_with_parents: tuple[int, ...]) -> list[tuple]:
+def listing_rows(number: int, placement: Placement, category_lists: tuple[str, ...]) -> list[tuple]:
     """The rows of `listing` that follow from a placement: none unless everyone may read it."""
     if placement.audience != EVERYONE or placement.shows_from >= placement.shows_until:
         return []
-    keys = list_keys(categories_with_parents, placement.tags, month_of(placement.goes_out, placement.zone))
+    keys = list_keys(category_lists, placement.tags, month_of(placement.goes_out, placement.zone), placement.front)
     return [
         (placement.blog_id, key, placement.goes_out, placement.post_id, placement.shows_from, placement.shows_until, number)
         for key in keys
@@ -96,6 +112,41 @@ def listings(db: Database, placement_id: int) -> list[tuple]:
     ]
 
 
+def refile(db: Database, placement: Placement, category_lists: tuple[str, ...], now: int) -> None:
+    """Writes what a placement is filed under and where it lives anew, with the lists that follow.
+
+    An address that it gets here is its own from `now` on, or from when the placement begins to show.
+    """
+    db.run(
+        "UPDATE placement SET categories = ?, tags = ?, path = ?, slug = ? WHERE id = ?",
+        json.dumps(placement.categories), json.dumps(placement.tags), placement.path, placement.slug, placement.id,
+    )  # fmt: skip
+    _set_filed(db, placement.id, placement.categories, placement.tags)
+    if placement.shows_from < placement.shows_until and placement.shows_until > now:
+        addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, max(now, placement.shows_from))
+    set_listings(db, placement, category_lists, now)
+
+
+def _set_filed(db: Database, number: int, categories: tuple[int, ...], tags: tuple[int, ...]) -> None:
+    db.run("DELETE FROM placement_category WHERE placement_id = ?", number)
+    db.run("DELETE FROM placement_tag WHERE placement_id = ?", number)
+    db.run_many("INSERT INTO placement_category VALUES (?, ?)", [(category, number) for category in dict.fromkeys(categories)])
+    db.run_many("INSERT INTO placement_tag VALUES (?, ?)", [(tag, number) for tag in dict.fromkeys(tags)])
+
+
+def set_listings(db: Database, placement: Placement, category_lists: tuple[str, ...], now: int) -> None:
+    """Writes the lists of a placement anew where they differ."""
+    wanted = set(listing_rows(placement.id, placement, category_lists))
+    there = set(listings(db, placement.id))
+    db.run_many(
+        "DELETE FROM listing WHERE blog_id = ? AND list = ? AND goes_out = ? AND post_id = ? AND placement_id = ?",
+        [(*row[:4], row[6]) for row in there - wanted],
+    )
+    new = sorted(wanted - there)
+    db.run_many(_ADD_LISTING, new)
+    _open_addresses(db, [(*row[:4], max(now, row[4]), *row[5:]) for row in new if row[5] > now])
+
+
 def end(db: Database, placement_id: int, instant: int) -> None:
     """Ends a placement: from that instant on readers do not get it (never, if it had not begun)."""
     db.run("UPDATE placement SET shows_until = MAX(shows_from, ?) WHERE id = ?", instant, placement_id)
@@ -109,6 +160,10 @@ def end(db: Database, placement_id: int, instant: int) -> None:
 def of_post(db: Database, post_id: int) -> list[Placement]:
     """The placements of a post in the order they were made."""
     return [_placement(row) for row in db.all("SELECT * FROM placement WHERE post_id = ? ORDER BY id", post_id)]
+
+
+def by_id(db: Database, number: int) -> Placement | None:
+    return _placement(db.one("SELECT * FROM placement WHERE id = ?", number))
 
 
 def every(db: Database, blog_id: int) -> list[Placement]:
@@ -134,11 +189,6 @@ def set_mentions(db: Database, placement_id: int, media: tuple[int, ...], links:
     db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(number, placement_id) for number in links])
 
 
-def address_owner(db: Database, blog_id: int, path: str) -> int | None:
-    """The post to which an address belongs, for ever."""
-    return db.value("SELECT post_id FROM address WHERE blog_id = ? AND path = ?", blog_id, path)
-
-
 def next_change(db: Database, blog_id: int, after: int) -> int | None:
     """The next instant after which readers get something else; None when nothing is planned."""
     return db.value(
@@ -159,6 +209,56 @@ def turned_between(db: Database, blog_id: int, first: int, last: int) -> list[in
             blog_id, first, last, blog_id, first, last,
         )
     ]  # fmt: skip
+
+
+def live(db: Database, blog_id: int, now: int) -> list[Placement]:
+    """The placements that show or are going to, by number."""
+    rows = db.all("SELECT * FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until ORDER BY id", blog_id, now)
+    return [_placement(row) for row in rows]
+
+
+def title_of(db: Database, placement: Placement) -> str:
+    return db.value("SELECT title FROM revision WHERE post_id = ? AND number = ?", placement.post_id, placement.revision)
+
+
+def newest_listed(db: Database, blog_id: int, name: str, now: int, most: int) -> list[Placement]:
+    """The newest placements on a list."""
+    rows = db.all(
+        "SELECT placement.* FROM listing JOIN placement ON placement.id = placement_id WHERE listing.blog_id = ? AND list = ?"
+        " AND listing.shows_from <= ? AND listing.shows_until > ? ORDER BY listing.goes_out DESC, listing.post_id DESC LIMIT ?",
+        blog_id, name, now, now, most,
+    )  # fmt: skip
+    return [_placement(row) for row in rows]
+
+
+def beside(db: Database, blog_id: int, goes_out: int, post_id: int, now: int) -> list[Placement]:
+    """The listed placements just before and just after a place in time."""
+    found = []
+    for comparison, order in (("<", "DESC"), (">", "ASC")):
+        row = db.one(
+            f"SELECT placement.* FROM listing JOIN placement ON placement.id = placement_id WHERE listing.blog_id = ? AND list = 'all'"
+            f" AND (listing.goes_out, listing.post_id) {comparison} (?, ?) AND listing.shows_from <= ? AND listing.shows_until > ?"
+            f" ORDER BY listing.goes_out {order}, listing.post_id {order} LIMIT 1",
+            blog_id, goes_out, post_id, now, now,
+        )  # fmt: skip
+        found += [_placement(row)] if row else []
+    return found
+
+
+def posts_live(db: Database, blog_id: int, now: int) -> list[int]:
+    """The posts that are out or going to go out."""
+    rows = db.all("SELECT DISTINCT post_id FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until ORDER BY post_id", blog_id, now)
+    return [row[0] for row in rows]
+
+
+def menu(db: Database, blog_id: int, instant: int) -> list[tuple[str, str]]:
+    """(title, path) of the posts that the menu leads to at an instant, in the order in which they went out."""
+    rows = db.all(
+        "SELECT title, path FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
+        " WHERE blog_id = ? AND in_menu = 1 AND audience = 'everyone' AND shows_from <= ? AND shows_until > ? ORDER BY goes_out, placement.post_id",
+        blog_id, instant, instant,
+    )  # fmt: skip
+    return [tuple(row) for row in rows]
 
 
 def mark_unsettled(db: Database, blog_id: int, post_id: int) -> None:

@@ -30,6 +30,12 @@ class Post:
     series_position: int = 0
     is_template: int = 0
     lead_media: int | None = None
+    lead: str = ""
+    heading: str = ""
+    front: str = ""
+    in_menu: int = 0
+    search_title: str = ""
+    place: str = ""
 
 
 @dataclass(frozen=True)
@@ -72,7 +78,7 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
-DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media")
+DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media", "lead", "heading", "front", "in_menu", "search_title", "place")
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:

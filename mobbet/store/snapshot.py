@@ -7,16 +7,18 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import Any
 
+from mobbet.core.audience import EVERYONE
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
-from mobbet.core.facts import House, Item, OutPost, Subject
-from mobbet.store import blogs, filing, media
+from mobbet.core.facts import CategoryPage, Home, House, Item, OutPost, Subject
+from mobbet.core.filing import tree
+from mobbet.store import addresses, blogs, filing, media, placements
 from mobbet.store.database import Database, Row
 
 _POST = """
 SELECT placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
     zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
-    placement.series_id, placement.series_position, placement.lead_media
+    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """
@@ -36,7 +38,15 @@ class SiteSnapshot:
     def house(self) -> House:
         blog = self._blog
         pairs = {name: tuple(map(tuple, json.loads(getattr(blog, name)))) for name in ("facts", "link_rules")}
-        return House(blog.name, blog.tagline, blog.zone, blog.language, blog.home, blog.design, blog.posts_on_page, **pairs)
+        return House(
+            blog.name, blog.tagline, blog.zone, blog.language, blog.home, blog.design, blog.posts_on_page, **pairs, label=blog.label,
+            read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists), menu=self._menu(),
+        )  # fmt: skip
+
+    def _menu(self) -> tuple[tuple[str, str], ...]:
+        """The categories with posts, and the posts, that the owner has in the menu."""
+        chosen = [subject for _, subject in tree(self.categories.values()) if subject.in_menu and self.has_any(f"category:{subject.id}")]
+        return (*((subject.name, f"/{subject.slug}/") for subject in chosen), *placements.menu(self._db, self._blog.id, self.instant))
 
     def post(self, post_id: int) -> OutPost | None:
         """The post as it is out at the instant, for whatever audience."""
@@ -147,8 +157,15 @@ class SiteSnapshot:
 
     @cached_property
     def categories(self) -> dict[int, Subject]:
-        rows = filing.categories(self._db, self._blog.id)
-        return {row.id: Subject(row.id, row.name, row.slug, row.parent_id) for row in rows}
+        return filing.subjects(self._db, self._blog.id)
+
+    def tag_numbers(self) -> list[int]:
+        """Every tag of the blog."""
+        return [row[0] for row in self._db.all("SELECT id FROM tag WHERE blog_id = ? ORDER BY id", self._blog.id)]
+
+    def category_page(self, number: int) -> CategoryPage:
+        """What a category's own page shows above its posts."""
+        return filing.page_of(self._db, number)
 
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
         return [Subject(tag.id, tag.name, tag.slug) for tag in filing.tags(self._db, list(numbers))]
@@ -160,8 +177,9 @@ class SiteSnapshot:
         return self._items[media_id]
 
     def media_audiences(self, media_id: int) -> list[str]:
-        """The audiences of the posts that show a picture at the instant."""
-        return [
+        """The audiences of the posts that show a picture at the instant, and everyone where a category does."""
+        of_category = self._db.value("SELECT 1 FROM category WHERE blog_id = ? AND picture = ?", self._blog.id, media_id)
+        return [EVERYONE] * bool(of_category) + [
             row[0]
             for row in self._db.all(
                 "SELECT DISTINCT audience FROM placement_media JOIN placement ON placement.id = placement_id"
@@ -170,13 +188,17 @@ class SiteSnapshot:
             )
         ]  # fmt: skip
 
-    def former_paths(self, post_id: int) -> list[str]:
-        """The addresses a post has had up to the instant."""
-        return [row[0] for row in self._db.all("SELECT path FROM address WHERE post_id = ? AND since <= ? ORDER BY path", post_id, self.instant)]
+    def addresses_of(self, kind: str, number: int) -> list[str]:
+        """The addresses that a post, a category or a tag has had up to the instant."""
+        return addresses.of(self._db, kind, number, self.instant)
 
-    def owner_of(self, path: str) -> int | None:
-        """The post that has, or had, that address at the instant."""
-        return self._db.value("SELECT post_id FROM address WHERE blog_id = ? AND path = ? AND since <= ?", self._blog.id, path, self.instant)
+    def addresses_away(self) -> list[str]:
+        """The addresses that stand for another one."""
+        return addresses.away(self._db, self._blog.id, self.instant)
+
+    def home_of(self, path: str) -> Home | None:
+        """What an address stands for at the instant."""
+        return addresses.home_of(self._db, self._blog.id, path, self.instant)
 
     def _listed(self, rest: str, key: str, *values: int) -> list[OutPost]:
         rows = self._db.all(

@@ -24,6 +24,7 @@ from mobbet.web.scheduler import Scheduler
 from mobbet.web.security import Guard
 from mobbet.web.session import SignInFirst
 from mobbet.web.site import Site, token_in
+from mobbet.web.tally import Tally
 
 
 class Service(Protocol):
@@ -50,13 +51,14 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
             return
         scheduler = Scheduler(workshop, exact_time)
         workshop.on_change = scheduler.wake
-        services = [scheduler, *([worker] if worker else [])]
+        services = [scheduler, tally, *([worker] if worker else [])]
         for service in services:
             service.start()
         yield
         for service in services:
             service.stop()
 
+    tally = Tally(workshop)
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
     app.state.workshop = workshop
     for module in (static_files, session, desk, site, write, documents, keeping, past, library, items, preview):
@@ -69,7 +71,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     limits = workshop.settings.limits
     largest = 1_000_000 * max(limits.picture_megabytes, limits.file_megabytes)
     guard = Guard(app, largest, lambda headers: person_of(workshop, token_in(headers)) is not None)
-    return _Fork(guard, Site(workshop))
+    return _Fork(guard, Site(workshop, tally))
 
 
 class _Fork:

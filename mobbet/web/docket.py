@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from mobbet.actions.placing import category_subjects, free_path, state_of
+from mobbet.actions.permalinks import category_subjects, proposed_path
+from mobbet.actions.placing import state_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.addresses import make_slug
 from mobbet.core.audience import VISIBILITIES, audience_of
-from mobbet.core.document import outline, schema
+from mobbet.core.document import leading, outline, schema
 from mobbet.core.document.links import media_number
 from mobbet.core.filing import trail, tree
 from mobbet.core.timing import instant_of_wall, time_in_words
@@ -55,7 +56,7 @@ def docket_of(
     chosen, tags = posts.categories(db, post.id), filing.tags(db, posts.tags(db, post.id))
     members = people.of_blog(db, blog.id)
     author = next((person.name for person in members if person.id == post.author_id), "somebody")
-    path = free_path(workshop, post, blog, post.title, tuple(chosen))
+    path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, slug = path.rstrip("/").rsplit("/", 1)
     changes = _changes(post, chosen, [tag.id for tag in tags], live)
     leads, lead = _leads(workshop, post)
@@ -129,7 +130,7 @@ def _leads(workshop: Workshop, post: Post) -> tuple[list[Choice], Setting]:
     numbers += [row.id for row in media.find(workshop.db, post.blog_id, Wanted(kind="picture"), MOST_LEADS)]
     rows = [media.by_id(workshop.db, number) for number in dict.fromkeys(numbers)]
     rows = [row for row in rows if row and row.kind in ("picture", "video") and row.blog_id == post.blog_id]
-    by_rule = media_number(outline.lead(document, lambda number: any(row.id == number and row.width >= WIDE_ENOUGH for row in rows)).src)
+    by_rule = media_number(leading.lead(document, "" , lambda number: any(row.id == number and row.width >= WIDE_ENOUGH for row in rows)).src)
     now = next((row for row in rows if row.id == (post.lead_media or by_rule)), None)
     words = (now.caption or now.name) if now else "no picture"
     choices = [Choice(str(row.id), row.caption or row.name, row.id == post.lead_media) for row in rows[: MOST_LEADS + 6]]

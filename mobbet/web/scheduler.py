@@ -73,6 +73,7 @@ class Scheduler:
                 base is None
                 or is_first
                 or editions.last_unsettled(workshop.db, blog.id) > 0
+                or bool(editions.unsettled_lists(workshop.db, blog.id))
                 or bool(placements.turned_between(workshop.db, blog.id, base.instant, now))
             )
             if is_due:

@@ -12,17 +12,20 @@ from urllib.parse import quote
 
 from starlette.types import Receive, Scope, Send
 
+from mobbet.actions import addresses
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, may_read
 from mobbet.publish.pages import Renderer
-from mobbet.publish.values import Page
-from mobbet.store import blogs, editions
+from mobbet.publish.plan import Plan
+from mobbet.publish.values import Page, Step
+from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
 from mobbet.web.security import COMMON, SITE_POLICY
 from mobbet.web.session import COOKIE
+from mobbet.web.tally import Tally
 
 CACHE_BYTES = 48_000_000
 FOR_EVER = b"public, max-age=31536000, immutable"
@@ -57,8 +60,10 @@ class Site:
     which is noticed without a question where nothing at all was committed.
     """
 
-    def __init__(self, workshop: Workshop) -> None:
+    def __init__(self, workshop: Workshop, tally: Tally) -> None:
         self._workshop = workshop
+        self._tally = tally
+        self._with_query: set[int] = set()
         self._cache: OrderedDict[tuple[int, str], _Body] = OrderedDict()
         self._cached_bytes = 0
         self._blogs: dict[str, tuple[Blog, int]] = {}
@@ -83,16 +88,28 @@ class Site:
         return next((blog.slug for blog, _ in self._blogs.values() if blog.host and blog.host == host), None)
 
     async def _answer(self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str) -> None:
+        query = scope.get("query_string", b"").decode("latin-1")
+        if query and blog.id in self._with_query:
+            answer = await asyncio.to_thread(addresses.old_query, self._workshop, blog, f"{path}?{query}")
+            if answer:
+                await self._lead_on(scope, send, blog, answer)
+                return
         body = self._cache.get((blog.id, path))
         if body is None:
-            body = await asyncio.to_thread(self._load, blog.id, path)
+            body = await asyncio.to_thread(self._load, blog, path)
         if body is None or not self._may(body.row, headers):
-            await self._missing(scope, send, blog, path)
+            await self._elsewhere(scope, send, headers, blog, path)
         elif body.row.leads_to:
-            location = _root(scope, blog) + body.row.leads_to
-            await _send(send, scope, 301, [(b"location", quote(location).encode()), (b"cache-control", ASK_AGAIN)], b"")
+            self._tally.count(blog.id, path, True)
+            await self._lead_on(scope, send, blog, body.row.leads_to)
         else:
+            if body.row.type.startswith("text/html") and scope["method"] == "GET":
+                self._tally.count(blog.id, path, True)
             await self._send_page(scope, send, headers, body)
+
+    async def _lead_on(self, scope: Scope, send: Send, blog: Blog, target: str) -> None:
+        location = target if "://" in target else _root(scope, blog) + target
+        await _send(send, scope, 301, [(b"location", quote(location, safe=":/?&=#%+~@!,;$'()*").encode()), (b"cache-control", ASK_AGAIN)], b"")
 
     def _may(self, row: PageRow, headers: dict[bytes, bytes]) -> bool:
         if row.audience == EVERYONE:
@@ -144,22 +161,35 @@ class Site:
                 left = left - len(chunk) if chunk else 0
                 await send({"type": "http.response.body", "body": chunk, "more_body": left > 0})
 
-    async def _missing(self, scope: Scope, send: Send, blog: Blog, path: str) -> None:
-        """The not-found page, or the way to the same address with the slash it lacks."""
-        if not path.endswith("/") and "." not in path.rsplit("/", 1)[1]:
-            with_slash = await asyncio.to_thread(self._load, blog.id, path + "/")
-            if with_slash and self._may(with_slash.row, dict(scope["headers"])):
-                await _send(send, scope, 308, [(b"location", quote(f"{_root(scope, blog)}{path}/").encode())], b"")
-                return
-        page = await asyncio.to_thread(self._not_found, blog, _root(scope, blog))
-        headers = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
-        await _send(send, scope, 404, [*headers, (b"content-security-policy", SITE_POLICY.encode())], page)
+    async def _elsewhere(self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str) -> None:
+        """The way to where a page is now; 410 for one that was taken down; the not-found page."""
+        answer = await asyncio.to_thread(addresses.resolve, self._workshop, blog, path)
+        if answer.kind in (addresses.PAGE, addresses.LEADS_ON) and answer.path != path and await self._is_open(headers, blog, answer.path):
+            self._tally.count(blog.id, addresses.one_form(path), True)
+            await self._lead_on(scope, send, blog, answer.path)
+            return
+        is_gone = answer.kind == addresses.GONE
+        self._tally.count(blog.id, addresses.one_form(path), is_gone)
+        page = await asyncio.to_thread(self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone)
+        told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
+        await _send(send, scope, 410 if is_gone else 404, [*told, (b"content-security-policy", SITE_POLICY.encode())], page)
 
-    def _not_found(self, blog: Blog, root: str) -> bytes:
+    async def _is_open(self, headers: dict[bytes, bytes], blog: Blog, path: str) -> bool:
+        """Whether this reader may have what an address leads to, so that nothing is told of what they may not read."""
+        if "://" in path:
+            return True
+        row = await asyncio.to_thread(editions.page_at, self._workshop.db, blog.id, path)
+        return row is not None and self._may(row, headers)
+
+    def _told(self, blog: Blog, root: str, post_id: int | None, is_gone: bool) -> bytes:
         """Rendered for the place where this server has the blog, which the files of the site cannot know."""
         snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
         renderer = Renderer(snapshot.house, snapshot.item, root=f"{root}/")
-        return renderer.render(Page("missing/", "/404.html", "missing", None, None)).body
+        if not is_gone:
+            return renderer.render(Page("missing/", "/404.html", "missing", None, None)).body
+        near = addresses.neighbours_of(self._workshop, blog, post_id)
+        steps = [Step(placements.title_of(self._workshop.db, row), row.path) for row in near]
+        return renderer.render(Page("gone/", "/404.html", "gone", None, steps)).body
 
     def _blog(self, slug: str) -> Blog | None:
         self._refresh()
@@ -172,14 +202,15 @@ class Site:
         if version == self._version:
             return
         self._version = version
+        self._with_query = addresses.blogs_with_queries(db)
         now = {blog.slug: (blog, editions.current_number(db, blog.id)) for blog in blogs.every(db)}
         if now != self._blogs:
             self._blogs = now
             self._cache = OrderedDict()
             self._cached_bytes = 0
 
-    def _load(self, blog_id: int, path: str) -> _Body | None:
-        cache, db = self._cache, self._workshop.db
+    def _load(self, blog: Blog, path: str) -> _Body | None:
+        cache, db, blog_id = self._cache, self._workshop.db, blog.id
         row = editions.page_at(db, blog_id, path)
         if row is None and path.startswith("/assets/"):
             row = editions.last_page_at(db, blog_id, path)  # a page of an older edition may still be on a reader's screen
@@ -189,18 +220,25 @@ class Site:
         etag = b'"' + row.hash[:32].encode() + b'"'
         if row.shelf == "media" and shelf.has(row.hash) and (size := shelf.path(row.hash).stat().st_size) > LARGE:
             return _Body(row, etag, {}, shelf.path(row.hash), size)
-        plain = b"" if row.leads_to else shelf.read(row.hash)
+        is_late = row.key.startswith("card/")
+        plain = b"" if row.leads_to else self._drawn(blog, row) if is_late else shelf.read(row.hash)
         if plain is None:
             return None
         encodings = {b"": plain}
         for name, variant in ((b"br", ".br"), (b"gzip", ".gz")):
-            packed = shelf.read(row.hash, variant) if not row.leads_to else None
+            packed = shelf.read(row.hash, variant) if not row.leads_to and not is_late else None
             if packed is not None:
                 encodings[name] = packed
         body = _Body(row, etag, encodings, length=len(plain))
         if cache is self._cache and body.size < CACHE_BYTES // 8:
             self._keep(blog_id, path, body)
         return body
+
+    def _drawn(self, blog: Blog, row: PageRow) -> bytes | None:
+        """A share card, made now that somebody asks for it; None when the post shows another one by now."""
+        snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
+        page = Plan(snapshot).page(row.key)
+        return Renderer(snapshot.house, snapshot.item).render(page).body if page and page.path == row.path else None
 
     def _keep(self, blog_id: int, path: str, body: _Body) -> None:
         self._cache[(blog_id, path)] = body
@@ -225,10 +263,8 @@ def token_in(headers: dict[bytes, bytes]) -> str | None:
 
 
 def _split(path: str) -> tuple[str, str]:
-    """`/b/bench/lamps/` as ('bench', '/lamps/'); doubled slashes count as one, no slash gives ''."""
+    """`/b/bench/lamps/` as ('bench', '/lamps/'); no slash gives ''."""
     slug, slash, rest = path.removeprefix("/b/").partition("/")
-    while "//" in rest or rest.startswith("/"):
-        rest = rest.replace("//", "/").removeprefix("/")
     return slug, "/" + rest if slash else ""
 
 

@@ -1,4 +1,4 @@
-from mobbet.actions import blogs, desk, files, people, placing, posts
+from mobbet.actions import blogs, desk, files, people, placing, posts, tags
 from mobbet.actions.workshop import blog_for, post_for
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadDocument, BadInput, Conflict, NotAllowed, NotFound, Refused
@@ -80,8 +80,8 @@ class DocketTests(ShopCase):
         self.assertEqual(slugs, {"lamps", "wiring", "tag-2"})  # "tag" belongs to the site
 
     def test_tags_are_found_in_any_case(self) -> None:
-        posts.set_tags(self.shop, self.me, self.post.id, "Flex, fuse")
-        posts.set_tags(self.shop, self.me, self.post.id, "flex, FUSE, flex")
+        tags.set_tags(self.shop, self.me, self.post.id, "Flex, fuse")
+        tags.set_tags(self.shop, self.me, self.post.id, "flex, FUSE, flex")
         self.assertEqual([tag.name for tag in filing.tags(self.shop.db, store.tags(self.shop.db, self.post.id))], ["Flex", "fuse"])
 
     def test_wrong_settings_are_refused_and_keep_what_was(self) -> None:
@@ -136,7 +136,7 @@ class PlacingTests(ShopCase):
         post = self.write("A lamp", "First words.", date="2026-01-01")
         self.publish()
         posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=from_markdown("New words."))
-        posts.set_tags(self.shop, self.me, post.id, "fresh")
+        tags.set_tags(self.shop, self.me, post.id, "fresh")
         self.assertEqual(self.publish().written, 0)
         placing.place(self.shop, self.me, post.id)
         self.publish()

@@ -1,7 +1,7 @@
 import unittest
 
 from mobbet.core import audience, filing, frontmatter, states
-from mobbet.core.addresses import free_slug, is_reserved, make_slug, post_path, read_slug, up
+from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug, up
 from mobbet.core.canonical import canonical, digest
 from mobbet.core.errors import BadInput
 from mobbet.core.facts import Subject, list_keys
@@ -32,8 +32,6 @@ class AddressTests(unittest.TestCase):
         self.assertEqual(free_slug("a", {"a", "a-2"}.__contains__), "a-3")
 
     def test_paths_and_the_way_up(self) -> None:
-        self.assertEqual(post_path("lamps", "flex"), "/lamps/flex/")
-        self.assertEqual(post_path(None, "flex"), "/posts/flex/")
         self.assertEqual([up("/"), up("/lamps/"), up("/lamps/flex/"), up("/feed.atom")], ["./", "../", "../../", "./"])
 
     def test_words_of_the_site_and_years_are_reserved(self) -> None:
@@ -87,11 +85,11 @@ class FilingTests(unittest.TestCase):
 
     def test_the_tree_its_trails_and_its_parents(self) -> None:
         self.assertEqual(filing.trail(SUBJECTS, 2), (LAMPS, WIRING))
-        self.assertEqual(filing.with_parents(SUBJECTS, (2, 3)), (2, 1, 3))
+        self.assertEqual(filing.category_lists(SUBJECTS, (2, 3)), ("category:2", "category:1", "category:3"))
         self.assertEqual(filing.tree([SAFETY, LAMPS, WIRING]), [(0, SAFETY), (0, LAMPS), (1, WIRING)])
 
     def test_a_post_stands_on_each_list_once(self) -> None:
-        self.assertEqual(list_keys((2, 1, 2), (9,), "2026-11"), ("all", "category:2", "category:1", "tag:9", "month:2026-11"))
+        self.assertEqual(list_keys(("category:2", "category:1"), (9,), "2026-11"), ("all", "front", "category:2", "category:1", "tag:9", "month:2026-11"))
 
 
 class FrontmatterTests(unittest.TestCase):

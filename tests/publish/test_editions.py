@@ -7,6 +7,7 @@ from unittest import mock
 import brotli
 
 from mobbet.actions import blogs, building, checking, placing, posts
+from mobbet.core.permalinks import short_path
 from mobbet.core.timing import FOREVER
 from mobbet.publish.editions import compressed
 from mobbet.store import editions
@@ -18,10 +19,13 @@ class EditionTests(ShopCase):
     def rows(self) -> dict[str, editions.PageRow]:
         return {row.path: row for row in editions.pages(self.shop.db, self.blog.id)}
 
+    def drawn_site(self) -> dict[str, bytes]:
+        return {path: body for path, body in self.site().items() if not path.startswith("/media/card-")}
+
     def bodies(self) -> dict[str, bytes]:
-        """What everyone gets of the current edition."""
+        """What everyone gets of the current edition; share cards are drawn when they are asked for."""
         shelves = {"pages": self.shop.pages, "media": self.shop.media}
-        return {path: shelves[row.shelf].read(row.hash) for path, row in self.rows().items() if row.audience == "everyone"}
+        return {path: shelves[row.shelf].read(row.hash) for path, row in self.rows().items() if row.audience == "everyone" and not row.key.startswith("card/")}
 
     def test_the_small_editions_sum_up_to_the_full_build(self) -> None:
         chance = random.Random(5)
@@ -45,7 +49,7 @@ class EditionTests(ShopCase):
                 except placing.Refused:
                     pass
             self.publish()
-        wanted = self.site()
+        wanted = self.drawn_site()
         self.assertEqual(self.bodies(), wanted)
         self.assertGreater(len(wanted), 40)
         self.assertEqual(checking.problems(self.shop), [])
@@ -68,7 +72,8 @@ class EditionTests(ShopCase):
         self.assertEqual(published.written, len(changed))
         self.assertEqual(changed, {
             "/", "/clocks/", "/clocks/late/", "/2026/11/", "/archive/", "/subjects/", "/feed.atom", "/feed.rss", "/feed.json",
-            "/sitemap.xml", "/sitemap-2026-11-1.xml", "/lamps/post-29/", "/page/3/", "/page/2/",
+            "/sitemap.xml", "/sitemap-2026-11-1.xml", "/clocks/feed.atom", "/clocks/feed.rss", "/clocks/feed.json", short_path(post.id),
+            next(path for path in changed if path.startswith("/media/card-")), "/lamps/post-29/", "/page/3/", "/page/2/",
         } & changed | {"/", "/clocks/late/"})  # fmt: skip
         self.assertNotIn("/page/1/", changed)
         self.assertEqual(post.title, "Late")
@@ -91,7 +96,7 @@ class EditionTests(ShopCase):
             self.publish()
             with self.subTest(instant):
                 self.assertEqual("/posts/session/" in self.rows(), is_out)
-                self.assertEqual("/posts/session/" in self.site(), is_out)
+                self.assertEqual("/posts/session/" in self.drawn_site(), is_out)
 
     def test_the_site_of_another_moment_is_made_without_a_change(self) -> None:
         self.write("Past", date="2026-01-01")
@@ -167,7 +172,7 @@ class EditionTests(ShopCase):
         values = {"tagline": "", "home": "https://bench.example/", "zone": "Europe/Lisbon", "posts_on_page": "10"}
         blogs.change_blog(self.shop, self.me, "bench", name="The Other Bench", **values)
         self.assertIn(b"The Other Bench", self.bodies()["/posts/one/"])
-        self.assertEqual(self.bodies(), self.site())
+        self.assertEqual(self.bodies(), self.drawn_site())
 
     def test_a_crash_before_the_commit_leaves_the_old_edition(self) -> None:
         self.write("One", date="2026-01-01")
@@ -178,7 +183,7 @@ class EditionTests(ShopCase):
             self.publish()
         self.assertEqual(self.bodies(), before)
         self.publish()
-        self.assertEqual(self.bodies(), self.site())
+        self.assertEqual(self.bodies(), self.drawn_site())
 
     def test_texts_are_packed_ahead_and_pictures_are_not(self) -> None:
         packed = compressed("text/html", b"words " * 100)
@@ -196,7 +201,8 @@ class FolderTests(ShopCase):
         self.assertEqual(building.write_out(self.shop, out, "bench", NOW).written, 0)
         placing.withdraw(self.shop, self.me, post.id)
         self.assertGreater(building.write_out(self.shop, out, "bench", NOW).removed, 0)
-        self.assertFalse((out / "lamps").exists())
+        self.assertFalse((out / "lamps" / "one").exists())
+        self.assertIn("/subjects/", (out / "lamps" / "index.html").read_text())
 
     def test_a_folder_of_somebody_else_is_left_alone(self) -> None:
         out = self.folder / "out"

@@ -80,7 +80,7 @@ class SiteTests(ShopCase):
 
     def test_a_post_has_its_trail_its_tags_and_its_neighbours(self) -> None:
         tree = self.tree("/wiring/post-0-more/")
-        self.assertEqual([node.text() for node in tree.css(".kicker a")], ["Lamps", "Wiring"])
+        self.assertEqual([node.text() for node in tree.css(".kicker a")], ["Posts", "Lamps", "Wiring"])
         self.assertEqual([node.text() for node in tree.css(".filed a")], ["flex", "oil"])
         self.assertIsNotNone(tree.css_first(".neighbours a[rel=next]"))
 

@@ -3,10 +3,10 @@
 import random
 
 from mobbet.actions import placing
-from mobbet.actions.placing import category_subjects
+from mobbet.actions.permalinks import category_subjects
 from mobbet.core.audience import EVERYONE
 from mobbet.core.facts import list_keys
-from mobbet.core.filing import with_parents
+from mobbet.core.filing import category_lists
 from mobbet.core.timing import month_of
 from mobbet.store import placements
 from mobbet.store.snapshot import SiteSnapshot
@@ -35,7 +35,7 @@ class SnapshotTests(ShopCase):
         subjects, found = category_subjects(self.shop, self.blog), {}
         for row in placements.every(self.shop.db, self.blog.id):
             if row.shows_from <= instant < row.shows_until and row.audience == EVERYONE:
-                for key in list_keys(with_parents(subjects, row.categories), row.tags, month_of(row.goes_out, row.zone)):
+                for key in list_keys(category_lists(subjects, row.categories), row.tags, month_of(row.goes_out, row.zone)):
                     found.setdefault(key, []).append((row.goes_out, row.post_id))
         return {key: sorted(rows) for key, rows in found.items()}
 

@@ -1,9 +1,8 @@
-"""What a document says about itself: headings, words, reading time, pictures, teaser and lead."""
+"""What a document says about itself: headings, words, reading time, pictures and teaser."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -30,16 +29,6 @@ class Heading:
     words: str
     anchor: str
     block: int
-
-
-@dataclass(frozen=True)
-class Lead:
-    """The block that a post is shown by in lists: `form` is 'picture', 'quotation' or 'text'."""
-
-    form: str
-    src: str = ""
-    alt: str = ""
-    words: str = ""
 
 
 def headings(document: Node) -> tuple[Heading, ...]:
@@ -80,6 +69,11 @@ def teaser(document: Node) -> list[Node]:
     return found if line is not None else [node for node in found if node in above][:1]
 
 
+def has_teaser_line(document: Node) -> bool:
+    """Whether a teaser line has words above it."""
+    return any(block["type"] == "teaserLine" for block in document["content"]) and bool(teaser(document))
+
+
 def teaser_html(document: Node, html: Html | None = None) -> str:
     """The teaser as inline HTML; '' when there is none."""
     return " ".join(inline_html(_without_links(block["content"]), html) for block in teaser(document))
@@ -89,21 +83,6 @@ def teaser_text(document: Node, longest: int = 160) -> str:
     """The teaser's words, cut after a whole word with an ellipsis."""
     words = " ".join(" ".join(plain(block) for block in teaser(document)).split())
     return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0].rstrip(",;:. ") + "…"
-
-
-def lead(document: Node, is_wide: Callable[[int], bool] = lambda number: True) -> Lead:
-    """The quotation that opens the text, or else its first picture (or video) that is wide enough, or else its words.
-
-    `is_wide` is asked about numbers of the library; where none is wide enough, the first picture leads.
-    """
-    first = next((block for block in document["content"] if block["type"] != "paragraph" or plain(block).strip()), None)
-    if first is not None and first["type"] == "quote":
-        return Lead("quotation", words=" ".join(plain(block) for block in first["content"]).strip())
-    shown = [node for node in walk(document) if node["type"] in ("picture", "video") and media_number(node["attrs"]["src"]) is not None]
-    chosen = next((node for node in shown if is_wide(media_number(node["attrs"]["src"]))), shown[0] if shown else None)
-    if chosen is not None:
-        return Lead("picture", chosen["attrs"]["src"], chosen["attrs"].get("alt", chosen["attrs"].get("title", "")))
-    return Lead("text")
 
 
 def _without_links(nodes: list[Node]) -> list[Node]:

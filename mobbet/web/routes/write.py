@@ -9,7 +9,7 @@ from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import keeping, placing, posts
+from mobbet.actions import keeping, placing, posts, tags
 from mobbet.actions.filling_in import fill_ins
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import outline, palette, schema
@@ -215,7 +215,7 @@ def set_categories(
 
 @router.post("/posts/{post_id}/docket/tags")
 def set_tags(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "tags", lambda: posts.set_tags(here, me, post_id, value))
+    return attempt(here, me, post_id, "tags", lambda: tags.set_tags(here, me, post_id, value))
 
 
 @router.post("/posts/{post_id}/docket/series")

@@ -1,0 +1,55 @@
+"""Where a post lives: the address that follows from its blog's pattern, its category, its slug and its day."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.facts import Subject
+from mobbet.core.filing import trail
+from mobbet.core.permalinks import Filed, is_own_path, path_of
+from mobbet.core.slugs import slug_of
+from mobbet.core.timing import instant_of_wall
+from mobbet.store import addresses, filing
+from mobbet.store.blogs import Blog
+from mobbet.store.posts import Post
+
+MOST_TRIES = 20
+
+
+def category_subjects(workshop: Workshop, blog: Blog) -> dict[int, Subject]:
+    return filing.subjects(workshop.db, blog.id)
+
+
+def filed(subjects: dict[int, Subject], categories: Iterable[int], goes_out: int, zone: str) -> Filed:
+    main = next((number for number in categories if number in subjects), None)
+    return Filed(goes_out, zone, tuple(step.slug for step in trail(subjects, main)) if main is not None else ())
+
+
+def proposed_path(workshop: Workshop, post: Post, blog: Blog, title: str, categories: tuple[int, ...], now: int) -> tuple[str, str]:
+    """(path, slug) that a post has, or would get if it went out as its docket says."""
+    goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else now
+    subjects = category_subjects(workshop, blog)
+    return free_path(workshop, blog, post.id, wanted_slug(post, blog, title), filed(subjects, with_catch_all(blog, categories), goes_out, blog.zone))
+
+
+def wanted_slug(post: Post, blog: Blog, title: str) -> str:
+    """The slug that was chosen, or the one that follows from the title."""
+    return post.slug or slug_of(title, f"post-{post.id}", blog.slug_script, blog.language)
+
+
+def with_catch_all(blog: Blog, categories: tuple[int, ...]) -> tuple[int, ...]:
+    """The categories of a post when it is placed: those of its docket, or the blog's catch-all."""
+    return categories or ((blog.catch_all,) if blog.catch_all else ())
+
+
+def free_path(workshop: Workshop, blog: Blog, post_id: int, slug: str, where: Filed) -> tuple[str, str]:
+    """(path, slug) of this slug, or of `slug-2`, `slug-3` …: the first that nothing else ever had."""
+    endings = ["", *(f"-{number}" for number in range(2, MOST_TRIES)), f"-{post_id}", *(f"-{post_id}-{number}" for number in range(2, 99))]
+    found = ((path_of(blog.pattern, slug + ending, where), slug + ending) for ending in endings)
+    return next(pair for pair in found if is_free(workshop, blog, post_id, pair[0]))
+
+
+def is_free(workshop: Workshop, blog: Blog, post_id: int, path: str) -> bool:
+    """Whether a post may live at an address: the site keeps it for nothing, and nothing else ever had it."""
+    return not is_own_path(path) and addresses.owner(workshop.db, blog.id, path) in (None, ("post", post_id))

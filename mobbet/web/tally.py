@@ -1,0 +1,67 @@
+"""Counts how often readers ask for addresses: in memory, and every few seconds in the database."""
+
+from __future__ import annotations
+
+import logging
+import re
+import threading
+from collections import Counter
+
+from mobbet.actions import addresses
+from mobbet.actions.workshop import Workshop
+
+PAUSE = 5.0
+"""Seconds between two writings."""
+MOST = 5000
+"""How many different addresses are counted between two writings; any further ones are left out."""
+LONGEST = 300
+_FILES = re.compile(r"\.(?:css|js|map|png|jpe?g|gif|webp|avif|svg|ico|woff2?|txt|xml|json|env|webmanifest)$", re.IGNORECASE)
+
+log = logging.getLogger("mobbet.tally")
+
+
+class Tally:
+    """Counts of one process. `start` writes them down from time to time until `stop`."""
+
+    def __init__(self, workshop: Workshop) -> None:
+        self._workshop = workshop
+        self._counts: Counter[tuple[int, str, bool]] = Counter()
+        self._lock = threading.Lock()
+        self._stopping = threading.Event()
+        self._thread = threading.Thread(target=self._run, name="tally", daemon=True)
+
+    def start(self) -> None:
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._stopping.set()
+        self._thread.join(timeout=10)
+
+    def count(self, blog_id: int, path: str, is_known: bool) -> None:
+        """Notes that an address was asked for; files that pages bring along are not counted."""
+        key = (blog_id, path[:LONGEST], is_known)
+        if _FILES.search(path) or (len(self._counts) >= MOST and key not in self._counts):
+            return
+        with self._lock:
+            self._counts[key] += 1
+
+    def write(self) -> None:
+        """Writes down what was counted since the last time."""
+        with self._lock:
+            counts, self._counts = self._counts, Counter()
+        by_blog: dict[int, dict[tuple[str, bool], int]] = {}
+        for (blog_id, path, is_known), hits in counts.items():
+            by_blog.setdefault(blog_id, {})[(path, is_known)] = hits
+        for blog_id, asked in by_blog.items():
+            addresses.count(self._workshop, blog_id, asked)
+
+    def _run(self) -> None:
+        while not self._stopping.wait(PAUSE):
+            self._try()
+        self._try()
+
+    def _try(self) -> None:
+        try:
+            self.write()
+        except Exception:
+            log.exception("counting goes on after an unexpected error")
