@@ -31,6 +31,23 @@ class Choice:
 
 
 @dataclass(frozen=True)
+class FootprintLine:
+    """One line of a footprint: what changes, and 'added', 'altered' or 'removed'."""
+
+    words: str
+    kind: str
+
+
+@dataclass(frozen=True)
+class FootprintWords:
+    """A footprint in words: how many pages, line by line, and a sentence about addresses."""
+
+    count: int
+    lines: list[FootprintLine]
+    addresses: str = ""
+
+
+@dataclass(frozen=True)
 class FirstRunPage:
     TEMPLATE: ClassVar = "first_run.html"
     values: dict[str, str]
@@ -424,7 +441,17 @@ class StandInFrame:
     host: str
 
 
+from mobbet.web.contexts_filing import (  # noqa: E402 - its classes are made of those above
+    AddressesPage,
+    FilingPage,
+    FilingPosts,
+    SeveralPage,
+    TagsPage,
+    TriedFiling,
+    WorklistPage,
+)
+
 PAGES: tuple[type, ...] = (
     FirstRunPage, SignInPage, ErrorPage, DeskRows, MoreRows, DeskPage, Actions, Docket, WritePage, PreviewPage, AccountPage, SitePage,
-    RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
+    FilingPage, FilingPosts, TagsPage, AddressesPage, WorklistPage, SeveralPage, TriedFiling, RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
 )  # fmt: skip

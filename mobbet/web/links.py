@@ -193,6 +193,52 @@ def item(media_id: int, part: str = "") -> str:
     return f"/library/{media_id}" + (f"/{part}" if part else "")
 
 
+def filing(blog: str, part: str = "") -> str:
+    """The Filing screen: its categories, or `tags`, `addresses`."""
+    return f"/desk/{blog}/filing" + (f"/{part}" if part else "")
+
+
+def category(blog: str, number: int) -> str:
+    """The Filing screen with a category looked at."""
+    return f"/desk/{blog}/filing?in={number}"
+
+
+def filing_change(blog: str, kind: str, number: int, what: str) -> str:
+    """Where a category or a tag is changed: rename, move, merge, remove …"""
+    return f"/desk/{blog}/filing/{kind}/{number}/{what}"
+
+
+def filing_rules(blog: str) -> str:
+    return f"/desk/{blog}/filing/rules"
+
+
+def filing_add(blog: str) -> str:
+    return f"/desk/{blog}/filing/add"
+
+
+def filing_posts(blog: str) -> str:
+    return f"/desk/{blog}/filing/posts"
+
+
+def filing_undo(blog: str, number: int) -> str:
+    return f"/desk/{blog}/filing/undo/{number}"
+
+
+def worklist(blog: str, kind: str) -> str:
+    """Posts to file one after the other: `unfiled` or `untagged`."""
+    return f"/desk/{blog}/filing/worklist/{kind}"
+
+
+def several(blog: str) -> str:
+    """Many posts filed at once."""
+    return f"/desk/{blog}/filing/several"
+
+
+def address_change(blog: str, what: str) -> str:
+    """What is done with addresses: `pattern`, `script`, `add`, `import`, `remove`, `dismiss`."""
+    return f"/desk/{blog}/filing/addresses/{what}"
+
+
 def public(blog: str, path: str = "/") -> str:
     """The public page at a path, on this server."""
     return f"/b/{blog}{path}"
