@@ -61,8 +61,9 @@ def add_member(workshop: Workshop, blog: Blog, person: Person, role: str) -> Non
 
 
 def change_blog(
-    workshop: Workshop, person: Person, slug: str, *, name: str, tagline: str, home: str, zone: str, posts_on_page: str
-) -> Blog:
+    workshop: Workshop, person: Person, slug: str, *, name: str, tagline: str, home: str, zone: str, posts_on_page: str,
+    label: str = "Posts", read_on: str = "Read on", categories_in_lists: str = "yes", full_in_lists: str = "",
+) -> Blog:  # fmt: skip
     """Changes what stands on every page, and publishes. Only the owner may. Raises BadInput, NotAllowed."""
     blog = owned_blog(workshop, person, slug)
     name, tagline = read_name(name, "The blog's name", "name"), " ".join(tagline.split())
@@ -72,10 +73,22 @@ def change_blog(
         raise BadInput(f"“{posts_on_page}” is no number of posts; type one from 1 to 100.", "posts_on_page")
     read_zone(zone)
     home = read_home(home)
+    label, read_on = _short(label, "The name of the section", "label"), _short(read_on, "The link's words", "read_on")
     with workshop.db.transaction():
+        blogs.settle(
+            workshop.db, blog.id, label=label, read_on=read_on, categories_in_lists=int(bool(categories_in_lists)), full_in_lists=int(bool(full_in_lists))
+        )
         blogs.update(workshop.db, blog.id, name=name, tagline=tagline, home=home, zone=zone, posts_on_page=int(posts_on_page))
     workshop.press.publish(blog.id, workshop.clock())
     return blogs.by_id(workshop.db, blog.id)
+
+
+def _short(text: str, what: str, field: str) -> str:
+    """A few words that stand on every page. Raises BadInput."""
+    words = " ".join(text.split())
+    if not words or len(words) > 40:
+        raise BadInput(f"{what} has {len(words)} letters; give it one to 40.", field)
+    return words
 
 
 def change_house_style(workshop: Workshop, person: Person, slug: str, *, facts: str, link_rules: str) -> Blog:

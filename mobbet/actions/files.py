@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from mobbet.actions import library, placing, posts, tags
+from mobbet.actions import library, placing, posts, showing, tags
 from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop, blog_for, post_for
 from mobbet.core import frontmatter
@@ -66,7 +66,7 @@ def _fill(
     posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=subtitle, body=document)
     settle(workshop, person, blog, post, settings)
     if settings.lead is not None:
-        posts.set_lead_picture(workshop, person, post.id, _lead(workshop, person, blog, settings.lead, folder))
+        _set_lead(workshop, person, blog, post, settings.lead, folder)
     state = placing.state_of(workshop, post_store.by_id(workshop.db, post.id))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
@@ -74,6 +74,14 @@ def _fill(
     categories = tuple(post_store.categories(workshop.db, post.id))
     kept = post_store.by_id(workshop.db, post.id)
     return Brought(kept, proposed_path(workshop, kept, blog, title, categories, workshop.clock())[0], DRAFT if is_new else state, tuple(notes))
+
+
+def _set_lead(workshop: Workshop, person: Person, blog: Blog, post: Post, lead: str, folder: Path | None) -> None:
+    """What the file says leads the post: a kind of block (“quotation”), a picture, or '' for the rule."""
+    if not lead:
+        showing.lead_by_rule(workshop, person, post.id)
+    elif not showing.lead_with_kind(workshop, person, post.id, lead):
+        posts.set_lead_picture(workshop, person, post.id, _lead(workshop, person, blog, lead, folder))
 
 
 def _lead(workshop: Workshop, person: Person, blog: Blog, name: str, folder: Path | None) -> int | None:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from mobbet.actions.categories import make_category
+from mobbet.actions.leading import carry_lead
 from mobbet.actions.workshop import Workshop, blog_for, post_for
 from mobbet.core.audience import read_visibility
 from mobbet.core.canonical import canonical
@@ -79,6 +80,8 @@ def save_text(
         begun = before.begun_at if is_same_stretch else now
         number = post.revision + 1
         posts.add_revision(workshop.db, Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now), words)
+        if before is not None:
+            carry_lead(workshop, post, schema.load(before.body), schema.load(text))
         media.set_post_media(workshop.db, post_id, _shown(document, post))
         if is_same_stretch:
             posts.drop_revision(workshop.db, post_id, before.number)
@@ -99,7 +102,7 @@ def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id:
     if media_id is not None and (row is None or row.blog_id != blog.id or row.kind not in ("picture", "video")):
         raise BadInput("That is no picture of this blog’s library; choose another one.", "lead")
     with workshop.db.transaction():
-        posts.settle(workshop.db, post.id, workshop.clock(), lead_media=media_id)
+        posts.settle(workshop.db, post.id, workshop.clock(), lead_media=media_id, **({"lead": ""} if media_id is not None else {}))
         document = schema.load(posts.body(workshop.db, post.id, post.revision))
         media.set_post_media(workshop.db, post.id, _shown(document, posts.by_id(workshop.db, post.id)))
 
@@ -125,8 +128,10 @@ def save_over(
         if post.revision != over:
             raise _conflict(workshop, post, posts.revision(workshop.db, post_id, post.revision))
         now = workshop.clock()
+        before = posts.revision(workshop.db, post_id, over)
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
         posts.add_revision(workshop.db, revision, words)
+        carry_lead(workshop, post, schema.load(before.body), document)
         media.set_post_media(workshop.db, post_id, _shown(document, post))
     return Saved(over + 1, words, outline.minutes(words))
 

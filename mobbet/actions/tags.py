@@ -185,6 +185,11 @@ def alike(workshop: Workshop, blog: Blog, names: list[str]) -> list[Double]:
     return found + [double for double in doubles(names, is_word(workshop, blog)) if double.one in new or double.other in new]
 
 
+def known(workshop: Workshop, blog: Blog) -> list[str]:
+    """The names of the blog's tags in alphabetical order."""
+    return filing.tag_names(workshop.db, blog.id)
+
+
 def proposals(workshop: Workshop, post: Post, blog: Blog) -> tuple[list[str], list[str]]:
     """(tags of the blog that occur in a post's text, telling phrases of it that would be new), without those it has."""
     revision = posts.revision(workshop.db, post.id, post.revision)

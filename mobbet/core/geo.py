@@ -106,20 +106,23 @@ def window_around(point: Point, degrees: float, width: float, height: float) -> 
     return Window(lon - across / 2, lon + across / 2, lat - degrees / 2, lat + degrees / 2, width, height)
 
 
-def outlines(rings: Iterable[Sequence[Point]], window: Window) -> str:
-    """The land within a window as an SVG path; rings are (longitude, latitude) in degrees. A window may reach across the date line."""
+def outlines(rings: Iterable[Sequence[Point]], window: Window, least: float = 0.4) -> str:
+    """The land within a window as an SVG path; rings are (longitude, latitude) in degrees. A window may reach across the date line.
+
+    Points nearer than `least` drawing units to the one before, and islands smaller than three times that, are left out.
+    """
     parts = []
     step = (window.east - window.west) / window.width  # one drawing unit in degrees
     for ring in rings:
         west, east = min(x for x, _ in ring), max(x for x, _ in ring)
         south, north = min(y for _, y in ring), max(y for _, y in ring)
-        if north < window.south or south > window.north:
+        if north < window.south or south > window.north or max(east - west, north - south) < 3 * least * step:
             continue
         for turn in (-360.0, 0.0, 360.0):
             if east + turn < window.west or west + turn > window.east:
                 continue
             cut = _clipped([(x + turn, y) for x, y in ring], window)
-            places = _thinned([window.place(y, x) for x, y in cut], 0.4 if step else 0)
+            places = _thinned([window.place(y, x) for x, y in cut], least)
             if len(places) > 2:
                 parts.append("M" + "L".join(f"{x:g} {y:g}" for x, y in places) + "Z")
     return "".join(parts)

@@ -70,7 +70,7 @@ def phrases(title: str, text: str, language: str = "en", is_word: IsWord = lambd
     scores = {word: weight(word, count) for word, count in single.items() if count > 1 or word in in_title}
     for (a, b), count in pairs.items():
         if count > 1 and count * 2 >= min(single[a], single[b]):
-            scores[f"{a} {b}"] = 1.2 * (weight(a, count) + weight(b, count)) / 1.5
+            scores[f"{a} {b}"] = weight(a, count) + weight(b, count)
     found: list[str] = []
     for phrase, _ in sorted(scores.items(), key=lambda pair: (-pair[1], pair[0])):
         parts = set(phrase.split())

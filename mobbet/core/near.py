@@ -64,7 +64,7 @@ def singular(word: str) -> str:
 
 
 def stem(word: str) -> str:
-    """What the forms of a verb share: `solder` of soldering and soldered, `dry` of dried; `hop` of hopping."""
+    """What the forms of a word share, to look for them; words that share it need not be forms of one (hop, hope)."""
     for ending in ("ings", "ing", "ed"):
         rest = word.removesuffix(ending)
         if rest != word and len(rest) >= 3 and re.search(r"[aeiouy]", rest):
@@ -73,7 +73,7 @@ def stem(word: str) -> str:
 
 
 def _bare(rest: str) -> str:
-    if len(rest) > 3 and rest[-1] == rest[-2] and rest[-1] not in "aeiouls":
+    if len(rest) > 3 and rest[-1] == rest[-2] and rest[-1] not in "aeiou":
         rest = rest[:-1]
     if rest.endswith("i"):
         rest = rest[:-1] + "y"

@@ -53,7 +53,7 @@ def read_pattern(text: str) -> str:
     segments = pattern.strip("/").split("/")
     if "{slug}" not in segments[-1]:
         raise BadInput(f"“{pattern}” does not end with {{slug}}, so posts would share an address; put {{slug}} into its last part.", "pattern")
-    loose = next((part for part in _TOKEN.sub(" ", pattern.replace("/", " ")).split() if not _LITERAL.fullmatch(part)), None)
+    loose = next((part for part in _TOKEN.sub("/", pattern).split("/") if not _LITERAL.fullmatch(part)), None)
     if loose is not None:
         raise BadInput(f"“{loose}” cannot stand in an address; use small letters, digits and hyphens between the tokens.", "pattern")
     if "{category-path}" in pattern and "{category-path}" not in segments:

@@ -63,9 +63,12 @@ def _letters(words: str, size: int, most: int) -> str:
 
 
 def usual_title(title: str, label: str, name: str) -> str:
-    """The title that search engines get where none was written: with the blog's section, where its owner named one, and its name."""
-    parts = (title, label if label != "Posts" else "", name)
-    return " · ".join(part for part in parts if part)
+    """The title that search engines get where none was written: with the blog's section, where its owner named one, and its
+    name, as far as results show them; the section goes first, then the name.
+    """
+    forms = ((title, label if label != "Posts" else "", name), (title, name), (title,))
+    found = [" · ".join(part for part in parts if part) for parts in forms]
+    return next((one for one in found if pixels(one, TITLE_SIZE) <= TITLE_PIXELS), title)
 
 
 def proposed_description(paragraphs: list[str], longest: int = 155) -> str:

@@ -36,6 +36,12 @@ def drawn(window: Window) -> str:
     return outlines(land(), window)
 
 
+@lru_cache(maxsize=64)
+def coarse(window: Window) -> str:
+    """The same with fewer points, for a map that is only looked at for a moment."""
+    return outlines(land(), window, 1.2)
+
+
 def small_map(place: Place) -> str:
     """The small map on a post: the coast around its place, with the point and its name."""
     window = window_around(place.point, DEGREES, WIDTH, HEIGHT)

@@ -148,6 +148,11 @@ def is_placed(db: Database, post_id: int, number: int) -> bool:
     return db.value("SELECT 1 FROM placement WHERE post_id = ? AND revision = ?", post_id, number) is not None
 
 
+def with_slug(db: Database, blog_id: int, slug: str, other_than: int) -> Post | None:
+    """Another post of the blog that has chosen that slug."""
+    return _post(db.one("SELECT * FROM post WHERE blog_id = ? AND slug = ? AND id <> ? LIMIT 1", blog_id, slug, other_than))
+
+
 def is_slug_taken(db: Database, blog_id: int, slug: str, other_than: int) -> bool:
     """True when another post of the blog has chosen that slug."""
     return db.value("SELECT 1 FROM post WHERE blog_id = ? AND slug = ? AND id <> ?", blog_id, slug, other_than) is not None

@@ -18,7 +18,7 @@ from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
 from mobbet.web import links, static_files
 from mobbet.web.contexts import ErrorPage
 from mobbet.web.rendering import page
-from mobbet.web.routes import desk, documents, filing, items, keeping, library, past, preview, session, site, write
+from mobbet.web.routes import checks, desk, documents, filing, items, keeping, library, past, preview, session, site, write
 from mobbet.web.routes.session import see_other
 from mobbet.web.scheduler import Scheduler
 from mobbet.web.security import Guard
@@ -61,7 +61,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     tally = Tally(workshop)
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
     app.state.workshop = workshop
-    for module in (static_files, session, desk, site, write, documents, keeping, past, library, items, preview, filing):
+    for module in (static_files, session, desk, site, write, documents, keeping, past, library, items, preview, filing, checks):
         app.include_router(module.router)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)

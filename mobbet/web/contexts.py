@@ -162,6 +162,102 @@ class Setting:
 
 
 @dataclass(frozen=True)
+class Measure:
+    """A text as results show it: what is left of it, its width and the most that is shown in pixels, and that in words."""
+
+    shown: str
+    pixels: int
+    most: int
+    words: str
+
+    @property
+    def is_cut(self) -> bool:
+        return self.pixels > self.most
+
+
+@dataclass(frozen=True)
+class SearchSample:
+    """A search result as it would stand there, and the proposals for what was left empty."""
+
+    TEMPLATE: ClassVar = "search_sample.html"
+    title: Measure
+    description: Measure
+    address: str
+    usual_title: str
+    proposed: str
+    own_title: str
+    own_description: str
+
+
+@dataclass(frozen=True)
+class Check:
+    """What is to be said of something while it is typed: sentences, and choices to take instead."""
+
+    TEMPLATE: ClassVar = "check.html"
+    good: str = ""
+    bad: str = ""
+    notes: list[str] = field(default_factory=list)
+    choices: list[tuple[str, list[Choice]]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class CoastMap:
+    """A piece of the coast to choose a point on: degrees at its edges, the drawing, and where one can go from it."""
+
+    TEMPLATE: ClassVar = "coast.html"
+    west: float
+    east: float
+    south: float
+    north: float
+    land: str
+    point: tuple[float, float] | None
+    moves: list[tuple[str, str]]
+    middle: str
+
+
+@dataclass(frozen=True)
+class DocketFootprint:
+    """What the main action of a docket would change."""
+
+    TEMPLATE: ClassVar = "docket_footprint.html"
+    footprint: FootprintWords | None
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class Shown:
+    """How a post is shown: the words of the docket's sentences, and what their sheets offer."""
+
+    lead: Setting
+    lead_why: str
+    lead_at: int
+    blocks: list[Choice]
+    pictures: list[Choice]
+    teaser: Setting
+    teaser_html: str
+    teaser_count: str
+    has_teaser_line: bool
+    read_on: str
+    heading: Setting
+    heading_parts: list[Choice]
+    has_heading: bool
+    front: Setting
+    fronts: list[Choice]
+    in_menu: bool
+    menu: Setting
+    search_title: Setting
+    sample: SearchSample
+    card: str
+    card_alt: str
+    place: Setting
+    place_name: str
+    place_point: str
+    has_map: bool
+    short: str
+    short_words: str
+
+
+@dataclass(frozen=True)
 class Actions:
     """The actions of the base line, and what the last one came to."""
 
@@ -196,8 +292,9 @@ class Docket:
     slug: str
     proposed_slug: str
     excerpt: str
-    leads: list[Choice]
-    description: str
+    shown: Shown
+    rule: str
+    falls_under: str
     goes_out_wall: str
     comes_down_wall: str
     zone_words: str
@@ -453,5 +550,5 @@ from mobbet.web.contexts_filing import (  # noqa: E402 - its classes are made of
 
 PAGES: tuple[type, ...] = (
     FirstRunPage, SignInPage, ErrorPage, DeskRows, MoreRows, DeskPage, Actions, Docket, WritePage, PreviewPage, AccountPage, SitePage,
-    FilingPage, FilingPosts, TagsPage, AddressesPage, WorklistPage, SeveralPage, TriedFiling, RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
+    SearchSample, Check, CoastMap, DocketFootprint, FilingPage, FilingPosts, TagsPage, AddressesPage, WorklistPage, SeveralPage, TriedFiling, RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
 )  # fmt: skip

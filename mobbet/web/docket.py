@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
+import json
+
 from mobbet.actions.permalinks import category_subjects, proposed_path
 from mobbet.actions.placing import state_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.addresses import make_slug
 from mobbet.core.audience import VISIBILITIES, audience_of
-from mobbet.core.document import leading, outline, schema
-from mobbet.core.document.links import media_number
-from mobbet.core.filing import trail, tree
+from mobbet.core.filing import Rule, trail, tree
+from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall, time_in_words
-from mobbet.publish.cards import WIDE_ENOUGH
-from mobbet.store import filing, media, people, placements, posts, series
+from mobbet.store import filing, people, placements, posts, series
 from mobbet.store.blogs import Blog
-from mobbet.store.media import Wanted
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web import links
 from mobbet.web.contexts import Actions, Choice, Docket, Setting
-
-MOST_LEADS = 12
+from mobbet.web.docket_shown import shown_of
 
 STATE_WORDS = {
     states.DRAFT: "A draft",
@@ -57,10 +54,10 @@ def docket_of(
     members = people.of_blog(db, blog.id)
     author = next((person.name for person in members if person.id == post.author_id), "somebody")
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
-    path_start, slug = path.rstrip("/").rsplit("/", 1)
+    path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(post, chosen, [tag.id for tag in tags], live)
-    leads, lead = _leads(workshop, post)
-    settings = {**_settings(post, blog, state, live, author, slug, now), "series": _series(workshop, post), "lead": lead}
+    settings = {**_settings(post, blog, state, live, author, slug, now), "series": _series(workshop, post)}
+    falls_under = subjects[blog.catch_all].name if blog.catch_all in subjects else ""
     return Docket(
         post_id=post.id,
         state=state,
@@ -68,7 +65,7 @@ def docket_of(
         category_words=[_word("categories", subjects[number].name, "Change the categories") for number in chosen if number in subjects]
         or [Setting("categories", "no category yet", "Choose the categories: none yet", True)],
         tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags] or [Setting("tags", "nothing yet", "Change the tags: none yet")],
-        path_start=path_start + "/",
+        path_start=f"{path_start}/{last.removesuffix(slug)}",
         goes_out_verb="Went out" if state in (states.OUT, states.CAME_DOWN) else "Goes out",
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
         authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
@@ -78,10 +75,11 @@ def docket_of(
         tags=", ".join(tag.name for tag in tags),
         known_tags=filing.tag_names(db, blog.id, 200),
         slug=post.slug,
-        proposed_slug=make_slug(post.title, "") or slug,
+        proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
         excerpt=post.excerpt,
-        leads=leads,
-        description=post.description,
+        shown=shown_of(workshop, post, blog),
+        rule=_rule(blog),
+        falls_under=falls_under,
         goes_out_wall=post.goes_out_wall or "",
         comes_down_wall=post.comes_down_wall or "",
         zone_words=blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time",
@@ -123,18 +121,16 @@ def _series(workshop: Workshop, post: Post) -> Setting:
     return Setting("series", words, f"Change the series: {words}")
 
 
-def _leads(workshop: Workshop, post: Post) -> tuple[list[Choice], Setting]:
-    """The pictures a post may be shown by, those of its text first, and the one it is shown by now."""
-    document = schema.load(posts.body(workshop.db, post.id, post.revision))
-    numbers = [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
-    numbers += [row.id for row in media.find(workshop.db, post.blog_id, Wanted(kind="picture"), MOST_LEADS)]
-    rows = [media.by_id(workshop.db, number) for number in dict.fromkeys(numbers)]
-    rows = [row for row in rows if row and row.kind in ("picture", "video") and row.blog_id == post.blog_id]
-    by_rule = media_number(leading.lead(document, "" , lambda number: any(row.id == number and row.width >= WIDE_ENOUGH for row in rows)).src)
-    now = next((row for row in rows if row.id == (post.lead_media or by_rule)), None)
-    words = (now.caption or now.name) if now else "no picture"
-    choices = [Choice(str(row.id), row.caption or row.name, row.id == post.lead_media) for row in rows[: MOST_LEADS + 6]]
-    return choices, Setting("lead", words, f"Change the picture that lists show: {words}{'' if post.lead_media else ', taken by rule'}")
+def _short(words: str, longest: int = 60) -> str:
+    return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0] + "…"
+
+
+def _rule(blog: Blog) -> str:
+    """The blog's rule about categories, with its owner's help; '' where there is none."""
+    if not (blog.least_categories or blog.most_categories):
+        return blog.filing_help
+    rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
+    return f"This blog asks for {rule.words()}. {rule.help}".strip()
 
 
 def _word(sheet: str, words: str, name: str) -> Setting:
@@ -159,8 +155,7 @@ def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author
         "comes-down": (stays, "Change how long it stays up"),
         "visibility": (VISIBILITIES[post.visibility], "Change who may read it"),
         "slug": (slug, "Change the address"),
-        "excerpt": ("an excerpt of your own" if post.excerpt else "the first paragraph", "Change what lists show"),
-        "description": (post.description or "no description yet", "Change the description"),
+        "description": (_short(post.description) or "no description yet", "Change the description"),
     }
     return {
         sheet: Setting(sheet, text, f"{name}: {text}", sheet == "description" and not post.description)
@@ -180,10 +175,15 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
         "when it comes down": (post.comes_down_wall, live.comes_down_wall),
         "the categories": (categories, list(live.categories)),
         "the tags": (tags, list(live.tags)),
-        "the address": (post.slug or live.path.rstrip("/").rsplit("/", 1)[1], live.path.rstrip("/").rsplit("/", 1)[1]),
+        "the address": (post.slug or live.slug, live.slug),
         "the excerpt": (post.excerpt, live.excerpt),
         "the description": (post.description, live.description),
-        "the picture for lists": (post.lead_media, live.lead_media),
+        "what leads it": ((post.lead_media, post.lead and json.loads(post.lead)["digest"]), (live.lead_media, live.lead)),
+        "the heading": (post.heading, live.heading),
+        "its place on the front page": (post.front, live.front),
+        "the menu": (post.in_menu, live.in_menu),
+        "the title for search engines": (post.search_title, live.search_title),
+        "the place": (post.place, live.place),
         "the series": ((post.series_id, post.series_position), (live.series_id, live.series_position)),
     }
     return [words for words, (mine, theirs) in pairs.items() if mine != theirs]

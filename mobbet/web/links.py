@@ -150,6 +150,16 @@ def docket(post_id: int, part: str = "") -> str:
     return f"/posts/{post_id}/docket" + (f"/{part}" if part else "")
 
 
+def docket_check(post_id: int, what: str) -> str:
+    """What is said while something is typed: `slug`, `tags`, `category`, `search`, `coast`, `footprint`."""
+    return f"/posts/{post_id}/docket/check/{what}"
+
+
+def share_card(post_id: int) -> str:
+    """The drawn share card of a post."""
+    return f"/posts/{post_id}/card.png"
+
+
 def place(post_id: int) -> str:
     return f"/posts/{post_id}/place"
 

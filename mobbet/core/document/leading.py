@@ -23,6 +23,7 @@ KINDS = {
 FORMS = {"picture": "picture", "gallery": "picture", "video": "video", "embed": "video", "sound": "sound", "quote": "quotation", "review": "review", "table": "table"}
 """The form that a post takes from the block that leads it; 'link' for a link on a line of its own, 'block' for any other."""
 RULE, CHOSEN, LOST = "rule", "chosen", "lost"
+LONGEST_WORDS = 30
 
 
 @dataclass(frozen=True)
@@ -162,7 +163,7 @@ def words_of(node: Node) -> str:
     if node["type"] == "gallery":
         about = f"of {len(node['content'])} picture{'s' if len(node['content']) != 1 else ''}"
         return f"gallery {about}"
-    about = about if len(about) <= 40 else about[:40].rsplit(" ", 1)[0] + "…"
+    about = about if len(about) <= LONGEST_WORDS else about[:LONGEST_WORDS].rsplit(" ", 1)[0] + "…"
     return f"{kind} “{about}”" if about else kind
 
 

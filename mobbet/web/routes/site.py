@@ -31,7 +31,13 @@ def _page(here: Workshop, me: Person, blog: Blog, values: dict[str, str], status
 
 
 def _values(blog: Blog) -> dict[str, str]:
-    return {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "zone": blog.zone, "posts_on_page": str(blog.posts_on_page)}
+    return {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "zone": blog.zone, "posts_on_page": str(blog.posts_on_page), **_list_values(blog)}
+
+
+def _list_values(blog: Blog) -> dict[str, str]:
+    return {
+        "label": blog.label, "read_on": blog.read_on, "categories_in_lists": "yes" * blog.categories_in_lists, "full_in_lists": "yes" * blog.full_in_lists,
+    }  # fmt: skip
 
 
 @router.get("/desk/{blog_slug}/site")
@@ -42,12 +48,14 @@ def site(here: Here, me: Me, blog_slug: str) -> Response:
 
 @router.post("/desk/{blog_slug}/site")
 def change(
-    here: Here, me: Me, blog_slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = ""
-) -> Response:
+    here: Here, me: Me, blog_slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
+    label: Text = "", read_on: Text = "", categories_in_lists: Text = "", full_in_lists: Text = "",
+) -> Response:  # fmt: skip
     blog = owned_blog(here, me, blog_slug)
     values = {"name": name, "tagline": tagline, "home": home, "zone": zone, "posts_on_page": posts_on_page}
+    lists = {"label": label, "read_on": read_on, "categories_in_lists": categories_in_lists, "full_in_lists": full_in_lists}
     try:
-        changed = blog_actions.change_blog(here, me, blog_slug, **values)
+        changed = blog_actions.change_blog(here, me, blog_slug, **values, **lists)
     except BadInput as error:
-        return _page(here, me, blog, values, 422, problem=str(error), problem_field=error.field)
+        return _page(here, me, blog, {**values, **lists}, 422, problem=str(error), problem_field=error.field)
     return _page(here, me, changed, _values(changed), message="Kept. Every page of the site shows it now.")

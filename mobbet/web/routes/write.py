@@ -9,7 +9,7 @@ from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import keeping, placing, posts, tags
+from mobbet.actions import keeping, placing, posts, showing, tags
 from mobbet.actions.filling_in import fill_ins
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import outline, palette, schema
@@ -178,13 +178,38 @@ def set_excerpt(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
 
 @router.post("/posts/{post_id}/docket/lead")
 def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    """The picture that lists show: one of the library, or '' for the first wide enough."""
-    return attempt(here, me, post_id, "lead", lambda: posts.set_lead_picture(here, me, post_id, int(value) if value.isdigit() else None))
+    """What leads the post: `block:3` of its text, `media:7` of the library in lists alone, or '' for the rule."""
+    kind, _, number = value.partition(":")
+
+    def change() -> None:
+        if kind == "block" and number.isdigit():
+            showing.lead_with_block(here, me, post_id, int(number))
+        elif kind == "media" and number.isdigit():
+            posts.set_lead_picture(here, me, post_id, int(number))
+        else:
+            showing.lead_by_rule(here, me, post_id)
+
+    return attempt(here, me, post_id, "lead", change)
 
 
 @router.post("/posts/{post_id}/docket/description")
-def set_description(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "description", lambda: posts.set_line(here, me, post_id, "description", value))
+def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: Text = "") -> Response:
+    return attempt(here, me, post_id, "description", lambda: showing.set_search(here, me, post_id, title, value))
+
+
+@router.post("/posts/{post_id}/docket/heading")
+def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Annotated[list[str], Form()] = []) -> Response:  # noqa: B006
+    return attempt(here, me, post_id, "heading", lambda: showing.set_heading(here, me, post_id, kind, part))
+
+
+@router.post("/posts/{post_id}/docket/front")
+def set_front(here: Here, me: Me, post_id: int, front: Text = "", menu: Text = "") -> Response:
+    return attempt(here, me, post_id, "front", lambda: showing.set_front(here, me, post_id, front, bool(menu)))
+
+
+@router.post("/posts/{post_id}/docket/place")
+def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "", map: Text = "") -> Response:
+    return attempt(here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map)))
 
 
 @router.post("/posts/{post_id}/docket/goes-out")
@@ -248,7 +273,7 @@ def place(here: Here, me: Me, post_id: int) -> Response:
         placed = placing.place(here, me, post_id)
     except Refused as error:
         field = getattr(error, "field", "")
-        return answer(here, me, post_id, problem=str(error), problem_sheet={"comes_down_wall": "comes-down", "goes_out_wall": "goes-out"}.get(field, ""))
+        return answer(here, me, post_id, problem=str(error), problem_sheet={"comes_down_wall": "comes-down", "goes_out_wall": "goes-out", "categories": "categories"}.get(field, ""))
     published = placing.publish(here, blog, placed.edition_before)
     if placed.state != "out":
         return answer(here, me, post_id, message="It is in the timetable.")

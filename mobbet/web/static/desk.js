@@ -20,3 +20,27 @@ document.addEventListener("keydown", (event) => {
     event.preventDefault();
   }
 });
+
+// Chosen posts can be filed at once; the line that offers it shows while there are any.
+const choosing = document.getElementById("choose-posts");
+const chosen = () => [...document.querySelectorAll("input[form=choose-posts]:checked")];
+
+function tellChosen() {
+  const count = chosen().length;
+  choosing.hidden = count === 0;
+  choosing.querySelector("p").textContent = `${count} post${count === 1 ? "" : "s"} chosen`;
+}
+
+document.addEventListener("change", (event) => {
+  if (event.target.matches("input[form=choose-posts]")) tellChosen();
+});
+choosing.querySelector("button[type=button]").addEventListener("click", () => {
+  for (const box of chosen()) box.checked = false;
+  tellChosen();
+});
+document.addEventListener("keydown", (event) => {
+  const row = event.target.closest?.(".posts tr");
+  if (event.key.toLowerCase() !== "x" || !row || event.ctrlKey || event.metaKey || event.altKey || event.target.matches("input[type=search]")) return;
+  row.querySelector("input[form=choose-posts]")?.click();
+  event.preventDefault();
+});

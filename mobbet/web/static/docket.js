@@ -24,7 +24,14 @@ function show(word) {
   const first = sheet.querySelector(".choice.on") ?? sheet.querySelector(".input, textarea, select, .choice, button");
   first?.focus();
   if (first?.matches("input:not([type=checkbox]):not([type=date]):not([type=time]), textarea")) first.select();
+  for (const part of sheet.querySelectorAll("[data-lazy]")) fetchInto(part);
   sheet.scrollIntoView({ block: "nearest" });
+}
+
+// What a sheet shows only when it is looked at: checks, proposals, the coast.
+function fetchInto(part) {
+  const field = document.getElementById(part.dataset.with);
+  htmx.ajax("GET", part.dataset.lazy, { target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
 }
 
 function hide() {
@@ -41,20 +48,54 @@ document.addEventListener("click", (event) => {
     else show(word);
     return;
   }
-  const tag = event.target.closest(".add-tag");
-  if (tag) {
-    addTag(tag.dataset.tag);
+  const offer = event.target.closest(".add-tag");
+  if (offer) {
+    take(offer);
     return;
   }
+  const coast = event.target.closest(".coast-map");
+  if (coast) choosePoint(coast, event);
   if (open && !open.sheet.contains(event.target)) hide();
 });
+
+// A choice offered while one types: a tag more, a tag instead of another, or words for a field.
+function take(offer) {
+  if (offer.dataset.tag) addTag(offer.dataset.tag);
+  else if (offer.dataset.instead) replaceTag(...offer.dataset.instead.split("\t"));
+  else if (offer.dataset.fill) fill(document.getElementById(offer.dataset.fill), offer.dataset.words);
+}
+
+function fill(field, words) {
+  field.value = words;
+  field.focus();
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+}
+
+function replaceTag(typed, instead) {
+  const field = document.getElementById("tag-names");
+  const names = field.value.split(",").map((part) => part.trim()).filter(Boolean);
+  fill(field, [...new Set(names.map((name) => (name.replace(/^#/, "").toLowerCase() === typed.replace(/^#/, "").toLowerCase() ? instead : name)))].join(", "));
+}
+
+function choosePoint(map, event) {
+  const box = map.getBoundingClientRect();
+  const { west, east, south, north } = map.dataset;
+  const lon = Number(west) + ((event.clientX - box.left) / box.width) * (east - west);
+  const lat = Number(north) - ((event.clientY - box.top) / box.height) * (north - south);
+  const field = document.getElementById("place-point");
+  field.value = `${lat.toFixed(3)}, ${((((lon + 180) % 360) + 360) % 360 - 180).toFixed(3)}`;
+  let dot = map.querySelector("circle");
+  if (!dot) dot = map.appendChild(document.createElementNS("http://www.w3.org/2000/svg", "circle"));
+  dot.setAttribute("r", 5);
+  dot.setAttribute("cx", ((event.clientX - box.left) / box.width) * 420);
+  dot.setAttribute("cy", ((event.clientY - box.top) / box.height) * 260);
+}
 
 function addTag(name) {
   const field = document.getElementById("tag-names");
   const names = field.value.split(",").map((part) => part.trim()).filter(Boolean);
   if (!names.includes(name)) names.push(name);
-  field.value = names.join(", ");
-  field.focus();
+  fill(field, names.join(", "));
 }
 
 document.addEventListener("keydown", (event) => {
@@ -85,12 +126,12 @@ document.addEventListener("keydown", (event) => {
 });
 
 // The docket is read anew after every change: focus goes back to the word, or stays in a sheet that has a problem to tell.
-document.addEventListener("htmx:beforeRequest", () => {
-  if (open) returnTo = open.word.id;
+document.addEventListener("htmx:beforeRequest", (event) => {
+  if (open && event.detail.requestConfig.verb !== "get") returnTo = open.word.id;
 });
 // A docket that was only read again never closes a sheet that was opened meanwhile.
 document.addEventListener("htmx:beforeSwap", (event) => {
-  if (open && event.detail.requestConfig.verb === "get") event.detail.shouldSwap = false;
+  if (open && event.detail.target.id === "docket" && event.detail.requestConfig.verb === "get") event.detail.shouldSwap = false;
 });
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "docket") open = null; // its sheets went with the old docket
@@ -139,4 +180,10 @@ document.addEventListener("click", async (event) => {
   }
   await htmx.ajax("POST", button.dataset.place, { target: "#docket", swap: "outerHTML" });
   (document.getElementById("public-link") || document.getElementById("main-action"))?.focus();
+});
+
+// “Lead with this” on the sheet: the text is saved first, so that the block is the one that is seen.
+document.addEventListener("mobbet:lead", async (event) => {
+  if (!(await window.mobbetRoom.saving.flush())) return tell("The text is not saved yet, so nothing was changed; try again when it is.");
+  htmx.ajax("POST", `/posts/${docket().dataset.post}/docket/lead`, { target: "#docket", swap: "outerHTML", values: { value: `block:${event.detail.at}` } });
 });

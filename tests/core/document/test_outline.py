@@ -31,11 +31,6 @@ class OutlineTests(unittest.TestCase):
         self.assertTrue(text.endswith("word…"))
         self.assertLessEqual(len(text), 161)
 
-    def test_the_lead_is_a_quotation_a_picture_or_words(self) -> None:
-        for source, form in (("> said", "quotation"), ("text\n\n![a](media:3)", "picture"), ("![a](elsewhere.png)", "text"), ("text", "text")):
-            with self.subTest(source):
-                self.assertEqual(outline.lead(from_markdown(source)).form, form)
-
     def test_pictures_of_the_library_are_named_once(self) -> None:
         document = from_markdown("![a](media:3)\n\n![b](media:9)\n\n![c](media:3)\n\n![d](x.png)")
         self.assertEqual(outline.items(document), (3, 9))

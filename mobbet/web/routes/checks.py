@@ -1,0 +1,163 @@
+"""What the docket says while something is typed: is an address free, does a tag double another, how wide is a title."""
+
+from __future__ import annotations
+
+from urllib.parse import urlencode
+
+from fastapi import APIRouter
+from starlette.responses import Response
+
+from mobbet.actions import categories, effects, placing, tags
+from mobbet.actions.permalinks import category_subjects, filed, free_path, with_catch_all
+from mobbet.actions.workshop import Workshop, post_for
+from mobbet.core import geo
+from mobbet.core.document import schema
+from mobbet.core.errors import BadInput, Refused
+from mobbet.core.filing import read_tags
+from mobbet.core.near import REASONS
+from mobbet.core.permalinks import is_own_path, path_of
+from mobbet.core.slugs import read_post_slug, shorter_slugs, slug_of
+from mobbet.core.timing import instant_of_wall
+from mobbet.publish import coast, share_cards
+from mobbet.store import addresses, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.posts import Post
+from mobbet.web import links
+from mobbet.web.contexts import Check, Choice, CoastMap, DocketFootprint
+from mobbet.web.docket_shown import search_sample
+from mobbet.web.footprints import in_words
+from mobbet.web.rendering import page
+from mobbet.web.session import Here, Me
+
+router = APIRouter()
+MAP_WIDTH, MAP_HEIGHT = 420.0, 260.0
+WIDEST, NEAREST = 170.0, 1.5
+"""How many degrees of latitude the coast map shows at the most, and at the least."""
+
+
+@router.get("/posts/{post_id}/docket/check/slug")
+def check_slug(here: Here, me: Me, post_id: int, value: str = "") -> Response:
+    """Whether an address is free, which post has it, or that the site keeps it; and shorter proposals."""
+    post, blog = post_for(here, me, post_id)
+    usual = slug_of(post.title, f"post-{post.id}", blog.slug_script, blog.language)
+    proposals = [slug for slug in shorter_slugs(post.title, blog.slug_script, blog.language) if slug != value]
+    choices = [("Shorter:", [Choice(slug, slug, hint="slug-word") for slug in proposals])] if proposals else []
+    try:
+        slug = read_post_slug(value, blog.slug_script) if value.strip() else usual
+    except BadInput as error:
+        return page(Check(bad=str(error), choices=choices))
+    return page(_free_or_not(here, post, blog, slug, choices))
+
+
+def _free_or_not(here: Workshop, post: Post, blog: Blog, slug: str, choices: list[tuple[str, list[Choice]]]) -> Check:
+    chosen = with_catch_all(blog, tuple(posts.categories(here.db, post.id)))
+    goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else here.clock()
+    where = filed(category_subjects(here, blog), chosen, goes_out, blog.zone)
+    path = path_of(blog.pattern, slug, where)
+    if is_own_path(path):
+        return Check(bad=f"{path} is kept for the site itself; choose another word.", choices=choices)
+    owner = addresses.owner(here.db, blog.id, path)
+    if owner in (None, ("post", post.id)) and not posts.is_slug_taken(here.db, blog.id, slug, post.id):
+        return Check(good=f"{path} is free, {len(slug)} letters.", choices=choices)
+    other = posts.by_id(here.db, owner[1]) if owner and owner[0] == "post" else posts.with_slug(here.db, blog.id, slug, post.id)
+    whose = f"“{other.title}”" if other and other.id != post.id else "something else on this blog"
+    free, _ = free_path(here, blog, post.id, slug, where)
+    return Check(bad=f"{path} belongs to {whose}; {free} is free.", choices=choices)
+
+
+@router.get("/posts/{post_id}/docket/check/tags")
+def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
+    """Tags that double others, tags found as one types, and those proposed from the text."""
+    post, blog = post_for(here, me, post_id)
+    try:
+        names = list(read_tags(value))
+    except BadInput as error:
+        return page(Check(bad=str(error)))
+    notes: list[str] = []
+    choices: list[tuple[str, list[Choice]]] = []
+    for double in tags.alike(here, blog, names)[:4]:
+        choices.append((f"“{double.one}” beside “{double.other}”: {REASONS[double.why]}. Use", [Choice(f"{double.one}\t{double.other}", double.other, hint="instead")]))
+    last = value.rpartition(",")[2].strip().lstrip("#").casefold()
+    known = tags.known(here, blog)
+    if last and last not in {name.casefold() for name in known}:
+        found = [name for name in known if name.casefold().startswith(last)][:8]
+        if found:
+            choices.append(("In use:", [Choice(f"{value.rpartition(',')[2].strip()}\t{name}", name, hint="instead") for name in found]))
+    made = [name for name in names if name.casefold() not in {one.casefold() for one in known}]
+    if made:
+        notes.append(f"New on this blog: {', '.join(made)}.")
+    in_text, new = tags.proposals(here, post, blog)
+    taken = {name.casefold() for name in names}
+    for heading, proposed in (("In the text:", in_text), ("It is also about:", new)):
+        left = [name for name in proposed if name.casefold() not in taken]
+        choices += [(heading, [Choice(name, name) for name in left])] if left else []
+    return page(Check(notes=notes, choices=choices))
+
+
+@router.get("/posts/{post_id}/docket/check/category")
+def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
+    """What filing under a typed path will make."""
+    _, blog = post_for(here, me, post_id)
+    if not new.strip():
+        return page(Check())
+    try:
+        made = categories.missing(here, blog, new)
+    except BadInput as error:
+        return page(Check(bad=str(error)))
+    if not made:
+        return page(Check(good="This category is there already; the post is filed under it."))
+    names = " and ".join(f"“{path}”" for path in made)
+    return page(Check(good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there."))
+
+
+@router.get("/posts/{post_id}/docket/check/search")
+def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str = "") -> Response:
+    """The sample of a search result, measured anew."""
+    post, blog = post_for(here, me, post_id)
+    document = schema.load(posts.body(here.db, post.id, post.revision))
+    return page(search_sample(post, blog, document, " ".join(title.split()), " ".join(value.split())))
+
+
+@router.get("/posts/{post_id}/docket/check/coast")
+def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.0, lon: float = 0.0, degrees: float = 0.0) -> Response:
+    """A piece of the coast around a point, or the whole earth."""
+    post_for(here, me, post_id)
+    chosen = None
+    try:
+        chosen = geo.read_point(value) if value.strip() else None
+    except BadInput:
+        chosen = None
+    middle = chosen if chosen and not degrees else (max(-90.0, min(90.0, lat)), (lon + 180) % 360 - 180)
+    degrees = max(NEAREST, min(WIDEST, degrees or (12.0 if chosen else WIDEST)))
+    window = geo.window_around(middle, degrees, MAP_WIDTH, MAP_HEIGHT)
+
+    def to(words: str, north: float, east: float, factor: float) -> tuple[str, str]:
+        step = degrees * 0.4
+        query = {"value": value, "lat": round(middle[0] + north * step, 3), "lon": round(middle[1] + east * step, 3), "degrees": round(degrees * factor, 2)}
+        return words, f"{links.docket_check(post_id, 'coast')}?{urlencode(query)}"
+
+    moves = [to("Nearer", 0, 0, 0.4), to("Farther", 0, 0, 2.5), to("West", 0, -1, 1), to("East", 0, 1, 1), to("North", 1, 0, 1), to("South", -1, 0, 1)]
+    words = f"{round(middle[0], 3):g}, {round(middle[1], 3):g}"
+    point = window.place(*chosen) if chosen and window.south <= chosen[0] <= window.north and window.west <= chosen[1] <= window.east else None
+    return page(CoastMap(window.west, window.east, window.south, window.north, coast.coarse(window), point, moves, words))
+
+
+@router.get("/posts/{post_id}/docket/check/footprint")
+def footprint(here: Here, me: Me, post_id: int) -> Response:
+    """The pages that the main action would change now."""
+    post, blog = post_for(here, me, post_id)
+    try:
+        effect = effects.effect_of(here, blog, lambda: placing.place(here, me, post_id))
+    except Refused as error:
+        return page(DocketFootprint(None, str(error)))
+    if effect.answer.state != "out":
+        return page(DocketFootprint(None, "It changes nothing until it goes out."))
+    return page(DocketFootprint(in_words(effect.pages, category_subjects(here, blog), post.id)))
+
+
+@router.get("/posts/{post_id}/card.png")
+def card(here: Here, me: Me, post_id: int) -> Response:
+    """The share card that is drawn for a post without a picture."""
+    post, blog = post_for(here, me, post_id)
+    body = share_cards.draw(post.title or "No title yet", blog.name, blog.design)
+    return Response(body, media_type="image/png", headers={"cache-control": "private, no-cache"})
