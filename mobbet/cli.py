@@ -54,12 +54,7 @@ def parser() -> argparse.ArgumentParser:
     post.add_argument("--blog", default=None, metavar="SLUG")
     _post_commands(post)
 
-    for name, help, make in (
-        ("category", "the tree of categories", _category_commands), ("tag", "the tags", _tag_commands), ("address", "the addresses of posts, and where old ones lead", _address_commands),
-    ):  # fmt: skip
-        group = add(name, None, help, data=True, reports=True)
-        group.add_argument("--blog", default=None, metavar="SLUG")
-        make(group)
+    _filing_groups(add)
 
     build = add("build", commands.build, "publish what is due now, or write the site as files", data=True, reports=True)
     build.add_argument("--blog", default=None, metavar="SLUG")
@@ -71,6 +66,11 @@ def parser() -> argparse.ArgumentParser:
     bring.add_argument("--blog", default=None, metavar="SLUG")
     bring.add_argument("files", nargs="+", metavar="FILE", help=".docx, .odt, .md, .html, .txt, or a .zip of folders")
 
+    _more_commands(add)
+    return top
+
+
+def _more_commands(add: _Adder) -> None:
     past = add("revisions", commands_writing.look_back, "list, compare, name and put back the revisions of a post", data=True, reports=True)
     past.add_argument("words", nargs="+", metavar="ID | compare ID A B | restore ID A | name ID A NAME")
 
@@ -93,7 +93,6 @@ def parser() -> argparse.ArgumentParser:
 
     bench = add("bench", commands.bench, "measure the figures of BENCHMARKS.md", reports=True)
     bench.add_argument("--posts", type=int, default=10_000, metavar="N")
-    return top
 
 
 class _Adder:
@@ -131,6 +130,15 @@ def _post_commands(post: argparse.ArgumentParser) -> None:
     ):
         add(name, run, help).add_argument("id", type=int)
     add("list", commands.post_list, "list the posts")
+
+
+def _filing_groups(add: _Adder) -> None:
+    for name, help, make in (
+        ("category", "the tree of categories", _category_commands), ("tag", "the tags", _tag_commands), ("address", "the addresses of posts, and where old ones lead", _address_commands),
+    ):  # fmt: skip
+        group = add(name, None, help, data=True, reports=True)
+        group.add_argument("--blog", default=None, metavar="SLUG")
+        make(group)
 
 
 def _category_commands(group: argparse.ArgumentParser) -> None:

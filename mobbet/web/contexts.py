@@ -288,7 +288,6 @@ class Docket:
     categories: list[tuple[int, Choice]]
     main_category: str
     tags: str
-    known_tags: list[str]
     slug: str
     proposed_slug: str
     excerpt: str

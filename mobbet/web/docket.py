@@ -73,7 +73,6 @@ def docket_of(
         categories=[(depth, Choice(str(row.id), row.name, row.id in chosen, " › ".join(step.name for step in trail(subjects, row.id)))) for depth, row in tree(subjects.values())],
         main_category=str(chosen[0]) if chosen else "",
         tags=", ".join(tag.name for tag in tags),
-        known_tags=filing.tag_names(db, blog.id, 200),
         slug=post.slug,
         proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
         excerpt=post.excerpt,

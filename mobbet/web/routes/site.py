@@ -49,7 +49,7 @@ def site(here: Here, me: Me, blog_slug: str) -> Response:
 @router.post("/desk/{blog_slug}/site")
 def change(
     here: Here, me: Me, blog_slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
-    label: Text = "", read_on: Text = "", categories_in_lists: Text = "", full_in_lists: Text = "",
+    label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "",
 ) -> Response:  # fmt: skip
     blog = owned_blog(here, me, blog_slug)
     values = {"name": name, "tagline": tagline, "home": home, "zone": zone, "posts_on_page": posts_on_page}
