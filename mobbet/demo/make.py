@@ -11,8 +11,8 @@ from pathlib import Path
 
 import yaml
 
+from mobbet.actions import addresses, categories, files, getting, keeping, library, placing, posts, showing, working
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import files, getting, keeping, library, placing, posts, working
 from mobbet.actions.people import add_person
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
@@ -52,6 +52,14 @@ DESCRIBED = {
     "gears": ("Gears and screws laid out on a sheet", "clock, parts"), "fuse": ("Five small fuses in a row", "fuse, parts"),
     "ferry": ("The ferry at the quay", "ferry"), "birds": ("Birds over grey water", "birds"),
 }  # fmt: skip
+CATEGORIES = (
+    ("Lamps", "Anything that shines, or used to. *Unplug it first*, also when it is broken.", "lamp", False),
+    ("Clocks", "What ticks, and what ought to. Most of them want oil in one place and none in the others.", "clock", False),
+    ("Sessions", "When the bench is open, and what to bring.", "", True),
+)
+"""(path, description, picture, whether the menu leads to it) of the categories that are described."""
+MISSED = (("/clocks/cleaning-stuck-clocks/", 14), ("/lamps/rewire-a-lamp/", 6), ("/textiles/zip-railway/", 4), ("/shop/", 3))
+"""Addresses that readers asked for, and how often."""
 FACTS = "telephone: 555 0142\nnext-session: Thursday, from six to nine\nplace: the net loft, Port Alder"
 LINK_RULES = "harbour-shop.example paid"
 
@@ -65,6 +73,7 @@ class Told:
     state: str
     is_updated: bool
     series: str
+    place: str
     source: str
 
 
@@ -103,6 +112,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
     keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
     blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
+    _filing(workshop, ines, bench, log)
     for blog in (bench, log):
         for told in _told(POSTS / f"{blog.slug}.md", blog, now):
             _post(workshop, clock, ines, blog, replace(told, source=_with_items(told.source, items[blog.id])), drawings, now)
@@ -110,6 +120,8 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         _describe(workshop, ines, blog)
         working.work_all(workshop)
         placing.publish(workshop, blog)
+    _keep_in_order(workshop, ines, bench)
+    placing.publish(workshop, bench)
     workshop.db.close()
 
 
@@ -131,6 +143,27 @@ def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str
     getting.from_collection(workshop, owner, blog.slug, "15")
     getting.from_collection(workshop, owner, blog.slug, "21")
     return found
+
+
+def _filing(workshop: Workshop, owner: Person, bench: Blog, log: Blog) -> None:
+    """The owner's order: where posts without a category fall, how many they may have, what the section is called."""
+    for blog, name, label in ((bench, "Notes", "Notes"), (log, "From the deck", "Log")):
+        made = categories.add(workshop, owner, blog.slug, name)
+        categories.set_catch_all(workshop, owner, blog.slug, made.subject)
+        values = {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "zone": blog.zone, "posts_on_page": "10"}
+        blog_actions.change_blog(workshop, owner, blog.slug, **values, label=label)
+    categories.set_rule(workshop, owner, bench.slug, "", "3", "The first one gives the address, so choose the thing that was mended.")
+
+
+def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
+    """What a year of keeping order leaves: described categories, an old address that leads on, and some that readers missed."""
+    pictures = {row.name.rpartition(".")[0]: row.id for row in media.find(workshop.db, bench.id, Wanted(kind="picture"), 100)}
+    for path, words, picture, in_menu in CATEGORIES:
+        number = categories.find(workshop, bench, path)
+        categories.describe(workshop, owner, bench.slug, number, description=words, picture=pictures.get(picture), shows_below=True, in_menu=in_menu)
+    addresses.add(workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/")
+    addresses.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
+    addresses.count(workshop, bench.id, {("/clocks/cleaning-a-stuck-clock/", True): 41, ("/glue/which-glue-honestly/", True): 27, ("/2019/flickering-lamps.html/", True): 3})
 
 
 def _with_items(source: str, items: dict[str, str]) -> str:
@@ -158,7 +191,7 @@ def _one(part: str, blog: Blog, now: int) -> Told:
     values = yaml.safe_load(head)
     time, state = values.pop("time", "10:30"), values.pop("state", "")
     is_updated, expires, day = values.pop("updated", False), values.pop("expires_day", None), values.pop("day", None)
-    series = values.pop("series", "")
+    series, place = values.pop("series", ""), values.pop("place", "")
     written = values.pop("changed_day", day)
     planned = _wall(now, blog, day, time) if day is not None else ""
     if planned and state != "draft":
@@ -166,7 +199,7 @@ def _one(part: str, blog: Blog, now: int) -> Told:
     if expires is not None:
         values["expires"] = _wall(now, blog, expires, "21:00")
     front = yaml.safe_dump(values, allow_unicode=True)
-    return Told(min(written, -1), planned if state == "draft" else "", state, is_updated, series, f"---\n{front}---\n{body}")
+    return Told(min(written, -1), planned if state == "draft" else "", state, is_updated, series, place, f"---\n{front}---\n{body}")
 
 
 def _wall(now: int, blog: Blog, day: int, time: str) -> str:
@@ -184,6 +217,10 @@ def _post(workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: 
         placing.set_aside(workshop, owner, brought.post.id)
     if told.state == "template":
         keeping.set_template(workshop, owner, brought.post.id, True)
+    if told.place:
+        name, _, point = told.place.partition(" @ ")
+        showing.set_place(workshop, owner, brought.post.id, name, point, True)
+        placing.place(workshop, owner, brought.post.id)
     if told.series:
         keeping.set_series(workshop, owner, brought.post.id, told.series)
         placing.place(workshop, owner, brought.post.id)

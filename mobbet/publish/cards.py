@@ -105,8 +105,8 @@ class Cards:
             date_iso=iso(post.goes_out),
             updated=day_in_words(post.updated, post.zone) if post.updated > post.goes_out else "",
             updated_iso=iso(post.updated),
-            teaser=self.teaser(post, body, fill),
-            description=post.description or post.excerpt or outline.teaser_text(body) or post.subtitle or post.title,
+            teaser=self.teaser(post, without_lead(body, leading), fill),
+            description=post.description or post.excerpt or outline.teaser_text(without_lead(body, leading)) or post.subtitle or post.title,
             form=form if picture or form != "picture" else "text",
             note="" if chosen and picture else note_of(leading, shown),
             quotation=" ".join(plain(block) for block in leading.node["content"]).strip() if form == "quotation" else "",
@@ -169,6 +169,13 @@ class Cards:
         categories = [subject for number in post.categories for subject in trail(self._snapshot.categories, number)]
         subjects = [*categories, *self._snapshot.tags(post.tags)]
         return [part for subject in subjects for part in (subject.name, subject.slug)]
+
+
+def without_lead(body: dict[str, Any], leading: Lead) -> dict[str, Any]:
+    """A text without the link that leads it, which a list shows by itself."""
+    if leading.form != "link" or len(body["content"]) < 2:
+        return body
+    return {**body, "content": [*body["content"][: leading.at], *body["content"][leading.at + 1 :]]}
 
 
 def note_of(leading: Lead, item: Item | None) -> str:
