@@ -12,7 +12,7 @@ from functools import partial
 from pathlib import Path
 from statistics import median, quantiles
 
-from mobbet import bench_library
+from mobbet import bench_filing, bench_library
 from mobbet.actions import desk, files, filling, placing, posts
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_html import from_html
@@ -47,6 +47,7 @@ def measure(count: int) -> dict[str, float]:
         figures["search, p95"] = _p95(lambda: desk.find(large, blogs.by_id(large.db, 1), "stubborn hinge"))
         figures.update(bench_library.of_screen(large, _request, _p95))
         figures.update(bench_library.of_pictures())
+        figures.update(bench_filing.figures(Path(folder) / "filing"))
         figures["convert 100 kB of word-processor HTML, middle of 40"] = _middle(lambda: from_html(sample_html()))
         figures["write 10,000 words as HTML"] = _p95(partial(to_html, _document()))
         figures["most memory used, MB"] = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024

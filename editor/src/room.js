@@ -228,15 +228,29 @@ function count(answer) {
 }
 
 let titleOnDocket = title.value;
+const shapeOf = () => editor.getJSON().content.map((node) => node.type).join(" ");
+let shapeOnDocket = shapeOf();
+const REREAD_AFTER = 6000;
+let rereading = 0;
+
+// The docket tells of the text as well (what leads it, what lists show): read again when writing pauses.
+function rereadLater() {
+  clearTimeout(rereading);
+  rereading = setTimeout(() => document.dispatchEvent(new CustomEvent("mobbet:paused")), REREAD_AFTER);
+}
+
 const saving = new Saving(room, {
   read,
   tell,
   saved(answer) {
     count(answer);
     // the docket tells what is not out yet, and the address that follows from the title
-    const isStale = title.value !== titleOnDocket || at("main-action").disabled;
+    const shape = shapeOf();
+    const isStale = title.value !== titleOnDocket || shape !== shapeOnDocket || at("main-action").disabled;
     titleOnDocket = title.value;
+    shapeOnDocket = shape;
     if (isStale) document.dispatchEvent(new CustomEvent("mobbet:reread"));
+    else rereadLater();
     document.title = `${title.value || "New post"} · Mobbet`;
   },
   met: showConflict,

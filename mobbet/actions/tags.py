@@ -157,12 +157,24 @@ class Remedy:
 def near_doubles(workshop: Workshop, blog: Blog, most: int = MOST_LISTED) -> list[Remedy]:
     """Tags that mean one thing; the one that fewer posts have would go into the other."""
     counts = {tag.name: tag for tag in filing.tag_counts(workshop.db, blog.id)}
-    found = doubles(counts, is_word(workshop, blog))[:most]
+    found = _doubles(workshop, blog, tuple(sorted(counts)))[:most]
     remedies = []
     for double in found:
         one, other = sorted((counts[double.one], counts[double.other]), key=lambda tag: (tag.posts, -len(tag.name)))
         remedies.append(Remedy(REASONS[double.why], one, other))
     return remedies
+
+
+_found: dict[int, tuple[int, list[Double]]] = {}
+"""The near-doubles of each blog's tags, with the hash of the names they were found among."""
+
+
+def _doubles(workshop: Workshop, blog: Blog, names: tuple[str, ...]) -> list[Double]:
+    """Near-doubles among the names, found once while the names stay the same."""
+    mark = hash((str(workshop.db.path), names))
+    if _found.get(blog.id, (None,))[0] != mark:
+        _found[blog.id] = (mark, doubles(names, is_word(workshop, blog)))
+    return _found[blog.id][1]
 
 
 def seldom(workshop: Workshop, blog: Blog) -> dict[str, list[Remedy]]:

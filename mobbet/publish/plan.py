@@ -33,7 +33,7 @@ from mobbet.core.filing import category_lists, trail, tree
 from mobbet.core.permalinks import short_path
 from mobbet.core.search_results import can_be_drawn
 from mobbet.core.timing import month_of
-from mobbet.publish.cards import Cards
+from mobbet.publish.cards import Card, Cards
 from mobbet.publish.design import ASSETS
 from mobbet.publish.pictures import card_path
 from mobbet.publish.values import FeedPage, ListPage, Page, PostPage, SeriesBox, Snapshot, Step, SubjectsPage
@@ -51,6 +51,7 @@ class Plan:
     def __init__(self, snapshot: Snapshot) -> None:
         self.snapshot = snapshot
         self.cards = Cards(snapshot)
+        self._feed: tuple[str, tuple] = ("", ())
 
     def page(self, key: str) -> Page | None:
         """The page at a key; None when there is none at this instant."""
@@ -261,16 +262,23 @@ class Plan:
     def feed(self, key: str, rest: str) -> Page | None:
         name, _, format = rest.rpartition("/")
         step, house = self._list_step(name), self.snapshot.house
-        posts = tuple((self.cards.of(post), post) for post in self.snapshot.newest(name, FEED_LENGTH))
+        posts = self._feed_posts(name) if step else ()
         if step is None or (name != "all" and not posts):
             return None
         title, about = house.name, house.tagline
         if name != "all":
             own = self.snapshot.category_page(int(name.partition(":")[2])).description
             title, about = f"{step.name} · {house.name}", " ".join(to_text(schema.load(own)).split()) if own else ""
-        context = FeedPage(title, about, f"{step.path}feed", step.path, tuple((card, self.snapshot.body(post), self.links(post)) for card, post in posts))
+        context = FeedPage(title, about, f"{step.path}feed", step.path, posts)
         reads = [title, about, step.path, [[card.digest, sorted(links.items())] for card, _, links in context.posts]]
         return Page(key, f"{context.path}.{format}", f"feed-{format}", reads, context)
+
+    def _feed_posts(self, name: str) -> tuple[tuple[Card, dict[str, Any], dict[int, str]], ...]:
+        """The newest posts of a list with their texts; read once for all of its formats."""
+        if name != self._feed[0]:
+            posts = self.snapshot.newest(name, FEED_LENGTH)
+            self._feed = (name, tuple((self.cards.of(post), self.snapshot.body(post), self.links(post)) for post in posts))
+        return self._feed[1]
 
     def card(self, key: str, rest: str) -> Page | None:
         """The drawn share card of a post that shows no picture."""

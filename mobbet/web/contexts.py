@@ -541,6 +541,7 @@ from mobbet.web.contexts_filing import (  # noqa: E402 - its classes are made of
     AddressesPage,
     FilingPage,
     FilingPosts,
+    RemediesPart,
     SeveralPage,
     TagsPage,
     TriedFiling,
@@ -549,5 +550,5 @@ from mobbet.web.contexts_filing import (  # noqa: E402 - its classes are made of
 
 PAGES: tuple[type, ...] = (
     FirstRunPage, SignInPage, ErrorPage, DeskRows, MoreRows, DeskPage, Actions, Docket, WritePage, PreviewPage, AccountPage, SitePage,
-    SearchSample, Check, CoastMap, DocketFootprint, FilingPage, FilingPosts, TagsPage, AddressesPage, WorklistPage, SeveralPage, TriedFiling, RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
+    SearchSample, Check, CoastMap, DocketFootprint, FilingPage, FilingPosts, RemediesPart, TagsPage, AddressesPage, WorklistPage, SeveralPage, TriedFiling, RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
 )  # fmt: skip

@@ -147,6 +147,16 @@ class RemedyRow:
 
 
 @dataclass(frozen=True)
+class RemediesPart:
+    """What wants attention among the tags, loaded after the page: near-doubles of very many tags take a second."""
+
+    TEMPLATE: ClassVar = "filing_remedies.html"
+    groups: list[tuple[str, list[RemedyRow]]]
+    can_keep: bool
+    blog_slug: str
+
+
+@dataclass(frozen=True)
 class TagsPage:
     TEMPLATE: ClassVar = "filing_tags.html"
     bar: Bar
@@ -156,7 +166,6 @@ class TagsPage:
     total: int
     words: str
     more: str
-    remedies: list[tuple[str, list[RemedyRow]]]
     chosen: TagRow | None
     names: list[str]
     posts: FilingPosts | None

@@ -40,7 +40,7 @@ def tags_page(workshop: Workshop, person: Person, blog: Blog, words: str, chosen
         bar=bar_for(workshop, person, blog, "filing"), can_keep=can_keep(workshop, person, blog), tabs=tabs(blog, "tags"),
         rows=[TagRow(row.id, row.name, row.slug, row.posts) for row in rows[:PAGE]], total=total, words=words.strip(),
         more=f"{links.filing(blog.slug, 'tags')}?q={words.strip()}&after={after + PAGE}" if len(rows) > PAGE else "",
-        remedies=remedies(workshop, blog), chosen=named, names=filing.tag_names(workshop.db, blog.id, 500) if found else [],
+        chosen=named, names=filing.tag_names(workshop.db, blog.id, 500) if found else [],
         posts=posts_tagged(workshop, blog, found.id, found.name, 0) if found else None, **more,
     )  # fmt: skip
 

@@ -303,13 +303,14 @@ class RoomTests(LibraryCase):
 
     def test_the_docket_says_and_changes_which_picture_lists_show(self) -> None:
         self.page.click("text=Rewiring a desk lamp")
-        expect(self.page.locator("#set-lead")).to_have_attribute("aria-label", re.compile("taken by rule"))
+        expect(self.page.locator("#docket")).to_contain_text("the first picture")
         self.page.click("#set-lead")
         self.page.click("#sheet-lead >> text=radio.png")
-        expect(self.page.locator("#set-lead")).to_have_text("radio.png")
+        expect(self.page.locator("#set-lead")).to_have_text("the picture “radio.png”")
+        expect(self.page.locator("#docket")).to_contain_text("a picture of the library, as you chose")
         self.page.click("#set-lead")
         self.page.click("#sheet-lead >> text=By rule")
-        expect(self.page.locator("#set-lead")).to_have_attribute("aria-label", re.compile("taken by rule"))
+        expect(self.page.locator("#docket")).to_contain_text("the first picture")
 
 
 class PhoneTests(LibraryCase):

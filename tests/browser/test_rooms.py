@@ -128,13 +128,13 @@ class WritingRoomTests(BrowserCase):
             document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', {clipboardData: transfer, bubbles: true, cancelable: true}));
         }"""
         self.page.evaluate(script, [data, "image/png", "shot.png"])
-        expect(self.page.locator("figure img")).to_be_visible()
+        expect(self.page.locator(".ProseMirror figure img")).to_be_visible()
         self.page.evaluate(script, [[1, 2, 3], "image/png", "broken.png"])
         expect(self.page.locator(".arriving")).to_contain_text("“broken.png” is nothing the library keeps")
         self.page.click(".arriving button:has-text('Leave it')")
         expect(self.page.locator(".arriving")).to_have_count(0)
         self.complaints = [one for one in self.complaints if "422" not in one]
-        expect(self.page.locator("figure img")).to_have_count(1)
+        expect(self.page.locator(".ProseMirror figure img")).to_have_count(1)
 
     def test_a_picture_is_dropped_on_the_sheet(self) -> None:
         self.new_post()
@@ -146,7 +146,7 @@ class WritingRoomTests(BrowserCase):
         data = {"items": [], "files": [str(file)], "dragOperationsMask": 1}
         for kind in ("dragEnter", "dragOver", "drop"):
             session.send("Input.dispatchDragEvent", {"type": kind, "x": box["x"] + 30, "y": box["y"] + 8, "data": data})
-        expect(self.page.locator("figure img")).to_be_visible()
+        expect(self.page.locator(".ProseMirror figure img")).to_be_visible()
 
     def test_a_pasted_page_keeps_structure_and_nothing_that_runs(self) -> None:
         self.new_post()
@@ -209,7 +209,7 @@ class WritingRoomTests(BrowserCase):
         self.page.click("#main-action:has-text('Update what is out')")
         expect(self.page.locator("#actions .told")).to_contain_text("Updated.")
         self.page.click("#public-link")
-        expect(self.page.locator(".text")).to_contain_text("One more word.")
+        expect(self.page.locator(".article > .text").last).to_contain_text("One more word.")
 
     def test_the_outline_leads_to_its_headings(self) -> None:
         self.page.click("text=Rewiring a desk lamp")

@@ -444,11 +444,11 @@ class TwiceTests(WritingCase):
         self.page.click("text=Safety first")
         self.page.fill("#source", "Unplug it **twice**.")
         self.page.click("text=Show its footprint")
-        expect(self.page.locator(".footprint")).to_contain_text("/posts/with-standing-copy/ altered")
+        expect(self.page.locator(".footprint")).to_contain_text("/notes/with-standing-copy/ altered")
         self.assert_accessible(name="kept")
         self.page.click("text=Change it everywhere")
         expect(self.page.locator(".told")).to_contain_text("of the site changed")
-        self.open("/b/mending-bench/posts/with-standing-copy/")
+        self.open("/b/mending-bench/notes/with-standing-copy/")
         expect(self.page.locator(".text strong")).to_have_text("twice")
 
     def test_several_blocks_are_kept_together_and_put_in_as_a_copy(self) -> None:

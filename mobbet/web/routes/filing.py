@@ -21,7 +21,7 @@ from mobbet.web import filing as view
 from mobbet.web import filing_lists, links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
-from mobbet.web.contexts_filing import SeveralPage, Tried, TriedFiling
+from mobbet.web.contexts_filing import RemediesPart, SeveralPage, Tried, TriedFiling
 from mobbet.web.footprints import in_words
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
@@ -176,6 +176,13 @@ def undo(request: Request, here: Here, me: Me, slug: str, number: int, back: Tex
 def tag_list(here: Here, me: Me, slug: str, q: str = "", tag: str = "", after: int = 0, done: str = "") -> Response:
     blog = blog_for(here, me, slug)
     return page(filing_lists.tags_page(here, me, blog, q, _number(tag), max(0, after), told=view.told_of(here, blog, done)))
+
+
+@router.get("/desk/{slug}/filing/tags/remedies")
+def remedies(here: Here, me: Me, slug: str) -> Response:
+    """What wants attention among the tags."""
+    blog = blog_for(here, me, slug)
+    return page(RemediesPart(filing_lists.remedies(here, blog), view.can_keep(here, me, blog), slug))
 
 
 @router.post("/desk/{slug}/filing/tag/{number}/{what}")

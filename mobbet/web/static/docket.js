@@ -162,9 +162,15 @@ function tell(words) {
   line.classList.add("problem");
 }
 
-document.addEventListener("mobbet:reread", () => {
+function reread() {
   if (open) return;
   htmx.ajax("GET", `/posts/${docket().dataset.post}/docket`, { target: "#docket", swap: "outerHTML" });
+}
+
+document.addEventListener("mobbet:reread", reread);
+// A pause in writing takes away nothing that was just said.
+document.addEventListener("mobbet:paused", () => {
+  if (!document.querySelector("#actions .told")?.textContent.trim()) reread();
 });
 
 // The main action waits until the text is saved.
@@ -187,3 +193,25 @@ document.addEventListener("mobbet:lead", async (event) => {
   if (!(await window.mobbetRoom.saving.flush())) return tell("The text is not saved yet, so nothing was changed; try again when it is.");
   htmx.ajax("POST", `/posts/${docket().dataset.post}/docket/lead`, { target: "#docket", swap: "outerHTML", values: { value: `block:${event.detail.at}` } });
 });
+
+// The footprint of the main action, asked for when nothing else has happened for a moment; without an answer it stays away.
+let asking = 0;
+
+function askFootprint() {
+  clearTimeout(asking);
+  asking = setTimeout(async () => {
+    const box = document.getElementById("footprint");
+    if (!box || !navigator.onLine) return;
+    try {
+      const answer = await fetch(box.dataset.from);
+      if (answer.ok) box.innerHTML = await answer.text();
+    } catch {
+      box.replaceChildren();
+    }
+  }, 700);
+}
+
+document.addEventListener("htmx:afterSettle", (event) => {
+  if (event.target.id === "docket") askFootprint();
+});
+askFootprint();
