@@ -14,6 +14,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.commands import at_work, report
 from mobbet.core.errors import BadInput
 from mobbet.core.filing import path_in_words, tree
+from mobbet.core.permalinks import short_path
 from mobbet.store import addresses as address_store
 from mobbet.store import filing
 from mobbet.store.blogs import Blog
@@ -137,6 +138,9 @@ def address_list(options: Namespace) -> None:
     for row in address_store.every(workshop.db, blog.id):
         answer = addresses.resolve(workshop, blog, row.path)
         rows.append({"path": row.path, "kind": row.kind, "answer": answer.kind, "leads_to": answer.path if answer.kind == addresses.LEADS_ON else None, "by_hand": bool(row.by_hand), "hits": row.hits})
+        if row.kind == "post" and answer.kind == addresses.PAGE:
+            short = short_path(row.owner)
+            rows.append({"path": short, "kind": "short", "answer": addresses.LEADS_ON, "leads_to": row.path, "by_hand": False, "hits": address_store.hits_of(workshop.db, blog.id, short)})
     report(options, {"addresses": rows}, "\n".join(f"{row['hits']:>6}  {row['path']}{' → ' + row['leads_to'] if row['leads_to'] else ''}" for row in rows))
 
 

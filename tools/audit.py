@@ -28,7 +28,7 @@ def main() -> int:
 
 def axe() -> bool:
     """The browser suite's screens and public pages."""
-    names = ["tests.browser.test_rooms.ScreenTests", "tests.browser.test_library"]
+    names = ["tests.browser.test_rooms.ScreenTests", "tests.browser.test_library", "tests.browser.test_filing"]
     return unittest.TextTestRunner(verbosity=0).run(unittest.defaultTestLoader.loadTestsFromNames(names)).wasSuccessful()
 
 

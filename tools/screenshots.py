@@ -31,7 +31,6 @@ def take(address: str) -> None:
         page.screenshot(path=FOLDER / f"{name}.png")
 
     page.goto(address)
-    shot("sign-in")
     page.fill("#email", ACCOUNT[0])
     page.fill("#password", ACCOUNT[1])
     page.keyboard.press("Enter")
@@ -44,7 +43,7 @@ def take(address: str) -> None:
     page.click("#to-preview")
     page.frame_locator("#frame").locator("h1").wait_for()
     shot("preview")
-    for name, path in (("settings", "/desk/mending-bench/site"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
+    for name, path in (("settings", "/desk/mending-bench/site"), ("filing", "/desk/mending-bench/filing?in=2"), ("addresses", "/desk/mending-bench/filing/addresses"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
         page.goto(address + path)
         shot(name)
     page.goto(address + "/b/mending-bench/clocks/cleaning-a-stuck-clock/")
@@ -111,7 +110,7 @@ def library(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
 def phones(state: dict, address: str, room: str) -> None:
     context = browser().new_context(viewport={"width": 390, "height": 800}, has_touch=True, storage_state=state, timezone_id="Europe/Lisbon")
     page = context.new_page()
-    for name, url in (("desk-phone", f"{address}/desk/mending-bench"), ("site-phone", f"{address}/b/mending-bench/"), ("write-phone", room)):
+    for name, url in (("desk-phone", f"{address}/desk/mending-bench"), ("write-phone", room)):
         page.goto(url)
         page.wait_for_load_state("networkidle")
         if name == "write-phone":

@@ -246,10 +246,12 @@ const saving = new Saving(room, {
     count(answer);
     // the docket tells what is not out yet, and the address that follows from the title
     const shape = shapeOf();
-    const isStale = title.value !== titleOnDocket || shape !== shapeOnDocket || at("main-action").disabled;
+    const isStale = title.value !== titleOnDocket || at("main-action").disabled;
+    const isReshaped = shape !== shapeOnDocket;
     titleOnDocket = title.value;
     shapeOnDocket = shape;
     if (isStale) document.dispatchEvent(new CustomEvent("mobbet:reread"));
+    else if (isReshaped) document.dispatchEvent(new CustomEvent("mobbet:paused"));
     else rereadLater();
     document.title = `${title.value || "New post"} · Mobbet`;
   },

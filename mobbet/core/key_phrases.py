@@ -30,7 +30,8 @@ def tags_in(text: str, tags: Iterable[str]) -> list[str]:
     for at, roots in enumerate(words):
         for root in roots:
             places.setdefault(root, []).append(at)
-    counts = Counter({tag: _times(words_of(tag), words, places) for tag in tags})
+    starts = {word[:3] for word in words_of(text)}
+    counts = Counter({tag: _times(words_of(tag), words, places) for tag in tags if folded(tag[:3]) in starts or not tag[:3].isascii()})
     return [tag for tag, count in counts.most_common() if count]
 
 

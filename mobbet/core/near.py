@@ -15,6 +15,8 @@ from dataclasses import dataclass
 IsWord = Callable[[str], bool]
 """Whether the dictionary of the blog's language knows a word; always false where there is none."""
 
+MOST_APART = 8
+"""How many letters longer than another a name that doubles it may be."""
 REASONS = {
     "spelling": "the same but for case, accents or spaces",
     "plural": "one is the plural of the other",
@@ -213,8 +215,9 @@ def doubles(names: Iterable[str], is_word: IsWord = lambda word: False) -> list[
 
 def near(name: str, names: Iterable[str], is_word: IsWord = lambda word: False) -> list[Double]:
     """The names that double this one, without itself."""
-    wanted = set(_keys(name))
-    candidates = (other for other in names if other != name and not wanted.isdisjoint(_keys(other)))
+    wanted, bare = set(_keys(name)), folded(name)
+    alike = (other for other in names if other != name and abs(len(other) - len(name)) <= MOST_APART and folded(other[:1]) == bare[:1])
+    candidates = (other for other in alike if not wanted.isdisjoint(_keys(other)))
     return [Double(name, other, why) for other in candidates if (why := reason(name, other, is_word))]
 
 

@@ -63,8 +63,8 @@ class Plan:
         yield from ("subjects/", "archive/", "missing/", "robots/", "sitemap/index")
         yield from (f"feed/all/{name}" for name in FEEDS)
         yield from (f"asset/{asset.name}" for asset in ASSETS)
-        for name in dict.fromkeys(("front", *self.snapshot.lists())):
-            yield from self.keys_of_list(name)
+        names = dict.fromkeys(("front", *self.snapshot.lists()))
+        yield from dict.fromkeys(key for name in names for key in self.keys_of_list(name))
         for number in self.snapshot.categories:
             yield from self.former_keys("category", number)
         for number in self.snapshot.tag_numbers():

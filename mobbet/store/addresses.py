@@ -131,6 +131,11 @@ def find(db: Database, blog_id: int, words: str, most: int, after: int, is_by_ha
     return [AddressRow(*row) for row in rows]
 
 
+def of_post(db: Database, blog_id: int, number: int) -> list[AddressRow]:
+    """The addresses of one post, those asked for most first."""
+    return [row for row in find(db, blog_id, "", 1_000_000, 0) if row.kind == "post" and row.owner == number]
+
+
 def every(db: Database, blog_id: int) -> list[AddressRow]:
     """All addresses of a blog by path."""
     rows = db.all(

@@ -184,6 +184,8 @@ class AddressLine:
     hits: int
     last: str
     is_by_hand: bool
+    short: str = ""
+    short_hits: int = 0
 
 
 @dataclass(frozen=True)

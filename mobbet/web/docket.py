@@ -9,16 +9,19 @@ from mobbet.actions.placing import state_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import VISIBILITIES, audience_of
+from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, trail, tree
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall, time_in_words
-from mobbet.store import filing, people, placements, posts, series
+from mobbet.store import filing, people, placements, posts, series, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web import links
 from mobbet.web.contexts import Actions, Choice, Docket, Setting
 from mobbet.web.docket_shown import shown_of
+
+MOST_CATEGORIES, LIKELY = 150, 30
 
 STATE_WORDS = {
     states.DRAFT: "A draft",
@@ -70,7 +73,7 @@ def docket_of(
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
         authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
         visibilities=[Choice(value, words, value == post.visibility) for value, words in VISIBILITIES.items()],
-        categories=[(depth, Choice(str(row.id), row.name, row.id in chosen, " › ".join(step.name for step in trail(subjects, row.id)))) for depth, row in tree(subjects.values())],
+        categories=_category_choices(workshop, post, subjects, chosen),
         main_category=str(chosen[0]) if chosen else "",
         tags=", ".join(tag.name for tag in tags),
         slug=post.slug,
@@ -122,6 +125,15 @@ def _series(workshop: Workshop, post: Post) -> Setting:
 
 def _short(words: str, longest: int = 60) -> str:
     return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0] + "…"
+
+
+def _category_choices(workshop: Workshop, post: Post, subjects: dict[int, Subject], chosen: list[int]) -> list[tuple[int, Choice]]:
+    """(depth, category) of all of a small tree; of a large one those chosen and those likely, the others are typed."""
+    rows = tree(subjects.values())
+    if len(rows) > MOST_CATEGORIES:
+        likely = {*chosen, *worklists.often_beside(workshop.db, post.blog_id, post.id, LIKELY)}
+        rows = [(0, row) for _, row in rows if row.id in likely]
+    return [(depth, Choice(str(row.id), row.name, row.id in chosen, " › ".join(step.name for step in trail(subjects, row.id)))) for depth, row in rows]
 
 
 def _rule(blog: Blog) -> str:

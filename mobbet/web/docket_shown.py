@@ -24,7 +24,7 @@ from mobbet.web import links
 from mobbet.web.contexts import Choice, Measure, SearchSample, Setting, Shown
 
 MOST_BLOCKS = 30
-MOST_PICTURES = 9
+MOST_PICTURES = 15
 
 
 def shown_of(workshop: Workshop, post: Post, blog: Blog) -> Shown:

@@ -9,7 +9,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.document import outline, schema
 from mobbet.core.document.text import plain
 from mobbet.core.filing import path_in_words, tree
-from mobbet.core.permalinks import TOKENS
+from mobbet.core.permalinks import TOKENS, number_of_code, short_path
 from mobbet.core.slugs import SCRIPTS
 from mobbet.core.timing import ago_in_words
 from mobbet.store import addresses as address_store
@@ -65,7 +65,8 @@ def _remedy(one: Remedy) -> RemedyRow:
 def addresses_page(workshop: Workshop, person: Person, blog: Blog, words: str, after: int, said: str = "", **more: object) -> AddressesPage:
     blog = blogs.by_id(workshop.db, blog.id)
     tried = addresses.try_pattern(workshop, blog, blog.pattern)
-    rows = address_store.find(workshop.db, blog.id, words.strip(), PAGE + 1, after)
+    number = number_of_code(words.strip().strip("/").removeprefix("~")) if "~" in words else None
+    rows = address_store.of_post(workshop.db, blog.id, number) if number else address_store.find(workshop.db, blog.id, words.strip(), PAGE + 1, after)
     missed = addresses.unresolved(workshop, blog)
     return AddressesPage(
         bar=bar_for(workshop, person, blog, "filing"), can_keep=blogs.role(workshop.db, blog.id, person.id) == "owner", tabs=tabs(blog, "addresses"),
@@ -92,7 +93,9 @@ def _line(workshop: Workshop, blog: Blog, row: AddressRow) -> AddressLine:
     answer = addresses.resolve(workshop, blog, row.path)
     leads_to = answer.path if answer.kind == addresses.LEADS_ON else "gone (410)" if answer.kind == addresses.GONE else "" if answer.kind == addresses.PAGE else "not out yet"
     kind = "added" if row.by_hand else KINDS[row.kind]
-    return AddressLine(row.path, kind, leads_to, row.hits, _ago(workshop, blog, row.last_at), bool(row.by_hand))
+    short = short_path(row.owner) if row.kind == "post" and not row.by_hand and answer.kind == addresses.PAGE else ""
+    hits = address_store.hits_of(workshop.db, blog.id, short) if short else 0
+    return AddressLine(row.path, kind, leads_to, row.hits, _ago(workshop, blog, row.last_at), bool(row.by_hand), short.rstrip("/"), hits)
 
 
 def _ago(workshop: Workshop, blog: Blog, instant: int) -> str:

@@ -267,7 +267,7 @@ class TagTests(FilingCase):
         post = self.write("Soldering a loose wire", body="Solder the wire. A wire that is not soldered falls off. The iron must be hot; the iron is slow.")
         known, new = tags.proposals(self.shop, post, self.blog)
         self.assertIn("solder", known)
-        self.assertIn("wire", new)
+        self.assertIn("loose wire", new)
 
 
 class AddressTests(FilingCase):

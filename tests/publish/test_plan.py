@@ -16,7 +16,7 @@ from mobbet.publish.pages import Renderer
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.touched import touched
 
-CATEGORIES = {1: Subject(1, "Lamps", "lamps"), 2: Subject(2, "Wiring", "wiring", 1), 3: Subject(3, "Clocks", "clocks")}
+CATEGORIES = {1: Subject(1, "Lamps", "lamps"), 2: Subject(2, "Wiring", "wiring", 1), 3: Subject(3, "Clocks", "clocks", shows_below=False), 4: Subject(4, "Hands", "hands", 3)}
 TAGS = {number: Subject(number, f"tag {number}", f"tag-{number}") for number in (1, 2, 3)}
 FILE = PictureFile(1, 800, 500, "image/webp", "a" * 64)
 DAY = 86400
@@ -107,7 +107,7 @@ class MemorySnapshot:
 
 
 def a_post(number: int, chance: random.Random) -> OutPost:
-    categories = tuple(chance.sample((1, 2, 3), chance.choice((0, 1, 2))))
+    categories = tuple(chance.sample((1, 2, 3, 4), chance.choice((0, 1, 2))))
     slug = CATEGORIES[categories[0]].slug if categories else "posts"
     goes_out = 1_790_000_000 + chance.randrange(0, 90) * DAY
     return OutPost(
@@ -115,6 +115,7 @@ def a_post(number: int, chance: random.Random) -> OutPost:
         title=f"Post {number}", subtitle="", author="Ines", zone="UTC", goes_out=goes_out, updated=goes_out, excerpt="", description="",
         categories=categories, tags=tuple(chance.sample((1, 2, 3), chance.choice((0, 1, 2)))), media=chance.choice(((), (), (1,))),
         links=tuple(chance.sample(range(1, 40), chance.choice((0, 0, 2)))), series_id=chance.choice((None, None, 1, 2)), series_position=chance.randrange(3),
+        front=chance.choice(("", "", "", "top", "off")),
     )  # fmt: skip
 
 
@@ -142,7 +143,7 @@ def change(posts: list[OutPost], chance: random.Random, step: int) -> list[OutPo
         elif kind == "refile":
             fresh = a_post(post.id, chance)
             posts[index] = replace(post, categories=fresh.categories, tags=fresh.tags, path=fresh.path, audience=fresh.audience, media=fresh.media,
-                                   links=fresh.links, series_id=fresh.series_id, series_position=fresh.series_position)  # fmt: skip
+                                   links=fresh.links, front=fresh.front, series_id=fresh.series_id, series_position=fresh.series_position)  # fmt: skip
         else:
             posts[index] = replace(post, goes_out=post.goes_out + chance.randrange(-60, 60) * DAY)
     return posts
@@ -176,7 +177,7 @@ class PlanTests(unittest.TestCase):
     def posts(self, count: int) -> list[OutPost]:
         chance = random.Random(1)
         return [
-            replace(a_post(number, chance), audience=EVERYONE, categories=(1,), tags=(), path=f"/lamps/post-{number}/",
+            replace(a_post(number, chance), audience=EVERYONE, categories=(1,), tags=(), front="", path=f"/lamps/post-{number}/",
                     goes_out=1_790_000_000 + number * DAY, updated=1_790_000_000 + number * DAY)
             for number in range(1, count + 1)
         ]  # fmt: skip

@@ -13,7 +13,7 @@ from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core import geo
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, Refused
-from mobbet.core.filing import read_tags
+from mobbet.core.filing import path_in_words, read_tags
 from mobbet.core.near import REASONS
 from mobbet.core.permalinks import is_own_path, path_of
 from mobbet.core.slugs import read_post_slug, shorter_slugs, slug_of
@@ -104,10 +104,15 @@ def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
         made = categories.missing(here, blog, new)
     except BadInput as error:
         return page(Check(bad=str(error)))
+    last = new.rpartition(">")[2].strip().casefold()
+    subjects = category_subjects(here, blog)
+    found = [number for number, subject in subjects.items() if last and subject.name.casefold().startswith(last)][:8]
+    paths = [path_in_words(subjects, number) for number in found]
+    choices = [("There are:", [Choice(path, path, hint="new-category") for path in paths])] if paths and made else []
     if not made:
         return page(Check(good="This category is there already; the post is filed under it."))
     names = " and ".join(f"“{path}”" for path in made)
-    return page(Check(good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there."))
+    return page(Check(good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there.", choices=choices))
 
 
 @router.get("/posts/{post_id}/docket/check/search")
