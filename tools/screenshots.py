@@ -43,9 +43,13 @@ def take(address: str) -> None:
     page.click("#to-preview")
     page.frame_locator("#frame").locator("h1").wait_for()
     shot("preview")
-    for name, path in (("settings", "/desk/mending-bench/site"), ("filing", "/desk/mending-bench/filing?in=2"), ("addresses", "/desk/mending-bench/filing/addresses"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
+    for name, path in (("settings", "/desk/mending-bench/site"), ("addresses", "/desk/mending-bench/filing/addresses"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
         page.goto(address + path)
         shot(name)
+    page.goto(address + "/desk/mending-bench/filing")
+    page.click("#tree >> text=Lamps")
+    page.wait_for_selector("#chosen-head")
+    shot("filing")
     page.goto(address + "/b/mending-bench/clocks/cleaning-a-stuck-clock/")
     shot("post")
     page.goto(address + "/b/mending-bench/wire-and-flex/wire-stripper/")

@@ -337,7 +337,8 @@ def unresolved(workshop: Workshop, blog: Blog, most: int = 50) -> list[Unresolve
 
 def likeliest(path: str, known: Iterable[tuple[str, str, frozenset[str], frozenset[str]]]) -> tuple[str, str] | None:
     """The (path, title) that a mistyped address most likely meant: by the words they share, and by their letters."""
-    words, last = _words(path), path.rstrip("/").rpartition("/")[2]
+    last = path.rstrip("/").rpartition("/")[2]
+    words = _words(last) or _words(path)
     best, best_score = None, 0.55
     for other, title, other_words, title_words in known:
         shared = len(words & (other_words | title_words))
