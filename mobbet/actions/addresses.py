@@ -98,9 +98,10 @@ def _of_post(workshop: Workshop, blog: Blog, number: int) -> Answer | None:
     row = editions.page_of(workshop.db, blog.id, f"post/{number}")
     if row is not None:
         return Answer(LEADS_ON, row.path)
-    was_public = any(
-        one.audience == EVERYONE and one.shows_from < one.shows_until and one.shows_from <= workshop.clock() for one in placements.of_post(workshop.db, number)
-    )
+    now, placed = workshop.clock(), placements.of_post(workshop.db, number)
+    if any(one.shows_from <= now < one.shows_until for one in placed):
+        return None  # it is out, but for the edition that is being made
+    was_public = any(one.audience == EVERYONE and one.shows_from < one.shows_until and one.shows_from <= now for one in placed)
     return Answer(GONE, post=number) if was_public or posts.by_id(workshop.db, number) is None else None
 
 

@@ -201,6 +201,38 @@ class Check:
 
 
 @dataclass(frozen=True)
+class WherePart:
+    """Where readers find a post, and why it is not elsewhere: (whether it is there, sentence, public address, sheet that mends it)."""
+
+    TEMPLATE: ClassVar = "where.html"
+    places: list[tuple[bool, str, str, str]]
+
+
+@dataclass(frozen=True)
+class MonthDay:
+    """A day of a month: its date, its number, and the titles of what goes out on it."""
+
+    day: str
+    number: str
+    is_inside: bool
+    is_today: bool
+    is_chosen: bool
+    titles: list[str]
+    is_past: bool
+
+
+@dataclass(frozen=True)
+class MonthPart:
+    """A month as weeks of days, and where its neighbours are."""
+
+    TEMPLATE: ClassVar = "month.html"
+    name: str
+    weeks: list[list[MonthDay]]
+    before: str
+    after: str
+
+
+@dataclass(frozen=True)
 class CoastMap:
     """A piece of the coast to choose a point on: degrees at its edges, the drawing, and where one can go from it."""
 
@@ -292,6 +324,7 @@ class Docket:
     proposed_slug: str
     excerpt: str
     shown: Shown
+    where: Setting
     rule: str
     falls_under: str
     goes_out_wall: str
@@ -550,5 +583,5 @@ from mobbet.web.contexts_filing import (  # noqa: E402 - its classes are made of
 
 PAGES: tuple[type, ...] = (
     FirstRunPage, SignInPage, ErrorPage, DeskRows, MoreRows, DeskPage, Actions, Docket, WritePage, PreviewPage, AccountPage, SitePage,
-    SearchSample, Check, CoastMap, DocketFootprint, FilingPage, FilingPosts, RemediesPart, TagsPage, AddressesPage, WorklistPage, SeveralPage, TriedFiling, RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
+    SearchSample, Check, WherePart, MonthPart, CoastMap, DocketFootprint, FilingPage, FilingPosts, RemediesPart, TagsPage, AddressesPage, WorklistPage, SeveralPage, TriedFiling, RevisionsPage, BringInPage, KeptPage, HouseStylePage, LibraryRows, LibraryPage, DescribePage, ItemPage, StandInFrame,
 )  # fmt: skip

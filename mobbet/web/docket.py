@@ -8,7 +8,7 @@ from mobbet.actions.permalinks import category_subjects, proposed_path
 from mobbet.actions.placing import state_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.audience import VISIBILITIES, audience_of
+from mobbet.core.audience import EVERYONE, VISIBILITIES, audience_of
 from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, trail, tree
 from mobbet.core.slugs import slug_of
@@ -60,7 +60,6 @@ def docket_of(
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(post, chosen, [tag.id for tag in tags], live)
     settings = {**_settings(post, blog, state, live, author, slug, now), "series": _series(workshop, post)}
-    falls_under = subjects[blog.catch_all].name if blog.catch_all in subjects else ""
     return Docket(
         post_id=post.id,
         state=state,
@@ -80,8 +79,9 @@ def docket_of(
         proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
         excerpt=post.excerpt,
         shown=shown_of(workshop, post, blog),
+        where=_where(state, live),
         rule=_rule(blog),
-        falls_under=falls_under,
+        falls_under=subjects[blog.catch_all].name if blog.catch_all in subjects else "",
         goes_out_wall=post.goes_out_wall or "",
         comes_down_wall=post.comes_down_wall or "",
         zone_words=blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time",
@@ -121,6 +121,12 @@ def _series(workshop: Workshop, post: Post) -> Setting:
     number = next((at for at, (post_id, _, _) in enumerate(parts, 1) if post_id == post.id), 1)
     words = f"part {number} of {len(parts)} in {series.name_of(workshop.db, post.series_id)}"
     return Setting("series", words, f"Change the series: {words}")
+
+
+def _where(state: str, live: Placement | None) -> Setting:
+    """The word behind which it says where readers find the post, and why not elsewhere."""
+    words = "nowhere" if state != states.OUT else "on its page and in lists" if live and live.audience == EVERYONE else "on its page, if it is for them"
+    return Setting("where", words, f"Where readers find it, and why not elsewhere: {words}")
 
 
 def _short(words: str, longest: int = 60) -> str:

@@ -202,6 +202,36 @@ class ShownTests(BrowserCase):
         self.page.click("#sheet-place >> text=Keep")
         expect(self.page.locator("#set-place")).to_have_text("Port Alder")
 
+    def test_a_time_is_said_or_chosen_on_the_month(self) -> None:
+        self.page.click("#set-goes-out")
+        self.page.fill("#goes-out-said", "in 2 weeks at 18")
+        expect(self.page.locator("#check-when")).to_contain_text("at 18:00, in 14 days")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#set-goes-out")).to_contain_text("at 18:00")
+        self.page.click("#set-goes-out")
+        self.page.locator(".month .day:not(.outside)").last.click()
+        self.assert_accessible(name="goes-out sheet")
+        day = self.page.input_value("#goes-out-day")
+        self.page.keyboard.press("ArrowLeft")
+        self.page.keyboard.press("Enter")
+        self.assertLess(self.page.input_value("#goes-out-day"), day)
+        self.page.click("#sheet-goes-out >> text=Set this time")
+        expect(self.page.locator("#sheet-goes-out")).to_be_hidden()
+
+    def test_the_docket_says_why_a_post_is_nowhere_and_leads_to_the_mend(self) -> None:
+        self.page.click("#set-where")
+        expect(self.page.locator("#where")).to_contain_text("It is a draft: nobody finds it until it is published.")
+        self.page.keyboard.press("Escape")
+        expect(self.page.locator("#set-where")).to_be_focused()
+        self.open("/desk/mending-bench")
+        self.page.click(".posts >> text=Cleaning a stuck clock")
+        self.page.wait_for_function("() => window.mobbetRoom")
+        self.page.click("#set-where")
+        expect(self.page.locator("#where")).to_contain_text("the page of Clocks")
+        self.assert_accessible(name="where sheet")
+        self.page.click("#where li:has-text('The menu has no link') >> text=Change it")
+        expect(self.page.locator("#sheet-front")).to_be_visible()
+
     def test_the_footprint_of_the_main_action_stands_below_the_docket(self) -> None:
         self.open("/desk/mending-bench")
         self.page.click(".posts >> text=Cleaning a stuck clock")

@@ -134,6 +134,23 @@ class CheckTests(WebCase):
         self.publish()
         self.assertIn("No page of the site changes now.", self.check("footprint"))
 
+    def test_a_time_is_checked_as_it_is_said(self) -> None:
+        self.write("Beside it", date="2026-11-26 12:00")
+        self.assertIn("Thu 26 Nov 2026 at 18:30, in 8 days", self.check("when", said="26/11 18:30"))
+        self.assertIn("That day also: “Beside it”.", self.check("when", said="26/11 18:30"))
+        self.assertIn("goes out at once", self.check("when", said="yesterday"))
+        self.assertIn("skip 01:30", self.check("when", said="2027-03-28 1:30"))
+        self.assertIn("is no time that Mobbet understands", self.check("when", said="soon"))
+        self.assertIn("Thu 26 Nov at 18:30", self.settle("goes-out", said="26/11 18:30", when="then"))
+
+    def test_a_month_shows_what_goes_out(self) -> None:
+        self.write("Beside it", date="2026-11-26 12:00")
+        month = self.check("month")
+        self.assertIn("November 2026", month)
+        self.assertIn('aria-label="2026-11-26: Beside it"', month)
+        self.assertIn("February 2027", self.check("month", month="2027-02"))
+        self.assertIn("November 2026", self.check("month", month="nonsense"))
+
     def test_the_coast_is_drawn_around_a_point(self) -> None:
         self.assertIn("<circle", self.check("coast", value="38.7,-9.1"))
         self.assertIn("Nearer", self.check("coast", value="nonsense", degrees="20"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from urllib.parse import urlencode
 
 from fastapi import APIRouter
@@ -9,6 +10,7 @@ from starlette.responses import Response
 
 from mobbet.actions import categories, effects, placing, tags
 from mobbet.actions.permalinks import category_subjects, filed, free_path, with_catch_all
+from mobbet.actions.whereabouts import whereabouts
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core import geo
 from mobbet.core.document import schema
@@ -17,13 +19,17 @@ from mobbet.core.filing import path_in_words, read_tags
 from mobbet.core.near import REASONS
 from mobbet.core.permalinks import is_own_path, path_of
 from mobbet.core.slugs import read_post_slug, shorter_slugs, slug_of
-from mobbet.core.timing import instant_of_wall
+from mobbet.core.timing import instant_of_wall, local
+from mobbet.core.when import clock_change, read_when
+from mobbet.core.when import in_words as in_words_of_time
 from mobbet.publish import coast, share_cards
 from mobbet.store import addresses, posts
+from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
+from mobbet.store.desk import DeskRow
 from mobbet.store.posts import Post
-from mobbet.web import links
-from mobbet.web.contexts import Check, Choice, CoastMap, DocketFootprint
+from mobbet.web import links, months
+from mobbet.web.contexts import Check, Choice, CoastMap, DocketFootprint, WherePart
 from mobbet.web.docket_shown import search_sample
 from mobbet.web.footprints import in_words
 from mobbet.web.rendering import page
@@ -113,6 +119,50 @@ def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
         return page(Check(good="This category is there already; the post is filed under it."))
     names = " and ".join(f"“{path}”" for path in made)
     return page(Check(good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there.", choices=choices))
+
+
+@router.get("/posts/{post_id}/docket/check/when")
+def check_when(here: Here, me: Me, post_id: int, said: str = "", down: str = "") -> Response:
+    """Which time is meant, what a clock change does to it, and what else goes out that day."""
+    post, blog = post_for(here, me, post_id)
+    if not said.strip():
+        return page(Check())
+    now = here.clock()
+    try:
+        wall = read_when(said, now, blog.zone)
+    except BadInput as error:
+        return page(Check(bad=str(error)))
+    instant = instant_of_wall(wall, blog.zone)
+    notes = [clock_change(wall, blog.zone)]
+    if not down:
+        others = [row.title for row in _that_day(here, blog, wall[:10]) if row.id != post.id]
+        notes.append(f"That day also: {', '.join(f'“{title}”' for title in others[:3])}." if others else "")
+        notes.append("That has passed: the post takes its place there in the lists, and goes out at once." if instant <= now else "")
+    return page(Check(good=in_words_of_time(instant, blog.zone, now), notes=[note for note in notes if note]))
+
+
+def _that_day(here: Workshop, blog: Blog, day: str) -> list[DeskRow]:
+    """The posts that went out or go out on a day of the blog's zone."""
+    first = instant_of_wall(f"{day}T00:00", blog.zone)
+    return desk_store.out_days(here.db, blog.id, first, first + 86400, here.clock())
+
+
+@router.get("/posts/{post_id}/docket/check/where")
+def where(here: Here, me: Me, post_id: int) -> Response:
+    """Where readers find a post, and why it is not elsewhere, each with its mend."""
+    post, blog = post_for(here, me, post_id)
+    found = whereabouts(here, post, blog)
+    return page(WherePart([(one.is_there, one.words, links.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
+
+
+@router.get("/posts/{post_id}/docket/check/month")
+def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") -> Response:
+    """A month with what goes out on its days; the month of the chosen day, or this one."""
+    post, blog = post_for(here, me, post_id)
+    now = here.clock()
+    today = local(now, blog.zone).date()
+    shown = next((text for text in (month, value[:7]) if re.fullmatch(r"(?:19|20|21)\d\d-(?:0[1-9]|1[0-2])", text)), f"{today:%Y-%m}")
+    return page(months.month_page(here, blog, post, shown, value[:10], today))
 
 
 @router.get("/posts/{post_id}/docket/check/search")

@@ -18,6 +18,7 @@ from mobbet.core.embeds import PROVIDERS
 from mobbet.core.errors import BadInput, Conflict, Refused
 from mobbet.core.media import places
 from mobbet.core.media.licences import LICENCES
+from mobbet.core.when import read_when
 from mobbet.store import kept as kept_store
 from mobbet.store import media
 from mobbet.store import posts as post_store
@@ -213,19 +214,22 @@ def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "
 
 
 @router.post("/posts/{post_id}/docket/goes-out")
-def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "") -> Response:
-    return attempt(here, me, post_id, "goes-out", lambda: posts.set_time(here, me, post_id, "goes_out_wall", _wall(day, time, when)))
+def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
+    return attempt(here, me, post_id, "goes-out", lambda: posts.set_time(here, me, post_id, "goes_out_wall", _wall(here, me, post_id, day, time, when, said)))
 
 
 @router.post("/posts/{post_id}/docket/comes-down")
-def set_comes_down(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "") -> Response:
-    return attempt(here, me, post_id, "comes-down", lambda: posts.set_time(here, me, post_id, "comes_down_wall", _wall(day, time, when)))
+def set_comes_down(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
+    return attempt(here, me, post_id, "comes-down", lambda: posts.set_time(here, me, post_id, "comes_down_wall", _wall(here, me, post_id, day, time, when, said)))
 
 
-def _wall(day: str, time: str, when: str) -> str:
-    """The wall time of the two fields; '' when no time was chosen on purpose."""
+def _wall(here: Workshop, me: Person, post_id: int, day: str, time: str, when: str, said: str) -> str:
+    """The wall time that was said, or that of the two fields; '' when no time was chosen on purpose."""
     if when == "none":
         return ""
+    if said.strip():
+        _, blog = post_for(here, me, post_id)
+        return read_when(said, here.clock(), blog.zone, "day")
     if not day.strip():
         raise BadInput("No day is chosen; pick one, or choose to have no time.", "day")
     return f"{day.strip()} {time.strip() or '09:00'}"

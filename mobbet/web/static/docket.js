@@ -1,4 +1,5 @@
 // The docket's sheets: each opens under its word, takes arrows, Enter and Escape, and gives the word back the focus.
+const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
 let open = null;
 let returnTo = null;
 
@@ -21,7 +22,7 @@ function show(word) {
   sheet.style.top = `${place.bottom - frame.top + box.scrollTop + 2}px`;
   word.setAttribute("aria-expanded", "true");
   open = { word, sheet };
-  const first = sheet.querySelector(".choice.on") ?? sheet.querySelector(".input, textarea, select, .choice, button");
+  const first = sheet.querySelector("[data-first]") ?? sheet.querySelector(".choice.on") ?? sheet.querySelector(".input, textarea, select, .choice, button");
   first?.focus();
   if (first?.matches("input:not([type=checkbox]):not([type=date]):not([type=time]), textarea")) first.select();
   for (const part of sheet.querySelectorAll("[data-lazy]")) fetchInto(part);
@@ -48,9 +49,32 @@ document.addEventListener("click", (event) => {
     else show(word);
     return;
   }
+  const shut = event.target.closest("[data-shut]");
+  if (shut) {
+    const { word: from } = open;
+    hide();
+    from.focus();
+    return;
+  }
+  const mend = event.target.closest("[data-mend]");
+  if (mend) {
+    show(document.getElementById(`set-${mend.dataset.mend}`));
+    return;
+  }
+  const press = event.target.closest("[data-press]");
+  if (press) {
+    hide();
+    document.getElementById(press.dataset.press).click();
+    return;
+  }
   const offer = event.target.closest(".add-tag");
   if (offer) {
     take(offer);
+    return;
+  }
+  const day = event.target.closest(".month .day");
+  if (day) {
+    chooseDay(day);
     return;
   }
   const coast = event.target.closest(".coast-map");
@@ -75,6 +99,14 @@ function replaceTag(typed, instead) {
   const field = document.getElementById("tag-names");
   const names = field.value.split(",").map((part) => part.trim()).filter(Boolean);
   fill(field, [...new Set(names.map((name) => (name.replace(/^#/, "").toLowerCase() === typed.replace(/^#/, "").toLowerCase() ? instead : name)))].join(", "));
+}
+
+function chooseDay(day) {
+  document.getElementById("goes-out-day").value = day.dataset.day;
+  document.getElementById("goes-out-said").value = "";
+  document.getElementById("check-when").replaceChildren();
+  for (const other of document.querySelectorAll(".month .chosen")) other.classList.remove("chosen");
+  day.classList.add("chosen");
 }
 
 function choosePoint(map, event) {
@@ -104,6 +136,10 @@ document.addEventListener("keydown", (event) => {
     const { word } = open;
     hide();
     word.focus();
+    event.preventDefault();
+  } else if (event.target.matches(".day") && STEPS[event.key]) {
+    const days = [...open.sheet.querySelectorAll(".day")];
+    days[days.indexOf(event.target) + STEPS[event.key]]?.focus();
     event.preventDefault();
   } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
     if (event.target.matches("select, textarea, [type=date], [type=time]")) return;
