@@ -4,6 +4,7 @@ import { CellSelection, findTable, moveTableColumn, moveTableRow, selectedRect }
 import { addressOf } from "./addresses.js";
 import { TINTS } from "./dress.js";
 import { double, move, remove } from "./moving.js";
+import { afterChange } from "./planning.js";
 
 const ALIGN = [["start", "at the start"], ["centre", "centred"], ["end", "at the end"]];
 const choice = (attr, name, choices) => ({ attr, name, choices });
@@ -137,16 +138,8 @@ export class BlockLine {
     box.setAttribute("aria-label", "The block under the cursor");
     this.drawn = "";
     this.acts = { swap: (pos) => this.swap(pos), ...galleryActs(editor) };
-    editor.on("transaction", () => this.plan());
+    afterChange(editor, () => this.update());
     this.update();
-  }
-
-  plan() {
-    if (this.frame) return;
-    this.frame = requestAnimationFrame(() => {
-      this.frame = null;
-      this.update();
-    });
   }
 
   // The blocks around the cursor that have something to settle, the innermost first: [{node, pos}].
@@ -339,7 +332,7 @@ export class BlockLine {
       run();
       this.drawn = "";
       this.editor.view.focus();
-      this.plan();
+      requestAnimationFrame(() => this.update());
     });
     return button;
   }

@@ -1,5 +1,6 @@
 // Keeping a block under a name, splitting a long post, and saying what a line of the base line can undo.
 import { blocksAt } from "./moving.js";
+import { afterChange } from "./planning.js";
 
 async function ask(address, body) {
   const response = await fetch(address, {
@@ -68,7 +69,7 @@ export class Splitting {
     const show = () => {
       button.hidden = this.headings().length === 0 || !form.hidden;
     };
-    editor.on("update", show);
+    afterChange(editor, show);
     show();
   }
 

@@ -228,7 +228,7 @@ function count(answer) {
 }
 
 let titleOnDocket = title.value;
-const shapeOf = () => editor.getJSON().content.map((node) => node.type).join(" ");
+const shapeOf = () => editor.state.doc.content.content.map((node) => node.type.name).join(" ");
 let shapeOnDocket = shapeOf();
 const REREAD_AFTER = 6000;
 let rereading = 0;

@@ -1,6 +1,7 @@
 // The toolbar: every control in words, its state always that of the text under the cursor.
 import { redoDepth, undoDepth } from "@tiptap/pm/history";
 import { STEPS, TINTS } from "./dress.js";
+import { afterChange } from "./planning.js";
 
 const KINDS = [
   ["paragraph", "Paragraph", (chain) => chain.setParagraph()],
@@ -58,7 +59,7 @@ export class Tools {
     this.makeMore();
     box.append(this.more);
     box.addEventListener("keydown", (event) => this.walk(event));
-    editor.on("transaction", () => this.planUpdate());
+    afterChange(editor, () => this.update());
     this.update();
   }
 
@@ -145,14 +146,6 @@ export class Tools {
 
   focus() {
     (this.box.querySelector('[tabindex="0"]') || this.kind).focus();
-  }
-
-  planUpdate() {
-    if (this.frame) return;
-    this.frame = requestAnimationFrame(() => {
-      this.frame = null;
-      this.update();
-    });
   }
 
   update() {
