@@ -123,7 +123,7 @@ def _post_commands(post: argparse.ArgumentParser) -> None:
     update.add_argument("file", metavar="FILE")
     place = add("place", commands.post_place, "publish a post now, or give it a time to go out")
     place.add_argument("id", type=int)
-    place.add_argument("--at", default=None, metavar="TIME", help="such as 2026-11-26T09:00, in the blog's zone")
+    place.add_argument("--at", default=None, metavar="TIME", help="such as 2026-11-26T09:00 or thu 9, in the blog’s zone")
     for name, run, help in (
         ("withdraw", commands.post_withdraw, "take a post off the site or out of the timetable"),
         ("show", commands.post_show, "tell about one post"),

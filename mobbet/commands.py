@@ -23,6 +23,7 @@ from mobbet.core.document.write import to_html, to_markdown, to_text
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.states import WORDS
 from mobbet.core.timing import FOREVER, iso, read_instant, wall
+from mobbet.core.when import read_when
 from mobbet.publish.editions import Published
 from mobbet.store import blogs, desk, people, placements
 from mobbet.store import posts as post_store
@@ -111,6 +112,14 @@ def owner_of(workshop: Workshop, blog: Blog) -> Person:
     return next(person for person in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, person.id) == "owner")
 
 
+def _wall_at(workshop: Workshop, blog: Blog, text: str) -> str:
+    """The wall time of a date and time, or of words such as “thu 9”."""
+    try:
+        return wall(read_instant(text, blog.zone, "--at"), blog.zone)
+    except BadInput:
+        return read_when(text, workshop.clock(), blog.zone, "--at")
+
+
 def post_at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
     """As `at_work`, but with the blog of the post that `options.id` names."""
     workshop = wiring.open_existing(options.data)
@@ -149,7 +158,7 @@ def post_place(options: Namespace) -> None:
     workshop, person, blog = post_at_work(options)
     with workshop.db.transaction():
         if options.at is not None:
-            posts.set_time(workshop, person, options.id, "goes_out_wall", wall(read_instant(options.at, blog.zone, "--at"), blog.zone))
+            posts.set_time(workshop, person, options.id, "goes_out_wall", _wall_at(workshop, blog, options.at))
         placed = placing.place(workshop, person, options.id)
     _tell_published(options, options.id, placed.path, placed.state, placing.publish(workshop, blog, placed.edition_before))
 

@@ -49,6 +49,8 @@ def main() -> int:
     loader = unittest.defaultTestLoader
     suite = loader.loadTestsFromNames(wanted) if wanted else loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
     # Those in a browser take longest, so they begin first.
+    broken = [f"FAILED {error}" for error in loader.errors]
+    print(*broken, sep="\n", end="\n" if broken else "")
     names = sorted(dict.fromkeys(class_names(suite)), key=lambda name: (not name.startswith("tests.browser"), name))
     shared = tempfile.mkdtemp(prefix="mobbet-suite-")
     os.environ["MOBBET_TEST_FOLDER"] = shared

@@ -149,7 +149,7 @@ class CommandTests(unittest.TestCase):
             (("post", "--data", self.data, "--blog", "other", "list"), "There is no blog “other”; there are: bench"),
             ((*post, "show", "99"), "no post with the number 99"),
             ((*post, "new", str(self.folder / "none.md")), "No such file"),
-            ((*post, "place", "1", "--at", "soon"), "“soon” is no date and time"),
+            ((*post, "place", "1", "--at", "soon"), "“soon” is no time that Mobbet understands"),
             ((*post, "place", "1", "--at", "2199-01-01"), "is out already"),
             (("build", "--data", self.data, "--at", "2020-01-01"), "--at goes with --out"),
             (("build", "--data", self.data, "--out", self.data + "/pages"), "lies in the data folder"),

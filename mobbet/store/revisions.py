@@ -35,5 +35,3 @@ def set_name(db: Database, post_id: int, number: int, name: str) -> None:
     db.run("UPDATE revision SET name = ? WHERE post_id = ? AND number = ?", name, post_id, number)
 
 
-def latest_number(db: Database, post_id: int) -> int:
-    return db.value("SELECT MAX(number) FROM revision WHERE post_id = ?", post_id) or 0

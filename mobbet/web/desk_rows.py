@@ -13,7 +13,7 @@ from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 from mobbet.web import links
-from mobbet.web.contexts import DeskRows, Group, MoreRows, Row, Strip, StripBlock, StripGap
+from mobbet.web.contexts_desk import DeskRows, Group, MoreRows, Row, Strip, StripBlock, StripGap
 
 WEEKS = 12
 WEEKS_BACK = 8

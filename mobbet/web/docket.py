@@ -18,7 +18,8 @@ from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web import links
-from mobbet.web.contexts import Actions, Choice, Docket, Setting
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_docket import Actions, Docket, Setting
 from mobbet.web.docket_shown import shown_of
 
 MOST_CATEGORIES, LIKELY = 150, 30

@@ -21,7 +21,8 @@ from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
 from mobbet.store.posts import Post
 from mobbet.web import links
-from mobbet.web.contexts import Choice, Measure, SearchSample, Setting, Shown
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_docket import Measure, SearchSample, Setting, Shown
 
 MOST_BLOCKS = 30
 MOST_PICTURES = 15

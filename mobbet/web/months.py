@@ -11,7 +11,7 @@ from mobbet.store import desk
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
 from mobbet.web import links
-from mobbet.web.contexts import MonthDay, MonthPart
+from mobbet.web.contexts_docket import MonthDay, MonthPart
 
 
 def month_page(workshop: Workshop, blog: Blog, post: Post, month: str, chosen: str, today: date) -> MonthPart:

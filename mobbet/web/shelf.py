@@ -14,7 +14,8 @@ from mobbet.store import jobs, media
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
 from mobbet.web import links
-from mobbet.web.contexts import Choice, FilterWord, ShelfLine
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_library import FilterWord, ShelfLine
 
 KINDS = (("", "everything"), ("picture", "pictures"), ("sound", "sound"), ("video", "video"), ("file", "files to download"))
 SHAPES = (("", "any shape"), ("landscape", "landscape shape"), ("portrait", "portrait shape"), ("square", "square shape"))

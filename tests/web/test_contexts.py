@@ -5,7 +5,7 @@ from pathlib import Path
 
 from jinja2 import meta
 
-from mobbet.web import contexts, links
+from mobbet.web import contexts, links, pages
 from mobbet.web.rendering import TEMPLATES, environment
 
 ROOT = Path(contexts.__file__).parent
@@ -22,12 +22,12 @@ def names_in(template: str) -> set[str]:
 
 class ContextTests(unittest.TestCase):
     def test_each_template_asks_for_what_its_context_has(self) -> None:
-        for context in contexts.PAGES:
+        for context in pages.PAGES:
             with self.subTest(context.TEMPLATE):
                 given = {field.name for field in fields(context)} | {"to"}
                 asked = names_in(context.TEMPLATE)
                 self.assertEqual(asked - given, set())
-                nested = {field.name for field in fields(context) if hasattr(contexts, field.type)}
+                nested = {field.name for field in fields(context) if any(hasattr(module, field.type) for module in pages.MODULES)}
                 self.assertEqual(given - asked - nested - {"to"}, set())
 
     def test_no_template_has_a_style_or_script_inside(self) -> None:

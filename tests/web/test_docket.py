@@ -1,6 +1,6 @@
 from mobbet.actions import placing, posts
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.web.contexts import Docket
+from mobbet.web.contexts_docket import Docket
 from mobbet.web.docket import docket_of
 from tests.shops import DAY, ShopCase
 

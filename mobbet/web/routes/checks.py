@@ -29,7 +29,8 @@ from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 from mobbet.store.posts import Post
 from mobbet.web import links, months
-from mobbet.web.contexts import Check, Choice, CoastMap, DocketFootprint, WherePart
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_docket import Check, CoastMap, DocketFootprint, WherePart
 from mobbet.web.docket_shown import search_sample
 from mobbet.web.footprints import in_words
 from mobbet.web.rendering import page

@@ -13,7 +13,7 @@ from mobbet.store import desk as desk_store
 from mobbet.store import posts
 from mobbet.web import desk_rows, links
 from mobbet.web.bars import bar_for
-from mobbet.web.contexts import DeskPage
+from mobbet.web.contexts_desk import DeskPage
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me

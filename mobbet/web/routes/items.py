@@ -24,7 +24,8 @@ from mobbet.store.media import Media, Wanted
 from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.bars import bar_for
-from mobbet.web.contexts import Choice, ItemPage, ReachShown, StandInFrame
+from mobbet.web.contexts import Choice, StandInFrame
+from mobbet.web.contexts_library import ItemPage, ReachShown
 from mobbet.web.rendering import page
 from mobbet.web.routes.library import told
 from mobbet.web.session import Here, Me

@@ -19,7 +19,8 @@ from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
 from mobbet.web import links
 from mobbet.web.bars import bar_for
-from mobbet.web.contexts import Choice, DescribePage, LibraryPage, LibraryRows
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_library import DescribePage, LibraryPage, LibraryRows
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 from mobbet.web.shelf import choices_of, lines_of, wanted_of, with_start

@@ -26,7 +26,8 @@ from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.web import links
 from mobbet.web.bars import bar_for
-from mobbet.web.contexts import Choice, WritePage
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_docket import WritePage
 from mobbet.web.docket import docket_of
 from mobbet.web.rendering import html_of, page
 from mobbet.web.routes.library import told

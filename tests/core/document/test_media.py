@@ -2,7 +2,8 @@ import unittest
 from dataclasses import replace
 
 from mobbet.core.document.html import Html, Playing, Rendition
-from mobbet.core.document.outline import items, lead
+from mobbet.core.document.leading import lead
+from mobbet.core.document.outline import items
 from mobbet.core.document.schema import check
 from mobbet.core.document.write import to_html, to_markdown, to_text
 from mobbet.core.errors import BadDocument
@@ -102,8 +103,8 @@ class KindTests(unittest.TestCase):
 
     def test_the_first_picture_wide_enough_leads(self) -> None:
         document = doc(picture(1), {"type": "video", "attrs": {"src": "media:5", "title": "A film"}}, picture(4))
-        self.assertEqual(lead(document, lambda number: number >= 4).src, "media:5")
-        self.assertEqual(lead(document, lambda number: False).src, "media:1")
+        self.assertEqual(lead(document, "", lambda number: number >= 4).src, "media:5")
+        self.assertEqual(lead(document, "", lambda number: False).src, "media:1")
 
     def test_sounds_videos_and_files_are_always_the_librarys(self) -> None:
         for kind in ("sound", "video", "file"):
