@@ -183,7 +183,7 @@ class Plan:
         snapshot, size = self.snapshot, self.snapshot.house.posts_on_page
         count = snapshot.count(name)
         last = pages(count, size)
-        step = self._list_step(name)
+        step = self._list_step(name) if name != "all" else None
         if step is None or number > last or (count == 0 and not self._has_page(name)):
             return None
         base = step.path
@@ -234,13 +234,15 @@ class Plan:
         kind, _, which = name.partition(":")
         if kind in ("all", "front"):
             return Step(self.snapshot.house.name, "/")
+        if kind == "month":
+            return Step(which, f"/{which.replace('-', '/')}/")
         if kind == "category":
             category = self.snapshot.categories.get(int(which))
             return Step(category.name, f"/{category.slug}/") if category else None
         if kind == "tag":
             tag = next(iter(self.snapshot.tags((int(which),))), None)
             return Step(tag.name, f"/tag/{tag.slug}/") if tag else None
-        return Step(which, f"/{which.replace('-', '/')}/")
+        return None
 
     def _trail(self, category_id: int) -> tuple[Step, ...]:
         return tuple(Step(subject.name, f"/{subject.slug}/") for subject in trail(self.snapshot.categories, category_id))

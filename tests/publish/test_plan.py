@@ -72,7 +72,7 @@ class MemorySnapshot:
         return sorted({key for post in self._posts if post.audience == EVERYONE for key in self.keys(post) if key.startswith(start)})
 
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
-        return [TAGS[number] for number in numbers]
+        return [TAGS[number] for number in numbers if number in TAGS]
 
     def item(self, media_id: int) -> Item:
         return Item(media_id, "picture", "x.jpg", "image/jpeg", 900, 600, 9, 0, "", (), "", 1, (FILE,))
@@ -213,6 +213,12 @@ class PlanTests(unittest.TestCase):
                     self.assertNotIn(b"marmalade", renderer.render(page).body)
         self.assertEqual(plan.page("media/1/whole/image/webp/800").audience, EVERYONE if any(post.media for post in self.posts(4)) else "person:7")
         self.assertEqual(plan.page("post/99").context.tags, ())
+
+    def test_keys_that_name_nothing_have_no_page(self) -> None:
+        plan = Plan(MemorySnapshot(self.posts(4)))
+        for key in ("list/all/0", "list/all/1", "list/top/0", "list/under:1/0", "feed/atom", "list/category:99/0", "list/tag:99/0", "else/1", "post/99", "short/99", "card/99"):
+            with self.subTest(key):
+                self.assertIsNone(plan.page(key))
 
     def test_an_old_address_leads_to_the_present_one(self) -> None:
         posts = self.posts(1)

@@ -33,6 +33,7 @@ INSERT INTO home (blog_id, path, kind, owner, since) SELECT blog_id, path, 'post
 DROP TABLE address;
 ALTER TABLE home RENAME TO address;
 CREATE INDEX address_owner ON address (kind, owner);
+CREATE INDEX address_by_hand ON address (blog_id) WHERE by_hand = 1;
 INSERT OR IGNORE INTO address (blog_id, path, kind, owner, since) SELECT blog_id, '/' || slug || '/', 'category', id, 9007199254740992 FROM category;
 INSERT OR IGNORE INTO address (blog_id, path, kind, owner, since) SELECT blog_id, '/tag/' || slug || '/', 'tag', id, 9007199254740992 FROM tag;
 UPDATE address SET since = 0 WHERE kind <> 'post' AND EXISTS (SELECT 1 FROM listing WHERE list = address.kind || ':' || address.owner);
