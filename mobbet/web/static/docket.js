@@ -198,16 +198,25 @@ function tell(words) {
   line.classList.add("problem");
 }
 
-function reread() {
+let isReading = false;
+
+// Reading the docket again takes away nothing that was just said in the base line.
+document.addEventListener("htmx:oobBeforeSwap", (event) => {
+  if (!isReading || event.detail.target.id !== "actions") return;
+  const said = event.detail.target.querySelector(".told");
+  const fresh = event.detail.fragment.querySelector(".told");
+  if (said?.textContent.trim() && fresh && !fresh.textContent.trim()) fresh.replaceWith(said);
+});
+
+async function reread() {
   if (open) return;
-  htmx.ajax("GET", `/posts/${docket().dataset.post}/docket`, { target: "#docket", swap: "outerHTML" });
+  isReading = true;
+  await htmx.ajax("GET", `/posts/${docket().dataset.post}/docket`, { target: "#docket", swap: "outerHTML" });
+  isReading = false;
 }
 
 document.addEventListener("mobbet:reread", reread);
-// A pause in writing takes away nothing that was just said.
-document.addEventListener("mobbet:paused", () => {
-  if (!document.querySelector("#actions .told")?.textContent.trim()) reread();
-});
+document.addEventListener("mobbet:paused", reread);
 
 // The main action waits until the text is saved.
 document.addEventListener("click", async (event) => {
