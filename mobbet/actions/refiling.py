@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass, field, replace
 from typing import Any
 
 from mobbet.actions.permalinks import category_subjects, filed, free_path
-from mobbet.actions.workshop import Workshop
+from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.facts import Subject
 from mobbet.core.filing import below, category_lists, replaced
@@ -128,6 +128,7 @@ def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> str:
     Raises NotFound for a change of another blog, Refused when others were made since. Addresses that came with
     the change lead on to where things are again.
     """
+    keeper_of(workshop, person, blog.slug)
     with workshop.db.transaction():
         change = refilings.by_id(workshop.db, blog.id, number)
         if change is None:

@@ -11,7 +11,6 @@ from mobbet.core.addresses import RESERVED, UNFILED
 from mobbet.core.errors import BadInput
 from mobbet.core.timing import local
 
-USUAL = "/{category}/{slug}/"
 TOKENS = {
     "year": "the year it went out, such as 2026",
     "month": "the month, such as 11",
@@ -21,7 +20,6 @@ TOKENS = {
     "slug": "the last words of its address",
 }
 """What a pattern may hold, with what each stands for."""
-LONGEST_PATH = 400
 _TOKEN = re.compile(r"\{([^{}]*)\}")
 _LITERAL = re.compile(r"[a-z0-9-]*")
 _OWN = re.compile(

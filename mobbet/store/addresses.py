@@ -120,13 +120,13 @@ class AddressRow:
     last_at: int
 
 
-def find(db: Database, blog_id: int, words: str, most: int, after: int, is_by_hand: bool = False) -> list[AddressRow]:
+def find(db: Database, blog_id: int, words: str, most: int, after: int) -> list[AddressRow]:
     """Addresses that hold the words, those asked for most first."""
     rows = db.all(
         "SELECT address.path, kind, owner, target, by_hand, since, IFNULL(hits, 0) AS hits, IFNULL(last_at, 0) FROM address"
         " LEFT JOIN asked ON asked.blog_id = address.blog_id AND asked.path = address.path"
-        " WHERE address.blog_id = ? AND INSTR(address.path, LOWER(?)) AND by_hand >= ? ORDER BY hits DESC, address.path LIMIT ? OFFSET ?",
-        blog_id, words, int(is_by_hand), most, after,
+        " WHERE address.blog_id = ? AND INSTR(address.path, LOWER(?)) ORDER BY hits DESC, address.path LIMIT ? OFFSET ?",
+        blog_id, words, most, after,
     )  # fmt: skip
     return [AddressRow(*row) for row in rows]
 

@@ -75,7 +75,7 @@ def page(workshop: Workshop, person: Person, blog: Blog, chosen: int | None, ope
         paths=[path_in_words(subjects, subject.id) for _, subject in tree(subjects.values())] if can_keep(workshop, person, blog) else [],
         pictures=_pictures(workshop, blog) if chosen else [],
         posts=posts_in(workshop, blog, subjects, chosen, 0) if chosen else None,
-        waiting=waiting(workshop, blog),
+        waiting=waiting(workshop, blog) if can_keep(workshop, person, blog) else [],
         **more,
     )  # fmt: skip
 

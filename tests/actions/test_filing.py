@@ -228,6 +228,9 @@ class CategoryTests(FilingCase):
         blog_actions.add_member(self.shop, self.blog, writer, "writer")
         with self.assertRaisesRegex(NotAllowed, "Only the owner and the editors"):
             categories.rename(self.shop, writer, "bench", 1, "Lights")
+        done = categories.rename(self.shop, self.me, "bench", 1, "Lights")
+        with self.assertRaisesRegex(NotAllowed, "Only the owner and the editors"):
+            refiling.undo(self.shop, writer, self.fresh, done.number)
 
 
 class TagTests(FilingCase):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Depends, File, Form, Query, Request, UploadFile
 from starlette.responses import Response
 
 from mobbet.actions import addresses, categories, effects, placing, refiling, tags
@@ -104,10 +104,13 @@ async def _form(request: Request) -> dict[str, str]:
     return {name: value for name, value in (await request.form()).items() if isinstance(value, str)}
 
 
+Fields = Annotated[dict[str, str], Depends(_form)]
+"""The fields of a form, read before the route runs in a thread of its own."""
+
+
 @router.post("/desk/{slug}/filing/category/{number}/{what}")
-async def change_category(request: Request, here: Here, me: Me, slug: str, number: int, what: str) -> Response:
+def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, what: str) -> Response:
     """Shows what a change would do, or makes it and publishes."""
-    form = await _form(request)
     blog = blog_for(here, me, slug)
     change, yes = CATEGORY_CHANGES.get(what) or (None, "")
     if change is None:
@@ -186,8 +189,7 @@ def remedies(here: Here, me: Me, slug: str) -> Response:
 
 
 @router.post("/desk/{slug}/filing/tag/{number}/{what}")
-async def change_tag(request: Request, here: Here, me: Me, slug: str, number: int, what: str) -> Response:
-    form = await _form(request)
+def change_tag(form: Fields, here: Here, me: Me, slug: str, number: int, what: str) -> Response:
     blog = blog_for(here, me, slug)
     change, yes = TAG_CHANGES.get(what) or (None, "")
     if change is None:
@@ -252,12 +254,11 @@ def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -
 
 
 @router.post("/desk/{slug}/filing/addresses/import")
-async def bring_in(request: Request, here: Here, me: Me, slug: str) -> Response:
+def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, File()] = None) -> Response:
     """Old addresses from a CSV file."""
     blog = blog_for(here, me, slug)
-    file = (await request.form()).get("file")
     try:
-        body = await file.read(LARGEST_CSV + 1) if hasattr(file, "read") else b""
+        body = file.file.read(LARGEST_CSV + 1) if file else b""
         if not body:
             raise BadInput("No file was chosen; choose a CSV file with the old and the new address in each line.", "file")
         if len(body) > LARGEST_CSV:
@@ -309,7 +310,8 @@ def file_one(
         if act == "try":
             effect = effects.effect_of(here, blog, change)
             return page(TriedFiling(in_words(effect.pages, category_subjects(here, blog), number)))
-        done = change()
+        with here.db.transaction():
+            done = change()
     except Refused as error:
         if act == "try":
             return page(TriedFiling(None, str(error)))
@@ -367,7 +369,8 @@ def file_several(
             fields: list[tuple[str, Any]] = [*((name, one) for name, values in typed.items() for one in values), *(("post", str(one)) for one in post), ("sure", "yes")]
             tried = Tried(effect.answer.words, in_words(effect.pages, category_subjects(here, blog)), links.several(slug), fields, "File them")
             return _several(here, me, blog, post, typed, tried)
-        done = change()
+        with here.db.transaction():
+            done = change()
     except Refused as error:
         return _several(here, me, blog, post, typed, problem=str(error))
     placing.publish(here, blog)
