@@ -12,8 +12,8 @@ from functools import partial
 from pathlib import Path
 from statistics import median, quantiles
 
-from mobbet import bench_filing, bench_library
-from mobbet.actions import desk, files, filling, placing, posts
+from mobbet import bench_filing, bench_going, bench_library, bench_proof
+from mobbet.actions import files, filling, finding, placing, posts
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_html import from_html
 from mobbet.core.document.schema import check
@@ -40,11 +40,12 @@ def measure(count: int) -> dict[str, float]:
         figures[f"publish one post at {SMALL}"] = few
         figures[f"publish one post at {count}"] = many
         figures["the second over the first"] = round(many / few, 2)
-        figures["full build, s"] = _seconds(lambda: large.press.publish(1, large.clock(), full=True))
+        figures.update(bench_going.figures(large))
+        figures.update(bench_proof.figures(large))
         figures["autosave, p95"] = _autosave(large)
         figures["desk, first byte, p95"] = _request(large, "/desk/measured")
         figures["public page from the cache, p95"] = _request(large, "/b/measured/")
-        figures["search, p95"] = _p95(lambda: desk.find(large, blogs.by_id(large.db, 1), "stubborn hinge"))
+        figures["search, p95"] = _p95(lambda: finding.find(large, blogs.by_id(large.db, 1), "stubborn hinge"))
         figures.update(bench_library.of_screen(large, _request, _p95))
         figures.update(bench_library.of_pictures())
         figures.update(bench_filing.figures(Path(folder) / "filing"))
@@ -120,12 +121,6 @@ def sample_html() -> str:
 def _document() -> dict:
     paragraph = {"type": "paragraph", "content": [{"type": "text", "text": "word " * 50}]}
     return check({"type": "doc", "content": [paragraph] * 200})
-
-
-def _seconds(run: Callable[[], object]) -> float:
-    started = time.perf_counter()
-    run()
-    return round(time.perf_counter() - started, 1)
 
 
 def _middle(run: Callable[[], object]) -> float:

@@ -7,7 +7,16 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from mobbet import commands, commands_filing, commands_library, commands_writing
+from mobbet import (
+    commands,
+    commands_desk,
+    commands_filing,
+    commands_going,
+    commands_library,
+    commands_proof,
+    commands_targets,
+    commands_writing,
+)
 from mobbet.core.errors import MobbetError
 
 
@@ -62,6 +71,10 @@ def parser() -> argparse.ArgumentParser:
     build.add_argument("--out", type=Path, default=None, metavar="DIR", help="write the public site as files; changes nothing in the data folder")
     build.add_argument("--at", default=None, metavar="INSTANT", help="with --out: the site as it stands then")
 
+    _going_commands(add)
+    _desk_commands(add)
+    _proof_command(add)
+
     bring = add("bring-in", commands_writing.bring_in, "make drafts of text files, word-processor files and archives", data=True, reports=True)
     bring.add_argument("--blog", default=None, metavar="SLUG")
     bring.add_argument("files", nargs="+", metavar="FILE", help=".docx, .odt, .md, .html, .txt, or a .zip of folders")
@@ -93,6 +106,64 @@ def _more_commands(add: _Adder) -> None:
 
     bench = add("bench", commands.bench, "measure the figures of BENCHMARKS.md", reports=True)
     bench.add_argument("--posts", type=int, default=10_000, metavar="N")
+
+
+def _going_commands(add: _Adder) -> None:
+    slots = add("slots", None, "the repeating times kept free for posts, and the queue that fills them", data=True, reports=True)
+    slots.add_argument("--blog", default=None, metavar="SLUG")
+    within = _Adder(slots.add_subparsers(dest="what", required=True, metavar="list|add|fill"))
+    listed = within("list", commands_going.slots_list, "list the slots of a time with the posts that fill them (a year from now)")
+    listed.add_argument("--from", dest="first", default=None, metavar="DATE")
+    listed.add_argument("--until", default=None, metavar="DATE")
+    made = within("add", commands_going.slots_add, "keep a repeating time free")
+    made.add_argument("rule", metavar="RRULE", help="an RFC 5545 recurrence, such as FREQ=WEEKLY;BYDAY=TU")
+    made.add_argument("--at", default="09:00", metavar="HH:MM", help="the time of day (09:00)")
+    made.add_argument("--from", dest="first", default=None, metavar="DATE", help="the day from which it counts (today)")
+    made.add_argument("--except", dest="excepted", default=None, metavar="DATE,…", help="days on which it is left out")
+    within("fill", commands_going.slots_fill, "put posts in the queue, and the queue in the slots").add_argument("posts", nargs="*", type=int, metavar="ID")
+
+    for name, run, help in (
+        ("footprint", commands_going.footprint, "tell which addresses placing a post would add, alter, remove and lead on; changes nothing"),
+        ("where", commands_going.where, "tell where a reader finds a post, and why not elsewhere"),
+        ("editions", commands_going.editions_do, "list, show, compare and put back editions of the site"),
+        ("target", commands_targets.target_do, "the places outside to which the site is sent: a folder, an object store, another machine"),
+        ("group", commands_going.group_do, "the groups of readers, and who is invited to them"),
+    ):
+        command = add(name, run, help, data=True, reports=True)
+        command.add_argument("--blog", default=None, metavar="SLUG")
+        if name == "footprint":
+            command.add_argument("what", metavar="ID|FILE")
+        elif name == "where":
+            command.add_argument("id", type=int, metavar="ID")
+            command.add_argument("--as", dest="reader", default="everyone", metavar="READER", help="everyone, signed-in, group:NAME or owner")
+            command.add_argument("--at", default=None, metavar="INSTANT")
+        else:
+            command.add_argument("words", nargs="+", metavar=_WORDS[name])
+
+
+def _desk_commands(add: _Adder) -> None:
+    search = add("search", commands_desk.search, "find posts by words, \"exact words\", -without, tag:, in:, by:, is:, before: and after:", data=True, reports=True)
+    search.add_argument("--blog", default=None, metavar="SLUG")
+    search.add_argument("query", metavar="QUERY")
+    search.add_argument("--limit", type=int, default=50, metavar="N")
+    timetable = add("timetable", commands_desk.timetable, "tell what goes out and comes down, and which slots are free", data=True, reports=True)
+    timetable.add_argument("--blog", default=None, metavar="SLUG")
+    timetable.add_argument("--ics", action="store_true", help="as iCalendar")
+
+
+def _proof_command(add: _Adder) -> None:
+    proof = add("proof", commands_proof.proof, "read a text, or a post, as a careful editor would", reports=True)
+    proof.add_argument("--data", type=Path, default=None, metavar="DIR", help="the data folder, for the blog's rules and its other posts")
+    proof.add_argument("--blog", default=None, metavar="SLUG")
+    proof.add_argument("--post", type=int, default=None, metavar="ID")
+    proof.add_argument("file", nargs="?", default=None, metavar="FILE", help="Markdown with front matter; - is standard input")
+
+
+_WORDS = {
+    "editions": "list | show N | compare A B | put-back N",
+    "group": "list | add NAME | invite NAME ADDRESS… | remove NAME",
+    "target": "add folder:PATH|s3://…|sftp://… | list | remove N | send [N] | check [N]",
+}
 
 
 class _Adder:

@@ -12,7 +12,7 @@ from typing import Any
 
 from mobbet import wiring
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import building, checking, files, filling, placing, posts
+from mobbet.actions import building, checking, files, filling, placing, posts, proofing
 from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core.document import schema
@@ -132,13 +132,13 @@ def post_at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
 
 def post_new(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
-    brought = files.new_post(workshop, person, blog.slug, _read(options.file), _folder(options.file))
+    brought = files.new_post(workshop, person, blog.slug, read_source(options.file), folder_of(options.file))
     _tell_post(options, workshop, blog, brought)
 
 
 def post_update(options: Namespace) -> None:
     workshop, person, blog = post_at_work(options)
-    brought = files.update_post(workshop, person, options.id, _read(options.file), _folder(options.file))
+    brought = files.update_post(workshop, person, options.id, read_source(options.file), folder_of(options.file))
     _tell_post(options, workshop, blog, brought)
 
 
@@ -160,6 +160,8 @@ def post_place(options: Namespace) -> None:
         if options.at is not None:
             posts.set_time(workshop, person, options.id, "goes_out_wall", _wall_at(workshop, blog, options.at))
         placed = placing.place(workshop, person, options.id)
+    for mark in proofing.read(workshop, post_store.by_id(workshop.db, options.id), blog, person.id).must:
+        print(f"mobbet: to be settled all the same: {mark.message}", file=sys.stderr)
     _tell_published(options, options.id, placed.path, placed.state, placing.publish(workshop, blog, placed.edition_before))
 
 
@@ -248,11 +250,12 @@ def bench(options: Namespace) -> None:
     report(options, figures, "\n".join(f"{name:<58} {value}" for name, value in figures.items()))
 
 
-def _read(name: str) -> str:
+def read_source(name: str) -> str:
+    """The text of a file, or of standard input for `-`."""
     return _words(sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes())
 
 
-def _folder(name: str) -> Path | None:
+def folder_of(name: str) -> Path | None:
     return None if name == "-" else Path(name).resolve().parent
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from mobbet.core.errors import BadInput
 from mobbet.core.media.kinds import Limits
+from mobbet.services.mail import read_server
 
 
 @dataclass(frozen=True)
@@ -22,6 +23,9 @@ class Settings:
     with_avif: bool = False
     collection: str = ""
     asks_providers: bool = False
+    mail: str = ""
+    mail_from: str = ""
+    links: str = "off"
 
 
 def from_environment(data: Path, demo_account: tuple[str, str] | None = None) -> Settings:
@@ -30,7 +34,9 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
     MOBBET_SECURE_COOKIES=1 for a server behind https; MOBBET_SESSION_DAYS for how long a sign-in lasts;
     MOBBET_PICTURE_MEGABYTES, MOBBET_MEGAPIXELS and MOBBET_FILE_MEGABYTES for how large files may be;
     MOBBET_AVIF=1 for copies of pictures in AVIF too; MOBBET_COLLECTION for the OpenSearch address of a collection of
-    pictures in the place of the made-up one; MOBBET_PROVIDERS=1 to ask the providers of videos over the network.
+    pictures in the place of the made-up one; MOBBET_PROVIDERS=1 to ask the providers of videos over the network;
+    MOBBET_LINKS=on to try the links out of posts over the network, off to leave them, auto (as it comes) where there is a way out;
+    MOBBET_MAIL for the mail server that takes letters to readers, and MOBBET_MAIL_FROM for the address they come from.
     """
     return Settings(
         data=data,
@@ -45,6 +51,9 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
         with_avif=os.environ.get("MOBBET_AVIF", "") == "1",
         collection=_collection(os.environ.get("MOBBET_COLLECTION", "")),
         asks_providers=os.environ.get("MOBBET_PROVIDERS", "") == "1",
+        mail=read_server(os.environ.get("MOBBET_MAIL", "")),
+        mail_from=os.environ.get("MOBBET_MAIL_FROM", ""),
+        links=_links(os.environ.get("MOBBET_LINKS", "off" if demo_account else "auto")),
     )
 
 
@@ -53,6 +62,12 @@ def _whole(name: str, usual: int, most: int, unit: str) -> int:
     if not text.isdigit() or not 1 <= int(text) <= most:
         raise BadInput(f"{name} is “{text}”; set it to a number of {unit} from 1 to {most}.", name)
     return int(text)
+
+
+def _links(text: str) -> str:
+    if text not in ("auto", "on", "off"):
+        raise BadInput(f"MOBBET_LINKS is “{text}”; set it to auto, on or off.", "MOBBET_LINKS")
+    return text
 
 
 def _collection(text: str) -> str:

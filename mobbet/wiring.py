@@ -9,12 +9,16 @@ from urllib.parse import urlsplit
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
 from mobbet.publish.editions import Press
+from mobbet.services.asking import PublicAsker, has_network
 from mobbet.services.contracts import Clock
 from mobbet.services.dictionary import Hunspell
 from mobbet.services.fetching import PublicFetcher
+from mobbet.services.mail import Smtp
 from mobbet.services.oembed import OEmbedHost
 from mobbet.services.opensearch import OpenSearchCollection
+from mobbet.services.stand_ins.asking import ToldAnswers
 from mobbet.services.stand_ins.collection import HarbourPictures
+from mobbet.services.stand_ins.mail import LetterRack
 from mobbet.services.stand_ins.videos import MadeUpHosts
 from mobbet.settings import Settings, from_environment
 from mobbet.store.database import Database
@@ -52,6 +56,8 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
         collection=OpenSearchCollection(fetch, settings.collection, urlsplit(settings.collection).netloc) if settings.collection else HarbourPictures(),
         videos=OEmbedHost(fetch) if settings.asks_providers else MadeUpHosts(),
         dictionary=Hunspell(),
+        mail=Smtp(settings.mail) if settings.mail else LetterRack(),
+        ask=PublicAsker() if settings.links == "on" or (settings.links == "auto" and has_network()) else ToldAnswers(),
     )
 
 

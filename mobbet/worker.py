@@ -10,13 +10,18 @@ import logging
 import subprocess
 import sys
 import threading
+import time
 from pathlib import Path
 
-from mobbet.actions import working
+from mobbet.actions import proofing, working
 from mobbet.actions.workshop import Workshop
 
 PAUSE = 0.3
 """Seconds after which it looks for new work again."""
+READ_AFTER = 3.0
+"""Seconds between two looks for posts whose proof is to be read."""
+READ_AT_ONCE = 5
+"""Posts whose proof is read before it looks again for other work."""
 AGAIN = 1.0
 """Seconds after which a worker that ended is started anew."""
 
@@ -24,12 +29,19 @@ log = logging.getLogger("mobbet.worker")
 
 
 def work(workshop: Workshop, end: threading.Event) -> None:
-    """Does what waits, and what comes, until `end`; while another worker is at it, waits for its end."""
+    """Does what waits, and what comes, until `end`, and reads the proof of posts that changed; while another worker is at it, waits for its end."""
     while not end.is_set():
         with working.only_worker(workshop) as is_only:
+            seen, looked = None, 0.0
             while is_only and not end.is_set():
-                if not working.work_all(workshop):
-                    end.wait(PAUSE)
+                if working.work_all(workshop):
+                    continue
+                version = workshop.db.version()
+                if version != seen and time.monotonic() - looked >= READ_AFTER:  # while somebody types, the room reads for itself
+                    if proofing.read_some(workshop, READ_AT_ONCE):
+                        continue
+                    seen, looked = version, time.monotonic()
+                end.wait(PAUSE)
         end.wait(PAUSE)
 
 

@@ -13,10 +13,14 @@ from argon2 import PasswordHasher
 from PIL import Image
 
 from mobbet.actions import blogs, building, files, people, placing, working
+from mobbet.publish import late
 from mobbet.publish.editions import Published
+from mobbet.publish.pages import Renderer
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
+from mobbet.store.editions import PageRow
 from mobbet.store.posts import Post
+from mobbet.store.snapshot import SiteSnapshot
 from mobbet.wiring import open_folder
 
 NOW = 1_795_000_000  # 2026-11-18T11:06:40Z, a Wednesday
@@ -53,6 +57,13 @@ class ShopCase(unittest.TestCase):
         """The whole public site, made from the facts alone, with every picture ready."""
         working.work_all(self.shop)
         return dict(building.site_files(self.shop, self.blog, self.clock() if instant is None else instant))
+
+    def body(self, row: PageRow) -> bytes | None:
+        """The bytes of a page of an edition, also of one that is made when somebody asks for it."""
+        if row.is_late:
+            snapshot = SiteSnapshot(self.shop.db, self.blog.id, self.clock())
+            return late.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
+        return (self.shop.media if row.shelf == "media" else self.shop.pages).read(row.hash)
 
     def again(self, post: Post) -> Post:
         return posts.by_id(self.shop.db, post.id)

@@ -8,6 +8,7 @@ import tempfile
 import time
 import unittest
 from contextlib import redirect_stderr, redirect_stdout
+from datetime import date, timedelta
 from pathlib import Path
 from unittest import mock
 
@@ -63,6 +64,32 @@ class CommandTests(unittest.TestCase):
         self.assertEqual(self.report("library", "--data", self.data, "--json", "remove", "1")["state"], "set-aside")
         self.assertEqual(self.report("library", "--data", self.data, "--json", "list")["items"], [])
         self.assertEqual(self.run_it("library", "--data", self.data, "add", str(bad))[0], 1)
+
+    def test_a_text_is_read_with_and_without_a_blog(self) -> None:
+        marks = self.report("proof", "--json", "-", source="We recieve the the lamps.")["marks"]
+        found = {mark["check"]: mark for mark in marks}
+        self.assertEqual((found["spelling"]["text"], found["spelling"]["gravity"], found["spelling"]["mends"][0]["text"]), ("recieve", "should", "receive"))
+        self.assertEqual(set(found) - {"title", "picture-missing"}, {"spelling", "doubled-words"})
+        self.init()
+        self.new("title: A lamp\ndate: 2020-01-01", "We recieve lamps.")
+        source = "---\ntitle: A lamp\ndate: 2026-12-01\nexpires: 2026-11-01\n---\nWords."
+        self.assertLessEqual({"title", "time", "category", "description"}, {mark["check"] for mark in self.report("proof", "--data", self.data, "--json", "-", source=source)["marks"]})
+        self.assertIn("spelling", {mark["check"] for mark in self.report("proof", "--data", self.data, "--json", "--post", "1")["marks"]})
+        self.assertEqual(self.run_it("proof")[0], 1)
+
+    def test_posts_are_found_and_the_timetable_told(self) -> None:
+        self.init()
+        day = (date.today() - timedelta(days=30)).isoformat()
+        self.new(f"title: A lamp of brass\ndate: {day}T09:00\ntags: fuse")
+        found = self.report("search", "--data", self.data, "--json", "tag:fuse bras")
+        self.assertEqual((found["posts"], found["total"]), ([{"id": 1, "title": "A lamp of brass", "state": "out"}], 1))
+        self.assertEqual(self.run_it("search", "--data", self.data, "--limit", "0", "x")[0], 1)
+        told = self.report("timetable", "--data", self.data, "--json")
+        self.assertEqual([(one["what"], one["wall"], one["post"]) for one in told["events"]], [("goes out", f"{day}T09:00", 1)])
+        out = io.TextIOWrapper(io.BytesIO())
+        with mock.patch("sys.stdout", out):
+            self.assertEqual(main(["timetable", "--data", self.data, "--ics"]), 0)
+        self.assertTrue(out.buffer.getvalue().startswith(b"BEGIN:VCALENDAR\r\n"))
 
     def test_a_post_goes_from_file_to_site_and_off_it(self) -> None:
         self.init()
@@ -174,7 +201,7 @@ class CommandTests(unittest.TestCase):
     def test_the_server_stops_cleanly(self) -> None:
         with subprocess.Popen([sys.executable, "-m", "mobbet", "serve", "--data", self.data, "--port", "0"], stdout=subprocess.PIPE, stderr=subprocess.PIPE) as server:
             server.stdout.readline()
-            time.sleep(2)
+            time.sleep(4)
             server.send_signal(signal.SIGINT)
             self.assertEqual((server.wait(timeout=10), server.stderr.read()), (0, b""))
 

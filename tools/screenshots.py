@@ -38,12 +38,14 @@ def take(address: str) -> None:
     shot("desk")
     page.click("text=Rewiring a desk lamp")
     page.wait_for_selector(".ProseMirror img")
+    page.wait_for_selector(".note[data-sign='spelling:seperate']", state="attached")
+    page.evaluate("() => mobbetRoom.proof.go(mobbetRoom.proof.marks.findIndex((mark) => mark.check === 'spelling'), false)")
     shot("write")
     room = page.url
     page.click("#to-preview")
     page.frame_locator("#frame").locator("h1").wait_for()
     shot("preview")
-    for name, path in (("settings", "/desk/mending-bench/site"), ("addresses", "/desk/mending-bench/filing/addresses"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
+    for name, path in (("timetable", "/desk/mending-bench/timetable"), ("readers", "/desk/mending-bench/readers?group=1"), ("editions", "/desk/mending-bench/site/editions?number=3"), ("moment", "/desk/mending-bench/moment?said=in+10+days"), ("proof", "/desk/mending-bench/proof"), ("addresses", "/desk/mending-bench/filing/addresses"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
         page.goto(address + path)
         shot(name)
     page.goto(address + "/desk/mending-bench/filing")
@@ -52,11 +54,8 @@ def take(address: str) -> None:
     shot("filing")
     page.goto(address + "/b/mending-bench/clocks/cleaning-a-stuck-clock/")
     shot("post")
-    page.goto(address + "/b/mending-bench/wire-and-flex/wire-stripper/")
-    page.locator(".review").scroll_into_view_if_needed()
-    shot("review")
     writing(page, address, room, shot)
-    library(page, address, room, shot)
+    library(page, address, shot)
     phones(context.storage_state(), address, room)
 
 
@@ -66,10 +65,6 @@ def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
     page.locator(".callout-text p").click()
     page.wait_for_timeout(300)
     shot("kinds")
-    page.click("#tools >> text=Markdown")
-    page.wait_for_timeout(900)
-    shot("source")
-    page.locator("#source header button").click()
     page.locator(".ProseMirror p").last.click()
     page.keyboard.press("End")
     page.keyboard.type(" Put it where the light does not fade it.")
@@ -87,8 +82,8 @@ def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
     shot("bring-in")
 
 
-def library(page: Page, address: str, room: str, shot: Callable[[str], None]) -> None:
-    """The library, one item with its cuts, and choosing a picture in the writing room."""
+def library(page: Page, address: str, shot: Callable[[str], None]) -> None:
+    """The library, and one item with its cuts."""
     page.goto(address + "/desk/mending-bench/library")
     shot("library")
     page.fill("#find", "lamp.png")
@@ -98,23 +93,12 @@ def library(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
     page.select_option("#shape", "3:2")
     page.wait_for_timeout(500)
     shot("item")
-    page.goto(room)
-    page.locator(".ProseMirror .picture img").click()
-    page.select_option("[aria-label='Width of the picture']", '"half"')
-    page.keyboard.press("Escape")
-    page.locator(".ProseMirror p").first.click()
-    page.keyboard.press("Alt+Enter")
-    page.keyboard.type("gallery")
-    page.keyboard.press("Enter")
-    page.click("[data-tab=collection]")
-    page.wait_for_selector("#picker .tile img")
-    shot("picker")
 
 
 def phones(state: dict, address: str, room: str) -> None:
     context = browser().new_context(viewport={"width": 390, "height": 800}, has_touch=True, storage_state=state, timezone_id="Europe/Lisbon")
     page = context.new_page()
-    for name, url in (("desk-phone", f"{address}/desk/mending-bench"), ("write-phone", room)):
+    for name, url in (("write-phone", room),):
         page.goto(url)
         page.wait_for_load_state("networkidle")
         if name == "write-phone":

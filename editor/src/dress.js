@@ -26,10 +26,19 @@ function valued(name, attribute, choices, tag) {
   });
 }
 
+// Words in another language than the text around them.
+const language = Mark.create({
+  name: "language",
+  addAttributes: () => ({ language: kept("language", "en", (value) => ({ class: "language", lang: value })) }),
+  parseHTML: () => [{ tag: "span[data-language]" }],
+  renderHTML: ({ HTMLAttributes }) => ["span", HTMLAttributes, 0],
+});
+
 export const dressMarks = [
   simple("superscript", "sup", "Mod-."),
   simple("subscript", "sub", "Mod-,"),
   valued("size", "step", STEPS, "span"),
   valued("tint", "tint", TINTS, "span"),
   valued("marker", "marker", TINTS, "mark"),
+  language,
 ];

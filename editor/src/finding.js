@@ -1,8 +1,8 @@
 // Find and replace in the post, with every place shown on the sheet.
-import { Extension } from "@tiptap/core";
 import { closeHistory } from "@tiptap/pm/history";
-import { Plugin, PluginKey, TextSelection } from "@tiptap/pm/state";
-import { Decoration, DecorationSet } from "@tiptap/pm/view";
+import { PluginKey, TextSelection } from "@tiptap/pm/state";
+import { Decoration } from "@tiptap/pm/view";
+import { decorated } from "./decorated.js";
 
 const KEY = new PluginKey("finding");
 
@@ -23,25 +23,7 @@ export function places(doc, { words, isCase, isWhole }) {
   return found;
 }
 
-export const Finding = Extension.create({
-  name: "finding",
-  addProseMirrorPlugins() {
-    return [
-      new Plugin({
-        key: KEY,
-        state: {
-          init: () => DecorationSet.empty,
-          apply(tr, shown) {
-            const meta = tr.getMeta(KEY);
-            if (!meta) return shown.map(tr.mapping, tr.doc);
-            return DecorationSet.create(tr.doc, meta.found.map(({ from, to }, at) => Decoration.inline(from, to, { class: at === meta.at ? "found here" : "found" })));
-          },
-        },
-        props: { decorations: (state) => KEY.getState(state) },
-      }),
-    ];
-  },
-});
+export const Finding = decorated("finding", KEY, ({ found, at }) => found.map(({ from, to }, number) => Decoration.inline(from, to, { class: number === at ? "found here" : "found" })));
 
 export class Finder {
   constructor(box, editor) {

@@ -5,6 +5,7 @@ import { Arriving } from "./arriving.js";
 import { BlockLine } from "./blockline.js";
 import { drop, textsOf } from "./browserkept.js";
 import { Finder, Finding } from "./finding.js";
+import { Following } from "./following.js";
 import { KeepForm, Splitting } from "./keeping.js";
 import { LinkForm } from "./linkform.js";
 import { blockOf, putItem, putMedia, replaceItem } from "./media.js";
@@ -14,6 +15,7 @@ import { Outline } from "./outline.js";
 import { Fragment, Slice } from "@tiptap/pm/model";
 import { plainBlocks, takePaste } from "./paste.js";
 import { Picture } from "./picture.js";
+import { Proof, ProofMarks } from "./proof.js";
 import { Picker } from "./picker.js";
 import { kinds } from "./putting.js";
 import { Saving, acknowledgedKey } from "./saving.js";
@@ -82,6 +84,7 @@ const editor = new Editor({
     Arriving,
     Moving,
     Finding,
+    ProofMarks,
     UndoRedo,
     Gapcursor,
     Dropcursor.configure({ color: false, class: "drop-line" }),
@@ -244,6 +247,7 @@ const saving = new Saving(room, {
   tell,
   saved(answer) {
     count(answer);
+    proof.askLater();
     // the docket tells what is not out yet, and the address that follows from the title
     const shape = shapeOf();
     const isStale = title.value !== titleOnDocket || at("main-action").disabled;
@@ -258,11 +262,18 @@ const saving = new Saving(room, {
   met: showConflict,
 });
 
-editor.on("update", ({ transaction }) => transaction.docChanged && saving.changed());
+const proof = new Proof(at("notes"), { editor, room, saving, tell: tellTask });
+const following = new Following(room.post, () => ({ title: title.value, subtitle: subtitle.value, document: editor.getJSON() }));
+editor.on("update", ({ transaction }) => {
+  if (!transaction.docChanged) return;
+  saving.changed();
+  following.changed();
+});
 for (const line of [title, subtitle]) {
   line.addEventListener("input", () => {
     fit(line);
     saving.changed();
+    following.changed();
   });
 }
 
@@ -388,6 +399,9 @@ addEventListener("keydown", (event) => {
   }
 });
 
+// Sheets that are pulled up stand on the base line, which has two lines on a phone.
+new ResizeObserver(([{ target }]) => document.documentElement.style.setProperty("--base", `${target.offsetHeight}px`)).observe(document.querySelector(".base"));
+
 for (const button of document.querySelectorAll("[data-pull]")) {
   button.addEventListener("click", () => {
     const sheet = at(button.dataset.pull);
@@ -405,4 +419,4 @@ if (!title.value) title.focus();
 navigator.serviceWorker?.register("/offline.js").catch(() => {});
 
 performance.mark("mobbet:ready");
-window.mobbetRoom = { saving, coming, schema: () => description(editor.schema), outline, blockLine };
+window.mobbetRoom = { saving, proof, coming, schema: () => description(editor.schema), outline, blockLine };

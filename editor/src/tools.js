@@ -66,6 +66,8 @@ export class Tools {
   makeMore() {
     this.tint = this.makeSelect("", "Tint of the words", (value) => this.dress("tint", value));
     this.marker = this.makeSelect("", "Marker behind the words", (value) => this.dress("marker", value));
+    this.language = this.makeSelect("", "Language of the words", (value) => (value ? this.chain().setMark("language", { language: value }).run() : this.chain().unsetMark("language").run()));
+    this.language.replaceChildren(new Option("In another language…", ""), ...this.room.languages.map(([tag, name]) => new Option(name, tag)));
     this.fill = this.makeSelect("", "Put a fill-in here", (value) => {
       this.fill.value = "";
       if (value) this.chain().insertContent({ type: "fillIn", attrs: { name: value } }).run();
@@ -74,7 +76,7 @@ export class Tools {
     const clear = { words: "Clear formatting", keys: "Ctrl+\\", run: (chain) => chain.unsetAllMarks() };
     const find = { words: "Find", name: "Find and replace", keys: "Ctrl+F", act: (tools) => tools.acts.find() };
     const keys = { words: "Keys", name: "Keys: every shortcut", keys: "Ctrl+/", act: (tools) => tools.acts.shortcuts() };
-    const dress = [...MORE.map((row) => this.makeButton(row)), this.tint, this.marker, this.makeButton(clear)];
+    const dress = [...MORE.map((row) => this.makeButton(row)), this.tint, this.marker, this.language, this.makeButton(clear)];
     this.more.append(...dress, this.fill, this.makeLine(), this.makeButton(find), this.makeButton(keys));
   }
 
@@ -170,6 +172,7 @@ export class Tools {
   }
 
   updateDress() {
+    this.language.value = this.editor.getAttributes("language").language || "";
     const tint = this.editor.getAttributes("tint").tint || "";
     const marker = this.editor.getAttributes("marker").marker || "";
     const pair = `${tint} ${marker}`;

@@ -15,7 +15,13 @@ from mobbet.actions.permalinks import category_subjects, filed
 from mobbet.actions.workshop import Workshop, owned_blog
 from mobbet.core.audience import EVERYONE
 from mobbet.core.errors import BadInput, Refused
-from mobbet.core.permalinks import is_own_path, number_of_code, one_form, path_of, read_pattern
+from mobbet.core.permalinks import (
+    is_own_path,
+    number_of_code,
+    one_form,
+    path_of,
+    read_pattern,
+)
 from mobbet.core.slugs import SCRIPTS
 from mobbet.store import addresses, blogs, editions, filing, placements, posts
 from mobbet.store.blogs import Blog
@@ -101,6 +107,10 @@ def _of_post(workshop: Workshop, blog: Blog, number: int) -> Answer | None:
     now, placed = workshop.clock(), placements.of_post(workshop.db, number)
     if any(one.shows_from <= now < one.shows_until for one in placed):
         return None  # it is out, but for the edition that is being made
+    led = (editions.page_of(workshop.db, blog.id, f"former/{path}") for path in addresses.of(workshop.db, "post", number, now))
+    on = next((row.leads_to for row in led if row is not None and row.leads_to), None)
+    if on:
+        return Answer(LEADS_ON, on)
     was_public = any(one.audience == EVERYONE and one.shows_from < one.shows_until and one.shows_from <= now for one in placed)
     return Answer(GONE, post=number) if was_public or posts.by_id(workshop.db, number) is None else None
 

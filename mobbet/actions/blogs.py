@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import secrets
 from urllib.parse import urlsplit
 
 from mobbet.actions import people as people_actions
@@ -14,7 +15,7 @@ from mobbet.core.fill_ins import read_facts
 from mobbet.core.link_rules import read_rules
 from mobbet.core.timing import zone as read_zone
 from mobbet.publish.design import LOOKS
-from mobbet.store import blogs, people
+from mobbet.store import blogs, people, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -47,7 +48,8 @@ def make_blog(
         if blogs.by_slug(workshop.db, slug):
             raise Refused(f"The address “{slug}” belongs to another blog; choose a different one.")
         blog = blogs.add(
-            workshop.db, slug=slug, name=name, tagline=tagline, zone=zone, home=read_home(home), design=look, made_at=workshop.clock()
+            workshop.db, slug=slug, name=name, tagline=tagline, zone=zone, home=read_home(home), design=look, made_at=workshop.clock(),
+            salt=secrets.token_hex(16),
         )
         blogs.add_member(workshop.db, blog.id, owner.id, "owner")
     return blog
@@ -79,7 +81,7 @@ def change_blog(
             workshop.db, blog.id, label=label, read_on=read_on, categories_in_lists=int(bool(categories_in_lists)), full_in_lists=int(bool(full_in_lists))
         )
         blogs.update(workshop.db, blog.id, name=name, tagline=tagline, home=home, zone=zone, posts_on_page=int(posts_on_page))
-    workshop.press.publish(blog.id, workshop.clock())
+    workshop.press.publish(blog.id, workshop.clock(), why="the house style changed", person_id=person.id)
     return blogs.by_id(workshop.db, blog.id)
 
 
@@ -97,8 +99,24 @@ def change_house_style(workshop: Workshop, person: Person, slug: str, *, facts: 
     kept_facts, kept_rules = json.dumps(read_facts(facts)), json.dumps(read_rules(link_rules))
     with workshop.db.transaction():
         blogs.set_house_style(workshop.db, blog.id, kept_facts, kept_rules)
-    workshop.press.publish(blog.id, workshop.clock())
+    workshop.press.publish(blog.id, workshop.clock(), why="the house style changed", person_id=person.id)
     return blogs.by_id(workshop.db, blog.id)
+
+
+def set_open_entry(workshop: Workshop, person: Person, slug: str, is_open: bool) -> None:
+    """Lets anyone with an e-mail address sign in to read, or only those who were invited. Only the owner may."""
+    blog = owned_blog(workshop, person, slug)
+    with workshop.db.transaction():
+        blogs.settle(workshop.db, blog.id, open_entry=int(is_open))
+
+
+def set_seals(workshop: Workshop, person: Person, slug: str, seals: bool) -> None:
+    """Whether posts behind a password go to places outside, sealed, or not at all. Only the owner may."""
+    blog = owned_blog(workshop, person, slug)
+    with workshop.db.transaction():
+        blogs.settle(workshop.db, blog.id, seals=int(seals))
+        for target in targets.of_blog(workshop.db, blog.id):
+            targets.set_behind(workshop.db, target.id)
 
 
 def read_home(text: str) -> str:

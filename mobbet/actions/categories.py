@@ -19,7 +19,15 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.write import is_empty
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.facts import Subject
-from mobbet.core.filing import LONGEST_NAME, below, check_move, check_name, path_in_words, read_category, read_rule
+from mobbet.core.filing import (
+    LONGEST_NAME,
+    below,
+    check_move,
+    check_name,
+    path_in_words,
+    read_category,
+    read_rule,
+)
 from mobbet.core.timing import FOREVER
 from mobbet.store import addresses, blogs, filing, media
 from mobbet.store.blogs import Blog

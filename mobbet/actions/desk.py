@@ -1,21 +1,20 @@
-"""What the desk lists: posts in hand, in the timetable and published, and those a search finds."""
+"""What the desk lists: posts in hand, in the timetable and published."""
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
 from statistics import median
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
+from mobbet.core.searching import spaced
 from mobbet.store import desk, search
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 
 MOST_IN_GROUP = 60
 PAGE = 30
-MOST_FOUND = 50
 INDEX_AT_ONCE = 500
 
 
@@ -72,19 +71,10 @@ def rhythm(workshop: Workshop, blog: Blog) -> Rhythm:
     )
 
 
-def find(workshop: Workshop, blog: Blog, query: str) -> list[DeskRow]:
-    """Posts whose title or text holds every word typed, the last one perhaps as a beginning."""
-    words = re.findall(r"\w+", query)[:20]
-    if not words:
-        return []
-    bring_up_to_date(workshop, blog)
-    return desk.by_ids(workshop.db, search.find(workshop.db, blog.id, words, MOST_FOUND))
-
-
 def bring_up_to_date(workshop: Workshop, blog: Blog) -> None:
     """Lets the search index read what was written since it last did."""
     while waiting := search.stale(workshop.db, blog.id, INDEX_AT_ONCE):
         with workshop.db.transaction():
             for row in waiting:
                 text = to_text(schema.load(row.body))
-                search.index(workshop.db, row.post_id, row.revision, row.title, f"{row.subtitle}\n{text}")
+                search.index(workshop.db, row.post_id, row.revision, spaced(row.title), spaced(f"{row.subtitle}\n{text}"))

@@ -3,20 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
 
+from mobbet.actions import placing
+from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
+from mobbet.publish import prints
 from mobbet.publish.editions import Altered
+from mobbet.publish.prints import Around
 from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+
+Answer = TypeVar("Answer")
+
+
+@dataclass(frozen=True)
+class Head:
+    """A post on the newest page of a list: its place from 1, how many stand there, and the title that leaves the page ('' for none)."""
+
+    place: int
+    size: int
+    leaves: str
 
 
 @dataclass(frozen=True)
 class Effect:
-    """The pages a change would add, alter or remove, and what the change itself answered."""
+    """The pages a change would add, alter or remove, what the change itself answered, and where the post will stand in lists."""
 
     pages: list[Altered]
     answer: Any = None
+    heads: dict[str, Head] = field(default_factory=dict)
 
 
 class _TakenBack(Exception):
@@ -25,11 +42,63 @@ class _TakenBack(Exception):
 
 def effect_of(workshop: Workshop, blog: Blog, change: Callable[[], Any]) -> Effect:
     """The footprint of a change; nothing is kept of it. Raises whatever the change raises."""
-    found: list[Effect] = []
+
+    def tried() -> Effect:
+        answer = change()
+        return Effect(workshop.press.footprint(blog.id, workshop.clock()), answer)
+
+    return try_out(workshop, tried)
+
+
+def effect_of_placing(workshop: Workshop, person: Person, blog: Blog, post_id: int) -> Effect:
+    """The footprint of a post's main action: now, or at the moment at which it will go out. Raises what placing raises."""
+    instant = placing.moment_of(workshop, blog, post_id)
+    return _compared(workshop, blog, instant, lambda: (post_id, placing.place(workshop, person, post_id)), prints.state_at(workshop.db, blog.id, instant, post_id))
+
+
+def effect_of_new(workshop: Workshop, person: Person, blog: Blog, make: Callable[[], int]) -> Effect:
+    """The footprint of making a post and placing it; `make` answers with its number."""
+
+    def change() -> tuple[int, Placed]:
+        post_id = make()
+        return post_id, placing.place(workshop, person, post_id)
+
+    return _compared(workshop, blog, None, change, None)
+
+
+def _compared(workshop: Workshop, blog: Blog, instant: int | None, change: Callable[[], tuple[int, Placed]], state: dict[str, Any] | None) -> Effect:
+    """The plan of a moment with the change and without it."""
+
+    def tried() -> tuple[int, Around, Placed, dict[str, Head]]:
+        post_id, placed = change()
+        moment = instant if instant is not None else max(workshop.clock(), placed.goes_out, placed.waits_until)
+        after = prints.prints_around(workshop.db, blog.id, moment, post_id, state)
+        return moment, after, placed, _heads(after, state is None)
+
+    moment, after, placed, heads = try_out(workshop, tried)
+    before = prints.prints_without(workshop.db, blog.id, moment, after)
+    return Effect(prints.compared(before, after.prints), placed, heads)
+
+
+def _heads(around: Around, is_new: bool) -> dict[str, Head]:
+    """Where a post comes to stand on the newest pages that it alters."""
+    snapshot, post_id = around.plan.snapshot, around.post_id
+    size = snapshot.house.posts_on_page
+    found = {}
+    for name in (key[5:-2] for key in around.prints if key.startswith("list/") and key.endswith("/0")):
+        newest = snapshot.newest(name, size + 1)
+        place = next((at for at, post in enumerate(newest[:size], 1) if post.id == post_id), 0)
+        if place:
+            found[name] = Head(place, min(size, len(newest)), newest[size].title if is_new and len(newest) > size else "")
+    return found
+
+
+def try_out(workshop: Workshop, tried: Callable[[], Answer]) -> Answer:
+    """What something answers that is done and taken back; nothing is kept of it. Raises whatever it raises."""
+    found: list[Answer] = []
     try:
         with workshop.db.transaction():
-            answer = change()
-            found.append(Effect(workshop.press.footprint(blog.id, workshop.clock()), answer))
+            found.append(tried())
             raise _TakenBack
     except _TakenBack:
         return found[0]

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from mobbet.actions import library, placing, posts, showing, tags
+from mobbet.actions import library, placing, posts, readers, showing, tags
 from mobbet.actions.permalinks import proposed_path
-from mobbet.actions.workshop import Workshop, blog_for, post_for
+from mobbet.actions.workshop import Workshop, blog_for, keeper_of, post_for
 from mobbet.core import frontmatter
+from mobbet.core.audience import GROUP, PASSWORD
 from mobbet.core.document import outline
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.text import plain
@@ -17,6 +18,7 @@ from mobbet.core.states import DRAFT, IN_TIMETABLE, OUT
 from mobbet.core.timing import read_instant, wall
 from mobbet.store import media, people
 from mobbet.store import posts as post_store
+from mobbet.store import readers as store_readers
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Wanted
 from mobbet.store.people import Person
@@ -101,14 +103,15 @@ def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings:
     """Writes the settings that the file names into the docket."""
     if settings.slug is not None:
         posts.set_slug(workshop, person, post.id, settings.slug)
-    if settings.visibility is not None:
-        posts.set_visibility(workshop, person, post.id, settings.visibility)
+    _settle_readers(workshop, person, blog, post, settings)
     for field in ("excerpt", "description"):
         if getattr(settings, field) is not None:
             posts.set_line(workshop, person, post.id, field, getattr(settings, field))
     for field, value in (("goes_out_wall", settings.date), ("comes_down_wall", settings.expires)):
         if value is not None:
             posts.set_time(workshop, person, post.id, field, wall(read_instant(value, blog.zone), blog.zone))
+    if settings.language is not None:
+        posts.set_language(workshop, person, post.id, settings.language)
     if settings.categories is not None:
         posts.set_category_names(workshop, post, blog, settings.categories)
     if settings.tags is not None:
@@ -118,6 +121,18 @@ def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings:
         if author is None:
             raise BadInput(f"Nobody named “{settings.author}” works on this blog; check the author in the front matter.", "author")
         posts.set_author(workshop, person, post.id, str(author.id))
+
+
+def _settle_readers(workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings) -> None:
+    """Who may read it. A group that the file names is made where there is none: nobody is in it yet, so nobody else reads the post."""
+    visibility = settings.visibility or (PASSWORD if settings.password is not None else None)
+    if visibility == PASSWORD:
+        posts.set_post_password(workshop, person, post.id, settings.password or "")
+    elif visibility is not None:
+        name = visibility.removeprefix(GROUP)
+        if visibility.startswith(GROUP) and store_readers.group_named(workshop.db, blog.id, name) is None:
+            readers.make_group(workshop, keeper_of(workshop, person, blog.slug, "its readers"), name)
+        posts.set_visibility(workshop, person, post.id, visibility)
 
 
 def _title(document: dict) -> str:

@@ -83,10 +83,10 @@ def _settle_placements(workshop: Workshop, blog: Blog, number: int) -> None:
 def remove_kept(workshop: Workshop, person: Person, blog_slug: str, number: int, is_text_left: bool) -> None:
     """Takes blocks from the list. Posts that show them keep their last text, or lose it, by choice."""
     blog = blog_for(workshop, person, blog_slug)
-    _kept(workshop, blog, number)
+    one = _kept(workshop, blog, number)
     with workshop.db.transaction():
         if not is_text_left:
-            kept.change(workshop.db, number, f"removed {number}", canonical(schema.EMPTY), person.id, workshop.clock())
+            kept.change(workshop.db, number, one.name, canonical(schema.EMPTY), person.id, workshop.clock())
             _settle_placements(workshop, blog, number)
         kept.remove(workshop.db, number, workshop.clock())
 
@@ -117,7 +117,7 @@ def begin_from(workshop: Workshop, person: Person, post_id: int) -> Post:
         now = workshop.clock()
         posts.set_categories(workshop.db, copy.id, posts.categories(workshop.db, post.id), now)
         posts.set_tags(workshop.db, copy.id, posts.tags(workshop.db, post.id), now)
-        posts.settle(workshop.db, copy.id, now, visibility=post.visibility)
+        posts.settle(workshop.db, copy.id, now, visibility=post.visibility, password_key=post.password_key, listed=post.listed)
     return posts.by_id(workshop.db, copy.id)
 
 

@@ -14,7 +14,19 @@ from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.facts import PictureFile
 from mobbet.core.media import captions as caption_rules
 from mobbet.core.media import recipes
-from mobbet.core.media.kinds import BY_ENDING, FILE, PICTURE, SOUND, VIDEO, FileType, clean_name, ending_of, refuse_ending, refuse_size, with_ending
+from mobbet.core.media.kinds import (
+    BY_ENDING,
+    FILE,
+    PICTURE,
+    SOUND,
+    VIDEO,
+    FileType,
+    clean_name,
+    ending_of,
+    refuse_ending,
+    refuse_size,
+    with_ending,
+)
 from mobbet.core.media.licences import read_licence
 from mobbet.media import pictures, recordings, svg, transcoding
 from mobbet.media.sniffing import sniff

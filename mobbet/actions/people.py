@@ -6,6 +6,7 @@ import hashlib
 import re
 import secrets
 import threading
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from argon2 import PasswordHasher
@@ -74,29 +75,27 @@ def sign_in(workshop: Workshop, email: str, password: str, address: str = "") ->
     """A new session. Raises TooSoon while slowed down, Refused for a wrong address or password."""
     now = workshop.clock()
     keys = {"email": f"email:{email.strip().lower()}", "address": f"address:{address}"}
-    for kind, key in keys.items():
-        _check_pace(workshop, kind, key, now)
+    check_pace(workshop, keys)
     person = people.by_email(workshop.db, email.strip())
     if not verify_password(person.password_hash if person else None, password):
-        with workshop.db.transaction():
-            for key in keys.values():
-                people.add_failure(workshop.db, key, now)
+        note_failure(workshop, keys, now)
         raise Refused("This e-mail address and password do not belong together; check both and try again.")
     with workshop.db.transaction():
         people.forget_failures(workshop.db, keys["email"], now - WINDOW)
     return begin_session(workshop, person)
 
 
-def begin_session(workshop: Workshop, person: Person) -> Session:
+def begin_session(workshop: Workshop, person: Person, blog_id: int | None = None) -> Session:
+    """A session for all of Mobbet; with a blog, for reading that one alone."""
     token, now = secrets.token_urlsafe(32), workshop.clock()
     with workshop.db.transaction():
-        people.begin_session(workshop.db, _digest(token), person.id, now, now + workshop.settings.session_days * 86400)
+        people.begin_session(workshop.db, _digest(token), person.id, now, now + workshop.settings.session_days * 86400, blog_id)
     return Session(token, person)
 
 
-def person_of(workshop: Workshop, token: str | None) -> Person | None:
-    """Who is signed in with that token; None for nobody."""
-    return people.of_session(workshop.db, _digest(token), workshop.clock()) if token else None
+def person_of(workshop: Workshop, token: str | None, blog_id: int | None = None) -> Person | None:
+    """Who is signed in with that token, to all of Mobbet or to read one blog; None for nobody."""
+    return people.of_session(workshop.db, _digest(token), workshop.clock(), blog_id) if token else None
 
 
 def sign_out(workshop: Workshop, token: str) -> None:
@@ -107,10 +106,9 @@ def sign_out(workshop: Workshop, token: str) -> None:
 def change_password(workshop: Workshop, person: Person, old: str, new: str, token: str) -> None:
     """Sets a new password and ends the person's other sessions. Raises BadInput, Refused, TooSoon."""
     now, key = workshop.clock(), f"email:{person.email.lower()}"
-    _check_pace(workshop, "email", key, now)
+    check_pace(workshop, {"email": key})
     if not verify_password(person.password_hash, old):
-        with workshop.db.transaction():
-            people.add_failure(workshop.db, key, now)
+        note_failure(workshop, {"email": key}, now)
         raise BadInput("The present password is not right; type it again.", "old")
     digest = hash_password(read_password(new))
     with workshop.db.transaction():
@@ -135,12 +133,27 @@ def verify_password(digest: str | None, password: str) -> bool:
             return False
 
 
-def _check_pace(workshop: Workshop, kind: str, key: str, now: int) -> None:
-    count, last = people.failures(workshop.db, key, now - WINDOW)
-    over = count - FREE_TRIES[kind]
-    wait = last + min(LONGEST_WAIT, 5 * 2 ** min(over, 10)) - now if over >= 0 else 0
-    if wait > 0:
-        raise TooSoon(f"Too many wrong tries; wait {wait} second{'s' if wait != 1 else ''} and try again.", wait)
+def check_pace(workshop: Workshop, keys: dict[str, str]) -> None:
+    """Raises TooSoon while tries under these keys, by kind as in FREE_TRIES, are slowed down."""
+    now = workshop.clock()
+    for kind, key in keys.items():
+        count, last = people.failures(workshop.db, key, now - WINDOW)
+        over = count - FREE_TRIES[kind]
+        wait = last + min(LONGEST_WAIT, 5 * 2 ** min(over, 10)) - now if over >= 0 else 0
+        if wait > 0:
+            raise TooSoon(f"Too many tries; wait {wait} second{'s' if wait != 1 else ''} and try again.", wait)
+
+
+def note_failure(workshop: Workshop, keys: dict[str, str], now: int) -> None:
+    with workshop.db.transaction():
+        for key in keys.values():
+            people.add_failure(workshop.db, key, now)
+
+
+def slowly(work: Callable[[], str]) -> str:
+    """Does what takes a processor a while on purpose, for two people at a time."""
+    with _two_at_a_time:
+        return work()
 
 
 def _digest(token: str) -> str:

@@ -3,11 +3,18 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from mobbet.actions.permalinks import category_subjects, filed, free_path, wanted_slug, with_catch_all
+from mobbet.actions import queue
+from mobbet.actions.permalinks import (
+    category_subjects,
+    filed,
+    free_path,
+    wanted_slug,
+    with_catch_all,
+)
 from mobbet.actions.workshop import Workshop, post_for
-from mobbet.core.audience import audience_of
+from mobbet.core.audience import PASSWORD, audience_of
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import fixed
@@ -27,19 +34,20 @@ from mobbet.store.posts import Post
 
 @dataclass(frozen=True)
 class Placed:
-    """What placing came to: the state the post is in now, its public path, and the edition before."""
+    """What placing came to: the state the post is in now, its public path, the edition before, and when an update waits for its time."""
 
     state: str
     path: str
     goes_out: int
     edition_before: int
+    waits_until: int = 0
 
 
 def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
     """Gives the newest text and the docket to readers, at the time the docket names, or now.
 
-    For a post that is out this updates what is out, now. Raises BadInput and Refused with the
-    reason when that cannot be.
+    For a post that is out this updates what is out, now or at the time named for the update; until then readers get
+    the text as it is. Raises BadInput and Refused with the reason when that cannot be.
     """
     post, blog = post_for(workshop, person, post_id)
     with workshop.db.transaction():
@@ -50,14 +58,16 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         placement = _placement(workshop, person, post, blog, earlier, current, now)
         for row in earlier:
             if row.shows_until > now and row.shows_from < row.shows_until:
-                placements.end(workshop.db, row.id, now)
+                placements.end(workshop.db, row.id, max(now, placement.shows_from) if row == current else now)
         placements.add(workshop.db, placement, category_lists(category_subjects(workshop, blog), placement.categories))
         placements.mark_unsettled(workshop.db, blog.id, post_id)
         if not posts.categories(workshop.db, post_id):
             posts.set_categories(workshop.db, post_id, list(placement.categories), now)
-        posts.settle(workshop.db, post_id, now, slug=placement.slug, goes_out_wall=placement.goes_out_wall)
+        waits = current is not None and placement.shows_from > now
+        posts.settle(workshop.db, post_id, now, slug=placement.slug, goes_out_wall=placement.goes_out_wall, **({} if waits else {"update_wall": None}))
+        queue.refill(workshop, blog, is_strict=False)
         before = editions.current_number(workshop.db, blog.id)
-    return Placed(OUT if placement.shows_from <= now else IN_TIMETABLE, placement.path, placement.goes_out, before)
+    return Placed(OUT if current or placement.shows_from <= now else IN_TIMETABLE, placement.path, placement.goes_out, before, placement.shows_from if waits else 0)
 
 
 def _placement(
@@ -69,8 +79,9 @@ def _placement(
     if not revision.title:
         raise BadInput("The post has no title yet; give it one, then it can go out.", "title")
     goes_out_wall, goes_out, zone = _goes_out(post, blog, current, now)
+    update = instant_of_wall(post.update_wall, blog.zone) if current and post.update_wall else now
     comes_down = instant_of_wall(post.comes_down_wall, blog.zone) if post.comes_down_wall else FOREVER
-    if comes_down <= max(goes_out, now):
+    if comes_down <= max(goes_out, now, update):
         raise BadInput("It would come down before it goes out; choose a later time for it to come down.", "comes_down_wall")
     was_shown = any(row.shows_from < row.shows_until and row.shows_from <= now for row in earlier)
     kept = fixed(schema.load(revision.body))
@@ -84,9 +95,9 @@ def _placement(
     return Placement(
         id=0, blog_id=blog.id, post_id=post.id, revision=post.revision, zone=zone,
         goes_out_wall=goes_out_wall, comes_down_wall=post.comes_down_wall, goes_out=goes_out, comes_down=comes_down,
-        shows_from=max(now, goes_out) if was_shown else goes_out, shows_until=comes_down,
+        shows_from=max(now, goes_out, update) if was_shown else goes_out, shows_until=comes_down,
         path=path, slug=slug,
-        audience=audience_of(post.visibility, post.author_id), author_id=post.author_id,
+        audience=audience_of(post.visibility, post.author_id, post.id), author_id=post.author_id,
         excerpt=post.excerpt, description=post.description,
         categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
         media=tuple(row.id for row in known if row and row.blog_id == blog.id),
@@ -94,7 +105,18 @@ def _placement(
         links=linked_posts(document), kept=standing_copies(kept), lead_media=post.lead_media,
         lead=post.lead and json.loads(post.lead)["digest"], heading=post.heading, front=post.front, in_menu=post.in_menu,
         search_title=post.search_title, place=post.place,
+        password_key=post.password_key if post.visibility == PASSWORD else "", listed=post.listed if post.visibility == PASSWORD else "",
+        leads_to=post.leads_to if post.comes_down_wall else None, language=post.language,
     )  # fmt: skip
+
+
+def moment_of(workshop: Workshop, blog: Blog, post_id: int) -> int:
+    """The instant at which the main action of a post takes effect: now, or when it is to go out, or its update. Raises BadInput."""
+    post, now = posts.by_id(workshop.db, post_id), workshop.clock()
+    current, _ = waiting_update(placements.of_post(workshop.db, post_id), now)
+    _, goes_out, _ = _goes_out(post, blog, current, now)
+    update = instant_of_wall(post.update_wall, blog.zone) if current and post.update_wall else now
+    return max(now, goes_out, update)
 
 
 def _categories(workshop: Workshop, post: Post, blog: Blog) -> tuple[int, ...]:
@@ -120,6 +142,46 @@ def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tu
     return post.goes_out_wall, goes_out, blog.zone
 
 
+def take_update_back(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Takes an update that waits for its time back: what is out stays out. Raises Refused where none waits."""
+    post, blog = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        now = workshop.clock()
+        rows = placements.of_post(workshop.db, post.id)
+        current, coming = waiting_update(rows, now)
+        if current is None or coming is None:
+            raise Refused("No update of this post waits for its time.")
+        placements.end(workshop.db, coming.id, now)
+        placements.end(workshop.db, current.id, current.comes_down)
+        placements.mark_unsettled(workshop.db, blog.id, post.id)
+        posts.settle(workshop.db, post.id, now, update_wall=None)
+
+
+def undo_update(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Gives readers what they got before the last update of a post; its sheet and docket stay. Raises Refused without one."""
+    post, blog = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        now = workshop.clock()
+        rows = placements.of_post(workshop.db, post.id)
+        current, _ = waiting_update(rows, now)
+        before = next((row for row in reversed(rows) if current and row.id < current.id and row.shows_until == current.shows_from and row.shows_from < row.shows_until), None)
+        if before is None:
+            raise Refused("This post was not updated; withdraw it instead.")
+        for row in rows:
+            if row.shows_until > now and row.shows_from < row.shows_until:
+                placements.end(workshop.db, row.id, now)
+        again = replace(before, shows_from=now, shows_until=before.comes_down, placed_by=person.id, placed_at=now)
+        placements.add(workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories))
+        placements.mark_unsettled(workshop.db, blog.id, post.id)
+
+
+def waiting_update(rows: list[Placement], now: int) -> tuple[Placement | None, Placement | None]:
+    """(what is out, the update of it that waits for its time) among the placements of a post."""
+    current = next((row for row in rows if row.shows_from <= now < row.shows_until), None)
+    coming = next((row for row in reversed(rows) if now < row.shows_from < row.shows_until), None)
+    return current, coming if current else None
+
+
 def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
     """Takes a post off the site, or out of the timetable; answers with the edition before.
 
@@ -134,15 +196,23 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
         for row in live:
             placements.end(workshop.db, row.id, now)
         placements.mark_unsettled(workshop.db, blog.id, post_id)
-        posts.settle(workshop.db, post_id, now, goes_out_wall=None)
+        posts.settle(workshop.db, post_id, now, goes_out_wall=None, update_wall=None)
+        queue.refill(workshop, blog, is_strict=False)
         return editions.current_number(workshop.db, blog.id)
 
 
-def publish(workshop: Workshop, blog: Blog, since: int | None = None, full: bool = False) -> Published:
-    """Brings what readers get up to date with the facts, as of now; `since` as for the press."""
-    published = workshop.press.publish(blog.id, workshop.clock(), full, since)
+def publish(workshop: Workshop, blog: Blog, since: int | None = None, full: bool = False, person: Person | None = None, why: str = "") -> Published:
+    """Brings what readers get up to date with the facts, as of now; `since` as for the press, `person` is who asked for it."""
+    published = workshop.press.publish(blog.id, workshop.clock(), full, since, why, person.id if person else None)
     workshop.on_change()
     return published
+
+
+def why_at(workshop: Workshop, blog: Blog, instant: int) -> str:
+    """What happens at an instant by itself, in words: “Which glue” goes out."""
+    turning = placements.turning_at(workshop.db, blog.id, instant)
+    words = ", ".join(f"“{title}” {what}" for what, title in turning[:3])
+    return f"{words} and others" if len(turning) > 3 else words
 
 
 def showings(rows: list[Placement]) -> list[Showing]:

@@ -7,24 +7,29 @@ from dataclasses import dataclass
 
 from mobbet.actions.categories import make_category
 from mobbet.actions.leading import carry_lead
+from mobbet.actions.people import slowly
+from mobbet.actions.readers import group_by_name
 from mobbet.actions.workshop import Workshop, blog_for, post_for
-from mobbet.core.audience import read_visibility
+from mobbet.core import sealing
+from mobbet.core.audience import GROUP, LISTED, PASSWORD, read_visibility
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import carried
 from mobbet.core.document.attributes import UNPRINTABLE
 from mobbet.core.errors import BadInput, Conflict
+from mobbet.core.languages import read_language
+from mobbet.core.permalinks import one_form
 from mobbet.core.revisions import Aged, to_drop
 from mobbet.core.slugs import read_post_slug
-from mobbet.core.timing import read_wall
-from mobbet.store import blogs, filing, media, people, posts, revisions
+from mobbet.core.timing import instant_of_wall, read_wall
+from mobbet.store import addresses, blogs, filing, media, people, posts, revisions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post, Revision
 
 STRETCH = 5 * 60
 """Saves by one person within so many seconds replace each other; the first after it is kept apart."""
-LONGEST = {"title": 300, "subtitle": 300, "excerpt": 600, "description": 320}
+LONGEST = {"alt": 2000, "title": 300, "subtitle": 300, "excerpt": 600, "description": 320}
 
 
 @dataclass(frozen=True)
@@ -166,9 +171,33 @@ def set_author(workshop: Workshop, person: Person, post_id: int, author_id: str)
     _settle(workshop, post, author_id=int(author_id))
 
 
+def set_language(workshop: Workshop, person: Person, post_id: int, said: str) -> None:
+    """The language of a post by tag or name; '' for its blog's. Raises BadInput."""
+    post, blog = post_for(workshop, person, post_id)
+    language = read_language(said)
+    _settle(workshop, post, language="" if language == blog.language else language)
+
+
 def set_visibility(workshop: Workshop, person: Person, post_id: int, visibility: str) -> None:
-    post, _ = post_for(workshop, person, post_id)
-    _settle(workshop, post, visibility=read_visibility(visibility))
+    """Chooses who may read the post: a visibility, or `group:NAME` of a group of the blog. Raises NotFound for none of them."""
+    post, blog = post_for(workshop, person, post_id)
+    value = read_visibility(visibility)
+    if value.startswith(GROUP):
+        value = f"{GROUP}{group_by_name(workshop, blog, value.removeprefix(GROUP)).id}"
+    if value == PASSWORD and not post.password_key:
+        raise BadInput("Type the password that opens the post.", "password")
+    _settle(workshop, post, visibility=value)
+
+
+def set_post_password(workshop: Workshop, person: Person, post_id: int, password: str, listed: str | None = None) -> None:
+    """Puts a post behind a password; '' keeps the one it has. `listed` is what lists show of it (`core/audience.LISTED`)."""
+    post, blog = post_for(workshop, person, post_id)
+    if listed is not None and listed not in LISTED:
+        raise BadInput(f"“{listed}” is no choice; choose one of the three.", "listed")
+    if not password.strip() and not post.password_key:
+        raise BadInput("Type the password that opens the post.", "password")
+    key = slowly(lambda: sealing.key_of(sealing.read_post_password(password), blog.salt)) if password.strip() else post.password_key
+    _settle(workshop, post, visibility=PASSWORD, password_key=key, listed=post.listed if listed is None else listed)
 
 
 def set_line(workshop: Workshop, person: Person, post_id: int, field: str, text: str) -> None:
@@ -190,6 +219,28 @@ def set_time(workshop: Workshop, person: Person, post_id: int, field: str, wall:
     """Sets when the post is to go out or come down (`goes_out_wall`, `comes_down_wall`); '' for no time."""
     post, _ = post_for(workshop, person, post_id)
     _settle(workshop, post, **{field: read_wall(wall, field) if wall.strip() else None})
+
+
+def set_update_time(workshop: Workshop, person: Person, post_id: int, wall: str) -> None:
+    """Sets when changes of what is out are to go out; '' for when they are updated. Raises BadInput for a time that has passed."""
+    post, blog = post_for(workshop, person, post_id)
+    kept = read_wall(wall, "update") if wall.strip() else None
+    if kept and instant_of_wall(kept, blog.zone) <= workshop.clock():
+        raise BadInput("That time has passed; choose a later one, or let changes go out when you update.", "update")
+    _settle(workshop, post, update_wall=kept)
+
+
+def set_leads_to(workshop: Workshop, person: Person, post_id: int, typed: str) -> None:
+    """Chooses the post to which the address leads once this one came down, by its address or title; '' answers that it is gone."""
+    post, blog = post_for(workshop, person, post_id)
+    words = " ".join(typed.split())
+    number = None
+    if words:
+        owner = addresses.owner(workshop.db, blog.id, one_form(words)) if words.startswith("/") else None
+        number = owner[1] if owner and owner[0] == "post" else posts.titled(workshop.db, blog.id, words)
+        if number is None or number == post.id:
+            raise BadInput(f"No other post has the address or title “{words}”; type one as it is.", "leads_to")
+    _settle(workshop, post, leads_to=number)
 
 
 def set_categories(workshop: Workshop, person: Person, post_id: int, main: str, others: list[str], new: str = "") -> None:

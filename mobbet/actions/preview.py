@@ -5,18 +5,24 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
+from mobbet.actions import moments, placing
+from mobbet.actions.effects import try_out
+from mobbet.actions.moments import Looked
 from mobbet.actions.permalinks import proposed_path, with_catch_all
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import audience_of
+from mobbet.core.audience import Reader, audience_of
 from mobbet.core.document import outline, schema
 from mobbet.core.document.mentions import expanded, linked_posts
+from mobbet.core.errors import Refused
 from mobbet.core.facts import OutPost
 from mobbet.core.timing import instant_of_wall
+from mobbet.publish.pages import Renderer
 from mobbet.publish.plan import Plan
 from mobbet.publish.values import Page
 from mobbet.store import kept as kept_store
 from mobbet.store import people, placements, posts
 from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
 
@@ -41,11 +47,21 @@ class _WithDraft(SiteSnapshot):
         return self._body if post.id == self.draft_id else super().body(post)
 
 
-def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
-    """The page of a post made from its working revision and docket, among the pages that are out."""
+@dataclass(frozen=True)
+class Written:
+    """A text as it stands on the sheet, saved or not yet."""
+
+    title: str
+    subtitle: str
+    document: dict
+
+
+def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written | None = None) -> Previewed:
+    """The page of a post made from its docket and a text (its working revision, without one), among the pages that are out."""
     db, now = workshop.db, workshop.clock()
     revision = posts.revision(db, post.id, post.revision)
-    kept = schema.load(revision.body)
+    written = written or Written(revision.title, revision.subtitle, schema.load(revision.body))
+    kept = written.document
     body = expanded(kept, lambda number: kept_store.document(db, blog.id, number))
     current = next((row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None)
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else current.goes_out if current else now
@@ -53,10 +69,10 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
     shown = OutPost(
         id=post.id,
         revision=post.revision,
-        path=proposed_path(workshop, post, blog, revision.title, categories, goes_out)[0],
-        audience=audience_of(post.visibility, post.author_id),
-        title=revision.title or "No title yet",
-        subtitle=revision.subtitle,
+        path=proposed_path(workshop, post, blog, written.title, categories, goes_out)[0],
+        audience=audience_of(post.visibility, post.author_id, post.id),
+        title=written.title or "No title yet",
+        subtitle=written.subtitle,
         author=people.by_id(db, post.author_id).name,
         zone=blog.zone,
         goes_out=goes_out,
@@ -75,7 +91,41 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog) -> Previewed:
         front=post.front,
         search_title=post.search_title,
         place=post.place,
+        language=post.language,
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id
     return Previewed(shown, Plan(snapshot).page_of_post(shown, body))
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A page of the site as it would be with a post placed as its docket says, and why it cannot be, where it cannot."""
+
+    looked: Looked
+    path: str
+    moment: int
+    problem: str = ""
+
+
+def with_it_placed(workshop: Workshop, person: Person, post: Post, blog: Blog, path: str | None, reader: Reader, at: int | None, root: str) -> Seen:
+    """A page of the whole site as it stands at a moment (when the post goes out, without one) with the post placed; nothing is kept of that.
+
+    Without a path it is the post's own page. A post that cannot be placed yet is shown as a page of its own.
+    """
+    try:
+        effect = try_out(workshop, lambda: _placed_and_seen(workshop, person, post, blog, path, reader, at, root))
+    except Refused as error:
+        shown = as_it_would_be(workshop, post, blog)
+        snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
+        if path in (None, shown.page.path):
+            rendered = Renderer(snapshot.house, snapshot.item).render(shown.page)
+            return Seen(Looked(rendered.body, rendered.type), shown.page.path, shown.post.goes_out, str(error))
+        return Seen(moments.look(workshop, blog, path, workshop.clock(), reader, root), shown.page.path, shown.post.goes_out, str(error))
+    return effect
+
+
+def _placed_and_seen(workshop: Workshop, person: Person, post: Post, blog: Blog, path: str | None, reader: Reader, at: int | None, root: str) -> Seen:
+    placed = placing.place(workshop, person, post.id)
+    moment = at if at is not None else max(workshop.clock(), placed.goes_out, placed.waits_until)
+    return Seen(moments.look(workshop, blog, path or placed.path, moment, reader, root), placed.path, moment)

@@ -5,18 +5,35 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.placing import is_settled, state_of
+from mobbet.actions.placing import is_settled, showings
+from mobbet.actions.readers import group_by_name, reader_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.audience import EVERYONE, VISIBILITIES
+from mobbet.core.audience import (
+    EVERYONE,
+    GROUP,
+    PASSWORD,
+    SIGNED_IN,
+    STRANGER,
+    Reader,
+    list_audience,
+    list_audiences,
+    may_read,
+)
+from mobbet.core.errors import BadInput
 from mobbet.core.filing import category_lists
-from mobbet.core.timing import month_name, month_of, time_in_words
+from mobbet.core.states import state_at
+from mobbet.core.timing import local, month_name, month_of, time_in_words
 from mobbet.publish.plan import FEED_LENGTH, MOST_ON_TOP
-from mobbet.store import placements
+from mobbet.publish.targets.host import shown
+from mobbet.store import blogs, editions, people, placements, posts, readers, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
+
+HELD = 60
+"""For how many seconds a browser may hold a page of a place outside (`publish/targets/host.A_MINUTE`)."""
 
 
 @dataclass(frozen=True)
@@ -29,44 +46,100 @@ class Whereabout:
     mend: str = ""
 
 
-def whereabouts(workshop: Workshop, post: Post, blog: Blog) -> list[Whereabout]:
-    """Where everyone finds a post now, place by place; or the one reason why it is nowhere."""
-    now = workshop.clock()
+def whereabouts(workshop: Workshop, post: Post, blog: Blog, reader: Reader = STRANGER, instant: int | None = None) -> list[Whereabout]:
+    """Where a reader finds a post at an instant (now, without one), place by place; or why it is nowhere for them."""
+    now = workshop.clock() if instant is None else instant
     rows = placements.of_post(workshop.db, post.id)
-    live = next((row for row in rows if row.shows_from <= now < row.shows_until), None)
+    live = next((row for row in reversed(rows) if row.shows_from <= now < row.shows_until), None)
     if live is None:
         return [_nowhere(workshop, post, blog, rows, now)]
-    if live.audience != EVERYONE:
-        words = f"It is out for {VISIBILITIES[post.visibility]} alone: its page is at {live.path}, and it stands on no list, feed or map."
-        return [Whereabout(False, words, "", "visibility")]
-    snapshot = SiteSnapshot(workshop.db, blog.id, now)
+    if not may_read(live.audience, reader):
+        return [Whereabout(False, f"It is out, but for {audience_words(workshop, live)}: {reader_words(workshop, reader)} may not read it.", "", "visibility")]
+    snapshot = SiteSnapshot(workshop.db, blog.id, now, reader)
     found = [Whereabout(True, f"Its page is at {live.path}.", live.path)]
-    if not is_settled(workshop, post):
+    if instant is None and not is_settled(workshop, post):
         found.append(Whereabout(False, "What was changed since it went out waits: readers get the text as it was last updated.", "", "main"))
+    if list_audience(live.audience, live.listed) not in list_audiences(reader):
+        found.append(Whereabout(False, f"It is for {audience_words(workshop, live)}, so it stands on no list, feed or map.", "", "visibility"))
+        return found
     found.append(_on_front(snapshot, live))
     found += _in_categories(workshop, blog, snapshot, live)
     found += [_on_list(snapshot, live, f"tag:{tag.id}", f"the page of the tag “{tag.name}”", f"/tag/{tag.slug}/") for tag in snapshot.tags(live.tags)]
     month = month_of(live.goes_out, live.zone)
     found.append(_on_list(snapshot, live, f"month:{month}", f"the page of {month_name(month)}", f"/{month.replace('-', '/')}/"))
-    found.append(_in_feed(snapshot, live))
+    if list_audience(live.audience, live.listed) == EVERYONE:
+        found.append(_in_feed(snapshot, live))
+    elif live.audience.startswith(GROUP):
+        found.append(Whereabout(False, "The blog’s feed leaves it out; the group’s private feed has it."))
     in_menu = bool(live.in_menu)
     found.append(Whereabout(in_menu, "The menu leads to it." if in_menu else "The menu has no link to it.", "", "" if in_menu else "front"))
-    found.append(Whereabout(True, "Browsers ask for pages anew each time; one that was left open shows the older page until it is loaded again."))
+    if instant is None:
+        found += _on_targets(workshop, blog)
+        found.append(Whereabout(True, "Browsers ask for pages anew each time; one that was left open shows the older page until it is loaded again."))
     return found
 
 
+def _on_targets(workshop: Workshop, blog: Blog) -> list[Whereabout]:
+    """The places outside that do not have the current edition yet, with how far they are."""
+    number = editions.current_number(workshop.db, blog.id)
+    found = []
+    for target in targets.of_blog(workshop.db, blog.id):
+        if target.edition < number:
+            why = f": {target.problem}" if target.problem else ""
+            found.append(Whereabout(False, f"{shown(target.address)} does not have the newest edition yet; {target.done} of {target.wanted} files are sent{why}.", "", ""))
+        elif target.sent_at and target.sent_at + HELD > workshop.clock():
+            until = local(target.sent_at + HELD, blog.zone)
+            found.append(Whereabout(False, f"{shown(target.address)} has it; a browser that read the page before may hold the older copy until {until:%H:%M:%S}."))
+    return found
+
+
+def audience_words(workshop: Workshop, live: Placement) -> str:
+    """For whom something is that is out, in words."""
+    kind, _, number = live.audience.partition(":")
+    if kind == "group":
+        group = readers.group(workshop.db, int(number))
+        return f"the group “{group.name}”" if group else "a group that is no more"
+    return {EVERYONE: "everyone", SIGNED_IN: "people who are signed in", PASSWORD: "whoever knows its password"}.get(kind, "its author alone")
+
+
+def reader_words(workshop: Workshop, reader: Reader) -> str:
+    if reader.works_here:
+        return "whoever works on the blog"
+    if reader.groups:
+        return "a reader of " + " and ".join(f"“{readers.group(workshop.db, number).name}”" for number in sorted(reader.groups))
+    return "somebody who is signed in" if reader.is_signed_in else "a stranger"
+
+
+def reader_as(workshop: Workshop, blog: Blog, kind: str) -> Reader:
+    """The reader that `everyone`, `signed-in`, `group:NAME` or `owner` stands for. Raises BadInput, NotFound."""
+    word = kind.strip()
+    if word.lower() in ("", EVERYONE):
+        return STRANGER
+    if word.lower() == SIGNED_IN:
+        return Reader(None, True)
+    if word.lower().startswith(GROUP):
+        return Reader(None, True, frozenset({group_by_name(workshop, blog, word[len(GROUP) :]).id}))
+    if word.lower() == "owner":
+        owner = next(person for person in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, person.id) == "owner")
+        return reader_of(workshop, blog, owner)
+    raise BadInput(f"“{kind}” is no reader; choose everyone, signed-in, group:NAME or owner.", "--as")
+
+
 def _nowhere(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], now: int) -> Whereabout:
-    state = state_of(workshop, post)
+    state = state_at(showings(rows), now, post.aside_at is not None)
     coming = next((row for row in rows if now < row.shows_from < row.shows_until), None)
     last = next((row for row in reversed(rows) if row.shows_from < row.shows_until), None)
     if state == states.SET_ASIDE:
         return Whereabout(False, "It is set aside; restore it, then it can go out.", "", "state")
     if coming is not None:
         return Whereabout(False, f"It goes out on {time_in_words(coming.shows_from, coming.zone, now)}; until then nobody finds it.", "", "goes-out")
+    then = "its address answers that it is gone"
+    if last is not None and last.leads_to and SiteSnapshot(workshop.db, blog.id, now).leads_on_to(post.id):
+        then = f"its address leads to “{posts.by_id(workshop.db, last.leads_to).title}” while that is out"
     if state == states.CAME_DOWN and last is not None:
-        return Whereabout(False, f"It came down on {time_in_words(last.shows_until, last.zone, now)}; its address answers that it is gone.", "", "comes-down")
+        return Whereabout(False, f"It came down on {time_in_words(last.shows_until, last.zone, now)}; {then}.", "", "comes-down")
     if state == states.WITHDRAWN and last is not None:
-        return Whereabout(False, f"It was withdrawn on {time_in_words(last.shows_until, last.zone, now)}; its address answers that it is gone.", "", "main")
+        return Whereabout(False, f"It was withdrawn on {time_in_words(last.shows_until, last.zone, now)}; {then}.", "", "main")
     return Whereabout(False, "It is a draft: nobody finds it until it is published.", "", "main")
 
 

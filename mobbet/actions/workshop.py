@@ -5,10 +5,19 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from typing import Any
 
 from mobbet.core.errors import NotAllowed, NotFound
 from mobbet.publish.editions import Press
-from mobbet.services.contracts import Clock, Collection, Dictionary, Fetcher, VideoHost
+from mobbet.services.contracts import (
+    Asker,
+    Clock,
+    Collection,
+    Dictionary,
+    Fetcher,
+    Mail,
+    VideoHost,
+)
 from mobbet.settings import Settings
 from mobbet.store import blogs, posts
 from mobbet.store.blogs import Blog
@@ -22,6 +31,7 @@ from mobbet.store.shelf import Shelf
 class Workshop:
     """One data folder in use. `on_change` is called after facts changed, to wake the scheduler.
 
+    `memo` keeps what is dear to work out and can be worked out again.
     Pictures that come in are looked at one at a time, under `looking`, so that memory stays small.
     """
 
@@ -35,8 +45,11 @@ class Workshop:
     collection: Collection
     videos: VideoHost
     dictionary: Dictionary
+    mail: Mail
+    ask: Asker
     on_change: Callable[[], None] = field(default=lambda: None)
     looking: threading.Lock = field(default_factory=threading.Lock)
+    memo: dict[tuple, Any] = field(default_factory=dict)
 
 
 def blog_for(workshop: Workshop, person: Person, slug: str) -> Blog:
@@ -61,12 +74,17 @@ def post_for(workshop: Workshop, person: Person, post_id: int) -> tuple[Post, Bl
     return post, blogs.by_id(workshop.db, post.blog_id)
 
 
-def keeper_of(workshop: Workshop, person: Person, slug: str) -> Blog:
-    """A blog whose filing this person keeps: its owner, or an editor. Raises NotAllowed for its writers."""
+def keeper_of(workshop: Workshop, person: Person, slug: str, what: str = "its filing") -> Blog:
+    """A blog whose filing (or `what` is named) this person keeps: its owner, or an editor. Raises NotAllowed for its writers."""
     blog = blog_for(workshop, person, slug)
     if blogs.role(workshop.db, blog.id, person.id) == "writer":
-        raise NotAllowed("Only the owner and the editors of the blog change its filing; ask one of them.")
+        raise NotAllowed(f"Only the owner and the editors of the blog change {what}; ask one of them.")
     return blog
+
+
+def is_keeper(workshop: Workshop, person: Person, blog: Blog) -> bool:
+    """Whether this person keeps the filing, the readers and the timetable of a blog: its owner, or an editor."""
+    return blogs.role(workshop.db, blog.id, person.id) in ("owner", "editor")
 
 
 def owned_blog(workshop: Workshop, person: Person, slug: str) -> Blog:

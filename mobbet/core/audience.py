@@ -1,44 +1,107 @@
-"""Who may read what. One function decides, and every page, list, feed and picture asks it."""
+"""Who may read what. One function decides, `may_read`, and every page, list, feed and picture asks it.
+
+A *visibility* is what a person chose for a post: `everyone`, `signed-in`, `group:3` (typed as `group:NAME`), `password`
+or `only-me`. An *audience* is what is kept with a page: `everyone`, `signed-in`, `group:3`, `password:12` (the post
+it opens), `person:7`; a file that several posts show has several, parted by spaces.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from mobbet.core.errors import BadInput
 
 EVERYONE = "everyone"
+SIGNED_IN = "signed-in"
+PASSWORD = "password"
 ONLY_ME = "only-me"
+GROUP = "group:"
 
-VISIBILITIES: dict[str, str] = {EVERYONE: "everyone", ONLY_ME: "only me"}
-"""The choices of a post's visibility, with their words."""
+VISIBILITIES: dict[str, str] = {
+    EVERYONE: "everyone",
+    SIGNED_IN: "people who are signed in",
+    PASSWORD: "anyone with the password",
+    ONLY_ME: "only me",
+}
+"""The choices of a post's visibility beside the blog's groups, with their words."""
+
+LISTED: dict[str, str] = {"": "not in lists", "title": "in lists with its title", "teaser": "in lists with title and teaser"}
+"""What everyone finds of a post behind a password in lists and feeds."""
+
+
+@dataclass(frozen=True)
+class Reader:
+    """Somebody who asks for a page of one blog; a stranger as it stands.
+
+    `groups` are the groups they are in, `opened` the posts whose password they typed; `works_here` is true for those
+    who write, edit or own the blog: they may read all but what is for its author alone.
+    """
+
+    person_id: int | None = None
+    is_signed_in: bool = False
+    groups: frozenset[int] = frozenset()
+    opened: frozenset[int] = frozenset()
+    works_here: bool = False
+
+
+STRANGER = Reader()
 
 
 def read_visibility(text: str) -> str:
-    """A visibility that a person typed. Raises BadInput for one that does not exist."""
+    """A visibility that a person typed, a group by its name. Raises BadInput for one that does not exist."""
     value = text.strip().lower().replace(" ", "-")
+    if value.startswith(GROUP):
+        name = " ".join(text.strip()[len(GROUP) :].split())
+        if name:
+            return f"{GROUP}{name}"
     if value not in VISIBILITIES:
-        raise BadInput(
-            f"“{text}” is no visibility; choose {' or '.join(VISIBILITIES)}.", "visibility"
-        )
+        raise BadInput(f"“{text}” is no visibility; choose {', '.join(VISIBILITIES)} or group:NAME.", "visibility")
     return value
 
 
-def audience_of(visibility: str, author_id: int) -> str:
-    """The audience kept with a page: 'everyone', or 'person:7' for the author alone."""
-    return EVERYONE if visibility == EVERYONE else f"person:{author_id}"
+def audience_of(visibility: str, author_id: int, post_id: int) -> str:
+    """The audience kept with the pages of a post."""
+    return {ONLY_ME: f"person:{author_id}", PASSWORD: f"password:{post_id}"}.get(visibility, visibility)
 
 
 def widest(audiences: Iterable[str]) -> str | None:
-    """The audience of a file that several posts use: all who may read any of them; None without a post.
-
-    Several single people are written 'person:3 person:7'.
-    """
+    """The audience of a file that several posts use: all who may read any of them; None without a post."""
     distinct = sorted(set(audiences))
     if not distinct:
         return None
     return EVERYONE if EVERYONE in distinct else " ".join(distinct)
 
 
-def may_read(audience: str, person_id: int | None) -> bool:
-    """True when this reader (None is a stranger) may have a page of that audience."""
-    return audience == EVERYONE or f"person:{person_id}" in audience.split()
+def may_read(audience: str, reader: Reader) -> bool:
+    """True when this reader may have a page of that audience."""
+    return audience == EVERYONE or any(_is_of(one, reader) for one in audience.split())
+
+
+def _is_of(audience: str, reader: Reader) -> bool:
+    kind, _, number = audience.partition(":")
+    if kind == "group":
+        return reader.works_here or int(number) in reader.groups
+    if kind == "password":
+        return reader.works_here or int(number) in reader.opened
+    if kind == "person":
+        return reader.person_id == int(number)
+    return audience == SIGNED_IN and reader.is_signed_in
+
+
+def covers(audience: str, other: str) -> bool:
+    """True when everybody of the `other` audience may read what is for `audience`, so that a page for those may name it."""
+    return audience in (EVERYONE, other) or (audience == SIGNED_IN and other.startswith(("group:", "person:")))
+
+
+def list_audience(audience: str, listed: str) -> str | None:
+    """Who finds a post in lists and feeds: its readers; everyone, where a password post is shown there; None for nobody."""
+    if audience.startswith("password:"):
+        return EVERYONE if listed else None
+    return None if audience.startswith("person:") else audience
+
+
+def list_audiences(reader: Reader) -> tuple[str, ...]:
+    """The audiences whose posts stand in lists for this reader."""
+    signed_in = (SIGNED_IN,) if reader.is_signed_in else ()
+    return (EVERYONE, *signed_in, *(f"group:{number}" for number in sorted(reader.groups)))

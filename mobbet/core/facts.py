@@ -53,7 +53,8 @@ class OutPost:
     `goes_out` orders it in lists; `updated` is when the text that is shown now came out. `links` are the
     posts its text leads to, `kept` the standing copies it shows, each with its version. `lead_media` is the picture
     of the library, `lead` the digest of the block that leads it, where one was chosen; `heading` as in
-    `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`.
+    `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone
+    finds of a post behind a password (`core/audience.LISTED`); `leads_to` the post its address leads to once it came down.
     """
 
     id: int
@@ -81,6 +82,9 @@ class OutPost:
     front: str = ""
     search_title: str = ""
     place: str = ""
+    listed: str = ""
+    leads_to: int | None = None
+    language: str = ""
 
 
 @dataclass(frozen=True)

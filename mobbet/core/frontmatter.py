@@ -11,6 +11,7 @@ import yaml
 
 from mobbet.core.audience import read_visibility
 from mobbet.core.errors import BadInput
+from mobbet.core.languages import read_language
 from mobbet.core.timing import read_instant
 
 _FENCE = re.compile(r"\A\ufeff?---[ \t]*\r?\n(.*?)^---[ \t]*(?:\r?\n|\Z)", re.DOTALL | re.MULTILINE)
@@ -31,7 +32,9 @@ class Settings:
     excerpt: str | None = None
     description: str | None = None
     visibility: str | None = None
+    password: str | None = None
     lead: str | None = None
+    language: str | None = None
 
 
 @dataclass(frozen=True)
@@ -53,8 +56,6 @@ def read(text: str, zone_name: str) -> Text:
         return Text(Settings(), text.lstrip("\ufeff"))
     values = _yaml(match.group(1))
     unknown = tuple(name for name in values if name not in Settings.__dataclass_fields__)
-    if "password" in values:
-        raise BadInput("Posts behind a password are not kept yet; remove “password” from the front matter.", "password")
     known = {
         name: _READERS[name](value, name)
         for name, value in values.items()
@@ -115,5 +116,7 @@ _READERS = {
     "excerpt": _word,
     "description": _word,
     "visibility": _visibility,
+    "password": _word,
     "lead": _word,
+    "language": lambda value, name: read_language(_word(value, name)),
 }

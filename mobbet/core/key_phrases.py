@@ -11,7 +11,7 @@ from mobbet.core.slugs import LITTLE_WORDS
 
 _SENTENCE = re.compile(r"[.!?;:()\[\]“”\"\n–—,]+")
 _WORD = re.compile(r"[^\W\d_][\w’'-]*")
-_PALE = frozenset(
+PALE = frozenset(
     "about above after again all also always another any are because been before being below between both but came can cannot come could did do does done down "
     "each either else enough even ever every few first found four get give goes good got had half has have he her here hers him his how i if just keep kept last least left "
     "less let like little long look made make many may me mine more most much must never new next no nobody none not nothing now off often old once one only "
@@ -53,7 +53,7 @@ def phrases(title: str, text: str, language: str = "en", is_word: IsWord = lambd
 
     A pair takes the place of its words where it makes up most of their occurrences.
     """
-    little = LITTLE_WORDS.get(language[:2], LITTLE_WORDS["en"]) | _PALE
+    little = LITTLE_WORDS.get(language[:2], LITTLE_WORDS["en"]) | PALE
     runs = [[word.lower() for word in _WORD.findall(part)] for part in _SENTENCE.split(f"{title}. {text}")]
     order = list(dict.fromkeys(singular(folded(word)) for run in runs for word in run))
     early = {word: at / max(1, len(order)) for at, word in enumerate(order)}

@@ -6,7 +6,15 @@ import re
 from datetime import date, datetime, time, timedelta
 
 from mobbet.core.errors import BadInput
-from mobbet.core.timing import DAYS, MONTHS, instant_of_wall, local, read_wall, wall, zone
+from mobbet.core.timing import (
+    DAYS,
+    MONTHS,
+    instant_of_wall,
+    local,
+    read_wall,
+    wall,
+    zone,
+)
 
 USUAL_TIME = time(9)
 """The time of a day that was named without one."""

@@ -11,7 +11,22 @@ from pathlib import Path
 
 import yaml
 
-from mobbet.actions import addresses, categories, files, getting, keeping, library, placing, posts, showing, working
+from mobbet.actions import (
+    addresses,
+    categories,
+    files,
+    getting,
+    keeping,
+    library,
+    link_trying,
+    placing,
+    posts,
+    proofing,
+    readers,
+    showing,
+    slots,
+    working,
+)
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions.people import add_person
 from mobbet.actions.workshop import Workshop
@@ -20,6 +35,8 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.timing import local, wall
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
+from mobbet.services.contracts import Asked
+from mobbet.services.stand_ins.asking import ToldAnswers
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import media
 from mobbet.store import posts as post_store
@@ -41,6 +58,10 @@ PEOPLE = (
     ("Wren Halloran", "wren@mending-bench.example", "writer", "Writes as a guest, and brings toasters."),
 )
 
+AVOIDED = "microwave oven: microwave\nutilise: use\nvery unique"
+LEARNED = "cufflink, dashpot, grommet, repairability"
+MOVED = ("https://fuse-notes.example/promise", "https://fuse-notes.example/why-a-fuse-is-a-promise/")
+
 SAFETY = """~~~ mobbet:callout sign=stop tint=clay title="Before you begin"
 Pull the plug, and keep it where you can see it. If the flex is warm, wet or gnawed, stop and bring us the whole thing.
 ~~~
@@ -60,6 +81,14 @@ CATEGORIES = (
 """(path, description, picture, whether the menu leads to it) of the categories that are described."""
 MISSED = (("/clocks/cleaning-stuck-clocks/", 14), ("/lamps/rewire-a-lamp/", 6), ("/textiles/zip-railway/", 4), ("/shop/", 3))
 """Addresses that readers asked for, and how often."""
+VOLUNTEERS = """Tomas Wilde <tomas@mending-bench.example>
+Mira Holt <mira@port-alder.example>
+Jonas Amsel <jonas@port-alder.example>
+Bea Quickly <bea@port-alder.example>
+"""
+NEIGHBOURS = "Alba Renn <alba@port-alder.example>\nOtto Vance <otto@port-alder.example>"
+QUEUED = ("Five fuses, and the one you need", "The toaster that ate a fork")
+LOCKED = "The button box"
 FACTS = "telephone: 555 0142\nnext-session: Thursday, from six to nine\nplace: the net loft, Port Alder"
 LINK_RULES = "harbour-shop.example paid"
 
@@ -112,16 +141,26 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
     keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
     blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
+    proofing.set_house_words(workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED)
+    proofing.set_learned(workshop, ines, bench.slug, LEARNED)
     _filing(workshop, ines, bench, log)
+    volunteers = readers.make_group(workshop, bench, "Volunteers")
+    readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
+    readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
     for blog in (bench, log):
         for told in _told(POSTS / f"{blog.slug}.md", blog, now):
             _post(workshop, clock, ines, blog, replace(told, source=_with_items(told.source, items[blog.id])), drawings, now)
+            proofing.read_some(workshop, 5)
         clock.instant = now
         _describe(workshop, ines, blog)
         working.work_all(workshop)
         placing.publish(workshop, blog)
     _keep_in_order(workshop, ines, bench)
+    _timetable(workshop, ines, bench)
     placing.publish(workshop, bench)
+    workshop.ask = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
+    link_trying.try_some(workshop)
+    proofing.read_some(workshop, 1000)
     workshop.db.close()
 
 
@@ -164,6 +203,17 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
     addresses.add(workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/")
     addresses.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
     addresses.count(workshop, bench.id, {("/clocks/cleaning-a-stuck-clock/", True): 41, ("/glue/which-glue-honestly/", True): 27, ("/2019/flickering-lamps.html", True): 3})
+
+
+def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
+    """Two slots, finished posts that wait for their turn in them, and a locked post of which lists show the teaser."""
+    slots.add_slot(workshop, bench, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+    slots.add_slot(workshop, bench, "FREQ=MONTHLY;BYDAY=-1TH", "18:30")
+    for title in QUEUED:
+        slots.put_in_queue(workshop, owner, post_store.titled(workshop.db, bench.id, title))
+    locked = post_store.titled(workshop.db, bench.id, LOCKED)
+    posts.set_post_password(workshop, owner, locked, "", "teaser")
+    placing.place(workshop, owner, locked)
 
 
 def _with_items(source: str, items: dict[str, str]) -> str:

@@ -8,7 +8,15 @@ from pathlib import Path
 from typing import BinaryIO
 
 from mobbet.core.errors import BadInput
-from mobbet.core.media.kinds import ALL_WORDS, BY_ENDING, BY_TYPE, FILE, PICTURE, FileType, ending_of
+from mobbet.core.media.kinds import (
+    ALL_WORDS,
+    BY_ENDING,
+    BY_TYPE,
+    FILE,
+    PICTURE,
+    FileType,
+    ending_of,
+)
 
 HEAD = 4096
 _SCRIPTS = re.compile(rb"<script|<\?php|<!doctype html|#!/(?:usr/)?bin/", re.IGNORECASE)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, replace
 from html import escape
 from typing import TYPE_CHECKING, Any
 from urllib.parse import urlsplit
 
 from mobbet.core.canonical import digest
-from mobbet.core.document import outline
+from mobbet.core.document import outline, schema
 from mobbet.core.document.html import Html
 from mobbet.core.document.leading import Lead, lead, link_alone, score_of
 from mobbet.core.document.links import media_number, post_number
@@ -61,6 +61,7 @@ class Card:
     heading: str = ""
     search_title: str = ""
     place: str = ""
+    language: str = ""
     fill: tuple[tuple[str, str], ...] = ()
     digest: str = ""
 
@@ -77,17 +78,38 @@ class Cards:
         self._snapshot = snapshot
         self._kept: dict[tuple, Card] = {}
 
+    def take_over(self, other: Cards, but: int) -> None:
+        """Keeps the cards that another plan of the same house and filing made, but for one post."""
+        self._kept = {key: card for key, card in other._kept.items() if key[0] != but}
+
     def of(self, post: OutPost) -> Card:
         key = (post.id, post.revision, post.updated, post.kept)
         card = self._kept.get(key)
         if card is None:
             if len(self._kept) >= MOST_CARDS:
                 self._kept.clear()
-            card = self._kept[key] = self._make(post)
+            card = self._kept[key] = self._make(post, self._snapshot.body(post))
         return card
 
-    def _make(self, post: OutPost) -> Card:
+    def in_lists(self, post: OutPost) -> Card:
+        """The card for lists and feeds: of a post behind a password only what its author shows of it."""
+        if not post.audience.startswith("password:"):
+            return self.of(post)
+        body = self.body_in_lists(post)
+        shown = replace(
+            post, subtitle="", description="", excerpt="", media=(), links=(), kept=(), lead="", lead_media=None, place="", search_title=""
+        )
+        return self._make(shown, body)
+
+    def body_in_lists(self, post: OutPost) -> dict[str, Any]:
+        """The text for feeds and lists of whole texts; of a post behind a password its teaser at the most."""
         body = self._snapshot.body(post)
+        if not post.audience.startswith("password:"):
+            return body
+        words = post.excerpt if post.excerpt and not outline.has_teaser_line(body) else outline.teaser_text(body)
+        return text_alone(words if post.listed == "teaser" else "")
+
+    def _make(self, post: OutPost, body: dict[str, Any]) -> Card:
         leading = lead(body, post.lead, self._is_wide)
         shown = self._item(media_number(leading.src))
         chosen = self._item(post.lead_media)
@@ -122,9 +144,11 @@ class Cards:
             heading=post.heading,
             search_title=post.search_title,
             place=post.place,
+            language=post.language,
             fill=tuple(fill.items()),
         )
-        facts = [asdict(card), post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept, post.lead, post.lead_media]
+        shown = {**card.__dict__, **{name: item and [item.id, item.version] for name, item in (("picture", card.picture), ("sound", card.sound))}}
+        facts = [shown, post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept, post.lead, post.lead_media, post.listed]
         return Card(**{**card.__dict__, "digest": digest(facts)})
 
     def teaser(self, post: OutPost, body: dict[str, Any], fill: dict[str, str]) -> str:
@@ -169,6 +193,11 @@ class Cards:
         categories = [subject for number in post.categories for subject in trail(self._snapshot.categories, number)]
         subjects = [*categories, *self._snapshot.tags(post.tags)]
         return [part for subject in subjects for part in (subject.name, subject.slug)]
+
+
+def text_alone(words: str) -> dict[str, Any]:
+    """A document of one paragraph."""
+    return schema.check({"type": "doc", "content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}]}) if words else schema.EMPTY
 
 
 def without_lead(body: dict[str, Any], leading: Lead) -> dict[str, Any]:

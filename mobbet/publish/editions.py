@@ -6,31 +6,23 @@ committed in one transaction, after its files are safe on the disk.
 
 from __future__ import annotations
 
-import gzip
 import time
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from pathlib import Path
-
-import brotli
 
 from mobbet.core.canonical import canonical
-from mobbet.core.canonical import digest as digest_of
-from mobbet.publish.pages import Renderer, house_digest
+from mobbet.publish.laying import MANY, Order, Rows, in_processes, rows_of
+from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.touched import touched
-from mobbet.publish.values import Page
 from mobbet.services.contracts import Clock
 from mobbet.store import editions, placements
 from mobbet.store.database import Database
-from mobbet.store.editions import Edition, PageRow
+from mobbet.store.editions import Edition
 from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
 
 TRIES = 20
-LATE = {"card": "image/png"}
-"""Recipes whose bytes are made when they are first asked for, with their type: many of them never are."""
-COMPRESSED = ("text/", "application/", "image/svg")
 
 
 @dataclass(frozen=True)
@@ -60,7 +52,7 @@ class Altered:
 
 @dataclass(frozen=True)
 class _Draft:
-    """An edition worked out but not yet committed."""
+    """An edition worked out but not yet committed; `is_shared` says that several processes did the work."""
 
     instant: int
     house: str
@@ -68,23 +60,23 @@ class _Draft:
     read_up_to: int
     lists_up_to: int
     states: dict[int, str | None]
-    new: list[PageRow]
-    ended: list[str]
-    added: int
-    removed: int
-    files: list[Path]
+    rows: Rows
+    is_shared: bool
 
 
 class Press:
-    """Makes the editions of the blogs of one data folder."""
+    """Makes the editions of the blogs of one data folder. `on_edition` is called after each."""
 
     def __init__(self, db: Database, pages: Shelf, clock: Clock) -> None:
         self._db = db
         self._pages = pages
         self._clock = clock
+        self.on_edition: Callable[[], None] = lambda: None
 
-    def publish(self, blog_id: int, instant: int, full: bool = False, since: int | None = None) -> Published:
-        """Brings what readers get up to date with the facts at that instant.
+    def publish(
+        self, blog_id: int, instant: int, full: bool = False, since: int | None = None, why: str = "", person_id: int | None = None
+    ) -> Published:
+        """Brings what readers get up to date with the facts at that instant; the edition keeps why, and by whom.
 
         Renders the pages whose fingerprint changed; with `full`, every page. When another process
         publishes meanwhile, its edition is taken as the new beginning. The site never goes back in
@@ -94,17 +86,36 @@ class Press:
         """
         started = time.perf_counter()
         for _ in range(TRIES):
-            draft = self._draft(blog_id, instant, full)
-            self._pages.sync(draft.files)
-            edition = self._commit(blog_id, draft)
+            version = self._db.version()
+            draft = self._draft(blog_id, instant, full, True)
+            if draft.is_shared and self._db.version() != version:  # the processes may have read other facts than this one
+                draft = self._draft(blog_id, instant, full, False)
+            self._pages.sync(draft.rows.files)
+            edition = self._commit(blog_id, draft, why, person_id)
             if edition is not None:
                 break
         else:
             raise RuntimeError("other processes kept publishing the same blog")
+        self.on_edition()
         first = draft.base.number if draft.base else 0
         made = editions.after(self._db, blog_id, first if since is None else min(first, since))
         written, removed = sum(one.written for one in made), sum(one.removed for one in made)
         return Published(edition.number, written, removed, edition.pages, time.perf_counter() - started)
+
+    def put_back(self, blog_id: int, number: int, person_id: int | None) -> Published:
+        """Makes a new edition of an earlier one's pages. It has no house, so that the next publication looks at every page."""
+        started = time.perf_counter()
+        with self._db.transaction():
+            current = editions.current(self._db, blog_id)
+            old, now = editions.differing(self._db, blog_id, number, current.number), editions.differing(self._db, blog_id, current.number, number)
+            removed = len(now.keys() - old.keys())
+            pages = current.pages + len(old.keys() - now.keys()) - removed
+            edition = Edition(
+                blog_id, current.number + 1, current.instant, self._clock(), "", len(old), removed, pages, f"puts edition {number} back", person_id, number
+            )
+            editions.add(self._db, edition, old.values(), now.keys())
+        self.on_edition()
+        return Published(edition.number, len(old), removed, pages, time.perf_counter() - started)
 
     def footprint(self, blog_id: int, instant: int) -> list[Altered]:
         """Every page that a publication now would change, by path; nothing is written."""
@@ -139,7 +150,7 @@ class Press:
                 keys.update(editions.keys(self._db, blog_id, f"list/{name}/"))
         return sorted(keys), up_to
 
-    def _draft(self, blog_id: int, instant: int, full: bool) -> _Draft:
+    def _draft(self, blog_id: int, instant: int, full: bool, may_share: bool) -> _Draft:
         with self._db.reading():
             base = editions.current(self._db, blog_id)
             instant = max(instant, base.instant) if base else instant
@@ -148,13 +159,25 @@ class Press:
             plan = Plan(snapshot)
             house = house_digest(snapshot.house)
             is_whole = full or base is None or base.house != house
-            states = self._changed_states(plan, blog_id, base, read_up_to, instant, is_whole)
-            keys, lists_up_to = self._keys(plan, blog_id, states, is_whole)
-            rows = _Rows(self._db, self._pages, Renderer(snapshot.house, snapshot.item), blog_id, house, full)
-            for key in keys:
-                rows.take(key, plan.page(key))
+            order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full)
+            shared = None
+            if is_whole:
+                wanted, lists_up_to = self._keys(plan, blog_id, {}, True)
+                keys = list(wanted)
+                shared = in_processes(order, keys, list(snapshot.post_ids())) if may_share and len(keys) >= MANY else None
+            if shared:
+                rows, now = shared
+                before = editions.all_shown(self._db, blog_id)
+                states = {post_id: (before.get(post_id), now.get(post_id)) for post_id in sorted(before.keys() | now.keys())}
+            elif is_whole:
+                rows = rows_of(self._db, self._pages, plan, order, keys)
+                states = self._changed_states(plan, blog_id, base, read_up_to, instant, True)
+            else:
+                states = self._changed_states(plan, blog_id, base, read_up_to, instant, False)
+                wanted, lists_up_to = self._keys(plan, blog_id, states, False)
+                rows = rows_of(self._db, self._pages, plan, order, list(wanted))
             kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}
-            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows.new, rows.ended, rows.added, rows.removed, rows.files)
+            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, shared is not None)
 
     def _changed_states(
         self, plan: Plan, blog_id: int, base: Edition | None, read_up_to: int, instant: int, is_whole: bool
@@ -167,7 +190,7 @@ class Press:
             posts = {*editions.unsettled(self._db, blog_id, read_up_to), *turned}
         return {post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in sorted(posts)}
 
-    def _commit(self, blog_id: int, draft: _Draft) -> Edition | None:
+    def _commit(self, blog_id: int, draft: _Draft, why: str, person_id: int | None) -> Edition | None:
         """The edition that stands now; None when another process was quicker."""
         with self._db.transaction():
             current = editions.current(self._db, blog_id)
@@ -176,61 +199,10 @@ class Press:
             editions.forget_unsettled(self._db, blog_id, draft.read_up_to)
             editions.forget_unsettled_lists(self._db, blog_id, draft.lists_up_to)
             editions.set_shown(self._db, blog_id, draft.states)
-            if current and not draft.new and not draft.ended and current.house == draft.house:
+            if current and not draft.rows.new and not draft.rows.ended and current.house == draft.house:
                 return current
             number = (current.number if current else 0) + 1
-            pages = (current.pages if current else 0) + draft.added - draft.removed
-            edition = Edition(blog_id, number, draft.instant, self._clock(), draft.house, len(draft.new), draft.removed, pages)
-            editions.add(self._db, edition, draft.new, draft.ended)
+            pages = (current.pages if current else 0) + draft.rows.added - draft.rows.removed
+            edition = Edition(blog_id, number, draft.instant, self._clock(), draft.house, len(draft.rows.new), draft.rows.removed, pages, why, person_id)
+            editions.add(self._db, edition, draft.rows.new, draft.rows.ended)
             return edition
-
-
-class _Rows:
-    """Collects the rows by which an edition differs from the one before."""
-
-    def __init__(self, db: Database, shelf: Shelf, renderer: Renderer, blog_id: int, house: str, full: bool) -> None:
-        self._db, self._shelf, self._renderer = db, shelf, renderer
-        self._blog_id, self._house, self._full = blog_id, house, full
-        self.new: list[PageRow] = []
-        self.ended: list[str] = []
-        self.files: list[Path] = []
-        self.added = 0
-        self.removed = 0
-
-    def take(self, key: str, page: Page | None) -> None:
-        """Compares a page of the plan with the current edition's, and renders it if it may differ."""
-        old = editions.page_of(self._db, self._blog_id, key)
-        if page is None:
-            if old:
-                self.ended.append(key)
-                self.removed += 1
-            return
-        print_now = fingerprint(page, self._house)
-        if old and old.fingerprint == print_now and not self._full:
-            return
-        row = self._lay_down(page, print_now)
-        if old == row:
-            return
-        if old:
-            self.ended.append(key)
-        else:
-            self.added += 1
-        self.new.append(row)
-
-    def _lay_down(self, page: Page, print_now: str) -> PageRow:
-        if page.recipe in LATE:
-            return PageRow(page.key, page.path, LATE[page.recipe], "pages", digest_of(page.reads), print_now, page.audience, page.leads_to)
-        rendered = self._renderer.render(page)
-        shelf, digest = "media", rendered.media_hash
-        if not digest:
-            shelf = "pages"
-            digest, new = self._shelf.put(rendered.body, compressed(rendered.type, rendered.body))
-            self.files += new
-        return PageRow(page.key, page.path, rendered.type, shelf, digest, print_now, page.audience, page.leads_to)
-
-
-def compressed(type: str, body: bytes) -> dict[str, bytes]:
-    """The gzip and brotli forms of a text, made ahead; none for what is compressed already."""
-    if not type.startswith(COMPRESSED) or len(body) < 200:
-        return {}
-    return {".gz": gzip.compress(body, 6, mtime=0), ".br": brotli.compress(body, quality=5)}

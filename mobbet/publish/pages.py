@@ -75,6 +75,11 @@ class Renderer:
         self._root = root
         self._feed_texts: dict[tuple, str] = {}
 
+    @staticmethod
+    def version() -> str:
+        """The digest of the code and templates that bytes follow from."""
+        return version()
+
     @property
     def house(self) -> House:
         return self._house
@@ -188,6 +193,7 @@ class Renderer:
             "@context": "https://schema.org",
             "@type": "BlogPosting",
             "headline": card.title,
+            **({"inLanguage": card.language} if card.language else {}),
             "description": card.description,
             "datePublished": card.date_iso,
             "dateModified": card.updated_iso,
@@ -252,6 +258,8 @@ _RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
     "archive": Renderer.template,
     "missing": Renderer.template,
     "gone": Renderer.template,
+    "ask": Renderer.template,
+    "sealed": Renderer.template,
     "leads-on": Renderer.template,
     "feed-atom": Renderer.feed,
     "feed-rss": Renderer.feed,

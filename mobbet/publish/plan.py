@@ -24,7 +24,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from mobbet.core.audience import EVERYONE, widest
+from mobbet.core.audience import (
+    EVERYONE,
+    covers,
+    list_audience,
+    list_audiences,
+    may_read,
+    widest,
+)
 from mobbet.core.canonical import digest
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
@@ -36,7 +43,17 @@ from mobbet.core.timing import month_of
 from mobbet.publish.cards import Card, Cards
 from mobbet.publish.design import ASSETS
 from mobbet.publish.pictures import card_path
-from mobbet.publish.values import FeedPage, ListPage, Page, PostPage, SeriesBox, Snapshot, Step, SubjectsPage
+from mobbet.publish.values import (
+    FeedPage,
+    House,
+    ListPage,
+    Page,
+    PostPage,
+    SeriesBox,
+    Snapshot,
+    Step,
+    SubjectsPage,
+)
 
 FEED_LENGTH = 20
 SITEMAP_LENGTH = 1000
@@ -46,12 +63,13 @@ MOST_ON_TOP = 5
 
 
 class Plan:
-    """The plan over one snapshot. Cards of posts are made once and kept while the plan lives."""
+    """The plan over one snapshot, for the snapshot's reader. Cards of posts are made once and kept while the plan lives."""
 
     def __init__(self, snapshot: Snapshot) -> None:
         self.snapshot = snapshot
         self.cards = Cards(snapshot)
         self._feed: tuple[str, tuple] = ("", ())
+        self._audiences = list_audiences(snapshot.reader)
 
     def page(self, key: str) -> Page | None:
         """The page at a key; None when there is none at this instant."""
@@ -70,11 +88,13 @@ class Plan:
         for number in self.snapshot.tag_numbers():
             yield from self.former_keys("tag", number)
         yield from (f"former/{path}" for path in self.snapshot.addresses_away())
-        pictures: set[int] = set()
+        for number in self.snapshot.led_on():
+            yield from self.former_keys("post", number)
+        pictures = set(self.snapshot.media_shown())
+        former = self.snapshot.addresses_of_posts()
         for post_id in self.snapshot.post_ids():
             yield from (f"post/{post_id}", f"short/{post_id}", f"card/{post_id}")
-            yield from self.former_keys("post", post_id)
-            pictures.update(self.snapshot.post(post_id).media)
+            yield from (f"former/{path}" for path in former.get(post_id, ()))
         pictures.update(page.picture for page in map(self.snapshot.category_page, self.snapshot.categories) if page.picture)
         for media_id in sorted(pictures):
             yield from self.media_keys(media_id)
@@ -118,8 +138,8 @@ class Plan:
         }
 
     def lists_of(self, post: OutPost) -> list[str]:
-        """The lists on which a post stands; none unless everyone may read it."""
-        if post.audience != EVERYONE:
+        """The lists on which the reader finds a post."""
+        if list_audience(post.audience, post.listed) not in self._audiences:
             return []
         return list(list_keys(category_lists(self.snapshot.categories, post.categories), post.tags, month_of(post.goes_out, post.zone), post.front))
 
@@ -132,7 +152,7 @@ class Plan:
         card = self.cards.of(post)
         older = newer = None
         steps = tags = ()
-        if post.audience == EVERYONE:  # any other has no neighbours, and its subjects perhaps no page
+        if self.lists_of(post):  # any other has no neighbours, and its subjects perhaps no page
             steps = (self._label(), *(self._trail(post.categories[0]) if post.categories else ()))
             tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in self.snapshot.tags(post.tags))
             older = _neighbour(self.snapshot.older(post.goes_out, post.id))
@@ -146,11 +166,11 @@ class Plan:
     def links(self, post: OutPost) -> dict[int, str]:
         """The paths of the posts a text leads to, of those that all its readers may see."""
         found = ((number, self.snapshot.post(number)) for number in post.links)
-        return {number: other.path for number, other in found if other and other.audience in (EVERYONE, post.audience)}
+        return {number: other.path for number, other in found if other and (covers(other.audience, post.audience) or may_read(other.audience, self.snapshot.reader))}
 
     def _series(self, post: OutPost) -> SeriesBox | None:
         """The series of a post; None while it is the only part that is out."""
-        if post.series_id is None or post.audience != EVERYONE:
+        if post.series_id is None or post.audience not in self._audiences:
             return None
         parts = self.snapshot.series_parts(post.series_id)
         if all(part.id != post.id for part in parts):
@@ -162,20 +182,32 @@ class Plan:
 
     def short(self, key: str, rest: str) -> Page | None:
         post = self.snapshot.post(int(rest))
-        return _leading(key, short_path(post.id), Step(post.title, post.path), post.audience) if post else None
+        return leading(self.snapshot.house, key, short_path(post.id), post.path, post.audience) if post else None
 
     def former(self, key: str, path: str) -> Page | None:
         home = self.snapshot.home_of(path)
         if home is None or "?" in path:  # an address with a question mark is no file; the server knows it
             return None
         if home.kind == "post":
-            post = self.snapshot.post(home.number)
-            return _leading(key, path, Step(post.title, post.path), post.audience) if post and post.path != path else None
+            post = self.snapshot.post(home.number) or self._successor(home.number)
+            return leading(self.snapshot.house, key, path, post.path, post.audience) if post and post.path != path else None
         if home.kind == "away":
-            return _leading(key, path, Step(home.target, home.target))
+            return leading(self.snapshot.house, key, path, home.target)
         name = f"{home.kind}:{home.number}"
         step = self._list_step(name) if self._has_page(name) else Step("Subjects", "/subjects/")
-        return _leading(key, path, step) if step and step.path != path else None
+        return leading(self.snapshot.house, key, path, step.path) if step and step.path != path else None
+
+    def _successor(self, post_id: int) -> OutPost | None:
+        """The post to which the address of one leads that came down; None where it answers that it is gone."""
+        seen = {post_id}
+        number = self.snapshot.leads_on_to(post_id)
+        while number and number not in seen:
+            post = self.snapshot.post(number)
+            if post is not None:
+                return post if post.audience == EVERYONE else None
+            seen.add(number)
+            number = self.snapshot.leads_on_to(number)
+        return None
 
     def list_page(self, key: str, rest: str) -> Page | None:
         name, _, number_text = rest.rpartition("/")
@@ -204,7 +236,7 @@ class Plan:
 
     def _list_page(self, key: str, name: str, step: Step, path: str, posts: list[OutPost], number: int, older: str | None, newer: str | None) -> Page:
         kind, _, which = name.partition(":")
-        cards = tuple(self.cards.of(post) for post in posts)
+        cards = tuple(self.cards.in_lists(post) for post in posts)
         steps = () if kind == "front" else (self._label(), *(self._trail(int(which))[:-1] if kind == "category" else ()))
         about = picture = None
         if kind == "category" and number == 0:
@@ -213,7 +245,7 @@ class Plan:
             picture = self.snapshot.item(own.picture) if own.picture else None
         bodies, links = {}, {}
         if self.snapshot.house.full_in_lists:
-            bodies = {post.id: self.snapshot.body(post) for post in posts}
+            bodies = {post.id: self.cards.body_in_lists(post) for post in posts}
             links = {post.id: self.links(post) for post in posts}
         feed = f"{step.path}feed" if kind == "category" else "/feed"
         context = ListPage(step.name, kind, path, cards, number, older, newer, steps, about, picture, feed, bodies, links)
@@ -279,7 +311,7 @@ class Plan:
         """The newest posts of a list with their texts; read once for all of its formats."""
         if name != self._feed[0]:
             posts = self.snapshot.newest(name, FEED_LENGTH)
-            self._feed = (name, tuple((self.cards.of(post), self.snapshot.body(post), self.links(post)) for post in posts))
+            self._feed = (name, tuple((self.cards.in_lists(post), self.cards.body_in_lists(post), self.links(post)) for post in posts))
         return self._feed[1]
 
     def card(self, key: str, rest: str) -> Page | None:
@@ -345,9 +377,9 @@ def pages(count: int, size: int) -> int:
     return -(-(count - size) // size) if count > size else 0
 
 
-def _leading(key: str, path: str, step: Step, audience: str = EVERYONE) -> Page:
-    """An address that leads to another."""
-    return Page(key, path, "leads-on", [step.name, step.path], step, audience, step.path)
+def leading(house: House, key: str, path: str, leads_to: str, audience: str = EVERYONE) -> Page:
+    """An address that leads to another, of this site or away from it."""
+    return Page(key, path, "leads-on", [leads_to, house.language, house.home], leads_to, audience, leads_to)
 
 
 def _neighbour(post: OutPost | None) -> Step | None:

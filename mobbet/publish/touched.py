@@ -35,6 +35,8 @@ def _of_post(plan: Plan, post_id: int, before: dict | None, now: dict | None) ->
     keys = {f"post/{post_id}", f"short/{post_id}", f"card/{post_id}", *plan.former_keys("post", post_id)}
     if before is None or now is None or any(before.get(name) != now[name] for name in ("path", "audience")):
         keys.update(_of_links(plan, post_id))
+        for number in _led_here(plan, post_id):
+            keys.update(plan.former_keys("post", number))
     for state in (before, now):
         if state is None:
             continue
@@ -57,6 +59,18 @@ def _of_links(plan: Plan, post_id: int) -> Iterator[str]:
             yield from (f"feed/{name}/{feed}" for feed in FEEDS if name == "all" or name.startswith("category:"))
             if plan.snapshot.house.full_in_lists:
                 yield from plan.keys_of_list(name)
+
+
+def _led_here(plan: Plan, post_id: int) -> set[int]:
+    """The posts that came down whose addresses lead to one, be it by way of another that came down too."""
+    found: set[int] = set()
+    waiting = [post_id]
+    while waiting:
+        for number in plan.snapshot.leading_on_to(waiting.pop()):
+            if number not in found:
+                found.add(number)
+                waiting.append(number)
+    return found
 
 
 def _neighbours(plan: Plan, goes_out: int, post_id: int) -> Iterator[str]:

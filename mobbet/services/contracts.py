@@ -30,6 +30,25 @@ class Fetcher(Protocol):
 
 
 @dataclass(frozen=True)
+class Asked:
+    """What came of asking for an address: a problem in words ('' when it answers), or where it leads on to for good.
+
+    `is_known` is false where it could not be asked, by its own wish; `wait` is how many seconds it asks to be left alone.
+    """
+
+    problem: str = ""
+    ends_at: str = ""
+    is_known: bool = True
+    wait: int = 0
+
+
+class Asker(Protocol):
+    """Asks whether an address answers. It never raises."""
+
+    def __call__(self, address: str) -> Asked: ...
+
+
+@dataclass(frozen=True)
 class Offered:
     """A picture that a collection offers: its number there, what it shows, by whom, and under which licence."""
 
@@ -82,7 +101,31 @@ class VideoHost(Protocol):
     def tell(self, found: Found) -> Told: ...
 
 
+@dataclass(frozen=True)
+class Envelope:
+    """A letter as it is handed to a mail server: plain text, to one address."""
+
+    sender: str
+    recipient: str
+    subject: str
+    text: str
+
+
+class Mail(Protocol):
+    """Takes letters. Raises Broken with the reason when one could not be handed over; it is tried again later.
+
+    `keeps` is true where letters go nowhere but are kept to be looked at.
+    """
+
+    keeps: bool
+
+    def send(self, letter: Envelope) -> None: ...
+
+
 class Dictionary(Protocol):
     """Knows the words of languages (`en`, `en-GB`); of one without a dictionary it knows none."""
 
     def knows(self, word: str, language: str) -> bool: ...
+    def suggest(self, word: str, language: str) -> list[str]: ...
+    def suggest_more(self, word: str, language: str) -> list[str]: ...
+    def has(self, language: str) -> bool: ...

@@ -46,7 +46,7 @@ class PublicFetcher:
 
     def _ask(self, client: httpx.Client, address: str, most_bytes: int) -> Fetched | str:
         """What lies there, or the address it leads on to."""
-        host, number, target = self._judged(address)
+        host, number, target = judged(self._resolve, address)
         request = client.build_request("GET", target, headers={"Host": host, "User-Agent": AGENT, "Accept": "*/*"}, extensions={"sni_hostname": number})
         try:
             response = client.send(request, stream=True)
@@ -61,24 +61,25 @@ class PublicFetcher:
         except httpx.HTTPError as error:
             raise BadInput(f"“{address[:120]}” could not be reached ({type(error).__name__}); check the address and the network.", "address") from None
 
-    def _judged(self, address: str) -> tuple[str, str, httpx.URL]:
-        """(the Host header, the name for TLS, the address to connect to). Raises BadInput for what is not public."""
-        try:
-            parts = urlsplit(address.strip())
-            host, port = parts.hostname or "", parts.port or (443 if parts.scheme == "https" else 80)
-        except ValueError:
-            host, port, parts = "", 0, None
-        if parts is None or parts.scheme not in ("http", "https") or not host or parts.username or port not in (80, 443):
-            raise BadInput(f"“{address[:120]}” is no public address of a file; write it like https://name.example/picture.jpg.", "address")
-        try:
-            found = [ipaddress.ip_address(one.split("%")[0]) for one in self._resolve(host, port)]
-        except (OSError, ValueError, UnicodeError):
-            raise BadInput(f"There is no “{host[:80]}” to be found; check the address and the network.", "address") from None
-        if not found or not all(_is_public(one) for one in found):
-            raise BadInput(f"“{host[:80]}” lies inside the network, where Mobbet does not fetch from; use a public address.", "address")
-        number = f"[{found[0]}]" if found[0].version == 6 else str(found[0])
-        path = parts.path or "/"
-        return parts.netloc, host, httpx.URL(f"{parts.scheme}://{number}:{port}{path}{'?' + parts.query if parts.query else ''}")
+
+def judged(resolve: Resolve, address: str) -> tuple[str, str, httpx.URL]:
+    """(the Host header, the name for TLS, the address to connect to). Raises BadInput for what is not public."""
+    try:
+        parts = urlsplit(address.strip())
+        host, port = parts.hostname or "", parts.port or (443 if parts.scheme == "https" else 80)
+    except ValueError:
+        host, port, parts = "", 0, None
+    if parts is None or parts.scheme not in ("http", "https") or not host or parts.username or port not in (80, 443):
+        raise BadInput(f"“{address[:120]}” is no public address of a file; write it like https://name.example/picture.jpg.", "address")
+    try:
+        found = [ipaddress.ip_address(one.split("%")[0]) for one in resolve(host, port)]
+    except (OSError, ValueError, UnicodeError):
+        raise BadInput(f"There is no “{host[:80]}” to be found; check the address and the network.", "address") from None
+    if not found or not all(_is_public(one) for one in found):
+        raise BadInput(f"“{host[:80]}” lies inside the network, where Mobbet does not fetch from; use a public address.", "address")
+    number = f"[{found[0]}]" if found[0].version == 6 else str(found[0])
+    path = parts.path or "/"
+    return parts.netloc, host, httpx.URL(f"{parts.scheme}://{number}:{port}{path}{'?' + parts.query if parts.query else ''}")
 
 
 def _is_public(address: ipaddress.IPv4Address | ipaddress.IPv6Address) -> bool:

@@ -59,6 +59,14 @@ def of(db: Database, kind: str, number: int, instant: int) -> list[str]:
     return [row[0] for row in db.all("SELECT path FROM address WHERE kind = ? AND owner = ? AND since <= ? ORDER BY path", kind, number, instant)]
 
 
+def of_posts(db: Database, blog_id: int, instant: int) -> dict[int, list[str]]:
+    """{post: its addresses up to an instant, by path} of a blog."""
+    found: dict[int, list[str]] = {}
+    for owner, path in db.all("SELECT owner, path FROM address WHERE blog_id = ? AND kind = 'post' AND since <= ? ORDER BY owner, path", blog_id, instant):
+        found.setdefault(owner, []).append(path)
+    return found
+
+
 def rows_of(db: Database, kind: str, number: int) -> list[Address]:
     return [Address(**dict(row)) for row in db.all("SELECT * FROM address WHERE kind = ? AND owner = ? ORDER BY path", kind, number)]
 

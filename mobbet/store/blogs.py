@@ -34,16 +34,26 @@ class Blog:
     read_on: str = "Read on"
     full_in_lists: int = 0
     categories_in_lists: int = 1
+    salt: str = ""
+    seals: int = 0
+    open_entry: int = 0
+    quotes: str = ""
+    dashes: str = ""
+    ellipses: str = ""
+    avoided: str = "[]"
+    gravities: str = "{}"
+    tries_links: int = 1
+    calendar_key: str = ""
 
 
 def _blog(row: Row) -> Blog:
     return Blog(**dict(row))
 
 
-def add(db: Database, *, slug: str, name: str, tagline: str, zone: str, home: str, design: str, made_at: int) -> Blog:
+def add(db: Database, *, slug: str, name: str, tagline: str, zone: str, home: str, design: str, made_at: int, salt: str) -> Blog:
     return _blog(db.one(
-        "INSERT INTO blog (slug, name, tagline, zone, home, design, made_at) VALUES (?, ?, ?, ?, ?, ?, ?) RETURNING *",
-        slug, name, tagline, zone, home, design, made_at,
+        "INSERT INTO blog (slug, name, tagline, zone, home, design, made_at, salt) VALUES (?, ?, ?, ?, ?, ?, ?, ?) RETURNING *",
+        slug, name, tagline, zone, home, design, made_at, salt,
     ))  # fmt: skip
 
 
@@ -61,6 +71,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "gravities", "tries_links", "calendar_key",
 )  # fmt: skip
 
 

@@ -38,6 +38,10 @@ class Database:
         """Every row of a question."""
         return self.connection.execute(sql, values).fetchall()
 
+    def named(self, sql: str, values: dict[str, Any]) -> list[Row]:
+        """Every row of a question whose values have names."""
+        return self.connection.execute(sql, values).fetchall()
+
     def one(self, sql: str, *values: Any) -> Row | None:
         """The first row of a question, or None."""
         return self.connection.execute(sql, values).fetchone()

@@ -26,6 +26,9 @@ class DeskRow:
     comes_down: int
     aside_at: int
     visibility: str
+    must: int
+    should: int
+    is_read: int
 
 
 _ROW = """
@@ -33,7 +36,9 @@ SELECT post.id, post.title, person.name AS author, post.words, post.revision, po
     IFNULL((SELECT GROUP_CONCAT(name, ' · ') FROM (SELECT name FROM post_category JOIN category ON category.id = category_id
         WHERE post_category.post_id = post.id ORDER BY post_category.position)), '') AS categories,
     IFNULL(placement.revision, 0) AS placed_revision, IFNULL(goes_out, 0) AS goes_out, IFNULL(shows_from, 0) AS shows_from,
-    IFNULL(shows_until, 0) AS shows_until, IFNULL(comes_down, 0) AS comes_down, IFNULL(post.aside_at, 0) AS aside_at, post.visibility
+    IFNULL(shows_until, 0) AS shows_until, IFNULL(comes_down, 0) AS comes_down, IFNULL(post.aside_at, 0) AS aside_at, post.visibility,
+    IFNULL((SELECT must FROM post_proof WHERE post_proof.post_id = post.id), 0) AS must, IFNULL((SELECT should FROM post_proof WHERE post_proof.post_id = post.id), 0) AS should,
+    EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND post_proof.revision = post.revision) AS is_read
 FROM post JOIN person ON person.id = post.author_id
 """
 

@@ -22,11 +22,14 @@ class Edition:
     written: int
     removed: int
     pages: int
+    why: str = ""
+    person_id: int | None = None
+    puts_back: int | None = None
 
 
 @dataclass(frozen=True)
 class PageRow:
-    """One page of the current edition. `leads_to` is set when the address only leads to another."""
+    """One page of an edition. `leads_to` is set when the address only leads to another."""
 
     key: str
     path: str
@@ -36,6 +39,11 @@ class PageRow:
     fingerprint: str
     audience: str
     leads_to: str | None
+
+    @property
+    def is_late(self) -> bool:
+        """Whether its bytes are made when somebody asks for them, and no file is kept: an address that leads on, or a share card."""
+        return self.leads_to is not None or self.key.startswith("card/")
 
 
 _COLUMNS = "key, path, type, shelf, hash, fingerprint, audience, leads_to"
@@ -61,6 +69,41 @@ def current_number(db: Database, blog_id: int) -> int:
     return db.value("SELECT MAX(number) FROM edition WHERE blog_id = ?", blog_id) or 0
 
 
+def by_number(db: Database, blog_id: int, number: int) -> Edition | None:
+    row = db.one("SELECT * FROM edition WHERE blog_id = ? AND number = ?", blog_id, number)
+    return Edition(**dict(row)) if row else None
+
+
+def newest(db: Database, blog_id: int, most: int, before: int | None = None) -> list[Edition]:
+    """Editions from the newest on, or from before a number."""
+    rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND (? IS NULL OR number < ?) ORDER BY number DESC LIMIT ?", blog_id, before, before, most)
+    return [Edition(**dict(row)) for row in rows]
+
+
+def late(db: Database, blog_id: int, since: int, by: int) -> list[Edition]:
+    """Editions since an instant that were made later than their own instant by more than so many seconds."""
+    rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND made_at > ? AND made_at - instant > ? ORDER BY number", blog_id, since, by)
+    return [Edition(**dict(row)) for row in rows]
+
+
+def differing(db: Database, blog_id: int, number: int, other: int) -> dict[str, PageRow]:
+    """The pages of one edition, by key, whose rows the other one does not have."""
+    rows = db.all(
+        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND from_edition <= ? AND (to_edition IS NULL OR to_edition > ?)"
+        " AND NOT (from_edition <= ? AND (to_edition IS NULL OR to_edition > ?))",
+        blog_id, number, number, other, other,
+    )  # fmt: skip
+    return {row["key"]: _page(row) for row in rows}
+
+
+def page_at_edition(db: Database, blog_id: int, path: str, number: int) -> PageRow | None:
+    """The page at a path in an earlier edition."""
+    return _page(db.one(
+        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? AND from_edition <= ? AND (to_edition IS NULL OR to_edition > ?)",
+        blog_id, path, number, number,
+    ))  # fmt: skip
+
+
 def page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
     """The page of the current edition at a path."""
     return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? AND to_edition IS NULL", blog_id, path))
@@ -74,6 +117,17 @@ def last_page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
 def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
     """The page of the current edition that was made from a key of the plan."""
     return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND key = ? AND to_edition IS NULL", blog_id, key))
+
+
+def pages_of(db: Database, blog_id: int, wanted: list[str]) -> dict[str, PageRow]:
+    """The pages of the current edition that were made from these keys."""
+    found = {}
+    for at in range(0, len(wanted), 500):
+        some = wanted[at : at + 500]
+        marks = ", ".join("?" * len(some))
+        for row in db.all(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key IN ({marks})", blog_id, *some):
+            found[row["key"]] = _page(row)
+    return found
 
 
 def paths_of(db: Database, blog_id: int, key: str) -> list[str]:
@@ -101,7 +155,7 @@ def keys(db: Database, blog_id: int, start: str = "") -> list[str]:
 
 def add(db: Database, edition: Edition, new: Iterable[PageRow], ended: Iterable[str]) -> None:
     """Adds an edition: the pages of `ended` keys end with it, the `new` ones begin."""
-    db.run("INSERT INTO edition VALUES (?, ?, ?, ?, ?, ?, ?, ?)", *edition.__dict__.values())
+    db.run("INSERT INTO edition VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", *edition.__dict__.values())
     db.run_many(
         "UPDATE edition_page SET to_edition = ? WHERE blog_id = ? AND key = ? AND to_edition IS NULL",
         [(edition.number, edition.blog_id, key) for key in ended],
@@ -141,6 +195,11 @@ def shown(db: Database, blog_id: int, post_id: int) -> dict[str, Any] | None:
     return json.loads(state) if state else None
 
 
+def all_shown(db: Database, blog_id: int) -> dict[int, dict[str, Any]]:
+    """What the current edition shows of every post."""
+    return {row[0]: json.loads(row[1]) for row in db.all("SELECT post_id, state FROM shown WHERE blog_id = ?", blog_id)}
+
+
 def shown_posts(db: Database, blog_id: int) -> list[int]:
     return [row[0] for row in db.all("SELECT post_id FROM shown WHERE blog_id = ?", blog_id)]
 
@@ -152,5 +211,5 @@ def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None
 
 
 def hashes(db: Database) -> list[tuple[str, str]]:
-    """(shelf, hash) of every file that some edition's page needs; share cards are drawn when they are asked for."""
-    return [tuple(row) for row in db.all("SELECT DISTINCT shelf, hash FROM edition_page WHERE key NOT LIKE 'card/%'")]
+    """(shelf, hash) of every file that some edition's page needs; none for pages that are late."""
+    return [tuple(row) for row in db.all("SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL AND key NOT LIKE 'card/%'")]

@@ -253,3 +253,11 @@ def filed_together(db: Database, blog_id: int, now: int) -> list[tuple[str, int,
 def mark_list(db: Database, blog_id: int, name: str) -> None:
     """Notes that a list's own facts changed, for the next edition."""
     db.run("INSERT INTO unsettled_list (blog_id, list) VALUES (?, ?)", blog_id, name)
+
+
+def category_with_slug(db: Database, blog_id: int, slug: str) -> int | None:
+    return db.value("SELECT id FROM category WHERE blog_id = ? AND slug = ?", blog_id, slug)
+
+
+def tag_with_slug(db: Database, blog_id: int, slug: str) -> int | None:
+    return db.value("SELECT id FROM tag WHERE blog_id = ? AND slug = ?", blog_id, slug)

@@ -68,15 +68,16 @@ def set_password(db: Database, person_id: int, password_hash: str) -> None:
     db.run("UPDATE person SET password_hash = ? WHERE id = ?", password_hash, person_id)
 
 
-def begin_session(db: Database, token_hash: str, person_id: int, begun_at: int, ends_at: int) -> None:
+def begin_session(db: Database, token_hash: str, person_id: int, begun_at: int, ends_at: int, blog_id: int | None) -> None:
     db.run("DELETE FROM session WHERE ends_at <= ?", begun_at)
-    db.run("INSERT INTO session VALUES (?, ?, ?, ?)", token_hash, person_id, begun_at, ends_at)
+    db.run("INSERT INTO session VALUES (?, ?, ?, ?, ?)", token_hash, person_id, begun_at, ends_at, blog_id)
 
 
-def of_session(db: Database, token_hash: str, now: int) -> Person | None:
+def of_session(db: Database, token_hash: str, now: int, blog_id: int | None) -> Person | None:
+    """Whose session it is; with a blog, one for reading that blog, otherwise one for all of Mobbet."""
     return _person(db.one(
-        "SELECT person.* FROM session JOIN person ON person.id = person_id WHERE token_hash = ? AND ends_at > ?",
-        token_hash, now,
+        "SELECT person.* FROM session JOIN person ON person.id = person_id WHERE token_hash = ? AND ends_at > ? AND blog_id IS ?",
+        token_hash, now, blog_id,
     ))  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
-from mobbet.core.audience import EVERYONE
+from mobbet.core.audience import EVERYONE, list_audience
 from mobbet.core.facts import list_keys
 from mobbet.core.timing import month_of
 from mobbet.store import addresses
@@ -49,6 +49,10 @@ class Placement:
     search_title: str = ""
     place: str = ""
     slug: str = ""
+    password_key: str = ""
+    listed: str = ""
+    leads_to: int | None = None
+    language: str = ""
 
 
 _LISTS = ("categories", "tags", "media", "links", "kept")
@@ -81,23 +85,24 @@ def add(db: Database, placement: Placement, category_lists: tuple[str, ...]) -> 
 
 
 def _open_addresses(db: Database, rows: list[tuple]) -> None:
-    """The address of a category or tag is public from when the first post stands on its page."""
-    for _, name, _, _, shows_from, *_ in rows:
+    """The address of a category or tag is public from when the first post that everyone may read stands on its page."""
+    for _, name, _, _, shows_from, _, _, audience in rows:
         kind, _, which = name.partition(":")
-        if kind in ("category", "under", "tag"):
+        if audience == EVERYONE and kind in ("category", "under", "tag"):
             addresses.open_from(db, "tag" if kind == "tag" else "category", int(which), shows_from)
 
 
-_ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id) VALUES (?, ?, ?, ?, ?, ?, ?)"
+_ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience) VALUES (?, ?, ?, ?, ?, ?, ?, ?)"
 
 
 def listing_rows(number: int, placement: Placement, category_lists: tuple[str, ...]) -> list[tuple]:
-    """The rows of `listing` that follow from a placement: none unless everyone may read it."""
-    if placement.audience != EVERYONE or placement.shows_from >= placement.shows_until:
+    """The rows of `listing` that follow from a placement: none for what stands in nobody's lists."""
+    audience = list_audience(placement.audience, placement.listed)
+    if audience is None or placement.shows_from >= placement.shows_until:
         return []
     keys = list_keys(category_lists, placement.tags, month_of(placement.goes_out, placement.zone), placement.front)
     return [
-        (placement.blog_id, key, placement.goes_out, placement.post_id, placement.shows_from, placement.shows_until, number)
+        (placement.blog_id, key, placement.goes_out, placement.post_id, placement.shows_from, placement.shows_until, number, audience)
         for key in keys
     ]
 
@@ -107,7 +112,7 @@ def listings(db: Database, placement_id: int) -> list[tuple]:
     return [
         tuple(row)
         for row in db.all(
-            "SELECT blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id FROM listing WHERE placement_id = ?", placement_id
+            "SELECT blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience FROM listing WHERE placement_id = ?", placement_id
         )
     ]
 
@@ -199,6 +204,30 @@ def next_change(db: Database, blog_id: int, after: int) -> int | None:
     )  # fmt: skip
 
 
+def moments_between(db: Database, blog_id: int, first: int, last: int, most: int) -> list[int]:
+    """The newest instants after `first` and up to `last` at which something began or ended to be shown, in order."""
+    rows = db.all(
+        "SELECT instant FROM (SELECT shows_from AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND shows_from <= ? AND shows_from < shows_until UNION"
+        " SELECT shows_until FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_until <= ? AND shows_from < shows_until) ORDER BY instant DESC LIMIT ?",
+        blog_id, first, last, blog_id, first, last, most,
+    )  # fmt: skip
+    return [row[0] for row in reversed(rows)]
+
+
+def turning_at(db: Database, blog_id: int, instant: int) -> list[tuple[str, str]]:
+    """('goes out', 'comes down' or 'is updated', title) of every post that turns at an instant."""
+    rows = db.all(
+        "SELECT CASE WHEN shows_from = ? THEN CASE WHEN EXISTS (SELECT 1 FROM placement AS other WHERE other.post_id = placement.post_id"
+        "  AND other.shows_until = ? AND other.shows_from < other.shows_until) THEN 'is updated' ELSE 'goes out' END ELSE 'comes down' END, title"
+        " FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
+        " WHERE blog_id = ? AND shows_from < shows_until AND (shows_from = ? OR (shows_until = ? AND NOT EXISTS"
+        "  (SELECT 1 FROM placement AS other WHERE other.post_id = placement.post_id AND other.shows_from = ? AND other.shows_from < other.shows_until)))"
+        " ORDER BY goes_out, placement.post_id LIMIT 4",
+        instant, instant, blog_id, instant, instant, instant,
+    )  # fmt: skip
+    return [tuple(row) for row in rows]
+
+
 def turned_between(db: Database, blog_id: int, first: int, last: int) -> list[int]:
     """The posts that began or ended to be shown after `first` and up to `last`."""
     return [
@@ -209,6 +238,14 @@ def turned_between(db: Database, blog_id: int, first: int, last: int) -> list[in
             blog_id, first, last, blog_id, first, last,
         )
     ]  # fmt: skip
+
+
+def behind_passwords(db: Database, blog_id: int, now: int) -> list[Placement]:
+    """What is out behind a password."""
+    rows = db.all(
+        "SELECT * FROM placement WHERE blog_id = ? AND password_key <> '' AND audience LIKE 'password:%' AND shows_from <= ? AND shows_until > ?", blog_id, now, now
+    )
+    return [_placement(row) for row in rows]
 
 
 def live(db: Database, blog_id: int, now: int) -> list[Placement]:
@@ -225,7 +262,7 @@ def newest_listed(db: Database, blog_id: int, name: str, now: int, most: int) ->
     """The newest placements on a list."""
     rows = db.all(
         "SELECT placement.* FROM listing JOIN placement ON placement.id = placement_id WHERE listing.blog_id = ? AND list = ?"
-        " AND listing.shows_from <= ? AND listing.shows_until > ? ORDER BY listing.goes_out DESC, listing.post_id DESC LIMIT ?",
+        " AND listing.audience = 'everyone' AND listing.shows_from <= ? AND listing.shows_until > ? ORDER BY listing.goes_out DESC, listing.post_id DESC LIMIT ?",
         blog_id, name, now, now, most,
     )  # fmt: skip
     return [_placement(row) for row in rows]
@@ -237,7 +274,7 @@ def beside(db: Database, blog_id: int, goes_out: int, post_id: int, now: int) ->
     for comparison, order in (("<", "DESC"), (">", "ASC")):
         row = db.one(
             f"SELECT placement.* FROM listing JOIN placement ON placement.id = placement_id WHERE listing.blog_id = ? AND list = 'all'"
-            f" AND (listing.goes_out, listing.post_id) {comparison} (?, ?) AND listing.shows_from <= ? AND listing.shows_until > ?"
+            f" AND (listing.goes_out, listing.post_id) {comparison} (?, ?) AND listing.audience = 'everyone' AND listing.shows_from <= ? AND listing.shows_until > ?"
             f" ORDER BY listing.goes_out {order}, listing.post_id {order} LIMIT 1",
             blog_id, goes_out, post_id, now, now,
         )  # fmt: skip
@@ -251,12 +288,33 @@ def posts_live(db: Database, blog_id: int, now: int) -> list[int]:
     return [row[0] for row in rows]
 
 
-def menu(db: Database, blog_id: int, instant: int) -> list[tuple[str, str]]:
+def titles_out(db: Database, blog_id: int, now: int) -> list[tuple[int, str, list[str]]]:
+    """(post, title, names of its tags) of every post that is out for everyone."""
+    names = {row[0]: row[1] for row in db.all("SELECT id, name FROM tag WHERE blog_id = ?", blog_id)}
+    rows = db.all(
+        "SELECT placement.post_id, title, tags FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
+        " WHERE blog_id = ? AND audience = 'everyone' AND shows_from <= ? AND shows_until > ? ORDER BY placement.post_id",
+        blog_id, now, now,
+    )  # fmt: skip
+    return [(row[0], row[1], [names[number] for number in json.loads(row[2]) if number in names]) for row in rows]
+
+
+def audiences_in(db: Database, blog_id: int, category_id: int, now: int) -> dict[str, int]:
+    """{audience: posts} of what is out in a category."""
+    rows = db.all(
+        "SELECT audience, COUNT(*) FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ?"
+        " AND EXISTS (SELECT 1 FROM JSON_EACH(categories) WHERE value = ?) GROUP BY audience",
+        blog_id, now, now, category_id,
+    )  # fmt: skip
+    return {row[0]: row[1] for row in rows}
+
+
+def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -> list[tuple[str, str]]:
     """(title, path) of the posts that the menu leads to at an instant, in the order in which they went out."""
     rows = db.all(
         "SELECT title, path FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
-        " WHERE blog_id = ? AND in_menu = 1 AND audience = 'everyone' AND shows_from <= ? AND shows_until > ? ORDER BY goes_out, placement.post_id",
-        blog_id, instant, instant,
+        f" WHERE blog_id = ? AND in_menu = 1 AND audience IN ({', '.join('?' * len(audiences))}) AND shows_from <= ? AND shows_until > ? ORDER BY goes_out, placement.post_id",
+        blog_id, *audiences, instant, instant,
     )  # fmt: skip
     return [tuple(row) for row in rows]
 

@@ -36,6 +36,11 @@ class Post:
     in_menu: int = 0
     search_title: str = ""
     place: str = ""
+    password_key: str = ""
+    listed: str = ""
+    language: str = ""
+    leads_to: int | None = None
+    update_wall: str | None = None
 
 
 @dataclass(frozen=True)
@@ -78,7 +83,7 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
-DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media", "lead", "heading", "front", "in_menu", "search_title", "place")
+DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media", "lead", "heading", "front", "in_menu", "search_title", "place", "password_key", "listed", "leads_to", "update_wall", "language")
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:
@@ -151,6 +156,31 @@ def is_placed(db: Database, post_id: int, number: int) -> bool:
 def with_slug(db: Database, blog_id: int, slug: str, other_than: int) -> Post | None:
     """Another post of the blog that has chosen that slug."""
     return _post(db.one("SELECT * FROM post WHERE blog_id = ? AND slug = ? AND id <> ? LIMIT 1", blog_id, slug, other_than))
+
+
+def titled(db: Database, blog_id: int, title: str) -> int | None:
+    """The newest post of a blog with that title, in any case."""
+    return db.value("SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND aside_at IS NULL ORDER BY id DESC LIMIT 1", blog_id, title)
+
+
+def others_with_title(db: Database, blog_id: int, title: str, other_than: int) -> dict[str, int]:
+    """{title in small letters: post} of another post with that title."""
+    number = db.value("SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND title <> '' AND id <> ? AND aside_at IS NULL", blog_id, title.strip(), other_than)
+    return {title.strip().casefold(): number} if number else {}
+
+
+def others_with_description(db: Database, blog_id: int, description: str, other_than: int) -> dict[str, int]:
+    """{description in small letters: post} of another post with that description."""
+    number = db.value("SELECT id FROM post WHERE blog_id = ? AND description = ? AND description <> '' AND id <> ? AND aside_at IS NULL", blog_id, description.strip(), other_than)
+    return {description.strip().casefold(): number} if number else {}
+
+
+def newest_titles(db: Database, blog_id: int, other_than: int, most: int) -> list[str]:
+    """The titles of the posts changed last, to choose from."""
+    rows = db.all(
+        "SELECT title FROM post WHERE blog_id = ? AND id <> ? AND title <> '' AND aside_at IS NULL ORDER BY changed_at DESC, id DESC LIMIT ?", blog_id, other_than, most
+    )
+    return [row[0] for row in rows]
 
 
 def is_slug_taken(db: Database, blog_id: int, slug: str, other_than: int) -> bool:

@@ -39,14 +39,12 @@ def index(db: Database, post_id: int, revision: int, title: str, text: str) -> N
     db.run("INSERT OR REPLACE INTO indexed VALUES (?, ?)", post_id, revision)
 
 
-def find(db: Database, blog_id: int, words: list[str], most: int) -> list[int]:
-    """The posts that hold every word (the last one may be a beginning), titles counting most."""
-    query = " ".join([f'"{word}"' for word in words[:-1]] + [f'"{words[-1]}"*'])
+def find_any(db: Database, blog_id: int, words: list[str], most: int) -> list[int]:
+    """The posts that hold any of the words, those first that hold most of them."""
+    query = " OR ".join(f'"{word}"' for word in words)
     return [
         row[0]
         for row in db.all(
-            "SELECT post_text.rowid FROM post_text JOIN post ON post.id = post_text.rowid"
-            " WHERE post_text MATCH ? AND blog_id = ? AND rank MATCH 'bm25(8.0, 1.0)' ORDER BY rank LIMIT ?",
-            query, blog_id, most,
+            "SELECT post_text.rowid FROM post_text JOIN post ON post.id = post_text.rowid WHERE post_text MATCH ? AND blog_id = ? ORDER BY rank LIMIT ?", query, blog_id, most
         )
-    ]  # fmt: skip
+    ]

@@ -24,33 +24,31 @@ class Shelf:
         self.folder = folder
         folder.mkdir(parents=True, exist_ok=True)
 
-    def path(self, digest: str, variant: str = "") -> Path:
-        """Where a file lies; `variant` is '', '.gz' or '.br'."""
-        return self.folder / digest[:2] / (digest + variant)
+    def path(self, digest: str) -> Path:
+        """Where a file lies."""
+        return self.folder / digest[:2] / digest
 
     def has(self, digest: str) -> bool:
         return self.path(digest).exists()
 
-    def read(self, digest: str, variant: str = "") -> bytes | None:
+    def read(self, digest: str) -> bytes | None:
         """The bytes of a file; None when there is none."""
         try:
-            return self.path(digest, variant).read_bytes()
+            return self.path(digest).read_bytes()
         except FileNotFoundError:
             return None
 
-    def put(self, body: bytes, variants: dict[str, bytes] | None = None) -> tuple[str, list[Path]]:
-        """Lays a file down, its variants first; answers its hash and the paths that are new.
+    def put(self, body: bytes) -> tuple[str, list[Path]]:
+        """Lays a file down; answers its hash and the paths that are new.
 
         The new paths are safe from a power cut only after `sync`.
         """
         digest = hashlib.sha256(body).hexdigest()
-        new = []
-        for variant, content in [*(variants or {}).items(), ("", body)]:
-            path = self.path(digest, variant)
-            if not path.exists():
-                self._write(path, content)
-                new.append(path)
-        return digest, new
+        path = self.path(digest)
+        if path.exists():
+            return digest, []
+        self._write(path, body)
+        return digest, [path]
 
     def take(self, file: Path) -> tuple[str, list[Path]]:
         """Lays a file of this disk down under the hash of its content; the file itself is gone after it."""

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import Any
 
-from mobbet.core.audience import EVERYONE
+from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import CategoryPage, Home, House, Item, OutPost, Subject
@@ -15,24 +15,37 @@ from mobbet.core.filing import tree
 from mobbet.store import addresses, blogs, filing, media, placements
 from mobbet.store.database import Database, Row
 
+MOST_BODIES, MOST_POSTS = 80, 20_000
+"""How many texts, and how many posts, a snapshot keeps in memory."""
 _POST = """
 SELECT placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
     zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
-    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place
+    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """
 
 
 class SiteSnapshot:
-    """Answers `publish.plan`'s questions with indexed queries; costs nothing for what is not asked."""
+    """Answers `publish.plan`'s questions with indexed queries; costs nothing for what is not asked.
 
-    def __init__(self, db: Database, blog_id: int, instant: int) -> None:
+    Lists, counts and neighbours are those of one reader; of a stranger, unless told otherwise.
+    """
+
+    def __init__(self, db: Database, blog_id: int, instant: int, reader: Reader = STRANGER) -> None:
         self._db = db
         self._blog = blogs.by_id(db, blog_id)
+        self.blog_id = blog_id
         self.instant = instant
+        self.reader = reader
+        self._audiences = list_audiences(reader)
+        self._for_reader = f"audience IN ({', '.join('?' * len(self._audiences))})"
         self._counts: dict[str, int] = {}
         self._items: dict[int, Item | None] = {}
+        self._posts: dict[int, OutPost] = {}
+        self._asked: tuple[int, OutPost | None] = (0, None)
+        self._tags: dict[tuple[int, ...], list[Subject]] = {}
+        self._bodies: dict[tuple, dict[str, Any]] = {}
 
     @cached_property
     def house(self) -> House:
@@ -46,17 +59,27 @@ class SiteSnapshot:
     def _menu(self) -> tuple[tuple[str, str], ...]:
         """The categories with posts, and the posts, that the owner has in the menu."""
         chosen = [subject for _, subject in tree(self.categories.values()) if subject.in_menu and self.has_any(f"category:{subject.id}")]
-        return (*((subject.name, f"/{subject.slug}/") for subject in chosen), *placements.menu(self._db, self._blog.id, self.instant))
+        return (*((subject.name, f"/{subject.slug}/") for subject in chosen), *placements.menu(self._db, self._blog.id, self.instant, self._audiences))
 
     def post(self, post_id: int) -> OutPost | None:
         """The post as it is out at the instant, for whatever audience."""
-        return self._out(self._db.one(
-            _POST + " WHERE placement.post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY placement.id DESC LIMIT 1",
-            post_id, self.instant, self.instant,
-        ))  # fmt: skip
+        if post_id != self._asked[0]:  # the pages of one post are asked for one after the other
+            number = self._db.value(
+                "SELECT id FROM placement WHERE post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1", post_id, self.instant, self.instant
+            )
+            self._asked = (post_id, self._placed(number) if number else None)
+        return self._asked[1]
 
     def body(self, post: OutPost) -> dict[str, Any]:
-        """The text of a post, with its standing copies put in."""
+        """The text of a post, with its standing copies put in; the last few are kept, since lists and feeds ask for the same."""
+        key = (post.id, post.revision, post.kept)
+        if key not in self._bodies:
+            if len(self._bodies) >= MOST_BODIES:
+                del self._bodies[next(iter(self._bodies))]
+            self._bodies[key] = self._body(post)
+        return self._bodies[key]
+
+    def _body(self, post: OutPost) -> dict[str, Any]:
         kept = schema.load(self._db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post.id, post.revision))
         return expanded(kept, self.standing_copy) if post.kept else kept
 
@@ -76,15 +99,35 @@ class SiteSnapshot:
             )
         ]  # fmt: skip
 
+    def leads_on_to(self, post_id: int) -> int | None:
+        """The post to which the address of one leads that everyone could read and that came down; None for any other."""
+        return self._db.value(
+            "SELECT leads_to FROM placement WHERE post_id = ? AND shows_from < shows_until AND shows_until = comes_down"
+            " AND comes_down <= ? AND audience = 'everyone' ORDER BY id DESC LIMIT 1",
+            post_id, self.instant,
+        )  # fmt: skip
+
+    def led_on(self) -> list[int]:
+        """The posts whose address may lead to another post, since they came down."""
+        return self._leading("leads_to IS NOT NULL AND blog_id = ?", self._blog.id)
+
+    def leading_on_to(self, post_id: int) -> list[int]:
+        """The posts whose address may lead to that one, since they came down."""
+        return self._leading("leads_to = ?", post_id)
+
+    def _leading(self, condition: str, value: int) -> list[int]:
+        rows = self._db.all(f"SELECT DISTINCT post_id FROM placement WHERE {condition} AND comes_down <= ? ORDER BY post_id", value, self.instant)
+        return [row[0] for row in rows]
+
     def series_name(self, series_id: int) -> str:
         return self._db.value("SELECT name FROM series WHERE id = ?", series_id)
 
     def series_parts(self, series_id: int) -> list[OutPost]:
-        """The parts of a series that everyone may read at the instant, in their order."""
+        """The parts of a series that the reader may read at the instant, in their order."""
         rows = self._db.all(
-            _POST + " WHERE placement.series_id = ? AND shows_from <= ? AND shows_until > ? AND audience = 'everyone'"
+            _POST + f" WHERE placement.series_id = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}"
             " ORDER BY placement.series_position, goes_out, placement.post_id",
-            series_id, self.instant, self.instant,
+            series_id, self.instant, self.instant, *self._audiences,
         )  # fmt: skip
         return [self._out(row) for row in rows]
 
@@ -100,22 +143,23 @@ class SiteSnapshot:
         """How many posts stand on a list; counted once."""
         if key not in self._counts:
             self._counts[key] = self._db.value(
-                "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ?",
-                self._blog.id, key, self.instant, self.instant,
+                f"SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}",
+                self._blog.id, key, self.instant, self.instant, *self._audiences,
             )  # fmt: skip
         return self._counts[key]
 
     def has_any(self, key: str) -> bool:
         return self._db.value(
-            "SELECT 1 FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? LIMIT 1",
-            self._blog.id, key, self.instant, self.instant,
+            f"SELECT 1 FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader} LIMIT 1",
+            self._blog.id, key, self.instant, self.instant, *self._audiences,
         ) is not None  # fmt: skip
 
     def rank(self, key: str, goes_out: int, post_id: int) -> int:
         """How many posts of a list stand before that place; the fewer after it, the quicker."""
         return self.count(key) - self._db.value(
-            "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND (goes_out, post_id) >= (?, ?) AND shows_from <= ? AND shows_until > ?",
-            self._blog.id, key, goes_out, post_id, self.instant, self.instant,
+            "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND (goes_out, post_id) >= (?, ?)"
+            f" AND shows_from <= ? AND shows_until > ? AND {self._for_reader}",
+            self._blog.id, key, goes_out, post_id, self.instant, self.instant, *self._audiences,
         )  # fmt: skip
 
     def window(self, key: str, start: int, most: int) -> list[OutPost]:
@@ -168,7 +212,9 @@ class SiteSnapshot:
         return filing.page_of(self._db, number)
 
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
-        return [Subject(tag.id, tag.name, tag.slug) for tag in filing.tags(self._db, list(numbers))]
+        if numbers not in self._tags:
+            self._tags[numbers] = [Subject(tag.id, tag.name, tag.slug) for tag in filing.tags(self._db, list(numbers))]
+        return self._tags[numbers]
 
     def item(self, media_id: int) -> Item | None:
         """An item of this blog's library; asked for once."""
@@ -192,6 +238,18 @@ class SiteSnapshot:
         """The addresses that a post, a category or a tag has had up to the instant."""
         return addresses.of(self._db, kind, number, self.instant)
 
+    def addresses_of_posts(self) -> dict[int, list[str]]:
+        """The addresses that every post has had up to the instant, in one question."""
+        return addresses.of_posts(self._db, self._blog.id, self.instant)
+
+    def media_shown(self) -> list[int]:
+        """Everything of the library that a post shows at the instant."""
+        rows = self._db.all(
+            "SELECT DISTINCT media_id FROM placement_media JOIN placement ON placement.id = placement_id WHERE blog_id = ? AND shows_from <= ? AND shows_until > ?",
+            self._blog.id, self.instant, self.instant,
+        )  # fmt: skip
+        return [row[0] for row in rows]
+
     def addresses_away(self) -> list[str]:
         """The addresses that stand for another one."""
         return addresses.away(self._db, self._blog.id, self.instant)
@@ -202,10 +260,19 @@ class SiteSnapshot:
 
     def _listed(self, rest: str, key: str, *values: int) -> list[OutPost]:
         rows = self._db.all(
-            "SELECT placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? " + rest,
-            self._blog.id, key, self.instant, self.instant, *values,
+            f"SELECT placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader} {rest}",
+            self._blog.id, key, self.instant, self.instant, *self._audiences, *values,
         )  # fmt: skip
-        return [self._out(self._db.one(_POST + " WHERE placement.id = ?", row[0])) for row in rows]
+        return [self._placed(row[0]) for row in rows]
+
+    def _placed(self, number: int) -> OutPost:
+        """What a placement shows; asked for once, since a post stands on many lists."""
+        found = self._posts.get(number)
+        if found is None:
+            if len(self._posts) >= MOST_POSTS:
+                self._posts.clear()
+            found = self._posts[number] = self._out(self._db.one(_POST + " WHERE placement.id = ?", number))
+        return found
 
     def _out(self, row: Row | None) -> OutPost | None:
         if row is None:

@@ -12,16 +12,39 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse, Response
 from starlette.types import ASGIApp, Receive, Scope, Send
 
+from mobbet.actions import letters, link_trying
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
 from mobbet.web import links, static_files
 from mobbet.web.contexts import ErrorPage
 from mobbet.web.rendering import page
-from mobbet.web.routes import checks, desk, documents, filing, items, keeping, library, past, preview, session, site, write
+from mobbet.web.rounds import Rounds
+from mobbet.web.routes import (
+    checks,
+    desk,
+    documents,
+    filing,
+    going,
+    items,
+    keeping,
+    library,
+    past,
+    preview,
+    proof_blog,
+    proofing,
+    publishing,
+    readers,
+    reading,
+    session,
+    site,
+    timetable,
+    write,
+)
 from mobbet.web.routes.session import see_other
 from mobbet.web.scheduler import Scheduler
 from mobbet.web.security import Guard
+from mobbet.web.sender import Sender
 from mobbet.web.session import SignInFirst
 from mobbet.web.site import Site, token_in
 from mobbet.web.tally import Tally
@@ -34,6 +57,7 @@ class Service(Protocol):
     def stop(self) -> None: ...
 
 
+LETTERS_PAUSE, LINKS_PAUSE = 2.0, 20.0
 STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
 HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
 
@@ -50,8 +74,9 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
             yield
             return
         scheduler = Scheduler(workshop, exact_time)
+        links_round = [Rounds("links", lambda: link_trying.try_some(workshop), LINKS_PAUSE)] if workshop.settings.links != "off" else []
         workshop.on_change = scheduler.wake
-        services = [scheduler, tally, *([worker] if worker else [])]
+        services = [scheduler, tally, Rounds("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links_round, Sender(workshop), *([worker] if worker else [])]
         for service in services:
             service.start()
         yield
@@ -61,7 +86,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     tally = Tally(workshop)
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
     app.state.workshop = workshop
-    for module in (static_files, session, desk, site, write, documents, keeping, past, library, items, preview, filing, checks):
+    for module in (static_files, session, desk, site, write, documents, keeping, past, library, items, preview, filing, checks, going, reading, readers, timetable, publishing, proofing, proof_blog):
         app.include_router(module.router)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)
@@ -84,10 +109,17 @@ class _Fork:
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] == "http":
             if scope["path"].startswith("/b/"):
+                slug, _, rest = scope["path"][3:].partition("/")
+                if rest.startswith("~/"):
+                    await self._app({**scope, "path": f"/~/{slug}{rest[1:]}"}, receive, send)
+                    return
                 await self._site(scope, receive, send)
                 return
             host = next((value for name, value in scope["headers"] if name == b"host"), b"").decode("latin-1").split(":")[0]
             slug = self._site.host_of(host)
+            if slug and scope["path"].startswith("/~/"):
+                await self._app({**scope, "path": f"/~/{slug}{scope['path'][2:]}", "mobbet.root": ""}, receive, send)
+                return
             if slug:
                 await self._site({**scope, "path": f"/b/{slug}{scope['path']}", "mobbet.root": ""}, receive, send)
                 return

@@ -11,5 +11,5 @@ from mobbet.web.contexts import Bar
 
 def bar_for(workshop: Workshop, person: Person, blog: Blog | None, screen: str) -> Bar:
     mine = blogs.of_person(workshop.db, person.id)
-    is_owner = blog is not None and blogs.role(workshop.db, blog.id, person.id) == "owner"
-    return Bar(person, mine, blog or (mine[0] if mine else None), screen, is_owner)
+    role = blogs.role(workshop.db, blog.id, person.id) if blog is not None else None
+    return Bar(person, mine, blog or (mine[0] if mine else None), screen, role == "owner", role in ("owner", "editor"))

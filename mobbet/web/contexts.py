@@ -18,6 +18,7 @@ class Bar:
     blog: Blog | None
     screen: str
     is_owner: bool = False
+    is_keeper: bool = False
 
 
 @dataclass(frozen=True)
@@ -74,21 +75,10 @@ class ErrorPage:
 
 
 @dataclass(frozen=True)
-class PreviewPage:
-    TEMPLATE: ClassVar = "preview.html"
-    bar: Bar
-    post_id: int
-    title: str
-    sentence: str
-    frame: str
-    main_action: str
-    can_place: bool
-
-
-@dataclass(frozen=True)
 class AccountPage:
     TEMPLATE: ClassVar = "account.html"
     bar: Bar
+    learned: list[str]
     message: str = ""
     problem: str = ""
     problem_field: str = ""

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import ClassVar
 
 from mobbet.store.blogs import Blog
-from mobbet.web.contexts import Bar
+from mobbet.store.ideas import Idea
+from mobbet.web.contexts import Bar, Choice
 
 
 @dataclass(frozen=True)
 class Row:
-    """One post in a list of the desk, in words. `mark` is '' or 'bad' or 'good'."""
+    """One post in a list of the desk, in words. `mark` is '' or 'bad' or 'good'; `place` is where a search found it, as (words, is a hit)."""
 
     id: int
     title: str
@@ -20,6 +21,9 @@ class Row:
     state: str
     mark: str
     note: str
+    proof: str = ""
+    is_unsettled: bool = False
+    place: list[tuple[str, bool]] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
@@ -37,6 +41,32 @@ class DeskRows:
     is_search: bool
     is_empty: bool
     blog: Blog
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class KeptView:
+    """A filter kept under a name."""
+
+    number: int
+    name: str
+    href: str
+    is_chosen: bool
+
+
+@dataclass(frozen=True)
+class FilterSentence:
+    """The filter as a sentence: the choices of each word, whether it says anything, its words in an address, what was kept, a name for it."""
+
+    states: list[Choice]
+    authors: list[Choice]
+    categories: list[Choice]
+    marks: list[Choice]
+    orders: list[Choice]
+    is_plain: bool
+    query: str
+    kept: list[KeptView]
+    name: str
 
 
 @dataclass(frozen=True)
@@ -76,6 +106,28 @@ class Strip:
 
 
 @dataclass(frozen=True)
+class Peek:
+    """A post as lists show it to readers, with what there is to know of it."""
+
+    TEMPLATE: ClassVar = "peek.html"
+    post_id: int
+    title: str
+    subtitle: str
+    picture: str
+    teaser: str
+    facts: str
+    unsettled: str
+
+
+@dataclass(frozen=True)
+class WantShown:
+    """Something that wants doing, in words, and where it is done."""
+
+    words: str
+    href: str
+
+
+@dataclass(frozen=True)
 class DeskPage:
     TEMPLATE: ClassVar = "desk.html"
     bar: Bar
@@ -84,4 +136,8 @@ class DeskPage:
     strip: Strip | None
     total: str
     rows: DeskRows
+    filter: FilterSentence
+    wants: list[WantShown]
+    ideas: list[Idea]
     templates: list[tuple[int, str]]
+    notices: list[str]

@@ -59,9 +59,13 @@ class Check:
 
 @dataclass(frozen=True)
 class WherePart:
-    """Where readers find a post, and why it is not elsewhere: (whether it is there, sentence, public address, sheet that mends it)."""
+    """Where a reader finds a post, and why it is not elsewhere: (whether it is there, sentence, public address, sheet that mends it).
+
+    `asked` are the readers one can ask for, with the address that answers.
+    """
 
     TEMPLATE: ClassVar = "where.html"
+    asked: list[Choice]
     places: list[tuple[bool, str, str, str]]
 
 
@@ -76,6 +80,7 @@ class MonthDay:
     is_chosen: bool
     titles: list[str]
     is_past: bool
+    is_stop: bool
 
 
 @dataclass(frozen=True)
@@ -111,6 +116,121 @@ class DocketFootprint:
     TEMPLATE: ClassVar = "docket_footprint.html"
     footprint: FootprintWords | None
     problem: str = ""
+    when: str = ""
+    readers: str = ""
+    full: str = ""
+
+
+@dataclass(frozen=True)
+class MarkShown:
+    """A mark in words: its number in reading order, its passage, whether it stands in the text, (number, words) of its mends,
+    (words, sheet) of the docket that settles it, and what its check is about.
+    """
+
+    number: int
+    gravity: str
+    message: str
+    text: str
+    is_in_text: bool
+    mends: list[tuple[int, str]]
+    sheets: list[tuple[str, str]]
+    name: str
+    sentences: str
+    example: str
+    sign: str
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A mark that somebody let stand, and why."""
+
+    message: str
+    text: str
+    reason: str
+    person: str
+    sign: str
+
+
+@dataclass(frozen=True)
+class ProofPart:
+    """The marks of a post on its docket, the gravest first, how many more there are, how many must be settled; those that stand;
+    (address, title) of posts that should link here; and why it once went out in spite of what must be settled.
+    """
+
+    TEMPLATE: ClassVar = "proof_list.html"
+    marks: list[MarkShown]
+    more: int
+    count: int
+    must: int
+    is_keeper: bool
+    stand: list[Standing]
+    should_link: list[tuple[str, str]]
+    despite: str
+
+
+@dataclass(frozen=True)
+class FootprintRow:
+    """One address of a footprint in full: 'added', 'altered' or 'removed', where it leads, its old path, where the post stands on it."""
+
+    what: str
+    path: str
+    leads_to: str
+    was: str
+    standing: str
+
+
+@dataclass(frozen=True)
+class FootprintPage:
+    """The footprint of a post's main action in full."""
+
+    TEMPLATE: ClassVar = "footprint.html"
+    bar: Bar
+    post_id: int
+    title: str
+    when: str
+    rows: list[FootprintRow]
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class Out:
+    """What stands above the docket right after publishing: the address, a QR code of it (SVG), what it came to, and the undo."""
+
+    address: str
+    link: str
+    drawn: str
+    footprint: FootprintWords
+    verb: str
+    was_out: bool
+
+
+@dataclass(frozen=True)
+class Going:
+    """When a post goes out and comes down, and who may read it: the words of the docket, and what their sheets offer.
+
+    `next_free` is the next free slot in words, `no_slot` why there is none; `update` says when changes of what is out go out.
+    """
+
+    verb: str
+    goes_out_wall: str
+    comes_down_wall: str
+    zone_words: str
+    can_clear_time: bool
+    next_free: str
+    no_slot: str
+    can_queue: bool
+    queue_words: str
+    update: Setting | None
+    update_wall: str
+    waiting_update: str
+    leads_to: Setting | None
+    leads_to_title: str
+    titles: list[str]
+    visibilities: list[Choice]
+    listed: list[Choice]
+    has_password: bool
+    is_behind_password: bool
+    is_keeper: bool
 
 
 @dataclass(frozen=True)
@@ -170,10 +290,11 @@ class Docket:
     category_words: list[Setting]
     tag_words: list[Setting]
     path_start: str
-    goes_out_verb: str
     state_choices: list[Choice]
     authors: list[Choice]
-    visibilities: list[Choice]
+    languages: list[Choice]
+    blog: str
+    going: Going
     categories: list[tuple[int, Choice]]
     main_category: str
     tags: str
@@ -184,10 +305,6 @@ class Docket:
     where: Setting
     rule: str
     falls_under: str
-    goes_out_wall: str
-    comes_down_wall: str
-    zone_words: str
-    can_clear_time: bool
     changes: list[str]
     public: str
     series: str
@@ -196,6 +313,7 @@ class Docket:
     actions: Actions
     problem: str = ""
     problem_sheet: str = ""
+    out: Out | None = None
 
 
 @dataclass(frozen=True)

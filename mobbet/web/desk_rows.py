@@ -2,20 +2,37 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import timedelta
 
+from mobbet.actions import attention, finding
 from mobbet.actions import desk as desk_actions
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.audience import ONLY_ME
+from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
+from mobbet.publish.targets.host import shown
 from mobbet.store import desk as desk_store
+from mobbet.store import editions, posts, proofs, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
 from mobbet.web import links
-from mobbet.web.contexts_desk import DeskRows, Group, MoreRows, Row, Strip, StripBlock, StripGap
+from mobbet.web.contexts_desk import (
+    DeskRows,
+    Group,
+    MoreRows,
+    Peek,
+    Row,
+    Strip,
+    StripBlock,
+    StripGap,
+    WantShown,
+)
+from mobbet.web.docket_shown import shown_of
 
-WEEKS = 12
+WEEKS, LONGEST_TEASER = 12, 420
 WEEKS_BACK = 8
 LEFT, RIGHT = 24.0, 1208.0
 SMALL_NUMBERS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve")
@@ -47,9 +64,22 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         state = states.WORDS[states.CAME_DOWN if row.comes_down == row.shows_until else states.WITHDRAWN]
     else:
         state = f"{row.words:,} words" if row.words else "empty"
-    if row.visibility == ONLY_ME:
-        note = note or "only its author reads it"
-    return Row(row.id, row.title or "No title yet", row.author, row.categories or "no category yet", state, mark, note)
+    note = note or _readers_note(row.visibility)
+    return Row(row.id, row.title or "No title yet", row.author, row.categories or "no category yet", state, mark, note, *_proof_note(row, now))
+
+
+def _proof_note(row: DeskRow, now: int) -> tuple[str, bool]:
+    """What the proof of a post that is not out comes to, shortly, and whether something must be settled; '' before it was read."""
+    if row.shows_from < row.shows_until and row.shows_from <= now < row.shows_until or row.aside_at or not row.words or not (row.is_read or row.must or row.should):
+        return "", False
+    count = row.must + row.should
+    return f"{count} to settle" if count else "clear", count > 0
+
+
+def _readers_note(visibility: str) -> str:
+    """For whom a post is that is not for everyone, shortly."""
+    known = {EVERYONE: "", ONLY_ME: "only its author reads it", SIGNED_IN: "for people signed in", PASSWORD: "behind a password"}
+    return known.get(visibility, "for a group")
 
 
 def groups(workshop: Workshop, blog: Blog) -> DeskRows:
@@ -73,9 +103,37 @@ def _more(blog: Blog, more: tuple[int, int] | None) -> str:
 
 
 def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:
-    rows = [row_of(workshop, blog, row) for row in desk_actions.find(workshop, blog, query)]
-    heading = f"{len(rows)} post{'s' if len(rows) != 1 else ''} with “{query.strip()}”"
-    return DeskRows([Group(heading, rows)] if rows else [], query, True, False, blog)
+    found = finding.find(workshop, blog, query)
+    places = finding.places(workshop, found)
+    rows = [replace(row_of(workshop, blog, row), place=places[row.id]) for row in desk_store.by_ids(workshop.db, list(places))]
+    said = query.strip()
+    for typed, taken in found.instead.items():
+        said = said.replace(typed, taken)
+    heading = f"{found.total:,} post{'s' if found.total != 1 else ''} with “{said}”" + (f"; none has “{'”, “'.join(found.instead)}”" if found.instead else "")
+    return DeskRows([Group(heading, rows)] if rows else [], query, True, False, blog, " ".join(found.problems))
+
+
+def peek_of(workshop: Workshop, post: Post, blog: Blog) -> Peek:
+    """A post as readers see it in lists, and its facts in a sentence."""
+    row = desk_store.by_ids(workshop.db, [post.id])[0]
+    shown, told = shown_of(workshop, post, blog), row_of(workshop, blog, row)
+    filed = f"Filed under {row.categories.replace(' · ', ' and ')}." if row.categories else "In no category yet."
+    facts = f"{post.words:,} word{'s' if post.words != 1 else ''}, by {row.author}. {filed}"
+    must, should, _ = proofs.counts(workshop.db, [post.id]).get(post.id, (0, 0, 0))
+    subtitle = posts.revision(workshop.db, post.id, post.revision).subtitle
+    return Peek(post.id, told.title, subtitle, shown.card, " ".join(shown.teaser_html.split())[:LONGEST_TEASER], facts, f"{must + should} to settle" if must + should else "")
+
+
+def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
+    """What wants attention, each in a sentence that leads to where it is settled."""
+    now = workshop.clock()
+    words = {
+        "marks": lambda one: (f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle", links.write(one.post)),
+        "slot": lambda one: (f"{in_words(one.count)} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", links.timetable(blog.slug)),
+        "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", links.targets(blog.slug)),
+        "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", links.filing(blog.slug, "addresses")),
+    }
+    return [WantShown(*words[one.what](one)) for one in attention.wants(workshop, person, blog)]
 
 
 def sentence(workshop: Workshop, blog: Blog) -> tuple[str, str]:
@@ -108,11 +166,11 @@ def strip(workshop: Workshop, blog: Blog) -> Strip | None:
     def x(instant: int) -> float:
         return round(LEFT + (RIGHT - LEFT) * (instant - first) / (last - first), 1)
 
-    posts = desk_store.out_days(workshop.db, blog.id, first, last, now)
-    if not posts:
+    coming = desk_store.out_days(workshop.db, blog.id, first, last, now)
+    if not coming:
         return None
     blocks = []
-    for post in posts:
+    for post in coming:
         kind = "out" if post.shows_from <= now else "coming"
         when = time_in_words(post.goes_out, blog.zone, now)
         blocks.append(StripBlock(x(post.goes_out), kind, f"{post.title}, {when}", links.write(post.id)))
@@ -123,8 +181,8 @@ def strip(workshop: Workshop, blog: Blog) -> Strip | None:
     for number in range(WEEKS):
         day = monday + timedelta(weeks=number)
         weeks.append((x(int(day.timestamp())), f"{day.day} {day:%b}"))
-    out = [post.goes_out for post in posts if post.shows_from <= now]
-    return Strip(weeks, x(now), blocks, _gaps(out, now, x), f"{len(out)} posts out and {len(posts) - len(out)} to come in twelve weeks")
+    out = [post.goes_out for post in coming if post.shows_from <= now]
+    return Strip(weeks, x(now), blocks, _gaps(out, now, x), f"{len(out)} posts out and {len(coming) - len(out)} to come in twelve weeks")
 
 
 def _gaps(out: list[int], now: int, x: object) -> list[StripGap]:
@@ -137,3 +195,25 @@ def _gaps(out: list[int], now: int, x: object) -> list[StripGap]:
     if out and now - out[-1] >= 7 * 86400:
         gaps.append(StripGap(x(out[-1]) + 10, x(now) - 4, f"{(now - out[-1]) // 86400} days quiet", True))
     return gaps
+
+
+LATE, TOLD_FOR = 120, 2 * 86400
+"""In seconds: what is called late, and for how long it is told."""
+
+
+def notices(workshop: Workshop, blog: Blog) -> list[str]:
+    """What happened that somebody should know of: posts that went out late, an edition that differs from the facts."""
+    now = workshop.clock()
+    found = []
+    for one in editions.late(workshop.db, blog.id, now - TOLD_FOR, LATE):
+        if one.why and not one.person_id:
+            due, made = (time_in_words(instant, blog.zone, now) for instant in (one.instant, one.made_at))
+            found.append(f"Mobbet was not running on {due}: {one.why}, made up for on {made}.")
+    for target in targets.of_blog(workshop.db, blog.id):
+        if target.problem and target.edition < editions.current_number(workshop.db, blog.id):
+            again = time_in_words(max(target.next_try, now), blog.zone, now)
+            found.append(f"{shown(target.address)} is behind: {target.problem} It is tried again {again}.")
+    current = editions.current(workshop.db, blog.id)
+    if current and current.puts_back:
+        found.append(f"Readers get edition {current.puts_back}, which was put back; it differs from what is written here until the next time something is published.")
+    return found

@@ -5,12 +5,14 @@ from __future__ import annotations
 import json
 
 from mobbet.actions.permalinks import category_subjects, proposed_path
-from mobbet.actions.placing import state_of
+from mobbet.actions.placing import state_of, waiting_update
+from mobbet.actions.readers import visibility_words
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.audience import EVERYONE, VISIBILITIES, audience_of
+from mobbet.core.audience import EVERYONE, PASSWORD, audience_of
 from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, trail, tree
+from mobbet.core.languages import NAMES, name_of
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall, time_in_words
 from mobbet.store import filing, people, placements, posts, series, worklists
@@ -19,7 +21,8 @@ from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web import links
 from mobbet.web.contexts import Choice
-from mobbet.web.contexts_docket import Actions, Docket, Setting
+from mobbet.web.contexts_docket import Actions, Docket, Out, Setting
+from mobbet.web.docket_going import going_of
 from mobbet.web.docket_shown import shown_of
 
 MOST_CATEGORIES, LIKELY = 150, 30
@@ -43,9 +46,10 @@ STATE_CHOICES = {
 
 
 def docket_of(
-    workshop: Workshop, post: Post, blog: Blog, message: str = "", message_link: str = "", problem: str = "", problem_sheet: str = ""
+    workshop: Workshop, post: Post, blog: Blog, message: str = "", message_link: str = "", problem: str = "", problem_sheet: str = "", is_keeper: bool = True,
+    out: Out | None = None,
 ) -> Docket:
-    """Everything the docket says of a post now.
+    """Everything the docket says of a post now, to a keeper of the blog or to one of its writers.
 
     A message, or a problem without a sheet, is told in the base line; a problem of a sheet in that sheet.
     """
@@ -60,7 +64,7 @@ def docket_of(
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(post, chosen, [tag.id for tag in tags], live)
-    settings = {**_settings(post, blog, state, live, author, slug, now), "series": _series(workshop, post)}
+    settings = {**_settings(post, blog, state, live, author, slug, visibility_words(workshop, blog, post.visibility), now), "series": _series(workshop, post)}
     return Docket(
         post_id=post.id,
         state=state,
@@ -69,10 +73,11 @@ def docket_of(
         or [Setting("categories", "no category yet", "Choose the categories: none yet", True)],
         tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags] or [Setting("tags", "nothing yet", "Change the tags: none yet")],
         path_start=f"{path_start}/{last.removesuffix(slug)}",
-        goes_out_verb="Went out" if state in (states.OUT, states.CAME_DOWN) else "Goes out",
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
+        languages=[Choice("", f"{name_of(blog.language)}, as the blog", not post.language), *(Choice(tag, name, tag == post.language) for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1]))],
         authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
-        visibilities=[Choice(value, words, value == post.visibility) for value, words in VISIBILITIES.items()],
+        blog=blog.slug,
+        going=going_of(workshop, post, blog, state, rows, is_keeper),
         categories=_category_choices(workshop, post, subjects, chosen),
         main_category=str(chosen[0]) if chosen else "",
         tags=", ".join(tag.name for tag in tags),
@@ -83,15 +88,11 @@ def docket_of(
         where=_where(state, live),
         rule=_rule(blog),
         falls_under=subjects[blog.catch_all].name if blog.catch_all in subjects else "",
-        goes_out_wall=post.goes_out_wall or "",
-        comes_down_wall=post.comes_down_wall or "",
-        zone_words=blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time",
-        can_clear_time=state not in (states.OUT, states.IN_TIMETABLE),
         changes=changes,
         series=series.name_of(db, post.series_id) if post.series_id else "",
         series_place=str(post.series_position) if post.series_id else "",
         known_series=series.names(db, blog.id),
-        public=links.public(blog.slug, live.path) if live and state == states.OUT else "",
+        public=links.public(blog.slug, (waiting_update(rows, now)[0] or live).path) if live and state == states.OUT else "",
         actions=Actions(
             post.id,
             _main_action(post, blog, state, now),
@@ -102,6 +103,7 @@ def docket_of(
         ),
         problem=problem if problem_sheet else "",
         problem_sheet=problem_sheet,
+        out=out,
     )
 
 
@@ -126,7 +128,7 @@ def _series(workshop: Workshop, post: Post) -> Setting:
 
 def _where(state: str, live: Placement | None) -> Setting:
     """The word behind which it says where readers find the post, and why not elsewhere."""
-    words = "nowhere" if state != states.OUT else "on its page and in lists" if live and live.audience == EVERYONE else "on its page, if it is for them"
+    words = "nowhere" if state != states.OUT else "on its page and in lists" if live and live.audience == EVERYONE else "if it is for them"
     return Setting("where", words, f"Where readers find it, and why not elsewhere: {words}")
 
 
@@ -155,7 +157,7 @@ def _word(sheet: str, words: str, name: str) -> Setting:
     return Setting(sheet, words, f"{name}: {words}")
 
 
-def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author: str, slug: str, now: int) -> dict[str, Setting]:
+def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author: str, slug: str, readers_words: str, now: int) -> dict[str, Setting]:
     """The single words, by sheet."""
     if post.goes_out_wall:
         goes_out = time_in_words(instant_of_wall(post.goes_out_wall, blog.zone), blog.zone, now)
@@ -169,9 +171,10 @@ def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author
     words = {
         "state": ("A template" if post.is_template else STATE_WORDS[state], "Change the state"),
         "author": (author, "Change the author"),
+        "language": (name_of(post.language or blog.language), "Change the language"),
         "goes-out": (goes_out, "Change when it goes out"),
         "comes-down": (stays, "Change how long it stays up"),
-        "visibility": (VISIBILITIES[post.visibility], "Change who may read it"),
+        "visibility": (readers_words, "Change who may read it"),
         "slug": (slug, "Change the address"),
         "description": (_short(post.description) or "no description yet", "Change the description"),
     }
@@ -188,9 +191,12 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
     pairs = {
         "the text": (post.revision, live.revision),
         "the author": (post.author_id, live.author_id),
-        "who may read it": (audience_of(post.visibility, post.author_id), live.audience),
+        "who may read it": (audience_of(post.visibility, post.author_id, post.id), live.audience),
+        "the password": (post.password_key if post.visibility == PASSWORD else "", live.password_key),
+        "what lists show of it": (post.listed if post.visibility == PASSWORD else "", live.listed),
         "the time": (post.goes_out_wall or live.goes_out_wall, live.goes_out_wall),
         "when it comes down": (post.comes_down_wall, live.comes_down_wall),
+        "what its address does then": (post.leads_to if post.comes_down_wall else None, live.leads_to),
         "the categories": (categories, list(live.categories)),
         "the tags": (tags, list(live.tags)),
         "the address": (post.slug or live.slug, live.slug),
@@ -202,6 +208,7 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
         "the menu": (post.in_menu, live.in_menu),
         "the title for search engines": (post.search_title, live.search_title),
         "the place": (post.place, live.place),
+        "the language": (post.language, live.language),
         "the series": ((post.series_id, post.series_position), (live.series_id, live.series_position)),
     }
     return [words for words, (mine, theirs) in pairs.items() if mine != theirs]
@@ -209,7 +216,8 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
 
 def _main_action(post: Post, blog: Blog, state: str, now: int) -> str:
     if state == states.OUT:
-        return "Update what is out"
+        waits = post.update_wall is not None and instant_of_wall(post.update_wall, blog.zone) > now
+        return "Place the update" if waits else "Update what is out"
     is_later = post.goes_out_wall is not None and instant_of_wall(post.goes_out_wall, blog.zone) > now
     if state == states.IN_TIMETABLE:
         return "Update the timetable" if is_later else "Publish now"

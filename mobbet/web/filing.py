@@ -25,7 +25,15 @@ from mobbet.store.worklists import Filed
 from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
-from mobbet.web.contexts_filing import Chosen, FiledPost, FilingPage, FilingPosts, MapBox, Told, TreeRow
+from mobbet.web.contexts_filing import (
+    Chosen,
+    FiledPost,
+    FilingPage,
+    FilingPosts,
+    MapBox,
+    Told,
+    TreeRow,
+)
 
 MAP_WIDTH, MAP_HEIGHT = 800.0, 330.0
 MOST_OPEN = 150

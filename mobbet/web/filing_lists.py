@@ -20,7 +20,16 @@ from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
-from mobbet.web.contexts_filing import AddressesPage, AddressLine, MissedLine, RemedyRow, TagRow, TagsPage, Told, WorklistPage
+from mobbet.web.contexts_filing import (
+    AddressesPage,
+    AddressLine,
+    MissedLine,
+    RemedyRow,
+    TagRow,
+    TagsPage,
+    Told,
+    WorklistPage,
+)
 from mobbet.web.filing import can_keep, filed_post, posts_tagged, tabs
 
 PAGE = 100

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Mapping
 
+from mobbet.actions.effects import Head
 from mobbet.core.facts import Subject
 from mobbet.core.timing import month_name
 from mobbet.publish.editions import Altered
@@ -13,13 +14,18 @@ from mobbet.web.contexts import FootprintLine, FootprintWords
 MOST_NAMES = 4
 
 
-def in_words(pages: list[Altered], subjects: Mapping[int, Subject], post_id: int | None = None, tag_names: Mapping[int, str] | None = None) -> FootprintWords:
-    """The lines of a footprint; `post_id` is the post it is asked for, whose own page comes first."""
+def in_words(
+    pages: list[Altered], subjects: Mapping[int, Subject], post_id: int | None = None, tag_names: Mapping[int, str] | None = None, heads: Mapping[str, Head] | None = None
+) -> FootprintWords:
+    """The lines of a footprint; `post_id` is the post it is asked for, whose own page comes first; `heads` tell where it comes to stand."""
     shown = [page for page in pages if page.key.partition("/")[0] not in ("short", "media", "asset", "card")]
     groups: dict[str, list[Altered]] = defaultdict(list)
     for page in shown:
         groups[_group(page, post_id)].append(page)
     lines = [FootprintLine(_words(name, groups[name], subjects, tag_names or {}), _kind(groups[name])) for name in _ORDER if name in groups]
+    front = (heads or {}).get("front")
+    if front:
+        lines = [FootprintLine(f"{line.words}: {head_in_words(front)}", line.kind) if line.words == "the front page" else line for line in lines]
     ends = [page for page in shown if page.what == "removed" and page.key.startswith(("post/", "list/"))]
     leads_on = [page for page in pages if page.key.startswith("former/") and page.what != "removed"]
     moved = [page for page in shown if page.was]
@@ -31,6 +37,15 @@ def in_words(pages: list[Altered], subjects: Mapping[int, Subject], post_id: int
         said.append(f"{len(ends)} page{'s' if len(ends) != 1 else ''} end{'s' if len(ends) == 1 else ''}.")
     counted = [page for page in shown if not page.key.startswith("former/")]
     return FootprintWords(len(counted), [line for line in lines if line.words], " ".join(said))
+
+
+_PLACES = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+
+
+def head_in_words(head: Head) -> str:
+    """“first of ten; “Which glue, honestly” leaves it”."""
+    place = _PLACES[head.place - 1] if head.place <= len(_PLACES) else f"number {head.place}"
+    return f"{place} of {head.size}" + (f"; “{head.leaves}” leaves it" if head.leaves else "")
 
 
 _ORDER = ("this", "posts", "front", "front pages", "categories", "tags", "months", "feeds", "category feeds", "overviews", "sitemap", "other")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urllib.parse import quote
+from urllib.parse import quote, urlencode
 
 
 def home() -> str:
@@ -150,6 +150,50 @@ def docket(post_id: int, part: str = "") -> str:
     return f"/posts/{post_id}/docket" + (f"/{part}" if part else "")
 
 
+def ideas(blog: str, said: str = "") -> str:
+    """Where an idea is noted down."""
+    return f"/desk/{blog}/ideas" + (f"?said={quote(said)}" if said else "")
+
+
+def idea(blog: str, number: int, what: str) -> str:
+    """Where an idea becomes a draft (`begin`), or is dropped (`drop`)."""
+    return f"/desk/{blog}/ideas/{number}/{what}"
+
+
+def peek(post_id: int) -> str:
+    """A post as lists show it, for the side of the desk."""
+    return f"/posts/{post_id}/peek"
+
+
+def keep_view(blog: str) -> str:
+    """Where a filter of the desk is kept under a name."""
+    return f"/desk/{blog}/lists"
+
+
+def forget_view(blog: str, number: int) -> str:
+    return f"/desk/{blog}/lists/{number}/forget"
+
+
+def places(blog: str) -> str:
+    """What may be gone to by a few letters."""
+    return f"/desk/{blog}/places"
+
+
+def blog_proof(blog: str, what: str = "") -> str:
+    """The proof of a whole blog; with a word, where many posts are mended: `all`, `describe`, `lead`, `update`."""
+    return f"/desk/{blog}/proof" + (f"/{what}" if what else "")
+
+
+def house_words(blog: str, what: str = "") -> str:
+    """The house style for words; `gravity` is where it is said how grave each mark is."""
+    return f"/desk/{blog}/site/words" + (f"/{what}" if what else "")
+
+
+def proof(post_id: int, part: str = "") -> str:
+    """The proof of a post; with a part, where something is decided about a mark: `stand`, `heed`, `learn`."""
+    return f"/posts/{post_id}/proof" + (f"/{part}" if part else "")
+
+
 def docket_check(post_id: int, what: str) -> str:
     """What is said while something is typed: `slug`, `tags`, `category`, `search`, `coast`, `footprint`."""
     return f"/posts/{post_id}/docket/check/{what}"
@@ -180,8 +224,19 @@ def preview(post_id: int) -> str:
     return f"/posts/{post_id}/preview"
 
 
-def preview_site(post_id: int, path: str = "/") -> str:
-    return f"/posts/{post_id}/preview/site{path}"
+def preview_site(post_id: int, path: str = "/", view: str = "") -> str:
+    """A page of the site with the post as it would be; `view` says for whom and in what light (`web/views.py`)."""
+    seen = f"/in/{quote(view, safe=',:')}" if view else ""
+    return f"/posts/{post_id}/preview{seen}/site{path}"
+
+
+def preview_as(post_id: int, kind: str) -> str:
+    """How a post looks in a search result, when it is shared, in a feed reader, in a letter."""
+    return f"/posts/{post_id}/preview/as/{kind}"
+
+
+def preview_live(post_id: int) -> str:
+    return f"/posts/{post_id}/preview/live"
 
 
 def picture(media_id: int, use: str = "") -> str:
@@ -252,3 +307,84 @@ def address_change(blog: str, what: str) -> str:
 def public(blog: str, path: str = "/") -> str:
     """The public page at a path, on this server."""
     return f"/b/{blog}{path}"
+
+
+def footprint(post_id: int) -> str:
+    return f"/posts/{post_id}/footprint"
+
+
+def readers(blog: str, group: int = 0, **query: object) -> str:
+    """The Readers screen, at a group or at all readers."""
+    asked = {**({"group": group} if group else {}), **query}
+    return f"/desk/{blog}/readers" + (f"?{urlencode(asked)}" if asked else "")
+
+
+def readers_change(blog: str, what: str, group: int | None = None) -> str:
+    return f"/desk/{blog}/readers/{what}" if group is None else f"/desk/{blog}/readers/{group}/{what}"
+
+
+def timetable(blog: str, **query: object) -> str:
+    return f"/desk/{blog}/timetable" + (f"?{urlencode(query)}" if query else "")
+
+
+def calendar(blog: str, key: str) -> str:
+    """The private address from which a calendar program reads the timetable."""
+    return f"/calendar/{blog}/{key}.ics"
+
+
+def calendar_file(blog: str) -> str:
+    return f"/desk/{blog}/timetable.ics"
+
+
+def calendar_renew(blog: str) -> str:
+    return f"/desk/{blog}/timetable/calendar"
+
+
+def timetable_move(blog: str) -> str:
+    return f"/desk/{blog}/timetable/move"
+
+
+def timetable_add(blog: str) -> str:
+    return f"/desk/{blog}/timetable/add"
+
+
+def slot_change(blog: str, number: int, what: str) -> str:
+    return f"/desk/{blog}/timetable/slot/{number}/{what}"
+
+
+def queue_change(blog: str, post_id: int, step: str) -> str:
+    return f"/desk/{blog}/timetable/queue/{post_id}/{step}"
+
+
+def editions(blog: str, **query: object) -> str:
+    return f"/desk/{blog}/site/editions" + (f"?{urlencode(query)}" if query else "")
+
+
+def put_back(blog: str, number: int) -> str:
+    return f"/desk/{blog}/site/editions/{number}/put-back"
+
+
+def edition_site(blog: str, number: int, path: str) -> str:
+    """A page of the site as it stood in an edition."""
+    return f"/desk/{blog}/edition/{number}/site{path}"
+
+
+def targets(blog: str, **query: object) -> str:
+    return f"/desk/{blog}/site/targets" + (f"?{urlencode(query)}" if query else "")
+
+
+def target_change(blog: str, number: int, what: str) -> str:
+    return f"/desk/{blog}/site/targets/{number}/{what}"
+
+
+def seals(blog: str) -> str:
+    return f"/desk/{blog}/site/targets/seals"
+
+
+def moment(blog: str, **query: object) -> str:
+    """The whole site at a moment."""
+    return f"/desk/{blog}/moment" + (f"?{urlencode(query)}" if query else "")
+
+
+def moment_site(blog: str, at: str, reader: str, path: str) -> str:
+    return f"/desk/{blog}/moment/{quote(at, safe=':')}/{quote(reader, safe='')}/site{path}"

@@ -23,8 +23,9 @@ def month_page(workshop: Workshop, blog: Blog, post: Post, month: str, chosen: s
     for row in desk.out_days(workshop.db, blog.id, first, last, workshop.clock()):
         if row.id != post.id:
             titles.setdefault(local(row.goes_out, blog.zone).date(), []).append(row.title)
+    stop = next((day for day in days if day.isoformat() == chosen), today if today in days else date(year, number, 1))
     shown = [
-        MonthDay(day.isoformat(), str(day.day), day.month == number, day == today, day.isoformat() == chosen, titles.get(day, []), day < today)
+        MonthDay(day.isoformat(), str(day.day), day.month == number, day == today, day.isoformat() == chosen, titles.get(day, []), day < today, day == stop)
         for day in days
     ]  # fmt: skip
     before, after = date(year, number, 1) - timedelta(days=1), date(year, number, 28) + timedelta(days=4)

@@ -2,7 +2,18 @@
 
 from __future__ import annotations
 
-from mobbet.web import contexts, contexts_desk, contexts_docket, contexts_filing, contexts_library
+from mobbet.web import (
+    contexts,
+    contexts_desk,
+    contexts_docket,
+    contexts_filing,
+    contexts_library,
+    contexts_preview,
+    contexts_proof,
+    contexts_readers,
+    contexts_site,
+    contexts_timetable,
+)
 
-MODULES = (contexts, contexts_desk, contexts_docket, contexts_filing, contexts_library)
+MODULES = (contexts, contexts_desk, contexts_docket, contexts_filing, contexts_library, contexts_preview, contexts_proof, contexts_readers, contexts_site, contexts_timetable)
 PAGES: tuple[type, ...] = tuple(found for module in MODULES for found in vars(module).values() if isinstance(found, type) and hasattr(found, "TEMPLATE"))

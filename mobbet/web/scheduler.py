@@ -6,13 +6,19 @@ import logging
 import threading
 from collections.abc import Callable
 
-from mobbet.actions import building
+from mobbet.actions import building, placing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import MobbetError
+from mobbet.publish.editions import Published
 from mobbet.store import blogs, editions, placements
+from mobbet.store.blogs import Blog
+from mobbet.store.editions import Edition
 
 LOOK_AGAIN = 1.0
 """Seconds after which it looks again although nothing woke it: another process may have changed facts."""
+
+MOST_MOMENTS = 100
+"""How many missed moments get an edition each."""
 
 log = logging.getLogger("mobbet.scheduler")
 
@@ -69,14 +75,21 @@ class Scheduler:
         now = workshop.clock()
         for blog in blogs.every(workshop.db):
             base = editions.current(workshop.db, blog.id)
+            published = self._catch_up(blog, base, now) if base else None
             is_due = (
                 base is None
-                or is_first
+                or (is_first and not base.puts_back)
                 or editions.last_unsettled(workshop.db, blog.id) > 0
                 or bool(editions.unsettled_lists(workshop.db, blog.id))
-                or bool(placements.turned_between(workshop.db, blog.id, base.instant, now))
             )
             if is_due:
                 published = workshop.press.publish(blog.id, now)
-                if published.written or published.removed:
-                    log.info("edition %d of %s: %d pages written, %d removed", published.edition, blog.slug, published.written, published.removed)
+            if published and (published.written or published.removed):
+                log.info("edition %d of %s: %d pages written, %d removed", published.edition, blog.slug, published.written, published.removed)
+
+    def _catch_up(self, blog: Blog, base: Edition, now: int) -> Published | None:
+        """An edition for each moment that has come since the last one, in order; very many are caught up in one."""
+        workshop, published = self._workshop, None
+        for instant in placements.moments_between(workshop.db, blog.id, base.instant, now, MOST_MOMENTS):
+            published = workshop.press.publish(blog.id, instant, why=placing.why_at(workshop, blog, instant))
+        return published

@@ -18,6 +18,8 @@ SITE_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; "
     f"frame-src {FRAMES}; form-action 'none'; base-uri 'none'; frame-ancestors 'self'"
 )
+ASK_POLICY = SITE_POLICY.replace("form-action 'none'", "form-action 'self'")
+"""For the pages of a site that ask a reader for something."""
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 LARGEST_REQUEST = 30_000_000
 AROUND = 1_000_000

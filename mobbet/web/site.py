@@ -3,27 +3,32 @@
 from __future__ import annotations
 
 import asyncio
+import gzip
 import re
+import threading
+import time
 from collections import OrderedDict
-from dataclasses import dataclass
-from http.cookies import CookieError, SimpleCookie
+from dataclasses import dataclass, field
+from functools import cached_property
 from pathlib import Path
 from urllib.parse import quote
 
+import brotli
 from starlette.types import Receive, Scope, Send
 
-from mobbet.actions import addresses
-from mobbet.actions.people import person_of
+from mobbet.actions import addresses, reading
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import EVERYONE, may_read
+from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may_read
+from mobbet.publish import late
+from mobbet.publish.asking import Ask, ask_page
 from mobbet.publish.pages import Renderer
-from mobbet.publish.plan import Plan
 from mobbet.publish.values import Page, Step
 from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
-from mobbet.web.security import COMMON, SITE_POLICY
+from mobbet.web.guests import cookies_in, reader_of_request
+from mobbet.web.security import ASK_POLICY, COMMON, SITE_POLICY
 from mobbet.web.session import COOKIE
 from mobbet.web.tally import Tally
 
@@ -34,6 +39,13 @@ KEEP_PRIVATE = b"private, no-store"
 LARGE = 1_000_000
 """Files of the library from so many bytes on are sent from the disk, in chunks."""
 CHUNK = 262_144
+MOST_READY = 12
+"""For how many different wishes about encodings a page's answer is kept ready."""
+REFRESHED = 0.01
+"""In seconds: how often it is asked at the most whether another process has committed something."""
+PACKED = ("text/", "application/", "image/svg")
+SMALLEST = 860
+"""In bytes: what fits into one packet of the network gains nothing by being packed."""
 
 Headers = list[tuple[bytes, bytes]]
 
@@ -47,6 +59,11 @@ class _Body:
     encodings: dict[bytes, bytes]
     file: Path | None = None
     length: int = 0
+    ready: dict[bytes, tuple[Headers, bytes]] = field(default_factory=dict)
+
+    @cached_property
+    def is_counted(self) -> bool:
+        return self.row.type.startswith("text/html")
 
     @property
     def size(self) -> int:
@@ -64,15 +81,24 @@ class Site:
         self._workshop = workshop
         self._tally = tally
         self._with_query: set[int] = set()
+        self._with_more: dict[tuple[int, tuple[str, ...]], bool] = {}
         self._cache: OrderedDict[tuple[int, str], _Body] = OrderedDict()
         self._cached_bytes = 0
         self._blogs: dict[str, tuple[Blog, int]] = {}
         self._version = (-1, -1)
+        self._look_again = 0.0
+        self._is_stale = threading.Event()
+        workshop.press.on_edition = self._is_stale.set
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers = dict(scope["headers"])
         slug, path = _split(scope["path"])
         blog = self._blog(slug)
+        ready = self._ready(scope, headers, blog, path)
+        if ready is not None:
+            await send({"type": "http.response.start", "status": 200, "headers": ready[0]})
+            await send({"type": "http.response.body", "body": ready[1]})
+            return
         if scope["method"] not in ("GET", "HEAD"):
             await _send(send, scope, 405, [(b"allow", b"GET, HEAD")], b"")
         elif blog is None:
@@ -81,6 +107,21 @@ class Site:
             await _send(send, scope, 308, [(b"location", f"/b/{slug}/".encode())], b"")
         else:
             await self._answer(scope, send, headers, blog, path)
+
+    def _ready(self, scope: Scope, headers: dict[bytes, bytes], blog: Blog | None, path: str) -> tuple[Headers, bytes] | None:
+        """What a stranger is sent who asks for a page that everyone may read, and has no older copy; None where there is more to it."""
+        if blog is None or scope["method"] != "GET" or scope.get("query_string") or b"cookie" in headers or b"if-none-match" in headers:
+            return None
+        body = self._cache.get((blog.id, path))
+        if body is None or body.row.audience != EVERYONE or body.row.leads_to or body.row.shelf != "pages":
+            return None
+        if body.is_counted:
+            self._tally.count(blog.id, path, True)
+        accepted = headers.get(b"accept-encoding", b"")
+        found = body.ready.get(accepted)
+        if found is None and len(body.ready) < MOST_READY:
+            found = body.ready[accepted] = _whole(body, accepted)
+        return found or _whole(body, accepted)
 
     def host_of(self, host: str) -> str | None:
         """The slug of the blog that has this host name of its own."""
@@ -94,11 +135,19 @@ class Site:
             if answer:
                 await self._lead_on(scope, send, blog, answer)
                 return
+        reader = await self._reader(blog, headers)
+        if reader is not STRANGER and await asyncio.to_thread(self._has_more, blog, reader):
+            rendered = await asyncio.to_thread(reading.page_for, self._workshop, blog, reader, path)
+            if rendered is not None:
+                await self._send_private(scope, send, rendered.type, rendered.body)
+                return
         body = self._cache.get((blog.id, path))
         if body is None:
             body = await asyncio.to_thread(self._load, blog, path)
-        if body is None or not self._may(body.row, headers):
-            await self._elsewhere(scope, send, headers, blog, path)
+        if body is not None and not may_read(body.row.audience, reader) and _asks(body.row):
+            await self._ask(scope, send, blog, body.row, reader)
+        elif body is None or not may_read(body.row.audience, reader):
+            await self._elsewhere(scope, send, reader, blog, path)
         elif body.row.leads_to:
             self._tally.count(blog.id, path, True)
             await self._lead_on(scope, send, blog, body.row.leads_to)
@@ -111,28 +160,38 @@ class Site:
         location = target if "://" in target else _root(scope, blog) + target
         await _send(send, scope, 301, [(b"location", quote(location, safe=":/?&=#%+~@!,;$'()*").encode()), (b"cache-control", ASK_AGAIN)], b"")
 
-    def _may(self, row: PageRow, headers: dict[bytes, bytes]) -> bool:
-        if row.audience == EVERYONE:
-            return True
-        person = person_of(self._workshop, token_in(headers))
-        return person is not None and may_read(row.audience, person.id)
+    async def _reader(self, blog: Blog, headers: dict[bytes, bytes]) -> Reader:
+        if b"mobbet_" not in headers.get(b"cookie", b""):
+            return STRANGER
+        return await asyncio.to_thread(reader_of_request, self._workshop, blog, cookies_in(headers))
+
+    def _has_more(self, blog: Blog, reader: Reader) -> bool:
+        """Whether lists hold more for this reader than for everyone; asked anew when something was committed."""
+        key = (blog.id, list_audiences(reader))
+        if key not in self._with_more:
+            self._with_more[key] = reading.has_more(self._workshop, blog, reader)
+        return self._with_more[key]
+
+    async def _send_private(self, scope: Scope, send: Send, type: str, body: bytes) -> None:
+        told = [(b"content-type", type.encode()), (b"cache-control", KEEP_PRIVATE), *COMMON]
+        await _send(send, scope, 200, [*told, (b"content-security-policy", SITE_POLICY.encode())], body)
+
+    async def _ask(self, scope: Scope, send: Send, blog: Blog, row: PageRow, reader: Reader) -> None:
+        """Asks a reader to sign in, or for the password; tells nothing of what stands there."""
+        kind = "password" if row.audience.startswith("password:") else "other" if reader.is_signed_in else "enter"
+        page = await asyncio.to_thread(ask_page, self._workshop.db, blog, f"{_root(scope, blog)}/", self._workshop.clock(), Ask(kind, row.path))
+        told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", KEEP_PRIVATE), *COMMON]
+        await _send(send, scope, 403 if kind == "other" else 401, [*told, (b"content-security-policy", ASK_POLICY.encode())], page)
 
     async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: _Body) -> None:
-        row = body.row
         encoding = _best(headers.get(b"accept-encoding", b""), body.encodings)
-        etag = body.etag if not encoding else body.etag[:-1] + b"-" + encoding + b'"'
-        keep = KEEP_PRIVATE if row.audience != EVERYONE else FOR_EVER if row.path.startswith(("/assets/", "/media/")) else ASK_AGAIN
-        answer = [(b"etag", etag), (b"cache-control", keep), (b"vary", b"accept-encoding"), *COMMON]
         if _matches(headers.get(b"if-none-match", b""), body.etag):
-            await _send(send, scope, 304, answer, b"")
-            return
-        answer += [(b"content-type", row.type.encode()), (b"content-security-policy", SITE_POLICY.encode())]
-        if row.shelf == "media":
-            await self._send_media(scope, send, headers, body, answer)
-            return
-        if encoding:
-            answer.append((b"content-encoding", encoding))
-        await _send(send, scope, 200, answer, body.encodings[encoding])
+            await _send(send, scope, 304, _kept(body, encoding), b"")
+        elif body.row.shelf == "media":
+            await self._send_media(scope, send, headers, body, [*_kept(body, encoding), *_typed(body)])
+        else:
+            answer, sent = _whole(body, headers.get(b"accept-encoding", b""))
+            await _send(send, scope, 200, answer[:-1], sent)
 
     async def _send_media(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: _Body, answer: Headers) -> None:
         """A file of the library, or the part of it that a player asks for."""
@@ -161,10 +220,10 @@ class Site:
                 left = left - len(chunk) if chunk else 0
                 await send({"type": "http.response.body", "body": chunk, "more_body": left > 0})
 
-    async def _elsewhere(self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str) -> None:
+    async def _elsewhere(self, scope: Scope, send: Send, reader: Reader, blog: Blog, path: str) -> None:
         """The way to where a page is now; 410 for one that was taken down; the not-found page."""
         answer = await asyncio.to_thread(addresses.resolve, self._workshop, blog, path)
-        if answer.kind in (addresses.PAGE, addresses.LEADS_ON) and answer.path != path and await self._is_open(headers, blog, answer.path):
+        if answer.kind in (addresses.PAGE, addresses.LEADS_ON) and answer.path != path and await self._is_open(reader, blog, answer.path):
             self._tally.count(blog.id, addresses.one_form(path), True)
             await self._lead_on(scope, send, blog, answer.path)
             return
@@ -174,12 +233,12 @@ class Site:
         told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
         await _send(send, scope, 410 if is_gone else 404, [*told, (b"content-security-policy", SITE_POLICY.encode())], page)
 
-    async def _is_open(self, headers: dict[bytes, bytes], blog: Blog, path: str) -> bool:
+    async def _is_open(self, reader: Reader, blog: Blog, path: str) -> bool:
         """Whether this reader may have what an address leads to, so that nothing is told of what they may not read."""
         if "://" in path:
             return True
         row = await asyncio.to_thread(editions.page_at, self._workshop.db, blog.id, path)
-        return row is not None and self._may(row, headers)
+        return row is not None and may_read(row.audience, reader)
 
     def _told(self, blog: Blog, root: str, post_id: int | None, is_gone: bool) -> bytes:
         """Rendered for the place where this server has the blog, which the files of the site cannot know."""
@@ -197,12 +256,18 @@ class Site:
         return found[0] if found else None
 
     def _refresh(self) -> None:
+        now = time.monotonic()
+        if now < self._look_again and not self._is_stale.is_set():
+            return
+        self._look_again = now + REFRESHED
+        self._is_stale.clear()
         db = self._workshop.db
         version = db.version()
         if version == self._version:
             return
         self._version = version
         self._with_query = addresses.blogs_with_queries(db)
+        self._with_more = {}
         now = {blog.slug: (blog, editions.current_number(db, blog.id)) for blog in blogs.every(db)}
         if now != self._blogs:
             self._blogs = now
@@ -220,15 +285,10 @@ class Site:
         etag = b'"' + row.hash[:32].encode() + b'"'
         if row.shelf == "media" and shelf.has(row.hash) and (size := shelf.path(row.hash).stat().st_size) > LARGE:
             return _Body(row, etag, {}, shelf.path(row.hash), size)
-        is_late = row.key.startswith("card/")
-        plain = b"" if row.leads_to else self._drawn(blog, row) if is_late else shelf.read(row.hash)
+        plain = b"" if row.leads_to else self._drawn(blog, row) if row.is_late else shelf.read(row.hash)
         if plain is None:
             return None
-        encodings = {b"": plain}
-        for name, variant in ((b"br", ".br"), (b"gzip", ".gz")):
-            packed = shelf.read(row.hash, variant) if not row.leads_to and not is_late else None
-            if packed is not None:
-                encodings[name] = packed
+        encodings = {b"": plain} if row.is_late else {b"": plain, **packed(row.type, plain)}
         body = _Body(row, etag, encodings, length=len(plain))
         if cache is self._cache and body.size < CACHE_BYTES // 8:
             self._keep(blog_id, path, body)
@@ -237,8 +297,7 @@ class Site:
     def _drawn(self, blog: Blog, row: PageRow) -> bytes | None:
         """A share card, made now that somebody asks for it; None when the post shows another one by now."""
         snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
-        page = Plan(snapshot).page(row.key)
-        return Renderer(snapshot.house, snapshot.item).render(page).body if page and page.path == row.path else None
+        return late.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
 
     def _keep(self, blog_id: int, path: str, body: _Body) -> None:
         self._cache[(blog_id, path)] = body
@@ -248,6 +307,33 @@ class Site:
             self._cached_bytes -= oldest.size
 
 
+def _kept(body: _Body, encoding: bytes) -> Headers:
+    """What tells how a page may be kept."""
+    row = body.row
+    etag = body.etag if not encoding else body.etag[:-1] + b"-" + encoding + b'"'
+    keep = KEEP_PRIVATE if row.audience != EVERYONE else FOR_EVER if row.path.startswith(("/assets/", "/media/")) else ASK_AGAIN
+    return [(b"etag", etag), (b"cache-control", keep), (b"vary", b"accept-encoding"), *COMMON]
+
+
+def _typed(body: _Body) -> Headers:
+    return [(b"content-type", body.row.type.encode()), (b"content-security-policy", SITE_POLICY.encode())]
+
+
+def _whole(body: _Body, accepted: bytes) -> tuple[Headers, bytes]:
+    """The headers of a page, its length last, and its bytes in the best encoding that is accepted."""
+    encoding = _best(accepted, body.encodings)
+    sent = body.encodings[encoding]
+    answer = [*_kept(body, encoding), *_typed(body), *([(b"content-encoding", encoding)] if encoding else [])]
+    return [*answer, (b"content-length", str(len(sent)).encode())], sent
+
+
+def packed(type: str, body: bytes) -> dict[bytes, bytes]:
+    """The brotli and gzip forms of a text, made once and kept with it; none for what is small, or compressed already."""
+    if not type.startswith(PACKED) or len(body) < SMALLEST:
+        return {}
+    return {b"br": brotli.compress(body, quality=5), b"gzip": gzip.compress(body, 6, mtime=0)}
+
+
 def _root(scope: Scope, blog: Blog) -> str:
     """Where the blog begins on this server: nowhere on a host of its own."""
     return scope.get("mobbet.root", f"/b/{blog.slug}")
@@ -255,11 +341,12 @@ def _root(scope: Scope, blog: Blog) -> str:
 
 def token_in(headers: dict[bytes, bytes]) -> str | None:
     """The session's token in a request's cookies."""
-    try:
-        cookie = SimpleCookie(headers.get(b"cookie", b"").decode("latin-1")).get(COOKIE)
-    except CookieError:
-        return None
-    return cookie.value if cookie else None
+    return cookies_in(headers).get(COOKIE)
+
+
+def _asks(row: PageRow) -> bool:
+    """Whether a reader who may not have this page is asked who they are; what is for one person alone is not told of."""
+    return row.type.startswith("text/html") and not row.audience.startswith("person:")
 
 
 def _split(path: str) -> tuple[str, str]:

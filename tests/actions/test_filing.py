@@ -2,7 +2,16 @@
 
 import random
 
-from mobbet.actions import addresses, categories, checking, effects, placing, posts, refiling, tags
+from mobbet.actions import (
+    addresses,
+    categories,
+    checking,
+    effects,
+    placing,
+    posts,
+    refiling,
+    tags,
+)
 from mobbet.actions.permalinks import category_subjects
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
 from mobbet.core.facts import Subject
@@ -94,7 +103,7 @@ class RandomFilingTests(FilingCase):
         self.assertEqual({path for path, row in rows.items() if row.audience == "everyone"}, drawn)
         for path, body in self.site().items():
             if path in rows:
-                self.assertEqual(self.shop.pages.read(rows[path].hash), body, path)
+                self.assertEqual(self.body(rows[path]), body, path)
         self.assertEqual(checking.problems(self.shop), [])
         self.assert_answered(ever)
 

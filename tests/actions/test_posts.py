@@ -1,7 +1,14 @@
-from mobbet.actions import blogs, desk, files, people, placing, posts, tags
+from mobbet.actions import blogs, desk, files, finding, people, placing, posts, tags
 from mobbet.actions.workshop import blog_for, post_for
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.errors import BadDocument, BadInput, Conflict, NotAllowed, NotFound, Refused
+from mobbet.core.errors import (
+    BadDocument,
+    BadInput,
+    Conflict,
+    NotAllowed,
+    NotFound,
+    Refused,
+)
 from mobbet.store import filing
 from mobbet.store import posts as store
 from tests.shops import DAY, NOW, ShopCase, picture
@@ -242,6 +249,6 @@ class DeskTests(ShopCase):
         two = self.write("Other", "A brass screw, and don't forget C++.")
         for query, found in (("brass", [one.id, two.id]), ("bra", [one.id, two.id]), ("brass scr", [two.id]), ("don't", [two.id]), ('"* (', []), ("", []), ("zebra", [])):
             with self.subTest(query):
-                self.assertEqual([row.id for row in desk.find(self.shop, self.blog, query)], found)
+                self.assertEqual([row.id for row in finding.find(self.shop, self.blog, query).posts], found)
         posts.save_text(self.shop, self.me, one.id, base=self.again(one).revision, title="The zebra", subtitle="", body=from_markdown("x"))
-        self.assertEqual([row.id for row in desk.find(self.shop, self.blog, "zebra")], [one.id])
+        self.assertEqual([row.id for row in finding.find(self.shop, self.blog, "zebra").posts], [one.id])

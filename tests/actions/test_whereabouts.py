@@ -24,7 +24,7 @@ class WhereaboutsTests(ShopCase):
 
     def test_a_post_for_one_reader_says_so(self) -> None:
         [one] = whereabouts.whereabouts(self.shop, self.write("Key", date="2026-11-01", visibility="only-me"), self.blog)
-        self.assertIn("It is out for only me alone", one.words)
+        self.assertIn("It is out, but for its author alone: a stranger may not read it.", one.words)
 
     def test_an_older_post_is_found_on_its_numbered_page_which_really_shows_it(self) -> None:
         made = [self.write(f"Post {number:02d}", date=f"2026-01-{number + 1:02d}", categories="Lamps > Wiring", tags="flex") for number in range(23)]

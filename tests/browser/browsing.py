@@ -36,8 +36,8 @@ class Server:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
-        workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None))
-        config = uvicorn.Config(create_app(workshop, exact_time, Keeper(data)), host="127.0.0.1", port=self.port, log_level="error", timeout_graceful_shutdown=1)
+        self.workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None))
+        config = uvicorn.Config(create_app(self.workshop, exact_time, Keeper(data)), host="127.0.0.1", port=self.port, log_level="error", timeout_graceful_shutdown=1)
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, daemon=True)
         self._thread.start()
@@ -124,6 +124,7 @@ class BrowserCase(unittest.TestCase):
         page = page or self.page
         page.click("text=New post")
         page.wait_for_selector(".ProseMirror")
+        page.wait_for_load_state()  # the docket's script comes last
 
     def wait_saved(self, page: Page | None = None) -> None:
         """Until everything typed is on the server."""

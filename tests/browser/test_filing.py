@@ -81,6 +81,7 @@ class FilingTests(BrowserCase):
         self.go_on()
         expect(self.page.locator(".said")).to_contain_text("The tag “soldering” is part of “solder” now")
         self.page.click("#main .tree >> text=flex")
+        expect(self.page.locator("#chosen-head")).to_have_text("flex")
         self.assert_accessible(name="tags")
 
     def test_a_worklist_is_filed_by_keyboard(self) -> None:
@@ -108,12 +109,14 @@ class FilingTests(BrowserCase):
         self.page.click("#choose-posts >> text=File them")
         self.page.select_option("select[name=add]", label="Safety")
         self.page.click("text=Show what changes")
+        expect(self.page.locator("text=Footprint").first).to_be_visible()
         self.assert_accessible(name="several posts")
         self.go_on()
         expect(self.page.locator(".said")).to_contain_text("filed under Safety")
 
     def test_a_pattern_is_tried_and_what_readers_missed_is_led_on(self) -> None:
         self.page.click(".tabs >> text=Addresses")
+        expect(self.page.locator("#missed-head")).to_be_visible()
         self.assert_accessible(name="addresses")
         self.page.click("text=Lead it to /clocks/cleaning-a-stuck-clock/")
         expect(self.page.locator(".said")).to_contain_text("1 old address leads on now.")
@@ -141,6 +144,8 @@ class ShownTests(BrowserCase):
         super().setUp()
         self.sign_in()
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         self.page.wait_for_function("() => window.mobbetRoom")
 
     def test_a_block_leads_when_the_writer_points_at_it_and_the_rule_takes_over_when_it_is_gone(self) -> None:

@@ -146,6 +146,7 @@ class ScreenTests(LibraryCase):
     def test_captions_are_written_and_the_poster_is_chosen(self) -> None:
         self.open("/desk/mending-bench/library?words=switch&kind=video")
         self.page.click("#shelf .show")
+        expect(self.page.locator("#captions")).to_be_visible()
         self.assert_accessible(name="video")
         self.page.fill("#captions", "0:01 - 0:00 wrong")
         self.page.click("text=Keep the captions")
@@ -169,6 +170,7 @@ class RoomTests(LibraryCase):
         expect(self.page.locator(".arriving .problem")).to_contain_text("“bad.png” is nothing the library keeps")
         self.page.click(".arriving >> text=Leave it")
         self.complaints = [one for one in self.complaints if "422" not in one and "ERR" not in one]
+        self.page.fill(".ProseMirror figure.picture .about input >> nth=0", "A field of one colour")
         self.wait_saved()
         self.page.click("#main-action")
         self.page.click("#public-link")
@@ -177,6 +179,8 @@ class RoomTests(LibraryCase):
 
     def test_a_picture_is_sized_placed_and_replaced_and_keeps_its_settings(self) -> None:
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         self.page.click(".ProseMirror .picture img")
         self.page.keyboard.press("Control+Alt+ArrowLeft")
         figure = self.page.locator(".ProseMirror .picture")
@@ -303,6 +307,8 @@ class RoomTests(LibraryCase):
 
     def test_the_docket_says_and_changes_which_picture_lists_show(self) -> None:
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         expect(self.page.locator("#docket")).to_contain_text("the first picture")
         self.page.click("#set-lead")
         self.page.click("#sheet-lead >> text=radio.png")

@@ -29,7 +29,7 @@ class WritingRoomTests(BrowserCase):
         self.page.fill("#title", "Kept")
         self.write("Every word of it.")
         expect(self.page.locator("#saved")).to_have_text("Not saved yet")
-        expect(self.page.locator("#saved")).to_have_text(re.compile("^Saved"), timeout=2000)
+        expect(self.page.locator("#saved")).to_have_text(re.compile("^Saved"), timeout=8000)
         expect(self.page.locator("#counts")).to_have_text("4 words · 1 min read")
         self.page.reload()
         expect(self.page.locator(".ProseMirror")).to_have_text("Every word of it.")
@@ -188,6 +188,7 @@ class WritingRoomTests(BrowserCase):
         self.page.fill("#slug-word", "no good!")
         self.page.click("#sheet-slug .button")
         expect(self.page.locator("#sheet-slug .problem")).to_contain_text("how about “no-good”?")
+        expect(self.page.locator("#slug-word")).to_be_focused()
         self.page.keyboard.press("Escape")
         expect(self.page.locator("#sheet-slug")).to_be_hidden()
         self.page.click("#set-goes-out")
@@ -213,6 +214,8 @@ class WritingRoomTests(BrowserCase):
 
     def test_the_outline_leads_to_its_headings(self) -> None:
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         self.page.click("#outline-list >> text=Testing, twice")
         expect(self.page.locator(".ProseMirror h2:has-text('Testing, twice')")).to_be_in_viewport()
         expect(self.page.locator("#outline-list li.on")).to_have_text("Testing, twice")
@@ -228,6 +231,8 @@ class ScreenTests(BrowserCase):
             self.assert_accessible(name=path)
         self.open("/desk/mending-bench")
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         self.page.wait_for_selector(".ProseMirror img")
         self.assert_accessible(name="write")
         for sheet in ("state", "goes-out", "categories", "tags", "slug", "description"):
@@ -252,6 +257,8 @@ class ScreenTests(BrowserCase):
         self.page = self.new_page()
         self.sign_in()
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         room = self.page.url.removeprefix(self.server.address)
         for path in ("/desk/mending-bench", room, f"{room}/preview", "/account", "/desk/mending-bench/site", "/b/mending-bench/", "/b/mending-bench/clocks/cleaning-a-stuck-clock/"):
             self.open(path)
@@ -264,6 +271,8 @@ class ScreenTests(BrowserCase):
         self.page = self.new_page()
         self.sign_in()
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         expect(self.page.locator("#docket")).to_be_hidden()
         self.page.wait_for_function("() => window.mobbetRoom")
         self.page.click("[data-pull=side]")
@@ -278,6 +287,8 @@ class ScreenTests(BrowserCase):
     def test_the_ruler_is_dragged_and_tells_pixels_and_characters(self) -> None:
         self.sign_in()
         self.page.click("text=Rewiring a desk lamp")
+        self.page.wait_for_selector(".ProseMirror")
+        self.page.wait_for_load_state()
         self.page.click("#to-preview")
         self.page.frame_locator("#frame").locator("h1").wait_for()
         box = self.page.locator("#diamond").bounding_box()

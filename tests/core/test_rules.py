@@ -2,6 +2,7 @@ import unittest
 
 from mobbet.core import audience, filing, frontmatter, states
 from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug, up
+from mobbet.core.audience import Reader
 from mobbet.core.canonical import canonical, digest
 from mobbet.core.errors import BadInput
 from mobbet.core.facts import Subject, list_keys
@@ -55,20 +56,32 @@ class StateTests(unittest.TestCase):
 
 class AudienceTests(unittest.TestCase):
     def test_only_the_author_may_read_what_is_for_only_me(self) -> None:
-        only_me = audience.audience_of("only-me", 7)
-        self.assertEqual([audience.may_read(only_me, person) for person in (7, 70, None)], [True, False, False])
-        self.assertTrue(audience.may_read(audience.EVERYONE, None))
+        only_me = audience.audience_of("only-me", 7, 12)
+        self.assertEqual([audience.may_read(only_me, Reader(person, True, works_here=True)) for person in (7, 70, None)], [True, False, False])
+        self.assertTrue(audience.may_read(audience.EVERYONE, audience.STRANGER))
+
+    def test_each_reader_may_read_what_is_for_them(self) -> None:
+        known, friend, opener, worker = Reader(1, True), Reader(None, True, frozenset({3})), Reader(opened=frozenset({12})), Reader(2, True, frozenset({3, 4}), works_here=True)
+        for kept, allowed in (("signed-in", [0, 1, 1, 0, 1]), ("group:3", [0, 0, 1, 0, 1]), ("group:4", [0, 0, 0, 0, 1]), ("password:12", [0, 0, 0, 1, 1]), ("password:13", [0, 0, 0, 0, 1])):
+            with self.subTest(kept):
+                self.assertEqual([int(audience.may_read(kept, reader)) for reader in (audience.STRANGER, known, friend, opener, worker)], allowed)
+
+    def test_a_page_names_only_what_all_its_readers_may_read(self) -> None:
+        for other, of, is_covered in (("everyone", "group:3", True), ("signed-in", "group:3", True), ("group:3", "signed-in", False), ("group:3", "group:4", False), ("password:1", "everyone", False)):
+            with self.subTest(f"{other} {of}"):
+                self.assertEqual(audience.covers(other, of), is_covered)
 
     def test_a_shared_file_is_for_all_who_may_read_a_post_with_it(self) -> None:
         self.assertIsNone(audience.widest([]))
         self.assertEqual(audience.widest(["person:7", "everyone"]), "everyone")
         both = audience.widest(["person:7", "person:3"])
-        self.assertEqual([audience.may_read(both, person) for person in (3, 7, 37)], [True, True, False])
+        self.assertEqual([audience.may_read(both, Reader(person)) for person in (3, 7, 37)], [True, True, False])
 
     def test_a_visibility_that_is_not_there_is_refused(self) -> None:
         self.assertEqual(audience.read_visibility("Only me"), "only-me")
-        with self.assertRaisesRegex(BadInput, "“group:friends” is no visibility; choose everyone or only-me"):
-            audience.read_visibility("group:friends")
+        self.assertEqual(audience.read_visibility(" Group: Old  Friends"), "group:Old Friends")
+        with self.assertRaisesRegex(BadInput, "“friends” is no visibility; choose everyone, signed-in, password, only-me or group:NAME"):
+            audience.read_visibility("friends")
 
 
 class FilingTests(unittest.TestCase):
@@ -104,7 +117,7 @@ class FrontmatterTests(unittest.TestCase):
     def test_wrong_front_matter_is_refused_before_anything_is_kept(self) -> None:
         for head, message in (
             ("title: a: b", "not valid YAML in line 2"), ("- a\n- b", "lines of “name: value”"), ("date: tomorrow", "no date and time"),
-            ("visibility: password", "no visibility"), ("password: secret", "behind a password are not kept yet"), ("title: [a, b]", "one line of text"),
+            ("visibility: friends", "no visibility"), ("password: [a, b]", "one line of text"), ("title: [a, b]", "one line of text"),
         ):  # fmt: skip
             with self.subTest(head), self.assertRaisesRegex(BadInput, message):
                 frontmatter.read(f"---\n{head}\n---\n", "UTC")

@@ -3,7 +3,14 @@ import unittest
 
 from mobbet.core import geo, search_results
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.document.leading import carried, lead, link_alone, place_of, reference, words_of
+from mobbet.core.document.leading import (
+    carried,
+    lead,
+    link_alone,
+    place_of,
+    reference,
+    words_of,
+)
 from mobbet.core.errors import BadInput
 from mobbet.core.filing import Rule, read_rule
 from mobbet.core.headings import heading_in_words, read_heading, shown_parts

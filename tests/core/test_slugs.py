@@ -3,8 +3,24 @@ import unittest
 from urllib.parse import quote
 
 from mobbet.core.errors import BadInput
-from mobbet.core.permalinks import Filed, is_own_path, number_of_code, one_form, path_of, read_pattern, short_code, short_path
-from mobbet.core.slugs import LATIN, LONGEST_SLUG, OWN, read_post_slug, shorter_slugs, slug_of
+from mobbet.core.permalinks import (
+    Filed,
+    is_own_path,
+    number_of_code,
+    one_form,
+    path_of,
+    read_pattern,
+    short_code,
+    short_path,
+)
+from mobbet.core.slugs import (
+    LATIN,
+    LONGEST_SLUG,
+    OWN,
+    read_post_slug,
+    shorter_slugs,
+    slug_of,
+)
 
 TITLES = (
     "Rewiring a desk lamp", "Żółta lampa przy łóżku", "Настольная лампа не горит", "Λάμπα γραφείου χωρίς διακόπτη", "מנורה שבורה על השולחן", "مصباح مكسور على الطاولة",

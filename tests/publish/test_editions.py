@@ -9,8 +9,11 @@ import brotli
 from mobbet.actions import blogs, building, checking, placing, posts
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import FOREVER
-from mobbet.publish.editions import compressed
+from mobbet.publish import editions as press
+from mobbet.publish import laying
 from mobbet.store import editions
+from mobbet.store.database import Database
+from mobbet.web.site import packed
 from mobbet.wiring import open_folder
 from tests.shops import DAY, NOW, ShopCase
 
@@ -24,8 +27,7 @@ class EditionTests(ShopCase):
 
     def bodies(self) -> dict[str, bytes]:
         """What everyone gets of the current edition; share cards are drawn when they are asked for."""
-        shelves = {"pages": self.shop.pages, "media": self.shop.media}
-        return {path: shelves[row.shelf].read(row.hash) for path, row in self.rows().items() if row.audience == "everyone" and not row.key.startswith("card/")}
+        return {path: self.body(row) for path, row in self.rows().items() if row.audience == "everyone" and not row.key.startswith("card/")}
 
     def test_the_small_editions_sum_up_to_the_full_build(self) -> None:
         chance = random.Random(5)
@@ -185,10 +187,10 @@ class EditionTests(ShopCase):
         self.publish()
         self.assertEqual(self.bodies(), self.drawn_site())
 
-    def test_texts_are_packed_ahead_and_pictures_are_not(self) -> None:
-        packed = compressed("text/html", b"words " * 100)
-        self.assertEqual((gzip.decompress(packed[".gz"]), brotli.decompress(packed[".br"])), (b"words " * 100,) * 2)
-        self.assertEqual(compressed("image/webp", b"x" * 1000), {})
+    def test_texts_are_packed_and_pictures_are_not(self) -> None:
+        forms = packed("text/html", b"words " * 300)
+        self.assertEqual((gzip.decompress(forms[b"gzip"]), brotli.decompress(forms[b"br"])), (b"words " * 300,) * 2)
+        self.assertEqual(packed("image/webp", b"x" * 1000), {})
 
 
 class FolderTests(ShopCase):
@@ -223,3 +225,33 @@ class FolderTests(ShopCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class SharedWorkTests(ShopCase):
+    def rows(self) -> dict[str, tuple[str, str, str | None]]:
+        return {row.path: (row.hash, row.fingerprint, row.leads_to) for row in editions.pages(self.shop.db, self.blog.id)}
+
+    def test_several_processes_lay_down_what_one_does(self) -> None:
+        for number in range(9):
+            self.write(f"Post {number}", date=f"2026-11-0{number + 1}", categories="Lamps", visibility="signed-in" if number == 4 else "everyone")
+        with mock.patch.object(press, "MANY", 5):
+            self.publish()
+        shared = self.rows()
+        with mock.patch.object(press, "in_processes", lambda order, keys, posts: None):
+            self.assertEqual(self.publish(full=True).written, 0)
+        self.assertEqual(self.rows(), shared)
+        self.assertEqual(checking.problems(self.shop), [])
+
+    def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
+        self.write("One", date="2026-11-01")
+
+        def disturbed(order: laying.Order, keys: list[str], posts: list[int]) -> tuple[laying.Rows, dict]:
+            other = Database(order.database)
+            with other.transaction():
+                other.run("UPDATE blog SET tagline = 'another line'")
+            other.close()
+            return laying.Rows(), {}
+
+        with mock.patch.object(press, "MANY", 1), mock.patch.object(press, "in_processes", disturbed):
+            self.publish()
+        self.assertIn(b"another line", self.shop.pages.read(editions.page_at(self.shop.db, self.blog.id, "/").hash))

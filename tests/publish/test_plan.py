@@ -7,9 +7,18 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from mobbet.core.audience import EVERYONE
+from mobbet.core.audience import EVERYONE, STRANGER, list_audience
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.facts import CategoryPage, Home, House, Item, OutPost, PictureFile, Subject, list_keys
+from mobbet.core.facts import (
+    CategoryPage,
+    Home,
+    House,
+    Item,
+    OutPost,
+    PictureFile,
+    Subject,
+    list_keys,
+)
 from mobbet.core.filing import category_lists
 from mobbet.core.timing import month_of
 from mobbet.publish.pages import Renderer
@@ -29,6 +38,7 @@ class MemorySnapshot:
         self.instant = 0
         self.house = House("The Bench", "a line", "UTC", "en", "https://bench.example/", "bench", size)
         self.categories = CATEGORIES
+        self.reader = STRANGER
         self._posts = sorted(posts, key=lambda post: (post.goes_out, post.id))
         self._former = former or {}
 
@@ -42,7 +52,7 @@ class MemorySnapshot:
         return [post.id for post in self._posts]
 
     def on(self, key: str) -> list[OutPost]:
-        return [post for post in self._posts if post.audience == EVERYONE and key in self.keys(post)]
+        return [post for post in self._posts if list_audience(post.audience, post.listed) == EVERYONE and key in self.keys(post)]
 
     def keys(self, post: OutPost) -> tuple[str, ...]:
         return list_keys(category_lists(self.categories, post.categories), post.tags, month_of(post.goes_out, post.zone), post.front)
@@ -69,7 +79,7 @@ class MemorySnapshot:
         return next((post for post in self.on("all") if (post.goes_out, post.id) > (goes_out, post_id)), None)
 
     def lists(self, start: str = "") -> list[str]:
-        return sorted({key for post in self._posts if post.audience == EVERYONE for key in self.keys(post) if key.startswith(start)})
+        return sorted({key for post in self._posts if list_audience(post.audience, post.listed) == EVERYONE for key in self.keys(post) if key.startswith(start)})
 
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
         return [TAGS[number] for number in numbers if number in TAGS]
@@ -83,6 +93,12 @@ class MemorySnapshot:
     def addresses_of(self, kind: str, number: int) -> list[str]:
         return sorted(path for path, owner in self._former.items() if owner == number and kind == "post")
 
+    def addresses_of_posts(self) -> dict[int, list[str]]:
+        return {owner: self.addresses_of("post", owner) for owner in set(self._former.values())}
+
+    def media_shown(self) -> set[int]:
+        return {number for post in self._posts for number in post.media}
+
     def addresses_away(self) -> list[str]:
         return []
 
@@ -91,6 +107,15 @@ class MemorySnapshot:
 
     def category_page(self, number: int) -> CategoryPage:
         return CategoryPage()
+
+    def leads_on_to(self, post_id: int) -> int | None:
+        return None
+
+    def led_on(self) -> list[int]:
+        return []
+
+    def leading_on_to(self, post_id: int) -> list[int]:
+        return []
 
     def linking_to(self, post_id: int) -> list[int]:
         return [post.id for post in self._posts if post_id in post.links]
@@ -111,11 +136,11 @@ def a_post(number: int, chance: random.Random) -> OutPost:
     slug = CATEGORIES[categories[0]].slug if categories else "posts"
     goes_out = 1_790_000_000 + chance.randrange(0, 90) * DAY
     return OutPost(
-        id=number, revision=1, path=f"/{slug}/post-{number}/", audience=chance.choice((EVERYONE, EVERYONE, EVERYONE, "person:7")),
+        id=number, revision=1, path=f"/{slug}/post-{number}/", audience=chance.choice((EVERYONE, EVERYONE, EVERYONE, EVERYONE, "person:7", "signed-in", "group:1", f"password:{number}")),
         title=f"Post {number}", subtitle="", author="Ines", zone="UTC", goes_out=goes_out, updated=goes_out, excerpt="", description="",
         categories=categories, tags=tuple(chance.sample((1, 2, 3), chance.choice((0, 1, 2)))), media=chance.choice(((), (), (1,))),
         links=tuple(chance.sample(range(1, 40), chance.choice((0, 0, 2)))), series_id=chance.choice((None, None, 1, 2)), series_position=chance.randrange(3),
-        front=chance.choice(("", "", "", "top", "off")),
+        front=chance.choice(("", "", "", "top", "off")), listed=chance.choice(("", "title", "teaser")),
     )  # fmt: skip
 
 

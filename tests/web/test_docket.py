@@ -22,7 +22,7 @@ class DocketTests(ShopCase):
             self.clock.forward(forward)
             docket = self.docket(post)
             with self.subTest(state):
-                self.assertEqual((docket.settings["state"].words, docket.goes_out_verb, docket.actions.main_action), (state, verb, action))
+                self.assertEqual((docket.settings["state"].words, docket.going.verb, docket.actions.main_action), (state, verb, action))
 
     def test_a_draft_says_what_is_missing(self) -> None:
         post = self.write("A lamp")

@@ -40,7 +40,7 @@ class WebCase(ShopCase):
     def get(self, path: str, **headers: str) -> httpx.Response:
         return self.ask("GET", path, {name.replace("_", "-"): value for name, value in headers.items()})
 
-    def post(self, path: str, **data: Any) -> httpx.Response:
+    def post(self, path: str, /, **data: Any) -> httpx.Response:
         return self.ask("POST", path, data=data)
 
     def sign_in(self) -> None:
@@ -277,7 +277,7 @@ class PreviewRouteTests(WebCase):
         self.publish()
         draft = self.write("A draft", "Unseen words.")
         frame = f"/posts/{draft.id}/preview/site"
-        self.assertIn(f'src="{frame}/posts/a-draft/"', self.get(f"/posts/{draft.id}/preview").text)
+        self.assertIn(f'src="/posts/{draft.id}/preview/in/everyone,daylight,ordinary,screen,/site/posts/a-draft/"', self.get(f"/posts/{draft.id}/preview").text)
         page = self.get(f"{frame}/posts/a-draft/")
         self.assertIn("Unseen words.", page.text)
         self.assertIn("frame-ancestors 'self'", page.headers["content-security-policy"])
@@ -285,7 +285,7 @@ class PreviewRouteTests(WebCase):
         self.assertEqual(self.get(f"{frame}/{style}").headers["content-type"], "text/css; charset=utf-8")
         self.assertIn("Out", self.get(f"{frame}/posts/out/").text)
         missing = self.get(f"{frame}/nowhere/")
-        self.assertEqual(missing.status_code, 404)
+        self.assertIn("There is nothing at this address", missing.text)
         self.assertIn(f'href="{frame}/assets', missing.text)
         self.assertNotIn("Unseen words.", self.get("/b/bench/").text)
 
@@ -385,3 +385,23 @@ class SiteRouteTests(WebCase):
         self.assertIn("Every page of the site shows it now", self.post("/desk/bench/site", **values).text)
         self.assertIn("New name", self.get("/b/bench/").text)
         self.assertIn("https://new.example/", self.get("/b/bench/feed.atom").text)
+
+
+class ProofRouteTests(WebCase):
+    def test_the_docket_lists_the_marks_the_gravest_first(self) -> None:
+        post = self.write("A lamp", "We recieve [here](https://a.example/) lamps.\n\n![](https://a.example/x.jpg)")
+        self.sign_in()
+        answer = self.get(f"/posts/{post.id}/proof").json()
+        text = answer["html"]
+        self.assertLess(text.index("no alternative text"), text.index("“recieve” is not in the dictionary"))
+        self.assertIn('data-at="0">receive</button>', text)
+        self.assertIn('data-mend="categories"', text)
+        self.assertEqual(answer["must"], 1)
+
+    def test_words_learned_for_oneself_stand_in_the_account_and_are_forgotten_there(self) -> None:
+        post = self.write("A pump", "The dashpott.")
+        self.sign_in()
+        self.post(f"/posts/{post.id}/proof/learn", word="dashpott", whose="me")
+        self.assertIn("Forget dashpott", self.get("/account").text)
+        self.post("/account/words", word="dashpott")
+        self.assertNotIn("dashpott", self.get("/account").text)

@@ -13,7 +13,13 @@ from mobbet.core.document.attributes import LANGUAGE
 from mobbet.core.document.elements import BLOCKS, Element, parse
 from mobbet.core.document.html import AS_TYPED
 from mobbet.core.document.html_marks import MARK_OF_TAG, mark_names
-from mobbet.core.document.inline import bare_words, paragraphs, shelled, trimmed, unbroken
+from mobbet.core.document.inline import (
+    bare_words,
+    paragraphs,
+    shelled,
+    trimmed,
+    unbroken,
+)
 from mobbet.core.document.links import clean_address, clean_picture, unwrapped
 from mobbet.core.document.read_tables import read_table
 

@@ -291,6 +291,11 @@ def classed(name: str, attribute: str) -> Callable[[dict, str, Html], str]:
     return lambda attrs, inner, html: f'<{name} class="{attribute}-{attrs[attribute]}">{inner}</{name}>'
 
 
+def language(attrs: dict, inner: str, html: Html) -> str:
+    """Words in another language than the text around them."""
+    return f'<span class="language" lang="{escape(attrs["language"])}">{inner}</span>'
+
+
 def link(attrs: dict, inner: str, html: Html) -> str:
     """A link; its words alone where readers cannot go there."""
     found = html.address(attrs["href"])

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from mobbet.core import languages
 from mobbet.core.document import html, html_kinds, html_media, markdown, text
 from mobbet.core.document.attributes import (
     Attribute,
@@ -173,6 +174,7 @@ MARKS: tuple[MarkType, ...] = (
     MarkType("size", html.classed("span", "step"), markdown.tagged, (Attribute("step", one_of(-2, -1, 1, 2, 3)),)),
     MarkType("tint", html.classed("span", "tint"), markdown.tagged, (Attribute("tint", one_of(*NAMES)),)),
     MarkType("marker", html.classed("mark", "marker"), markdown.tagged, (Attribute("marker", one_of(*NAMES)),)),
+    MarkType("language", html.language, markdown.tagged, (Attribute("language", matching(languages.TAG)),)),
     MarkType("code", html.tag("code"), markdown.code),
 )  # fmt: skip
 

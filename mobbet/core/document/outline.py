@@ -17,7 +17,7 @@ Node = dict[str, Any]
 WORDS_A_MINUTE = 230
 SHOWING = ("picture", "sound", "video", "embed", "file")
 """The kinds of blocks that show something of the library."""
-_WORD = re.compile(r"\w[\w’'-]*")
+_WORD = re.compile(r"\w+(?:[’'-][\w’'-]*)?")
 _IDEOGRAPH = re.compile(r"[\u3040-\u30ff\u3400-\u9fff]")
 
 
@@ -44,8 +44,9 @@ def headings(document: Node) -> tuple[Heading, ...]:
 def count_words(document: Node) -> int:
     """How many words a reader reads; each ideograph of Chinese or Japanese counts as one."""
     text = to_text(document)
-    ideographs = len(_IDEOGRAPH.findall(text))
-    return ideographs + len(_WORD.findall(_IDEOGRAPH.sub(" ", text)))
+    if not _IDEOGRAPH.search(text):
+        return len(_WORD.findall(text))
+    return len(_IDEOGRAPH.findall(text)) + len(_WORD.findall(_IDEOGRAPH.sub(" ", text)))
 
 
 def minutes(words: int) -> int:

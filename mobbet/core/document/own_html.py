@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+from mobbet.core import languages
 from mobbet.core.document.elements import Element
 from mobbet.core.document.html import LIST_TYPES
 from mobbet.core.document.links import clean_address
@@ -46,6 +47,8 @@ def mark_of(element: Element) -> Node | None:
             return {"type": "size", "attrs": {"step": int(value)}}
         if kind in ("tint", "marker") and value in NAMES:
             return {"type": kind, "attrs": {kind: value}}
+        if name == "language" and re.fullmatch(languages.TAG, element.attrs.get("lang", "")):
+            return {"type": "language", "attrs": {"language": element.attrs["lang"]}}
     return None
 
 

@@ -47,7 +47,8 @@ def _load() -> tuple[Asset, ...]:
     icon = _asset("icon.svg", "image/svg+xml", (FOLDER / "icon.svg").read_bytes())
     media = _asset("media.css", "text/css; charset=utf-8", _small((FOLDER / "media.css").read_text()))
     script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())
-    return (_style(fonts), media, icon, script, *fonts.values())
+    opening = _asset("open.js", "text/javascript; charset=utf-8", (FOLDER / "open.js").read_bytes())
+    return (_style(fonts), media, icon, script, opening, *fonts.values())
 
 
 ASSETS: tuple[Asset, ...] = _load()

@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
 from mobbet.core.errors import Broken, Refused
+from mobbet.publish.targets.host import File
 
 LIST = ".mobbet-site.json"
 """In the folder: the files that are ours, so that only those are ever removed."""
+
+
+ON_ITS_WAY = ".sending-"
+"""How a file's name begins while it is on its way."""
 
 
 @dataclass(frozen=True)
@@ -68,13 +74,56 @@ def _write(file: Path, body: bytes) -> int:
     if file.is_file() and file.stat().st_size == len(body) and file.read_bytes() == body:
         return 0
     file.parent.mkdir(parents=True, exist_ok=True)
-    temporary = file.with_name(f".{file.name}.{os.getpid()}")
+    temporary = file.with_name(f"{ON_ITS_WAY}{file.name}.{os.getpid()}")
     temporary.write_bytes(body)
     os.replace(temporary, file)
     return 1
 
 
+class Folder:
+    """A folder on this machine as a place to send to."""
+
+    def __init__(self, path: str) -> None:
+        """Raises Refused for a folder that holds files of somebody else. An empty one is marked as ours at once."""
+        self._folder = Path(path)
+        if not _read_list(self._folder):
+            self.finish(())
+        for left in self._folder.rglob(f"{ON_ITS_WAY}*"):  # of a sending that ended before its time
+            left.unlink(missing_ok=True)
+
+    def put(self, files: Iterable[File], done: Callable[[File], None]) -> None:
+        try:
+            for file in files:
+                _write(self._folder / file.name, file.read())
+                done(file)
+        except OSError as error:
+            raise Broken(f"{self._folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
+
+    def remove(self, names: Iterable[str]) -> None:
+        try:
+            for name in names:
+                (self._folder / name).unlink(missing_ok=True)
+                _remove_empty(self._folder, (self._folder / name).parent)
+        except OSError as error:
+            raise Broken(f"{self._folder} cannot be written ({error.strerror}); check its rights.") from None
+
+    def fingerprints(self) -> dict[str, str]:
+        return {str(file.relative_to(self._folder)): self.fingerprint(file.read_bytes()) for file in self._folder.rglob("*") if file.is_file() and not file.name.startswith(".")}
+
+    def fingerprint(self, body: bytes) -> str:
+        return hashlib.sha256(body).hexdigest()
+
+    def finish(self, names: Iterable[str]) -> None:
+        try:
+            _write(self._folder / LIST, json.dumps(sorted(names), indent=0).encode())
+        except OSError as error:
+            raise Broken(f"{self._folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
+
+    def close(self) -> None:
+        pass
+
+
 def _remove_empty(folder: Path, parent: Path) -> None:
-    while parent != folder and not any(parent.iterdir()):
+    while parent != folder and parent.is_dir() and not any(parent.iterdir()):
         parent.rmdir()
         parent = parent.parent

@@ -9,17 +9,24 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import categories, effects, placing, tags
-from mobbet.actions.permalinks import category_subjects, filed, free_path, with_catch_all
-from mobbet.actions.whereabouts import whereabouts
+from mobbet.actions.permalinks import (
+    category_subjects,
+    filed,
+    free_path,
+    with_catch_all,
+)
+from mobbet.actions.readers import is_written_to, visibilities, visibility_words
+from mobbet.actions.whereabouts import reader_as, whereabouts
 from mobbet.actions.workshop import Workshop, post_for
 from mobbet.core import geo
+from mobbet.core.audience import EVERYONE, GROUP, PASSWORD
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import path_in_words, read_tags
 from mobbet.core.near import REASONS
 from mobbet.core.permalinks import is_own_path, path_of
 from mobbet.core.slugs import read_post_slug, shorter_slugs, slug_of
-from mobbet.core.timing import instant_of_wall, local
+from mobbet.core.timing import instant_of_wall, local, time_in_words
 from mobbet.core.when import clock_change, read_when
 from mobbet.core.when import in_words as in_words_of_time
 from mobbet.publish import coast, share_cards
@@ -29,10 +36,18 @@ from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 from mobbet.store.posts import Post
 from mobbet.web import links, months
+from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
-from mobbet.web.contexts_docket import Check, CoastMap, DocketFootprint, WherePart
+from mobbet.web.contexts_docket import (
+    Check,
+    CoastMap,
+    DocketFootprint,
+    FootprintPage,
+    FootprintRow,
+    WherePart,
+)
 from mobbet.web.docket_shown import search_sample
-from mobbet.web.footprints import in_words
+from mobbet.web.footprints import head_in_words, in_words
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 
@@ -149,11 +164,13 @@ def _that_day(here: Workshop, blog: Blog, day: str) -> list[DeskRow]:
 
 
 @router.get("/posts/{post_id}/docket/check/where")
-def where(here: Here, me: Me, post_id: int) -> Response:
-    """Where readers find a post, and why it is not elsewhere, each with its mend."""
+def where(here: Here, me: Me, post_id: int, reader: str = "everyone") -> Response:
+    """Where a reader finds a post, and why it is not elsewhere, each with its mend."""
     post, blog = post_for(here, me, post_id)
-    found = whereabouts(here, post, blog)
-    return page(WherePart([(one.is_there, one.words, links.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
+    found = whereabouts(here, post, blog, reader_as(here, blog, reader))
+    kinds = [(f"{GROUP}{words}" if value.startswith(GROUP) else value, words) for value, (words, _) in visibilities(here, blog).items() if value not in (PASSWORD, "only-me")]
+    asked = [Choice(f"{links.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader) for kind, words in [*kinds, ("owner", "whoever works on the blog")]]
+    return page(WherePart(asked, [(one.is_there, one.words, links.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
 
 
 @router.get("/posts/{post_id}/docket/check/month")
@@ -203,12 +220,55 @@ def footprint(here: Here, me: Me, post_id: int) -> Response:
     """The pages that the main action would change now."""
     post, blog = post_for(here, me, post_id)
     try:
-        effect = effects.effect_of(here, blog, lambda: placing.place(here, me, post_id))
+        effect = effects.effect_of_placing(here, me, blog, post_id)
     except Refused as error:
         return page(DocketFootprint(None, str(error)))
-    if effect.answer.state != "out":
-        return page(DocketFootprint(None, "It changes nothing until it goes out."))
-    return page(DocketFootprint(in_words(effect.pages, category_subjects(here, blog), post.id)))
+    later = max(effect.answer.waits_until, effect.answer.goes_out)
+    when = time_in_words(later, blog.zone, here.clock()) if later > here.clock() else ""
+    words = in_words(effect.pages, category_subjects(here, blog), post.id, heads=effect.heads)
+    return page(DocketFootprint(words, when=when, readers=_who_gets_it(here, post, blog), full=links.footprint(post.id)))
+
+
+@router.get("/posts/{post_id}/docket/check/withdraw")
+def withdrawing(here: Here, me: Me, post_id: int) -> Response:
+    """The pages that withdrawing the post would change now."""
+    post, blog = post_for(here, me, post_id)
+    try:
+        effect = effects.effect_of(here, blog, lambda: placing.withdraw(here, me, post_id))
+    except Refused as error:
+        return page(DocketFootprint(None, str(error)))
+    return page(DocketFootprint(in_words(effect.pages, category_subjects(here, blog), post.id), when="when it is withdrawn"))
+
+
+def _who_gets_it(here: Workshop, post: Post, blog: Blog) -> str:
+    """Who will get a post that is not for everyone."""
+    if post.visibility == EVERYONE:
+        return ""
+    words = visibility_words(here, blog, post.visibility)
+    if not post.visibility.startswith(GROUP):
+        return f"It is for {words}; no letter goes out."
+    letters = "each of them gets a letter" if is_written_to(here, post.visibility) else "no letter goes out"
+    return f"It is for {words}; the group’s private feed has it, and {letters}."
+
+
+@router.get("/posts/{post_id}/footprint")
+def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
+    """Every address that the main action would add, alter, remove or lead on."""
+    post, blog = post_for(here, me, post_id)
+    try:
+        effect = effects.effect_of_placing(here, me, blog, post_id)
+    except Refused as error:
+        return page(FootprintPage(bar_for(here, me, blog, "write"), post.id, post.title or "No title yet", "", [], str(error)))
+    later = max(effect.answer.waits_until, effect.answer.goes_out)
+    when = time_in_words(later, blog.zone, here.clock()) if later > here.clock() else "now"
+    rows = [FootprintRow(one.what, one.path, one.leads_to or "", one.was, _standing(effect.heads, one.key)) for one in effect.pages]
+    return page(FootprintPage(bar_for(here, me, blog, "write"), post.id, post.title or "No title yet", when, rows))
+
+
+def _standing(heads: dict[str, effects.Head], key: str) -> str:
+    """Where the post comes to stand on a list's newest page, and which one leaves it."""
+    head = heads.get(key[5:-2]) if key.startswith("list/") and key.endswith("/0") else None
+    return head_in_words(head) if head else ""
 
 
 @router.get("/posts/{post_id}/card.png")

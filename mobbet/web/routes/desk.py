@@ -3,44 +3,119 @@
 from __future__ import annotations
 
 import re
+from typing import Annotated
+from urllib.parse import parse_qsl
 
-from fastapi import APIRouter, Request
-from starlette.responses import Response
+from fastapi import APIRouter, Form, Query, Request
+from starlette.responses import JSONResponse, Response
 
+from mobbet.actions import attention
 from mobbet.actions import posts as post_actions
-from mobbet.actions.workshop import blog_for
+from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.core.errors import BadInput, NotFound
+from mobbet.store import blogs, ideas, posts
 from mobbet.store import desk as desk_store
-from mobbet.store import posts
-from mobbet.web import desk_rows, links
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web import desk_filter, desk_rows, links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts_desk import DeskPage
+from mobbet.web.desk_filter import Filter, read_filter
+from mobbet.web.places import places_for
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
+Text = Annotated[str, Form()]
 
 
 @router.get("/desk/{blog_slug}")
-def desk(here: Here, me: Me, blog_slug: str, q: str = "") -> Response:
-    blog = blog_for(here, me, blog_slug)
+def desk(here: Here, me: Me, blog_slug: str, q: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "") -> Response:
+    return _page(here, me, blog_for(here, me, blog_slug), q, read_filter(state, author, category, marks, order))
+
+
+def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, problem: str = "") -> Response:
     headline, subline = desk_rows.sentence(here, blog)
-    rows = desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog)
+    rows = desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog) if chosen.is_plain else desk_filter.rows(here, blog, chosen)
     count = desk_store.count(here.db, blog.id)
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
-    return page(DeskPage(bar_for(here, me, blog, "desk"), headline, subline, desk_rows.strip(here, blog), total, rows, desk_store.templates(here.db, blog.id)))
+    notices = [*([problem] if problem else []), *desk_rows.notices(here, blog)]
+    sentence = desk_filter.sentence_of(here, me, blog, chosen)
+    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, desk_rows.strip(here, blog), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices)
+    return page(shown, 422 if problem else 200)
 
 
 @router.get("/desk/{blog_slug}/rows")
-def rows(request: Request, here: Here, me: Me, blog_slug: str, q: str = "", before: str = "") -> Response:
-    """The list alone, for a search as one types and for older posts. Opened by itself it is the desk."""
+def rows(
+    request: Request, here: Here, me: Me, blog_slug: str, q: str = "", before: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "",
+) -> Response:  # fmt: skip
+    """The list alone, for a search as one types and for more posts. Opened by itself it is the desk."""
     blog = blog_for(here, me, blog_slug)
     if request.headers.get("hx-request") != "true":
         return see_other(links.desk(blog.slug))
+    chosen = read_filter(state, author, category, marks, order)
     place = re.fullmatch(r"(\d{1,15})-(\d{1,15})", before)
     if place:
-        return page(desk_rows.older(here, blog, (int(place[1]), int(place[2]))))
-    return page(desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog))
+        after = (int(place[1]), int(place[2]))
+        return page(desk_rows.older(here, blog, after) if chosen.is_plain else desk_filter.more(here, blog, chosen, after))
+    return page(desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog) if chosen.is_plain else desk_filter.rows(here, blog, chosen))
+
+
+@router.get("/posts/{post_id}/peek")
+def peek(here: Here, me: Me, post_id: int) -> Response:
+    """A post as readers see it in lists, for the side of the desk."""
+    post = posts.by_id(here.db, post_id)
+    blog = blogs.by_id(here.db, post.blog_id) if post else None
+    if blog is None or blogs.role(here.db, blog.id, me.id) is None:
+        raise NotFound(f"There is no post with the number {post_id} on your blogs.")
+    return page(desk_rows.peek_of(here, post, blog))
+
+
+@router.post("/desk/{blog_slug}/lists")
+def keep_list(here: Here, me: Me, blog_slug: str, name: Text = "", query: Text = "") -> Response:
+    """Keeps a filter under a name."""
+    blog = blog_for(here, me, blog_slug)
+    said = dict(parse_qsl(query))
+    chosen = read_filter(*(said.get(part, "") for part in ("state", "author", "category", "marks", "order")))
+    try:
+        desk_filter.keep(here, me, blog, name, chosen.query)
+    except BadInput as error:
+        return _page(here, me, blog, "", chosen, str(error))
+    return see_other(f"{links.desk(blog.slug)}?{chosen.query}")
+
+
+@router.post("/desk/{blog_slug}/lists/{number}/forget")
+def forget_list(here: Here, me: Me, blog_slug: str, number: int) -> Response:
+    desk_filter.forget(here, me, number)
+    return see_other(links.desk(blog_for(here, me, blog_slug).slug))
+
+
+@router.post("/desk/{blog_slug}/ideas")
+def note_idea(here: Here, me: Me, blog_slug: str, title: Text = "", line: Text = "", said: Annotated[str, Query(max_length=300)] = "") -> Response:
+    """Notes an idea down, from the desk or from wherever one is."""
+    blog = blog_for(here, me, blog_slug)
+    try:
+        attention.note_idea(here, me, blog.slug, title or said, line)
+    except BadInput as error:
+        return _page(here, me, blog, "", Filter(), str(error))
+    return see_other(links.desk(blog.slug) + "#ideas")
+
+
+@router.post("/desk/{blog_slug}/ideas/{number}/{what}")
+def settle_idea(here: Here, me: Me, blog_slug: str, number: int, what: str) -> Response:
+    """Makes a draft of an idea, or drops it."""
+    if what == "begin":
+        return see_other(links.write(attention.begin_from_idea(here, me, blog_slug, number).id))
+    attention.drop_idea(here, me, blog_slug, number)
+    return see_other(links.desk(blog_slug))
+
+
+@router.get("/desk/{blog_slug}/places")
+def places(here: Here, me: Me, blog_slug: str, q: str = "") -> Response:
+    """What a few letters may mean: posts, screens, settings, actions, people."""
+    blog = blog_for(here, me, blog_slug)
+    return JSONResponse({"places": [place.__dict__ for place in places_for(here, me, blog, q[:200])]})
 
 
 @router.post("/desk/{blog_slug}/posts")

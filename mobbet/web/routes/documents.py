@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import desk as desk_actions
+from mobbet.actions import finding
 from mobbet.actions.bringing import Pictures
 from mobbet.actions.workshop import blog_for
 from mobbet.core.document import schema
@@ -20,6 +20,7 @@ from mobbet.core.document.told import told
 from mobbet.core.document.unclosed import mistakes
 from mobbet.core.document.write import to_html, to_markdown
 from mobbet.core.errors import NotFound
+from mobbet.core.states import OUT
 from mobbet.store import kept as kept_store
 from mobbet.web.session import Here, Me
 from mobbet.web.sheet_html import on_sheet
@@ -87,11 +88,9 @@ def anchors(me: Me, sheet: Written) -> Response:
 def linkable(here: Here, me: Me, slug: str, words: str = "") -> Response:
     """The blog's posts that hold the words, for a link."""
     blog = blog_for(here, me, slug)
-    now = here.clock()
-    rows = desk_actions.find(here, blog, words[:200])[:6]
     posts = [
-        {"id": row.id, "title": row.title or "No title yet", "told": "post, out" if row.shows_from <= now < row.shows_until else "post, not out yet"}
-        for row in rows
+        {"id": one.id, "title": one.title or "No title yet", "told": "post, out" if one.state == OUT else "post, not out yet"}
+        for one in finding.find(here, blog, words[:200], 6).posts
     ]
     return JSONResponse({"posts": posts})
 

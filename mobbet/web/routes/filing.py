@@ -124,7 +124,7 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
         done = change(here, me, slug, number, form)
     except Refused as error:
         return page(view.page(here, me, blog, number, problem=str(error), typed=form), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     where = f"in={done.subject}&" if done.subject else ""
     return see_other(f"{links.filing(slug)}?{where}done={done.number}")
 
@@ -170,7 +170,7 @@ def undo(request: Request, here: Here, me: Me, slug: str, number: int, back: Tex
         refiling.undo(here, me, blog, number)
     except Refused as error:
         return page(view.page(here, me, blog, None, problem=str(error)), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     target = back if back.startswith(links.desk(slug)) else links.filing(slug)
     return see_other(f"{target.partition('?')[0]}?done={number}")
 
@@ -203,7 +203,7 @@ def change_tag(form: Fields, here: Here, me: Me, slug: str, number: int, what: s
         done = change(here, me, slug, number, form)
     except Refused as error:
         return page(filing_lists.tags_page(here, me, blog, "", number, 0, problem=str(error)), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{links.filing(slug, 'tags')}?done={done.number}")
 
 
@@ -228,7 +228,7 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
         moved = addresses.set_pattern(here, me, slug, pattern)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"pattern": pattern}), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{links.filing(slug, 'addresses')}?told=moved-{moved}")
 
 
@@ -249,7 +249,7 @@ def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -
         addresses.add(here, me, slug, old, new)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"old": old, "new": new}), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{links.filing(slug, 'addresses')}?told=added-1")
 
 
@@ -266,7 +266,7 @@ def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, F
         done = addresses.bring_in(here, me, slug, _decoded(body))
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     return page(filing_lists.addresses_page(here, me, blog, "", 0, said=f"added-{done.added}", refused=list(done.refused)))
 
 
@@ -285,7 +285,7 @@ def settle_address(here: Here, me: Me, slug: str, what: str, path: Text = "") ->
         {"remove": addresses.remove, "dismiss": addresses.dismiss}.get(what, addresses.dismiss)(here, me, slug, path)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     return see_other(links.filing(slug, "addresses"))
 
 
@@ -316,7 +316,7 @@ def file_one(
         if act == "try":
             return page(TriedFiling(None, str(error)))
         return page(filing_lists.worklist_page(here, me, blog, kind, number - 1, None, str(error)), 422)
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{links.worklist(slug, kind)}?after={number}&done={done.number}")
 
 
@@ -373,7 +373,7 @@ def file_several(
             done = change()
     except Refused as error:
         return _several(here, me, blog, post, typed, problem=str(error))
-    placing.publish(here, blog)
+    placing.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{links.filing(slug)}?done={done.number}")
 
 

@@ -198,7 +198,7 @@ def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "")
         if act == "replace":
             reach = replacing.replace(here, me, media_id, number)
             _, blog = library.item_for(here, me, media_id)
-            published = placing.publish(here, blog)
+            published = placing.publish(here, blog, person=me, why="a picture changed")
             told_of = f"Replaced in {_count(len(reach.posts), 'post')}. {_count(published.written, 'page')} of the site changed."
             return _page(here, me, media_id, message=told_of)
         reach = replacing.footprint(here, me, media_id, number)

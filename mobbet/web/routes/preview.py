@@ -1,85 +1,221 @@
-"""The preview: the working text of a post, by the very code that publishes it."""
+"""The preview: the site with the post as it would be, in every light, and the post as other programs show it."""
 
 from __future__ import annotations
 
 import re
+from dataclasses import replace
+from html import escape
+from typing import Any
+from xml.etree import ElementTree
 
 from fastapi import APIRouter
+from pydantic import BaseModel, Field
 from starlette.responses import Response
 
-from mobbet.actions.preview import as_it_would_be
+from mobbet.actions import moments, placing, readers
+from mobbet.actions.letters import announcement
+from mobbet.actions.preview import Written, as_it_would_be, with_it_placed
+from mobbet.actions.whereabouts import reader_as
 from mobbet.actions.workshop import Workshop, post_for
-from mobbet.core.audience import may_read
-from mobbet.core.timing import time_in_words
-from mobbet.publish.design import ASSETS
+from mobbet.core.audience import EVERYONE, GROUP, Reader
+from mobbet.core.document import schema
+from mobbet.core.errors import BadDocument, BadInput
+from mobbet.core.timing import instant_of_wall, time_in_words
+from mobbet.core.when import read_when
+from mobbet.publish.feeds import ATOM
 from mobbet.publish.pages import Renderer
-from mobbet.publish.values import Page
-from mobbet.store import editions, media
+from mobbet.store import placements
+from mobbet.store import readers as reader_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
 from mobbet.web import links
 from mobbet.web.bars import bar_for
-from mobbet.web.contexts import PreviewPage
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_preview import PreviewAs, PreviewPage, Word
 from mobbet.web.docket import docket_of
-from mobbet.web.rendering import page
+from mobbet.web.docket_shown import shown_of
+from mobbet.web.rendering import html_of, page
 from mobbet.web.security import SITE_POLICY
 from mobbet.web.session import Here, Me
+from mobbet.web.views import COLOURS, COMPARED, KINDS, LIGHTS, TYPES, View, read_view
 
 router = APIRouter()
 PREVIEW_HEADERS = {"Content-Security-Policy": SITE_POLICY, "Cache-Control": "no-store"}
+STYLE = re.compile(r"/assets/[\w-]+\.css")
+FRAMED = ("page", "list", "print")
+
+
+class Sheet(BaseModel):
+    """The sheet's text as it stands while it is written."""
+
+    title: str = Field(default="", max_length=5000)
+    subtitle: str = Field(default="", max_length=5000)
+    document: dict[str, Any]
 
 
 @router.get("/posts/{post_id}/preview")
-def preview(here: Here, me: Me, post_id: int) -> Response:
+def preview(
+    here: Here, me: Me, post_id: int, kind: str = "page", reader: str = "", light: str = "daylight", type: str = "ordinary",
+    colours: str = "usual", compare: str = "", at: str = "", said: str = "",
+) -> Response:  # fmt: skip
     post, blog = post_for(here, me, post_id)
+    problem = ""
+    try:
+        at = read_when(said, here.clock(), blog.zone, "said") if said.strip() else at
+        instant = instant_of_wall(at, blog.zone) if at else None
+    except BadInput as error:
+        at, instant, problem = "", None, str(error)
+    kinds = _readers(here, blog)
+    reader = reader if reader in kinds else post.visibility if post.visibility in kinds else "owner"
+    kind = kind if kind in KINDS else "page"
+    view = read_view(f"{reader},{light},{type},{'print' if kind == 'print' else 'screen'},{at}")
+    seen = with_it_placed(here, me, post, blog, None, _reader(here, post, blog, view), instant, "/")
+    out = _out_now(here, post)
+    compare = compare if compare in COMPARED and out and kind in FRAMED else ""
+    path = "/" if kind == "list" else seen.path
+    frame = links.preview_site(post.id, path, str(view)) if kind in FRAMED else links.preview_as(post.id, kind)
     actions = docket_of(here, post, blog).actions
-    shown = as_it_would_be(here, post, blog)
-    when = time_in_words(shown.post.goes_out, shown.post.zone, here.clock())
-    sentence = f"Showing the page as it stands on the sheet, going out {when}."
-    frame = links.preview_site(post.id, shown.post.path)
-    title = post.title or "No title yet"
-    return page(PreviewPage(bar_for(here, me, blog, "write"), post.id, title, sentence, frame, actions.main_action, actions.can_place))
+    context = PreviewPage(
+        bar=bar_for(here, me, blog, "write"),
+        post_id=post.id,
+        title=post.title or "No title yet",
+        kind=_word("kind", "Change what is shown", KINDS, kind),
+        reader=_word("reader", "Change who looks", kinds, reader),
+        light=_word("light", "Change the light", LIGHTS, view.light),
+        type=_word("type", "Change the type", TYPES, view.type),
+        colours=_word("colours", "Change how colours are seen", COLOURS, colours if colours in COLOURS else "usual"),
+        compared=_word("compare", "Change what it is compared with", COMPARED if out else {"": "nothing, for it is not out"}, compare),
+        moment=time_in_words(seen.moment, blog.zone, here.clock()),
+        said=said if problem else "",
+        kept=[("kind", kind), ("reader", reader), ("light", view.light), ("type", view.type), ("colours", colours), ("compare", compare), ("at", at)],
+        frame=frame,
+        out=links.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now"))) if compare else "",
+        colour=colours if colours in COLOURS else "usual",
+        compare=compare,
+        has_ruler=kind in FRAMED,
+        problem=problem or seen.problem or ("" if seen.looked.is_there else f"{kinds[reader].capitalize()} may not read it: it is for {readers.visibility_words(here, blog, post.visibility)}."),
+        main_action=actions.main_action,
+        can_place=actions.can_place,
+    )
+    return page(context)
+
+
+def _word(name: str, label: str, choices: dict[str, str], chosen: str) -> Word:
+    return Word(name, label, choices.get(chosen, ""), [Choice(value, words, value == chosen) for value, words in choices.items()])
+
+
+def _readers(here: Workshop, blog: Blog) -> dict[str, str]:
+    groups = {f"{GROUP}{group.id}": f"a reader of {group.name}" for group in reader_store.groups(here.db, blog.id)}
+    return {EVERYONE: "anyone", "signed-in": "somebody signed in", **groups, "owner": "whoever works on it"}
+
+
+def _reader(here: Workshop, post: Post, blog: Blog, view: View) -> Reader:
+    """The reader of a view; `owner` is whoever works on the blog, and the author of this post among them."""
+    if view.reader == "owner":
+        return replace(reader_as(here, blog, "owner"), person_id=post.author_id)
+    if view.reader.startswith(GROUP) and view.reader.removeprefix(GROUP).isdigit():
+        return Reader(None, True, frozenset({int(view.reader.removeprefix(GROUP))}))
+    return reader_as(here, blog, view.reader)
+
+
+def _out_now(here: Workshop, post: Post) -> str:
+    """The path of what is out of a post now; '' for one that is not out."""
+    current, _ = placing.waiting_update(placements.of_post(here.db, post.id), here.clock())
+    return current.path if current else ""
 
 
 @router.get("/posts/{post_id}/preview/site{path:path}")
 def preview_site(here: Here, me: Me, post_id: int, path: str) -> Response:
-    """Any page of the blog's site; the post's own page as it stands on the sheet."""
+    """Any page of the blog's site, with the post as it would be."""
+    return preview_view(here, me, post_id, "", path)
+
+
+@router.get("/posts/{post_id}/preview/in/{view}/site{path:path}")
+def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Response:
+    """The same, for a reader, at a moment and in a light; at `now` it is the site as it is out."""
     post, blog = post_for(here, me, post_id)
-    shown = as_it_would_be(here, post, blog)
-    if path == shown.post.path:
-        snapshot = SiteSnapshot(here.db, blog.id, here.clock())
-        return _rendered(Renderer(snapshot.house, snapshot.item), shown.page)
-    return _asset(path) or _picture(here, blog, path) or _published(here, me, blog, post_id, path)
+    chosen = read_view(view)
+    root = links.preview_site(post.id, "", view)
+    if STYLE.fullmatch(path):
+        found = moments.look(here, blog, path, here.clock())
+        if not found.is_there:
+            return Response(status_code=404, headers=PREVIEW_HEADERS)
+        return Response(chosen.styled(found.body.decode()), media_type=found.type, headers=PREVIEW_HEADERS)
+    reader = _reader(here, post, blog, chosen)
+    if chosen.at == "now":
+        found = moments.look(here, blog, path, here.clock(), reader, f"{root}/")
+    else:
+        instant = instant_of_wall(chosen.at, blog.zone) if chosen.at else None
+        found = with_it_placed(here, me, post, blog, path, reader, instant, f"{root}/").looked
+    if found.leads_to:
+        return Response(status_code=307, headers={"Location": found.leads_to if "://" in found.leads_to else root + found.leads_to})
+    return Response(found.body, media_type=found.type or "text/plain", headers=PREVIEW_HEADERS)
 
 
-def _rendered(renderer: Renderer, shown: Page, status: int = 200) -> Response:
-    rendered = renderer.render(shown)
-    return Response(rendered.body, status_code=status, media_type=rendered.type, headers=PREVIEW_HEADERS)
-
-
-def _asset(path: str) -> Response | None:
-    asset = next((asset for asset in ASSETS if asset.path == path), None)
-    return Response(asset.body, media_type=asset.type, headers={"Cache-Control": "private, max-age=86400"}) if asset else None
-
-
-def _picture(here: Workshop, blog: Blog, path: str) -> Response | None:
-    """A file of the library, also one that no reader gets yet."""
-    name = re.fullmatch(r"/media/([0-9a-f]{24})-[\w-]+\.\w+", path)
-    file = media.file_of_blog(here.db, blog.id, name[1]) if name else None
-    body = here.media.read(file.hash) if file else None
-    return Response(body, media_type=file.type, headers={"Cache-Control": "private, max-age=86400"}) if body is not None else None
-
-
-def _published(here: Workshop, me: Person, blog: Blog, post_id: int, path: str) -> Response:
-    """A page of the current edition, so that one can walk on from the preview."""
-    row = editions.page_at(here.db, blog.id, path)
-    if row and may_read(row.audience, me.id):
-        if row.leads_to:
-            return Response(status_code=307, headers={"Location": links.preview_site(post_id, row.leads_to)})
-        shelf = here.media if row.shelf == "media" else here.pages
-        return Response(shelf.read(row.hash), media_type=row.type, headers=PREVIEW_HEADERS)
+@router.post("/posts/{post_id}/preview/live")
+def live(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
+    """The post's page from the text as it is written, before it is saved."""
+    post, blog = post_for(here, me, post_id)
+    try:
+        written = Written(" ".join(sheet.title.split()), " ".join(sheet.subtitle.split()), schema.check(sheet.document))
+    except BadDocument:
+        return Response(status_code=422)
     snapshot = SiteSnapshot(here.db, blog.id, here.clock())
-    renderer = Renderer(snapshot.house, snapshot.item, root=links.preview_site(post_id))
-    return _rendered(renderer, Page("missing/", "/404.html", "missing", None, None), 404)
+    rendered = Renderer(snapshot.house, snapshot.item).render(as_it_would_be(here, post, blog, written).page)
+    return Response(rendered.body, media_type=rendered.type, headers=PREVIEW_HEADERS)
 
+
+@router.get("/posts/{post_id}/preview/as/{kind}")
+def preview_as(here: Here, me: Me, post_id: int, kind: str) -> Response:
+    """The post as a search result, a shared link, an entry of a feed reader, or a letter."""
+    post, blog = post_for(here, me, post_id)
+    if kind not in KINDS or kind in FRAMED:
+        raise BadInput(f"“{kind}” is nothing a post is shown as; choose search, card, feed or mail.")
+    shown = _AS[kind](here, me, post, blog)
+    return Response(html_of(shown), media_type="text/html; charset=utf-8", headers=PREVIEW_HEADERS)
+
+
+def _as_search(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
+    return PreviewAs("search", post.title, html_of(shown_of(here, post, blog).sample), "", "", "", "")
+
+
+def _as_card(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
+    shown = shown_of(here, post, blog)
+    return PreviewAs("card", shown.sample.title.shown, escape(shown.sample.own_description or shown.teaser_html), shown.sample.address, shown.card, "", blog.name)
+
+
+def _as_feed(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
+    """The entry of the blog's Atom feed, or of the group's private one, with its pictures where this server has them."""
+    group = Reader(None, True, frozenset({int(post.visibility.removeprefix(GROUP))})) if post.visibility.startswith(GROUP) else None
+    reader = group or reader_as(here, blog, EVERYONE)
+    seen = with_it_placed(here, me, post, blog, "/feed.atom", reader, None, "/")
+    entry = _entry(seen.looked.body, f"{blog.home}#post-{post.id}")
+    if entry is None:
+        note = seen.problem or "The feed does not have it: it is not for everyone, or twenty newer posts stand before it."
+        return PreviewAs("feed", post.title, "", "", "", note, "")
+    html = entry.findtext(f"{{{ATOM}}}content", "").replace(f'"{blog.home}', f'"{links.preview_site(post.id)}')
+    by = f"{entry.findtext(f'{{{ATOM}}}author/{{{ATOM}}}name', '')}, {entry.findtext(f'{{{ATOM}}}published', '')[:10]}"
+    return PreviewAs("feed", entry.findtext(f"{{{ATOM}}}title", ""), html, blog.name, "", "", by)
+
+
+def _entry(feed: bytes, number: str) -> ElementTree.Element | None:
+    try:
+        root = ElementTree.fromstring(feed)
+    except ElementTree.ParseError:
+        return None
+    return next((entry for entry in root.iter(f"{{{ATOM}}}entry") if entry.findtext(f"{{{ATOM}}}id") == number), None)
+
+
+def _as_mail(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
+    """The letter that a group gets about a post for it."""
+    group = reader_store.group(here.db, int(post.visibility.removeprefix(GROUP))) if post.visibility.startswith(GROUP) else None
+    name = group.name if group else "its readers"
+    note = "" if group and readers.is_written_to(here, post.visibility) else "No letter goes out: letters are for the posts of a group that Readers says is written to. It would read so:"
+    shown = as_it_would_be(here, post, blog)
+    subject, text = announcement(blog.name, name, shown.page.context.card, blog.home + shown.page.path[1:])
+    return PreviewAs("mail", subject, escape(text), "", "", note, here.settings.mail_from or blog.name)
+
+
+_AS = {"search": _as_search, "card": _as_card, "feed": _as_feed, "mail": _as_mail}

@@ -9,10 +9,11 @@ from starlette.responses import PlainTextResponse, RedirectResponse, Response
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import people as people_actions
+from mobbet.actions import proofing
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.timing import all_zones
-from mobbet.store import blogs, people
+from mobbet.store import blogs, people, proofs
 from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import AccountPage, FirstRunPage, SignInPage
@@ -106,16 +107,23 @@ def sign_out(request: Request, here: Here) -> Response:
 
 @router.get("/account")
 def account(here: Here, me: Me) -> Response:
-    return page(AccountPage(bar_for(here, me, None, "account")))
+    return page(AccountPage(bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)))
+
+
+@router.post("/account/words")
+def forget_word(here: Here, me: Me, word: Text = "") -> Response:
+    """Forgets a word that the proof learned for this person."""
+    proofing.forget_word(here, me, word)
+    return see_other(links.account())
 
 
 @router.post("/account/password")
 def change_password(request: Request, here: Here, me: Me, old: Text = "", new: Text = "", again: Text = "") -> Response:
-    bar = bar_for(here, me, None, "account")
+    bar, learned = bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)
     try:
         if new != again:
             raise BadInput("The two new passwords differ; type the same one twice.", "again")
         people_actions.change_password(here, me, old, new, request.cookies[COOKIE])
     except Refused as error:
-        return page(AccountPage(bar, "", str(error), getattr(error, "field", "")), 422)
-    return page(AccountPage(bar, "The password is changed. Other browsers are signed out."))
+        return page(AccountPage(bar, learned, "", str(error), getattr(error, "field", "")), 422)
+    return page(AccountPage(bar, learned, "The password is changed. Other browsers are signed out."))

@@ -9,16 +9,16 @@ from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import keeping, placing, posts, showing, tags
+from mobbet.actions import keeping, posts, showing, tags
 from mobbet.actions.filling_in import fill_ins
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop, is_keeper, post_for
 from mobbet.core.document import outline, palette, schema
 from mobbet.core.document.signs import SIGNS
 from mobbet.core.embeds import PROVIDERS
-from mobbet.core.errors import BadInput, Conflict, Refused
+from mobbet.core.errors import Conflict, Refused
+from mobbet.core.languages import NAMES
 from mobbet.core.media import places
 from mobbet.core.media.licences import LICENCES
-from mobbet.core.when import read_when
 from mobbet.store import kept as kept_store
 from mobbet.store import media
 from mobbet.store import posts as post_store
@@ -63,6 +63,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "fill": [asdict(one) for one in fill_ins(here, post, blog)],
         "kept": [{"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]} for one in kept_store.every(here.db, blog.id)],
         "signs": SIGNS,
+        "languages": [[tag, name] for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])],
         "palette": _palette(blog.design),
         "items": _items(here, post, revision.body),
         "providers": [provider.pattern for provider in PROVIDERS],
@@ -83,12 +84,14 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             "library": links.library(blog.slug),
             **{part: links.library_part(blog.slug, part) for part in ("items", "address", "collection", "videos", "embed")},
             "picture": "/pictures/",
+            "proof": links.proof(post.id),
+            **{part: links.proof(post.id, part) for part in ("stand", "heed", "learn")},
             "file": links.read_file(blog.slug),
             "read": links.pasted(blog.slug),
         },
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
-    docket = docket_of(here, post, blog)
+    docket = docket_of(here, post, blog, is_keeper=is_keeper(here, me, blog))
     return page(WritePage(bar_for(here, me, blog, "write"), docket, revision.title, revision.subtitle, words, post.revision, room, here.settings.limits.words, [Choice(one.key, one.words) for one in LICENCES if one.key]))
 
 
@@ -137,10 +140,10 @@ def _palette(look: str) -> dict[str, dict[str, tuple[str, ...]]]:
     }
 
 
-def answer(here: Workshop, me: Person, post_id: int, **more: str) -> HTMLResponse:
+def answer(here: Workshop, me: Person, post_id: int, **more: Any) -> HTMLResponse:
     """The docket, read anew."""
     post, blog = post_for(here, me, post_id)
-    docket = docket_of(here, post, blog, **more)
+    docket = docket_of(here, post, blog, **more, is_keeper=is_keeper(here, me, blog))
     return HTMLResponse(html_of(docket) + html_of(docket.actions))
 
 
@@ -158,14 +161,14 @@ def docket(here: Here, me: Me, post_id: int) -> Response:
     return answer(here, me, post_id)
 
 
+@router.post("/posts/{post_id}/docket/language")
+def set_language(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "language", lambda: posts.set_language(here, me, post_id, value))
+
+
 @router.post("/posts/{post_id}/docket/author")
 def set_author(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "author", lambda: posts.set_author(here, me, post_id, value))
-
-
-@router.post("/posts/{post_id}/docket/visibility")
-def set_visibility(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "visibility", lambda: posts.set_visibility(here, me, post_id, value))
 
 
 @router.post("/posts/{post_id}/docket/slug")
@@ -214,28 +217,6 @@ def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "
     return attempt(here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map)))
 
 
-@router.post("/posts/{post_id}/docket/goes-out")
-def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
-    return attempt(here, me, post_id, "goes-out", lambda: posts.set_time(here, me, post_id, "goes_out_wall", _wall(here, me, post_id, day, time, when, said)))
-
-
-@router.post("/posts/{post_id}/docket/comes-down")
-def set_comes_down(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
-    return attempt(here, me, post_id, "comes-down", lambda: posts.set_time(here, me, post_id, "comes_down_wall", _wall(here, me, post_id, day, time, when, said)))
-
-
-def _wall(here: Workshop, me: Person, post_id: int, day: str, time: str, when: str, said: str) -> str:
-    """The wall time that was said, or that of the two fields; '' when no time was chosen on purpose."""
-    if when == "none":
-        return ""
-    if said.strip():
-        _, blog = post_for(here, me, post_id)
-        return read_when(said, here.clock(), blog.zone, "day")
-    if not day.strip():
-        raise BadInput("No day is chosen; pick one, or choose to have no time.", "day")
-    return f"{day.strip()} {time.strip() or '09:00'}"
-
-
 @router.post("/posts/{post_id}/docket/categories")
 def set_categories(
     here: Here, me: Me, post_id: int, main: Text = "", also: Annotated[list[str], Form()] = [], new: Text = ""  # noqa: B006
@@ -267,43 +248,3 @@ def begin_from(request: Request, here: Here, me: Me, post_id: int) -> Response:
     if request.headers.get("hx-request") == "true":
         return Response(headers={"HX-Redirect": address})
     return see_other(address)
-
-
-@router.post("/posts/{post_id}/place")
-def place(here: Here, me: Me, post_id: int) -> Response:
-    """The main action: publishes now, places for later, or updates, as the docket says."""
-    post, blog = post_for(here, me, post_id)
-    was_out = placing.state_of(here, post) == "out"
-    try:
-        placed = placing.place(here, me, post_id)
-    except Refused as error:
-        field = getattr(error, "field", "")
-        return answer(here, me, post_id, problem=str(error), problem_sheet={"comes_down_wall": "comes-down", "goes_out_wall": "goes-out", "categories": "categories"}.get(field, ""))
-    published = placing.publish(here, blog, placed.edition_before)
-    if placed.state != "out":
-        return answer(here, me, post_id, message="It is in the timetable.")
-    verb = "Updated" if was_out else "Published"
-    count = f"{published.written} page{'s' if published.written != 1 else ''} of the site changed"
-    return answer(here, me, post_id, message=f"{verb}. {count}.", message_link=links.public(blog.slug, placed.path))
-
-
-@router.post("/posts/{post_id}/withdraw")
-def withdraw(here: Here, me: Me, post_id: int) -> Response:
-    _, blog = post_for(here, me, post_id)
-    try:
-        placing.withdraw(here, me, post_id)
-    except Refused as error:
-        return answer(here, me, post_id, problem=str(error))
-    placing.publish(here, blog)
-    return answer(here, me, post_id, message="It is withdrawn; readers do not get it any more.")
-
-
-@router.post("/posts/{post_id}/set-aside")
-def set_aside(here: Here, me: Me, post_id: int) -> Response:
-    return attempt(here, me, post_id, "state", lambda: placing.set_aside(here, me, post_id))
-
-
-@router.post("/posts/{post_id}/restore")
-def restore(here: Here, me: Me, post_id: int) -> Response:
-    return attempt(here, me, post_id, "state", lambda: placing.restore(here, me, post_id))
-

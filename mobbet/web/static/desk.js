@@ -44,3 +44,56 @@ document.addEventListener("keydown", (event) => {
   row.querySelector("input[form=choose-posts]")?.click();
   event.preventDefault();
 });
+
+// A word of the sentence that was changed is shown at once; while arrows walk its choices, after a moment.
+const filter = document.getElementById("filter");
+let showing = 0;
+document.documentElement.classList.add("js-filter");
+filter.addEventListener("change", () => {
+  clearTimeout(showing);
+  showing = setTimeout(() => {
+    const said = new URLSearchParams([...new FormData(filter)].filter(([name, value]) => value && !(name === "order" && value === "newest")));
+    location.href = `${filter.action}${said.size ? `?${said}` : ""}`;
+  }, 350);
+});
+
+// A look at a post beside the list: Space on its row, or the mouse resting there; Escape closes it.
+const peek = document.getElementById("peek");
+const RESTING = 450;
+let resting = 0;
+let peeking = null;
+
+async function look(link) {
+  if (!link || peek.dataset.of === link.dataset.peek) return;
+  peeking?.abort();
+  peeking = new AbortController();
+  try {
+    const answer = await fetch(link.dataset.peek, { signal: peeking.signal });
+    if (!answer.ok) return;
+    peek.innerHTML = await answer.text();
+    peek.dataset.of = link.dataset.peek;
+    peek.hidden = false;
+  } catch {
+    // another row was looked at, or the network is away
+  }
+}
+
+function close() {
+  peek.hidden = true;
+  delete peek.dataset.of;
+}
+
+document.addEventListener("keydown", (event) => {
+  const link = event.target.closest?.("a[data-peek]");
+  if (event.key === " " && link) {
+    event.preventDefault();
+    if (peek.hidden || peek.dataset.of !== link.dataset.peek) look(link);
+    else close();
+  } else if (event.key === "Escape" && !peek.hidden) close();
+});
+document.addEventListener("focusin", (event) => !peek.hidden && event.target.matches("a[data-peek]") && look(event.target));
+document.addEventListener("pointerover", (event) => {
+  clearTimeout(resting);
+  const link = event.pointerType === "mouse" && event.target.closest?.(".posts tr")?.querySelector("a[data-peek]");
+  if (link) resting = setTimeout(() => look(link), RESTING);
+});

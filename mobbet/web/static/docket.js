@@ -1,5 +1,6 @@
 // The docket's sheets: each opens under its word, takes arrows, Enter and Escape, and gives the word back the focus.
 const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
+const STOPS = ".choice, input, select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
 let open = null;
 let returnTo = null;
 
@@ -56,6 +57,11 @@ document.addEventListener("click", (event) => {
     from.focus();
     return;
   }
+  const copy = event.target.closest("[data-copy]");
+  if (copy) {
+    copyAddress(copy);
+    return;
+  }
   const mend = event.target.closest("[data-mend]");
   if (mend) {
     show(document.getElementById(`set-${mend.dataset.mend}`));
@@ -101,6 +107,23 @@ function replaceTag(typed, instead) {
   fill(field, [...new Set(names.map((name) => (name.replace(/^#/, "").toLowerCase() === typed.replace(/^#/, "").toLowerCase() ? instead : name)))].join(", "));
 }
 
+async function copyAddress(button) {
+  try {
+    await navigator.clipboard.writeText(button.dataset.copy);
+    button.textContent = "Copied";
+  } catch {
+    getSelection().selectAllChildren(document.querySelector(".out-address"));
+    button.textContent = "Selected: press Ctrl C";
+  }
+}
+
+// Alt N gives the post the next free slot.
+document.addEventListener("keydown", (event) => {
+  if (!event.altKey || event.ctrlKey || event.metaKey || event.code !== "KeyN" || !docket()) return;
+  event.preventDefault();
+  htmx.ajax("POST", docket().dataset.slot, { target: "#docket", swap: "outerHTML", values: { when: "slot" } });
+});
+
 function chooseDay(day) {
   document.getElementById("goes-out-day").value = day.dataset.day;
   document.getElementById("goes-out-said").value = "";
@@ -143,12 +166,12 @@ document.addEventListener("keydown", (event) => {
     event.preventDefault();
   } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
     if (event.target.matches("select, textarea, [type=date], [type=time]")) return;
-    const stops = [...open.sheet.querySelectorAll(".choice, input, select, textarea, button")];
+    const stops = [...open.sheet.querySelectorAll(STOPS)];
     const step = event.key === "ArrowDown" ? 1 : stops.length - 1;
     stops[(stops.indexOf(event.target) + step) % stops.length].focus();
     event.preventDefault();
   } else if (event.key === "Tab") {
-    const stops = [...open.sheet.querySelectorAll(".choice, input, select, textarea, button")];
+    const stops = [...open.sheet.querySelectorAll(STOPS)];
     const last = event.shiftKey ? stops[0] : stops.at(-1);
     if (event.target !== last) return;
     const { word } = open;
@@ -166,20 +189,32 @@ document.addEventListener("htmx:beforeRequest", (event) => {
   if (open && event.detail.requestConfig.verb !== "get") returnTo = open.word.id;
 });
 // A docket that was only read again never closes a sheet that was opened meanwhile.
+function keepPublished() {
+  if (published && !docket().querySelector(".out-slip")) docket().querySelector(".slip").before(published);
+}
+
+let published = null;
+let isPlacing = false; // what was read meanwhile must not take the docket away from the answer
 document.addEventListener("htmx:beforeSwap", (event) => {
-  if (open && event.detail.target.id === "docket" && event.detail.requestConfig.verb === "get") event.detail.shouldSwap = false;
+  const isRead = event.detail.target.id === "docket" && event.detail.requestConfig.verb === "get";
+  if (isRead) published = docket().querySelector(".out-slip") ?? published; // what was just published stays told
+  else if (event.detail.target.id === "docket") published = null;
+  if ((open || isPlacing) && isRead) event.detail.shouldSwap = false;
 });
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "docket") open = null; // its sheets went with the old docket
+  keepPublished();
 });
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id !== "docket") return;
+  keepPublished();
   const problem = docket().dataset.open;
   const word = document.getElementById(returnTo || `set-${problem}`) || document.getElementById((returnTo || "").replace(/\d+$/, ""));
   const isRoomy = !document.querySelector(".ProseMirror-focused");
   if (problem) show(document.getElementById(`set-${problem}`));
   else if (returnTo && isRoomy) word?.focus();
   returnTo = null;
+  if (docket().querySelector(".out-slip")) side().scrollTop = 0;
 });
 document.addEventListener("htmx:responseError", (event) => tell(messageOf(event.detail.xhr)));
 document.addEventListener("htmx:sendError", () => tell("The network is away; try again when it is back."));
@@ -209,19 +244,29 @@ document.addEventListener("htmx:oobBeforeSwap", (event) => {
 });
 
 async function reread() {
-  if (open) return;
+  if (open || isPlacing) return;
   isReading = true;
   await htmx.ajax("GET", `/posts/${docket().dataset.post}/docket`, { target: "#docket", swap: "outerHTML" });
+  keepPublished();
   isReading = false;
 }
 
 document.addEventListener("mobbet:reread", reread);
 document.addEventListener("mobbet:paused", reread);
 
-// The main action waits until the text is saved.
+// The main action waits until the text is saved, and until the marks that must be settled are, or somebody says why not.
 document.addEventListener("click", async (event) => {
   const button = event.target.closest("#main-action");
   if (!button) return;
+  button.disabled = true;
+  const isHeld = await window.mobbetRoom.proof.hold();
+  button.disabled = false;
+  window.mobbetRoom.proof.put();
+  if (!isHeld) place(document.getElementById("main-action")); // the docket may have been read anew meanwhile
+});
+document.addEventListener("mobbet:despite", (event) => place(document.getElementById("main-action"), { reason: event.detail.reason }));
+
+async function place(button, values = {}) {
   button.disabled = true;
   const isSaved = await window.mobbetRoom.saving.flush();
   if (!isSaved) {
@@ -229,9 +274,15 @@ document.addEventListener("click", async (event) => {
     tell("The text is not saved yet, so nothing was published; try again when it is.");
     return;
   }
-  await htmx.ajax("POST", button.dataset.place, { target: "#docket", swap: "outerHTML" });
+  isPlacing = true;
+  try {
+    // asked for by the button: a request of the docket's own would wait for one that reads it, and then answer to a docket that is gone
+    await htmx.ajax("POST", button.dataset.place, { source: button, target: "#docket", swap: "outerHTML", values });
+  } finally {
+    isPlacing = false;
+  }
   (document.getElementById("public-link") || document.getElementById("main-action"))?.focus();
-});
+}
 
 // “Lead with this” on the sheet: the text is saved first, so that the block is the one that is seen.
 document.addEventListener("mobbet:lead", async (event) => {
@@ -242,21 +293,23 @@ document.addEventListener("mobbet:lead", async (event) => {
 // The footprint of the main action, asked for when nothing else has happened for a moment; without an answer it stays away.
 let asking = 0;
 
-function askFootprint() {
+function askBelow() {
   clearTimeout(asking);
-  asking = setTimeout(async () => {
-    const box = document.getElementById("footprint");
-    if (!box || !navigator.onLine) return;
-    try {
-      const answer = await fetch(box.dataset.from);
-      if (answer.ok) box.innerHTML = await answer.text();
-    } catch {
-      box.replaceChildren();
-    }
+  asking = setTimeout(() => {
+    for (const box of document.querySelectorAll("#footprint[data-from]")) if (navigator.onLine) fetchBelow(box);
   }, 700);
 }
 
+async function fetchBelow(box) {
+  try {
+    const answer = await fetch(box.dataset.from);
+    if (answer.ok) box.innerHTML = await answer.text();
+  } catch {
+    box.replaceChildren();
+  }
+}
+
 document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.target.id === "docket") askFootprint();
+  if (event.target.id === "docket") askBelow();
 });
-askFootprint();
+askBelow();

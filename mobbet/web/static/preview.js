@@ -1,112 +1,8 @@
-// The width ruler: dragged by its diamond or moved with the keys; tells pixels and characters a line.
-const NARROWEST = 320;
-const WIDEST = 1200;
-const MARKS = [
-  [390, "phone"],
-  [768, "tablet"],
-  [1180, "desk"],
-];
-const SVG = "http://www.w3.org/2000/svg";
-
+// The preview: the main action, what is out beside or below it, and the page as it is being written in another tab.
 const at = (id) => document.getElementById(id);
+const viewer = document.querySelector(".viewer");
 const frame = at("frame");
-const diamond = at("diamond");
-const bench = at("bench");
-const marks = at("marks");
-let width = Number(sessionStorage.getItem("mobbet:width")) || 390;
-
-function draw(name, attributes, words) {
-  const element = document.createElementNS(SVG, name);
-  for (const [key, value] of Object.entries(attributes)) element.setAttribute(key, value);
-  if (words) element.textContent = words;
-  marks.append(element);
-  return element;
-}
-
-const shown = draw("rect", { x: 0, y: 14, height: 17, width: 0 });
-for (let x = 0; x <= WIDEST; x += 20) draw("line", { x1: x, x2: x, y1: x % 100 ? 24 : 17, y2: 31 });
-draw("line", { class: "base-line", x1: 0, x2: WIDEST, y1: 31, y2: 31 });
-for (const [x, words] of MARKS) {
-  draw("path", { class: "notch", d: `M${x - 5} 17 h10 l-5 7 z` });
-  draw("text", { x: x > 1100 ? x - 9 : x + 17, y: 13, "text-anchor": x > 1100 ? "end" : "start" }, words);
-}
-
-// Where the window is narrower than the ruler, the ruler is shown smaller, and the page as large as it fits.
-function scale() {
-  return Math.min(1, bench.clientWidth / WIDEST);
-}
-
-// Characters on a line of the text, measured in the page itself.
-function characters() {
-  const page = frame.contentDocument;
-  const text = page?.querySelector(".text p, .teaser, main p");
-  if (!text || !text.textContent.trim()) return 0;
-  const style = page.defaultView.getComputedStyle(text);
-  const brush = document.createElement("canvas").getContext("2d");
-  brush.font = `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}`;
-  const words = text.textContent.trim().replace(/\s+/g, " ").slice(0, 400);
-  return Math.round(text.clientWidth / (brush.measureText(words).width / words.length));
-}
-
-function tellWidth() {
-  const line = characters();
-  const words = line ? `${width} px wide · ${line} characters a line` : `${width} px wide`;
-  at("reading").textContent = words;
-  diamond.setAttribute("aria-valuenow", width);
-  diamond.setAttribute("aria-valuetext", words.replace("px", "pixels"));
-}
-
-function lay() {
-  const by = scale();
-  const fit = Math.min(1, bench.clientWidth / width);
-  frame.style.width = `${width}px`;
-  frame.style.height = `${100 / fit}%`;
-  frame.style.transform = fit < 1 ? `scale(${fit})` : "";
-  at("ruler").classList.toggle("is-small", by < 0.7);
-  diamond.style.left = `${width * by}px`;
-  marks.style.transform = by < 1 ? `scaleX(${by})` : "";
-  marks.style.transformOrigin = "0 0";
-  shown.setAttribute("width", width);
-  const reading = at("reading");
-  reading.style.left = `${Math.min(8, width * by)}px`;
-  tellWidth();
-}
-
-function setWidth(wanted) {
-  width = Math.round(Math.min(WIDEST, Math.max(NARROWEST, wanted)));
-  sessionStorage.setItem("mobbet:width", width);
-  lay();
-}
-
-diamond.addEventListener("pointerdown", (event) => {
-  diamond.setPointerCapture(event.pointerId);
-  at("frame-box").classList.add("is-moving");
-});
-diamond.addEventListener("pointermove", (event) => {
-  if (diamond.hasPointerCapture(event.pointerId)) setWidth((event.clientX - bench.getBoundingClientRect().left) / scale());
-});
-diamond.addEventListener("lostpointercapture", () => at("frame-box").classList.remove("is-moving"));
-diamond.addEventListener("keydown", (event) => {
-  const steps = { ArrowRight: 10, ArrowUp: 10, ArrowLeft: -10, ArrowDown: -10 };
-  const widths = MARKS.map(([mark]) => mark);
-  const jumps = {
-    Home: NARROWEST,
-    End: WIDEST,
-    PageUp: widths.find((mark) => mark > width) || WIDEST,
-    PageDown: widths.findLast((mark) => mark < width) || NARROWEST,
-  };
-  if (event.key in steps) setWidth(width + steps[event.key] / (event.shiftKey ? 10 : 1));
-  else if (event.key in jumps) setWidth(jumps[event.key]);
-  else return;
-  event.preventDefault();
-});
-
-frame.addEventListener("load", () => {
-  tellWidth();
-  frame.contentDocument?.fonts?.ready.then(tellWidth);
-});
-addEventListener("resize", lay);
-lay();
+const out = at("out");
 
 const action = at("main-action");
 action.addEventListener("click", async () => {
@@ -129,3 +25,80 @@ action.addEventListener("click", async () => {
     at("told").textContent = "The network is away; nothing was published. Try again when it is back.";
   }
 });
+
+// Both pages scroll together.
+function together(one, other) {
+  one.addEventListener("load", () => {
+    one.contentWindow.addEventListener("scroll", () => {
+      const [from, to] = [one.contentDocument.scrollingElement, other.contentDocument?.scrollingElement];
+      if (!to || !one.matches(":hover, :focus-within")) return;
+      to.scrollTop = (from.scrollTop / Math.max(1, from.scrollHeight - from.clientHeight)) * (to.scrollHeight - to.clientHeight);
+    });
+  });
+}
+if (out) {
+  together(frame, out);
+  together(out, frame);
+}
+
+// One over the other: the slider says how much of the new page covers the old one.
+const over = at("over");
+function cover() {
+  frame.style.clipPath = `inset(0 0 0 ${100 - over.value}%)`;
+}
+if (over) {
+  over.addEventListener("input", cover);
+  cover();
+}
+
+// Follows the writing: the sheet, open in another tab, tells of each change while somebody looks.
+const channel = new BroadcastChannel(`mobbet:post:${viewer.dataset.post}`);
+const hello = () => channel.postMessage({ kind: "hello" });
+let waiting = null;
+let isAsking = false;
+
+async function follow() {
+  if (isAsking || !waiting) return;
+  isAsking = true;
+  const sheet = waiting;
+  waiting = null;
+  try {
+    const answer = await fetch(viewer.dataset.live, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(sheet) });
+    if (answer.ok) put(new DOMParser().parseFromString(await answer.text(), "text/html"));
+  } catch {
+    // the network is away: the page stays as it was, and follows again when it is back
+  }
+  isAsking = false;
+  follow();
+}
+
+// The new text takes the place of the old one where it differs, so that the page keeps its place and its pictures.
+function put(page) {
+  const now = frame.contentDocument?.querySelector("main .article");
+  const fresh = page.querySelector("main .article");
+  if (!now || !fresh) return;
+  const place = frame.contentDocument.scrollingElement.scrollTop;
+  mend(now, fresh);
+  frame.contentDocument.scrollingElement.scrollTop = place;
+}
+
+function mend(now, fresh) {
+  const [old, next] = [[...now.childNodes], [...fresh.childNodes]];
+  next.forEach((node, index) => {
+    const there = old[index];
+    if (!there) now.append(now.ownerDocument.adoptNode(node));
+    else if (there.isEqualNode(node)) return;
+    else if (there.nodeName === node.nodeName && node.matches?.("div.text, header")) mend(there, node);
+    else there.replaceWith(now.ownerDocument.adoptNode(node));
+  });
+  old.slice(next.length).forEach((node) => node.remove());
+}
+
+channel.addEventListener("message", ({ data }) => {
+  if (data.kind !== "text" || !frame.src.includes("/preview/in/")) return;
+  waiting = data.sheet;
+  follow();
+});
+hello();
+setInterval(hello, 4000);
+addEventListener("pagehide", () => channel.close());

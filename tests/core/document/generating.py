@@ -6,7 +6,14 @@ from random import Random
 from typing import Any
 
 from mobbet.core.document import schema
-from mobbet.core.document.nodes import MARKS, NODE, NODES, NUMBERS, SHARES, SIGNS_OF_LISTS
+from mobbet.core.document.nodes import (
+    MARKS,
+    NODE,
+    NODES,
+    NUMBERS,
+    SHARES,
+    SIGNS_OF_LISTS,
+)
 from mobbet.core.document.palette import NAMES
 from mobbet.core.document.signs import SIGNS
 from mobbet.core.media.places import FRAMES, LAYOUTS, PLACES, SIZES, SPACES
@@ -58,6 +65,7 @@ class Maker:
             "size": {"step": choose((-2, -1, 1, 2, 3))},
             "tint": {"tint": choose(NAMES)},
             "marker": {"marker": choose(NAMES)},
+            "language": {"language": choose(("de", "pt-BR", "zh-Hant"))},
         }
         return {"type": name, "attrs": attrs[name]} if name in attrs else {"type": name}
 

@@ -80,4 +80,4 @@ class SchemaTests(unittest.TestCase):
     def test_the_table_describes_itself_as_data(self) -> None:
         described = json.loads(json.dumps(nodes.description()))
         self.assertEqual(described["nodes"]["video"]["attributes"], ["size", "src", "title"])
-        self.assertEqual(list(described["marks"]), ["link", "emphasis", "strong", "underline", "strike", "superscript", "subscript", "size", "tint", "marker", "code"])
+        self.assertEqual(list(described["marks"]), ["link", "emphasis", "strong", "underline", "strike", "superscript", "subscript", "size", "tint", "marker", "language", "code"])

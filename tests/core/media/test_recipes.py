@@ -2,7 +2,16 @@ import unittest
 from random import Random
 
 from mobbet.core.errors import BadInput
-from mobbet.core.media.recipes import USES, WHOLE, Recipe, cropped_size, cut, load, pixels, read
+from mobbet.core.media.recipes import (
+    USES,
+    WHOLE,
+    Recipe,
+    cropped_size,
+    cut,
+    load,
+    pixels,
+    read,
+)
 
 
 class RecipeTests(unittest.TestCase):

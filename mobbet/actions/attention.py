@@ -1,0 +1,78 @@
+"""What wants attention at the desk, and the ideas that were noted down."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.actions import slots
+from mobbet.actions.posts import begin_post, read_line, save_text
+from mobbet.actions.workshop import Workshop, blog_for, is_keeper
+from mobbet.core.document import schema
+from mobbet.core.errors import BadInput, NotFound
+from mobbet.store import addresses, editions, ideas, proofs, targets, timetable
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+
+SOON, FREE_WITHIN = 7 * 86400, 14 * 86400
+MOST, MOST_MISSED, MOST_IDEAS, OFTEN_ASKED = 4, 2, 8, 3
+LONGEST_LINE = 300
+
+
+@dataclass(frozen=True)
+class Want:
+    """One thing that wants doing: `what` is 'marks', 'slot', 'target' or 'missed'; how many, of which post or place, and when."""
+
+    what: str
+    count: int
+    title: str = ""
+    post: int = 0
+    instant: int = 0
+
+
+def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
+    """Marks of posts that go out soon, slots without a post, places outside that are behind, and addresses readers ask for in vain."""
+    db, now = workshop.db, workshop.clock()
+    due = timetable.due(db, blog.id, now, now + SOON)
+    counts = proofs.counts(db, [post for post, _, _ in due])
+    found = [Want("marks", sum(counts[post][:2]), title, post, instant) for post, title, instant in due if post in counts and sum(counts[post][:2])][:MOST]
+    free = [turn for turn in slots.turns(workshop, blog, now, now + FREE_WITHIN) if turn.post_id is None]
+    if free:
+        found.append(Want("slot", len(free), instant=free[0].instant))
+    if is_keeper(workshop, person, blog):
+        behind = [one for one in targets.of_blog(db, blog.id) if one.problem and one.edition < editions.current_number(db, blog.id)]
+        found += [Want("target", editions.current_number(db, blog.id) - one.edition, one.address) for one in behind]
+        found += [Want("missed", hits, path) for path, hits, _ in addresses.unknown(db, blog.id, MOST_MISSED) if hits >= OFTEN_ASKED]
+    return found
+
+
+def note_idea(workshop: Workshop, person: Person, slug: str, title: str, line: str = "") -> None:
+    """Notes an idea down. Raises BadInput without a title."""
+    blog = blog_for(workshop, person, slug)
+    words, more = read_line(title, "title"), " ".join(line.split())
+    if not words:
+        raise BadInput("The idea has no title yet; a few words are enough.", "title")
+    if len(more) > LONGEST_LINE:
+        raise BadInput(f"The line has {len(more)} letters; {LONGEST_LINE} are enough for an idea.", "line")
+    with workshop.db.transaction():
+        ideas.note(workshop.db, blog.id, person.id, words, more, workshop.clock())
+
+
+def begin_from_idea(workshop: Workshop, person: Person, slug: str, number: int) -> Post:
+    """A draft with an idea's title, and its line as the first paragraph; the idea is no more."""
+    blog = blog_for(workshop, person, slug)
+    idea = ideas.by_id(workshop.db, blog.id, number)
+    if idea is None:
+        raise NotFound("This idea is no more; somebody began it, or dropped it.")
+    paragraph = {"type": "paragraph", **({"content": [{"type": "text", "text": idea.line}]} if idea.line else {})}
+    with workshop.db.transaction():
+        post = begin_post(workshop, person, slug)
+        save_text(workshop, person, post.id, base=post.revision, title=idea.title, subtitle="", body=schema.check({"type": "doc", "content": [paragraph]}))
+        ideas.drop(workshop.db, blog.id, number)
+    return post
+
+
+def drop_idea(workshop: Workshop, person: Person, slug: str, number: int) -> None:
+    blog = blog_for(workshop, person, slug)
+    with workshop.db.transaction():
+        ideas.drop(workshop.db, blog.id, number)

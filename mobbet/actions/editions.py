@@ -1,0 +1,80 @@
+"""Editions of a blog: what each came to, looked at, compared, and put back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import NotFound, Refused
+from mobbet.publish.editions import Altered, Published
+from mobbet.store import editions, people
+from mobbet.store.blogs import Blog
+from mobbet.store.editions import Edition, PageRow
+from mobbet.store.people import Person
+
+ADDED, ALTERED, REMOVED = "added", "altered", "removed"
+
+
+@dataclass(frozen=True)
+class Told:
+    """An edition with the name of whoever it was made for ('' for the timetable)."""
+
+    edition: Edition
+    by: str
+
+
+def listed(workshop: Workshop, blog: Blog, most: int, before: int | None = None) -> list[Told]:
+    """The newest editions, or those before a number, newest first."""
+    found = editions.newest(workshop.db, blog.id, most, before)
+    names = {number: people.by_id(workshop.db, number).name for number in {one.person_id for one in found} if number}
+    return [Told(one, names.get(one.person_id, "")) for one in found]
+
+
+def edition(workshop: Workshop, blog: Blog, number: int) -> Edition:
+    """One edition. Raises NotFound with the numbers there are."""
+    found = editions.by_number(workshop.db, blog.id, number)
+    if found is None:
+        last = editions.current_number(workshop.db, blog.id)
+        raise NotFound(f"There is no edition {number}; there are 1 to {last}." if last else "There is no edition yet; publish first.")
+    return found
+
+
+def altered_since(workshop: Workshop, blog: Blog, number: int) -> list[Altered]:
+    """What differs between an edition (0 is the empty site) and the current one."""
+    return compared(workshop, blog, number, editions.current_number(workshop.db, blog.id))
+
+
+def compared(workshop: Workshop, blog: Blog, first: int, second: int) -> list[Altered]:
+    """What the second edition adds to, alters on and removes from the first, by path."""
+    old, new = (editions.differing(workshop.db, blog.id, one, other) for one, other in ((first, second), (second, first)))
+    found = [Altered(key, row.path, REMOVED) for key, row in old.items() if key not in new]
+    for key, row in new.items():
+        was = old.get(key)
+        if was is None:
+            found.append(Altered(key, row.path, ADDED, row.leads_to))
+        elif _shown(was) != _shown(row):
+            found.append(Altered(key, row.path, ALTERED, row.leads_to, was.path if was.path != row.path else ""))
+    return sorted(found, key=lambda one: (one.path, one.key))
+
+
+def _shown(row: PageRow) -> tuple[str, str, str, str, str | None]:
+    return row.path, row.type, row.hash, row.audience, row.leads_to
+
+
+def put_back(workshop: Workshop, person: Person | None, blog: Blog, number: int) -> Published:
+    """Gives readers the pages of an earlier edition, as a new one. The facts stay; the next publication shows them again.
+
+    Raises NotFound, and Refused for the edition that stands already.
+    """
+    edition(workshop, blog, number)
+    if number == editions.current_number(workshop.db, blog.id):
+        raise Refused(f"Edition {number} is what readers get now.")
+    published = workshop.press.put_back(blog.id, number, person.id if person else None)
+    workshop.on_change()
+    return published
+
+
+def differs_from_facts(workshop: Workshop, blog: Blog) -> Edition | None:
+    """The current edition, where it puts an earlier one back and so differs from the facts; None otherwise."""
+    current = editions.current(workshop.db, blog.id)
+    return current if current and current.puts_back else None

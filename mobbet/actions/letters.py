@@ -1,0 +1,71 @@
+"""Sending the letters that wait; what a mail server does not take is tried again after growing pauses."""
+
+from __future__ import annotations
+
+import html
+import re
+import textwrap
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import MobbetError
+from mobbet.publish.cards import Card, Cards
+from mobbet.services.contracts import Envelope
+from mobbet.store import blogs, placements, readers
+from mobbet.store.snapshot import SiteSnapshot
+
+FIRST_PAUSE, LONGEST_PAUSE = 60, 6 * 3600
+AT_ONCE = 20
+_TAG = re.compile(r"<[^>]+>")
+
+
+def announce(workshop: Workshop) -> int:
+    """Writes to each group about posts for it that went out; once for each post. Answers with how many letters that are."""
+    written = 0
+    for group_id, placement_id in readers.to_announce(workshop.db, workshop.clock()):
+        placement = placements.by_id(workshop.db, placement_id)
+        group, blog = readers.group(workshop.db, group_id), blogs.by_id(workshop.db, placement.blog_id)
+        with workshop.db.reading():
+            snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
+            post = snapshot.post(placement.post_id)
+            card = Cards(snapshot).of(post) if post else None
+        if card is None:
+            continue
+        subject, text = announcement(blog.name, group.name, card, blog.home + placement.path[1:])
+        with workshop.db.transaction():
+            if readers.set_announced(workshop.db, placement.post_id, group.id):
+                for address in readers.addresses_in(workshop.db, group.id):
+                    readers.add_letter(workshop.db, blog.id, address, subject, text, workshop.clock())
+                    written += 1
+    return written
+
+
+def announcement(blog: str, group: str, card: Card, address: str) -> tuple[str, str]:
+    """(subject, text) of the letter about a post: what lists show of it, and where it is."""
+    teaser = textwrap.fill(" ".join(html.unescape(_TAG.sub("", card.teaser)).split()), 72)
+    parts = [card.title, card.subtitle, f"By {card.author}, {card.date}", teaser, f"Read it here:\n{address}", f"You get this because you are in the group “{group}” of {blog}."]
+    return f"{blog}: {card.title}", "\n\n".join(part for part in parts if part) + "\n"
+
+
+def go_round(workshop: Workshop) -> None:
+    """What is done every few seconds: letters about posts are written, and those that wait are sent."""
+    announce(workshop)
+    send_waiting(workshop)
+
+
+def send_waiting(workshop: Workshop) -> int:
+    """Hands the letters over that may be sent now; answers with how many were taken."""
+    taken = 0
+    for letter in readers.waiting(workshop.db, workshop.clock(), AT_ONCE):
+        blog = blogs.by_id(workshop.db, letter.blog_id)
+        sender = workshop.settings.mail_from or f"{blog.slug}@mobbet.invalid"
+        try:
+            workshop.mail.send(Envelope(sender, letter.recipient, letter.subject, letter.text))
+        except MobbetError as error:
+            pause = min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** min(letter.tries, 12))
+            with workshop.db.transaction():
+                readers.set_failed(workshop.db, letter.id, str(error), workshop.clock() + pause)
+            continue
+        with workshop.db.transaction():
+            readers.set_sent(workshop.db, letter.id, workshop.clock())
+        taken += 1
+    return taken

@@ -1,0 +1,304 @@
+"""The proof of a post, and what people decide about its marks: to let one stand, to learn a word, to go out in spite of one."""
+
+from __future__ import annotations
+
+import json
+import logging
+from collections import Counter
+from dataclasses import dataclass, replace
+from typing import Any
+
+from mobbet.actions.desk import bring_up_to_date
+from mobbet.actions.knowing import knowledge_of, material_of, rules_of, words_alone
+from mobbet.actions.workshop import Workshop, is_keeper, keeper_of, owned_blog, post_for
+from mobbet.core import frontmatter
+from mobbet.core.canonical import canonical
+from mobbet.core.document import outline, schema
+from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.write import to_text
+from mobbet.core.errors import BadInput, Refused
+from mobbet.core.proofing.checks.links import outward
+from mobbet.core.proofing.checks.typography import DASHES, ELLIPSES, QUOTES
+from mobbet.core.proofing.house import OFF, read_avoided, weighed
+from mobbet.core.proofing.marks import GRAVITIES, MUST, Mark, replaced
+from mobbet.core.proofing.material import Docket, Going, Material
+from mobbet.core.proofing.meant import OwnPost, meant_in, own_posts, telling
+from mobbet.core.proofing.proof import Proof
+from mobbet.core.proofing.table import WHY
+from mobbet.core.slugs import slug_of
+from mobbet.core.timing import local, read_instant
+from mobbet.services.contracts import Dictionary
+from mobbet.services.dictionary import Hunspell
+from mobbet.store import blogs, editions, posts, proofs, search
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+from mobbet.store.proofs import Ignored
+
+MOST_PROOFS = 24
+MOST_FAR, MOST_OF_TEXT = 3, 3
+"""Words further away that a mark offers, and for how many words of a file they are looked for."""
+LONGEST_REASON, LONGEST_WORD = 200, 60
+log = logging.getLogger("mobbet.proof")
+MOST_TO_LINK_HERE = 5
+
+
+@dataclass(frozen=True)
+class Reading:
+    """The marks of a post that want settling, in reading order, and those that somebody let stand, each with why."""
+
+    document: dict[str, Any]
+    marks: list[Mark]
+    stand: list[tuple[Mark, Ignored]]
+
+    @property
+    def must(self) -> list[Mark]:
+        return [mark for mark in self.marks if mark.gravity == MUST]
+
+
+def read(workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None) -> Reading:
+    """Reads a post's working text (or another text of it) and its docket, by the words that the person and the blog have learned."""
+    material = material_of(workshop, post, blog, person_id, document)
+    marks = _with_far_words(workshop.dictionary, workshop.memo, material, weighed(_proof_of(workshop, post.id, material).marks(material), _gravities(blog)))
+    let = proofs.ignored(workshop.db, post.id)
+    return Reading(material.document, [mark for mark in marks if mark.sign not in let], [(mark, let[mark.sign]) for mark in marks if mark.sign in let])
+
+
+def of_post(workshop: Workshop, post: Post, blog: Blog) -> list[Mark]:
+    """The marks of a post that want settling."""
+    return read(workshop, post, blog).marks
+
+
+def _proof_of(workshop: Workshop, post_id: int, material: Material) -> Proof:
+    """The proof of a post that knows the passages it read before, as long as the same words are known."""
+    key, known = ("proof", post_id), (material.knowledge.learned, material.language)
+    kept = workshop.memo.get(key)
+    if kept is None or kept[0] != known:
+        for old in [name for name in list(workshop.memo) if name[0] == "proof"][: -MOST_PROOFS + 1]:
+            workshop.memo.pop(old, None)
+        kept = workshop.memo[key] = (known, Proof())
+    return kept[1]
+
+
+def _with_far_words(dictionary: Dictionary, memo: dict[tuple, Any], material: Material, marks: list[Mark], most: int = 1) -> list[Mark]:
+    """The marks, where no word is near a misspelt one with those further away: for so many words more at each reading, since that takes a while."""
+    found, left = [], most
+    for mark in marks:
+        if mark.check == "spelling" and not mark.mends:
+            key = ("words", material.language, mark.text)
+            if key not in memo and left:
+                left -= 1
+                memo[key] = dictionary.suggest_more(mark.text, material.language)[:MOST_FAR]
+            far = memo.get(key, ())
+            mark = replace(mark, mends=tuple(replaced(mark.path, mark.start, mark.end, word) for word in far))
+        found.append(mark)
+    return found
+
+
+def _gravities(blog: Blog) -> dict[str, str]:
+    return json.loads(blog.gravities)
+
+
+def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[Mark]:
+    """The marks of a Markdown file with front matter; with a blog, by its rules and what stands on it."""
+    text = frontmatter.read(source, blog.zone if blog else "UTC")
+    document, settings = from_markdown(text.markdown), text.settings
+    title, document = _titled(settings.title, document)
+    docket = Docket(
+        title, settings.subtitle or "", settings.slug or "", slug_of(title, "", "latin", "en"), settings.excerpt or "", settings.description or "",
+        settings.categories or (), settings.tags or (), is_known=source.lstrip("\ufeff").startswith("---"),
+    )  # fmt: skip
+    zone = blog.zone if blog else "UTC"
+    times = [read_instant(said, zone) for said in (settings.date, settings.expires) if said]
+    going = Going(when=settings.date or "", comes_down_first=len(times) == 2 and times[1] <= times[0])
+    if workshop is None or blog is None:
+        dictionary = Hunspell()
+        material = Material(document, docket, settings.language or "en", words_alone(dictionary), going=going)
+        return _with_far_words(dictionary, {}, material, Proof().marks(material), MOST_OF_TEXT)
+    material = Material(document, docket, settings.language or blog.language, knowledge_of(workshop, blog, document, docket, 0), rules_of(blog), going)
+    return _with_far_words(workshop.dictionary, {}, material, weighed(Proof().marks(material), _gravities(blog)), MOST_OF_TEXT)
+
+
+def _titled(given: str | None, document: dict[str, Any]) -> tuple[str, dict[str, Any]]:
+    """The title, which may be the first heading of the text, and the text without it."""
+    first, *rest = document["content"]
+    if given is None and first["type"] == "heading" and first["attrs"]["level"] == 1:
+        return outline.headings({"content": [first]})[0].words, {**document, "content": rest or schema.EMPTY["content"]}
+    return given or "", document
+
+
+def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reason: str) -> None:
+    """Lets a mark stand, with the reason; it is kept with the post. Raises BadInput without one."""
+    post, _ = post_for(workshop, person, post_id)
+    words = " ".join(reason.split())
+    if not words or len(words) > LONGEST_REASON:
+        raise BadInput(f"The reason has {len(words)} letters; say in 1 to {LONGEST_REASON} why the mark may stand.", "reason")
+    if sign.partition(":")[0] not in WHY:
+        raise BadInput("There is no such mark; read the proof again.", "sign")
+    with workshop.db.transaction():
+        proofs.ignore(workshop.db, post.id, sign, words, person.id, workshop.clock())
+        proofs.forget_read(workshop.db, [post.id])
+
+
+def heed(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
+    """A mark that was let stand wants settling again."""
+    post, _ = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        proofs.heed(workshop.db, post.id, sign)
+        proofs.forget_read(workshop.db, [post.id])
+
+
+def learn(workshop: Workshop, person: Person, post_id: int, word: str, for_whom: str) -> None:
+    """Learns a word for the person ('me') or for the blog of a post ('blog'). Raises BadInput."""
+    _, blog = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        proofs.learn(workshop.db, _word(word), workshop.clock(), **_whose(person, blog, for_whom))
+        proofs.forget_read_with(workshop.db, blog.id, "spelling")
+
+
+def _word(text: str) -> str:
+    word = text.strip().replace("’", "'")
+    if not word or len(word) > LONGEST_WORD or len(word.split()) > 1:
+        raise BadInput(f"“{text[:80]}” is not one word; learn words one by one.", "word")
+    return word
+
+
+def _whose(person: Person, blog: Blog, for_whom: str) -> dict[str, int]:
+    if for_whom not in ("me", "blog"):
+        raise BadInput(f"“{for_whom}” learns nothing; choose me or blog.", "for")
+    return {"person_id": person.id} if for_whom == "me" else {"blog_id": blog.id}
+
+
+def forget_word(workshop: Workshop, person: Person, word: str) -> None:
+    """Forgets a word that the person learned for themselves; posts on their blogs are read anew."""
+    with workshop.db.transaction():
+        proofs.forget(workshop.db, word, person_id=person.id)
+        for blog in blogs.of_person(workshop.db, person.id):
+            proofs.forget_all_read(workshop.db, blog.id)
+
+
+def set_learned(workshop: Workshop, person: Person, slug: str, text: str) -> None:
+    """Sets the words that a blog has learned, one a line or parted by commas. Only its keepers may. Raises BadInput."""
+    blog = keeper_of(workshop, person, slug, "its words")
+    wanted = {_word(word) for word in text.replace(",", "\n").splitlines() if word.strip()}
+    with workshop.db.transaction():
+        known = set(proofs.learned_for(workshop.db, blog_id=blog.id))
+        for word in sorted(known - wanted):
+            proofs.forget(workshop.db, word, blog_id=blog.id)
+        for word in sorted(wanted - known):
+            proofs.learn(workshop.db, word, workshop.clock(), blog_id=blog.id)
+        proofs.forget_all_read(workshop.db, blog.id)
+
+
+def set_house_words(workshop: Workshop, person: Person, slug: str, *, quotes: str, dashes: str, ellipses: str, avoided: str) -> None:
+    """Sets the house style for words: styles of `checks/typography.py` or '', and words to avoid, one a line. Only the owner may. Raises BadInput."""
+    blog = owned_blog(workshop, person, slug)
+    for name, value, known in (("quotes", quotes, QUOTES), ("dashes", dashes, DASHES), ("ellipses", ellipses, ELLIPSES)):
+        if value and value not in known:
+            raise BadInput(f"“{value[:40]}” is no style the house can have; choose one of: {', '.join(known)}.", name)
+    with workshop.db.transaction():
+        blogs.settle(workshop.db, blog.id, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=canonical(read_avoided(avoided)))
+        proofs.forget_all_read(workshop.db, blog.id)
+
+
+def set_gravities(workshop: Workshop, person: Person, slug: str, chosen: dict[str, str], tries_links: bool) -> None:
+    """Sets how grave each check is ('' as it comes, or off), and whether links out are tried. Only the owner may. Raises BadInput."""
+    blog = owned_blog(workshop, person, slug)
+    for name, gravity in chosen.items():
+        if name not in WHY or gravity not in ("", OFF, *GRAVITIES):
+            raise BadInput(f"“{name[:40]}: {gravity[:20]}” is no choice; choose one of: {', '.join((*GRAVITIES, OFF))}.", name)
+    with workshop.db.transaction():
+        blogs.settle(workshop.db, blog.id, gravities=canonical({name: gravity for name, gravity in chosen.items() if gravity}), tries_links=int(tries_links))
+        proofs.forget_all_read(workshop.db, blog.id)
+
+
+def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str = "") -> list[Mark]:
+    """The marks that must be settled, where an editor lets the post go out in spite of them with a word why, which is kept.
+
+    Raises Refused, naming them, without such a word, or for a writer who gives one.
+    """
+    post, blog = post_for(workshop, person, post_id)
+    must = read(workshop, post, blog, person.id).must
+    if not must:
+        return []
+    told = "; ".join(mark.message.rstrip(".") for mark in must[:2]) + ("; and more" if len(must) > 2 else "")
+    words = " ".join(reason.split())
+    if not words:
+        raise Refused(f"{len(must)} mark{'s' if len(must) > 1 else ''} must be settled first: {told}.")
+    if not is_keeper(workshop, person, blog):
+        raise Refused("Only an editor can let a post go out in spite of such a mark; settle it, or ask one.")
+    if len(words) > LONGEST_REASON:
+        raise BadInput(f"The reason has {len(words)} letters; {LONGEST_REASON} are enough.", "reason")
+    with workshop.db.transaction():
+        proofs.override(workshop.db, post.id, person.id, words, [mark.message for mark in must], workshop.clock())
+    return must
+
+
+def keep_read(workshop: Workshop, post: Post, blog: Blog, reading: Reading) -> None:
+    """Keeps what a reading came to, for the desk and the proof of the whole blog, and the links out that are to be tried."""
+    counts = Counter(mark.gravity for mark in reading.marks)
+    with workshop.db.transaction():
+        proofs.set_read(
+            workshop.db, post.id, blog.id, post.revision, post.changed_at, workshop.clock(), {name: counts[name] for name in GRAVITIES},
+            dict(sorted(Counter(mark.check for mark in reading.marks).items())),
+        )  # fmt: skip
+        proofs.set_links_out(workshop.db, post.id, outward(reading.document))
+
+
+def read_some(workshop: Workshop, most: int) -> int:
+    """Reads the proof of posts that changed since it was read, and keeps the day's total; answers with how many."""
+    done = 0
+    touched: dict[int, Blog] = {}
+    for number in proofs.unread(workshop.db, most):
+        with workshop.db.reading():  # a save may take the revision away meanwhile
+            post = posts.by_id(workshop.db, number)
+            blog = touched.setdefault(post.blog_id, blogs.by_id(workshop.db, post.blog_id))
+            reading = _read_quietly(workshop, post, blog)
+        keep_read(workshop, post, blog, reading)
+        done += 1
+    for blog in touched.values():
+        with workshop.db.transaction():
+            proofs.note_day(workshop.db, blog.id, local(workshop.clock(), blog.zone).date().isoformat())
+    return done
+
+
+def _read_quietly(workshop: Workshop, post: Post, blog: Blog) -> Reading:
+    """A post's proof by its author's words; an unexpected error in one post holds up no other, and is told in the log."""
+    document = schema.load(posts.body(workshop.db, post.id, post.revision))
+    try:
+        let = proofs.ignored(workshop.db, post.id)
+        marks = weighed(Proof().marks(material_of(workshop, post, blog, post.author_id, document)), _gravities(blog))
+    except Exception:
+        log.exception("the proof of post %d could not be read", post.id)
+        return Reading(document, [], [])
+    return Reading(document, [mark for mark in marks if mark.sign not in let], [])
+
+
+def should_link_here(workshop: Workshop, post: Post, blog: Blog) -> list[OwnPost]:
+    """Posts of the blog whose text plainly means this one and does not lead to it; looked for anew with each title and edition."""
+    known = (post.title, editions.current_number(workshop.db, blog.id))
+    kept = workshop.memo.get(("here", post.id))
+    if kept is None or kept[0] != known:
+        kept = workshop.memo[("here", post.id)] = (known, _meaning(workshop, post, blog))
+    return kept[1]
+
+
+def _meaning(workshop: Workshop, post: Post, blog: Blog) -> list[OwnPost]:
+    bring_up_to_date(workshop, blog)
+    own = own_posts([OwnPost(post.id, post.title)], blog.language)
+    words = [word for word in telling(post.title, blog.language) if word.isalnum()]
+    if not own or not words:
+        return []
+    found = []
+    for number in search.find_any(workshop.db, blog.id, words[:6], 40):
+        other = posts.by_id(workshop.db, number)
+        if number == post.id or other.aside_at is not None:
+            continue
+        document = schema.load(posts.body(workshop.db, number, other.revision))
+        if f"post:{post.id}" in canonical(document):
+            continue
+        if any(True for _ in meant_in(to_text(document), own, blog.language)):
+            found.append(OwnPost(number, other.title))
+        if len(found) == MOST_TO_LINK_HERE:
+            break
+    return found

@@ -1,0 +1,299 @@
+"""Readers and their groups: who may read what is not for everyone, and how they come in."""
+
+from __future__ import annotations
+
+import hashlib
+import hmac
+import re
+import secrets
+from dataclasses import dataclass
+
+from mobbet.actions import people as people_actions
+from mobbet.actions.people import Session, read_email
+from mobbet.actions.workshop import Workshop
+from mobbet.core import sealing
+from mobbet.core.audience import GROUP, VISIBILITIES, Reader
+from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.permalinks import one_form
+from mobbet.store import blogs, people, placements, readers
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.store.placements import Placement
+from mobbet.store.readers import Group
+
+INVITED_FOR = 14 * 86400
+ASKED_FOR = 3600
+MOST_AT_ONCE = 2000
+_LINE = re.compile(r"^\s*(?:\"?(?P<name>[^<>\"]*?)\"?\s*)?<?(?P<email>[^\s<>]+@[^\s<>]+)>?\s*$")
+
+
+@dataclass(frozen=True)
+class Added:
+    """What adding readers came to: how many are new in the group, and how many letters wait to be sent."""
+
+    new: int
+    letters: int
+
+
+def reader_of(workshop: Workshop, blog: Blog, person: Person | None, guest: Person | None = None, proofs: frozenset[str] = frozenset()) -> Reader:
+    """What somebody may read of a blog. `proofs` show which passwords they typed (`core/sealing.proof_of`).
+
+    A `guest` came in by a link of a letter: they read as one of the groups they are in, and as nobody who works here.
+    """
+    db = workshop.db
+    opened = frozenset(row.post_id for row in _behind_passwords(workshop, blog) if sealing.proof_of(row.password_key) in proofs) if proofs else frozenset()
+    if person is None and guest is not None:
+        return Reader(None, readers.is_reader(db, blog.id, guest.id), readers.groups_of(db, blog.id, guest.id), opened)
+    if person is None:
+        return Reader(opened=opened)
+    works_here = blogs.role(db, blog.id, person.id) is not None
+    groups = frozenset(group.id for group in readers.groups(db, blog.id)) if works_here else readers.groups_of(db, blog.id, person.id)
+    return Reader(person.id, works_here or readers.is_reader(db, blog.id, person.id), groups, opened, works_here)
+
+
+def _behind_passwords(workshop: Workshop, blog: Blog) -> list[Placement]:
+    return placements.behind_passwords(workshop.db, blog.id, workshop.clock())
+
+
+def open_with(workshop: Workshop, blog: Blog, path: str, password: str, address: str) -> str:
+    """The proof that somebody typed the password of the post at a path. Raises TooSoon while slowed down, Refused for a wrong one."""
+    keys = {"email": f"post:{blog.id}:{path}:{address}", "address": f"address:{address}"}
+    people_actions.check_pace(workshop, keys)
+    now = workshop.clock()
+    row = next((one for one in _behind_passwords(workshop, blog) if one.path == path), None)
+    key = people_actions.slowly(lambda: sealing.key_of(password[: sealing.LONGEST + 1], blog.salt))
+    if row is None or not hmac.compare_digest(row.password_key, key):
+        people_actions.note_failure(workshop, keys, now)
+        raise Refused("This is not the password of this post; check it and try again.")
+    return sealing.proof_of(key)
+
+
+def visibilities(workshop: Workshop, blog: Blog) -> dict[str, tuple[str, str]]:
+    """{visibility: (its words, how many people that is)} of everything a post of this blog can be for."""
+    sizes = readers.sizes(workshop.db, blog.id)
+    counts = {"everyone": "whoever comes by", "signed-in": count_words(readers.count(workshop.db, blog.id)), "password": "whoever knows it", "only-me": "1 person"}
+    found = {value: (words, counts[value]) for value, words in VISIBILITIES.items()}
+    only_me = found.pop("only-me")
+    for group in readers.groups(workshop.db, blog.id):
+        found[f"{GROUP}{group.id}"] = (group.name, count_words(sizes.get(group.id, 0)))
+    return {**found, "only-me": only_me}
+
+
+def count_words(count: int) -> str:
+    return f"{count} {'person' if count == 1 else 'people'}"
+
+
+def visibility_words(workshop: Workshop, blog: Blog, visibility: str) -> str:
+    """A visibility in words, with how many people that is where one can count them."""
+    words, count = visibilities(workshop, blog).get(visibility, ("a group that is no more", "nobody"))
+    return words if visibility in ("everyone", "password", "only-me") else f"{words} ({count})"
+
+
+def is_written_to(workshop: Workshop, visibility: str) -> bool:
+    """Whether the readers of a post get a letter when it goes out."""
+    group = readers.group(workshop.db, int(visibility.removeprefix(GROUP))) if visibility.startswith(GROUP) else None
+    return group is not None and group.writes_since is not None
+
+
+def group_by_name(workshop: Workshop, blog: Blog, name: str) -> Group:
+    """A group of a blog. Raises NotFound with the names there are."""
+    group = readers.group_named(workshop.db, blog.id, " ".join(name.split()))
+    if group is None:
+        names = ", ".join(f"“{one.name}”" for one in readers.groups(workshop.db, blog.id)) or "none yet"
+        raise NotFound(f"There is no group “{name}”; there are: {names}.")
+    return group
+
+
+def make_group(workshop: Workshop, blog: Blog, name: str) -> Group:
+    """A new group. Raises BadInput for a name that is taken or cannot be."""
+    name = read_group_name(name)
+    with workshop.db.transaction():
+        if readers.group_named(workshop.db, blog.id, name):
+            raise BadInput(f"There is a group “{readers.group_named(workshop.db, blog.id, name).name}” already; choose another name.", "name")
+        return readers.group(workshop.db, readers.add_group(workshop.db, blog.id, name, _secret(), workshop.clock()))
+
+
+def read_group_name(text: str) -> str:
+    name = " ".join(text.split())
+    if not 0 < len(name) <= 60:
+        raise BadInput("A group needs a name of one to 60 letters.", "name")
+    if name.lower().replace(" ", "-") in VISIBILITIES:
+        raise BadInput(f"“{name}” is a choice of its own; give the group another name.", "name")
+    return name
+
+
+def _group_of(workshop: Workshop, blog: Blog, number: int) -> Group:
+    group = readers.group(workshop.db, number)
+    if group is None or group.blog_id != blog.id:
+        raise NotFound("This group is no more; reload the page.")
+    return group
+
+
+def rename_group(workshop: Workshop, blog: Blog, number: int, name: str) -> None:
+    group, name = _group_of(workshop, blog, number), read_group_name(name)
+    with workshop.db.transaction():
+        other = readers.group_named(workshop.db, blog.id, name)
+        if other and other.id != group.id:
+            raise BadInput(f"There is a group “{other.name}” already; choose another name.", "name")
+        readers.rename_group(workshop.db, group.id, name)
+
+
+def remove_group(workshop: Workshop, blog: Blog, number: int) -> None:
+    """Removes a group; its readers stay readers of the blog. Raises Refused while posts are for it."""
+    group = _group_of(workshop, blog, number)
+    with workshop.db.transaction():
+        titles = readers.posts_for(workshop.db, group.id)
+        if titles:
+            named = ", ".join(f"“{title}”" for title in titles[:3]) + (" and others" if len(titles) > 3 else "")
+            raise Refused(f"{named} {'is' if len(titles) == 1 else 'are'} for “{group.name}”; choose other readers there first.")
+        readers.remove_group(workshop.db, group.id)
+
+
+def set_writes(workshop: Workshop, blog: Blog, number: int, is_written_to: bool) -> None:
+    """Whether a group gets a letter about each post for it that goes out from now on."""
+    group = _group_of(workshop, blog, number)
+    with workshop.db.transaction():
+        readers.set_writes(workshop.db, group.id, workshop.clock() if is_written_to else None)
+
+
+def renew_feed(workshop: Workshop, blog: Blog, number: int) -> None:
+    """Gives a group's feed another address; the old one answers nobody any more."""
+    group = _group_of(workshop, blog, number)
+    with workshop.db.transaction():
+        readers.renew_feed(workshop.db, group.id, _secret())
+
+
+def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | None, lines: str) -> Added:
+    """Adds readers, one a line as `Name <address>` or the address alone, to a group; each is invited by mail once.
+
+    Raises BadInput for the first line that cannot be read; then nobody is added.
+    """
+    group = _group_of(workshop, blog, number) if number is not None else None
+    found = _read_lines(lines)
+    new = letters = 0
+    with workshop.db.transaction():
+        for name, email in found:
+            reader = people.by_email(workshop.db, email) or people_actions.add_person(workshop, name=name or email.partition("@")[0], email=email, password=None)
+            is_new = not readers.is_reader(workshop.db, blog.id, reader.id)
+            readers.add_reader(workshop.db, blog.id, reader.id, workshop.clock())
+            is_new_there = readers.put_into(workshop.db, group.id, reader.id) if group else is_new
+            new += is_new_there
+            if is_new_there:
+                invite(workshop, person, blog, reader, group)
+                letters += 1
+    workshop.on_change()
+    return Added(new, letters)
+
+
+def _read_lines(lines: str) -> list[tuple[str, str]]:
+    found = {}
+    for line in re.split(r"[\n;]|,(?=[^<>]*@)", lines):
+        if not line.strip():
+            continue
+        match = _LINE.match(line)
+        if not match:
+            raise BadInput(f"“{line.strip()[:80]}” is no e-mail address; write one a line, like Name <name@example.example>.", "lines")
+        email = read_email(match["email"])
+        found[email.lower()] = (" ".join((match["name"] or "").split())[:80], email)
+    if not found:
+        raise BadInput("Nobody is named; type at least one e-mail address.", "lines")
+    if len(found) > MOST_AT_ONCE:
+        raise BadInput(f"These are {len(found):,} addresses; add at most {MOST_AT_ONCE:,} at once.", "lines")
+    return list(found.values())
+
+
+def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group: Group | None) -> None:
+    """Writes the letter with the link that signs a reader in."""
+    link = _entry_link(workshop, blog, reader, "/", INVITED_FOR)
+    what = f"the posts for “{group.name}”" if group else "posts that are not for everyone"
+    text = (
+        f"Hello {reader.name},\n\n{person.name} invites you to read {what} on {blog.name}.\n\nOpen this link once, in the browser you read with:\n{link}\n\n"
+        f"It works for {INVITED_FOR // 86400} days. After that, {blog.home}~/in sends you another one.\n"
+        "If you do not know what this is, do nothing: without the link nobody hears from you.\n"
+    )
+    readers.add_letter(workshop.db, blog.id, reader.email, f"{blog.name}: an invitation to read", text, workshop.clock())
+
+
+def invite_again(workshop: Workshop, person: Person, blog: Blog, person_id: int) -> Person:
+    reader = _reader(workshop, blog, person_id)
+    with workshop.db.transaction():
+        group = next((readers.group(workshop.db, number) for number in sorted(readers.groups_of(workshop.db, blog.id, reader.id))), None)
+        invite(workshop, person, blog, reader, group)
+    workshop.on_change()
+    return reader
+
+
+def take_out(workshop: Workshop, blog: Blog, person_id: int, number: int | None) -> Person:
+    """Takes a reader out of a group, or, without one, off the blog's readers."""
+    reader = _reader(workshop, blog, person_id)
+    with workshop.db.transaction():
+        if number is None:
+            readers.remove_reader(workshop.db, blog.id, reader.id)
+        else:
+            readers.take_out(workshop.db, _group_of(workshop, blog, number).id, reader.id)
+    return reader
+
+
+def _reader(workshop: Workshop, blog: Blog, person_id: int) -> Person:
+    if not readers.is_reader(workshop.db, blog.id, person_id):
+        raise NotFound("This reader is no more; reload the page.")
+    return people.by_id(workshop.db, person_id)
+
+
+def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, address: str) -> None:
+    """Sends somebody the link that signs them in, if they are a reader of the blog, or anyone may be one.
+
+    Answers the same for everybody, so that nobody learns who is a reader. Raises BadInput, TooSoon.
+    """
+    email = read_email(email)
+    keys = {"email": f"enter:{blog.id}:{email.lower()}", "address": f"address:{address}"}
+    people_actions.check_pace(workshop, keys)
+    with workshop.db.transaction():
+        people_actions.note_failure(workshop, keys, workshop.clock())  # each letter asked for counts as a try
+        reader = people.by_email(workshop.db, email)
+        if reader is None and blog.open_entry:
+            reader = people_actions.add_person(workshop, name=email.partition("@")[0], email=email, password=None)
+        if reader is None:
+            return
+        if blog.open_entry:
+            readers.add_reader(workshop.db, blog.id, reader.id, workshop.clock())
+        if readers.is_reader(workshop.db, blog.id, reader.id):
+            link = _entry_link(workshop, blog, reader, _own_path(leads_to), ASKED_FOR)
+            text = f"Hello {reader.name},\n\nthis link signs you in to {blog.name}; it works once, within an hour:\n{link}\n\nIf you did not ask for it, do nothing.\n"
+            readers.add_letter(workshop.db, blog.id, reader.email, f"{blog.name}: your link to sign in", text, workshop.clock())
+    workshop.on_change()
+
+
+def _own_path(path: str) -> str:
+    """A path below the blog's, never one of another site."""
+    return one_form(path) if path.startswith("/") and not path.startswith(("//", "/\\")) else "/"
+
+
+def _entry_link(workshop: Workshop, blog: Blog, reader: Person, leads_to: str, seconds: int) -> str:
+    token, now = _secret(), workshop.clock()
+    readers.add_entry(workshop.db, _digest(token), blog.id, reader.id, leads_to, now, now + seconds)
+    return f"{blog.home}~/in/{token}"
+
+
+def is_good_entry(workshop: Workshop, blog: Blog, token: str) -> bool:
+    found = readers.entry(workshop.db, _digest(token), workshop.clock())
+    return found is not None and found[0] == blog.id
+
+
+def enter(workshop: Workshop, blog: Blog, token: str) -> tuple[Session, str]:
+    """Signs a reader in by the link of a letter, once; answers with where they wanted to go. Raises Refused."""
+    with workshop.db.transaction():
+        found = readers.entry(workshop.db, _digest(token), workshop.clock())
+        if found is None or found[0] != blog.id:
+            raise Refused("This link was used already, or is too old; ask for another one.")
+        readers.forget_entry(workshop.db, _digest(token))
+        readers.join(workshop.db, blog.id, found[1], workshop.clock())
+        return people_actions.begin_session(workshop, people.by_id(workshop.db, found[1]), blog.id), found[2]
+
+
+def _secret() -> str:
+    return secrets.token_urlsafe(24)
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()

@@ -1,0 +1,254 @@
+"""Sending editions to places outside: only what differs, in an order in which no page leads to one that is not there yet."""
+
+from __future__ import annotations
+
+import fcntl
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import dataclass
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import EVERYONE
+from mobbet.core.canonical import digest
+from mobbet.core.errors import BadInput, Broken, MobbetError, NotFound, Refused
+from mobbet.publish import late
+from mobbet.publish.pages import Renderer
+from mobbet.publish.sealed import sealed_page
+from mobbet.publish.targets.folder import file_of
+from mobbet.publish.targets.host import (
+    A_MINUTE,
+    FOR_EVER,
+    File,
+    Host,
+    open_host,
+    read_address,
+    shown,
+)
+from mobbet.store import editions, placements, targets
+from mobbet.store.blogs import Blog
+from mobbet.store.editions import PageRow
+from mobbet.store.snapshot import SiteSnapshot
+from mobbet.store.targets import Target
+
+FIRST_PAUSE, LONGEST_PAUSE = 15, 3600
+BATCH = 64
+"""After so many files it is written down what has arrived."""
+_LISTS = ("list", "feed", "subjects", "archive", "sitemap", "robots", "missing")
+
+
+@dataclass(frozen=True)
+class Sent:
+    """What a sending came to."""
+
+    edition: int
+    written: int
+    removed: int
+    files: int
+
+
+@dataclass(frozen=True)
+class Checked:
+    """What a comparison of fingerprints found at a target."""
+
+    files: int
+    missing: list[str]
+    altered: list[str]
+    strange: list[str]
+
+
+def add(workshop: Workshop, blog: Blog, address: str) -> Target:
+    """A new place to send the site of a blog to. Raises BadInput, and Broken or Refused where it cannot be reached."""
+    address = read_address(address)
+    if address.startswith("folder:") and _is_inside(workshop, address):
+        raise BadInput(f"{address} lies in the data folder; name a folder outside of it.", "address")
+    if targets.find(workshop.db, blog.id, address):
+        raise BadInput(f"The site is sent to {shown(address)} already.", "address")
+    open_host(address).close()
+    with workshop.db.transaction():
+        return targets.by_id(workshop.db, targets.add(workshop.db, blog.id, address, workshop.clock()))
+
+
+def _is_inside(workshop: Workshop, address: str) -> bool:
+    data = workshop.settings.data.resolve()
+    folder = type(data)(address.partition(":")[2]).resolve()
+    return folder == data or folder.is_relative_to(data)
+
+
+def remove(workshop: Workshop, blog: Blog, number: int) -> None:
+    """Sends nothing there any more; what lies there stays."""
+    with workshop.db.transaction():
+        targets.remove(workshop.db, target_of(workshop, blog, number).id)
+
+
+def target_of(workshop: Workshop, blog: Blog, number: int) -> Target:
+    found = targets.by_id(workshop.db, number)
+    if found is None or found.blog_id != blog.id:
+        raise NotFound("This place is no more; reload the page.")
+    return found
+
+
+def is_due(workshop: Workshop, target: Target) -> bool:
+    """Whether a target is behind and may be tried now."""
+    return target.edition < editions.current_number(workshop.db, target.blog_id) and target.next_try <= workshop.clock()
+
+
+def try_to_send(workshop: Workshop, blog: Blog, target: Target) -> Sent | None:
+    """Sends what differs; where it fails, notes why and when to try again. None where another process is at it, or it failed."""
+    try:
+        with only_sender(workshop, target) as is_only:
+            return send(workshop, blog, target) if is_only else None
+    except MobbetError as error:
+        pause = min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** min(target.tries, 12))
+        with workshop.db.transaction():
+            targets.set_failed(workshop.db, target.id, str(error), workshop.clock() + pause)
+        return None
+
+
+@contextmanager
+def only_sender(workshop: Workshop, target: Target) -> Iterator[bool]:
+    """True for one process at a time; the system takes the lock away from one that dies."""
+    with (workshop.settings.data / f"target-{target.id}.lock").open("w") as file:
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            yield False
+            return
+        yield True
+
+
+def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
+    """Sends the current edition: files and posts first, then lists, and at last removals. What has arrived is written down
+    as it goes, so that a broken line goes on where it was. Raises Broken.
+    """
+    number = editions.current_number(workshop.db, blog.id)
+    wanted = {name: (hash, file) for name, hash, file in _files(workshop, blog)}
+    there = targets.files(workshop.db, target.id)
+    put = [name for name, (hash, _) in wanted.items() if there.get(name) != hash]
+    gone = sorted(there.keys() - wanted.keys())
+    host = open_host(target.address)
+    try:
+        progress = _Progress(workshop, target, len(put))
+        for stage in (0, 1, 2):
+            names = [name for name in put if _stage(wanted[name][1]) == stage]
+            for at in range(0, len(names), BATCH):
+                batch = {name: wanted[name] for name in names[at : at + BATCH]}
+                progress.send(host, batch)
+        host.remove(gone)
+        host.finish(wanted)
+    finally:
+        with suppress(Broken):
+            host.close()
+    with workshop.db.transaction():
+        targets.set_files(workshop.db, target.id, [], gone)
+        targets.set_sent(workshop.db, target.id, number, workshop.clock())
+    return Sent(number, len(put), len(gone), len(wanted))
+
+
+class _Progress:
+    """Sends batches and writes down what arrived, also of one that broke off."""
+
+    def __init__(self, workshop: Workshop, target: Target, wanted: int) -> None:
+        self._workshop, self._target, self._wanted, self._done = workshop, target, wanted, 0
+        self._note([])
+
+    def send(self, host: Host, batch: dict[str, tuple[str, File]]) -> None:
+        arrived: list[str] = []
+        try:
+            host.put((file for _, file in batch.values()), lambda file: arrived.append(file.name))
+        finally:
+            self._note([(name, batch[name][0]) for name in arrived])
+
+    def _note(self, arrived: list[tuple[str, str]]) -> None:
+        self._done += len(arrived)
+        with self._workshop.db.transaction():
+            targets.set_files(self._workshop.db, self._target.id, arrived, [])
+            targets.set_progress(self._workshop.db, self._target.id, self._done, self._wanted)
+
+
+def _stage(file: File) -> int:
+    """What pages need comes first, then posts, then what leads to them."""
+    return 0 if file.keep == FOR_EVER else 2 if file.is_list else 1
+
+
+def _files(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
+    """(name, hash, file) of everything a static host gets: what everyone may read, and sealed pages where the owner chose so."""
+    with workshop.db.reading():
+        snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
+        renderer = Renderer(snapshot.house, snapshot.item)
+        rows = list(editions.pages(workshop.db, blog.id))
+        locked = {row.post_id: row.password_key for row in placements.behind_passwords(workshop.db, blog.id, workshop.clock())} if blog.seals else {}
+    for row in rows:
+        if row.audience == EVERYONE:
+            yield _file(workshop, snapshot, renderer, row)
+        elif row.key.startswith("post/") and int(row.key[5:]) in locked:
+            key = locked[int(row.key[5:])]
+            hash = digest([row.hash, key, renderer.version()])
+            yield file_of(row.path), hash, File(file_of(row.path), row.type, A_MINUTE, "", _sealing(workshop, renderer, snapshot, row, key, blog.salt))
+
+
+def _sealing(workshop: Workshop, renderer: Renderer, snapshot: SiteSnapshot, row: PageRow, key: str, salt: str) -> Callable[[], bytes]:
+    return lambda: sealed_page(renderer, row.path, _read(workshop, row), key, salt, lambda path: _picture(workshop, snapshot, path))
+
+
+def _picture(workshop: Workshop, snapshot: SiteSnapshot, path: str) -> tuple[str, bytes] | None:
+    """(type, bytes) of a picture that a sealed page shows."""
+    row = editions.page_at(workshop.db, snapshot.blog_id, path)
+    body = workshop.media.read(row.hash) if row is not None and row.shelf == "media" else None
+    return (row.type, body) if row is not None and body is not None else None
+
+
+def _file(workshop: Workshop, snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> tuple[str, str, File]:
+    keep = FOR_EVER if row.path.startswith(("/assets/", "/media/")) else A_MINUTE
+    read = (lambda: _drawn(snapshot, renderer, row)) if row.is_late else (lambda: _read(workshop, row))
+    name = file_of(row.path)
+    return name, row.hash, File(name, row.type, keep, _target_of(snapshot, row), read, row.key.partition("/")[0] in _LISTS)
+
+
+def _drawn(snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> bytes:
+    """A page that is made now that it is sent."""
+    body = late.bytes_of(snapshot, renderer, row)
+    if body is None:
+        raise Broken(f"{row.path} is being published anew; it is sent with the next edition.")
+    return body
+
+
+def _target_of(snapshot: SiteSnapshot, row: PageRow) -> str:
+    """Where an address leads, as a store wants it: from its root, or whole."""
+    if not row.leads_to:
+        return ""
+    return row.leads_to if "://" in row.leads_to else snapshot.house.home + row.leads_to[1:]
+
+
+def _read(workshop: Workshop, row: PageRow) -> bytes:
+    body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)
+    if body is None:
+        raise Broken(f"The file of {row.path} is missing; run mobbet check.")
+    return body
+
+
+def check(workshop: Workshop, blog: Blog, target: Target) -> Checked:
+    """Compares the fingerprints of what lies at a target with what should; what differs is sent the next time. Raises Broken, Refused."""
+    with only_sender(workshop, target) as is_only:
+        if not is_only:
+            raise Refused("It is being sent just now; check it when it is done.")
+        host = open_host(target.address)
+        try:
+            there = host.fingerprints()
+            wanted = {name: host.fingerprint(file.read()) for name, _, file in _files(workshop, blog) if name in targets.files(workshop.db, target.id)}
+        finally:
+            with suppress(Broken):
+                host.close()
+    missing = sorted(wanted.keys() - there.keys())
+    altered = sorted(name for name, print_there in there.items() if name in wanted and wanted[name] != print_there)
+    with workshop.db.transaction():
+        targets.forget_files(workshop.db, target.id, [*missing, *altered])
+        targets.set_checked(workshop.db, target.id, workshop.clock())
+        if missing or altered:
+            targets.set_behind(workshop.db, target.id)
+    return Checked(len(wanted), missing, altered, sorted(there.keys() - wanted.keys()))
+
+
+def try_again(workshop: Workshop, target: Target) -> None:
+    """Does not wait for the pause after a failure to end."""
+    with workshop.db.transaction():
+        targets.try_now(workshop.db, target.id)

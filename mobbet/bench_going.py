@@ -1,0 +1,125 @@
+"""Measures going out: footprints, publishing and building beside bare Jinja, and serving beside a bare application."""
+
+from __future__ import annotations
+
+import asyncio
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from statistics import median
+from unittest import mock
+
+import jinja2
+import uvicorn
+
+from mobbet.actions import effects, files, placing
+from mobbet.actions.workshop import Workshop
+from mobbet.publish import editions as press
+from mobbet.store import blogs, people
+from mobbet.web.app import create_app
+
+ROUNDS = 9
+REQUESTS, AT_ONCE = 3000, 8
+
+
+def of_footprints(large: Workshop) -> dict[str, float]:
+    """How long it takes to know what placing, updating and withdrawing a post changes."""
+    blog = blogs.every(large.db)[0]
+    person = people.of_blog(large.db, blog.id)[0]
+    new, out = (files.new_post(large, person, blog.slug, f"---\ntitle: Weighed {date}\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n{date}---\nWords.\n").post for date in ("", "date: 2026-01-01\n"))
+    placing.publish(large, blog)
+    return {
+        "footprint of a new post": _middle(lambda: effects.effect_of_placing(large, person, blog, new.id)),
+        "footprint of an update": _middle(lambda: effects.effect_of_placing(large, person, blog, out.id)),
+        "footprint of withdrawing": _middle(lambda: effects.effect_of(large, blog, lambda: placing.withdraw(large, person, out.id))),
+    }
+
+
+def of_building(large: Workshop) -> dict[str, float]:
+    """A full build by one process and by all cores, and how much of the first is Jinja rendering those very pages."""
+    with _jinja_timed() as spent, mock.patch.object(press, "MANY", 1 << 60):
+        alone = _seconds(lambda: large.press.publish(1, large.clock(), full=True))
+    shared = _seconds(lambda: large.press.publish(1, large.clock(), full=True))
+    return {"full build by one process, s": alone, "full build by all cores, s": shared, "bare Jinja of the same pages, one core, s": round(spent[0], 1)}
+
+
+@contextmanager
+def _jinja_timed() -> Iterator[list[float]]:
+    spent, real = [0.0], jinja2.Template.render
+
+    def timed(template: jinja2.Template, *values: object, **named: object) -> str:
+        began = time.perf_counter()
+        try:
+            return real(template, *values, **named)
+        finally:
+            spent[0] += time.perf_counter() - began
+
+    with mock.patch.object(jinja2.Template, "render", timed):
+        yield spent
+
+
+def of_serving(workshop: Workshop) -> dict[str, float]:
+    """Requests a second of a public page, and of an application that returns the same bytes from memory, on the same server."""
+    slug = blogs.every(workshop.db)[0].slug
+    with _served(create_app(workshop)) as port:
+        body = asyncio.run(_load(port, f"/b/{slug}/", 1))[2]
+        site = [asyncio.run(_load(port, f"/b/{slug}/", REQUESTS)) for _ in range(3)][-1]
+
+    async def bare(scope: dict, receive: Callable, send: Callable) -> None:
+        headers = [(b"content-type", b"text/html; charset=utf-8"), (b"content-encoding", b"gzip"), (b"content-length", str(len(body)).encode())]
+        await send({"type": "http.response.start", "status": 200, "headers": headers})
+        await send({"type": "http.response.body", "body": body})
+
+    with _served(bare) as port:
+        plain = [asyncio.run(_load(port, "/", REQUESTS)) for _ in range(3)][-1]
+    return {"public page, requests a second": site[0], "bare application, the same bytes": plain[0], "the first over the second, serving": round(site[0] / plain[0], 2), "public page, p99": site[1]}
+
+
+@contextmanager
+def _served(app: Callable) -> Iterator[int]:
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=0, log_level="error", lifespan="off"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.02)
+    yield server.servers[0].sockets[0].getsockname()[1]
+    server.should_exit = True
+    thread.join(timeout=5)
+
+
+async def _load(port: int, path: str, count: int) -> tuple[int, float, bytes]:
+    """(requests a second, p99 in ms, the last body), by a few connections in turn."""
+    times: list[float] = []
+    bodies: list[bytes] = []
+    request = f"GET {path} HTTP/1.1\r\nhost: measured\r\naccept-encoding: gzip\r\n\r\n".encode()
+
+    async def one() -> None:
+        reader, writer = await asyncio.open_connection("127.0.0.1", port)
+        for _ in range(max(1, count // AT_ONCE)):
+            began = time.perf_counter()
+            writer.write(request)
+            head = await reader.readuntil(b"\r\n\r\n")
+            length = next(int(line.split(b":")[1]) for line in head.lower().split(b"\r\n") if line.startswith(b"content-length"))
+            bodies[:] = [await reader.readexactly(length)]
+            times.append(time.perf_counter() - began)
+        writer.close()
+
+    began = time.perf_counter()
+    await asyncio.gather(*(one() for _ in range(AT_ONCE)))
+    whole = time.perf_counter() - began
+    return round(len(times) / whole), round(sorted(times)[int(len(times) * 0.99)] * 1000, 2), bodies[0]
+
+
+def _middle(work: Callable[[], object]) -> float:
+    return round(median(_seconds(work, 6) for _ in range(ROUNDS)) * 1000, 1)
+
+
+def _seconds(work: Callable[[], object], digits: int = 1) -> float:
+    began = time.perf_counter()
+    work()
+    return round(time.perf_counter() - began, digits)
+
+
+def figures(large: Workshop) -> dict[str, float]:
+    return {**of_footprints(large), **of_building(large), **of_serving(large)}

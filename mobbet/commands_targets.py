@@ -1,0 +1,73 @@
+"""Commands about the places outside to which a site is sent."""
+
+from __future__ import annotations
+
+from argparse import Namespace
+from typing import Any
+
+from mobbet.actions import targets
+from mobbet.actions.workshop import Workshop
+from mobbet.commands import at_work, report
+from mobbet.core.errors import NotFound, Refused
+from mobbet.core.timing import iso
+from mobbet.store import editions
+from mobbet.store import targets as store
+from mobbet.store.blogs import Blog
+from mobbet.store.targets import Target
+
+
+def target_do(options: Namespace) -> int:
+    """`add ADDRESS`, `list`, `remove N`, `send [N]`, `check [N]`."""
+    workshop, _, blog = at_work(options)
+    what, *words = options.words
+    if what == "add" and len(words) == 1:
+        made = targets.add(workshop, blog, words[0])
+        report(options, _facts(workshop, blog, made), f"The site goes to {targets.shown(made.address)} from now on; send it with mobbet target send.")
+        return 0
+    if what == "list" and not words:
+        rows = [_facts(workshop, blog, one) for one in store.of_blog(workshop.db, blog.id)]
+        lines = [f"{row['id']:>4}  {row['address']}  edition {row['edition']}" + (f", {row['problem']}" if row["problem"] else "") for row in rows]
+        report(options, {"targets": rows}, "\n".join(lines) or "The site is sent nowhere yet.")
+        return 0
+    if what == "remove" and len(words) == 1 and words[0].isdigit():
+        targets.remove(workshop, blog, int(words[0]))
+        report(options, {"removed": int(words[0])}, "Nothing is sent there any more; what lies there stays.")
+        return 0
+    if what in ("send", "check") and len(words) < 2 and all(word.isdigit() for word in words):
+        chosen = [targets.target_of(workshop, blog, int(words[0]))] if words else store.of_blog(workshop.db, blog.id)
+        return (_send if what == "send" else _check)(options, workshop, blog, chosen)
+    raise NotFound(f"“{' '.join(options.words)}” is not understood; write add ADDRESS, list, remove N, send [N] or check [N].")
+
+
+def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:
+    return {
+        "id": target.id, "address": targets.shown(target.address), "edition": target.edition, "current": editions.current_number(workshop.db, blog.id),
+        "sent": iso(target.sent_at) if target.sent_at else None, "checked": iso(target.checked_at) if target.checked_at else None,
+        "files": len(store.files(workshop.db, target.id)), "problem": target.problem or None,
+    }  # fmt: skip
+
+
+def _send(options: Namespace, workshop: Workshop, blog: Blog, chosen: list[Target]) -> int:
+    """Each in turn; one that fails does not hold up the others."""
+    rows = []
+    for target in chosen:
+        sent = targets.try_to_send(workshop, blog, target)
+        after = store.by_id(workshop.db, target.id)
+        problem = "" if sent else after.problem or "another process is sending it just now"
+        counts = {"written": sent.written, "removed": sent.removed, "files": sent.files} if sent else dict.fromkeys(("written", "removed", "files"), 0)
+        rows.append({"id": target.id, "address": targets.shown(target.address), "edition": after.edition, **counts, "problem": problem or None})
+    report(options, {"targets": rows}, "\n".join(f"{row['address']}: {row['written']} files sent, {row['removed']} removed" for row in rows if not row["problem"]))
+    failed = [row for row in rows if row["problem"]]
+    if failed:
+        raise Refused(f"{failed[0]['address']}: {failed[0]['problem']}")
+    return 0
+
+
+def _check(options: Namespace, workshop: Workshop, blog: Blog, chosen: list[Target]) -> int:
+    rows = []
+    for target in chosen:
+        found = targets.check(workshop, blog, target)
+        rows.append({"id": target.id, "address": targets.shown(target.address), "files": found.files, "missing": found.missing, "altered": found.altered, "strange": found.strange})
+    is_sound = not any(row["missing"] or row["altered"] for row in rows)
+    report(options, {"sound": is_sound, "targets": rows}, "\n".join(f"{row['address']}: {row['files']} files, {len(row['missing'])} missing, {len(row['altered'])} altered, {len(row['strange'])} not ours" for row in rows))
+    return 0 if is_sound else 1

@@ -1,0 +1,1 @@
+"""The checks of the proof, one concern a file; `table.py` puts them in order."""

@@ -1,0 +1,233 @@
+"""What the proof reads: the document block by block, the docket, the blog's rules, and what is known of the world outside."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from mobbet.core.document.text import plain
+from mobbet.core.proofing.marks import Mark
+from mobbet.core.proofing.meant import Own
+
+Node = dict[str, Any]
+TEXT_BLOCKS = ("paragraph", "heading")
+QUIET = ("codeBlock", "rawHtml", "math")
+"""Blocks that are not prose."""
+
+
+@dataclass(frozen=True)
+class Passage:
+    """The words of one block of text. `runs` are (start, end, node) of its inline nodes; `language` is that of the post."""
+
+    path: tuple[int, ...]
+    node: Node
+    text: str
+    language: str
+    runs: tuple[tuple[int, int, Node], ...]
+
+    def language_at(self, start: int, end: int) -> str:
+        """The language of a stretch: that of the passage, unless words in it are marked as of another."""
+        found = (mark["attrs"]["language"] for first, last, node in self.runs if first < end and start < last for mark in node.get("marks", ()) if mark["type"] == "language")
+        return next(found, self.language)
+
+    def is_code(self, start: int, end: int) -> bool:
+        return any(first < end and start < last and any(mark["type"] == "code" for mark in node.get("marks", ())) for first, last, node in self.runs)
+
+    def is_plain(self, start: int, end: int) -> bool:
+        """Whether a stretch holds no code and no address, and is not marked as of another language."""
+        return not any(
+            first < end and start < last and any(mark["type"] in ("code", "language") for mark in node.get("marks", ())) for first, last, node in self.runs
+        )
+
+
+    def links(self) -> Iterator[Link]:
+        """The links in it, each with all its words."""
+        current: Link | None = None
+        for start, end, node in self.runs:
+            attrs = next((mark["attrs"] for mark in node.get("marks", ()) if mark["type"] == "link"), {})
+            href = attrs.get("href")
+            if current and (href != current.href or start != current.end):
+                yield current
+                current = None
+            if href:
+                current = Link(self.path, current.start if current else start, end, (current.words if current else "") + plain(node), href, bool(attrs.get("paid")))
+        if current:
+            yield current
+
+
+@dataclass(frozen=True)
+class Link:
+    """A link in the text, with all its words."""
+
+    path: tuple[int, ...]
+    start: int
+    end: int
+    words: str
+    href: str
+    is_paid: bool = False
+
+
+@dataclass(frozen=True)
+class OtherPost:
+    """What is known of another post of the blog: its state as in `core/states.py`, and the anchors of its headings."""
+
+    title: str
+    state: str
+    comes_down: bool = False
+    anchors: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True)
+class LibraryItem:
+    """What is known of a picture, sound or video of the library."""
+
+    kind: str
+    name: str
+    width: int
+    height: int
+    caption: str
+    credit: str
+    needs_credit: bool
+    has_captions: bool
+    has_transcript: bool
+
+
+@dataclass(frozen=True)
+class LinkAnswer:
+    """What came back from an address: a problem in words ('' when it answers), since which day, and where it leads on to for good."""
+
+    problem: str = ""
+    since: str = ""
+    ends_at: str = ""
+
+
+@dataclass(frozen=True)
+class Rules:
+    """The house style for words and links: the styles of `checks/typography.py` ('' for none), (avoided, preferred) words, (domain, rule) pairs."""
+
+    quotes: str = ""
+    dashes: str = ""
+    ellipses: str = ""
+    avoided: tuple[tuple[str, str], ...] = ()
+    domains: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True)
+class Going:
+    """When and to whom the post goes out: its time in words, what is odd about it, (readers, group) that get a letter."""
+
+    when: str = ""
+    is_past: bool = False
+    comes_down_first: bool = False
+    same_hour: tuple[str, ...] = ()
+    usual_readers: str = ""
+    letters: tuple[int, str] | None = None
+
+
+@dataclass(frozen=True)
+class Knowledge:
+    """The world outside, handed in. Without it a check says nothing.
+
+    `aside_copies` are standing copies that were set aside: {number: (name, whether readers still get its last text)}.
+    """
+
+    knows: Callable[[str, str], bool] = lambda word, language: True
+    suggests: Callable[[str, str], list[str]] = lambda word, language: []
+    has_dictionary: Callable[[str], bool] = lambda language: False
+    learned: frozenset[str] = frozenset()
+    titles: dict[str, int] = field(default_factory=dict)
+    descriptions: dict[str, int] = field(default_factory=dict)
+    posts: dict[int, OtherPost] = field(default_factory=dict)
+    items: dict[int, LibraryItem] = field(default_factory=dict)
+    facts: frozenset[str] = frozenset()
+    rule: str = ""
+    catch_all: str = ""
+    answers: dict[str, LinkAnswer] = field(default_factory=dict)
+    own: Own = Own()
+    series_parts: tuple[int, ...] = ()
+    aside_copies: dict[int, tuple[str, bool]] = field(default_factory=dict)
+    lists_show_teasers: bool = True
+
+
+@dataclass(frozen=True)
+class Docket:
+    """The settings of the post that checks look at; `is_known` is false for a bare text, which has none."""
+
+    title: str = ""
+    subtitle: str = ""
+    slug: str = ""
+    usual_slug: str = ""
+    excerpt: str = ""
+    description: str = ""
+    categories: tuple[str, ...] = ()
+    tags: tuple[str, ...] = ()
+    is_out: bool = False
+    moves_from: str = ""
+    moves_to: str = ""
+    is_known: bool = True
+
+
+@dataclass(frozen=True)
+class Material:
+    """Everything that the checks of one post read."""
+
+    document: Node
+    docket: Docket
+    language: str = "en"
+    knowledge: Knowledge = Knowledge()
+    rules: Rules = Rules()
+    going: Going = Going()
+
+    @cached_property
+    def passages(self) -> tuple[Passage, ...]:
+        """Every block of words, in reading order."""
+        return tuple(passage for at, block in enumerate(self.document.get("content", ())) for passage in passages_of(block, (at,), self.language))
+
+    @cached_property
+    def nodes(self) -> tuple[tuple[tuple[int, ...], Node], ...]:
+        """(path, node) of every block, in reading order."""
+        return tuple(_nodes(self.document, ()))
+
+    @cached_property
+    def links(self) -> tuple[Link, ...]:
+        """Every link in the text, in reading order."""
+        return tuple(link for passage in self.passages for link in passage.links())
+
+
+@dataclass(frozen=True)
+class OfPassage:
+    """A check that reads one block of words at a time; its marks follow from that block, the rules and the knowledge alone."""
+
+    run: Callable[[Passage, Material], Iterator[Mark]]
+
+
+@dataclass(frozen=True)
+class OfWhole:
+    """A check that reads the post as a whole."""
+
+    run: Callable[[Material], Iterator[Mark]]
+
+
+def passages_of(block: Node, path: tuple[int, ...], language: str) -> Iterator[Passage]:
+    """The passages in one block of the document."""
+    if block["type"] in QUIET:
+        return
+    content = block.get("content", ())
+    if content and content[0]["type"] in ("text", "lineBreak", "fillIn") or block["type"] in TEXT_BLOCKS:
+        runs, at = [], 0
+        for child in content:
+            words = plain(child)
+            runs.append((at, at + len(words), child))
+            at += len(words)
+        yield Passage(path, block, "".join(plain(child) for child in content), language, tuple(runs))
+        return
+    for index, child in enumerate(content):
+        yield from passages_of(child, (*path, index), language)
+
+
+def _nodes(node: Node, path: tuple[int, ...]) -> Iterator[tuple[tuple[int, ...], Node]]:
+    for index, child in enumerate(node.get("content", ())):
+        yield (*path, index), child
+        yield from _nodes(child, (*path, index))

@@ -1,0 +1,55 @@
+"""Posts behind a password: the key made of a password, proof of having typed it, and pages that only it opens.
+
+The key is PBKDF2-HMAC-SHA-256 (RFC 8018) of the password and the blog's salt; a sealed page is AES-256-GCM
+(NIST SP 800-38D) of its bytes. Both are what browsers have as WebCrypto, so a static host can serve them.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import hmac
+from functools import lru_cache
+
+from cryptography.hazmat.primitives.ciphers.aead import AESGCM
+
+from mobbet.core.errors import BadInput
+
+ROUNDS = 600_000
+"""How often PBKDF2 goes round; it takes about as long as a blink."""
+SHORTEST, LONGEST = 4, 200
+NONCE_BYTES = 12
+
+
+def read_post_password(text: str) -> str:
+    """A password for a post, in the one form of its white space. Raises BadInput."""
+    password = " ".join(text.split())
+    if len(password) < SHORTEST:
+        raise BadInput(f"The password has {len(password)} letters; give it at least {SHORTEST}.", "password")
+    if len(password) > LONGEST:
+        raise BadInput(f"The password has {len(password)} letters; {LONGEST} is the most.", "password")
+    return password
+
+
+@lru_cache(maxsize=256)
+def key_of(password: str, salt: str) -> str:
+    """The key of a password as 64 hexadecimal digits; `salt` is hexadecimal too."""
+    return hashlib.pbkdf2_hmac("sha256", " ".join(password.split()).encode(), bytes.fromhex(salt), ROUNDS, 32).hex()
+
+
+def proof_of(key: str) -> str:
+    """What the browser of somebody who typed the password keeps: it follows from the key and does not give it away."""
+    return hmac.new(bytes.fromhex(key), b"mobbet: may read", hashlib.sha256).hexdigest()[:40]
+
+
+def seal(key: str, body: bytes) -> bytes:
+    """A page that only the key opens: the nonce, then the ciphertext with its tag.
+
+    The nonce is a keyed hash of the page, so the same page is sealed to the same bytes, and no two pages share one.
+    """
+    nonce = hmac.new(bytes.fromhex(key), b"nonce" + body, hashlib.sha256).digest()[:NONCE_BYTES]
+    return nonce + AESGCM(bytes.fromhex(key)).encrypt(nonce, body, None)
+
+
+def unseal(key: str, sealed: bytes) -> bytes:
+    """The page again. Raises cryptography's InvalidTag for another key or altered bytes."""
+    return AESGCM(bytes.fromhex(key)).decrypt(sealed[:NONCE_BYTES], sealed[NONCE_BYTES:], None)

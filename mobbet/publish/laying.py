@@ -1,0 +1,177 @@
+"""Lays the pages of an edition down: compares each with the current edition's, and renders what may differ.
+
+A build of many pages is shared among processes. Each reads the facts for itself; that they all read the same is seen by whoever
+shares the work out, from the database's change counters.
+"""
+
+from __future__ import annotations
+
+import os
+import pickle
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from mobbet.core.canonical import digest as digest_of
+from mobbet.publish.pages import HTML, Renderer
+from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.values import Page
+from mobbet.store import editions
+from mobbet.store.database import Database
+from mobbet.store.editions import PageRow
+from mobbet.store.shelf import Shelf
+from mobbet.store.snapshot import SiteSnapshot
+
+LATE = {"card": "image/png", "leads-on": HTML}
+"""Recipes whose bytes are made when somebody asks for them, with their type: many of them never are (`publish/late.py`)."""
+MANY = 1500
+"""From so many pages on, the work is shared."""
+
+
+@dataclass(frozen=True)
+class Order:
+    """What is to be laid down: the pages of one blog at an instant, into an edition that has this house; with `full`, all of them."""
+
+    database: Path
+    shelf: Path
+    blog_id: int
+    instant: int
+    house: str
+    full: bool
+
+
+@dataclass
+class Rows:
+    """The rows by which an edition differs from the one before."""
+
+    new: list[PageRow] = field(default_factory=list)
+    ended: list[str] = field(default_factory=list)
+    files: list[Path] = field(default_factory=list)
+    added: int = 0
+    removed: int = 0
+
+    def add(self, other: Rows) -> None:
+        for name in ("new", "ended", "files"):
+            getattr(self, name).extend(getattr(other, name))
+        self.added += other.added
+        self.removed += other.removed
+
+
+def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str]) -> Rows:
+    """Works the rows of these keys out."""
+    renderer = Renderer(plan.snapshot.house, plan.snapshot.item)
+    rows = Rows()
+    known = editions.pages_of(db, order.blog_id, keys)
+    for key in sorted(keys, key=_is_list):  # a post's text is read once, for its own page, and lists find its card made
+        _take(shelf, renderer, order, rows, key, plan.page(key), known.get(key))
+    return rows
+
+
+def _is_list(key: str) -> bool:
+    return not key.startswith(("post/", "short/", "card/"))
+
+
+def _take(shelf: Shelf, renderer: Renderer, order: Order, rows: Rows, key: str, page: Page | None, old: PageRow | None) -> None:
+    """Compares a page of the plan with the current edition's, and renders it if it may differ."""
+    if page is None:
+        if old:
+            rows.ended.append(key)
+            rows.removed += 1
+        return
+    print_now = fingerprint(page, order.house)
+    if old and old.fingerprint == print_now and not order.full:
+        return
+    row = _laid_down(shelf, renderer, rows, page, print_now)
+    if old == row:
+        return
+    if old:
+        rows.ended.append(key)
+    else:
+        rows.added += 1
+    rows.new.append(row)
+
+
+def _laid_down(shelf: Shelf, renderer: Renderer, rows: Rows, page: Page, print_now: str) -> PageRow:
+    if page.recipe in LATE:
+        return PageRow(page.key, page.path, LATE[page.recipe], "pages", digest_of(page.reads), print_now, page.audience, page.leads_to)
+    rendered = renderer.render(page)
+    name, digest = "media", rendered.media_hash
+    if not digest:
+        name = "pages"
+        digest, new = shelf.put(rendered.body)
+        rows.files += new
+    return PageRow(page.key, page.path, rendered.type, name, digest, print_now, page.audience, page.leads_to)
+
+
+def in_processes(order: Order, keys: list[str], posts: list[int]) -> tuple[Rows, dict[int, dict[str, Any] | None]] | None:
+    """The rows of many keys and the states of the posts, worked out by as many processes as there are cores; None where that cannot be done here."""
+    cores = len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
+    if cores < 2:
+        return None
+    parts = divided(keys, posts, cores)
+    with ThreadPoolExecutor(cores) as pool:
+        answers = list(pool.map(lambda part: _asked(order, *part), parts))
+    if any(answer is None for answer in answers):
+        return None
+    rows, states = Rows(), {}
+    for some_rows, some_states in answers:
+        rows.add(some_rows)
+        states.update(some_states)
+    return rows, dict(sorted(states.items()))
+
+
+def divided(keys: list[str], posts: list[int], parts: int) -> list[tuple[list[str], list[int]]]:
+    """Keys and posts in as many parts: each has a stretch of time, so that hardly a post is read by two processes.
+
+    Posts come in the order of time, and the pages of a list with it, but for the newest, which has the number 0.
+    """
+    place = {post_id: at * parts // max(1, len(posts)) for at, post_id in enumerate(posts)}
+    lengths: dict[str, int] = {}
+    for key in keys:
+        if key.startswith("list/"):
+            name = key.rpartition("/")[0]
+            lengths[name] = lengths.get(name, 0) + 1
+    found: list[tuple[list[str], list[int]]] = [([], []) for _ in range(parts)]
+    part = 0
+    for at, key in enumerate(keys):
+        kind, _, rest = key.partition("/")
+        if kind == "list":
+            name, _, number = key.rpartition("/")
+            part = min(parts - 1, (int(number) - 1) * parts // lengths[name]) if number != "0" else parts - 1
+        elif kind in ("post", "short", "card"):
+            part = place.get(int(rest), 0)
+        elif kind != "former":  # an old address follows its post
+            part = at % parts
+        found[part][0].append(key)
+    for post_id, where in place.items():
+        found[where][1].append(post_id)
+    return found
+
+
+def _asked(order: Order, keys: list[str], posts: list[int]) -> tuple[Rows, dict[int, dict[str, Any] | None]] | None:
+    """What another process answers; None where it could not be started, or ended before its time.
+
+    It is a plain program, which does not import the one that asks, and talks by its standard input and output.
+    """
+    command = [sys.executable, "-c", "from mobbet.publish.laying import answer; answer()"]
+    asked = pickle.dumps((order, keys, posts))
+    try:
+        done = subprocess.run(command, input=asked, capture_output=True, check=False, env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)})
+        return pickle.loads(done.stdout) if done.returncode == 0 else None
+    except (OSError, pickle.UnpicklingError, EOFError):
+        return None
+
+
+def answer() -> None:
+    """The other process: reads an order, keys and posts, and writes the rows and the states."""
+    order, keys, posts = pickle.load(sys.stdin.buffer)
+    db, shelf = Database(order.database), Shelf(order.shelf)
+    with db.reading():
+        plan = Plan(SiteSnapshot(db, order.blog_id, order.instant))
+        rows = rows_of(db, shelf, plan, order, keys)
+        states = {post_id: plan.state(post_id) for post_id in posts}
+    pickle.dump((rows, states), sys.stdout.buffer)
+    sys.stdout.flush()

@@ -1,0 +1,133 @@
+"""Asks whether an address still answers: quietly, at public places only, and as the place's own rules for robots allow (RFC 9309)."""
+
+from __future__ import annotations
+
+import socket
+import time
+from collections.abc import Callable
+from contextlib import suppress
+from urllib.parse import urljoin, urlsplit
+from urllib.robotparser import RobotFileParser
+
+import httpx
+
+from mobbet.core.errors import BadInput
+from mobbet.services.contracts import Asked
+from mobbet.services.fetching import Resolve, judged, resolve
+
+MOST_STEPS = 5
+SECONDS, MOST_SECONDS = 8.0, 15.0
+MOST_BYTES, MOST_RULES = 16_384, 200_000
+RULES_LAST = 24 * 3600
+AGENT = "Mobbet/1 (a blog's links)"
+FOR_GOOD = (301, 308)
+LEADS_ON = (301, 302, 303, 307, 308)
+CLOSED = (401, 402, 403, 405, 406, 407, 418, 429, 451, 999)
+"""Answers of a place that is there, and does not want to be asked by a program."""
+
+
+class PublicAsker:
+    """Asks by HEAD, and by GET where HEAD is not understood; reads a few bytes and goes away."""
+
+    def __init__(self, resolve: Resolve = resolve, transport: httpx.BaseTransport | None = None, clock: Callable[[], float] = time.monotonic) -> None:
+        self._resolve, self._transport, self._clock = resolve, transport, clock
+        self._rules: dict[str, tuple[float, RobotFileParser | None]] = {}
+
+    def __call__(self, address: str) -> Asked:
+        until = self._clock() + MOST_SECONDS
+        with httpx.Client(timeout=SECONDS, transport=self._transport, follow_redirects=False, trust_env=False) as client:
+            try:
+                return self._followed(client, address, until)
+            except BadInput as error:
+                return Asked("lies inside the network" if "inside the network" in str(error) else "is not to be found")
+            except _TooSlow:
+                return Asked(f"took more than {MOST_SECONDS:.0f} seconds to answer")
+            except (httpx.HTTPError, httpx.InvalidURL, ValueError, OSError):
+                return Asked("could not be reached")
+
+    def _followed(self, client: httpx.Client, address: str, until: float) -> Asked:
+        seen, now, is_for_good = {address}, address, True
+        for _ in range(MOST_STEPS + 1):
+            if not self._may(client, now, until):
+                return Asked(is_known=False)
+            status, leads_to, wait = self._answer(client, now, until)
+            if status in LEADS_ON and leads_to:
+                is_for_good = is_for_good and status in FOR_GOOD
+                now = urljoin(now, leads_to).partition("#")[0]
+                if now in seen:
+                    return Asked("leads round in a circle")
+                seen.add(now)
+            elif status == 429:
+                return Asked(is_known=False, wait=wait)
+            elif status < 400 or status in CLOSED:
+                return Asked(ends_at=now if now != address and is_for_good and status < 400 else "")
+            else:
+                return Asked(f"answered with {status}")
+        return Asked(f"leads on more than {MOST_STEPS} times")
+
+    def _answer(self, client: httpx.Client, address: str, until: float) -> tuple[int, str, int]:
+        """(status, where it leads on, seconds it asks to be left alone)."""
+        status, leads_to, wait = self._sent(client, "HEAD", address, until)
+        if status >= 400 and status != 429:
+            status, leads_to, wait = self._sent(client, "GET", address, until)
+        return status, leads_to, wait
+
+    def _sent(self, client: httpx.Client, method: str, address: str, until: float) -> tuple[int, str, int]:
+        response, _ = self._got(client, method, address, until, MOST_BYTES)
+        asked = response.headers.get("retry-after", "")
+        return response.status_code, response.headers.get("location", ""), min(7 * 86400, int(asked)) if asked.isdigit() else 0
+
+    def _got(self, client: httpx.Client, method: str, address: str, until: float, most: int) -> tuple[httpx.Response, bytes]:
+        """The answer, and its first bytes; a place that sends them drop by drop is left."""
+        host, name, target = judged(self._resolve, address)
+        headers = {"Host": host, "User-Agent": AGENT, "Accept": "*/*", "Accept-Encoding": "identity"}
+        with client.stream(method, target, headers=headers, extensions={"sni_hostname": name}) as response:
+            body = b""
+            with suppress(httpx.DecodingError):  # a place that says it packs what it does not pack did answer
+                for chunk in response.iter_bytes(4096):
+                    body += chunk
+                    if self._clock() > until:
+                        raise _TooSlow
+                    if len(body) >= most:
+                        break
+        if self._clock() > until:
+            raise _TooSlow
+        return response, body
+
+    def _may(self, client: httpx.Client, address: str, until: float) -> bool:
+        """Whether the place lets programs ask for this address; its rules are kept a day."""
+        parts = urlsplit(address)
+        place = f"{parts.scheme}://{parts.netloc}"
+        kept = self._rules.get(place)
+        if kept is None or kept[0] < self._clock():
+            if len(self._rules) > 2000:
+                self._rules.clear()
+            kept = self._rules[place] = (self._clock() + RULES_LAST, self._rules_of(client, place, until))
+        return kept[1] is None or kept[1].can_fetch(AGENT, address)
+
+    def _rules_of(self, client: httpx.Client, place: str, until: float) -> RobotFileParser | None:
+        try:
+            response, body = self._got(client, "GET", f"{place}/robots.txt", until, MOST_RULES)
+        except (httpx.HTTPError, OSError):
+            return None
+        if response.status_code != 200:
+            return None
+        rules = RobotFileParser()
+        rules.parse(body.decode("utf-8", "replace").splitlines())
+        return rules
+
+
+class _TooSlow(Exception):
+    """A place that takes its time."""
+
+
+def has_network() -> bool:
+    """Whether this machine has a way out; nothing is sent to find out."""
+    for family, address in ((socket.AF_INET, "192.0.2.1"), (socket.AF_INET6, "2001:db8::1")):
+        with socket.socket(family, socket.SOCK_DGRAM) as probe:
+            try:
+                probe.connect((address, 9))
+            except OSError:
+                continue
+            return True
+    return False

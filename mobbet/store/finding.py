@@ -1,0 +1,121 @@
+"""Posts by what is wanted of them: words, filing, author, state, time; a page at a time, by keyset."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+
+from mobbet.store.database import Database
+
+STATE = """CASE
+ WHEN post.aside_at IS NOT NULL THEN 'set-aside'
+ WHEN EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from <= :now AND shows_until > :now AND shows_from < shows_until) THEN 'out'
+ WHEN EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from > :now AND shows_from < shows_until) THEN 'in-timetable'
+ ELSE IFNULL((SELECT CASE WHEN shows_until = comes_down THEN 'came-down' ELSE 'withdrawn' END FROM placement
+   WHERE post_id = post.id AND shows_from < shows_until ORDER BY id DESC LIMIT 1), 'draft') END"""
+"""The state of a post as `core/states.py` has it, at the instant `:now`."""
+_TIME = "IFNULL((SELECT goes_out FROM placement WHERE post_id = post.id AND shows_from < shows_until ORDER BY id DESC LIMIT 1), post.changed_at)"
+"""When a post went out or goes out; when it was last changed, of one that does neither."""
+ORDERS = {"newest": ("when_", "DESC"), "oldest": ("when_", "ASC"), "untouched": ("changed_at", "ASC"), "touched": ("changed_at", "DESC")}
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What is wanted: `match` in the words of FTS5; sets of numbers and states, each empty for any; `marks` 'unsettled', 'clear' or ''."""
+
+    match: str = ""
+    tags: tuple[str, ...] = ()
+    categories: tuple[frozenset[int], ...] = ()
+    authors: tuple[frozenset[int], ...] = ()
+    states: tuple[str, ...] = ()
+    before: int | None = None
+    after: int | None = None
+    marks: str = ""
+
+
+@dataclass(frozen=True)
+class Found:
+    """A post that was found, with its state."""
+
+    id: int
+    title: str
+    state: str
+
+
+def _terms(blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, object]]:
+    values: dict[str, object] = {"blog": blog_id, "now": now, "states": json.dumps(wanted.states), "before": wanted.before, "after": wanted.after}
+    terms = ["post.blog_id = :blog"]
+    terms.append(f"{STATE} IN (SELECT value FROM JSON_EACH(:states))" if wanted.states else "post.aside_at IS NULL")
+    for at, tag in enumerate(wanted.tags):
+        values[f"tag{at}"] = tag
+        terms.append(f"post.id IN (SELECT post_id FROM tag JOIN post_tag ON tag_id = tag.id WHERE tag.blog_id = :blog AND (name = :tag{at} COLLATE NOCASE OR slug = :tag{at} COLLATE NOCASE))")
+    for at, numbers in enumerate(wanted.categories):
+        values[f"category{at}"] = json.dumps(sorted(numbers))
+        terms.append(f"post.id IN (SELECT post_id FROM post_category WHERE category_id IN (SELECT value FROM JSON_EACH(:category{at})))")
+    for at, numbers in enumerate(wanted.authors):
+        values[f"author{at}"] = json.dumps(sorted(numbers))
+        terms.append(f"post.author_id IN (SELECT value FROM JSON_EACH(:author{at}))")
+    if wanted.before is not None:
+        terms.append(f"{_TIME} < :before")
+    if wanted.after is not None:
+        terms.append(f"{_TIME} >= :after")
+    if wanted.marks:
+        terms.append(f"{'' if wanted.marks == 'unsettled' else 'NOT '}EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND must + should > 0)")
+    if wanted.match:
+        values["match"] = wanted.match
+    return " AND ".join(terms), values
+
+
+def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> tuple[list[Found], int]:
+    """Posts that hold the words and are as wanted, those first in whose title the words stand, then the likelier ones; and how many there are."""
+    terms, values = _terms(blog_id, wanted, now)
+    values["most"] = most
+    if not wanted.match:
+        rows = db.named(f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most", values)
+        return [Found(**dict(row)) for row in rows], count(db, blog_id, wanted, now) if len(rows) == most else len(rows)
+    rows = db.named(
+        "WITH hits AS MATERIALIZED (SELECT post_text.rowid AS number, bm25(post_text, 8.0, 1.0) AS likely FROM post_text CROSS JOIN post ON post.id = post_text.rowid"
+        f" WHERE post_text MATCH :match AND {terms}),"
+        " top AS MATERIALIZED (SELECT number, likely, COUNT(*) OVER () AS total FROM hits ORDER BY likely, number LIMIT :most)"
+        f" SELECT post.id, post.title, {STATE} AS state, total FROM top JOIN post ON post.id = number ORDER BY likely, post.id",
+        values,
+    )
+    return [Found(row["id"], row["title"], row["state"]) for row in rows], rows[0]["total"] if rows else 0
+
+
+def texts(db: Database, post_ids: list[int]) -> dict[int, str]:
+    """{post: its text as the index has it}."""
+    return dict(map(tuple, db.all("SELECT rowid, text FROM post_text WHERE rowid IN (SELECT value FROM JSON_EACH(?))", json.dumps(post_ids))))
+
+
+def count(db: Database, blog_id: int, wanted: Wanted, now: int) -> int:
+    """How many posts are as wanted."""
+    terms, values = _terms(blog_id, wanted, now)
+    if wanted.match:
+        return db.named(f"SELECT COUNT(*) FROM post_text CROSS JOIN post ON post.id = post_text.rowid WHERE post_text MATCH :match AND {terms}", values)[0][0]
+    return db.named(f"SELECT COUNT(*) FROM post WHERE {terms}", values)[0][0]
+
+
+def page(db: Database, blog_id: int, wanted: Wanted, now: int, order: str, after: tuple[int, int] | None, most: int) -> list[tuple[int, int]]:
+    """(post, its place in the order) of posts that are as wanted, after a place; in one of ORDERS."""
+    column, way = ORDERS[order]
+    key = _TIME if column == "when_" else "post.changed_at"
+    terms, values = _terms(blog_id, wanted, now)
+    values |= {"most": most, "place": after[0] if after else None, "number": after[1] if after else None}
+    sign = "<" if way == "DESC" else ">"
+    more = f" AND ({key}, post.id) {sign} (:place, :number)" if after else ""
+    rows = db.named(f"SELECT post.id, {key} AS place FROM post WHERE {terms}{more} ORDER BY place {way}, post.id {way} LIMIT :most", values)
+    return [(row[0], row[1]) for row in rows]
+
+
+def near_terms(db: Database, candidates: list[str]) -> list[str]:
+    """Those of the candidates that stand in some text, the most frequent first."""
+    rows = db.all("SELECT term FROM post_vocabulary WHERE term IN (SELECT value FROM JSON_EACH(?)) ORDER BY doc DESC", json.dumps(candidates))
+    return [row[0] for row in rows]
+
+
+def is_term(db: Database, word: str, is_open: bool) -> bool:
+    """Whether a word, or one that begins so, stands in some text."""
+    if is_open:
+        return db.value("SELECT 1 FROM post_vocabulary WHERE term >= ? AND term < ? LIMIT 1", word, word + "\U0010ffff") is not None
+    return db.value("SELECT 1 FROM post_vocabulary WHERE term = ?", word) is not None

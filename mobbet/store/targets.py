@@ -1,0 +1,93 @@
+"""Places outside to which editions are sent, and what is known to lie there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.store.database import Database, Row
+
+
+@dataclass(frozen=True)
+class Target:
+    """A place outside: its address, the edition it has whole, how far the sending is, and what went wrong last."""
+
+    id: int
+    blog_id: int
+    address: str
+    made_at: int
+    edition: int
+    sent_at: int | None
+    checked_at: int | None
+    tries: int
+    next_try: int
+    done: int
+    wanted: int
+    problem: str
+
+
+def _target(row: Row | None) -> Target | None:
+    return Target(**dict(row)) if row else None
+
+
+def of_blog(db: Database, blog_id: int) -> list[Target]:
+    return [_target(row) for row in db.all("SELECT * FROM target WHERE blog_id = ? ORDER BY id", blog_id)]
+
+
+def every(db: Database) -> list[Target]:
+    return [_target(row) for row in db.all("SELECT * FROM target ORDER BY id")]
+
+
+def by_id(db: Database, number: int) -> Target | None:
+    return _target(db.one("SELECT * FROM target WHERE id = ?", number))
+
+
+def add(db: Database, blog_id: int, address: str, now: int) -> int:
+    return db.value("INSERT INTO target (blog_id, address, made_at) VALUES (?, ?, ?) RETURNING id", blog_id, address, now)
+
+
+def find(db: Database, blog_id: int, address: str) -> Target | None:
+    return _target(db.one("SELECT * FROM target WHERE blog_id = ? AND address = ?", blog_id, address))
+
+
+def remove(db: Database, number: int) -> None:
+    db.run("DELETE FROM target WHERE id = ?", number)
+
+
+def files(db: Database, number: int) -> dict[str, str]:
+    """{path: hash} of what is known to lie at a target."""
+    return {row[0]: row[1] for row in db.all("SELECT path, hash FROM target_file WHERE target_id = ?", number)}
+
+
+def set_files(db: Database, number: int, put: list[tuple[str, str]], removed: list[str]) -> None:
+    """Notes files that were sent, (path, hash), and paths that were removed."""
+    db.run_many("INSERT OR REPLACE INTO target_file VALUES (?, ?, ?)", [(number, path, hash) for path, hash in put])
+    db.run_many("DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, path) for path in removed])
+
+
+def forget_files(db: Database, number: int, paths: list[str]) -> None:
+    db.run_many("DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, path) for path in paths])
+
+
+def set_progress(db: Database, number: int, done: int, wanted: int) -> None:
+    db.run("UPDATE target SET done = ?, wanted = ? WHERE id = ?", done, wanted, number)
+
+
+def set_sent(db: Database, number: int, edition: int, now: int) -> None:
+    db.run("UPDATE target SET edition = ?, sent_at = ?, tries = 0, next_try = 0, problem = '' WHERE id = ?", edition, now, number)
+
+
+def set_failed(db: Database, number: int, problem: str, next_try: int) -> None:
+    db.run("UPDATE target SET problem = ?, tries = tries + 1, next_try = ? WHERE id = ?", problem, next_try, number)
+
+
+def set_checked(db: Database, number: int, now: int) -> None:
+    db.run("UPDATE target SET checked_at = ? WHERE id = ?", now, number)
+
+
+def set_behind(db: Database, number: int) -> None:
+    """What lies there is not what was sent: it is sent again."""
+    db.run("UPDATE target SET edition = 0, next_try = 0 WHERE id = ?", number)
+
+
+def try_now(db: Database, number: int) -> None:
+    db.run("UPDATE target SET next_try = 0 WHERE id = ?", number)

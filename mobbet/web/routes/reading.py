@@ -1,0 +1,130 @@
+"""What readers do on a published site: sign in by a letter, type a password, follow a group's feed."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Form, Request
+from starlette.responses import RedirectResponse, Response
+
+from mobbet.actions import readers, reading
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import NotFound, Refused, TooSoon
+from mobbet.core.permalinks import one_form
+from mobbet.publish.asking import Ask, ask_page
+from mobbet.store import blogs
+from mobbet.store.blogs import Blog
+from mobbet.web.guests import MOST_PROOFS, guest_cookie, proofs_cookie
+from mobbet.web.security import ASK_POLICY
+from mobbet.web.session import Here
+
+router = APIRouter()
+Text = Annotated[str, Form()]
+
+
+def _blog(here: Here, slug: str) -> Blog:
+    blog = blogs.by_slug(here.db, slug)
+    if blog is None:
+        raise NotFound("There is no such blog here.")
+    return blog
+
+
+OfBlog = Annotated[Blog, Depends(_blog)]
+
+
+def root_of(request: Request, blog: Blog) -> str:
+    """Where the blog begins on this server: nowhere on a host of its own."""
+    return request.scope.get("mobbet.root", f"/b/{blog.slug}")
+
+
+def _asked(here: Workshop, request: Request, blog: Blog, ask: Ask, status: int = 200) -> Response:
+    body = ask_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), ask)
+    return Response(body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY})
+
+
+def _address(request: Request) -> str:
+    return request.client.host if request.client else ""
+
+
+def _set(here: Workshop, answer: Response, name: str, value: str) -> None:
+    answer.set_cookie(name, value, max_age=here.settings.session_days * 86400, httponly=True, samesite="lax", secure=here.settings.secure_cookies)
+
+
+def _back(request: Request, blog: Blog, path: str) -> RedirectResponse:
+    own = one_form(path) if path.startswith("/") else "/"
+    return RedirectResponse(root_of(request, blog) + own, status_code=303)
+
+
+@router.get("/~/{slug}/in")
+def way_in(request: Request, here: Here, blog: OfBlog, to: str = "/") -> Response:
+    return _asked(here, request, blog, Ask("enter", to))
+
+
+@router.post("/~/{slug}/in")
+def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", path: Text = "/") -> Response:
+    """Sends the letter; says the same whether or not the address is a reader's."""
+    try:
+        readers.ask_to_enter(here, blog, email, path, _address(request))
+    except Refused as error:
+        return _asked(here, request, blog, Ask("enter", path, email=email, message=str(error)), 429 if isinstance(error, TooSoon) else 422)
+    return _asked(here, request, blog, Ask("sent", path, email=email.strip()))
+
+
+@router.get("/~/{slug}/in/{token}")
+def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
+    """Asks for a press of a button, so that programs which look at mail do not use the link up."""
+    if not readers.is_good_entry(here, blog, token):
+        return _asked(here, request, blog, Ask("enter", "/", message="This link was used already, or is too old; ask for another one."), 410)
+    return _asked(here, request, blog, Ask("link", "/", token=token))
+
+
+@router.post("/~/{slug}/in/{token}")
+def enter(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
+    try:
+        session, path = readers.enter(here, blog, token)
+    except Refused as error:
+        return _asked(here, request, blog, Ask("enter", "/", message=str(error)), 410)
+    answer = _back(request, blog, path)
+    _set(here, answer, guest_cookie(blog), session.token)
+    return answer
+
+
+@router.post("/~/{slug}/out")
+def leave(request: Request, here: Here, blog: OfBlog) -> Response:
+    answer = _back(request, blog, "/")
+    answer.delete_cookie(guest_cookie(blog))
+    answer.delete_cookie(proofs_cookie(blog))
+    return answer
+
+
+@router.post("/~/{slug}/open")
+def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", password: Text = "") -> Response:
+    """Opens a post for whoever knows its password."""
+    try:
+        proof = readers.open_with(here, blog, path, password, _address(request))
+    except Refused as error:
+        return _asked(here, request, blog, Ask("password", path, message=str(error)), 429 if isinstance(error, TooSoon) else 422)
+    answer = _back(request, blog, path)
+    known = [one for one in request.cookies.get(proofs_cookie(blog), "").split(".") if one and one != proof]
+    _set(here, answer, proofs_cookie(blog), ".".join([*known[-MOST_PROOFS + 1 :], proof]))
+    return answer
+
+
+@router.get("/~/{slug}/feed/{name}")
+def group_feed(here: Here, blog: OfBlog, name: str) -> Response:
+    """A group's feed at its private address."""
+    key, _, format = name.rpartition(".")
+    rendered = reading.group_feed(here, blog, key, format)
+    if rendered is None:
+        raise NotFound("This feed has another address by now; ask whoever gave it to you.")
+    return Response(rendered.body, media_type=rendered.type, headers={"cache-control": "private, no-cache", "x-robots-tag": "noindex"})
+
+
+@router.get("/~/{slug}/feed/{key}/media/{name}")
+def group_file(here: Here, blog: OfBlog, key: str, name: str) -> Response:
+    """A picture of a group's feed."""
+    found = reading.group_file(here, blog, key, f"/media/{name}")
+    body = here.media.read(found[0]) if found else None
+    if body is None:
+        raise NotFound("There is no such picture in this feed.")
+    return Response(body, media_type=found[1], headers={"cache-control": "private, max-age=86400"})

@@ -1,0 +1,38 @@
+"""Queries taken apart: words, phrases, what is left out, filters, and scripts without spaces."""
+
+from __future__ import annotations
+
+import unittest
+
+from mobbet.core.searching import matching, place_of, read, spaced
+
+
+class QueryTests(unittest.TestCase):
+    def test_a_query_is_taken_apart(self) -> None:
+        query = read('fuse "desk lamp" -glue tag:flex in:Lamps by:ines is:draft rewi', "UTC")
+        self.assertEqual(query.phrases, (("fuse",), ("desk", "lamp"), ("rewi",)))
+        self.assertEqual((query.without, query.tags, query.categories, query.authors, query.states), ((("glue",),), ("flex",), ("Lamps",), ("ines",), ("draft",)))
+        self.assertEqual(matching(query), '("fuse" AND "desk lamp" AND "rewi"*) NOT "glue"')
+
+    def test_a_word_that_is_done_is_no_beginning(self) -> None:
+        self.assertEqual([matching(read(text, "UTC")) for text in ("fuse", "fuse ", '"fuse"', "-fuse", "'; DROP")], ['"fuse"*', '"fuse"', '"fuse"', "", '"DROP"*'])
+
+    def test_times_are_whole_years_months_or_days(self) -> None:
+        for typed, before, after in (("before:2026", 1767225600, None), ("before:2026-03", 1772323200, None), ("after:2025-12", None, 1767225600), ("after:2025-12-31", None, 1767225600)):
+            with self.subTest(typed):
+                query = read(typed, "UTC")
+                self.assertEqual((query.before, query.after), (before, after))
+
+    def test_what_cannot_be_meant_is_told_and_left_out(self) -> None:
+        query = read("lamp before:soon is:lost before:2026-13", "UTC")
+        self.assertEqual(len(query.problems), 3)
+        self.assertIn("“is:lost” is no state", " ".join(query.problems))
+        self.assertEqual((query.phrases, query.before, query.states), ((("lamp",),), None, ()))
+
+    def test_scripts_without_spaces_are_read_letter_by_letter(self) -> None:
+        self.assertEqual(matching(read("修理", "UTC")), '"修 理"*')
+
+    def test_a_place_is_parted_into_hits_and_what_is_around_them(self) -> None:
+        self.assertEqual(place_of("The Désk lamp.", read("desk ", "UTC")), [("The ", False), ("Désk", True), (" lamp.", False)])
+        self.assertEqual(place_of(spaced("私の電気を"), read("電気 ", "UTC")), [("私の", False), ("電気", True), ("を", False)])
+        self.assertEqual(place_of("Nothing", read("lamp", "UTC")), [])

@@ -1,0 +1,89 @@
+"""The desk's addresses: filters, kept lists, places to go to, and the timetable for calendar programs."""
+
+from __future__ import annotations
+
+from urllib.parse import quote
+
+from mobbet.actions import addresses, people, proofing, slots
+from mobbet.actions import blogs as blog_actions
+from mobbet.core.errors import Refused
+from tests.web.test_web import WebCase
+
+
+class DeskTests(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+
+    def places(self, typed: str) -> list[dict]:
+        return self.get(f"/desk/bench/places?q={quote(typed)}").json()["places"]
+
+    def test_a_list_is_paged_by_keyset(self) -> None:
+        for number in range(45):
+            self.write(f"Lamp {number:02}", "x", date=f"2026-10-{number % 28 + 1:02}T{number % 24:02}:00")
+        first = self.get("/desk/bench?state=out&order=oldest").text
+        self.assertEqual(first.count('class="pick"'), 40)
+        more = first.split('hx-get="')[-1].split('"')[0].replace("&amp;", "&")
+        self.assertIn("before=", more)
+        rest = self.get(more, hx_request="true").text
+        self.assertEqual(rest.count('class="pick"'), 5)
+
+    def test_words_of_the_sentence_that_mean_nothing_are_left_out(self) -> None:
+        self.assertEqual(self.get("/desk/bench?state=lost&author=x&order=sideways").status_code, 200)
+        self.assertIn("No post is as the sentence says", self.get("/desk/bench?state=withdrawn").text)
+
+    def test_a_list_is_kept_under_a_name(self) -> None:
+        self.assertIn("give the list one of 1 to 60", self.post("/desk/bench/lists", name=" ", query="state=draft").text)
+        self.assertEqual(self.post("/desk/bench/lists", name="Old ones", query="state=draft&order=untouched&evil=1").status_code, 303)
+        page = self.get("/desk/bench").text
+        self.assertIn('href="/desk/bench?state=draft&amp;order=untouched"', page)
+
+    def test_places_are_told_to_whom_they_are_open(self) -> None:
+        self.write("A lamp of brass", "x")
+        self.assertEqual(self.places("lam")[0]["words"], "A lamp of brass")
+        self.assertEqual(self.places("where it goes")[0]["href"], "/desk/bench/site/targets")
+        self.assertTrue(self.places("new post")[0]["is_action"])
+        self.assertGreater(len(self.places("")), 5)
+        writer = people.add_person(self.shop, name="Bo", email="bo@bench.example", password="long enough word")
+        blog_actions.add_member(self.shop, self.blog, writer, "writer")
+        self.assertEqual(self.places("zzz"), [])
+
+    def test_the_calendar_is_read_by_its_private_address_alone(self) -> None:
+        self.write("A lamp", "x", date="2026-12-01T09:00")
+        self.assertIn("BEGIN:VCALENDAR", self.get("/desk/bench/timetable.ics").text)
+        self.post("/desk/bench/timetable/calendar")
+        page = self.get("/desk/bench/timetable").text
+        address = page.split('calendar-address"><a href="')[1].split('"')[0]
+        self.assertIn("SUMMARY:A lamp", self.get(address).text)
+        self.assertEqual(self.get("/calendar/bench/wrong.ics").status_code, 404)
+
+    def test_what_must_be_settled_keeps_a_post_out_of_the_queue(self) -> None:
+        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+        post = self.write("A shape", "![](https://a.example/x.jpg)")
+        with self.assertRaisesRegex(Refused, "must be settled first"):
+            slots.put_in_queue(self.shop, self.me, post.id)
+        self.assertIn("must be settled first", self.post(f"/posts/{post.id}/place").text)
+        self.assertIn("Published", self.post(f"/posts/{post.id}/place", reason="It is only a shape").text)
+        self.assertIn("in spite of its marks: “It is only a shape”", self.get(f"/posts/{post.id}/proof").json()["html"])
+
+    def test_an_idea_is_noted_from_anywhere_and_becomes_a_draft(self) -> None:
+        idea = self.places("why zips stick")[-1]
+        self.assertEqual((idea["words"], idea["is_action"]), ("Note “why zips stick”", True))
+        self.post(idea["href"])
+        self.post("/desk/bench/ideas", title="Belts", line="The one that squeaks.")
+        page = self.get("/desk/bench").text
+        self.assertLess(page.index("Belts"), page.index("why zips stick"))
+        self.assertIn("The idea has no title yet", self.post("/desk/bench/ideas", title=" ").text)
+        address = self.post("/desk/bench/ideas/2/begin").headers["location"]
+        self.assertIn("The one that squeaks.", self.get(address).text)
+        self.post("/desk/bench/ideas/1/drop")
+        self.assertNotIn("why zips stick", self.get("/desk/bench").text)
+
+    def test_what_wants_attention_is_told(self) -> None:
+        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+        self.write("A lamp", "We recieve lamps.", date="2026-11-20T09:00")
+        addresses.count(self.shop, self.blog.id, {("/old/", False): 9})
+        proofing.read_some(self.shop, 10)
+        page = self.get("/desk/bench").text
+        for words in ("“A lamp” goes out", "to settle", "in two weeks without a post", "Readers asked 9 times for /old/"):
+            self.assertIn(words, page)
