@@ -175,7 +175,7 @@ def post_withdraw(options: Namespace) -> None:
 def post_show(options: Namespace) -> None:
     workshop, person, _ = post_at_work(options)
     post, _ = post_for(workshop, person, options.id)
-    revision = post_store.revision(workshop.db, post.id, post.revision)
+    revision = post_store.working(workshop.db, post.id)
     document = schema.load(revision.body)
     facts = {**_facts(workshop, post.id), "subtitle": revision.subtitle, "revision": revision.number, "words": post.words, "document": document}
     report(options, facts, f"# {revision.title}\n\n{to_markdown(document)}")

@@ -62,7 +62,7 @@ def _fill(
     settings, notes = text.settings, [f"“{name}” is not a setting Mobbet knows; it was left out." for name in text.unknown]
     document, missing = _with_pictures(workshop, person, blog, from_markdown(text.markdown), folder)
     notes += [f"The picture “{src}” was not found; its place shows its address." for src in missing]
-    before = post_store.revision(workshop.db, post.id, post.revision)
+    before = post_store.working(workshop.db, post.id)
     title = settings.title if settings.title is not None else (before.title or _title(document))
     subtitle = settings.subtitle if settings.subtitle is not None else before.subtitle
     posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=subtitle, body=document)

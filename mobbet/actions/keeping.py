@@ -109,7 +109,7 @@ def begin_from(workshop: Workshop, person: Person, post_id: int) -> Post:
     """A new draft with the text and the filing of a post or a template."""
     post, blog = post_for(workshop, person, post_id)
     with workshop.db.transaction():
-        before = posts.revision(workshop.db, post.id, post.revision)
+        before = posts.working(workshop.db, post.id)
         copy = post_actions.begin_post(workshop, person, blog.slug)
         post_actions.save_text(
             workshop, person, copy.id, base=copy.revision, title=before.title, subtitle=before.subtitle, body=schema.load(before.body)
@@ -152,7 +152,7 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
     """
     post, blog = post_for(workshop, person, post_id)
     with workshop.db.transaction():
-        before = posts.revision(workshop.db, post.id, post.revision)
+        before = posts.working(workshop.db, post.id)
         parts = split(schema.load(before.body), blocks, before.title)
         set_series(workshop, person, post.id, before.title or f"Post {post.id}", "1" if post.series_id is None else "")
         made = [post]

@@ -54,7 +54,7 @@ LEAST_TO_BE_USUAL = 5
 
 def material_of(workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None) -> Material:
     """The working text and docket of a post (or another text of it), and what there is to know, for that person's words."""
-    revision = posts.revision(workshop.db, post.id, post.revision)
+    revision = posts.working(workshop.db, post.id)
     document = document or schema.load(revision.body)
     subjects = category_subjects(workshop, blog)
     chosen = posts.categories(workshop.db, post.id)

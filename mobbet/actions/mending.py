@@ -101,7 +101,7 @@ def describe(workshop: Workshop, person: Person, blog: Blog, words: dict[tuple[i
         raise BadInput("No picture was described; write what one of them shows.", "alt")
 
     def operations(post: Post) -> Iterator[dict[str, Any]]:
-        document = schema.load(posts.body(workshop.db, post.id, post.revision))
+        document = schema.load(posts.working_body(workshop.db, post.id))
         for (number, path), text in given.items():
             if number == post.id:
                 yield {"do": "set", "path": json.loads(path), "name": "alt", "value": text}
@@ -128,7 +128,7 @@ def summarise(workshop: Workshop, person: Person, words: dict[int, str]) -> Mend
 def proposed(workshop: Workshop, post_id: int) -> str:
     """A description made of the first sentences of a post."""
     post = posts.by_id(workshop.db, post_id)
-    document = schema.load(posts.body(workshop.db, post.id, post.revision))
+    document = schema.load(posts.working_body(workshop.db, post.id))
     return proposed_description([plain(node) for node in walk(document) if node["type"] == "paragraph"])
 
 
@@ -166,7 +166,7 @@ def _for_each(workshop: Workshop, person: Person, post_ids: list[int], operation
     with workshop.db.transaction():
         for number in dict.fromkeys(post_ids):
             post, _ = post_for(workshop, person, number)
-            revision = posts.revision(workshop.db, post.id, post.revision)
+            revision = posts.working(workshop.db, post.id)
             document, before = schema.load(revision.body), done
             for operation in sorted(operations(post), key=lambda one: (one["path"], one.get("start", 0)), reverse=True):
                 document = mended(document, operation)

@@ -73,7 +73,7 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
 def _placement(
     workshop: Workshop, person: Person, post: Post, blog: Blog, earlier: list[Placement], current: Placement | None, now: int
 ) -> Placement:
-    revision = posts.revision(workshop.db, post.id, post.revision)
+    revision = posts.working(workshop.db, post.id)
     if post.aside_at is not None:
         raise Refused("This post is set aside; restore it first.")
     if not revision.title:
@@ -93,7 +93,7 @@ def _placement(
     where = filed(category_subjects(workshop, blog), categories, goes_out, zone)
     path, slug = free_path(workshop, blog, post.id, wanted_slug(post, blog, revision.title), where)
     return Placement(
-        id=0, blog_id=blog.id, post_id=post.id, revision=post.revision, zone=zone,
+        id=0, blog_id=blog.id, post_id=post.id, revision=revision.number, zone=zone,
         goes_out_wall=goes_out_wall, comes_down_wall=post.comes_down_wall, goes_out=goes_out, comes_down=comes_down,
         shows_from=max(now, goes_out, update) if was_shown else goes_out, shows_until=comes_down,
         path=path, slug=slug,

@@ -108,7 +108,7 @@ def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id:
         raise BadInput("That is no picture of this blog’s library; choose another one.", "lead")
     with workshop.db.transaction():
         posts.settle(workshop.db, post.id, workshop.clock(), lead_media=media_id, **({"lead": ""} if media_id is not None else {}))
-        document = schema.load(posts.body(workshop.db, post.id, post.revision))
+        document = schema.load(posts.working_body(workshop.db, post.id))
         media.set_post_media(workshop.db, post.id, _shown(document, posts.by_id(workshop.db, post.id)))
 
 
@@ -131,7 +131,7 @@ def save_over(
     with workshop.db.transaction():
         post = posts.by_id(workshop.db, post_id)
         if post.revision != over:
-            raise _conflict(workshop, post, posts.revision(workshop.db, post_id, post.revision))
+            raise _conflict(workshop, post, posts.working(workshop.db, post_id))
         now = workshop.clock()
         before = posts.revision(workshop.db, post_id, over)
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)

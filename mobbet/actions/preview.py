@@ -59,7 +59,7 @@ class Written:
 def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written | None = None) -> Previewed:
     """The page of a post made from its docket and a text (its working revision, without one), among the pages that are out."""
     db, now = workshop.db, workshop.clock()
-    revision = posts.revision(db, post.id, post.revision)
+    revision = posts.working(db, post.id)
     written = written or Written(revision.title, revision.subtitle, schema.load(revision.body))
     kept = written.document
     body = expanded(kept, lambda number: kept_store.document(db, blog.id, number))
@@ -68,7 +68,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
     categories = with_catch_all(blog, tuple(posts.categories(db, post.id)))
     shown = OutPost(
         id=post.id,
-        revision=post.revision,
+        revision=revision.number,
         path=proposed_path(workshop, post, blog, written.title, categories, goes_out)[0],
         audience=audience_of(post.visibility, post.author_id, post.id),
         title=written.title or "No title yet",

@@ -264,7 +264,7 @@ def read_some(workshop: Workshop, most: int) -> int:
 
 def _read_quietly(workshop: Workshop, post: Post, blog: Blog) -> Reading:
     """A post's proof by its author's words; an unexpected error in one post holds up no other, and is told in the log."""
-    document = schema.load(posts.body(workshop.db, post.id, post.revision))
+    document = schema.load(posts.working_body(workshop.db, post.id))
     try:
         let = proofs.ignored(workshop.db, post.id)
         marks = weighed(Proof().marks(material_of(workshop, post, blog, post.author_id, document)), _gravities(blog))
@@ -294,7 +294,7 @@ def _meaning(workshop: Workshop, post: Post, blog: Blog) -> list[OwnPost]:
         other = posts.by_id(workshop.db, number)
         if number == post.id or other.aside_at is not None:
             continue
-        document = schema.load(posts.body(workshop.db, number, other.revision))
+        document = schema.load(posts.working_body(workshop.db, number))
         if f"post:{post.id}" in canonical(document):
             continue
         if any(True for _ in meant_in(to_text(document), own, blog.language)):

@@ -58,7 +58,7 @@ def _replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -
         except NotAllowed:
             raise NotAllowed(f"“{row.name}” is shown in posts by others; ask an editor or the owner to replace it.") from None
         is_settled = placing.is_settled(workshop, post)
-        before = posts.revision(workshop.db, post.id, post.revision)
+        before = posts.working(workshop.db, post.id)
         body = renumbered(schema.load(before.body), media_id, other_id)
         post_actions.save_text(workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle, body=body, is_apart=True)
         if post.lead_media == media_id:

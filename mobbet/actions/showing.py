@@ -24,7 +24,7 @@ FRONTS = {"": "as it comes", "top": "at the top", "off": "not at all"}
 def lead_with_block(workshop: Workshop, person: Person, post_id: int, at: int) -> None:
     """Lets a block of the working text lead the post. Raises BadInput where there is none that can."""
     post, _ = post_for(workshop, person, post_id)
-    found = reference(schema.load(posts.body(workshop.db, post.id, post.revision)), at)
+    found = reference(schema.load(posts.working_body(workshop.db, post.id)), at)
     if found is None:
         raise BadInput("That block cannot lead; choose a paragraph, a picture, a quotation or any other block that shows something.", "lead")
     with workshop.db.transaction():
@@ -47,7 +47,7 @@ def lead_with_kind(workshop: Workshop, person: Person, post_id: int, kind: str) 
     wanted = kind.strip().lower()
     if wanted != "link" and wanted not in kinds:
         return False
-    blocks = schema.load(posts.body(workshop.db, post.id, post.revision))["content"]
+    blocks = schema.load(posts.working_body(workshop.db, post.id))["content"]
     at = next((at for at, node in enumerate(blocks) if can_lead(node) and (bool(link_alone(node)) if wanted == "link" else node["type"] == kinds[wanted])), None)
     if at is None:
         raise BadInput(f"The text has no {wanted} of its own to lead with; check “lead” in the front matter.", "lead")

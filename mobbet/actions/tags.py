@@ -204,7 +204,7 @@ def known(workshop: Workshop, blog: Blog) -> list[str]:
 
 def proposals(workshop: Workshop, post: Post, blog: Blog) -> tuple[list[str], list[str]]:
     """(tags of the blog that occur in a post's text, telling phrases of it that would be new), without those it has."""
-    revision = posts.revision(workshop.db, post.id, post.revision)
+    revision = posts.working(workshop.db, post.id)
     text = f"{revision.title}. {revision.subtitle}. {to_text(schema.load(revision.body))}"
     has = {tag.name.casefold() for tag in filing.tags(workshop.db, posts.tags(workshop.db, post.id))}
     names = filing.tag_names(workshop.db, blog.id)

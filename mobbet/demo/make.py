@@ -282,7 +282,7 @@ def _update(workshop: Workshop, clock: SetClock, owner: Person, post_id: int) ->
     """A second thought two days later, released to readers."""
     clock.forward(UPDATED_AFTER + 7200)
     post = post_store.by_id(workshop.db, post_id)
-    before = post_store.revision(workshop.db, post_id, post.revision)
+    before = post_store.working(workshop.db, post_id)
     subtitle = f"{before.subtitle} With a word on cold rooms."
     posts.save_text(workshop, owner, post_id, base=post.revision, title=before.title, subtitle=subtitle, body=schema.load(before.body))
     placing.place(workshop, owner, post_id)

@@ -119,6 +119,16 @@ def revision(db: Database, post_id: int, number: int) -> Revision | None:
     return Revision(**dict(row)) if row else None
 
 
+def working(db: Database, post_id: int) -> Revision:
+    """The revision that is being written on. One question, since a save may replace the revision between two."""
+    return Revision(**dict(db.one("SELECT r.* FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?", post_id)))
+
+
+def working_body(db: Database, post_id: int) -> str:
+    """The document that is being written on, as JSON."""
+    return db.value("SELECT r.body FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?", post_id)
+
+
 def body(db: Database, post_id: int, number: int) -> str:
     """The document of a revision that is known to exist, as JSON."""
     return db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post_id, number)

@@ -120,7 +120,7 @@ def peek_of(workshop: Workshop, post: Post, blog: Blog) -> Peek:
     filed = f"Filed under {row.categories.replace(' · ', ' and ')}." if row.categories else "In no category yet."
     facts = f"{post.words:,} word{'s' if post.words != 1 else ''}, by {row.author}. {filed}"
     must, should, _ = proofs.counts(workshop.db, [post.id]).get(post.id, (0, 0, 0))
-    subtitle = posts.revision(workshop.db, post.id, post.revision).subtitle
+    subtitle = posts.working(workshop.db, post.id).subtitle
     return Peek(post.id, told.title, subtitle, shown.card, " ".join(shown.teaser_html.split())[:LONGEST_TEASER], facts, f"{must + should} to settle" if must + should else "")
 
 

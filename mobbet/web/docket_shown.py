@@ -30,7 +30,7 @@ MOST_PICTURES = 15
 
 def shown_of(workshop: Workshop, post: Post, blog: Blog) -> Shown:
     """Everything of it, worked out from the working text."""
-    document = schema.load(posts.body(workshop.db, post.id, post.revision))
+    document = schema.load(posts.working_body(workshop.db, post.id))
     rows = _pictures(workshop, post, document)
     now, picture = _lead(post, document, rows)
     sample = search_sample(post, blog, document, post.search_title, post.description)

@@ -117,7 +117,7 @@ def worklist_page(workshop: Workshop, person: Person, blog: Blog, kind: str, aft
     beginning, choices = "", []
     everything: list[Choice] = []
     if row is not None:
-        document = schema.load(posts.body(workshop.db, row.id, row.revision))
+        document = schema.load(posts.working_body(workshop.db, row.id))
         beginning = outline.teaser_text(document, 400) or " ".join(plain(node) for node in document["content"])[:400]
         if kind == "untagged":
             known, new = tags.proposals(workshop, posts.by_id(workshop.db, row.id), blog)

@@ -1,5 +1,6 @@
 from mobbet.actions import placing, posts
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.store import posts as post_store
 from mobbet.web.contexts_docket import Docket
 from mobbet.web.docket import docket_of
 from tests.shops import DAY, ShopCase
@@ -69,3 +70,9 @@ class DocketTests(ShopCase):
         self.write("A lamp", date="2026-01-01")
         other = self.write("A lamp")
         self.assertEqual(self.words(other, "slug"), "a-lamp-2")
+
+    def test_a_save_that_comes_between_takes_no_text_away_from_it(self) -> None:
+        post = self.write("A lamp", "Old words.")
+        posts.save_text(self.shop, self.me, post.id, base=post.revision, title="A lamp", subtitle="", body=from_markdown("New words."))
+        self.assertIsNone(post_store.revision(self.shop.db, post.id, post.revision))
+        self.assertIn("New words", docket_of(self.shop, post, self.blog).shown.teaser_html)

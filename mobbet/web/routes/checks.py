@@ -187,7 +187,7 @@ def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") ->
 def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str = "") -> Response:
     """The sample of a search result, measured anew."""
     post, blog = post_for(here, me, post_id)
-    document = schema.load(posts.body(here.db, post.id, post.revision))
+    document = schema.load(posts.working_body(here.db, post.id))
     return page(search_sample(post, blog, document, " ".join(title.split()), " ".join(value.split())))
 
 

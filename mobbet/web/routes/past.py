@@ -55,7 +55,7 @@ class Meeting(BaseModel):
 def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
     """The passages of two texts, the other one's first: as HTML with the differences drawn, and as nodes."""
     post, _ = post_for(here, me, post_id)
-    working = posts.revision(here.db, post.id, post.revision)
+    working = posts.working(here.db, post.id)
     theirs = schema.check(meeting.theirs.document) if meeting.theirs else schema.load(working.body)
     found = difference.compare(theirs, schema.check(meeting.mine.document))
     rows = [

@@ -53,10 +53,10 @@ class Sheet(BaseModel):
 @router.get("/posts/{post_id}")
 def write(here: Here, me: Me, post_id: int) -> Response:
     post, blog = post_for(here, me, post_id)
-    revision = post_store.revision(here.db, post.id, post.revision)
+    revision = post_store.working(here.db, post.id)
     room = {
         "post": post.id,
-        "revision": post.revision,
+        "revision": revision.number,
         "saved": revision.saved_at,
         "now": here.clock(),
         "document": schema.load(revision.body),
