@@ -12,7 +12,7 @@ from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.facts import Subject
 from mobbet.core.filing import below, category_lists, replaced
-from mobbet.store import addresses, blogs, filing, placements, posts, refilings
+from mobbet.store import addresses, blogs, changes, filing, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.placements import Placement
@@ -119,7 +119,7 @@ def adding(categories: Iterable[int] = (), tags: Iterable[int] = (), without: It
 
 def keep(workshop: Workshop, person: Person, blog: Blog, words: str, before: Before) -> int:
     """Keeps what stood before a change, so that it can be undone; answers its number."""
-    return refilings.add(workshop.db, blog.id, person.id, words, json.dumps(asdict(before)), workshop.clock())
+    return changes.add(workshop.db, blog.id, person.id, words, json.dumps(asdict(before)), workshop.clock())
 
 
 def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> str:
@@ -130,15 +130,15 @@ def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> str:
     """
     keeper_of(workshop, person, blog.slug)
     with workshop.db.transaction():
-        change = refilings.by_id(workshop.db, blog.id, number)
+        change = changes.by_id(workshop.db, blog.id, number)
         if change is None:
             raise NotFound("There is no such change of the filing on this blog.")
         if change.undone_at is not None:
             raise Refused("This change is undone already.")
-        if refilings.newest(workshop.db, blog.id) != number:
+        if changes.newest(workshop.db, blog.id) != number:
             raise Refused("The filing was changed again since; undo the later change first.")
         _put_back(workshop, blog, json.loads(change.before))
-        refilings.set_undone(workshop.db, number, workshop.clock())
+        changes.set_undone(workshop.db, number, workshop.clock())
     return change.words
 
 

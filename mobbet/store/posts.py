@@ -196,3 +196,16 @@ def newest_titles(db: Database, blog_id: int, other_than: int, most: int) -> lis
 def is_slug_taken(db: Database, blog_id: int, slug: str, other_than: int) -> bool:
     """True when another post of the blog has chosen that slug."""
     return db.value("SELECT 1 FROM post WHERE blog_id = ? AND slug = ? AND id <> ?", blog_id, slug, other_than) is not None
+
+
+def set_aside_before(db: Database, blog_id: int, instant: int) -> list[int]:
+    """Posts that were set aside up to an instant. The newest post of all is left for later, so that its number is never given again."""
+    rows = db.all("SELECT id FROM post WHERE blog_id = ? AND aside_at <= ? AND id < (SELECT MAX(id) FROM post) ORDER BY id", blog_id, instant)
+    return [row[0] for row in rows]
+
+
+def remove(db: Database, post_id: int) -> None:
+    """Removes a post for good, with its revisions and all that stands beside it."""
+    db.run("UPDATE post SET leads_to = NULL WHERE leads_to = ?", post_id)
+    db.run("DELETE FROM placement WHERE post_id = ?", post_id)
+    db.run("DELETE FROM post WHERE id = ?", post_id)

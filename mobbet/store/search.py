@@ -39,6 +39,11 @@ def index(db: Database, post_id: int, revision: int, title: str, text: str) -> N
     db.run("INSERT OR REPLACE INTO indexed VALUES (?, ?)", post_id, revision)
 
 
+def forget(db: Database, post_id: int) -> None:
+    """Takes a post's words out of the index."""
+    db.run("DELETE FROM post_text WHERE rowid = ?", post_id)
+
+
 def find_any(db: Database, blog_id: int, words: list[str], most: int) -> list[int]:
     """The posts that hold any of the words, those first that hold most of them."""
     query = " OR ".join(f'"{word}"' for word in words)

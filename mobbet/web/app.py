@@ -12,7 +12,7 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse, Response
 from starlette.types import ASGIApp, Receive, Scope, Send
 
-from mobbet.actions import letters, link_trying
+from mobbet.actions import aside, letters, link_trying
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
@@ -26,6 +26,7 @@ from mobbet.web.routes import (
     documents,
     filing,
     going,
+    handling,
     items,
     keeping,
     library,
@@ -57,7 +58,7 @@ class Service(Protocol):
     def stop(self) -> None: ...
 
 
-LETTERS_PAUSE, LINKS_PAUSE = 2.0, 20.0
+LETTERS_PAUSE, LINKS_PAUSE, ASIDE_PAUSE = 2.0, 20.0, 600.0
 STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
 HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
 
@@ -76,7 +77,10 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
         scheduler = Scheduler(workshop, exact_time)
         links_round = [Rounds("links", lambda: link_trying.try_some(workshop), LINKS_PAUSE)] if workshop.settings.links != "off" else []
         workshop.on_change = scheduler.wake
-        services = [scheduler, tally, Rounds("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links_round, Sender(workshop), *([worker] if worker else [])]
+        services = [
+            scheduler, tally, Rounds("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links_round,
+            Rounds("aside", lambda: aside.remove_aged(workshop), ASIDE_PAUSE), Sender(workshop), *([worker] if worker else []),
+        ]  # fmt: skip
         for service in services:
             service.start()
         yield
@@ -86,7 +90,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     tally = Tally(workshop)
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
     app.state.workshop = workshop
-    for module in (static_files, session, desk, site, write, documents, keeping, past, library, items, preview, filing, checks, going, reading, readers, timetable, publishing, proofing, proof_blog):
+    for module in (static_files, session, desk, handling, site, write, documents, keeping, past, library, items, preview, filing, checks, going, reading, readers, timetable, publishing, proofing, proof_blog):
         app.include_router(module.router)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)

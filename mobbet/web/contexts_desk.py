@@ -8,6 +8,7 @@ from typing import ClassVar
 from mobbet.store.blogs import Blog
 from mobbet.store.ideas import Idea
 from mobbet.web.contexts import Bar, Choice
+from mobbet.web.contexts_filing import Told, Tried
 
 
 @dataclass(frozen=True)
@@ -128,6 +129,23 @@ class WantShown:
 
 
 @dataclass(frozen=True)
+class HandlingPage:
+    """Something about to be done with posts: which, what it asks for, what it comes to; `rows` are (title, what holds then)."""
+
+    TEMPLATE: ClassVar = "handling.html"
+    bar: Bar
+    name: str
+    heading: str
+    numbers: list[str]
+    rows: list[tuple[str, str]]
+    asks: str
+    choices: list[Choice]
+    at: str
+    tried: Tried | None
+    problem: str = ""
+
+
+@dataclass(frozen=True)
 class DeskPage:
     TEMPLATE: ClassVar = "desk.html"
     bar: Bar
@@ -141,3 +159,6 @@ class DeskPage:
     ideas: list[Idea]
     templates: list[tuple[int, str]]
     notices: list[str]
+    doings: list[Choice]
+    told: Told | None = None
+    shows_aside: bool = False

@@ -5,20 +5,21 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import timedelta
 
-from mobbet.actions import attention, finding
+from mobbet.actions import attention, finding, handling
 from mobbet.actions import desk as desk_actions
-from mobbet.actions.workshop import Workshop
+from mobbet.actions.workshop import Workshop, is_keeper
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
 from mobbet.publish.targets.host import shown
+from mobbet.store import blogs, changes, editions, posts, proofs, targets
 from mobbet.store import desk as desk_store
-from mobbet.store import editions, posts, proofs, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.web import links
+from mobbet.web.contexts import Choice
 from mobbet.web.contexts_desk import (
     DeskRows,
     Group,
@@ -30,6 +31,7 @@ from mobbet.web.contexts_desk import (
     StripGap,
     WantShown,
 )
+from mobbet.web.contexts_filing import Told
 from mobbet.web.docket_shown import shown_of
 
 WEEKS, LONGEST_TEASER = 12, 420
@@ -53,6 +55,8 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
     is_live = row.shows_from < row.shows_until and row.shows_until > now
     if row.aside_at:
         state = "set aside"
+        until = local(row.aside_at + blog.aside_days * 86400, blog.zone).date()
+        note = f"kept until {short_day(until, local(now, blog.zone).date())}" if blog.aside_days else "kept for good"
     elif is_live:
         today = local(now, blog.zone).date()
         is_out = row.shows_from <= now
@@ -134,6 +138,22 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
         "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", links.filing(blog.slug, "addresses")),
     }
     return [WantShown(*words[one.what](one)) for one in attention.wants(workshop, person, blog)]
+
+
+def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[Choice]:
+    """What can be done with chosen posts, as (name, verb): what this person may, and what has a meaning for a list of that state."""
+    is_aside, keeps = state == states.SET_ASIDE, is_keeper(workshop, person, blog)
+    has_other = len(blogs.of_person(workshop.db, person.id)) > 1
+    barred = {"restore": not is_aside, "give": not keeps, "move": not has_other, "withdraw": is_aside, "aside": is_aside, "place": is_aside}
+    return [Choice(name, " ".join(one.verb.format("").split()), hint="…" if one.asks else "") for name, one in handling.DOINGS.items() if not barred.get(name)]
+
+
+def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
+    """What a change of posts came to, with an undo until it is undone."""
+    change = changes.by_id(workshop.db, blog.id, int(done), handling.KIND) if done.isdigit() and len(done) < 16 else None
+    if change is None:
+        return None
+    return Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")
 
 
 def sentence(workshop: Workshop, blog: Blog) -> tuple[str, str]:

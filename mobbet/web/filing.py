@@ -17,7 +17,7 @@ from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, path_in_words, trail, tree
 from mobbet.core.timing import local, short_day
 from mobbet.core.treemap import Box, squarified
-from mobbet.store import blogs, filing, media, refilings, worklists
+from mobbet.store import blogs, changes, filing, media, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Wanted
 from mobbet.store.people import Person
@@ -54,12 +54,12 @@ def can_keep(workshop: Workshop, person: Person, blog: Blog) -> bool:
 
 def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
     """What the change with that number came to; with an undo while it is the last one."""
-    change = refilings.by_id(workshop.db, blog.id, int(done)) if done.isdigit() else None
+    change = changes.by_id(workshop.db, blog.id, int(done)) if done.isdigit() else None
     if change is None:
         return None
     if change.undone_at is not None:
         return Told(f"Undone: {change.words}")
-    return Told(change.words, change.id if refilings.newest(workshop.db, blog.id) == change.id else 0)
+    return Told(change.words, change.id if changes.newest(workshop.db, blog.id) == change.id else 0)
 
 
 def page(workshop: Workshop, person: Person, blog: Blog, chosen: int | None, opened: frozenset[int] = frozenset(), **more: object) -> FilingPage:

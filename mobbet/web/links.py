@@ -31,8 +31,23 @@ def static(name: str) -> str:
     return address_of(name)
 
 
-def desk(blog: str) -> str:
-    return f"/desk/{blog}"
+def desk(blog: str, done: int = 0) -> str:
+    """The desk; with the number of a change, it tells what that came to."""
+    return f"/desk/{blog}?done={done}" if done else f"/desk/{blog}"
+
+
+def aside(blog: str) -> str:
+    """How long posts that are set aside are kept."""
+    return f"/desk/{blog}/aside"
+
+
+def handling(blog: str, name: str) -> str:
+    """Something done with one or many posts."""
+    return f"/desk/{blog}/several/{name}"
+
+
+def handling_undo(blog: str, number: int) -> str:
+    return f"/desk/{blog}/several/undo/{number}"
 
 
 def desk_rows(blog: str) -> str:

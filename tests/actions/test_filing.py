@@ -79,7 +79,7 @@ class RandomFilingTests(FilingCase):
         elif kind == "below":
             categories.describe(shop, me, "bench", one, description="", picture=None, shows_below=chance.random() < 0.5, in_menu=chance.random() < 0.2)
         elif kind == "undo":
-            newest = refiling.refilings.newest(shop.db, self.blog.id)
+            newest = refiling.changes.newest(shop.db, self.blog.id)
             if newest:
                 refiling.undo(shop, me, self.fresh, newest)
 

@@ -96,6 +96,7 @@ class MarginTests(ProofCase):
 class HoldTests(ProofCase):
     def test_what_must_be_settled_holds_the_post_back_until_somebody_says_why_not(self) -> None:
         self.begin("A shape", "Words about it.", "![](https://a.example/x.jpg)")
+        expect(self.note("no alternative text")).to_have_count(1, timeout=READY)
         expect(self.page.locator("#main-action")).to_have_text("Check 1 mark first", timeout=READY)
         self.page.click("#main-action")
         expect(self.page.locator("#actions .told")).to_contain_text("The picture has no alternative text")

@@ -9,9 +9,10 @@ from urllib.parse import parse_qsl
 from fastapi import APIRouter, Form, Query, Request
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import attention
+from mobbet.actions import aside, attention
 from mobbet.actions import posts as post_actions
 from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.core import states
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.store import blogs, ideas, posts
 from mobbet.store import desk as desk_store
@@ -31,18 +32,18 @@ Text = Annotated[str, Form()]
 
 
 @router.get("/desk/{blog_slug}")
-def desk(here: Here, me: Me, blog_slug: str, q: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "") -> Response:
-    return _page(here, me, blog_for(here, me, blog_slug), q, read_filter(state, author, category, marks, order))
+def desk(here: Here, me: Me, blog_slug: str, q: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "", done: str = "") -> Response:
+    return _page(here, me, blog_for(here, me, blog_slug), q, read_filter(state, author, category, marks, order), done=done)
 
 
-def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, problem: str = "") -> Response:
+def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, problem: str = "", done: str = "") -> Response:
     headline, subline = desk_rows.sentence(here, blog)
     rows = desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog) if chosen.is_plain else desk_filter.rows(here, blog, chosen)
     count = desk_store.count(here.db, blog.id)
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
     notices = [*([problem] if problem else []), *desk_rows.notices(here, blog)]
     sentence = desk_filter.sentence_of(here, me, blog, chosen)
-    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, desk_rows.strip(here, blog), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices)
+    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, desk_rows.strip(here, blog), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices, desk_rows.doings(here, me, blog, chosen.state), desk_rows.told_of(here, blog, done), chosen.state == states.SET_ASIDE)
     return page(shown, 422 if problem else 200)
 
 
@@ -89,6 +90,17 @@ def keep_list(here: Here, me: Me, blog_slug: str, name: Text = "", query: Text =
 def forget_list(here: Here, me: Me, blog_slug: str, number: int) -> Response:
     desk_filter.forget(here, me, number)
     return see_other(links.desk(blog_for(here, me, blog_slug).slug))
+
+
+@router.post("/desk/{blog_slug}/aside")
+def keep_aside_for(here: Here, me: Me, blog_slug: str, days: Text = "") -> Response:
+    """Sets how long posts that are set aside are kept."""
+    chosen = Filter(states.SET_ASIDE)
+    try:
+        aside.keep_for(here, me, blog_slug, days)
+    except BadInput as error:
+        return _page(here, me, blog_for(here, me, blog_slug), "", chosen, str(error))
+    return see_other(f"{links.desk(blog_slug)}?{chosen.query}")
 
 
 @router.post("/desk/{blog_slug}/ideas")

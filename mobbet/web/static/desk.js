@@ -1,49 +1,80 @@
-// The desk by keyboard: arrows walk the rows, "/" goes to the search, N begins a new post.
+// The desk by keyboard: arrows walk the rows, letters search, Shift with the arrows chooses, Enter on a chosen row goes to what is done with them.
+const find = document.getElementById("find");
 const links = () => [...document.querySelectorAll(".posts td.t a")];
+const boxOf = (element) => element.closest("tr")?.querySelector("input[form=choose-posts]");
+const linkOf = (element) => element.closest("tr")?.querySelector("td.t a");
+
+function walk(event, step) {
+  const rows = links();
+  const here = rows.indexOf(linkOf(event.target));
+  const next = rows[here + step];
+  const box = here >= 0 && boxOf(event.target);
+  if (event.shiftKey && box && !box.checked) box.click();
+  if (here === 0 && step < 0) find.focus();
+  else if (next) (event.target === box ? boxOf(next) : next).focus();
+  else return;
+  if (event.shiftKey && next && boxOf(next) && !boxOf(next).checked) boxOf(next).click();
+  event.preventDefault();
+}
 
 document.addEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
-  const find = document.getElementById("find");
-  const isTyping = event.target.matches("input, textarea, select");
-  if (event.key === "/" && !isTyping) {
+  const isRow = event.target.closest(".posts tr") && event.target.matches("td.t a, input[form=choose-posts]");
+  const isFree = isRow || event.target === document.body;
+  if ((event.key === "ArrowDown" || event.key === "ArrowUp") && (isFree || event.target === find)) walk(event, event.key === "ArrowDown" ? 1 : -1);
+  else if (event.key === "ArrowLeft" && isRow) boxOf(event.target)?.focus();
+  else if (event.key === "ArrowRight" && isRow) linkOf(event.target).focus();
+  else if (event.key === "Enter" && event.target.matches("input[form=choose-posts]")) {
+    event.preventDefault();
+    choosing.querySelector("button:not([hidden])")?.focus();
+  } else if (event.key.length === 1 && /[\p{L}\p{N}"/]/u.test(event.key) && isFree) {
     event.preventDefault();
     find.focus();
-  } else if (event.key.toLowerCase() === "n" && !isTyping) {
-    document.querySelector(".line form button").click();
-  } else if ((event.key === "ArrowDown" || event.key === "ArrowUp") && (!isTyping || event.target === find)) {
-    const rows = links();
-    const here = rows.indexOf(document.activeElement);
-    const next = event.key === "ArrowDown" ? here + 1 : here - 1;
-    if (next < 0 && here === 0) find.focus();
-    else if (rows[next]) rows[next].focus();
-    else return;
-    event.preventDefault();
+    if (event.key !== "/") find.setRangeText(event.key, 0, find.value.length, "end");
+    find.dispatchEvent(new Event("input", { bubbles: true }));
   }
 });
 
-// Chosen posts can be filed at once; the line that offers it shows while there are any.
+// With chosen posts one does something at once; the line that offers it shows while there are any. A choice outlives another search.
 const choosing = document.getElementById("choose-posts");
-const chosen = () => [...document.querySelectorAll("input[form=choose-posts]:checked")];
+const elsewhere = document.createElement("span"); // what is chosen and not in the list just now
+choosing.append(elsewhere);
+const picked = new Set();
+const boxes = () => [...document.querySelectorAll("input[type=checkbox][form=choose-posts]")];
 
 function tellChosen() {
-  const count = chosen().length;
-  choosing.hidden = count === 0;
-  choosing.querySelector("p").textContent = `${count} post${count === 1 ? "" : "s"} chosen`;
+  const shown = new Set(boxes().map((box) => box.value));
+  elsewhere.replaceChildren(
+    ...[...picked].filter((number) => !shown.has(number)).map((number) => Object.assign(document.createElement("input"), { type: "hidden", name: "post", value: number })),
+  );
+  choosing.hidden = picked.size === 0;
+  choosing.querySelector("p").textContent = `${picked.size} post${picked.size === 1 ? "" : "s"} chosen`;
+}
+
+function pick(box) {
+  if (box.checked) picked.add(box.value);
+  else picked.delete(box.value);
 }
 
 document.addEventListener("change", (event) => {
-  if (event.target.matches("input[form=choose-posts]")) tellChosen();
-});
-choosing.querySelector("button[type=button]").addEventListener("click", () => {
-  for (const box of chosen()) box.checked = false;
+  if (!event.target.matches("input[form=choose-posts]")) return;
+  pick(event.target);
   tellChosen();
 });
-document.addEventListener("keydown", (event) => {
-  const row = event.target.closest?.(".posts tr");
-  if (event.key.toLowerCase() !== "x" || !row || event.ctrlKey || event.metaKey || event.altKey || event.target.matches("input[type=search]")) return;
-  row.querySelector("input[form=choose-posts]")?.click();
-  event.preventDefault();
+document.getElementById("choose-none").addEventListener("click", () => {
+  picked.clear();
+  for (const box of boxes()) box.checked = false;
+  tellChosen();
 });
+document.body.addEventListener("htmx:afterSwap", () => {
+  for (const box of boxes()) box.checked = picked.has(box.value);
+  tellChosen();
+});
+choosing.addEventListener("keydown", (event) => {
+  if (event.key === "Escape") boxes().find((box) => box.checked)?.focus();
+});
+for (const box of boxes()) pick(box); // as the browser had them before the page was left
+tellChosen();
 
 // A word of the sentence that was changed is shown at once; while arrows walk its choices, after a moment.
 const filter = document.getElementById("filter");

@@ -1,0 +1,40 @@
+"""What was set aside: how long it is kept by the owner's rule, and its end."""
+
+from __future__ import annotations
+
+from mobbet.actions import placing
+from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.core.errors import BadInput
+from mobbet.store import blogs, placements, posts, search
+from mobbet.store.people import Person
+
+DAY = 86400
+LONGEST = 3650
+
+
+def keep_for(workshop: Workshop, person: Person, slug: str, days: str) -> None:
+    """Sets after how many days posts that are set aside are removed for good; 0 for never. Raises BadInput, and NotAllowed to others than the owner."""
+    blog = owned_blog(workshop, person, slug)
+    if not days.isdigit() or int(days[:6]) > LONGEST:
+        raise BadInput(f"“{days}” is no number of days; type 0, for keeping them, to {LONGEST}.", "days")
+    with workshop.db.transaction():
+        blogs.settle(workshop.db, blog.id, aside_days=int(days))
+
+
+def remove_aged(workshop: Workshop) -> int:
+    """Removes for good what was set aside longer ago than its blog keeps it, and publishes what follows; answers how many posts that were.
+
+    Old addresses of a post that is removed say that it is gone, as they do while it is set aside.
+    """
+    now, removed = workshop.clock(), 0
+    for blog in blogs.every(workshop.db):
+        aged = posts.set_aside_before(workshop.db, blog.id, now - blog.aside_days * DAY) if blog.aside_days else []
+        for number in aged:
+            with workshop.db.transaction():
+                search.forget(workshop.db, number)
+                posts.remove(workshop.db, number)
+                placements.mark_unsettled(workshop.db, blog.id, number)
+        if aged:
+            placing.publish(workshop, blog, why="what was set aside was removed")
+        removed += len(aged)
+    return removed

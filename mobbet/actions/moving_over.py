@@ -1,0 +1,87 @@
+"""A post brought over to another blog, with its pictures, its filing by name, and its text."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from mobbet.actions import categories, tags
+from mobbet.actions import posts as post_actions
+from mobbet.actions.library import renumbered
+from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.workshop import Workshop, blog_for, is_keeper
+from mobbet.core.document import outline, schema
+from mobbet.core.document.links import post_number
+from mobbet.core.document.mentions import expanded
+from mobbet.core.filing import path_in_words
+from mobbet.store import filing, jobs, media, placements, posts
+from mobbet.store import kept as kept_store
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+
+_OF_THE_POST = ("excerpt", "description", "search_title", "heading", "language", "place")
+
+
+def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug: str) -> Post:
+    """A draft of the same text on another blog of this person: pictures come into its library, categories and tags are found by their
+    names or made (categories by a keeper), standing copies become plain text, and links to posts lead to where those are out. Raises what making a draft raises.
+    """
+    other, db = blog_for(workshop, person, slug), workshop.db
+    with db.transaction():
+        revision = posts.working(db, post.id)
+        document: Any = expanded(schema.load(revision.body), lambda number: kept_store.document(db, blog.id, number))
+        new = {number: _item(workshop, other, number) for number in dict.fromkeys([*outline.items(document), *filter(None, [post.lead_media])])}
+        for number, item in new.items():
+            document = renumbered(document, number, item)
+        document = schema.check(_led_out(workshop, blog, document))
+        copy = post_actions.begin_post(workshop, person, other.slug)
+        post_actions.save_text(workshop, person, copy.id, base=copy.revision, title=revision.title, subtitle=revision.subtitle, body=document)
+        now = workshop.clock()
+        subjects = category_subjects(workshop, blog)
+        known = {path_in_words(category_subjects(workshop, other), number): number for number in category_subjects(workshop, other)}
+        paths = [path_in_words(subjects, number) for number in posts.categories(db, post.id)]
+        if is_keeper(workshop, person, other):
+            known |= {path: categories.make_category(workshop, other, path) for path in paths if path not in known}
+        posts.set_categories(db, copy.id, [known[path] for path in paths if path in known], now)
+        posts.set_tags(db, copy.id, [tags.make_tag(workshop, other, tag.name) for tag in filing.tags(db, posts.tags(db, post.id))], now)
+        settings = {name: getattr(post, name) for name in _OF_THE_POST}
+        posts.settle(db, copy.id, now, **settings, lead_media=new.get(post.lead_media) if post.lead_media else None)
+    return posts.by_id(db, copy.id)
+
+
+def _item(workshop: Workshop, blog: Blog, number: int) -> int:
+    """The number of an item in another blog's library; its files are the same ones."""
+    row = media.by_id(workshop.db, number)
+    known = media.by_hash(workshop.db, blog.id, row.hash)
+    if known:
+        return known.id
+    values = {**row.__dict__, "blog_id": blog.id, "aside_at": None}
+    del values["id"]
+    made = media.add(workshop.db, **values)
+    found = media.copies(workshop.db, number)
+    media.set_copies(workshop.db, made.id, tuple({file.use for file, _ in found}), found)
+    if row.state == "working":
+        jobs.add(workshop.db, made.id, workshop.clock())
+    return made.id
+
+
+def _led_out(workshop: Workshop, blog: Blog, node: Any) -> Any:
+    """A document whose links to the blog's own posts lead to their public addresses; to one that is not out there is none."""
+    if isinstance(node, list):
+        return [_led_out(workshop, blog, one) for one in node]
+    if not isinstance(node, dict):
+        return node
+    led = {name: _led_out(workshop, blog, value) for name, value in node.items()}
+    if "marks" in led:
+        led["marks"] = [mark for mark in led["marks"] if mark["type"] != "link" or mark["attrs"]["href"]]
+    for name in ("href", "address"):
+        number = post_number(led[name]) if isinstance(led.get(name), str) else None
+        if number:
+            led[name] = _address(workshop, blog, number)
+    return led
+
+
+def _address(workshop: Workshop, blog: Blog, number: int) -> str:
+    now = workshop.clock()
+    out = next((row for row in placements.of_post(workshop.db, number) if row.shows_from <= now < row.shows_until), None)
+    return blog.home.rstrip("/") + out.path if out else ""

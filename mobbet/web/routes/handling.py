@@ -1,0 +1,100 @@
+"""What is done with one or many rows of the desk: shown with its footprint, then done, and undone."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query
+from starlette.responses import Response
+
+from mobbet.actions import effects, handling, placing
+from mobbet.actions.handling import Handled
+from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.core.errors import BadInput, Refused
+from mobbet.store import blogs, people, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web import links
+from mobbet.web.bars import bar_for
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_desk import HandlingPage
+from mobbet.web.contexts_filing import Tried
+from mobbet.web.footprints import in_words
+from mobbet.web.rendering import page
+from mobbet.web.routes.session import see_other
+from mobbet.web.session import Here, Me
+
+router = APIRouter()
+Text = Annotated[str, Form()]
+WHENS = {"queue": "in the queue, at the free slots in this order", "": "at the time each has", "now": "now", "at": "at"}
+
+
+@router.get("/desk/{slug}/several/{name}")
+def show(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Query()] = [], said: str | None = None, at: str = "") -> Response:  # noqa: B006
+    """The posts, what is asked for, and the footprint once it is known."""
+    blog, doing = blog_for(here, me, slug), handling.doing(name)
+    if doing.asks and said is None:
+        return _page(here, me, blog, name, post)
+    return _tried(here, me, blog, name, post, said or "", at)
+
+
+def _tried(here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str, at: str) -> Response:
+    try:
+        words = _said(said, at)
+        effect = effects.effect_of(here, blog, lambda: handling.handle(here, me, blog.slug, name, numbers, words))
+    except Refused as error:
+        return _page(here, me, blog, name, numbers, said, at, problem=str(error))
+    fields = [*(("post", str(number)) for number in numbers), ("said", said), ("at", at)]
+    footprint = in_words(effect.pages, category_subjects(here, blog))
+    yes = handling.doing(name).verb.format("it" if len(numbers) == 1 else "them")
+    tried = Tried(f"{effect.answer.words}.", footprint, links.handling(blog.slug, name), fields, yes)
+    return _page(here, me, blog, name, numbers, said, at, tried, effect.answer)
+
+
+@router.post("/desk/{slug}/several/undo/{number}")
+def undo(here: Here, me: Me, slug: str, number: int) -> Response:
+    handling.undo(here, me, slug, number)
+    placing.publish(here, blog_for(here, me, slug), person=me, why="a change was undone")
+    return see_other(links.desk(slug, done=number))
+
+
+@router.post("/desk/{slug}/several/{name}")
+def handle(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Form()] = [], said: Text = "", at: Text = "") -> Response:  # noqa: B006
+    blog = blog_for(here, me, slug)
+    try:
+        done = handling.handle(here, me, slug, name, post, _said(said, at))
+    except Refused as error:
+        return _page(here, me, blog, name, post, said, at, problem=str(error))
+    placing.publish(here, blog, person=me, why=done.words)
+    return see_other(links.desk(slug, done=done.number))
+
+
+def _said(said: str, at: str) -> str:
+    if said == "at" and not at.strip():
+        raise BadInput("No time is typed; write it like thu 9, or choose another way.", "at")
+    return at.strip() if said == "at" else said
+
+
+def _page(
+    here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str = "", at: str = "", tried: Tried | None = None, answer: Handled | None = None, problem: str = "",
+) -> Response:  # fmt: skip
+    doing = handling.doing(name)
+    chosen = [post for post in (posts.by_id(here.db, number) for number in dict.fromkeys(numbers)) if post is not None and post.blog_id == blog.id]
+    rows = answer.rows if answer else [(post.title or "No title yet", "") for post in chosen]
+    count = f"{len(chosen)} post{'s' if len(chosen) != 1 else ''}"
+    context = HandlingPage(
+        bar_for(here, me, blog, "desk"), name, doing.verb.format(count), [str(post.id) for post in chosen], rows, doing.asks, _choices(here, me, blog, doing.asks, said), at, tried, problem,
+    )  # fmt: skip
+    return page(context, 422 if problem else 200)
+
+
+def _choices(here: Workshop, me: Person, blog: Blog, asks: str, said: str) -> list[Choice]:
+    """What can be said to an action that asks."""
+    if asks == "when":
+        return [Choice(value, words, value == said) for value, words in WHENS.items()]
+    if asks == "author":
+        return [Choice(str(one.id), one.name, str(one.id) == said) for one in people.of_blog(here.db, blog.id)]
+    if asks == "blog":
+        return [Choice(one.slug, one.name, one.slug == said) for one in blogs.of_person(here.db, me.id) if one.id != blog.id]
+    return []
