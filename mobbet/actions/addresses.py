@@ -23,7 +23,8 @@ from mobbet.core.permalinks import (
     read_pattern,
 )
 from mobbet.core.slugs import SCRIPTS
-from mobbet.store import addresses, blogs, editions, filing, placements, posts
+from mobbet.core.timing import month_number
+from mobbet.store import addresses, blogs, editions, filing, placements, posts, reads
 from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
 from mobbet.store.people import Person
@@ -380,5 +381,7 @@ def count(workshop: Workshop, blog_id: int, asked: dict[tuple[str, bool], int]) 
     with workshop.db.transaction():
         for (path, is_known), hits in asked.items():
             addresses.count_asked(workshop.db, blog_id, path, hits, now, is_known)
+            if is_known:
+                reads.count(workshop.db, blog_id, path, hits, month_number(now))
         if any(not is_known for _, is_known in asked):
             addresses.thin_unknown(workshop.db, blog_id)

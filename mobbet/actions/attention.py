@@ -6,22 +6,41 @@ from dataclasses import dataclass
 
 from mobbet.actions import slots
 from mobbet.actions.posts import begin_post, read_line, save_text
-from mobbet.actions.workshop import Workshop, blog_for, is_keeper
+from mobbet.actions.workshop import (
+    Workshop,
+    blog_for,
+    is_keeper,
+    keeper_of,
+    owned_blog,
+)
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotFound
-from mobbet.store import addresses, editions, ideas, proofs, targets, timetable
+from mobbet.core.timing import month_number
+from mobbet.store import (
+    addresses,
+    blogs,
+    editions,
+    ideas,
+    posts,
+    proofs,
+    reads,
+    targets,
+    timetable,
+)
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
+from mobbet.store.reads import OldAndRead
 
 SOON, FREE_WITHIN = 7 * 86400, 14 * 86400
-MOST, MOST_MISSED, MOST_IDEAS, OFTEN_ASKED = 4, 2, 8, 3
+MOST, MOST_MISSED, MOST_OLD, MOST_IDEAS, OFTEN_ASKED = 4, 2, 2, 8, 3
+MUCH_READ, LONGEST_AGE = 20, 3650
 LONGEST_LINE = 300
 
 
 @dataclass(frozen=True)
 class Want:
-    """One thing that wants doing: `what` is 'marks', 'slot', 'target' or 'missed'; how many, of which post or place, and when."""
+    """One thing that wants doing: `what` is 'marks', 'slot', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
 
     what: str
     count: int
@@ -31,7 +50,8 @@ class Want:
 
 
 def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
-    """Marks of posts that go out soon, slots without a post, places outside that are behind, and addresses readers ask for in vain."""
+    """Marks of posts that go out soon, slots without a post, places outside that are behind, old posts that are
+    still read much, and addresses readers ask for in vain."""
     db, now = workshop.db, workshop.clock()
     due = timetable.due(db, blog.id, now, now + SOON)
     counts = proofs.counts(db, [post for post, _, _ in due])
@@ -42,8 +62,36 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     if is_keeper(workshop, person, blog):
         behind = [one for one in targets.of_blog(db, blog.id) if one.problem and one.edition < editions.current_number(db, blog.id)]
         found += [Want("target", editions.current_number(db, blog.id) - one.edition, one.address) for one in behind]
+        found += [Want("old", one.count, one.title, one.id, one.since) for one in _old_and_read(workshop, blog)]
         found += [Want("missed", hits, path) for path, hits, _ in addresses.unknown(db, blog.id, MOST_MISSED) if hits >= OFTEN_ASKED]
     return found
+
+
+def _old_and_read(workshop: Workshop, blog: Blog) -> list[OldAndRead]:
+    """Posts older than the owner's limit that were read much this month and the last."""
+    now = workshop.clock()
+    if not blog.look_again_days:
+        return []
+    return reads.old_and_read(workshop.db, blog.id, month_number(now) - 1, now - blog.look_again_days * 86400, now, MUCH_READ, MOST_OLD)
+
+
+def still_holds(workshop: Workshop, person: Person, slug: str, post_id: int) -> None:
+    """Notes that an old post was looked at and still holds."""
+    blog = keeper_of(workshop, person, slug, "what is looked at again")
+    post = posts.by_id(workshop.db, post_id)
+    if post is None or post.blog_id != blog.id:
+        raise NotFound(f"There is no post with the number {post_id} on this blog.")
+    with workshop.db.transaction():
+        reads.set_looked(workshop.db, post_id, workshop.clock())
+
+
+def look_again_after(workshop: Workshop, person: Person, slug: str, days: str) -> None:
+    """Sets after how many days posts that are read much are to be looked at again; 0 for never. Raises BadInput."""
+    blog = owned_blog(workshop, person, slug)
+    if not days.isdigit() or int(days[:6]) > LONGEST_AGE:
+        raise BadInput(f"“{days}” is no number of days; type 0, for never, to {LONGEST_AGE}.", "days")
+    with workshop.db.transaction():
+        blogs.settle(workshop.db, blog.id, look_again_days=int(days))
 
 
 def note_idea(workshop: Workshop, person: Person, slug: str, title: str, line: str = "") -> None:

@@ -9,6 +9,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
 from mobbet.core.searching import spaced
+from mobbet.core.timing import FOREVER
 from mobbet.store import desk, search
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
@@ -26,7 +27,6 @@ class Groups:
     in_timetable: list[DeskRow]
     published: list[DeskRow]
     more: tuple[int, int] | None
-    total: int
 
 
 @dataclass(frozen=True)
@@ -38,22 +38,21 @@ class Rhythm:
     next_out: int | None
 
 
-def groups(workshop: Workshop, blog: Blog) -> Groups:
+def groups(workshop: Workshop, blog: Blog, author: int = 0) -> Groups:
+    """The groups of all posts, or of those by one author."""
     now = workshop.clock()
-    published, more = older(workshop, blog, None)
+    published, more = older(workshop, blog, None, author)
     return Groups(
-        desk.in_hand(workshop.db, blog.id, now, MOST_IN_GROUP),
-        desk.in_timetable(workshop.db, blog.id, now, MOST_IN_GROUP),
+        desk.in_hand(workshop.db, blog.id, now, MOST_IN_GROUP, author),
+        desk.in_timetable(workshop.db, blog.id, now, MOST_IN_GROUP, author),
         published,
         more,
-        desk.count(workshop.db, blog.id),
     )
 
 
-def older(workshop: Workshop, blog: Blog, before: tuple[int, int] | None) -> tuple[list[DeskRow], tuple[int, int] | None]:
+def older(workshop: Workshop, blog: Blog, before: tuple[int, int] | None, author: int = 0) -> tuple[list[DeskRow], tuple[int, int] | None]:
     """A page of published posts, and where the next one goes on."""
-    more = (before,) if before else ()
-    rows = desk.published(workshop.db, blog.id, workshop.clock(), PAGE + 1, *more)
+    rows = desk.published(workshop.db, blog.id, workshop.clock(), PAGE + 1, before or (FOREVER, FOREVER), author)
     page = rows[:PAGE]
     return page, (page[-1].goes_out, page[-1].id) if len(rows) > PAGE else None
 

@@ -99,6 +99,12 @@ def month_of(instant: int, zone_name: str) -> str:
     return local(instant, zone_name).strftime("%Y-%m")
 
 
+def month_number(instant: int) -> int:
+    """The month of an instant, in UTC, as years times twelve and the months."""
+    moment = datetime.fromtimestamp(instant, timezone.utc)
+    return moment.year * 12 + moment.month - 1
+
+
 def month_name(month: str) -> str:
     """`2026-11` as “November 2026”."""
     year, number = month.split("-")

@@ -29,6 +29,7 @@ class DeskRow:
     must: int
     should: int
     is_read: int
+    reads: int = 0
 
 
 _ROW = """
@@ -38,7 +39,8 @@ SELECT post.id, post.title, person.name AS author, post.words, post.revision, po
     IFNULL(placement.revision, 0) AS placed_revision, IFNULL(goes_out, 0) AS goes_out, IFNULL(shows_from, 0) AS shows_from,
     IFNULL(shows_until, 0) AS shows_until, IFNULL(comes_down, 0) AS comes_down, IFNULL(post.aside_at, 0) AS aside_at, post.visibility,
     IFNULL((SELECT must FROM post_proof WHERE post_proof.post_id = post.id), 0) AS must, IFNULL((SELECT should FROM post_proof WHERE post_proof.post_id = post.id), 0) AS should,
-    EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND post_proof.revision = post.revision) AS is_read
+    EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND post_proof.revision = post.revision) AS is_read,
+    IFNULL((SELECT SUM(count) FROM reads WHERE reads.post_id = post.id), 0) AS reads
 FROM post JOIN person ON person.id = post.author_id
 """
 
@@ -47,32 +49,36 @@ def _rows(rows: list[Row]) -> list[DeskRow]:
     return [DeskRow(**dict(row)) for row in rows]
 
 
-def in_hand(db: Database, blog_id: int, now: int, most: int) -> list[DeskRow]:
+_BY = " AND (? = 0 OR post.author_id = ?)"
+"""Of one author, or of all where the number is 0."""
+
+
+def in_hand(db: Database, blog_id: int, now: int, most: int, author: int = 0) -> list[DeskRow]:
     """Posts that readers neither get nor are going to get, last changed first; those set aside are left out."""
     return _rows(db.all(
         _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
         " WHERE post.blog_id = ? AND aside_at IS NULL AND is_template = 0 AND IFNULL(shows_until, 0) <= MAX(?, IFNULL(shows_from, 0))"
-        " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
-        blog_id, now, most,
+        + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
+        blog_id, now, author, author, most,
     ))  # fmt: skip
 
 
-def in_timetable(db: Database, blog_id: int, now: int, most: int) -> list[DeskRow]:
+def in_timetable(db: Database, blog_id: int, now: int, most: int, author: int = 0) -> list[DeskRow]:
     """Posts that are going to go out, soonest first."""
     return _rows(db.all(
         _ROW + " JOIN placement ON placement.post_id = post.id"
-        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until ORDER BY shows_from, post.id LIMIT ?",
-        blog_id, now, most,
+        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until" + _BY + " ORDER BY shows_from, post.id LIMIT ?",
+        blog_id, now, author, author, most,
     ))  # fmt: skip
 
 
-def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER)) -> list[DeskRow]:
+def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER), author: int = 0) -> list[DeskRow]:
     """Posts that are out, newest first; `before` is (goes_out, id) of the row to go on after."""
     return _rows(db.all(
         _ROW + " JOIN placement ON placement.post_id = post.id WHERE placement.id IN ("
         " SELECT id FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post_id) < (?, ?)"
-        " ORDER BY goes_out DESC, post_id DESC LIMIT ?) ORDER BY goes_out DESC, placement.post_id DESC",
-        blog_id, now, now, *before, most,
+        " AND (? = 0 OR EXISTS (SELECT 1 FROM post WHERE post.id = placement.post_id AND author_id = ?)) ORDER BY goes_out DESC, post_id DESC LIMIT ?) ORDER BY goes_out DESC, placement.post_id DESC",
+        blog_id, now, now, *before, author, author, most,
     ))  # fmt: skip
 
 
@@ -101,9 +107,9 @@ def by_ids(db: Database, post_ids: list[int]) -> list[DeskRow]:
     return [found[post_id] for post_id in post_ids if post_id in found]
 
 
-def count(db: Database, blog_id: int) -> int:
-    """How many posts the blog has that are not set aside."""
-    return db.value("SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL", blog_id)
+def count(db: Database, blog_id: int, author: int = 0) -> int:
+    """How many posts the blog, or one author of it, has that are not set aside."""
+    return db.value("SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL" + _BY, blog_id, author, author)
 
 
 def out_days(db: Database, blog_id: int, first: int, last: int, now: int) -> list[DeskRow]:

@@ -41,6 +41,7 @@ class Post:
     language: str = ""
     leads_to: int | None = None
     update_wall: str | None = None
+    looked_at: int = 0
 
 
 @dataclass(frozen=True)

@@ -122,10 +122,11 @@ class Peek:
 
 @dataclass(frozen=True)
 class WantShown:
-    """Something that wants doing, in words, and where it is done."""
+    """Something that wants doing, in words, where it is done, and where to say that nothing need be ('' where that is no answer)."""
 
     words: str
     href: str
+    settled: str = ""
 
 
 @dataclass(frozen=True)

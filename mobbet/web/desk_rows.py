@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import timedelta
+from typing import TYPE_CHECKING
 
-from mobbet.actions import attention, finding, handling
+from mobbet.actions import attention, finding, handling, presence
 from mobbet.actions import desk as desk_actions
 from mobbet.actions.workshop import Workshop, is_keeper
 from mobbet.core import states
@@ -34,6 +35,9 @@ from mobbet.web.contexts_desk import (
 from mobbet.web.contexts_filing import Told
 from mobbet.web.docket_shown import shown_of
 
+if TYPE_CHECKING:
+    from mobbet.web.desk_filter import Filter
+
 WEEKS, LONGEST_TEASER = 12, 420
 WEEKS_BACK = 8
 LEFT, RIGHT = 24.0, 1208.0
@@ -61,14 +65,17 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         today = local(now, blog.zone).date()
         is_out = row.shows_from <= now
         state = short_day(local(row.goes_out, blog.zone).date(), today) if is_out else time_in_words(row.goes_out, blog.zone, now).replace(" at ", " ")
-        note = f"comes down {short_day(local(row.comes_down, blog.zone).date(), today)}" if row.comes_down < FOREVER else ""
+        note = f"{row.reads:,} read{'s' if row.reads != 1 else ''}" if is_out and row.reads else ""
+        down = f"comes down {short_day(local(row.comes_down, blog.zone).date(), today)}" if row.comes_down < FOREVER else ""
+        note = " · ".join(filter(None, (down, note)))
         if row.revision != row.placed_revision:
             note, mark = "changed since, not out yet" if is_out else "changed since it was placed", "bad"
     elif row.shows_from < row.shows_until:
         state = states.WORDS[states.CAME_DOWN if row.comes_down == row.shows_until else states.WITHDRAWN]
     else:
-        state = f"{row.words:,} words" if row.words else "empty"
-    note = note or _readers_note(row.visibility)
+        state = f"{row.words:,} word{'s' if row.words != 1 else ''}" if row.words else "empty"
+    others = presence.on_it(workshop, row.id)
+    note = " · ".join(filter(None, (f"{' and '.join(others)} on it now" if others else "", note or _readers_note(row.visibility))))
     return Row(row.id, row.title or "No title yet", row.author, row.categories or "no category yet", state, mark, note, *_proof_note(row, now))
 
 
@@ -86,24 +93,27 @@ def _readers_note(visibility: str) -> str:
     return known.get(visibility, "for a group")
 
 
-def groups(workshop: Workshop, blog: Blog) -> DeskRows:
-    found = desk_actions.groups(workshop, blog)
+def groups(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
+    """The groups of the desk, of the author that the sentence names."""
+    found = desk_actions.groups(workshop, blog, chosen.author)
     named = [
         Group("In hand", [row_of(workshop, blog, row) for row in found.in_hand]),
         Group("In the timetable", [row_of(workshop, blog, row) for row in found.in_timetable]),
-        Group("Published", [row_of(workshop, blog, row) for row in found.published], _more(blog, found.more)),
+        Group("Published", [row_of(workshop, blog, row) for row in found.published], _more(blog, found.more, chosen)),
     ]
     shown = [group for group in named if group.rows]
-    return DeskRows(shown, "", False, not shown, blog)
+    problem = "" if shown or not chosen.author else "No post is by this author; “anyone” shows everyone’s."
+    return DeskRows(shown, "", False, not shown and not problem, blog, problem)
 
 
-def older(workshop: Workshop, blog: Blog, before: tuple[int, int]) -> MoreRows:
-    rows, more = desk_actions.older(workshop, blog, before)
-    return MoreRows([row_of(workshop, blog, row) for row in rows], _more(blog, more))
+def older(workshop: Workshop, blog: Blog, before: tuple[int, int], chosen: Filter) -> MoreRows:
+    rows, more = desk_actions.older(workshop, blog, before, chosen.author)
+    return MoreRows([row_of(workshop, blog, row) for row in rows], _more(blog, more, chosen))
 
 
-def _more(blog: Blog, more: tuple[int, int] | None) -> str:
-    return f"{links.desk_rows(blog.slug)}?before={more[0]}-{more[1]}" if more else ""
+def _more(blog: Blog, more: tuple[int, int] | None, chosen: Filter) -> str:
+    query = f"&{chosen.query}" if chosen.query else ""
+    return f"{links.desk_rows(blog.slug)}?before={more[0]}-{more[1]}{query}" if more else ""
 
 
 def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:
@@ -135,9 +145,11 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
         "marks": lambda one: (f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle", links.write(one.post)),
         "slot": lambda one: (f"{in_words(one.count)} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", links.timetable(blog.slug)),
         "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", links.targets(blog.slug)),
+        "old": lambda one: (f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again", links.write(one.post)),
         "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", links.filing(blog.slug, "addresses")),
     }
-    return [WantShown(*words[one.what](one)) for one in attention.wants(workshop, person, blog)]
+    settled = {"old": lambda one: links.look_again(blog.slug, one.post)}
+    return [WantShown(*words[one.what](one), settled.get(one.what, lambda one: "")(one)) for one in attention.wants(workshop, person, blog)]
 
 
 def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[Choice]:
@@ -154,6 +166,12 @@ def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
     if change is None:
         return None
     return Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")
+
+
+def months_in_words(seconds: int) -> str:
+    """“14 months”, “2 years”."""
+    months = max(1, round(seconds / (30.44 * 86400)))
+    return f"{months // 12} years" if months >= 24 else f"{months} month{'s' if months != 1 else ''}"
 
 
 def sentence(workshop: Workshop, blog: Blog) -> tuple[str, str]:

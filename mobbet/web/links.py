@@ -41,6 +41,11 @@ def aside(blog: str) -> str:
     return f"/desk/{blog}/aside"
 
 
+def look_again(blog: str, post_id: int = 0) -> str:
+    """Where one says that an old post still holds; without one, after how many days posts are looked at again."""
+    return f"/desk/{blog}/look-again/{post_id}" if post_id else f"/desk/{blog}/look-again"
+
+
 def handling(blog: str, name: str) -> str:
     """Something done with one or many posts."""
     return f"/desk/{blog}/several/{name}"
@@ -65,6 +70,11 @@ def new_post(blog: str) -> str:
 def write_any(blog: str) -> str:
     """The post this person had in hand last."""
     return f"/desk/{blog}/write"
+
+
+def presence(post_id: int) -> str:
+    """Where a writing room says that it is open."""
+    return f"/posts/{post_id}/here"
 
 
 def write(post_id: int) -> str:

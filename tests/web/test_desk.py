@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from urllib.parse import quote
 
-from mobbet.actions import addresses, people, proofing, slots
+from mobbet.actions import addresses, files, people, presence, proofing, slots
 from mobbet.actions import blogs as blog_actions
 from mobbet.core.errors import Refused
 from tests.web.test_web import WebCase
@@ -87,3 +87,38 @@ class DeskTests(WebCase):
         page = self.get("/desk/bench").text
         for words in ("“A lamp” goes out", "to settle", "in two weeks without a post", "Readers asked 9 times for /old/"):
             self.assertIn(words, page)
+
+
+class WhoseListTests(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.write("By the owner", date="2026-11-01")
+        writer = people.add_person(self.shop, name="Laran", email="laran@bench.example", password="a long password")
+        blog_actions.add_member(self.shop, self.blog, writer, "writer")
+        files.new_post(self.shop, writer, "bench", "---\ntitle: By the writer\n---\nWords.\n")
+
+    def test_a_writer_sees_their_own_posts_first_and_everyones_when_they_ask(self) -> None:
+        self.post("/sign-in", email="laran@bench.example", password="a long password")
+        own = self.rows("/desk/bench")
+        self.assertIn("By the writer", own)
+        self.assertNotIn("By the owner", own)
+        self.assertRegex(self.get("/desk/bench").text, r'<option value="\d+" selected>me</option>')
+        self.assertIn("By the owner", self.rows("/desk/bench?author=anyone"))
+
+    def rows(self, path: str) -> str:
+        return self.get(path).text.partition('id="rows"')[2]
+
+    def test_an_editor_sees_everyones(self) -> None:
+        self.sign_in()
+        shown = self.get("/desk/bench").text
+        self.assertIn("By the writer", shown)
+        self.assertIn("By the owner", shown)
+        self.assertIn('<option value="anyone" selected>anyone</option>', shown)
+
+    def test_a_row_tells_how_often_it_was_read_and_who_is_on_it(self) -> None:
+        self.publish()
+        self.sign_in()
+        addresses.count(self.shop, self.blog.id, {("/posts/by-the-owner/", True): 1204})
+        presence.note(self.shop, self.me, 1)
+        shown = self.get("/desk/bench").text
+        self.assertIn("Ines Farrow on it now · 1,204 reads", shown)

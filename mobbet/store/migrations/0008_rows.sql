@@ -8,13 +8,15 @@ CREATE INDEX post_aside ON post (blog_id, aside_at) WHERE aside_at IS NOT NULL;
 
 -- After how many days a post that is still read is to be looked at again; 0 for never.
 ALTER TABLE blog ADD COLUMN look_again_days INTEGER NOT NULL DEFAULT 365;
--- How often a post was read, day by day in UTC.
+-- How often a post was read, month by month (years times twelve and the months, in UTC), and when somebody last found that it still holds.
 CREATE TABLE reads (
     post_id INTEGER NOT NULL REFERENCES post (id) ON DELETE CASCADE,
-    day INTEGER NOT NULL,
+    month INTEGER NOT NULL,
     count INTEGER NOT NULL,
-    PRIMARY KEY (post_id, day)
+    PRIMARY KEY (post_id, month)
 ) STRICT, WITHOUT ROWID;
+CREATE INDEX reads_month ON reads (month, post_id, count);
+ALTER TABLE post ADD COLUMN looked_at INTEGER NOT NULL DEFAULT 0;
 
 -- Days of the timetable that somebody marked: a holiday, a session. On those that skip, slots do not come.
 CREATE TABLE marked_day (

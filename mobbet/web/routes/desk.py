@@ -21,7 +21,7 @@ from mobbet.store.people import Person
 from mobbet.web import desk_filter, desk_rows, links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts_desk import DeskPage
-from mobbet.web.desk_filter import Filter, read_filter
+from mobbet.web.desk_filter import Filter, read_filter, usual_author
 from mobbet.web.places import places_for
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
@@ -33,13 +33,14 @@ Text = Annotated[str, Form()]
 
 @router.get("/desk/{blog_slug}")
 def desk(here: Here, me: Me, blog_slug: str, q: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "", done: str = "") -> Response:
-    return _page(here, me, blog_for(here, me, blog_slug), q, read_filter(state, author, category, marks, order), done=done)
+    blog = blog_for(here, me, blog_slug)
+    return _page(here, me, blog, q, read_filter(state, author, category, marks, order, usual_author(here, me, blog)), done=done)
 
 
 def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, problem: str = "", done: str = "") -> Response:
     headline, subline = desk_rows.sentence(here, blog)
-    rows = desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog) if chosen.is_plain else desk_filter.rows(here, blog, chosen)
-    count = desk_store.count(here.db, blog.id)
+    rows = desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog, chosen) if chosen.is_plain else desk_filter.rows(here, blog, chosen)
+    count = desk_store.count(here.db, blog.id, chosen.author)
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
     notices = [*([problem] if problem else []), *desk_rows.notices(here, blog)]
     sentence = desk_filter.sentence_of(here, me, blog, chosen)
@@ -55,12 +56,12 @@ def rows(
     blog = blog_for(here, me, blog_slug)
     if request.headers.get("hx-request") != "true":
         return see_other(links.desk(blog.slug))
-    chosen = read_filter(state, author, category, marks, order)
+    chosen = read_filter(state, author, category, marks, order, usual_author(here, me, blog))
     place = re.fullmatch(r"(\d{1,15})-(\d{1,15})", before)
     if place:
         after = (int(place[1]), int(place[2]))
-        return page(desk_rows.older(here, blog, after) if chosen.is_plain else desk_filter.more(here, blog, chosen, after))
-    return page(desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog) if chosen.is_plain else desk_filter.rows(here, blog, chosen))
+        return page(desk_rows.older(here, blog, after, chosen) if chosen.is_plain else desk_filter.more(here, blog, chosen, after))
+    return page(desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog, chosen) if chosen.is_plain else desk_filter.rows(here, blog, chosen))
 
 
 @router.get("/posts/{post_id}/peek")
@@ -78,7 +79,7 @@ def keep_list(here: Here, me: Me, blog_slug: str, name: Text = "", query: Text =
     """Keeps a filter under a name."""
     blog = blog_for(here, me, blog_slug)
     said = dict(parse_qsl(query))
-    chosen = read_filter(*(said.get(part, "") for part in ("state", "author", "category", "marks", "order")))
+    chosen = read_filter(*(said.get(part, "") for part in ("state", "author", "category", "marks", "order")), usual_author(here, me, blog))
     try:
         desk_filter.keep(here, me, blog, name, chosen.query)
     except BadInput as error:
@@ -101,6 +102,22 @@ def keep_aside_for(here: Here, me: Me, blog_slug: str, days: Text = "") -> Respo
     except BadInput as error:
         return _page(here, me, blog_for(here, me, blog_slug), "", chosen, str(error))
     return see_other(f"{links.desk(blog_slug)}?{chosen.query}")
+
+
+@router.post("/desk/{blog_slug}/look-again")
+def look_again_after(here: Here, me: Me, blog_slug: str, days: Text = "") -> Response:
+    """Sets after how long posts that are read much are looked at again."""
+    try:
+        attention.look_again_after(here, me, blog_slug, days)
+    except BadInput as error:
+        return _page(here, me, blog_for(here, me, blog_slug), "", Filter(), str(error))
+    return see_other(links.desk(blog_slug))
+
+
+@router.post("/desk/{blog_slug}/look-again/{post_id}")
+def still_holds(here: Here, me: Me, blog_slug: str, post_id: int) -> Response:
+    attention.still_holds(here, me, blog_slug, post_id)
+    return see_other(links.desk(blog_slug))
 
 
 @router.post("/desk/{blog_slug}/ideas")

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import keeping, posts, showing, tags
+from mobbet.actions import keeping, posts, presence, showing, tags
 from mobbet.actions.filling_in import fill_ins
 from mobbet.actions.workshop import Workshop, is_keeper, post_for
 from mobbet.core.document import outline, palette, schema
@@ -159,6 +159,14 @@ def attempt(here: Workshop, me: Person, post_id: int, sheet: str, change: Any) -
 @router.get("/posts/{post_id}/docket")
 def docket(here: Here, me: Me, post_id: int) -> Response:
     return answer(here, me, post_id)
+
+
+@router.post("/posts/{post_id}/here")
+def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
+    """A writing room says that it is open, or closes; answers with who else has the post open."""
+    post_for(here, me, post_id)
+    (presence.leave if leaves else presence.note)(here, me, post_id)
+    return JSONResponse({"others": presence.on_it(here, post_id, me.id)})
 
 
 @router.post("/posts/{post_id}/docket/language")

@@ -1,0 +1,25 @@
+"""Who is on which post now: kept in memory, since it is true only for a moment."""
+
+from __future__ import annotations
+
+from mobbet.actions.workshop import Workshop
+from mobbet.store.people import Person
+
+LASTS = 60
+"""In seconds: how long somebody counts as being there after their writing room was last heard of."""
+
+
+def note(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Notes that a person's writing room has a post open."""
+    workshop.memo.setdefault(("on", post_id), {})[person.id] = (person.name, workshop.clock())
+
+
+def leave(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Notes that a person's writing room is closed."""
+    workshop.memo.get(("on", post_id), {}).pop(person.id, None)
+
+
+def on_it(workshop: Workshop, post_id: int, but: int = 0) -> list[str]:
+    """The names of those who have a post open now, without one person."""
+    now = workshop.clock()
+    return sorted(name for number, (name, seen) in workshop.memo.get(("on", post_id), {}).items() if number != but and now - seen <= LASTS)

@@ -1,0 +1,43 @@
+"""How often posts were read, month by month."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mobbet.store.database import Database
+
+
+@dataclass(frozen=True)
+class OldAndRead:
+    """A post that is out, when it last went out or was updated, and how often it was read lately."""
+
+    id: int
+    title: str
+    since: int
+    count: int
+
+
+def count(db: Database, blog_id: int, path: str, hits: int, month: int) -> None:
+    """Adds reads of the page at a path to its post; of any other page nothing is kept."""
+    db.run(
+        "INSERT INTO reads (post_id, month, count) SELECT owner, ?, ? FROM address WHERE blog_id = ? AND path = ? AND kind = 'post'"
+        " AND EXISTS (SELECT 1 FROM post WHERE id = owner) ON CONFLICT (post_id, month) DO UPDATE SET count = count + excluded.count",
+        month, hits, blog_id, path,
+    )  # fmt: skip
+
+
+def old_and_read(db: Database, blog_id: int, month: int, before: int, now: int, least: int, most: int) -> list[OldAndRead]:
+    """Posts read at least so often since a month that are out unchanged since before an instant, and that nobody looked at since; the most read first."""
+    rows = db.all(
+        "WITH much AS MATERIALIZED (SELECT post_id, SUM(count) AS total FROM reads WHERE month >= ? GROUP BY post_id HAVING total >= ?)"
+        " SELECT post.id, post.title, placement.shows_from AS since, total AS count FROM much JOIN post ON post.id = much.post_id"
+        " JOIN placement ON placement.post_id = post.id AND shows_from <= ? AND shows_until > ? WHERE post.blog_id = ? AND shows_from < ? AND looked_at < ?"
+        " ORDER BY total DESC, post.id LIMIT ?",
+        month, least, now, now, blog_id, before, before, most,
+    )  # fmt: skip
+    return [OldAndRead(**dict(row)) for row in rows]
+
+
+def set_looked(db: Database, post_id: int, now: int) -> None:
+    """Notes that somebody looked at a post again."""
+    db.run("UPDATE post SET looked_at = ? WHERE id = ?", now, post_id)
