@@ -2,30 +2,23 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
-from dataclasses import dataclass, replace
-from typing import Any
+from dataclasses import dataclass
 
-from mobbet.actions import keeping, moving_over, placing, proofing, queue, slots
+from mobbet.actions import keeping, moving_over, placing, proofing, slots, undoing
 from mobbet.actions import posts as post_actions
-from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop, blog_for, keeper_of, post_for
 from mobbet.core import states
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
-from mobbet.core.filing import category_lists
 from mobbet.core.timing import time_in_words
 from mobbet.core.when import read_when
-from mobbet.store import blogs, changes, people, placements, posts
+from mobbet.store import blogs, people, placements, posts
 from mobbet.store import slots as slot_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 
 MOST_AT_ONCE = 200
-KIND = "posts"
-_DOCKET = ("author_id", "goes_out_wall", "update_wall", "aside_at", "slug")
-"""What of a docket these actions change, and undoing puts back."""
 
 
 @dataclass(frozen=True)
@@ -87,9 +80,7 @@ def _move(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str)
 
 
 def _aside(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str) -> list[int]:
-    if placing.state_of(workshop, post) in (states.OUT, states.IN_TIMETABLE):
-        placing.withdraw(workshop, person, post.id)
-    placing.set_aside(workshop, person, post.id)
+    undoing.put_aside(workshop, person, post)
     return []
 
 
@@ -138,21 +129,21 @@ def handle(workshop: Workshop, person: Person, slug: str, name: str, numbers: li
     if not numbers or len(numbers) > MOST_AT_ONCE:
         raise BadInput(f"{len(numbers):,} posts are chosen; choose 1 to {MOST_AT_ONCE}.", "post")
     check_said(workshop, person, blog, what.asks, said)
-    before: dict[str, Any] = {"posts": [], "made": [], "queue": slot_store.queue(workshop.db, blog.id)}
-    with workshop.db.transaction():
+    made: list[int] = []
+
+    def change() -> str:
         for number in numbers:
             post, own = post_for(workshop, person, number)
             if own.id != blog.id:
                 raise NotFound(f"There is no post with the number {number} on this blog.")
-            before["posts"].append(_stands(workshop, post))
             try:
-                before["made"] += what.run(workshop, person, blog, post, said)
+                made.extend(what.run(workshop, person, blog, post, said))
             except Refused as error:
                 raise _named(error, post) from None
-        before["after"] = {post["id"]: _live(workshop, post["id"]) for post in before["posts"]}  # only now, since the queue moves those placed before
-        words = f"{_posts(len(numbers))} {'is' if len(numbers) == 1 else 'are'} {what.done}"
-        made = changes.add(workshop.db, blog.id, person.id, words, json.dumps(before), workshop.clock(), KIND)
-        return Handled(words, _rows(workshop, blog, [*numbers, *before["made"]] if name == "copy" else numbers), made)
+        return f"{_posts(len(numbers))} {'is' if len(numbers) == 1 else 'are'} {what.done}"
+
+    words, number = undoing.record(workshop, person, blog, numbers, made, change)
+    return Handled(words, _rows(workshop, blog, [*numbers, *made] if name == "copy" else numbers), number)
 
 
 def _named(error: Refused, post: Post) -> Refused:
@@ -177,59 +168,3 @@ def _rows(workshop: Workshop, blog: Blog, numbers: list[int]) -> list[tuple[str,
             told = f"goes out {time_in_words(live.goes_out, blog.zone, now)}"
         found.append((post.title or "No title yet", told))
     return found
-
-
-def _live(workshop: Workshop, post_id: int) -> list[tuple[int, int]]:
-    """(number, until when) of what readers get, or will get, of a post."""
-    now = workshop.clock()
-    return [(row.id, row.shows_until) for row in placements.of_post(workshop.db, post_id) if row.shows_until > now and row.shows_from < row.shows_until]
-
-
-def _stands(workshop: Workshop, post: Post) -> dict[str, Any]:
-    return {"id": post.id, "docket": {name: getattr(post, name) for name in _DOCKET}, "live": _live(workshop, post.id)}
-
-
-def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
-    """Puts posts back to how they stood before something was done with them; answers its words.
-
-    Raises NotFound, and Refused where it is undone already or one of the posts was placed or withdrawn again since.
-    """
-    blog = blog_for(workshop, person, slug)
-    with workshop.db.transaction():
-        change = changes.by_id(workshop.db, blog.id, number, KIND)
-        if change is None:
-            raise NotFound("There is no such change of posts on this blog.")
-        if change.undone_at is not None:
-            raise Refused("This change is undone already.")
-        before = json.loads(change.before)
-        for one in before["posts"]:
-            post, _ = post_for(workshop, person, one["id"])
-            if [list(pair) for pair in _live(workshop, post.id)] != before["after"][str(post.id)]:
-                raise Refused(f"“{post.title or 'No title yet'}” was placed, moved or withdrawn again since; change it by itself.")
-        for one in before["posts"]:
-            _put_back(workshop, blog, one)
-        for made in before["made"]:
-            copy, its_blog = post_for(workshop, person, made)
-            if placing.state_of(workshop, copy) != states.SET_ASIDE:
-                _aside(workshop, person, its_blog, copy, "")
-        slot_store.set_queue(workshop.db, blog.id, before["queue"])
-        queue.refill(workshop, blog, is_strict=False)
-        changes.set_undone(workshop.db, number, workshop.clock())
-    return change.words
-
-
-def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
-    """What readers got, or were going to get, of a post they get again; from now on, if it was out."""
-    now, number = workshop.clock(), before["id"]
-    posts.settle(workshop.db, number, now, **before["docket"])
-    live = _live(workshop, number)
-    if [list(pair) for pair in live] == before["live"]:
-        return
-    for row_id, _ in live:
-        placements.end(workshop.db, row_id, now)
-    for row_id, until in before["live"]:
-        row = placements.by_id(workshop.db, row_id)
-        again = replace(row, shows_from=max(now, row.shows_from), shows_until=until)
-        if again.shows_from < again.shows_until:
-            placements.add(workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories))
-    placements.mark_unsettled(workshop.db, blog.id, number)

@@ -1,51 +1,144 @@
-"""Moving what is in the timetable to another day: as it is, with its effect in a sentence."""
+"""Moving what is in the timetable: as it was placed, with its effect in a sentence, and undone as a whole."""
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 
-from mobbet.actions import queue, slots
+from mobbet.actions import placing, proofing, queue, slots, undoing
 from mobbet.actions.workshop import Workshop, keeper_of
-from mobbet.core.errors import Refused
+from mobbet.core.errors import BadInput, Refused
 from mobbet.core.slots import Free
 from mobbet.core.timing import instant_of_wall, local, read_wall, time_in_words
+from mobbet.core.when import read_when
 from mobbet.store import placements, posts
 from mobbet.store import slots as slot_store
 from mobbet.store import timetable as events
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.store.placements import Placement
 
 DAY = 86400
+_A_DAY = re.compile(r"\d{4}-\d\d-\d\d")
 
 
 @dataclass(frozen=True)
 class Moved:
-    """What a move came to, in words, and the wall time the post had."""
+    """What a move came to, in words, and the number by which it is undone."""
 
     words: str
-    before: str
+    number: int
 
 
 def move(workshop: Workshop, person: Person, slug: str, post_id: int, said: str) -> Moved:
     """Gives a post of the timetable another day (`2026-12-01`, at the free slot of that day, or else its own time of day) or another
-    time (`2026-12-01 09:00`). It leaves the queue. Raises BadInput and Refused.
+    time, as people say it (`thu 9`). It leaves the queue. Raises BadInput and Refused.
     """
     blog = keeper_of(workshop, person, slug, "its timetable")
+
+    def change() -> str:
+        now, pending = workshop.clock(), _pending(workshop, blog, post_id)
+        day = said.strip()
+        wall = read_wall(f"{day} {_time(workshop, blog, day, pending.goes_out_wall)}", "day") if _A_DAY.fullmatch(day) else read_when(said, now, blog.zone, "day")
+        instant = _to(workshop, blog, post_id, wall)
+        _leave_queue(workshop, blog, [post_id])
+        return f"“{_title(workshop, post_id)}” now goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}"
+
+    return _recorded(workshop, person, blog, [post_id], change)
+
+
+def push(workshop: Workshop, person: Person, slug: str, post_id: int, days: int = 7) -> Moved:
+    """Moves a post of the timetable, and everything that goes out after it, on by so many days. They leave the queue. Raises Refused."""
+    blog = keeper_of(workshop, person, slug, "its timetable")
     with workshop.db.transaction():
+        first = _pending(workshop, blog, post_id)
+        later = [number for instant, number, _ in slot_store.to_come(workshop.db, blog.id, workshop.clock()) if instant >= first.goes_out]
+
+        def change() -> str:
+            for number in reversed(later):
+                wall = datetime.fromisoformat(_pending(workshop, blog, number).goes_out_wall) + timedelta(days=days)
+                _to(workshop, blog, number, wall.strftime("%Y-%m-%dT%H:%M"))
+            _leave_queue(workshop, blog, later)
+            others = f" and {len(later) - 1} after it" if len(later) > 1 else ""
+            now = workshop.clock()
+            return f"“{_title(workshop, post_id)}”{others} moved on by {days} days; it goes out {time_in_words(_pending(workshop, blog, post_id).goes_out, blog.zone, now)}"
+
+        return _recorded(workshop, person, blog, later, change)
+
+
+def swap(workshop: Workshop, person: Person, slug: str, post_id: int, other_id: int) -> Moved:
+    """Lets two posts of the timetable change places; two of the queue stay in it. Raises BadInput and Refused."""
+    blog = keeper_of(workshop, person, slug, "its timetable")
+    if post_id == other_id:
+        raise BadInput("A post cannot change places with itself; choose another one.", "other")
+
+    def change() -> str:
+        one, other = _pending(workshop, blog, post_id), _pending(workshop, blog, other_id)
+        order = queue.waiting(workshop, blog)
+        _to(workshop, blog, post_id, other.goes_out_wall)
+        _to(workshop, blog, other_id, one.goes_out_wall)
+        if post_id in order and other_id in order:
+            places = {post_id: other_id, other_id: post_id}
+            slot_store.set_queue(workshop.db, blog.id, [places.get(number, number) for number in order])
+            queue.refill(workshop, blog, is_strict=False)
+        else:
+            _leave_queue(workshop, blog, [post_id, other_id])
         now = workshop.clock()
-        pending = next((row for row in placements.of_post(workshop.db, post_id) if row.blog_id == blog.id and now < row.shows_from < row.shows_until), None)
-        if pending is None:
-            raise Refused("This post is not in the timetable any more; reload the page.")
-        wall = read_wall(said if len(said.strip()) > 10 else f"{said.strip()} {_time(workshop, blog, said.strip(), pending.goes_out_wall)}", "day")
+        times = [time_in_words(instant, blog.zone, now) for instant in (other.goes_out, one.goes_out)]
+        return f"“{_title(workshop, post_id)}” now goes out {times[0]}, and “{_title(workshop, other_id)}” {times[1]}"
+
+    return _recorded(workshop, person, blog, [post_id, other_id], change)
+
+
+def place_at(workshop: Workshop, person: Person, slug: str, post_id: int, said: str) -> Moved:
+    """Places a post that is in hand at a time, such as that of a free slot. Raises what placing raises."""
+    blog = keeper_of(workshop, person, slug, "its timetable")
+
+    def change() -> str:
+        now = workshop.clock()
+        wall = read_when(said, now, blog.zone, "day")
         instant = instant_of_wall(wall, blog.zone)
         if instant <= now:
             raise Refused(f"{time_in_words(instant, blog.zone, now)} is past; choose a time to come.")
-        order = slot_store.queue(workshop.db, blog.id)
-        queue.move(workshop, blog, post_id, Free(wall, instant))
-        slot_store.set_queue(workshop.db, blog.id, [number for number in order if number != post_id])
-        queue.refill(workshop, blog, is_strict=False)
-        title = posts.by_id(workshop.db, post_id).title
-        return Moved(f"“{title}” now goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}.", pending.goes_out_wall)
+        proofing.before_placing(workshop, person, post_id)
+        posts.settle(workshop.db, post_id, now, goes_out_wall=wall)
+        placing.place(workshop, person, post_id)
+        return f"“{_title(workshop, post_id)}” goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}"
+
+    return _recorded(workshop, person, blog, [post_id], change)
+
+
+def _recorded(workshop: Workshop, person: Person, blog: Blog, numbers: list[int], change: undoing.Change) -> Moved:
+    return Moved(*undoing.record(workshop, person, blog, numbers, [], change))
+
+
+def _pending(workshop: Workshop, blog: Blog, post_id: int) -> Placement:
+    """What is in the timetable of a post. Raises Refused for none."""
+    now = workshop.clock()
+    found = next((row for row in placements.of_post(workshop.db, post_id) if row.blog_id == blog.id and now < row.shows_from < row.shows_until), None)
+    if found is None:
+        raise Refused("This post is not in the timetable any more; reload the page.")
+    return found
+
+
+def _to(workshop: Workshop, blog: Blog, post_id: int, wall: str) -> int:
+    """Moves a post to a wall time; answers with the instant."""
+    instant, now = instant_of_wall(wall, blog.zone), workshop.clock()
+    if instant <= now:
+        raise Refused(f"{time_in_words(instant, blog.zone, now)} is past; choose a time to come.")
+    queue.move(workshop, blog, post_id, Free(wall, instant))
+    return instant
+
+
+def _leave_queue(workshop: Workshop, blog: Blog, numbers: list[int]) -> None:
+    """Posts that were given a time of their own leave the queue, which goes on without them."""
+    slot_store.set_queue(workshop.db, blog.id, [number for number in slot_store.queue(workshop.db, blog.id) if number not in numbers])
+    queue.refill(workshop, blog, is_strict=False)
+
+
+def _title(workshop: Workshop, post_id: int) -> str:
+    return posts.by_id(workshop.db, post_id).title or "No title yet"
 
 
 def _time(workshop: Workshop, blog: Blog, day: str, usual: str) -> str:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date, timedelta
 
 from mobbet.actions.permalinks import category_subjects, filed, free_path
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Refused
 from mobbet.core.filing import category_lists
-from mobbet.core.slots import Free, assign, free_slots
-from mobbet.store import placements, posts, slots
+from mobbet.core.slots import Free, Slot, assign, free_slots
+from mobbet.store import marked_days, placements, posts, slots
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 
@@ -18,12 +19,19 @@ AHEAD = 3 * 366 * 86400
 NO_SLOTS = "This blog has no free slot in the next three years; make one at the Timetable first."
 
 
+def kept_free(workshop: Workshop, blog: Blog) -> list[Slot]:
+    """The slots of a blog, without the marked days on which none comes."""
+    days = [one for one in marked_days.of_blog(workshop.db, blog.id) if one.skips]
+    skipped = {(date.fromisoformat(one.first) + timedelta(days=at)).isoformat() for one in days for at in range((date.fromisoformat(one.last) - date.fromisoformat(one.first)).days + 1)}
+    return [replace(slot, excepted=tuple(sorted({*slot.excepted, *skipped}))) for slot in slots.of_blog(workshop.db, blog.id)]
+
+
 def free_ahead(workshop: Workshop, blog: Blog, seconds: int = AHEAD) -> list[Free]:
     """The slots ahead that no post with a time of its own has taken; those of the queue are among them."""
     now = workshop.clock()
     queued = set(slots.queue(workshop.db, blog.id))
     taken = [instant for instant, post_id, _ in slots.to_come(workshop.db, blog.id, now) if post_id not in queued]
-    return free_slots(slots.of_blog(workshop.db, blog.id), blog.zone, now, now + seconds, taken)
+    return free_slots(kept_free(workshop, blog), blog.zone, now, now + seconds, taken)
 
 
 def next_free(workshop: Workshop, blog: Blog) -> Free:

@@ -75,7 +75,7 @@ def remove_slot(workshop: Workshop, blog: Blog, number: int) -> None:
 
 def turns(workshop: Workshop, blog: Blog, first: int, last: int) -> list[Turn]:
     """The slots of a stretch of time with the posts that fill them, as they will be by the rules of now."""
-    found = occurrences(slots.of_blog(workshop.db, blog.id), blog.zone, first, last)
+    found = occurrences(queue.kept_free(workshop, blog), blog.zone, first, last)
     queued = set(slots.queue(workshop.db, blog.id))
     placed = {}
     for instant, post_id, title in slots.to_come(workshop.db, blog.id, workshop.clock()):

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
 
+from dateutil.rrule import rrulestr
 from icalendar import Calendar, Event
+
+from mobbet.core.errors import BadInput
 
 HALF_HOUR = timedelta(minutes=30)
 
@@ -50,3 +56,85 @@ def _event(blog: str, one: Happening, made: int) -> Event:
     if one.address:
         event.add("url", one.address)
     return event
+
+
+MOST_BYTES = 2_000_000
+
+
+@dataclass(frozen=True)
+class Days:
+    """Days in a row, the first and the last of them, with what a calendar calls them."""
+
+    first: date
+    last: date
+    words: str
+
+
+def read_days_of_file(data: bytes, zone_name: str, since: date, until: date) -> list[Days]:
+    """The days on which the entries of an iCalendar file are, between two days; what repeats, as often as it comes.
+
+    An entry with times counts for the days it touches in the zone. Entries that were called off are left out.
+    Raises BadInput for what is no calendar.
+    """
+    if len(data) > MOST_BYTES:
+        raise BadInput(f"The file is larger than {MOST_BYTES // 1_000_000} MB; export fewer entries.", "file")
+    try:
+        parts = [event for calendar in Calendar.from_ical(data, multiple=True) for event in calendar.walk("VEVENT")]
+    except (ValueError, IndexError, KeyError, AttributeError):
+        raise BadInput("The file is no calendar that Mobbet can read; export it as iCalendar (.ics).", "file") from None
+    found = [days for event in parts if str(event.get("status", "")).upper() != "CANCELLED" for days in _days_of(event, zone_name, since, until)]
+    return sorted(dict.fromkeys(found), key=lambda days: (days.first, days.last, days.words))
+
+
+def _days_of(event: Event, zone_name: str, since: date, until: date) -> Iterator[Days]:
+    try:
+        begin = event.decoded("dtstart")
+        end = event.decoded("dtend") if "dtend" in event else begin + (event.decoded("duration") if "duration" in event else timedelta(days=0))
+    except (KeyError, ValueError, TypeError):
+        return
+    words = " ".join(str(event.get("summary", "")).split())
+    first, last = _day_of(begin, zone_name), _day_of(end, zone_name)
+    if last > first and (not isinstance(end, datetime) or _clock_of(end, zone_name) == time(0)):
+        last -= timedelta(days=1)  # the end is the first moment that is free again
+    length = max(timedelta(0), last - first)
+    for day in _repeats(event, first, until):
+        if day <= until and day + length >= since:
+            yield Days(day, day + length, words)
+
+
+def _repeats(event: Event, first: date, until: date) -> Iterator[date]:
+    """The days on which an entry begins, without those that are left out."""
+    left_out = {_plain_day(one.dt) for part in _list(event.get("exdate")) for one in part.dts}
+    starts = datetime.combine(first, time(0))
+    days = [first]
+    for rule in _list(event.get("rrule")):
+        text = re.sub(r"UNTIL=(\d{8})(T\d{6}Z?)?", r"UNTIL=\1", rule.to_ical().decode())
+        try:
+            found = rrulestr(text, dtstart=starts).between(starts, datetime.combine(until, time(0)), inc=True)
+        except (ValueError, TypeError):
+            continue
+        days += [moment.date() for moment in found[:MOST_REPEATS]]
+    days += [_plain_day(one.dt) for part in _list(event.get("rdate")) for one in part.dts]
+    yield from (day for day in dict.fromkeys(days) if day not in left_out)
+
+
+MOST_REPEATS = 1000
+
+
+def _list(value: object) -> list:
+    return [] if value is None else value if isinstance(value, list) else [value]
+
+
+def _plain_day(moment: date | datetime) -> date:
+    return moment.date() if isinstance(moment, datetime) else moment
+
+
+def _clock_of(moment: datetime, zone_name: str) -> time:
+    return (moment.astimezone(ZoneInfo(zone_name)) if moment.tzinfo else moment).time()
+
+
+def _day_of(moment: date | datetime, zone_name: str) -> date:
+    """The day of a moment in a zone; a time without a zone is the zone's own."""
+    if not isinstance(moment, datetime):
+        return moment
+    return moment.astimezone(ZoneInfo(zone_name)).date() if moment.tzinfo else moment.date()

@@ -6,7 +6,7 @@ from dataclasses import replace
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
-from mobbet.actions import attention, finding, handling, presence
+from mobbet.actions import attention, finding, handling, presence, undoing
 from mobbet.actions import desk as desk_actions
 from mobbet.actions.workshop import Workshop, is_keeper
 from mobbet.core import states
@@ -162,7 +162,7 @@ def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[C
 
 def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
     """What a change of posts came to, with an undo until it is undone."""
-    change = changes.by_id(workshop.db, blog.id, int(done), handling.KIND) if done.isdigit() and len(done) < 16 else None
+    change = changes.by_id(workshop.db, blog.id, int(done), undoing.POSTS) if done.isdigit() and len(done) < 16 else None
     if change is None:
         return None
     return Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")

@@ -22,7 +22,8 @@ def spans(chosen: str) -> list[Choice]:
 
 def slot_rows(workshop: Workshop, blog: Blog) -> list[SlotRow]:
     now = workshop.clock()
-    return [SlotRow(slot.id, in_words(slot), ", ".join(slot.excepted), _next(slot, blog, now)) for slot in store.of_blog(workshop.db, blog.id)]
+    kept = {slot.id: slot for slot in queue.kept_free(workshop, blog)}
+    return [SlotRow(slot.id, in_words(slot), ", ".join(slot.excepted), _next(kept[slot.id], blog, now)) for slot in store.of_blog(workshop.db, blog.id)]
 
 
 def _next(slot: Slot, blog: Blog, now: int) -> str:

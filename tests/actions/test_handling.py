@@ -1,4 +1,4 @@
-from mobbet.actions import blogs, handling, library, placing, slots
+from mobbet.actions import blogs, handling, library, placing, slots, undoing
 from mobbet.actions import people as people_actions
 from mobbet.actions.effects import effect_of
 from mobbet.core.document import outline, schema
@@ -14,7 +14,7 @@ class HandlingTests(ShopCase):
         return done
 
     def undo(self, done: handling.Handled) -> None:
-        handling.undo(self.shop, self.me, "bench", done.number)
+        undoing.undo(self.shop, self.me, "bench", done.number)
         self.publish()
 
     def state(self, number: int) -> str:
@@ -117,7 +117,7 @@ class MovingOverTests(ShopCase):
         self.assertEqual([filing.category(self.shop.db, log.id, one).name for one in posts.categories(self.shop.db, moved.id)], ["Wiring"])
         self.assertEqual(placing.state_of(self.shop, self.again(lamp)), "set-aside")
         self.publish()
-        handling.undo(self.shop, self.me, "bench", done.number)
+        undoing.undo(self.shop, self.me, "bench", done.number)
         self.assertEqual(placing.state_of(self.shop, self.again(lamp)), "out")
         self.assertIsNotNone(posts.by_id(self.shop.db, moved.id).aside_at)
         self.assertEqual(people.by_id(self.shop.db, moved.author_id).name, "Ines Farrow")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import moving, people, placing, posts, slots
+from mobbet.actions import moving, people, placing, posts, queue, slots, undoing
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotAllowed, Refused
 from mobbet.store import placements
@@ -16,17 +16,24 @@ class MovingTests(ShopCase):
         self.lamp = self.write("A lamp", "x", date="2026-12-01T09:00")
         self.write("A clock", "x", date="2026-12-10T09:00")
 
-    def when(self) -> str:
-        return next(row.goes_out_wall for row in placements.of_post(self.shop.db, self.lamp.id) if row.shows_from < row.shows_until)
+    def when(self, post: int = 0) -> str:
+        return next(row.goes_out_wall for row in placements.of_post(self.shop.db, post or self.lamp.id) if row.shows_from < row.shows_until)
+
+    def queued(self, *titles: str) -> list[int]:
+        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
+        numbers = [self.write(title).id for title in titles]
+        for number in numbers:
+            slots.put_in_queue(self.shop, self.me, number)
+        return numbers
 
     def test_a_post_is_moved_as_it_was_placed_and_its_effect_told(self) -> None:
         posts.save_text(self.shop, self.me, self.lamp.id, base=self.again(self.lamp).revision, title="A lamp, changed", subtitle="", body=schema.EMPTY)
         before = [row.revision for row in placements.of_post(self.shop.db, self.lamp.id)]
         moved = moving.move(self.shop, self.me, "bench", self.lamp.id, "2026-12-05")
-        self.assertEqual((self.when(), moved.before), ("2026-12-05T09:00", "2026-12-01T09:00"))
+        self.assertEqual(self.when(), "2026-12-05T09:00")
         self.assertIn("5 days before the next", moved.words)
         self.assertEqual({row.revision for row in placements.of_post(self.shop.db, self.lamp.id)}, set(before))
-        moving.move(self.shop, self.me, "bench", self.lamp.id, moved.before)
+        undoing.undo(self.shop, self.me, "bench", moved.number)
         self.assertEqual(self.when(), "2026-12-01T09:00")
 
     def test_it_takes_the_free_slot_of_its_day(self) -> None:
@@ -48,3 +55,44 @@ class MovingTests(ShopCase):
         placing.withdraw(self.shop, self.me, self.lamp.id)
         with self.assertRaisesRegex(Refused, "not in the timetable any more"):
             moving.move(self.shop, self.me, "bench", self.lamp.id, "2026-12-05")
+
+    def test_a_time_is_typed_as_people_say_it(self) -> None:
+        moving.move(self.shop, self.me, "bench", self.lamp.id, "fri 18:30")
+        self.assertEqual(self.when(), "2026-11-20T18:30")
+
+    def test_everything_after_a_post_is_pushed_by_a_week(self) -> None:
+        clock = self.lamp.id + 1
+        moved = moving.push(self.shop, self.me, "bench", self.lamp.id)
+        self.assertEqual((self.when(), self.when(clock)), ("2026-12-08T09:00", "2026-12-17T09:00"))
+        self.assertIn("“A lamp” and 1 after it moved on by 7 days", moved.words)
+        undoing.undo(self.shop, self.me, "bench", moved.number)
+        self.assertEqual((self.when(), self.when(clock)), ("2026-12-01T09:00", "2026-12-10T09:00"))
+        moving.push(self.shop, self.me, "bench", clock)
+        self.assertEqual((self.when(), self.when(clock)), ("2026-12-01T09:00", "2026-12-17T09:00"))
+
+    def test_pushed_posts_of_the_queue_keep_their_new_times(self) -> None:
+        radio, zip_ = self.queued("A radio", "A zip")
+        moving.push(self.shop, self.me, "bench", zip_)
+        self.assertEqual((self.when(radio), self.when(zip_)), ("2026-11-19T09:00", "2026-12-01T09:00"))
+
+    def test_two_posts_change_places(self) -> None:
+        clock = self.lamp.id + 1
+        moved = moving.swap(self.shop, self.me, "bench", self.lamp.id, clock)
+        self.assertEqual((self.when(), self.when(clock)), ("2026-12-10T09:00", "2026-12-01T09:00"))
+        undoing.undo(self.shop, self.me, "bench", moved.number)
+        self.assertEqual(self.when(), "2026-12-01T09:00")
+        with self.assertRaisesRegex(BadInput, "with itself"):
+            moving.swap(self.shop, self.me, "bench", clock, clock)
+
+    def test_two_of_the_queue_change_places_in_it(self) -> None:
+        radio, zip_ = self.queued("A radio", "A zip")
+        moving.swap(self.shop, self.me, "bench", radio, zip_)
+        self.assertEqual(queue.waiting(self.shop, self.blog), [zip_, radio])
+        self.assertEqual((self.when(zip_), self.when(radio)), ("2026-11-19T09:00", "2026-11-24T09:00"))
+
+    def test_a_draft_is_placed_in_a_free_slot_and_taken_back(self) -> None:
+        draft = self.write("A draft").id
+        moved = moving.place_at(self.shop, self.me, "bench", draft, "2026-12-03 09:00")
+        self.assertIn("“A draft” goes out Thu 3 Dec at 09:00; 2 days after the post before it, 7 days before the next", moved.words)
+        undoing.undo(self.shop, self.me, "bench", moved.number)
+        self.assertEqual(placing.state_of(self.shop, self.again(posts.posts.by_id(self.shop.db, draft))), "draft")

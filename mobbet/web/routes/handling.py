@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Query
 from starlette.responses import Response
 
-from mobbet.actions import effects, handling, placing
+from mobbet.actions import effects, handling, placing, undoing
 from mobbet.actions.handling import Handled
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop, blog_for
@@ -54,7 +54,7 @@ def _tried(here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int]
 
 @router.post("/desk/{slug}/several/undo/{number}")
 def undo(here: Here, me: Me, slug: str, number: int) -> Response:
-    handling.undo(here, me, slug, number)
+    undoing.undo(here, me, slug, number)
     placing.publish(here, blog_for(here, me, slug), person=me, why="a change was undone")
     return see_other(links.desk(slug, done=number))
 
