@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from statistics import median
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
+from mobbet.core.rhythm import usual_gap
 from mobbet.core.searching import spaced
 from mobbet.core.timing import FOREVER
 from mobbet.store import desk, search
@@ -61,11 +61,10 @@ def rhythm(workshop: Workshop, blog: Blog) -> Rhythm:
     """Worked out from the last 25 posts; the usual gap is their median, so one long pause does not count."""
     now = workshop.clock()
     out = [row.goes_out for row in desk.published(workshop.db, blog.id, now, 25)]
-    gaps = [(later - earlier) / 86400 for later, earlier in zip(out, out[1:], strict=False)]
     coming = desk.in_timetable(workshop.db, blog.id, now, 1)
     return Rhythm(
         (now - out[0]) // 86400 if out else None,
-        max(1, round(median(gaps))) if len(gaps) >= 2 else None,
+        usual_gap(out),
         coming[0].goes_out if coming else None,
     )
 

@@ -49,22 +49,28 @@ def move(workshop: Workshop, person: Person, slug: str, post_id: int, said: str)
 
 
 def push(workshop: Workshop, person: Person, slug: str, post_id: int, days: int = 7) -> Moved:
-    """Moves a post of the timetable, and everything that goes out after it, on by so many days. They leave the queue. Raises Refused."""
+    """Moves a post of the timetable, and everything that goes out after it, on by so many days. They leave the queue. What would come down
+    before stays where it is. Raises Refused.
+    """
     blog = keeper_of(workshop, person, slug, "its timetable")
     with workshop.db.transaction():
         first = _pending(workshop, blog, post_id)
-        later = [number for instant, number, _ in slot_store.to_come(workshop.db, blog.id, workshop.clock()) if instant >= first.goes_out]
+        later = [_pending(workshop, blog, number) for instant, number, _ in slot_store.to_come(workshop.db, blog.id, workshop.clock()) if instant >= first.goes_out]
+        walls = {row.post_id: (datetime.fromisoformat(row.goes_out_wall) + timedelta(days=days)).strftime("%Y-%m-%dT%H:%M") for row in later}
+        stays = [row.post_id for row in later if row.comes_down <= instant_of_wall(walls[row.post_id], blog.zone)]
+        if post_id in stays:
+            raise Refused(f"“{_title(workshop, post_id)}” comes down before that; let it stay up longer first.")
+        going = [row.post_id for row in later if row.post_id not in stays]
 
         def change() -> str:
-            for number in reversed(later):
-                wall = datetime.fromisoformat(_pending(workshop, blog, number).goes_out_wall) + timedelta(days=days)
-                _to(workshop, blog, number, wall.strftime("%Y-%m-%dT%H:%M"))
-            _leave_queue(workshop, blog, later)
-            others = f" and {len(later) - 1} after it" if len(later) > 1 else ""
-            now = workshop.clock()
-            return f"“{_title(workshop, post_id)}”{others} moved on by {days} days; it goes out {time_in_words(_pending(workshop, blog, post_id).goes_out, blog.zone, now)}"
+            for number in reversed(going):
+                _to(workshop, blog, number, walls[number])
+            _leave_queue(workshop, blog, going)
+            others = f" and {len(going) - 1} after it" if len(going) > 1 else ""
+            kept = f"; “{_title(workshop, stays[0])}”{f' and {len(stays) - 1} more stay' if len(stays) > 1 else ' stays'}, since it comes down before" if stays else ""
+            return f"“{_title(workshop, post_id)}”{others} moved on by {days} days, to {time_in_words(_pending(workshop, blog, post_id).goes_out, blog.zone, workshop.clock())}{kept}"
 
-        return _recorded(workshop, person, blog, later, change)
+        return _recorded(workshop, person, blog, going, change)
 
 
 def swap(workshop: Workshop, person: Person, slug: str, post_id: int, other_id: int) -> Moved:

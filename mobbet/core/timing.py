@@ -94,6 +94,19 @@ def iso(instant: int) -> str:
     return datetime.fromtimestamp(instant, timezone.utc).strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
+def clock_turns(first: date, last: date, zone_name: str) -> dict[date, str]:
+    """{day: what the clocks do on it} of the days on which they change, from one day to another."""
+    found, day = {}, first
+    while day <= last:
+        before, after = (datetime(one.year, one.month, one.day, tzinfo=zone(zone_name)).utcoffset() for one in (day, day + timedelta(days=1)))
+        if before != after:
+            minutes = round(abs((after - before).total_seconds()) / 60)
+            size = f"{minutes // 60} h" if minutes % 60 == 0 else f"{minutes} min"
+            found[day] = f"clocks {'forward' if after > before else 'back'} {size}"
+        day += timedelta(days=1)
+    return found
+
+
 def month_of(instant: int, zone_name: str) -> str:
     """The month in which the instant falls in that zone, `YYYY-MM`."""
     return local(instant, zone_name).strftime("%Y-%m")

@@ -7,6 +7,7 @@ import json
 import shutil
 import tempfile
 from dataclasses import dataclass, replace
+from datetime import timedelta
 from pathlib import Path
 
 import yaml
@@ -19,6 +20,7 @@ from mobbet.actions import (
     keeping,
     library,
     link_trying,
+    marked_days,
     placing,
     posts,
     proofing,
@@ -215,6 +217,10 @@ def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
     """Two slots, finished posts that wait for their turn in them, and a locked post of which lists show the teaser."""
     slots.add_slot(workshop, bench, "FREQ=WEEKLY;BYDAY=TU", "09:00")
     slots.add_slot(workshop, bench, "FREQ=MONTHLY;BYDAY=-1TH", "18:30")
+    today = local(workshop.clock(), bench.zone).date()
+    closed, session = today + timedelta(days=26 - today.weekday()), today + timedelta(days=12 - today.weekday())
+    marked_days.mark(workshop, owner, bench.slug, closed.isoformat(), (closed + timedelta(days=7)).isoformat(), "net loft closed", True)
+    marked_days.mark(workshop, owner, bench.slug, session.isoformat(), "", "harbour market", False)
     for title in QUEUED:
         slots.put_in_queue(workshop, owner, post_store.titled(workshop.db, bench.id, title))
     locked = post_store.titled(workshop.db, bench.id, LOCKED)

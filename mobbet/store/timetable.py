@@ -39,3 +39,16 @@ def titles_between(db: Database, blog_id: int, first: int, until: int, but: int)
         blog_id, first, until, but,
     )  # fmt: skip
     return [row[0] for row in rows]
+
+
+def goings(db: Database, blog_id: int, after: int, until: int) -> list[tuple[int, int, str, int, int]]:
+    """(instant, post, title, main category or 0, words) of posts that went out, or go out, after one instant and up to another, in order."""
+    rows = db.all(
+        "SELECT goes_out, placement.post_id, revision.title, IFNULL(JSON_EXTRACT(categories, '$[0]'), 0), revision.words FROM placement"
+        " JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
+        " WHERE blog_id = ? AND goes_out > ? AND goes_out <= ? AND shows_from < shows_until"
+        " AND placement.id = (SELECT MAX(id) FROM placement AS newer WHERE newer.post_id = placement.post_id AND newer.shows_from < newer.shows_until)"
+        " ORDER BY goes_out, placement.post_id",
+        blog_id, after, until,
+    )  # fmt: skip
+    return [tuple(row) for row in rows]

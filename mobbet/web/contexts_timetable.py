@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, ClassVar
 
 if TYPE_CHECKING:
     from mobbet.web.contexts import Bar, Choice
+    from mobbet.web.contexts_filing import Told
 
 
 @dataclass(frozen=True)
@@ -32,13 +33,14 @@ class QueueRow:
 
 @dataclass(frozen=True)
 class Entry:
-    """Something that happens: `kind` is 'out', 'update', 'down', 'free' or 'queued'; a free slot has no post."""
+    """Something that happens: `kind` is 'out', 'update', 'down', 'free' or 'queued'; a free slot has no post, but its wall time."""
 
     time: str
     words: str
     kind: str
     note: str
     post_id: int | None = None
+    wall: str = ""
 
 
 @dataclass(frozen=True)
@@ -52,7 +54,9 @@ class TimetableDay:
 
 @dataclass(frozen=True)
 class Slip:
-    """A slip on its day: `kind` is 'past', 'coming', 'unsettled', 'update', 'down' or 'free'; its head, the lines of its title, all of it in words."""
+    """A slip on its day: `kind` is 'past', 'coming', 'unsettled', 'update', 'down' or 'free'; its head, the lines of its title, all of it in
+    words, the minute of its day, the wall time of a free slot, and the number of its pattern where it is another blog's.
+    """
 
     post: int
     kind: str
@@ -61,11 +65,24 @@ class Slip:
     words: str
     href: str
     moves: bool = False
+    minute: int = 0
+    wall: str = ""
+    pattern: int = 0
+
+
+@dataclass(frozen=True)
+class Band:
+    """What is marked on a day: its words, whether slots do not come, and whether it is a change of the clocks."""
+
+    words: str
+    skips: bool
+    is_clocks: bool = False
+    whole: str = ""
 
 
 @dataclass(frozen=True)
 class DayCell:
-    """A day of a week: where it begins, its number, its date, its name, and its slips with their heights."""
+    """A day of a week: where it begins, its number, its date, its name, its slips and bands with their heights, and the site at its end."""
 
     x: int
     number: str
@@ -73,19 +90,25 @@ class DayCell:
     words: str
     is_today: bool
     slips: list[tuple[int, Slip]]
+    moment: str
+    bands: list[tuple[int, Band]]
+    is_outside: bool
 
 
 @dataclass(frozen=True)
 class WeekLine:
+    """A week: where it begins, how high it is, its Monday in words, and the hours that are drawn."""
+
     y: int
     height: int
     words: str
     days: list[DayCell]
+    hours: list[tuple[int, str]]
 
 
 @dataclass(frozen=True)
 class Drawing:
-    """The weeks in drawing units."""
+    """The weeks in drawing units; `others` are (pattern, blog) of blogs drawn over this one."""
 
     width: int
     height: int
@@ -93,6 +116,32 @@ class Drawing:
     names: list[tuple[int, str]]
     weeks: list[WeekLine]
     now: str
+    others: list[tuple[int, str]]
+
+
+@dataclass(frozen=True)
+class MarkedRow:
+    """Marked days in a list."""
+
+    id: int
+    when: str
+    words: str
+    skips: bool
+
+
+@dataclass(frozen=True)
+class Views:
+    """How the timetable is drawn: the choices, what they say in words, where one goes back and on, and the address of this view."""
+
+    ways: list[Choice]
+    whose: list[Choice]
+    spans: list[Choice]
+    title: str
+    query: str
+    earlier: str
+    today: str
+    later: str
+    is_list: bool
 
 
 @dataclass(frozen=True)
@@ -100,16 +149,21 @@ class TimetablePage:
     TEMPLATE: ClassVar = "timetable.html"
     bar: Bar
     slots: list[SlotRow]
+    pattern: str
+    excepted: str
     queue: list[QueueRow]
     days: list[TimetableDay]
-    span: str
-    spans: list[Choice]
     free: int
     zone: str
     can_keep: bool
     calendar: str
-    drawing: Drawing
-    undo: tuple[int, str] | None = None
-    told: str = ""
+    views: Views
+    drawing: Drawing | None
+    remarks: list[str]
+    marked: list[MarkedRow]
+    movable: list[Choice]
+    drafts: list[Choice]
+    fill: str
+    told: Told | None = None
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)

@@ -82,7 +82,7 @@ def sentence_of(workshop: Workshop, person: Person, blog: Blog, chosen: Filter) 
     """The sentence with its choices, and the filters this person kept."""
     subjects = category_subjects(workshop, blog)
     members = people.of_blog(workshop.db, blog.id)
-    authors = [Choice(ANYONE, "anyone", not chosen.author), *(Choice(str(one.id), "me" if one.id == person.id else one.name, one.id == chosen.author) for one in members)]
+    authors = [Choice(_value(0, chosen), "anyone", not chosen.author), *(Choice(_value(one.id, chosen), "me" if one.id == person.id else one.name, one.id == chosen.author) for one in members)]
     categories = [Choice("", "any category"), *(Choice(str(one.id), f"{'– ' * depth}{one.name}, and what is below", one.id == chosen.category) for depth, one in tree(subjects.values()))]
     kept = [KeptView(number, name, f"{links.desk(blog.slug)}?{query}", query == chosen.query) for number, name, query in views.of(workshop.db, blog.id, person.id)]
     by = next((one.name for one in members if one.id == chosen.author), "")
@@ -90,6 +90,11 @@ def sentence_of(workshop: Workshop, person: Person, blog: Blog, chosen: Filter) 
     return FilterSentence(
         _choices(STATES, chosen.state), authors, categories, _choices(MARKS, chosen.marks), _choices(ORDERS, chosen.order), chosen.is_usual, chosen.query, kept, told[:LONGEST_NAME]
     )
+
+
+def _value(author: int, chosen: Filter) -> str:
+    """An author as the address names them: not at all, where they are the usual one."""
+    return "" if author == chosen.usual else str(author or ANYONE)
 
 
 def _choices(known: dict[str, str], chosen: str) -> list[Choice]:

@@ -52,6 +52,7 @@ def handling(blog: str, name: str) -> str:
 
 
 def handling_undo(blog: str, number: int) -> str:
+    """Where a change of posts is undone; `back` says to the timetable in which view."""
     return f"/desk/{blog}/several/undo/{number}"
 
 
@@ -365,8 +366,9 @@ def calendar_renew(blog: str) -> str:
     return f"/desk/{blog}/timetable/calendar"
 
 
-def timetable_move(blog: str) -> str:
-    return f"/desk/{blog}/timetable/move"
+def timetable_change(blog: str, what: str) -> str:
+    """What is done with slips and days: `move`, `push`, `swap`, `place`, `mark`, `days`, `unmark/N`."""
+    return f"/desk/{blog}/timetable/{what}"
 
 
 def timetable_add(blog: str) -> str:

@@ -75,6 +75,14 @@ class MovingTests(ShopCase):
         moving.push(self.shop, self.me, "bench", zip_)
         self.assertEqual((self.when(radio), self.when(zip_)), ("2026-11-19T09:00", "2026-12-01T09:00"))
 
+    def test_what_comes_down_before_stays_when_the_rest_is_pushed(self) -> None:
+        session = self.write("A session", date="2026-12-02T09:00", expires="2026-12-04T21:00").id
+        moved = moving.push(self.shop, self.me, "bench", self.lamp.id)
+        self.assertIn("“A session” stays, since it comes down before", moved.words)
+        self.assertEqual((self.when(), self.when(session)), ("2026-12-08T09:00", "2026-12-02T09:00"))
+        with self.assertRaisesRegex(Refused, "comes down before that"):
+            moving.push(self.shop, self.me, "bench", session)
+
     def test_two_posts_change_places(self) -> None:
         clock = self.lamp.id + 1
         moved = moving.swap(self.shop, self.me, "bench", self.lamp.id, clock)

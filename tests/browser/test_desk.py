@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
-
 from playwright.sync_api import expect
 
 from tests.browser.browsing import BrowserCase
@@ -69,41 +67,6 @@ class SentenceTests(BrowserCase):
         expect(self.page.locator(".kept-views")).to_have_count(0)
 
 
-class WeeksTests(BrowserCase):
-    def setUp(self) -> None:
-        super().setUp()
-        self.sign_in()
-        self.open("/desk/mending-bench/timetable")
-
-    def test_a_slip_is_moved_by_the_arrows_and_put_back(self) -> None:
-        slip = self.page.locator(".slip-of[data-moves]").first
-        day = slip.get_attribute("data-day")
-        title = slip.get_attribute("data-title").rstrip("…")
-        slip.focus()
-        self.page.keyboard.press("ArrowDown")
-        expect(self.page.locator("#weeks-told")).to_contain_text("Enter moves it")
-        self.page.keyboard.press("Escape")
-        self.page.keyboard.press("ArrowRight")
-        self.page.keyboard.press("Enter")
-        expect(self.page.locator(".said")).to_contain_text("now goes out")
-        moved = self.page.locator(f".slip-of[data-moves][data-title^='{title[:12]}']")
-        self.assertNotEqual(moved.get_attribute("data-day"), day)
-        self.assert_accessible(name="weeks")
-        self.page.click(".said >> text=Undo")
-        expect(moved).to_have_attribute("data-day", day)
-
-    def test_a_slip_is_dragged_to_another_day(self) -> None:
-        slip = self.page.locator(".slip-of[data-moves]").first
-        week_later = date.fromisoformat(slip.get_attribute("data-day")) + timedelta(days=7)
-        slip.scroll_into_view_if_needed()
-        begin, end = slip.bounding_box(), self.page.locator(f".day-cell[data-day='{week_later}']").bounding_box()
-        self.page.mouse.move(begin["x"] + 20, begin["y"] + 20)
-        self.page.mouse.down()
-        self.page.mouse.move(end["x"] + 30, end["y"] + 40, steps=6)
-        self.page.mouse.up()
-        expect(self.page.locator(".said")).to_contain_text("now goes out")
-
-
 class PeekTests(BrowserCase):
     def test_space_shows_a_post_as_readers_see_it_and_follows_the_arrows(self) -> None:
         self.sign_in()
@@ -116,3 +79,42 @@ class PeekTests(BrowserCase):
         expect(self.page.locator("#peek")).to_contain_text("to settle")
         self.page.keyboard.press("Escape")
         expect(self.page.locator("#peek")).to_be_hidden()
+
+
+class SeveralTests(BrowserCase):
+    def test_rows_are_chosen_by_keyboard_and_what_is_done_with_them_is_undone(self) -> None:
+        self.sign_in()
+        self.page.wait_for_load_state()
+        self.page.focus(".posts a[data-peek]")
+        self.page.keyboard.press("Shift+ArrowDown")
+        expect(self.page.locator("#choose-posts")).to_contain_text("2 posts chosen")
+        self.assert_accessible(name="chosen")
+        self.page.keyboard.press("ArrowLeft")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#choose-posts button").first).to_be_focused()
+        self.page.locator("#choose-posts >> text=Set aside").press("Enter")
+        expect(self.page.locator(".tried")).to_contain_text("2 posts are set aside")
+        self.assert_accessible(name="handling")
+        self.page.click("text=Set them aside")
+        expect(self.page.locator(".said")).to_contain_text("2 posts are set aside.")
+        self.page.click(".said >> text=Undo")
+        expect(self.page.locator(".said")).to_contain_text("Undone: 2 posts are set aside.")
+
+    def test_letters_search_and_a_choice_outlives_the_search(self) -> None:
+        self.sign_in()
+        self.page.wait_for_load_state()
+        self.page.locator("input[form=choose-posts]").first.check()
+        self.page.focus(".posts a[data-peek]")
+        self.page.keyboard.type("zips")
+        expect(self.page.locator("#rows")).to_contain_text("with “zips”")
+        self.page.locator("input[aria-label^='Choose Zips']").check()
+        expect(self.page.locator("#choose-posts")).to_contain_text("2 posts chosen")
+
+    def test_what_is_set_aside_is_kept_by_the_rule(self) -> None:
+        self.sign_in()
+        self.open("/desk/mending-bench?state=set-aside")
+        expect(self.page.locator("#rows")).to_contain_text("kept until")
+        self.page.fill(".kept-views [name=days]", "90")
+        self.page.click(".kept-views >> text=Keep to that")
+        expect(self.page.locator(".kept-views [name=days]")).to_have_value("90")
+        self.assert_accessible(name="set aside")

@@ -24,7 +24,9 @@ class HandlingRouteTests(WebCase):
 
     def test_what_is_asked_for_is_asked_and_what_was_typed_stays(self) -> None:
         draft = self.write("A draft").id
-        self.assertIn("They go out", self.get(f"/desk/bench/several/place?post={draft}").text)
+        asked = self.get(f"/desk/bench/several/place?post={draft}").text
+        self.assertRegex(asked, r'value="queue" checked')
+        self.assertEqual(asked.count(" checked"), 1)
         answer = self.get(f"/desk/bench/several/place?post={draft}&said=at&at=someday")
         self.assertEqual(answer.status_code, 422)
         self.assertIn("“someday” is no time", answer.text)

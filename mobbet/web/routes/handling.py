@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Annotated
+from urllib.parse import parse_qsl
 
 from fastapi import APIRouter, Form, Query
 from starlette.responses import Response
@@ -24,16 +25,21 @@ from mobbet.web.footprints import in_words
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
+from mobbet.web.timetable_views import view_of_query
 
 router = APIRouter()
 Text = Annotated[str, Form()]
-WHENS = {"queue": "in the queue, at the free slots in this order", "": "at the time each has", "now": "now", "at": "at"}
+WHENS = {"queue": "in the queue, at the free slots in this order", "": "at the time each has, or now", "now": "now", "at": "at"}
 
 
 @router.get("/desk/{slug}/several/{name}")
-def show(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Query()] = [], said: str | None = None, at: str = "") -> Response:  # noqa: B006
-    """The posts, what is asked for, and the footprint once it is known."""
+def show(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Query()] = [], said: str | None = None, at: str = "", up: int = 0) -> Response:  # noqa: B006
+    """The posts, what is asked for, and the footprint once it is known; `up` is a post that is to come one earlier."""
     blog, doing = blog_for(here, me, slug), handling.doing(name)
+    post = list(dict.fromkeys(post))
+    if up in post[1:]:
+        place = post.index(up)
+        post[place - 1], post[place] = post[place], post[place - 1]
     if doing.asks and said is None:
         return _page(here, me, blog, name, post)
     return _tried(here, me, blog, name, post, said or "", at)
@@ -53,10 +59,11 @@ def _tried(here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int]
 
 
 @router.post("/desk/{slug}/several/undo/{number}")
-def undo(here: Here, me: Me, slug: str, number: int) -> Response:
+def undo(here: Here, me: Me, slug: str, number: int, back: Text = "") -> Response:
+    """Undoes a change, and goes back to the desk, or to the view of the timetable that `back` names (`timetable?view=month`)."""
     undoing.undo(here, me, slug, number)
     placing.publish(here, blog_for(here, me, slug), person=me, why="a change was undone")
-    return see_other(links.desk(slug, done=number))
+    return see_other(links.timetable(slug, done=number, **dict(parse_qsl(view_of_query(back.partition("?")[2]).query))) if back.startswith("timetable") else links.desk(slug, done=number))
 
 
 @router.post("/desk/{slug}/several/{name}")
@@ -77,19 +84,20 @@ def _said(said: str, at: str) -> str:
 
 
 def _page(
-    here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str = "", at: str = "", tried: Tried | None = None, answer: Handled | None = None, problem: str = "",
+    here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str | None = None, at: str = "", tried: Tried | None = None, answer: Handled | None = None, problem: str = "",
 ) -> Response:  # fmt: skip
     doing = handling.doing(name)
     chosen = [post for post in (posts.by_id(here.db, number) for number in dict.fromkeys(numbers)) if post is not None and post.blog_id == blog.id]
+    numbers = [str(post.id) for post in chosen]
     rows = answer.rows if answer else [(post.title or "No title yet", "") for post in chosen]
     count = f"{len(chosen)} post{'s' if len(chosen) != 1 else ''}"
     context = HandlingPage(
-        bar_for(here, me, blog, "desk"), name, doing.verb.format(count), [str(post.id) for post in chosen], rows, doing.asks, _choices(here, me, blog, doing.asks, said), at, tried, problem,
+        bar_for(here, me, blog, "desk"), name, doing.verb.format(count), numbers, rows, doing.asks, _choices(here, me, blog, doing.asks, said), at, tried, problem,
     )  # fmt: skip
     return page(context, 422 if problem else 200)
 
 
-def _choices(here: Workshop, me: Person, blog: Blog, asks: str, said: str) -> list[Choice]:
+def _choices(here: Workshop, me: Person, blog: Blog, asks: str, said: str | None) -> list[Choice]:
     """What can be said to an action that asks."""
     if asks == "when":
         return [Choice(value, words, value == said) for value, words in WHENS.items()]

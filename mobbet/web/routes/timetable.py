@@ -3,28 +3,43 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated
+from typing import Annotated, Any
+from urllib.parse import parse_qsl
 
-from fastapi import APIRouter, Depends, Form, Request
+from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
+from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import FormData
 from starlette.responses import Response
 
-from mobbet.actions import calendar, moving, placing, slots
+from mobbet.actions import calendar, marked_days, moving, placing, slots
+from mobbet.actions.moving import Moved
 from mobbet.actions.workshop import Workshop, blog_for, is_keeper, keeper_of
+from mobbet.core.calendars import MOST_BYTES
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.timing import local
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web import links, timetable
-from mobbet.web import weeks as weeks_drawn
 from mobbet.web.bars import bar_for
+from mobbet.web.contexts import Choice
+from mobbet.web.contexts_filing import Told
 from mobbet.web.contexts_timetable import TimetablePage
+from mobbet.web.desk_rows import told_of
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
+from mobbet.web.timetable_views import (
+    View,
+    others,
+    read_view,
+    stretch_of,
+    view_of_query,
+    views_of,
+)
+from mobbet.web.weeks import drawing_of
 
 router = APIRouter()
 Text = Annotated[str, Form()]
-WEEKS = 6
 TOLD = {
     "added": "The slot is kept free for posts.",
     "removed": "The slot is removed; the queue moved on.",
@@ -32,7 +47,8 @@ TOLD = {
     "moved": "It is moved, and the rest with it.",
     "taken": "It left the queue and keeps its time.",
     "calendar": "The calendar has a new address; an earlier one reads nothing any more.",
-    "filled": "The queue follows the slots.",
+    "marked": "The days are marked.",
+    "unmarked": "The days are not marked any more.",
 }
 REPEATS = {
     "week": "FREQ=WEEKLY;BYDAY={days}",
@@ -44,22 +60,79 @@ REPEATS = {
 
 
 @router.get("/desk/{slug}/timetable")
-def screen(here: Here, me: Me, slug: str, weeks: str = "8", told: str = "") -> Response:
-    return _page(here, me, blog_for(here, me, slug), weeks, told=TOLD.get(told, ""))
+def screen(here: Here, me: Me, slug: str, view: str = "", start: str = "", whose: str = "", weeks: str = "", told: str = "", done: str = "") -> Response:
+    blog = blog_for(here, me, slug)
+    return _page(here, me, blog, read_view(view, start, whose, weeks), told=Told(TOLD[told]) if told in TOLD else told_of(here, blog, done))
 
 
 @router.post("/desk/{slug}/timetable/move")
-def move_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "") -> Response:
-    """Moves a slip to another day, and tells what that came to, with an undo."""
+def move_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "", back: Text = "") -> Response:
+    """Moves a slip to another day or time."""
+    return _moved(here, me, slug, back, lambda: moving.move(here, me, slug, _post(post), day))
+
+
+@router.post("/desk/{slug}/timetable/push")
+def push_slips(here: Here, me: Me, slug: str, post: Text = "", back: Text = "") -> Response:
+    """Moves a slip and everything after it by a week."""
+    return _moved(here, me, slug, back, lambda: moving.push(here, me, slug, _post(post)))
+
+
+@router.post("/desk/{slug}/timetable/swap")
+def swap_slips(here: Here, me: Me, slug: str, post: Text = "", other: Text = "", back: Text = "") -> Response:
+    """Lets two slips change places."""
+    return _moved(here, me, slug, back, lambda: moving.swap(here, me, slug, _post(post), _post(other)))
+
+
+@router.post("/desk/{slug}/timetable/place")
+def place_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "", back: Text = "") -> Response:
+    """Places a draft at the time of a free slot, or at another one."""
+    return _moved(here, me, slug, back, lambda: moving.place_at(here, me, slug, _post(post), day))
+
+
+def _post(text: str) -> int:
+    if not text.isdigit():
+        raise BadInput("No post was chosen; choose one.", "post")
+    return int(text)
+
+
+def _moved(here: Workshop, me: Person, slug: str, back: str, change: Callable[[], Moved]) -> Response:
+    """Makes a move, publishes what follows, and shows the view again with what it came to."""
+    view = view_of_query(back)
     try:
-        if not post.isdigit():
-            raise BadInput("No slip was chosen; choose one and a day.", "post")
-        moved = moving.move(here, me, slug, int(post), day)
+        moved = change()
     except Refused as error:
-        return _page(here, me, blog_for(here, me, slug), status=422, problem=str(error))
-    blog = blog_for(here, me, slug)
-    placing.publish(here, blog, person=me, why="a post was moved")
-    return _page(here, me, blog, told=moved.words, undo=(int(post), moved.before))
+        return _page(here, me, blog_for(here, me, slug), view, 422, problem=str(error))
+    placing.publish(here, blog_for(here, me, slug), person=me, why="a post was moved")
+    return see_other(links.timetable(slug, done=moved.number, **dict(parse_qsl(view.query))))
+
+
+@router.post("/desk/{slug}/timetable/mark")
+def mark_days(here: Here, me: Me, slug: str, first: Text = "", last: Text = "", words: Text = "", skips: Text = "") -> Response:
+    typed = {"first": first, "last": last, "words": words, "skips": skips}
+    return _attempt(here, me, slug, "marked", lambda blog: marked_days.mark(here, me, slug, first, last, words, bool(skips)), {"what": "mark", **typed})
+
+
+@router.post("/desk/{slug}/timetable/unmark/{number}")
+def unmark_days(here: Here, me: Me, slug: str, number: int) -> Response:
+    return _attempt(here, me, slug, "unmarked", lambda blog: marked_days.unmark(here, me, slug, number))
+
+
+@router.post("/desk/{slug}/timetable/days")
+async def bring_days_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, File()] = None, skips: Text = "") -> Response:
+    """Marks the days of a calendar file."""
+    data = await file.read(MOST_BYTES + 1) if file else b""
+    return await run_in_threadpool(_days_in, here, me, slug, data, bool(skips))
+
+
+def _days_in(here: Workshop, me: Person, slug: str, data: bytes, skips: bool) -> Response:
+    blog = keeper_of(here, me, slug, "its timetable")
+    try:
+        new, known = marked_days.bring_in(here, me, slug, data, skips)
+    except Refused as error:
+        return _page(here, me, blog, View(), 422, problem=str(error), typed={"what": "mark"})
+    placing.publish(here, blog, person=me, why="the timetable changed")
+    words = f"{new} entr{'ies are' if new != 1 else 'y is'} marked" + (f"; {known} {'were' if known != 1 else 'was'} already" if known else "") + "."
+    return _page(here, me, blog, View(), told=Told(words))
 
 
 @router.get("/desk/{slug}/timetable.ics")
@@ -85,12 +158,17 @@ def renew_calendar(here: Here, me: Me, slug: str) -> Response:
     return see_other(links.timetable(slug, told="calendar"))
 
 
-def _page(here: Workshop, me: Person, blog: Blog, weeks: str = "8", status: int = 200, **more: object) -> Response:
-    weeks = weeks if weeks in timetable.SPANS else "8"
-    days, free = timetable.days(here, blog, int(weeks))
+def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200, **more: Any) -> Response:
+    rows, can_keep = timetable.drafts(here, blog), is_keeper(here, me, blog)
+    days, free = timetable.days(here, blog, int(view.weeks))
+    today = local(here.clock(), blog.zone).date()
+    drawing = None if view.view == "list" else drawing_of(here, blog, stretch_of(view, today), others(here, me, blog, view))
     context = TimetablePage(
-        bar_for(here, me, blog, "timetable"), timetable.slot_rows(here, blog), timetable.queue_rows(here, blog), days, timetable.SPANS[weeks],
-        timetable.spans(weeks), free, blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time", is_keeper(here, me, blog), links.calendar(blog.slug, blog.calendar_key) if blog.calendar_key else "", weeks_drawn.drawing_of(here, blog, WEEKS), **more,
+        bar_for(here, me, blog, "timetable"), timetable.slot_rows(here, blog), timetable.pattern_words(here, blog), timetable.excepted_words(here, blog),
+        timetable.queue_rows(here, blog), days, free, blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time", can_keep,
+        links.calendar(blog.slug, blog.calendar_key) if blog.calendar_key else "", views_of(here, me, blog, view), drawing, timetable.remarks(here, blog),
+        timetable.marked_rows(here, blog), timetable.movable(here, blog), [Choice(str(row.id), row.title or "No title yet") for row in rows],
+        timetable.fill_address(blog, rows, free) if can_keep else "", **more,
     )  # fmt: skip
     return page(context, status)
 
@@ -101,7 +179,7 @@ def _attempt(here: Workshop, me: Person, slug: str, told: str, change: Callable[
     try:
         change(blog)
     except Refused as error:
-        return _page(here, me, blog, status=422, problem=str(error), typed=typed or {})
+        return _page(here, me, blog, View(), 422, problem=str(error), typed=typed or {})
     placing.publish(here, blog, person=me, why="the timetable changed")
     return see_other(links.timetable(slug, told=told))
 
