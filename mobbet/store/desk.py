@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 
 from mobbet.core.timing import FOREVER
@@ -112,14 +113,29 @@ def count(db: Database, blog_id: int, author: int = 0) -> int:
     return db.value("SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL" + _BY, blog_id, author, author)
 
 
-def out_days(db: Database, blog_id: int, first: int, last: int, now: int) -> list[DeskRow]:
+def out_days(db: Database, blog_id: int, first: int, last: int, now: int, most: int = 400) -> list[DeskRow]:
     """Posts that went out or go out between two instants, in order."""
     return _rows(db.all(
         _ROW + " JOIN placement ON placement.post_id = post.id"
         " WHERE placement.blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until"
-        " AND (shows_until > ? OR shows_from > ?) ORDER BY goes_out, post.id LIMIT 400",
-        blog_id, first, last, now, now,
+        " AND (shows_until > ? OR shows_from > ?) ORDER BY goes_out, post.id LIMIT ?",
+        blog_id, first, last, now, now, most,
     ))  # fmt: skip
+
+
+def out_counts(db: Database, blog_id: int, instants: list[int]) -> list[int]:
+    """How many posts went out, or go out, between each instant and the next."""
+    rows = db.all(
+        "SELECT (SELECT COUNT(DISTINCT post_id) FROM placement WHERE blog_id = ? AND goes_out >= one.value AND goes_out < next.value AND shows_from < shows_until)"
+        " FROM JSON_EACH(?) AS one JOIN JSON_EACH(?) AS next ON next.key = one.key + 1 ORDER BY one.key",
+        blog_id, json.dumps(instants), json.dumps(instants),
+    )  # fmt: skip
+    return [row[0] for row in rows]
+
+
+def has_placed(db: Database, blog_id: int) -> bool:
+    """Whether anything of the blog went out, or is to go out."""
+    return db.value("SELECT 1 FROM placement WHERE blog_id = ? AND shows_from < shows_until LIMIT 1", blog_id) is not None
 
 
 def every(db: Database, blog_id: int) -> list[DeskRow]:

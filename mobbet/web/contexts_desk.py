@@ -79,12 +79,26 @@ class MoreRows:
 
 @dataclass(frozen=True)
 class StripBlock:
-    """One post on the strip: its place in drawing units, its kind, and where it leads."""
+    """One post on the strip: its place in drawing units, its kind, where it leads, and where it is looked at."""
 
     x: float
     kind: str
     title: str
     href: str
+    peek: str
+
+
+@dataclass(frozen=True)
+class StripBar:
+    """Many posts on the strip: a bar in drawing units, and where they are."""
+
+    x: float
+    width: float
+    y: float
+    height: float
+    words: str
+    href: str
+    count: int
 
 
 @dataclass(frozen=True)
@@ -97,13 +111,21 @@ class StripGap:
 
 @dataclass(frozen=True)
 class Strip:
-    """Twelve weeks as a drawing of 1232 by 118 units."""
+    """A stretch of time as a drawing of 1232 by 118 units: its first day, how many weeks it spans, where another one is
+    had, and how wide a block is.
+    """
 
+    TEMPLATE: ClassVar = "strip.html"
+    first: str
+    span: int
     weeks: list[tuple[float, str]]
-    today: float
+    today: float | None
     blocks: list[StripBlock]
+    bars: list[StripBar]
     gaps: list[StripGap]
     summary: str
+    at: str
+    block: int = 14
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from mobbet.actions import attention, finding, handling, presence, undoing
@@ -27,9 +26,6 @@ from mobbet.web.contexts_desk import (
     MoreRows,
     Peek,
     Row,
-    Strip,
-    StripBlock,
-    StripGap,
     WantShown,
 )
 from mobbet.web.contexts_filing import Told
@@ -38,9 +34,7 @@ from mobbet.web.docket_shown import shown_of
 if TYPE_CHECKING:
     from mobbet.web.desk_filter import Filter
 
-WEEKS, LONGEST_TEASER = 12, 420
-WEEKS_BACK = 8
-LEFT, RIGHT = 24.0, 1208.0
+LONGEST_TEASER = 420
 SMALL_NUMBERS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve")
 
 
@@ -191,48 +185,6 @@ def sentence(workshop: Workshop, blog: Blog) -> tuple[str, str]:
     elif rhythm.days_quiet is not None:
         rest.append("Nothing is in the timetable.")
     return headline, " ".join(rest)
-
-
-def strip(workshop: Workshop, blog: Blog) -> Strip | None:
-    """Twelve weeks of the blog as a drawing; None while it has nothing to draw."""
-    now = workshop.clock()
-    today = local(now, blog.zone)
-    monday = (today - timedelta(days=today.weekday(), weeks=WEEKS_BACK)).replace(hour=0, minute=0, second=0)
-    first = int(monday.timestamp())
-    last = first + WEEKS * 7 * 86400
-
-    def x(instant: int) -> float:
-        return round(LEFT + (RIGHT - LEFT) * (instant - first) / (last - first), 1)
-
-    coming = desk_store.out_days(workshop.db, blog.id, first, last, now)
-    if not coming:
-        return None
-    blocks = []
-    for post in coming:
-        kind = "out" if post.shows_from <= now else "coming"
-        when = time_in_words(post.goes_out, blog.zone, now)
-        blocks.append(StripBlock(x(post.goes_out), kind, f"{post.title}, {when}", links.write(post.id)))
-        if first <= post.comes_down < last:
-            when = time_in_words(post.comes_down, blog.zone, now)
-            blocks.append(StripBlock(x(post.comes_down), "down", f"{post.title} comes down {when}", links.write(post.id)))
-    weeks = []
-    for number in range(WEEKS):
-        day = monday + timedelta(weeks=number)
-        weeks.append((x(int(day.timestamp())), f"{day.day} {day:%b}"))
-    out = [post.goes_out for post in coming if post.shows_from <= now]
-    return Strip(weeks, x(now), blocks, _gaps(out, now, x), f"{len(out)} posts out and {len(coming) - len(out)} to come in twelve weeks")
-
-
-def _gaps(out: list[int], now: int, x: object) -> list[StripGap]:
-    """The longest gap between posts, and the quiet since the last one, where they are long enough to name."""
-    gaps = []
-    pairs = [(earlier, later) for earlier, later in zip(out, out[1:], strict=False) if later - earlier >= 8 * 86400]
-    if pairs:
-        earlier, later = max(pairs, key=lambda pair: pair[1] - pair[0])
-        gaps.append(StripGap(x(earlier) + 10, x(later) - 10, f"{(later - earlier) // 86400} days", False))
-    if out and now - out[-1] >= 7 * 86400:
-        gaps.append(StripGap(x(out[-1]) + 10, x(now) - 4, f"{(now - out[-1]) // 86400} days quiet", True))
-    return gaps
 
 
 LATE, TOLD_FOR = 120, 2 * 86400

@@ -60,6 +60,16 @@ def desk_rows(blog: str) -> str:
     return f"/desk/{blog}/rows"
 
 
+def strip(blog: str) -> str:
+    """Another stretch of the desk's strip."""
+    return f"/desk/{blog}/strip"
+
+
+def rhythm(blog: str, end: str = "") -> str:
+    """A year by weeks, up to the week of a day."""
+    return f"/desk/{blog}/rhythm" + (f"?end={end}" if end else "")
+
+
 def site(blog: str) -> str:
     return f"/desk/{blog}/site"
 

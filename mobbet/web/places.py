@@ -61,7 +61,7 @@ def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
         Place("New post", "begin a draft", links.new_post(slug), True), Place("Desk", "screen", links.desk(slug)), Place("Write", "the post in hand", links.write_any(slug)),
         Place("Timetable", "screen", links.timetable(slug)), Place("Library", "screen", links.library(slug)), Place("Filing", "screen", links.filing(slug)),
         Place("Tags", "in the filing", links.filing(slug, "tags")), Place("Addresses", "in the filing", links.filing(slug, "addresses")),
-        Place("Proof of every post", "at the desk", links.blog_proof(slug)), Place("Bring in files", "at the desk", links.bring_in(slug)), Place("Kept blocks", "at the desk", links.kept(slug)),
+        Place("A year by weeks", "the rhythm of posts", links.rhythm(slug)), Place("Proof of every post", "at the desk", links.blog_proof(slug)), Place("Bring in files", "at the desk", links.bring_in(slug)), Place("Kept blocks", "at the desk", links.kept(slug)),
     ]  # fmt: skip
     if role != "writer":
         found.append(Place("Readers", "screen", links.readers(slug)))

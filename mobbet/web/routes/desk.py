@@ -26,6 +26,7 @@ from mobbet.web.places import places_for
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
+from mobbet.web.strip import read_range, strip
 
 router = APIRouter()
 Text = Annotated[str, Form()]
@@ -44,7 +45,7 @@ def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, proble
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
     notices = [*([problem] if problem else []), *desk_rows.notices(here, blog)]
     sentence = desk_filter.sentence_of(here, me, blog, chosen)
-    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, desk_rows.strip(here, blog), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices, desk_rows.doings(here, me, blog, chosen.state), desk_rows.told_of(here, blog, done), chosen.state == states.SET_ASIDE)
+    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, strip(here, blog, read_range(here, blog, "", "")), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices, desk_rows.doings(here, me, blog, chosen.state), desk_rows.told_of(here, blog, done), chosen.state == states.SET_ASIDE)
     return page(shown, 422 if problem else 200)
 
 

@@ -125,6 +125,6 @@ document.addEventListener("keydown", (event) => {
 document.addEventListener("focusin", (event) => !peek.hidden && event.target.matches("a[data-peek]") && look(event.target));
 document.addEventListener("pointerover", (event) => {
   clearTimeout(resting);
-  const link = event.pointerType === "mouse" && event.target.closest?.(".posts tr")?.querySelector("a[data-peek]");
+  const link = event.pointerType === "mouse" && (event.target.closest?.(".posts tr")?.querySelector("a[data-peek]") ?? event.target.closest?.("#strip a[data-peek]"));
   if (link) resting = setTimeout(() => look(link), RESTING);
 });
