@@ -71,8 +71,8 @@ def rhythm(workshop: Workshop, blog: Blog) -> Rhythm:
 
 def bring_up_to_date(workshop: Workshop, blog: Blog) -> None:
     """Lets the search index read what was written since it last did."""
-    while waiting := search.stale(workshop.db, blog.id, INDEX_AT_ONCE):
-        with workshop.db.transaction():
-            for row in waiting:
+    while search.stale(workshop.db, blog.id, 1):
+        with workshop.db.transaction():  # a save that came between would be forgotten
+            for row in search.stale(workshop.db, blog.id, INDEX_AT_ONCE):
                 text = to_text(schema.load(row.body))
-                search.index(workshop.db, row.post_id, row.revision, spaced(row.title), spaced(f"{row.subtitle}\n{text}"))
+                search.index(workshop.db, row.post_id, spaced(row.title), spaced(f"{row.subtitle}\n{text}"))

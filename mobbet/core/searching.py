@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
+from bisect import bisect_left
 from dataclasses import dataclass, field
 from datetime import date
 from functools import lru_cache
@@ -59,20 +60,41 @@ def place_of(text: str, query: Query) -> list[tuple[str, bool]]:
     """The place in a spaced text where most of a query's words stand near each other, as (words, is a hit) parts; [] where none does."""
     wanted = [_folded(word) for words in query.phrases for word in words]
     beginning = wanted[-1] if wanted and query.is_open else None
+    text, is_cut_before, is_cut_after = _near_the_place(text, wanted, beginning)
     tokens = list(_TOKEN.finditer(text))
     hits = [at for at, token in enumerate(tokens) if (word := _folded(token[0])) in wanted or (beginning and word.startswith(beginning))]
     if not hits:
         return []
-    first = max(hits, key=lambda at: (sum(at <= other < at + AROUND for other in hits), -at))
+    densest = max(range(len(hits)), key=lambda at: (bisect_left(hits, hits[at] + AROUND) - at, -at))
+    first = hits[densest]
     begin, end = max(0, first - BEFORE), min(len(tokens), first + AROUND)
-    parts: list[tuple[str, bool]] = [("…", False)] if begin else []
+    parts: list[tuple[str, bool]] = [("…", False)] if begin or is_cut_before else []
     at, chosen = tokens[begin].start(), set(hits)
     for number in range(begin, end):
         token, gap = tokens[number], text[at : tokens[number].start()]
         is_one_word = gap.isspace() and _UNSPACED.fullmatch(token[0]) and _UNSPACED.fullmatch(text[at - 1 : at])
         parts += [("" if is_one_word else re.sub(r"\s+", " ", gap), False), (token[0], number in chosen)]
         at = token.end()
-    return _joined([*parts, ("…" if end < len(tokens) else text[at:].rstrip()[:3], False)])
+    return _joined([*parts, ("…" if end < len(tokens) or is_cut_after else text[at:].rstrip()[:3], False)])
+
+
+LONG, NEAR_BEFORE, NEAR_AFTER = 800, 160, 400
+"""In letters: how long a text must be for its place to be cut out first, and how much is left around it."""
+
+
+def _near_the_place(text: str, wanted: list[str], beginning: str | None) -> tuple[str, bool, bool]:
+    """A long text cut down to around where most hits are, and whether something is cut off before and after."""
+    plain = text.lower()
+    if len(text) < LONG or len(plain) != len(text):
+        return text, False, False
+    words = "|".join([*map(re.escape, wanted), *([re.escape(beginning) + r"[^\W_]*"] if beginning else [])])
+    hits = [match.start() for match in re.finditer(rf"(?<![^\W_])(?:{words})(?![^\W_])", plain)]
+    if not hits:
+        return text, False, False
+    place = hits[max(range(len(hits)), key=lambda at: (bisect_left(hits, hits[at] + NEAR_AFTER // 4) - at, -at))]
+    first = text.rfind(" ", 0, max(0, place - NEAR_BEFORE)) + 1
+    last = text.find(" ", min(len(text), place + NEAR_AFTER))
+    return text[first : last if last >= 0 else len(text)], first > 0, last >= 0
 
 
 def _joined(parts: list[tuple[str, bool]]) -> list[tuple[str, bool]]:
@@ -145,10 +167,19 @@ def _day(text: str, is_after: bool) -> str | None:
 
 
 def matching(query: Query) -> str:
-    """The query in the words of FTS5; '' where it names no words."""
+    """The query in the words of FTS5; '' where it names no words.
+
+    One letter begins nearly everything: as long as no more is typed, it is looked for in titles, or left out beside other words.
+    """
     quoted = [f'"{" ".join(words)}"' for words in query.phrases]
     if quoted and query.is_open:
-        quoted[-1] += "*"
+        last = "".join(query.phrases[-1])
+        if len(last) > 1 or not last.isascii():
+            quoted[-1] += "*"
+        elif len(quoted) > 1:
+            quoted.pop()
+        else:
+            quoted = [f"{{title}} : {quoted[0]}*"]
     if not quoted:
         return ""
     found = " AND ".join(quoted)

@@ -14,6 +14,15 @@ STATE = """CASE
  ELSE IFNULL((SELECT CASE WHEN shows_until = comes_down THEN 'came-down' ELSE 'withdrawn' END FROM placement
    WHERE post_id = post.id AND shows_from < shows_until ORDER BY id DESC LIMIT 1), 'draft') END"""
 """The state of a post as `core/states.py` has it, at the instant `:now`."""
+_SHOWS = "EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from <= :now AND shows_until > :now AND shows_from < shows_until)"
+_COMES = "EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from > :now AND shows_from < shows_until)"
+IS_IN = {
+    "draft": "post.aside_at IS NULL AND NOT EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from < shows_until)",
+    "out": f"post.aside_at IS NULL AND {_SHOWS}",
+    "in-timetable": f"post.aside_at IS NULL AND {_COMES} AND NOT {_SHOWS}",
+    "set-aside": "post.aside_at IS NOT NULL",
+}
+"""The same for one state at a time, in fewer questions."""
 _TIME = "IFNULL((SELECT goes_out FROM placement WHERE post_id = post.id AND shows_from < shows_until ORDER BY id DESC LIMIT 1), post.changed_at)"
 """When a post went out or goes out; when it was last changed, of one that does neither."""
 ORDERS = {"newest": ("when_", "DESC"), "oldest": ("when_", "ASC"), "untouched": ("changed_at", "ASC"), "touched": ("changed_at", "DESC")}
@@ -45,7 +54,7 @@ class Found:
 def _terms(blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, object]]:
     values: dict[str, object] = {"blog": blog_id, "now": now, "states": json.dumps(wanted.states), "before": wanted.before, "after": wanted.after}
     terms = ["post.blog_id = :blog"]
-    terms.append(f"{STATE} IN (SELECT value FROM JSON_EACH(:states))" if wanted.states else "post.aside_at IS NULL")
+    terms.append(_in_states(wanted.states))
     for at, tag in enumerate(wanted.tags):
         values[f"tag{at}"] = tag
         terms.append(f"post.id IN (SELECT post_id FROM tag JOIN post_tag ON tag_id = tag.id WHERE tag.blog_id = :blog AND (name = :tag{at} COLLATE NOCASE OR slug = :tag{at} COLLATE NOCASE))")
@@ -66,6 +75,12 @@ def _terms(blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, objec
     return " AND ".join(terms), values
 
 
+def _in_states(states: tuple[str, ...]) -> str:
+    if all(state in IS_IN for state in states):
+        return "(" + " OR ".join(IS_IN[state] for state in states) + ")" if states else "post.aside_at IS NULL"
+    return f"{STATE} IN (SELECT value FROM JSON_EACH(:states))"
+
+
 def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> tuple[list[Found], int]:
     """Posts that hold the words and are as wanted, those first in whose title the words stand, then the likelier ones; and how many there are."""
     terms, values = _terms(blog_id, wanted, now)
@@ -73,6 +88,9 @@ def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> t
     if not wanted.match:
         rows = db.named(f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most", values)
         return [Found(**dict(row)) for row in rows], count(db, blog_id, wanted, now) if len(rows) == most else len(rows)
+    numbers = [row[0] for row in db.all("SELECT rowid FROM post_text WHERE post_text MATCH ?", wanted.match)]
+    if len(numbers) >= MANY:
+        return _newest_hits(db, blog_id, wanted, terms, values, numbers)
     rows = db.named(
         "WITH hits AS MATERIALIZED (SELECT post_text.rowid AS number, bm25(post_text, 8.0, 1.0) AS likely FROM post_text CROSS JOIN post ON post.id = post_text.rowid"
         f" WHERE post_text MATCH :match AND {terms}),"
@@ -81,6 +99,22 @@ def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> t
         values,
     )
     return [Found(row["id"], row["title"], row["state"]) for row in rows], rows[0]["total"] if rows else 0
+
+
+MANY = 1500
+"""Of words that stand in so many texts none tells posts apart, so the newest come first: those with the words in the title, then the others."""
+
+
+def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]) -> tuple[list[Found], int]:
+    titled = {row[0] for row in db.all("SELECT rowid FROM post_text WHERE post_text MATCH ?", str(values["match"]) if str(values["match"]).startswith("{title}") else f"{{title}} : ({values['match']})")}
+    if wanted == Wanted(match=wanted.match):  # an index alone tells them
+        kept = {row[0] for row in db.all("SELECT id FROM post WHERE blog_id = ? AND aside_at IS NULL", blog_id)}.intersection(numbers)
+    else:
+        named = {**values, "numbers": json.dumps(numbers)}
+        kept = {row[0] for row in db.named(f"SELECT post.id FROM JSON_EACH(:numbers) CROSS JOIN post ON post.id = value WHERE {terms}", named)}
+    top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][: values["most"]]
+    found = {row["id"]: Found(**dict(row)) for row in db.named(f"SELECT id, title, {STATE} AS state FROM post WHERE id IN (SELECT value FROM JSON_EACH(:top))", {**values, "top": json.dumps(top)})}
+    return [found[number] for number in top], len(kept)
 
 
 def texts(db: Database, post_ids: list[int]) -> dict[int, str]:
@@ -96,16 +130,16 @@ def count(db: Database, blog_id: int, wanted: Wanted, now: int) -> int:
     return db.named(f"SELECT COUNT(*) FROM post WHERE {terms}", values)[0][0]
 
 
-def page(db: Database, blog_id: int, wanted: Wanted, now: int, order: str, after: tuple[int, int] | None, most: int) -> list[tuple[int, int]]:
-    """(post, its place in the order) of posts that are as wanted, after a place; in one of ORDERS."""
+def page(db: Database, blog_id: int, wanted: Wanted, now: int, order: str, after: tuple[int, int] | None, most: int) -> tuple[list[tuple[int, int]], int]:
+    """((post, its place in the order) of posts that are as wanted, after a place, in one of ORDERS; how many there are from there on)."""
     column, way = ORDERS[order]
     key = _TIME if column == "when_" else "post.changed_at"
     terms, values = _terms(blog_id, wanted, now)
     values |= {"most": most, "place": after[0] if after else None, "number": after[1] if after else None}
     sign = "<" if way == "DESC" else ">"
     more = f" AND ({key}, post.id) {sign} (:place, :number)" if after else ""
-    rows = db.named(f"SELECT post.id, {key} AS place FROM post WHERE {terms}{more} ORDER BY place {way}, post.id {way} LIMIT :most", values)
-    return [(row[0], row[1]) for row in rows]
+    rows = db.named(f"SELECT post.id, {key} AS place, COUNT(*) OVER () FROM post WHERE {terms}{more} ORDER BY place {way}, post.id {way} LIMIT :most", values)
+    return [(row[0], row[1]) for row in rows], rows[0][2] if rows else 0
 
 
 def near_terms(db: Database, candidates: list[str]) -> list[str]:

@@ -12,7 +12,6 @@ class Stale:
     """A post whose newest text the index has not read; `body` is a document as JSON."""
 
     post_id: int
-    revision: int
     title: str
     subtitle: str
     body: str
@@ -23,20 +22,18 @@ def stale(db: Database, blog_id: int, most: int) -> list[Stale]:
     return [
         Stale(**dict(row))
         for row in db.all(
-            "SELECT post.id AS post_id, post.revision AS revision, revision.title AS title, subtitle, body FROM post"
-            " JOIN revision ON revision.post_id = post.id AND number = post.revision"
-            " LEFT JOIN indexed ON indexed.post_id = post.id"
-            " WHERE blog_id = ? AND IFNULL(indexed.revision, 0) <> post.revision LIMIT ?",
+            "SELECT post.id AS post_id, revision.title AS title, subtitle, body FROM to_index CROSS JOIN post ON post.id = to_index.post_id"
+            " JOIN revision ON revision.post_id = post.id AND number = post.revision WHERE blog_id = ? LIMIT ?",
             blog_id, most,
         )
     ]  # fmt: skip
 
 
-def index(db: Database, post_id: int, revision: int, title: str, text: str) -> None:
+def index(db: Database, post_id: int, title: str, text: str) -> None:
     """Puts the words of a post's revision in the index, in place of its earlier ones."""
     db.run("DELETE FROM post_text WHERE rowid = ?", post_id)
     db.run("INSERT INTO post_text (rowid, title, text) VALUES (?, ?, ?)", post_id, title, text)
-    db.run("INSERT OR REPLACE INTO indexed VALUES (?, ?)", post_id, revision)
+    db.run("DELETE FROM to_index WHERE post_id = ?", post_id)
 
 
 def forget(db: Database, post_id: int) -> None:

@@ -103,18 +103,21 @@ def _choices(known: dict[str, str], chosen: str) -> list[Choice]:
 
 def rows(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     """The posts that are as the sentence says."""
-    first = more(workshop, blog, chosen, None)
-    total = finding.count(workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock())
+    first, total = _page(workshop, blog, chosen, None)
     group = Group(f"{total:,} post{'s' if total != 1 else ''}", first.rows, first.more)
     return DeskRows([group] if first.rows else [], "", False, False, blog, "" if first.rows else "No post is as the sentence says; change one of its words.")
 
 
-def more(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int] | None) -> MoreRows:
+def more(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int]) -> MoreRows:
     """A page of them, after (place in the order, number)."""
-    found = finding.page(workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock(), chosen.order, after, PAGE + 1)
+    return _page(workshop, blog, chosen, after)[0]
+
+
+def _page(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int] | None) -> tuple[MoreRows, int]:
+    found, total = finding.page(workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock(), chosen.order, after, PAGE + 1)
     shown = [row_of(workshop, blog, row) for row in desk_store.by_ids(workshop.db, [number for number, _ in found[:PAGE]])]
     follows = f"{links.desk_rows(blog.slug)}?{chosen.query}&before={found[PAGE - 1][1]}-{found[PAGE - 1][0]}" if len(found) > PAGE else ""
-    return MoreRows(shown, follows)
+    return MoreRows(shown, follows), total
 
 
 def _wanted(workshop: Workshop, blog: Blog, chosen: Filter) -> Wanted:

@@ -30,7 +30,7 @@ from mobbet.web.contexts_timetable import (
 KINDS = {"goes out": "out", "is updated": "update", "comes down": "down"}
 BACK, AHEAD = 120, 400
 """In days: how far around now is looked for what stands out."""
-MOST_EXCEPTIONS, MOST_REMARKS = 3, 6
+MOST_EXCEPTIONS, MOST_REMARKS, MOST_MOVABLE = 3, 6, 60
 
 
 def slot_rows(workshop: Workshop, blog: Blog) -> list[SlotRow]:
@@ -133,7 +133,7 @@ def _day(day: date) -> str:
 
 def movable(workshop: Workshop, blog: Blog) -> list[Choice]:
     """What is in the timetable, for changing places."""
-    return [Choice(str(number), title or "No title yet") for _, number, title in store.to_come(workshop.db, blog.id, workshop.clock())]
+    return [Choice(str(number), title or "No title yet") for _, number, title in store.to_come(workshop.db, blog.id, workshop.clock(), MOST_MOVABLE)]
 
 
 def drafts(workshop: Workshop, blog: Blog) -> list[DeskRow]:

@@ -36,3 +36,24 @@ class QueryTests(unittest.TestCase):
         self.assertEqual(place_of("The Désk lamp.", read("desk ", "UTC")), [("The ", False), ("Désk", True), (" lamp.", False)])
         self.assertEqual(place_of(spaced("私の電気を"), read("電気 ", "UTC")), [("私の", False), ("電気", True), ("を", False)])
         self.assertEqual(place_of("Nothing", read("lamp", "UTC")), [])
+
+
+class OneLetterTests(unittest.TestCase):
+    def test_one_letter_is_looked_for_in_titles_and_left_out_beside_other_words(self) -> None:
+        self.assertEqual(matching(read("s", "UTC")), '{title} : "s"*')
+        self.assertEqual(matching(read("lamp s", "UTC")), '"lamp"')
+        self.assertEqual(matching(read("lamp so", "UTC")), '"lamp" AND "so"*')
+
+
+class PlaceInLongTextTests(unittest.TestCase):
+    def test_the_place_of_a_long_text_is_where_most_words_stand(self) -> None:
+        text = "One lamp here. " + "Nothing of note is said. " * 80 + "Then the lamp has a fuse, at last, in its own plug." + " More of the same." * 60
+        parts = place_of(text, read("lamp fuse", "UTC"))
+        words = "".join(part for part, _ in parts)
+        self.assertIn("the lamp has a fuse, at last", words)
+        self.assertTrue(words.startswith("…") and words.endswith("…"))
+        self.assertEqual([part for part, is_hit in parts if is_hit], ["lamp", "fuse"])
+
+    def test_accents_in_a_long_text_are_found_as_before(self) -> None:
+        text = "Nichts. " * 200 + "Ein Café am Hafen." + " Nichts." * 200
+        self.assertIn(("Café", True), place_of(text, read("cafe", "UTC")))

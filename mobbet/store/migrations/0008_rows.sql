@@ -5,6 +5,7 @@ ALTER TABLE change ADD COLUMN kind TEXT NOT NULL DEFAULT 'filing' CHECK (kind IN
 -- After how many days a post that was set aside is removed for good; 0 for never.
 ALTER TABLE blog ADD COLUMN aside_days INTEGER NOT NULL DEFAULT 30;
 CREATE INDEX post_aside ON post (blog_id, aside_at) WHERE aside_at IS NOT NULL;
+CREATE INDEX post_kept ON post (blog_id, id) WHERE aside_at IS NULL;
 
 -- After how many days a post that is still read is to be looked at again; 0 for never.
 ALTER TABLE blog ADD COLUMN look_again_days INTEGER NOT NULL DEFAULT 365;
@@ -28,3 +29,16 @@ CREATE TABLE marked_day (
     skips INTEGER NOT NULL DEFAULT 0
 ) STRICT;
 CREATE INDEX marked_day_blog ON marked_day (blog_id, first);
+
+-- The words of all texts, with the beginnings of words that are typed first. What is to be read (again) stands in a list of its own,
+-- so that a search need not ask every post whether it changed.
+DROP TABLE post_vocabulary;
+DROP TABLE post_text;
+DROP TABLE indexed;
+CREATE VIRTUAL TABLE post_text USING fts5 (title, text, tokenize = 'unicode61 remove_diacritics 2', prefix = '2 3');
+CREATE VIRTUAL TABLE post_vocabulary USING fts5vocab (post_text, row);
+CREATE TABLE to_index (post_id INTEGER PRIMARY KEY REFERENCES post (id) ON DELETE CASCADE) STRICT;
+INSERT INTO to_index SELECT id FROM post;
+CREATE TRIGGER post_written AFTER UPDATE OF revision ON post BEGIN
+    INSERT OR IGNORE INTO to_index VALUES (new.id);
+END;
