@@ -55,10 +55,11 @@ _BY = " AND (? = 0 OR post.author_id = ?)"
 
 
 def in_hand(db: Database, blog_id: int, now: int, most: int, author: int = 0) -> list[DeskRow]:
-    """Posts that readers neither get nor are going to get, last changed first; those set aside are left out."""
+    """Posts that are written on: drafts, and what came down or was withdrawn and has another text since; last changed first, those set aside left out."""
     return _rows(db.all(
         _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
         " WHERE post.blog_id = ? AND aside_at IS NULL AND is_template = 0 AND IFNULL(shows_until, 0) <= MAX(?, IFNULL(shows_from, 0))"
+        " AND (placement.id IS NULL OR shows_from >= shows_until OR placement.revision <> post.revision)"
         + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
         blog_id, now, author, author, most,
     ))  # fmt: skip

@@ -43,6 +43,7 @@ class DeskRows:
     is_empty: bool
     blog: Blog
     problem: str = ""
+    asked: list[Choice] = field(default_factory=list)
 
 
 @dataclass(frozen=True)

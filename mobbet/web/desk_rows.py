@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from typing import TYPE_CHECKING
+from urllib.parse import urlencode
 
 from mobbet.actions import attention, finding, handling, presence, undoing
 from mobbet.actions import desk as desk_actions
@@ -87,6 +88,10 @@ def _readers_note(visibility: str) -> str:
     return known.get(visibility, "for a group")
 
 
+ASKED = {states.CAME_DOWN: "what came down", states.WITHDRAWN: "what was withdrawn", states.SET_ASIDE: "what is set aside"}
+"""Groups that stand in the list only when somebody asks for them."""
+
+
 def groups(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     """The groups of the desk, of the author that the sentence names."""
     found = desk_actions.groups(workshop, blog, chosen.author)
@@ -97,7 +102,8 @@ def groups(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     ]
     shown = [group for group in named if group.rows]
     problem = "" if shown or not chosen.author else "No post is by this author; “anyone” shows everyone’s."
-    return DeskRows(shown, "", False, not shown and not problem, blog, problem)
+    asked = [Choice(f"{links.desk(blog.slug)}?{urlencode({'state': state})}", words) for state, words in ASKED.items()]
+    return DeskRows(shown, "", False, not shown and not problem, blog, problem, asked)
 
 
 def older(workshop: Workshop, blog: Blog, before: tuple[int, int], chosen: Filter) -> MoreRows:

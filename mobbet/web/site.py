@@ -70,6 +70,10 @@ class _Body:
         return sum(len(body) for body in self.encodings.values()) + 500
 
 
+MEMBER = f"{COOKIE}=".encode()
+"""In the cookies of those who write here, whose own looks are no reads."""
+
+
 class Site:
     """The published sites of one data folder.
 
@@ -152,7 +156,7 @@ class Site:
             self._tally.count(blog.id, path, True)
             await self._lead_on(scope, send, blog, body.row.leads_to)
         else:
-            if body.row.type.startswith("text/html") and scope["method"] == "GET":
+            if body.row.type.startswith("text/html") and scope["method"] == "GET" and MEMBER not in headers.get(b"cookie", b""):
                 self._tally.count(blog.id, path, True)
             await self._send_page(scope, send, headers, body)
 

@@ -1,5 +1,6 @@
 from mobbet.actions import blogs, desk, files, finding, people, placing, posts, tags
 from mobbet.actions.workshop import blog_for, post_for
+from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import (
     BadDocument,
@@ -226,7 +227,17 @@ class DeskTests(ShopCase):
         placing.set_aside(self.shop, self.me, aside.id)
         groups = desk.groups(self.shop, self.blog)
         self.assertEqual([[row.id for row in group] for group in (groups.in_hand, groups.in_timetable, groups.published)], [[draft.id], [later.id], [out.id]])
-        self.assertEqual((groups.total, groups.more), (3, None))
+        self.assertIsNone(groups.more)
+
+    def test_what_came_down_or_was_withdrawn_is_in_hand_once_it_is_written_on(self) -> None:
+        came_down, withdrawn = self.write("Over", date="2026-11-01", expires="2026-11-20"), self.write("Taken off", date="2026-11-01")
+        self.clock.forward(3 * DAY)
+        placing.withdraw(self.shop, self.me, withdrawn.id)
+        in_hand = lambda: [row.id for row in desk.groups(self.shop, self.blog).in_hand]  # noqa: E731
+        self.assertEqual(in_hand(), [])
+        for post in (came_down, withdrawn):
+            posts.save_text(self.shop, self.me, post.id, base=post.revision, title="Again", subtitle="", body=schema.EMPTY)
+        self.assertEqual(in_hand(), [withdrawn.id, came_down.id])
 
     def test_older_posts_come_page_by_page(self) -> None:
         for number in range(desk.PAGE + 3):
