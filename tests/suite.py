@@ -44,17 +44,32 @@ def run(name: str) -> Outcome:
     return Outcome(name, max(result.testsRun, failed), failed, told, tuple(f"{test}: {reason}" for test, reason in result.skipped))
 
 
+MEANWHILE = ("tests.publish", "tests.test_cli")
+
+
+def _turn(name: str) -> tuple[int, str]:
+    return 0 if name.startswith(MEANWHILE) else 1 if name.startswith("tests.browser") else 2, name
+
+
+def make_shared_data() -> None:
+    from tests.browser.browsing import shared_demo
+
+    shared_demo()
+
+
 def main() -> int:
     wanted = sys.argv[1:]
     loader = unittest.defaultTestLoader
     suite = loader.loadTestsFromNames(wanted) if wanted else loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
-    # Those in a browser take longest, so they begin first.
+    # Those in a browser take longest, so they begin first; while one process makes the data they share, the others do what needs none.
     broken = [f"FAILED {error}" for error in loader.errors]
     print(*broken, sep="\n", end="\n" if broken else "")
-    names = sorted(dict.fromkeys(class_names(suite)), key=lambda name: (not name.startswith("tests.browser"), name))
+    names = sorted(dict.fromkeys(class_names(suite)), key=_turn)
     shared = tempfile.mkdtemp(prefix="mobbet-suite-")
     os.environ["MOBBET_TEST_FOLDER"] = shared
     with ProcessPoolExecutor(os.cpu_count() or 1, get_context("spawn")) as pool:
+        if any(name.startswith("tests.browser") for name in names):
+            pool.submit(make_shared_data)
         outcomes = [future.result() for future in as_completed(pool.submit(run, name) for name in names)]
     shutil.rmtree(shared, ignore_errors=True)
     for outcome in outcomes:

@@ -59,15 +59,20 @@ class Server:
 _shared: dict[str, object] = {}
 
 
-def demo_copy(folder: Path) -> Path:
-    """A fresh copy of demo data that is made once for all tests, by whichever process is first."""
+def shared_demo() -> Path:
+    """Demo data that is made once for all tests, by whichever process is first."""
     shared = Path(os.environ.setdefault("MOBBET_TEST_FOLDER", tempfile.mkdtemp(prefix="mobbet-suite-")))
     with open(shared / "lock", "w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         if not (shared / "made").exists():
             make_demo(shared / "demo", system_clock(), "http://127.0.0.1:8000")
             (shared / "made").touch()
-    return Path(shutil.copytree(shared / "demo", folder / "data"))
+    return shared / "demo"
+
+
+def demo_copy(folder: Path) -> Path:
+    """A fresh copy of the demo data."""
+    return Path(shutil.copytree(shared_demo(), folder / "data"))
 
 
 def browser() -> Browser:

@@ -87,6 +87,7 @@ class FilingTests(BrowserCase):
     def test_a_worklist_is_filed_by_keyboard(self) -> None:
         self.page.click("a.worklist >> nth=0")
         first = self.page.locator(".sheet-like h2").inner_text()
+        self.page.wait_for_load_state()
         self.page.keyboard.press("s")
         expect(self.page.locator(".sheet-like h2")).not_to_have_text(first)
         self.page.keyboard.press("1")

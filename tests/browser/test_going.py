@@ -78,7 +78,8 @@ class JourneyTests(BrowserCase):
         page, keys = self.page, self.page.keyboard
         for title in ("First of two", "Second of two"):
             page.goto(self.server.address + BENCH)
-            keys.press("n")
+            page.wait_for_load_state()
+            keys.press("Alt+n")
             page.wait_for_selector(".ProseMirror")
             page.wait_for_function("() => window.mobbetRoom")
             page.focus("#title")

@@ -1,4 +1,5 @@
-// The desk by keyboard: arrows walk the rows, letters search, Shift with the arrows chooses, Enter on a chosen row goes to what is done with them.
+// The desk by keyboard: arrows walk the rows, letters search, Shift with the arrows chooses, Enter on a chosen row goes to what is done with them,
+// Alt N begins a new post.
 const find = document.getElementById("find");
 const links = () => [...document.querySelectorAll(".posts td.t a")];
 const boxOf = (element) => element.closest("tr")?.querySelector("input[form=choose-posts]");
@@ -18,6 +19,10 @@ function walk(event, step) {
 }
 
 document.addEventListener("keydown", (event) => {
+  if (event.altKey && event.code === "KeyN") {
+    event.preventDefault();
+    document.querySelector(".line form button").click();
+  }
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   const isRow = event.target.closest(".posts tr") && event.target.matches("td.t a, input[form=choose-posts]");
   const isFree = isRow || event.target === document.body;
