@@ -6,6 +6,8 @@ import hashlib
 import json
 from typing import Any
 
+import orjson
+
 
 def canonical(value: Any) -> str:
     """JSON with sorted keys and no spaces; tuples become arrays."""
@@ -13,5 +15,9 @@ def canonical(value: Any) -> str:
 
 
 def digest(value: Any) -> str:
-    """SHA-256 of the canonical spelling, in hexadecimal (64 characters)."""
-    return hashlib.sha256(canonical(value).encode("utf-8", "surrogatepass")).hexdigest()
+    """SHA-256 of one spelling of a value, in hexadecimal (64 characters); that of orjson, and the canonical one of what it does not write."""
+    try:
+        spelt = orjson.dumps(value, option=orjson.OPT_SORT_KEYS)
+    except TypeError:
+        spelt = canonical(value).encode("utf-8", "surrogatepass")
+    return hashlib.sha256(spelt).hexdigest()

@@ -54,7 +54,8 @@ class OutPost:
     posts its text leads to, `kept` the standing copies it shows, each with its version. `lead_media` is the picture
     of the library, `lead` the digest of the block that leads it, where one was chosen; `heading` as in
     `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone
-    finds of a post behind a password (`core/audience.LISTED`); `leads_to` the post its address leads to once it came down.
+    finds of a post behind a password (`core/audience.LISTED`); `leads_to` the post its address leads to once it came down; `words` how many
+    the text itself has, 0 where nobody counted.
     """
 
     id: int
@@ -85,6 +86,7 @@ class OutPost:
     listed: str = ""
     leads_to: int | None = None
     language: str = ""
+    words: int = 0
 
 
 @dataclass(frozen=True)

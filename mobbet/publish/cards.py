@@ -97,7 +97,7 @@ class Cards:
             return self.of(post)
         body = self.body_in_lists(post)
         shown = replace(
-            post, subtitle="", description="", excerpt="", media=(), links=(), kept=(), lead="", lead_media=None, place="", search_title=""
+            post, subtitle="", description="", excerpt="", media=(), links=(), kept=(), lead="", lead_media=None, place="", search_title="", words=0
         )
         return self._make(shown, body)
 
@@ -115,7 +115,7 @@ class Cards:
         chosen = self._item(post.lead_media)
         picture = next((item for item in (chosen, shown) if item and item.of("whole")), None)
         form = "picture" if chosen and picture else leading.form
-        words = outline.count_words(body)
+        words = post.words if post.words and not post.kept else outline.count_words(body)
         fill = self.fill(post)
         card = Card(
             id=post.id,

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import json
+from bisect import bisect_left
+from collections import Counter
 from collections.abc import Iterator
 from functools import cached_property
 from typing import Any
+
+import orjson
 
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
 from mobbet.core.document import schema
@@ -16,11 +20,12 @@ from mobbet.store import addresses, blogs, filing, media, placements
 from mobbet.store.database import Database, Row
 
 MOST_BODIES, MOST_POSTS = 80, 20_000
-"""How many texts, and how many posts, a snapshot keeps in memory."""
+OFTEN = 24
+"""How many texts, and how many posts, a snapshot keeps in memory; and how many questions about one list are asked before it is read whole."""
 _POST = """
 SELECT placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
     zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
-    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language
+    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language, revision.words
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """
@@ -46,6 +51,8 @@ class SiteSnapshot:
         self._asked: tuple[int, OutPost | None] = (0, None)
         self._tags: dict[tuple[int, ...], list[Subject]] = {}
         self._bodies: dict[tuple, dict[str, Any]] = {}
+        self._questions: Counter[str] = Counter()
+        self._orders: dict[str, list[tuple[int, int, int]]] = {}
 
     @cached_property
     def house(self) -> House:
@@ -164,6 +171,9 @@ class SiteSnapshot:
 
     def window(self, key: str, start: int, most: int) -> list[OutPost]:
         """Posts of a list from the oldest on, beginning with number `start` (from 0)."""
+        order = self._order(key)
+        if order is not None:
+            return [self._placed(number) for _, _, number in order[start : start + most]]
         count = self.count(key)
         end = min(start + most, count)
         if 2 * start > count:  # nearer to the newest: walked from there
@@ -176,11 +186,19 @@ class SiteSnapshot:
 
     def older(self, goes_out: int, post_id: int) -> OutPost | None:
         """The post of the blog's list just before that place."""
+        order = self._order("all")
+        if order is not None:
+            at = bisect_left(order, (goes_out, post_id))
+            return self._placed(order[at - 1][2]) if at else None
         found = self._listed("AND (goes_out, post_id) < (?, ?) ORDER BY goes_out DESC, post_id DESC LIMIT 1", "all", goes_out, post_id)
         return found[0] if found else None
 
     def newer(self, goes_out: int, post_id: int) -> OutPost | None:
         """The post of the blog's list just after that place."""
+        order = self._order("all")
+        if order is not None:
+            at = bisect_left(order, (goes_out, post_id + 1))
+            return self._placed(order[at][2]) if at < len(order) else None
         found = self._listed("AND (goes_out, post_id) > (?, ?) ORDER BY goes_out, post_id LIMIT 1", "all", goes_out, post_id)
         return found[0] if found else None
 
@@ -258,6 +276,20 @@ class SiteSnapshot:
         """What an address stands for at the instant."""
         return addresses.home_of(self._db, self._blog.id, path, self.instant)
 
+    def _order(self, key: str) -> list[tuple[int, int, int]] | None:
+        """A list as (goes out, post, placement) from the oldest on, once it was asked about often: a full build asks for all of it."""
+        self._questions[key] += 1
+        if self._questions[key] < OFTEN:
+            return None
+        if key not in self._orders:
+            rows = self._db.all(
+                f"SELECT goes_out, post_id, placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}"
+                " ORDER BY goes_out, post_id",
+                self._blog.id, key, self.instant, self.instant, *self._audiences,
+            )  # fmt: skip
+            self._orders[key] = [tuple(row) for row in rows]
+        return self._orders[key]
+
     def _listed(self, rest: str, key: str, *values: int) -> list[OutPost]:
         rows = self._db.all(
             f"SELECT placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader} {rest}",
@@ -280,8 +312,8 @@ class SiteSnapshot:
         values = dict(row)
         values["updated"] = max(values.pop("shows_from"), values["goes_out"])
         for name in ("categories", "tags", "media", "links"):
-            values[name] = tuple(json.loads(values[name]))
-        values["kept"] = tuple((number, self._version(number)) for number in json.loads(values["kept"]))
+            values[name] = tuple(orjson.loads(values[name]))
+        values["kept"] = tuple((number, self._version(number)) for number in orjson.loads(values["kept"]))
         return OutPost(**values)
 
     def _version(self, number: int) -> int:

@@ -65,9 +65,15 @@ def teaser(document: Node) -> list[Node]:
     """The paragraphs with words that lists show: those above the teaser line, or else the first one."""
     blocks = document["content"]
     line = next((at for at, block in enumerate(blocks) if block["type"] == "teaserLine"), None)
-    above = blocks if line is None else blocks[:line]
-    found = [node for top in above for node in [top, *walk(top)] if node["type"] == "paragraph" and plain(node).strip()]
-    return found if line is not None else [node for node in found if node in above][:1]
+    if line is None:
+        first = next((block for block in blocks if _is_said(block)), None)
+        return [first] if first else []
+    return [node for top in blocks[:line] for node in [top, *walk(top)] if _is_said(node)]
+
+
+def _is_said(node: Node) -> bool:
+    """Whether a node is a paragraph with words."""
+    return node["type"] == "paragraph" and bool(plain(node).strip())
 
 
 def has_teaser_line(document: Node) -> bool:

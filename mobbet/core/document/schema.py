@@ -11,6 +11,8 @@ import re
 from functools import lru_cache
 from typing import Any
 
+import orjson
+
 from mobbet.core.document import tables
 from mobbet.core.document.attributes import UNPRINTABLE, Attribute
 from mobbet.core.document.nodes import MARK, NODE, RANK, NodeType
@@ -47,7 +49,7 @@ def check(tree: Any) -> Node:
 
 def load(kept: str) -> Node:
     """A document as it was kept; attributes that its kinds got since then have their defaults."""
-    return _complete(json.loads(kept))
+    return _complete(orjson.loads(kept))
 
 
 def _complete(node: Node) -> Node:
