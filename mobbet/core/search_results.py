@@ -86,7 +86,7 @@ def proposed_description(paragraphs: list[str], longest: int = 155) -> str:
 
 def can_be_drawn(words: str) -> bool:
     """Whether the fonts have every letter of a text."""
-    return all(letter in _TEXT or letter.isspace() for letter in words)
+    return all(letter.isspace() for letter in set(words) - _TEXT.keys())
 
 
 def text_width(words: str, size: int) -> float:

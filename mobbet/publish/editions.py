@@ -184,10 +184,10 @@ class Press:
     ) -> dict[int, tuple[dict | None, dict | None]]:
         """{post: (state in the current edition, state now)} of every post that may have changed."""
         if is_whole:
-            posts = {*plan.snapshot.post_ids(), *editions.shown_posts(self._db, blog_id)}
-        else:
-            turned = placements.turned_between(self._db, blog_id, base.instant, instant)
-            posts = {*editions.unsettled(self._db, blog_id, read_up_to), *turned}
+            before = editions.all_shown(self._db, blog_id)
+            return {post_id: (before.get(post_id), plan.state(post_id)) for post_id in sorted({*plan.snapshot.post_ids(), *before})}
+        turned = placements.turned_between(self._db, blog_id, base.instant, instant)
+        posts = {*editions.unsettled(self._db, blog_id, read_up_to), *turned}
         return {post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in sorted(posts)}
 
     def _commit(self, blog_id: int, draft: _Draft, why: str, person_id: int | None) -> Edition | None:

@@ -125,7 +125,8 @@ class Renderer:
         root = self._root if self._root is not None else up(page.path)
         context = page.context
         html = self.html_of(context.card, context.links, lambda path: root + path[1:] if path != "/" else root)
-        reviews = [structured(node["attrs"], context.card.author) for node in walk(context.body) if node["type"] == "review"]
+        kinds = {node["type"] for node in walk(context.body)}
+        reviews = [structured(node["attrs"], context.card.author) for node in walk(context.body) if node["type"] == "review"] if "review" in kinds else []
         leading, rest = parted(context.card, context.body)
         first = to_html(leading, html) if leading else ""
         body = to_html(rest, html)
@@ -133,7 +134,7 @@ class Renderer:
         drawn = Markup(coast.small_map(place)) if place and place.has_map and place.point else ""
         return self.template(
             page, leading=Markup(first), body=Markup(body), reviews=reviews, has_media=_has_media(context.body),
-            has_frames=' data-frame="' in first + body, small_map=drawn, has_own_title=any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)),
+            has_frames=' data-frame="' in first + body, small_map=drawn, has_own_title="heading" in kinds and any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)),
         )  # fmt: skip
 
     def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:

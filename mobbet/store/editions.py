@@ -200,10 +200,6 @@ def all_shown(db: Database, blog_id: int) -> dict[int, dict[str, Any]]:
     return {row[0]: json.loads(row[1]) for row in db.all("SELECT post_id, state FROM shown WHERE blog_id = ?", blog_id)}
 
 
-def shown_posts(db: Database, blog_id: int) -> list[int]:
-    return [row[0] for row in db.all("SELECT post_id FROM shown WHERE blog_id = ?", blog_id)]
-
-
 def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None:
     """Keeps what an edition shows of the posts it read anew; None for one that it does not show."""
     db.run_many("DELETE FROM shown WHERE blog_id = ? AND post_id = ?", [(blog_id, post_id) for post_id in states])

@@ -48,8 +48,8 @@ class SiteSnapshot:
         self._counts: dict[str, int] = {}
         self._items: dict[int, Item | None] = {}
         self._posts: dict[int, OutPost] = {}
-        self._asked: tuple[int, OutPost | None] = (0, None)
-        self._tags: dict[tuple[int, ...], list[Subject]] = {}
+        self._shown: dict[int, int | None] = {}
+        self._tags: dict[int, Subject] = {}
         self._bodies: dict[tuple, dict[str, Any]] = {}
         self._questions: Counter[str] = Counter()
         self._orders: dict[str, list[tuple[int, int, int]]] = {}
@@ -70,12 +70,12 @@ class SiteSnapshot:
 
     def post(self, post_id: int) -> OutPost | None:
         """The post as it is out at the instant, for whatever audience."""
-        if post_id != self._asked[0]:  # the pages of one post are asked for one after the other
-            number = self._db.value(
+        if post_id not in self._shown:
+            self._shown[post_id] = self._db.value(
                 "SELECT id FROM placement WHERE post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1", post_id, self.instant, self.instant
             )
-            self._asked = (post_id, self._placed(number) if number else None)
-        return self._asked[1]
+        number = self._shown[post_id]
+        return self._placed(number) if number else None
 
     def body(self, post: OutPost) -> dict[str, Any]:
         """The text of a post, with its standing copies put in; the last few are kept, since lists and feeds ask for the same."""
@@ -230,9 +230,10 @@ class SiteSnapshot:
         return filing.page_of(self._db, number)
 
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
-        if numbers not in self._tags:
-            self._tags[numbers] = [Subject(tag.id, tag.name, tag.slug) for tag in filing.tags(self._db, list(numbers))]
-        return self._tags[numbers]
+        """The tags of these numbers, each asked for once."""
+        new = [number for number in numbers if number not in self._tags]
+        self._tags.update({tag.id: Subject(tag.id, tag.name, tag.slug) for tag in filing.tags(self._db, new)})
+        return [self._tags[number] for number in numbers if number in self._tags]
 
     def item(self, media_id: int) -> Item | None:
         """An item of this blog's library; asked for once."""

@@ -54,9 +54,8 @@ def load(kept: str) -> Node:
 
 def _complete(node: Node) -> Node:
     row = NODE[node["type"]]
-    missing = [attribute for attribute in row.attributes if attribute.name not in node.get("attrs", ())]
-    if missing:
-        node["attrs"] = {**node.get("attrs", {}), **{attribute.name: attribute.default for attribute in missing}}
+    if len(node.get("attrs", ())) < len(row.attributes):
+        node["attrs"] = {**{attribute.name: attribute.default for attribute in row.attributes}, **node.get("attrs", {})}
     for mark in node.get("marks", ()):
         for attribute in MARK[mark["type"]].attributes:
             mark["attrs"].setdefault(attribute.name, attribute.default)
