@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
-from dateutil.rrule import rrulestr
 from icalendar import Calendar, Event
+from icalendar.prop import vRecur
 
 from mobbet.core.errors import BadInput
+from mobbet.core.recurrences import FREQUENCIES, rrulestr
 
 HALF_HOUR = timedelta(minutes=30)
 
@@ -108,17 +109,24 @@ def _repeats(event: Event, first: date, until: date) -> Iterator[date]:
     starts = datetime.combine(first, time(0))
     days = [first]
     for rule in _list(event.get("rrule")):
-        text = re.sub(r"UNTIL=(\d{8})(T\d{6}Z?)?", r"UNTIL=\1", rule.to_ical().decode())
         try:
-            found = rrulestr(text, dtstart=starts).between(starts, datetime.combine(until, time(0)), inc=True)
+            days += [moment.date() for moment in _rule_of(rule, starts, until)]
         except (ValueError, TypeError):
-            continue
-        days += [moment.date() for moment in found[:MOST_REPEATS]]
+            continue  # a rule that no calendar could follow repeats nothing
     days += [_plain_day(one.dt) for part in _list(event.get("rdate")) for one in part.dts]
     yield from (day for day in dict.fromkeys(days) if day not in left_out)
 
 
-MOST_REPEATS = 1000
+def _rule_of(rule: vRecur, starts: datetime, until: date) -> list[datetime]:
+    """The moments of a rule up to a day; what comes several times a day counts once for each day, and is left out where it is finer."""
+    parts = {name: value for name, value in rule.items() if name not in ("BYHOUR", "BYMINUTE", "BYSECOND")}
+    if str(parts.get("FREQ", [""])[0]) not in FREQUENCIES:
+        return []
+    text = re.sub(r"UNTIL=(\d{8})(T\d{6}Z?)?", r"UNTIL=\1", vRecur(parts).to_ical().decode())
+    return rrulestr(text, dtstart=starts).between(starts, datetime.combine(until, time(0)), inc=True)[-MOST_REPEATS:]
+
+
+MOST_REPEATS = 2000
 
 
 def _list(value: object) -> list:

@@ -7,13 +7,11 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from dateutil.rrule import rrule, rrulestr
-
 from mobbet.core.errors import BadInput
+from mobbet.core.recurrences import FREQUENCIES, rrule, rrulestr
 from mobbet.core.timing import DAYS, MONTHS, instant_of_wall, local
 
 PARTS = ("FREQ", "INTERVAL", "COUNT", "UNTIL", "WKST", "BYDAY", "BYMONTH", "BYMONTHDAY", "BYSETPOS", "BYYEARDAY", "BYWEEKNO", "BYHOUR", "BYMINUTE")
-FREQUENCIES = ("DAILY", "WEEKLY", "MONTHLY", "YEARLY")
 LONGEST = 300
 LOOK_AHEAD = 5 * 366
 """In days: a rule that gives no time within so many is refused."""

@@ -96,3 +96,10 @@ class CalendarFileTests(ShopCase):
     def test_a_time_counts_for_its_day_in_the_zone(self) -> None:
         found = read_days_of_file(HOLIDAYS, "Asia/Tokyo", date(2026, 11, 18), date(2026, 12, 20))
         self.assertEqual([one.first.isoformat() for one in found], ["2026-12-01"])
+
+    def test_rules_that_never_come_or_come_every_second_do_no_harm(self) -> None:
+        for rule in ("FREQ=SECONDLY", "FREQ=DAILY;BYHOUR=1,2,3;BYMINUTE=1,2", "FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30", "FREQ=YEARLY;BYMONTH=13"):
+            text = HOLIDAYS.replace(b"RRULE:FREQ=YEARLY;UNTIL=20280601", f"RRULE:{rule}".encode())
+            with self.subTest(rule):
+                found = [one.words for one in read_days_of_file(text, "Europe/Lisbon", date(2026, 11, 18), date(2027, 1, 18))]
+                self.assertEqual(found.count("Harbour day"), 62 if "BYHOUR" in rule else 0)

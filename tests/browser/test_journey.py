@@ -67,7 +67,7 @@ class MouseJourneyTests(BrowserCase):
 class KeyboardJourneyTests(BrowserCase):
     demo = False
 
-    def tab_to(self, selector: str, most: int = 60) -> None:
+    def tab_to(self, selector: str, most: int = 120) -> None:
         """Presses Tab until that element has the focus."""
         for _ in range(most):
             if self.page.evaluate("s => document.activeElement.matches(s)", selector):
