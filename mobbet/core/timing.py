@@ -124,6 +124,7 @@ def month_name(month: str) -> str:
     return f"{MONTHS[int(number) - 1]} {year}"
 
 
+@lru_cache(maxsize=4096)
 def day_in_words(instant: int, zone_name: str) -> str:
     """“26 November 2026”."""
     moment = local(instant, zone_name)

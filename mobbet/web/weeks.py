@@ -54,8 +54,8 @@ def drawing_of(workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequenc
         bands = {day: [*(Band(one.words, bool(one.skips)) for one in marks.get(day, ())), *([Band(turns[day], False, True)] if day in turns else [])] for day in days}
         most = max(len(found) for found in bands.values())
         room = HEAD + most * BAND
-        placed = {day: _placed(slips.get(day, []), y + room, stretch.by_hours) for day in days}
-        height = max(room + SLIP + GAP, *(lowest - y for _, lowest in placed.values())) + FOOT
+        placed = {day: _placed(slips.get(day, []), y + (room if stretch.by_hours else HEAD + len(bands[day]) * BAND), stretch.by_hours) for day in days}
+        height = max(HEAD + SLIP + GAP, room + GAP, *(lowest - y for _, lowest in placed.values())) + FOOT
         if stretch.by_hours:
             height = max(height, room + (LAST_HOUR - FIRST_HOUR + 1) * HOUR + FOOT)
         cells = [

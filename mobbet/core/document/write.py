@@ -9,7 +9,6 @@ from html import escape
 from typing import Any
 
 from mobbet.core.document import notation
-from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.html import Html, entries
 from mobbet.core.document.html_media import SEPARATOR, gallery_shares
 from mobbet.core.document.markdown import escape_text
@@ -57,7 +56,9 @@ def _html(node: Node, html: Html) -> str:
     if node["type"] == "text":
         return escape(node["text"], quote=False)
     content = node.get("content", [])
-    if "inline" in NODE[node["type"]].content:
+    if len(content) == 1 and content[0]["type"] == "text" and not content[0].get("marks"):
+        inner = escape(content[0]["text"], quote=False)
+    elif "inline" in NODE[node["type"]].content:
         inner = inline_html(content, html)
     else:
         inner = _inside(node, content, html)
@@ -118,6 +119,8 @@ def _given(node: Node) -> dict[str, Any]:
 
 def _sure(node: Node, written: str) -> str:
     """The Markdown of a block, or its HTML in the notation when the Markdown would be read as another block."""
+    from mobbet.core.document.from_markdown import from_markdown  # the whole reader, of which a build of the site needs nothing
+
     try:
         is_same = bool(written) and from_markdown(written)["content"] == [node]
     except BadDocument:
