@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import time
 from argparse import Namespace
 from pathlib import Path
@@ -22,6 +23,9 @@ LONGEST_WAIT = 3600
 
 
 def work(options: Namespace) -> None:
+    """Does what waits; whoever reads or writes meanwhile comes first."""
+    if hasattr(os, "nice"):
+        os.nice(10)
     work_on(wiring.open_existing(options.data), end_with_input())
 
 

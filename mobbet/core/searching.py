@@ -78,7 +78,7 @@ def place_of(text: str, query: Query) -> list[tuple[str, bool]]:
     return _joined([*parts, ("…" if end < len(tokens) or is_cut_after else text[at:].rstrip()[:3], False)])
 
 
-LONG, NEAR_BEFORE, NEAR_AFTER = 800, 160, 400
+LONG, NEAR_BEFORE, NEAR_AFTER = 500, 90, 240
 """In letters: how long a text must be for its place to be cut out first, and how much is left around it."""
 
 
@@ -91,7 +91,7 @@ def _near_the_place(text: str, wanted: list[str], beginning: str | None) -> tupl
     hits = [match.start() for match in re.finditer(rf"(?<![^\W_])(?:{words})(?![^\W_])", plain)]
     if not hits:
         return text, False, False
-    place = hits[max(range(len(hits)), key=lambda at: (bisect_left(hits, hits[at] + NEAR_AFTER // 4) - at, -at))]
+    place = hits[max(range(len(hits)), key=lambda at: (bisect_left(hits, hits[at] + NEAR_AFTER // 2) - at, -at))]
     first = text.rfind(" ", 0, max(0, place - NEAR_BEFORE)) + 1
     last = text.find(" ", min(len(text), place + NEAR_AFTER))
     return text[first : last if last >= 0 else len(text)], first > 0, last >= 0

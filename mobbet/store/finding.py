@@ -88,7 +88,7 @@ def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> t
     if not wanted.match:
         rows = db.named(f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most", values)
         return [Found(**dict(row)) for row in rows], count(db, blog_id, wanted, now) if len(rows) == most else len(rows)
-    numbers = [row[0] for row in db.all("SELECT rowid FROM post_text WHERE post_text MATCH ?", wanted.match)]
+    numbers = db.column("SELECT rowid FROM post_text WHERE post_text MATCH ?", wanted.match)
     if len(numbers) >= MANY:
         return _newest_hits(db, blog_id, wanted, terms, values, numbers)
     rows = db.named(
@@ -106,9 +106,10 @@ MANY = 1500
 
 
 def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]) -> tuple[list[Found], int]:
-    titled = {row[0] for row in db.all("SELECT rowid FROM post_text WHERE post_text MATCH ?", str(values["match"]) if str(values["match"]).startswith("{title}") else f"{{title}} : ({values['match']})")}
+    in_title = values["match"] if str(values["match"]).startswith("{title}") else f"{{title}} : ({values['match']})"
+    titled = set(db.column("SELECT rowid FROM post_text WHERE post_text MATCH ?", in_title))
     if wanted == Wanted(match=wanted.match):  # an index alone tells them
-        kept = {row[0] for row in db.all("SELECT id FROM post WHERE blog_id = ? AND aside_at IS NULL", blog_id)}.intersection(numbers)
+        kept = set(numbers).difference(db.column("SELECT id FROM post WHERE blog_id <> ?", blog_id), db.column("SELECT id FROM post WHERE aside_at IS NOT NULL"))
     else:
         named = {**values, "numbers": json.dumps(numbers)}
         kept = {row[0] for row in db.named(f"SELECT post.id FROM JSON_EACH(:numbers) CROSS JOIN post ON post.id = value WHERE {terms}", named)}

@@ -23,7 +23,7 @@ def stale(db: Database, blog_id: int, most: int) -> list[Stale]:
         Stale(**dict(row))
         for row in db.all(
             "SELECT post.id AS post_id, revision.title AS title, subtitle, body FROM to_index CROSS JOIN post ON post.id = to_index.post_id"
-            " JOIN revision ON revision.post_id = post.id AND number = post.revision WHERE blog_id = ? LIMIT ?",
+            " CROSS JOIN revision ON revision.post_id = post.id AND number = post.revision WHERE blog_id = ? LIMIT ?",
             blog_id, most,
         )
     ]  # fmt: skip

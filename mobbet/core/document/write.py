@@ -119,7 +119,9 @@ def _given(node: Node) -> dict[str, Any]:
 
 def _sure(node: Node, written: str) -> str:
     """The Markdown of a block, or its HTML in the notation when the Markdown would be read as another block."""
-    from mobbet.core.document.from_markdown import from_markdown  # the whole reader, of which a build of the site needs nothing
+    from mobbet.core.document.from_markdown import (
+        from_markdown,  # the whole reader, of which a build of the site needs nothing
+    )
 
     try:
         is_same = bool(written) and from_markdown(written)["content"] == [node]
