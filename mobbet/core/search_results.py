@@ -11,6 +11,7 @@ DESCRIPTION_PIXELS, DESCRIPTION_SIZE = 920, 14
 """Where results cut a title (one line) and a description (two lines), and the size of their letters, in pixels."""
 _PLAIN = {letter: width for width, letters in PLAIN.items() for letter in letters}
 _TEXT = {letter: width for width, letters in TEXT.items() for letter in letters}
+_DRAWN = frozenset(_TEXT)
 _WIDE = 1000
 """Letters that the fonts lack are taken to be square, as those of Chinese and Japanese are."""
 
@@ -86,7 +87,7 @@ def proposed_description(paragraphs: list[str], longest: int = 155) -> str:
 
 def can_be_drawn(words: str) -> bool:
     """Whether the fonts have every letter of a text."""
-    return all(letter.isspace() for letter in set(words) - _TEXT.keys())
+    return all(letter.isspace() for letter in set(words) - _DRAWN)
 
 
 def text_width(words: str, size: int) -> float:

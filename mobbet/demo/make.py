@@ -276,6 +276,7 @@ def _post(workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: 
     if told.planned:
         posts.set_time(workshop, owner, brought.post.id, "goes_out_wall", told.planned)
     if told.state == "set-aside":
+        clock.instant = now - 5 * DAY  # lately, so that it is still kept
         placing.set_aside(workshop, owner, brought.post.id)
     if told.state == "template":
         keeping.set_template(workshop, owner, brought.post.id, True)

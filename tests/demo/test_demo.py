@@ -3,10 +3,11 @@ import unittest
 
 from PIL import Image
 
-from mobbet.actions import checking, desk, people
+from mobbet.actions import aside, checking, desk, people
 from mobbet.demo.drawings import DRAWINGS, SIZE, draw
 from mobbet.demo.make import ACCOUNT, POSTS
 from mobbet.store import blogs
+from mobbet.store import desk as store
 from mobbet.wiring import open_folder
 from tests.browser.browsing import demo_copy
 from tests.shops import ShopCase
@@ -30,6 +31,10 @@ class DemoTests(ShopCase):
         self.assertGreaterEqual(len(groups.published), 25)
         self.assertGreaterEqual(len(groups.in_hand), 4)
         self.assertEqual(self.demo.press.publish(1, self.demo.clock()).written, 0)
+
+    def test_what_is_set_aside_is_still_kept(self) -> None:
+        self.assertEqual(aside.remove_aged(self.demo), 0)
+        self.assertEqual(len(store.set_aside(self.demo.db, 1, 10)), 1)
 
     def test_the_account_that_is_told_signs_in(self) -> None:
         self.assertEqual(people.sign_in(self.demo, *ACCOUNT).person.name, "Ines Farrow")
