@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from typing import Protocol
@@ -16,7 +17,7 @@ from mobbet.actions import aside, letters, link_trying
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
-from mobbet.web import links, static_files
+from mobbet.web import links, rendering, static_files
 from mobbet.web.contexts import ErrorPage
 from mobbet.web.rendering import page
 from mobbet.web.rounds import Rounds
@@ -84,6 +85,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
         ]  # fmt: skip
         for service in services:
             service.start()
+        threading.Thread(target=rendering.read_all, name="templates", daemon=True).start()
         yield
         for service in services:
             service.stop()

@@ -24,6 +24,12 @@ def environment() -> Environment:
     return made
 
 
+def read_all() -> None:
+    """Reads every template, so that nobody waits for that who asks for a screen first."""
+    for name in environment().list_templates():
+        environment().get_template(name)
+
+
 def html_of(context: object) -> str:
     """The HTML of a context; its class names the template."""
     values = {field.name: getattr(context, field.name) for field in fields(context)}
