@@ -172,7 +172,7 @@ class RoomTests(LibraryCase):
         self.complaints = [one for one in self.complaints if "422" not in one and "ERR" not in one]
         self.page.fill(".ProseMirror figure.picture .about input >> nth=0", "A field of one colour")
         self.wait_saved()
-        self.page.click("#main-action")
+        self.page.click("#main-action:has-text('Publish now')")
         self.page.click("#public-link")
         expect(self.page.locator("article audio")).to_have_attribute("preload", "none")
         expect(self.page.locator("article figure.picture img")).to_be_visible()
@@ -249,7 +249,7 @@ class RoomTests(LibraryCase):
         self.page.click("#picker .tile:has-text('Launching day')")
         expect(self.page.locator(".ProseMirror .embed")).to_contain_text("Launching day at Port Alder")
         self.wait_saved()
-        self.page.click("#main-action")
+        self.page.click("#main-action:has-text('Publish now')")
         self.page.click("#public-link")
         asked: list[str] = []
         self.page.on("request", lambda request: asked.append(request.url))
