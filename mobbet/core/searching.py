@@ -167,19 +167,10 @@ def _day(text: str, is_after: bool) -> str | None:
 
 
 def matching(query: Query) -> str:
-    """The query in the words of FTS5; '' where it names no words.
-
-    One letter begins nearly everything: as long as no more is typed, it is looked for in titles, or left out beside other words.
-    """
+    """The query in the words of FTS5; '' where it names no words."""
     quoted = [f'"{" ".join(words)}"' for words in query.phrases]
     if quoted and query.is_open:
-        last = "".join(query.phrases[-1])
-        if len(last) > 1 or not last.isascii():
-            quoted[-1] += "*"
-        elif len(quoted) > 1:
-            quoted.pop()
-        else:
-            quoted = [f"{{title}} : {quoted[0]}*"]
+        quoted[-1] += "*"
     if not quoted:
         return ""
     found = " AND ".join(quoted)

@@ -106,8 +106,7 @@ MANY = 1500
 
 
 def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]) -> tuple[list[Found], int]:
-    in_title = values["match"] if str(values["match"]).startswith("{title}") else f"{{title}} : ({values['match']})"
-    titled = set(db.column("SELECT rowid FROM post_text WHERE post_text MATCH ?", in_title))
+    titled = set(db.column("SELECT rowid FROM post_text WHERE post_text MATCH ?", f"{{title}} : ({values['match']})"))
     if wanted == Wanted(match=wanted.match):  # an index alone tells them
         kept = set(numbers).difference(db.column("SELECT id FROM post WHERE blog_id <> ?", blog_id), db.column("SELECT id FROM post WHERE aside_at IS NOT NULL"))
     else:

@@ -38,13 +38,6 @@ class QueryTests(unittest.TestCase):
         self.assertEqual(place_of("Nothing", read("lamp", "UTC")), [])
 
 
-class OneLetterTests(unittest.TestCase):
-    def test_one_letter_is_looked_for_in_titles_and_left_out_beside_other_words(self) -> None:
-        self.assertEqual(matching(read("s", "UTC")), '{title} : "s"*')
-        self.assertEqual(matching(read("lamp s", "UTC")), '"lamp"')
-        self.assertEqual(matching(read("lamp so", "UTC")), '"lamp" AND "so"*')
-
-
 class PlaceInLongTextTests(unittest.TestCase):
     def test_the_place_of_a_long_text_is_where_most_words_stand(self) -> None:
         text = "One lamp here. " + "Nothing of note is said. " * 80 + "Then the lamp has a fuse, at last, in its own plug." + " More of the same." * 60
