@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import time
 from argparse import Namespace
 from pathlib import Path
@@ -23,9 +22,6 @@ LONGEST_WAIT = 3600
 
 
 def work(options: Namespace) -> None:
-    """Does what waits; whoever reads or writes meanwhile comes first."""
-    if hasattr(os, "nice"):
-        os.nice(10)
     work_on(wiring.open_existing(options.data), end_with_input())
 
 

@@ -147,6 +147,12 @@ class BrowserCase(unittest.TestCase):
         """Until everything typed is on the server."""
         (page or self.page).wait_for_function("() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight", timeout=10_000)
 
+    def wait_worked(self) -> None:
+        """Until every copy of the library's files is made, since the first ones make way for them."""
+        end = time.monotonic() + 30
+        while self.server.workshop.db.value("SELECT 1 FROM job WHERE state IN ('waiting', 'working') LIMIT 1") and time.monotonic() < end:
+            time.sleep(0.05)
+
     def assert_accessible(self, page: Page | None = None, name: str = "") -> None:
         found = Axe().run(page or self.page, options=AXE).response["violations"]
         told = [f"{name} {one['id']}: {node['html'][:160]} {node.get('failureSummary', '')[:200]}" for one in found for node in one["nodes"]]

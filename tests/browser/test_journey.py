@@ -47,6 +47,7 @@ class MouseJourneyTests(BrowserCase):
         page.select_option("#main-category", label="Lamps")
         page.click("#sheet-categories button:has-text('File it')")
         expect(page.locator("#set-categories")).to_have_text("Lamps")
+        self.wait_worked()
         page.click("#to-preview")
         frame = page.frame_locator("#frame")
         expect(frame.locator("h1")).to_have_text("A lamp with a loose foot")
