@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from mobbet.actions import placing
 from mobbet.actions.workshop import Workshop, owned_blog
-from mobbet.core.errors import BadInput
+from mobbet.core.timing import read_day_count
 from mobbet.store import blogs, placements, posts, search
 from mobbet.store.people import Person
 
@@ -15,10 +15,9 @@ LONGEST = 3650
 def keep_for(workshop: Workshop, person: Person, slug: str, days: str) -> None:
     """Sets after how many days posts that are set aside are removed for good; 0 for never. Raises BadInput, and NotAllowed to others than the owner."""
     blog = owned_blog(workshop, person, slug)
-    if not days.isdigit() or int(days[:6]) > LONGEST:
-        raise BadInput(f"“{days}” is no number of days; type 0, for keeping them, to {LONGEST}.", "days")
+    count = read_day_count(days, LONGEST, "keeping them")
     with workshop.db.transaction():
-        blogs.settle(workshop.db, blog.id, aside_days=int(days))
+        blogs.settle(workshop.db, blog.id, aside_days=count)
 
 
 def remove_aged(workshop: Workshop) -> int:

@@ -15,7 +15,7 @@ from mobbet.actions.workshop import (
 )
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotFound
-from mobbet.core.timing import month_number
+from mobbet.core.timing import month_number, read_day_count
 from mobbet.store import (
     addresses,
     blogs,
@@ -88,10 +88,9 @@ def still_holds(workshop: Workshop, person: Person, slug: str, post_id: int) -> 
 def look_again_after(workshop: Workshop, person: Person, slug: str, days: str) -> None:
     """Sets after how many days posts that are read much are to be looked at again; 0 for never. Raises BadInput."""
     blog = owned_blog(workshop, person, slug)
-    if not days.isdigit() or int(days[:6]) > LONGEST_AGE:
-        raise BadInput(f"“{days}” is no number of days; type 0, for never, to {LONGEST_AGE}.", "days")
+    count = read_day_count(days, LONGEST_AGE, "never")
     with workshop.db.transaction():
-        blogs.settle(workshop.db, blog.id, look_again_days=int(days))
+        blogs.settle(workshop.db, blog.id, look_again_days=count)
 
 
 def note_idea(workshop: Workshop, person: Person, slug: str, title: str, line: str = "") -> None:

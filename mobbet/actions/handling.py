@@ -86,7 +86,7 @@ def _aside(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str
 
 def _restore(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str) -> list[int]:
     if post.aside_at is None:
-        raise Refused("it is not set aside")
+        raise Refused("It is not set aside.")
     placing.restore(workshop, person, post.id)
     return []
 

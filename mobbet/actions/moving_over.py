@@ -13,7 +13,7 @@ from mobbet.core.document import outline, schema
 from mobbet.core.document.links import post_number
 from mobbet.core.document.mentions import expanded
 from mobbet.core.filing import path_in_words
-from mobbet.store import filing, jobs, media, placements, posts
+from mobbet.store import blogs, filing, jobs, media, placements, posts
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -45,7 +45,8 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
         posts.set_categories(db, copy.id, [known[path] for path in paths if path in known], now)
         posts.set_tags(db, copy.id, [tags.make_tag(workshop, other, tag.name) for tag in filing.tags(db, posts.tags(db, post.id))], now)
         settings = {name: getattr(post, name) for name in _OF_THE_POST}
-        posts.settle(db, copy.id, now, **settings, lead_media=new.get(post.lead_media) if post.lead_media else None)
+        author = post.author_id if blogs.role(db, other.id, post.author_id) else person.id
+        posts.settle(db, copy.id, now, **settings, author_id=author, lead_media=new.get(post.lead_media) if post.lead_media else None)
     return posts.by_id(db, copy.id)
 
 

@@ -59,7 +59,7 @@ def _event(blog: str, one: Happening, made: int) -> Event:
     return event
 
 
-MOST_BYTES = 2_000_000
+MOST_BYTES, MOST_RULES = 2_000_000, 200
 
 
 @dataclass(frozen=True)
@@ -83,6 +83,8 @@ def read_days_of_file(data: bytes, zone_name: str, since: date, until: date) -> 
         parts = [event for calendar in Calendar.from_ical(data, multiple=True) for event in calendar.walk("VEVENT")]
     except (ValueError, IndexError, KeyError, AttributeError):
         raise BadInput("The file is no calendar that Mobbet can read; export it as iCalendar (.ics).", "file") from None
+    if sum(len(_list(event.get("rrule"))) for event in parts) > MOST_RULES:
+        raise BadInput(f"The file has more than {MOST_RULES} entries that repeat; export fewer of them.", "file")
     found = [days for event in parts if str(event.get("status", "")).upper() != "CANCELLED" for days in _days_of(event, zone_name, since, until)]
     return sorted(dict.fromkeys(found), key=lambda days: (days.first, days.last, days.words))
 

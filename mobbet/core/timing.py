@@ -107,6 +107,13 @@ def clock_turns(first: date, last: date, zone_name: str) -> dict[date, str]:
     return found
 
 
+def read_day_count(text: str, most: int, zero: str) -> int:
+    """How many days somebody typed; `zero` says what 0 is for. Raises BadInput."""
+    if not text.strip().isdecimal() or len(text.strip()) > 6 or int(text) > most:
+        raise BadInput(f"“{text}” is no number of days; type 0, for {zero}, to {most}.", "days")
+    return int(text)
+
+
 def month_of(instant: int, zone_name: str) -> str:
     """The month in which the instant falls in that zone, `YYYY-MM`."""
     return local(instant, zone_name).strftime("%Y-%m")

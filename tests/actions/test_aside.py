@@ -33,8 +33,9 @@ class AsideTests(ShopCase):
         aside.keep_for(self.shop, self.me, "bench", "0")
         self.clock.forward(999 * DAY)
         self.assertEqual(aside.remove_aged(self.shop), 0)
-        with self.assertRaisesRegex(BadInput, "“soon” is no number of days"):
-            aside.keep_for(self.shop, self.me, "bench", "soon")
+        for typed in ("soon", "0000009999", "-1", ""):
+            with self.subTest(typed), self.assertRaisesRegex(BadInput, f"“{typed}” is no number of days"):
+                aside.keep_for(self.shop, self.me, "bench", typed)
 
     def test_the_number_of_the_newest_post_is_never_given_again(self) -> None:
         placing.withdraw(self.shop, self.me, self.other)

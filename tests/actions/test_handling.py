@@ -86,7 +86,7 @@ class HandlingTests(ShopCase):
         self.assertEqual(self.state(lamp), "set-aside")
         self.undo(done)
         self.assertEqual(self.state(lamp), "out")
-        with self.assertRaisesRegex(Refused, "not set aside"):
+        with self.assertRaisesRegex(Refused, "“A lamp”: It is not set aside. Nothing is changed."):
             self.handle("restore", lamp)
         self.handle("aside", lamp)
         self.assertEqual(self.handle("restore", lamp).rows, [("A lamp", "withdrawn")])

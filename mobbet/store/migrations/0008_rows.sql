@@ -35,7 +35,7 @@ CREATE INDEX marked_day_blog ON marked_day (blog_id, first);
 DROP TABLE post_vocabulary;
 DROP TABLE post_text;
 DROP TABLE indexed;
-CREATE VIRTUAL TABLE post_text USING fts5 (title, text, tokenize = 'unicode61 remove_diacritics 2', prefix = '2 3');
+CREATE VIRTUAL TABLE post_text USING fts5 (title, text, tokenize = 'unicode61 remove_diacritics 2', prefix = '1 2 3');
 CREATE VIRTUAL TABLE post_vocabulary USING fts5vocab (post_text, row);
 CREATE TABLE to_index (post_id INTEGER PRIMARY KEY REFERENCES post (id) ON DELETE CASCADE) STRICT;
 INSERT INTO to_index SELECT id FROM post;
