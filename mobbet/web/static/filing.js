@@ -7,6 +7,7 @@ document.addEventListener("toggle", (event) => {
   const field = event.target.querySelector(".input, textarea, select, .choice.on, .choice");
   field?.focus();
   if (field?.matches("input, textarea")) field.select();
+  event.target.classList.remove("to-left"); // measured as it would open to the right
   const box = event.target.querySelector(".choices").getBoundingClientRect();
   event.target.classList.toggle("to-left", box.right > document.documentElement.clientWidth - 8);
 }, true);
