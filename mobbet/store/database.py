@@ -10,6 +10,8 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+import orjson
+
 from mobbet.core.errors import Broken
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -46,11 +48,9 @@ class Database:
         """The first row of a question, or None."""
         return self.connection.execute(sql, values).fetchone()
 
-    def column(self, sql: str, *values: Any) -> list[Any]:
-        """The first column of every row, for many rows: without a row object for each."""
-        cursor = self.connection.cursor()
-        cursor.row_factory = None
-        return [row[0] for row in cursor.execute(sql, values)]
+    def numbers(self, sql: str, values: dict[str, Any]) -> list[int]:
+        """The column `number` of very many rows, put together by SQLite: a row object for each takes three times as long."""
+        return orjson.loads(self.connection.execute(f"SELECT JSON_GROUP_ARRAY(number) FROM ({sql})", values).fetchone()[0])
 
     def value(self, sql: str, *values: Any) -> Any:
         """The first column of the first row, or None."""

@@ -14,17 +14,17 @@ STATE = """CASE
  ELSE IFNULL((SELECT CASE WHEN shows_until = comes_down THEN 'came-down' ELSE 'withdrawn' END FROM placement
    WHERE post_id = post.id AND shows_from < shows_until ORDER BY id DESC LIMIT 1), 'draft') END"""
 """The state of a post as `core/states.py` has it, at the instant `:now`."""
-_SHOWS = "EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from <= :now AND shows_until > :now AND shows_from < shows_until)"
-_COMES = "EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from > :now AND shows_from < shows_until)"
+_SHOWS = "+post.id IN (SELECT post_id FROM placement WHERE shows_from <= :now AND shows_until > :now AND shows_from < shows_until)"
+_COMES = "+post.id IN (SELECT post_id FROM placement WHERE shows_from > :now AND shows_from < shows_until)"
 IS_IN = {
-    "draft": "post.aside_at IS NULL AND NOT EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from < shows_until)",
+    "draft": "post.aside_at IS NULL AND post.placed_for IS NULL",
     "out": f"post.aside_at IS NULL AND {_SHOWS}",
     "in-timetable": f"post.aside_at IS NULL AND {_COMES} AND NOT {_SHOWS}",
     "set-aside": "post.aside_at IS NOT NULL",
 }
-"""The same for one state at a time, in fewer questions."""
-_TIME = "IFNULL((SELECT goes_out FROM placement WHERE post_id = post.id AND shows_from < shows_until ORDER BY id DESC LIMIT 1), post.changed_at)"
-"""When a post went out or goes out; when it was last changed, of one that does neither."""
+"""The same for one state at a time: one look at all placements, rather than one for each post."""
+_TIME = "IFNULL(post.placed_for, post.changed_at)"
+"""When a post went out or goes out (triggers of the database keep it with the post); when it was last changed, of one that does neither."""
 ORDERS = {"newest": ("when_", "DESC"), "oldest": ("when_", "ASC"), "untouched": ("changed_at", "ASC"), "touched": ("changed_at", "DESC")}
 
 
@@ -88,7 +88,7 @@ def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> t
     if not wanted.match:
         rows = db.named(f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most", values)
         return [Found(**dict(row)) for row in rows], count(db, blog_id, wanted, now) if len(rows) == most else len(rows)
-    numbers = db.column("SELECT rowid FROM post_text WHERE post_text MATCH ?", wanted.match)
+    numbers = db.numbers("SELECT rowid AS number FROM post_text WHERE post_text MATCH :match", values)
     if len(numbers) >= MANY:
         return _newest_hits(db, blog_id, wanted, terms, values, numbers)
     rows = db.named(
@@ -106,12 +106,11 @@ MANY = 1500
 
 
 def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]) -> tuple[list[Found], int]:
-    titled = set(db.column("SELECT rowid FROM post_text WHERE post_text MATCH ?", f"{{title}} : ({values['match']})"))
+    titled = set(db.numbers("SELECT rowid AS number FROM post_text WHERE post_text MATCH :titled", {"titled": f"{{title}} : ({wanted.match})"}))
     if wanted == Wanted(match=wanted.match):  # an index alone tells them
-        kept = set(numbers).difference(db.column("SELECT id FROM post WHERE blog_id <> ?", blog_id), db.column("SELECT id FROM post WHERE aside_at IS NOT NULL"))
+        kept = set(numbers).difference(db.numbers("SELECT id AS number FROM post WHERE blog_id <> :blog OR aside_at IS NOT NULL", values))
     else:
-        named = {**values, "numbers": json.dumps(numbers)}
-        kept = {row[0] for row in db.named(f"SELECT post.id FROM JSON_EACH(:numbers) CROSS JOIN post ON post.id = value WHERE {terms}", named)}
+        kept = set(numbers).intersection(db.numbers(f"SELECT post.id AS number FROM post WHERE {terms}", values))
     top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][: values["most"]]
     found = {row["id"]: Found(**dict(row)) for row in db.named(f"SELECT id, title, {STATE} AS state FROM post WHERE id IN (SELECT value FROM JSON_EACH(:top))", {**values, "top": json.dumps(top)})}
     return [found[number] for number in top], len(kept)

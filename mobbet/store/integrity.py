@@ -26,3 +26,13 @@ def bodies(db: Database) -> Iterator[tuple[int, int, str]]:
     """(post, revision, document as JSON) of every revision."""
     for row in db.connection.execute("SELECT post_id, number, body FROM revision"):
         yield tuple(row)
+
+
+def posts_with_wrong_time(db: Database) -> list[int]:
+    """Posts whose kept time is not that of their newest placement that shows."""
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT id FROM post WHERE placed_for IS NOT (SELECT goes_out FROM placement WHERE post_id = post.id AND shows_from < shows_until ORDER BY placement.id DESC LIMIT 1)"
+        )
+    ]

@@ -42,6 +42,7 @@ class Post:
     leads_to: int | None = None
     update_wall: str | None = None
     looked_at: int = 0
+    placed_for: int | None = None
 
 
 @dataclass(frozen=True)

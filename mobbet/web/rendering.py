@@ -17,7 +17,7 @@ TEMPLATES = Path(__file__).parent / "templates"
 @lru_cache(maxsize=1)
 def environment() -> Environment:
     made = Environment(
-        loader=FileSystemLoader(TEMPLATES), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True
+        loader=FileSystemLoader(TEMPLATES), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True, auto_reload=False
     )
     made.globals["to"] = links
     made.filters["html_of"] = html_of

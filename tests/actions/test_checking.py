@@ -26,6 +26,7 @@ class CheckingTests(ShopCase):
             ("UPDATE post SET revision = 99", "points to a text that is missing"),
             ("DELETE FROM person", "refers to a missing person"),
             ("UPDATE edition SET pages = 1", "says 1 pages"),
+            ("UPDATE post SET placed_for = 5", "time kept with post 1"),
         ):
             with self.subTest(words):
                 self.shop.db.run("BEGIN")

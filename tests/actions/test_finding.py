@@ -34,7 +34,7 @@ class FindingTests(ShopCase):
                 (one[:3], lambda words, one=one: any(word.startswith(one[:3]) for word in words)),
             ):  # fmt: skip
                 wanted = {number for number, words in texts.items() if holds(words)}
-                result = finding.find(self.shop, self.blog, query)
+                result = finding.find(self.shop, self.blog, query, 40)
                 if wanted or not result.instead:
                     self.assertEqual(({found.id for found in result.posts}, result.total), (wanted, len(wanted)), query)
 
