@@ -95,7 +95,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id
-    return Previewed(shown, Plan(snapshot).page_of_post(shown, body))
+    return Previewed(shown, Plan(snapshot).page_of_post(shown, lambda: body))
 
 
 @dataclass(frozen=True)

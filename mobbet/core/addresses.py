@@ -7,6 +7,7 @@ their own (`slugs.py`) and a pattern (`permalinks.py`).
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from slugify import slugify
 
@@ -22,6 +23,7 @@ SMALL_WORDS = frozenset("a an and as at by for from if in into is it its my of o
 _SLUG = re.compile(r"^[a-z0-9]+(?:-[a-z0-9]+)*$")
 
 
+@lru_cache(maxsize=4096)
 def make_slug(text: str, fallback: str) -> str:
     """A short slug of the first words in `text`; `fallback` when they hold no letter or digit.
 

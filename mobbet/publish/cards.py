@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from html import escape
 from typing import TYPE_CHECKING, Any
@@ -18,6 +19,7 @@ from mobbet.core.filing import trail
 from mobbet.core.fill_ins import values
 from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
+from mobbet.publish.memo import AskedItems, Memo
 
 if TYPE_CHECKING:
     from mobbet.publish.values import Snapshot
@@ -74,8 +76,10 @@ class Card:
 class Cards:
     """Makes cards and keeps them while a plan lives."""
 
-    def __init__(self, snapshot: Snapshot) -> None:
+    def __init__(self, snapshot: Snapshot, memo: Memo | None = None) -> None:
         self._snapshot = snapshot
+        self._memo = memo
+        self._items = AskedItems(snapshot.item)
         self._kept: dict[tuple, Card] = {}
 
     def take_over(self, other: Cards, but: int) -> None:
@@ -88,7 +92,21 @@ class Cards:
         if card is None:
             if len(self._kept) >= MOST_CARDS:
                 self._kept.clear()
-            card = self._kept[key] = self._make(post, self._snapshot.body(post))
+            card = self._kept[key] = self._remembered(post)
+        return card
+
+    def _remembered(self, post: OutPost) -> Card:
+        """The card as an earlier edition made it of the same facts, or a new one, which is kept."""
+        if self._memo is None:
+            return self._make(post, self._snapshot.body(post))
+        house = self._snapshot.house
+        facts = [post.__dict__, self._names(post), house.name, house.home, house.facts]
+        kept = self._memo.card(post.id, facts)
+        if kept:
+            return _card_of(kept, self._snapshot.item)
+        self._items.begin()
+        card = self._make(post, self._snapshot.body(post))
+        self._memo.keep_card(post.id, facts, self._items.asked, _data_of(card))
         return card
 
     def in_lists(self, post: OutPost) -> Card:
@@ -164,11 +182,11 @@ class Cards:
 
     def _is_wide(self, number: int) -> bool:
         """Whether a picture is wide enough to be shown large."""
-        item = self._snapshot.item(number)
+        item = self._items(number)
         return item is not None and item.kind in ("picture", "video") and bool(item.of("whole")) and item.width >= WIDE_ENOUGH
 
     def _item(self, number: int | None) -> Item | None:
-        return self._snapshot.item(number) if number is not None else None
+        return self._items(number) if number is not None else None
 
     def _away(self, leading: Lead) -> str:
         """Where a leading link goes out to; '' when it leads to a post of the blog."""
@@ -177,7 +195,7 @@ class Cards:
 
     def _versions(self, post: OutPost) -> list[tuple[int, int]]:
         """The version of everything of the library that a post shows."""
-        found = (self._snapshot.item(number) for number in post.media)
+        found = map(self._items, post.media)
         return [(item.id, item.version) for item in found if item]
 
     def fill(self, post: OutPost) -> dict[str, str]:
@@ -193,6 +211,19 @@ class Cards:
         categories = [subject for number in post.categories for subject in trail(self._snapshot.categories, number)]
         subjects = [*categories, *self._snapshot.tags(post.tags)]
         return [part for subject in subjects for part in (subject.name, subject.slug)]
+
+
+def _data_of(card: Card) -> dict[str, Any]:
+    """A card as plain data, with the numbers of its items in their place."""
+    return {**card.__dict__, **{name: getattr(card, name) and getattr(card, name).id for name in _ITEMS}}
+
+
+def _card_of(data: dict[str, Any], items: Callable[[int], Item | None]) -> Card:
+    found = {name: items(data[name]) if data[name] is not None else None for name in _ITEMS}
+    return Card(**{**data, **found, **{name: tuple(map(tuple, data[name])) for name in _PAIRS}})
+
+
+_ITEMS, _PAIRS = ("picture", "sound"), ("categories", "fill")
 
 
 def text_alone(words: str) -> dict[str, Any]:

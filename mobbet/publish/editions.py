@@ -11,18 +11,18 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from mobbet.core.canonical import canonical
-from mobbet.publish.laying import MANY, Order, Rows, in_processes, rows_of
+from mobbet.publish.laying import MANY, Order, Rows, in_processes, memo_of, rows_of
 from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.touched import touched
 from mobbet.services.contracts import Clock
-from mobbet.store import editions, placements
+from mobbet.store import editions, placements, worked_out
 from mobbet.store.database import Database
 from mobbet.store.editions import Edition
 from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
 
-TRIES = 20
+TRIES, MANY_POSTS = 20, 500
 
 
 @dataclass(frozen=True)
@@ -156,9 +156,10 @@ class Press:
             instant = max(instant, base.instant) if base else instant
             read_up_to = editions.last_unsettled(self._db, blog_id)
             snapshot = SiteSnapshot(self._db, blog_id, instant)
-            plan = Plan(snapshot)
+            memo = memo_of(self._db, snapshot)
+            plan = Plan(snapshot, memo)
             house = house_digest(snapshot.house)
-            is_whole = full or base is None or base.house != house
+            is_whole = full or base is None or base.house != house or self._is_mostly_changed(snapshot, read_up_to)
             order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full)
             shared = None
             if is_whole:
@@ -170,14 +171,19 @@ class Press:
                 before = editions.all_shown(self._db, blog_id)
                 states = {post_id: (before.get(post_id), now.get(post_id)) for post_id in sorted(before.keys() | now.keys())}
             elif is_whole:
-                rows = rows_of(self._db, self._pages, plan, order, keys)
+                rows = rows_of(self._db, self._pages, plan, order, keys, memo)
                 states = self._changed_states(plan, blog_id, base, read_up_to, instant, True)
             else:
                 states = self._changed_states(plan, blog_id, base, read_up_to, instant, False)
                 wanted, lists_up_to = self._keys(plan, blog_id, states, False)
-                rows = rows_of(self._db, self._pages, plan, order, list(wanted))
+                rows = rows_of(self._db, self._pages, plan, order, list(wanted), memo)
             kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}
             return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, shared is not None)
+
+    def _is_mostly_changed(self, snapshot: SiteSnapshot, read_up_to: int) -> bool:
+        """Whether so many posts changed that looking at every page is less work, since that can be shared."""
+        changed = len(editions.unsettled(self._db, snapshot.blog_id, read_up_to))
+        return changed >= MANY_POSTS and 2 * changed > snapshot.count("all")
 
     def _changed_states(
         self, plan: Plan, blog_id: int, base: Edition | None, read_up_to: int, instant: int, is_whole: bool
@@ -199,6 +205,7 @@ class Press:
             editions.forget_unsettled(self._db, blog_id, draft.read_up_to)
             editions.forget_unsettled_lists(self._db, blog_id, draft.lists_up_to)
             editions.set_shown(self._db, blog_id, draft.states)
+            worked_out.put(self._db, draft.rows.worked_out)
             if current and not draft.rows.new and not draft.rows.ended and current.house == draft.house:
                 return current
             number = (current.number if current else 0) + 1

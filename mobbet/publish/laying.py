@@ -6,29 +6,36 @@ shares the work out, from the database's change counters.
 
 from __future__ import annotations
 
+import gc
 import os
 import pickle
 import subprocess
 import sys
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 from mobbet.core.canonical import digest as digest_of
+from mobbet.publish.memo import Memo
 from mobbet.publish.pages import HTML, Renderer
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.values import Page
-from mobbet.store import editions
+from mobbet.store import editions, worked_out
 from mobbet.store.database import Database
 from mobbet.store.editions import PageRow
 from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
+from mobbet.store.worked_out import WorkedOut
 
 LATE = {"card": "image/png", "leads-on": HTML}
 """Recipes whose bytes are made when somebody asks for them, with their type: many of them never are (`publish/late.py`)."""
 MANY = 1500
 """From so many pages on, the work is shared."""
+SOME, PATIENT = 200, (50_000, 20, 100)
+"""From so many pages on garbage is looked for as seldom as that: hardly any of what is kept meanwhile is garbage."""
 
 
 @dataclass(frozen=True)
@@ -45,29 +52,49 @@ class Order:
 
 @dataclass
 class Rows:
-    """The rows by which an edition differs from the one before."""
+    """The rows by which an edition differs from the one before, and what was worked out for them."""
 
     new: list[PageRow] = field(default_factory=list)
     ended: list[str] = field(default_factory=list)
     files: list[Path] = field(default_factory=list)
+    worked_out: list[WorkedOut] = field(default_factory=list)
     added: int = 0
     removed: int = 0
 
     def add(self, other: Rows) -> None:
-        for name in ("new", "ended", "files"):
+        for name in ("new", "ended", "files", "worked_out"):
             getattr(self, name).extend(getattr(other, name))
         self.added += other.added
         self.removed += other.removed
 
 
-def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str]) -> Rows:
+def memo_of(db: Database, snapshot: SiteSnapshot) -> Memo:
+    """What earlier editions worked out, for a plan and a renderer over this snapshot."""
+    return Memo(lambda post_id: worked_out.of_post(db, post_id), snapshot.item, Renderer.version())
+
+
+def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], memo: Memo) -> Rows:
     """Works the rows of these keys out."""
-    renderer = Renderer(plan.snapshot.house, plan.snapshot.item)
+    renderer = Renderer(plan.snapshot.house, plan.snapshot.item, memo=memo)
     rows = Rows()
     known = editions.pages_of(db, order.blog_id, keys)
-    for key in sorted(keys, key=_is_list):  # a post's text is read once, for its own page, and lists find its card made
-        _take(shelf, renderer, order, rows, key, plan.page(key), known.get(key))
+    with _patience(len(keys)):
+        for key in sorted(keys, key=_is_list):  # a post's text is read once, for its own page, and lists find its card made
+            _take(shelf, renderer, order, rows, key, plan.page(key), known.get(key))
+    rows.worked_out = list(memo.fresh.values())
     return rows
+
+
+@contextmanager
+def _patience(pages: int) -> Iterator[None]:
+    """Looks for garbage seldom while many pages are made."""
+    usual = gc.get_threshold()
+    if pages >= SOME:
+        gc.set_threshold(*PATIENT)
+    try:
+        yield
+    finally:
+        gc.set_threshold(*usual)
 
 
 def _is_list(key: str) -> bool:
@@ -170,8 +197,10 @@ def answer() -> None:
     order, keys, posts = pickle.load(sys.stdin.buffer)
     db, shelf = Database(order.database), Shelf(order.shelf)
     with db.reading():
-        plan = Plan(SiteSnapshot(db, order.blog_id, order.instant))
-        rows = rows_of(db, shelf, plan, order, keys)
+        snapshot = SiteSnapshot(db, order.blog_id, order.instant)
+        memo = memo_of(db, snapshot)
+        plan = Plan(snapshot, memo)
+        rows = rows_of(db, shelf, plan, order, keys, memo)
         states = {post_id: plan.state(post_id) for post_id in posts}
     pickle.dump((rows, states), sys.stdout.buffer)
     sys.stdout.flush()

@@ -30,9 +30,10 @@ from mobbet.core.search_results import usual_title
 from mobbet.core.timing import month_name
 from mobbet.publish import coast, design, feeds, share_cards
 from mobbet.publish.cards import Card
-from mobbet.publish.pictures import playing, rendition, shared
+from mobbet.publish.memo import AskedItems, Memo
+from mobbet.publish.pictures import Shared, playing, rendition, shared
 from mobbet.publish.rendered import Rendered
-from mobbet.publish.values import Page
+from mobbet.publish.values import Page, PostPage
 
 PACKAGE = Path(__file__).parent.parent
 FIRST_WIDTH = "(min-width: 67.5rem) 32.9rem, (min-width: 46rem) calc(52.8vw - 2.7rem), calc(100vw - 2.3rem)"
@@ -66,14 +67,16 @@ class Renderer:
     """Renders pages of one blog. `items` answers with what is in its library.
 
     `root` is None for relative links; where a page's own place is not known (a not-found page), it
-    is the address of the blog on its server.
+    is the address of the blog on its server. With a memo, texts that an earlier edition wrote of the same facts are taken from it.
     """
 
-    def __init__(self, house: House, items: Items, root: str | None = None) -> None:
+    def __init__(self, house: House, items: Items, root: str | None = None, memo: Memo | None = None) -> None:
         self._house = house
-        self._items = items
+        self._items = AskedItems(items)
         self._root = root
+        self._memo = memo
         self._feed_texts: dict[tuple, str] = {}
+        self._last_shared: tuple[Card | None, Shared | None] = (None, None)
 
     @staticmethod
     def version() -> str:
@@ -106,7 +109,7 @@ class Renderer:
             wave=lambda item: next(iter(item.of("wave")), None),
             text_of=lambda card: self._whole_text(page, card, link),
             about=lambda document: Markup(to_html(document, self._plain_html(link))),
-            shared=lambda card: shared(card, self._house),
+            shared=self._shared,
             title_of=lambda card: card.search_title or usual_title(card.title, self._house.label, self._house.name),
             shown_parts=shown_parts,
             short_path=short_path,
@@ -123,19 +126,41 @@ class Renderer:
 
     def post(self, page: Page) -> Rendered:
         root = self._root if self._root is not None else up(page.path)
-        context = page.context
-        html = self.html_of(context.card, context.links, lambda path: root + path[1:] if path != "/" else root)
-        kinds = {node["type"] for node in walk(context.body)}
-        reviews = [structured(node["attrs"], context.card.author) for node in walk(context.body) if node["type"] == "review"] if "review" in kinds else []
-        leading, rest = parted(context.card, context.body)
-        first = to_html(leading, html) if leading else ""
-        body = to_html(rest, html)
-        place = geo.read_kept(context.card.place)
+        card = page.context.card
+        text = self._text(page.context, root)
+        place = geo.read_kept(card.place)
         drawn = Markup(coast.small_map(place)) if place and place.has_map and place.point else ""
+        leading, body = Markup(text["leading"]), Markup(text["body"])
+        has_frames = ' data-frame="' in leading + body
         return self.template(
-            page, leading=Markup(first), body=Markup(body), reviews=reviews, has_media=_has_media(context.body),
-            has_frames=' data-frame="' in first + body, small_map=drawn, has_own_title="heading" in kinds and any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)),
+            page, leading=leading, body=body, reviews=text["reviews"], has_media=text["has_media"], has_frames=has_frames, small_map=drawn, has_own_title=text["has_own_title"],
         )  # fmt: skip
+
+    def _text(self, context: PostPage, root: str) -> dict[str, Any]:
+        """The text of a post for its page: as an earlier edition wrote it, or written now."""
+        if self._memo is None:
+            return self._written(context, root)
+        card = context.card
+        facts = [card.digest, sorted(context.links.items()), root, self._house.link_rules, self._house.language]
+        found = self._memo.page(card.id, facts)
+        if found is None:
+            self._items.begin()
+            found = self._written(context, root)
+            self._memo.keep_page(card.id, facts, self._items.asked, found)
+        return found
+
+    def _written(self, context: PostPage, root: str) -> dict[str, Any]:
+        body, card = context.body(), context.card
+        html = self.html_of(card, context.links, lambda path: root + path[1:] if path != "/" else root)
+        leading, rest = parted(card, body)
+        nodes = list(walk(body))
+        return {
+            "leading": to_html(leading, html) if leading else "",
+            "body": to_html(rest, html),
+            "reviews": [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"],
+            "has_media": any(map(_is_media, nodes)),
+            "has_own_title": any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)),
+        }
 
     def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:
         """What the text of a post is written with; `link` makes an address of a path."""
@@ -188,6 +213,12 @@ class Renderer:
         best = rendition(card.picture, sizes, lambda path: root + path[1:], use)
         return Markup(picture_html(best, "", "high" if is_first else "soon" if index <= 4 else ""))
 
+    def _shared(self, card: Card) -> Shared | None:
+        """The picture of a post's share card; that of the last post is at hand, since its page asks for it three times."""
+        if self._last_shared[0] is not card:
+            self._last_shared = (card, shared(card, self._house))
+        return self._last_shared[1]
+
     def _structured(self, card: Card) -> dict[str, object]:
         """schema.org BlogPosting."""
         facts: dict[str, object] = {
@@ -204,7 +235,7 @@ class Renderer:
             "mainEntityOfPage": self.absolute(card.path),
             "isPartOf": {"@type": "Blog", "name": self._house.name, "url": self._house.home},
         }
-        share = shared(card, self._house)
+        share = self._shared(card)
         if share:
             facts["image"] = self.absolute(share.path)
         if card.categories:
@@ -224,13 +255,12 @@ def parted(card: Card, body: dict[str, Any]) -> tuple[dict[str, Any] | None, dic
     return {**body, "content": [blocks[card.lead_at]]}, {**body, "content": rest}
 
 
-def _has_media(body: dict[str, Any]) -> bool:
-    """Whether a text shows more than plain pictures, which a style sheet of its own is for."""
-    for node in walk(body):
-        is_set = node["type"] == "picture" and any(node["attrs"][name] != usual for name, usual in PICTURE_SETTINGS.items())
-        if is_set or node["type"] in ("gallery", "sound", "video", "embed", "file"):
-            return True
-    return False
+def _is_media(node: dict[str, Any]) -> bool:
+    """Whether a block is more than a plain picture, which a style sheet of its own is for."""
+    kind = node["type"]
+    if kind == "picture":
+        return any(node["attrs"][name] != usual for name, usual in PICTURE_SETTINGS.items())
+    return kind in ("gallery", "sound", "video", "embed", "file")
 
 
 @lru_cache(maxsize=1)

@@ -21,7 +21,7 @@ publication for the second, and both give the same bytes.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
 from mobbet.core.audience import (
@@ -42,6 +42,7 @@ from mobbet.core.search_results import can_be_drawn
 from mobbet.core.timing import month_of
 from mobbet.publish.cards import Card, Cards
 from mobbet.publish.design import ASSETS
+from mobbet.publish.memo import Memo
 from mobbet.publish.pictures import card_path
 from mobbet.publish.values import (
     FeedPage,
@@ -63,12 +64,13 @@ MOST_ON_TOP = 5
 
 
 class Plan:
-    """The plan over one snapshot, for the snapshot's reader. Cards of posts are made once and kept while the plan lives."""
+    """The plan over one snapshot, for the snapshot's reader. Cards of posts are made once and kept while the plan lives; with a memo, beyond that."""
 
-    def __init__(self, snapshot: Snapshot) -> None:
+    def __init__(self, snapshot: Snapshot, memo: Memo | None = None) -> None:
         self.snapshot = snapshot
-        self.cards = Cards(snapshot)
+        self.cards = Cards(snapshot, memo)
         self._feed: tuple[str, tuple] = ("", ())
+        self._lists: tuple[OutPost | None, list[str]] = (None, [])
         self._audiences = list_audiences(snapshot.reader)
 
     def page(self, key: str) -> Page | None:
@@ -138,17 +140,22 @@ class Plan:
         }
 
     def lists_of(self, post: OutPost) -> list[str]:
-        """The lists on which the reader finds a post."""
+        """The lists on which the reader finds a post; those of the last one are at hand, since its page and its state follow each other."""
+        if self._lists[0] is not post:
+            self._lists = (post, self._lists_of(post))
+        return self._lists[1]
+
+    def _lists_of(self, post: OutPost) -> list[str]:
         if list_audience(post.audience, post.listed) not in self._audiences:
             return []
         return list(list_keys(category_lists(self.snapshot.categories, post.categories), post.tags, month_of(post.goes_out, post.zone), post.front))
 
     def post_page(self, key: str, rest: str) -> Page | None:
         post = self.snapshot.post(int(rest))
-        return self.page_of_post(post, self.snapshot.body(post)) if post else None
+        return self.page_of_post(post, lambda: self.snapshot.body(post)) if post else None
 
-    def page_of_post(self, post: OutPost, body: dict[str, Any]) -> Page:
-        """The page of a post that is out, or that stands as if it were."""
+    def page_of_post(self, post: OutPost, body: Callable[[], dict[str, Any]]) -> Page:
+        """The page of a post that is out, or that stands as if it were; `body` reads its text."""
         card = self.cards.of(post)
         older = newer = None
         steps = tags = ()

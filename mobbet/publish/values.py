@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
@@ -109,10 +109,10 @@ class FeedPage:
 
 @dataclass(frozen=True)
 class PostPage:
-    """What the page of a post shows. `links` are the paths of the posts it leads to that its readers may see."""
+    """What the page of a post shows. `body` reads its text; `links` are the paths of the posts it leads to that its readers may see."""
 
     card: Card
-    body: dict[str, Any]
+    body: Callable[[], dict[str, Any]]
     trail: tuple[Step, ...]
     tags: tuple[Step, ...]
     older: Step | None

@@ -44,9 +44,9 @@ class Shelf:
         The new paths are safe from a power cut only after `sync`.
         """
         digest = hashlib.sha256(body).hexdigest()
-        path = self.path(digest)
-        if path.exists():
+        if os.path.exists(f"{self.folder}/{digest[:2]}/{digest}"):  # a path object takes as long as the hash
             return digest, []
+        path = self.path(digest)
         self._write(path, body)
         return digest, [path]
 

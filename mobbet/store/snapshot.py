@@ -20,10 +20,11 @@ from mobbet.store import addresses, blogs, filing, media, placements
 from mobbet.store.database import Database, Row
 
 MOST_BODIES, MOST_POSTS = 80, 20_000
-OFTEN = 24
-"""How many texts, and how many posts, a snapshot keeps in memory; and how many questions about one list are asked before it is read whole."""
+OFTEN, AHEAD = 24, 200
+"""How many texts, and how many posts, a snapshot keeps in memory; how many questions about one list are asked before it is read whole, and how
+many of its posts are then read at once."""
 _POST = """
-SELECT placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
+SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
     zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
     placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language, revision.words
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
@@ -173,7 +174,7 @@ class SiteSnapshot:
         """Posts of a list from the oldest on, beginning with number `start` (from 0)."""
         order = self._order(key)
         if order is not None:
-            return [self._placed(number) for _, _, number in order[start : start + most]]
+            return [self._in_order(order, at) for at in range(start, min(start + most, len(order)))]
         count = self.count(key)
         end = min(start + most, count)
         if 2 * start > count:  # nearer to the newest: walked from there
@@ -189,7 +190,7 @@ class SiteSnapshot:
         order = self._order("all")
         if order is not None:
             at = bisect_left(order, (goes_out, post_id))
-            return self._placed(order[at - 1][2]) if at else None
+            return self._in_order(order, at - 1) if at else None
         found = self._listed("AND (goes_out, post_id) < (?, ?) ORDER BY goes_out DESC, post_id DESC LIMIT 1", "all", goes_out, post_id)
         return found[0] if found else None
 
@@ -198,7 +199,7 @@ class SiteSnapshot:
         order = self._order("all")
         if order is not None:
             at = bisect_left(order, (goes_out, post_id + 1))
-            return self._placed(order[at][2]) if at < len(order) else None
+            return self._in_order(order, at) if at < len(order) else None
         found = self._listed("AND (goes_out, post_id) > (?, ?) ORDER BY goes_out, post_id LIMIT 1", "all", goes_out, post_id)
         return found[0] if found else None
 
@@ -291,6 +292,16 @@ class SiteSnapshot:
             self._orders[key] = [tuple(row) for row in rows]
         return self._orders[key]
 
+    def _in_order(self, order: list[tuple[int, int, int]], at: int) -> OutPost:
+        """The post at a place of a list; those after it are read along with it."""
+        if order[at][2] not in self._posts:
+            missing = [number for _, _, number in order[at : at + AHEAD] if number not in self._posts]
+            if len(self._posts) + len(missing) > MOST_POSTS:
+                self._posts.clear()
+            rows = self._db.all(_POST + " WHERE placement.id IN (SELECT value FROM JSON_EACH(?))", json.dumps(missing))
+            self._posts.update({row["number"]: self._out(row) for row in rows})
+        return self._posts[order[at][2]]
+
     def _listed(self, rest: str, key: str, *values: int) -> list[OutPost]:
         rows = self._db.all(
             f"SELECT placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader} {rest}",
@@ -311,6 +322,7 @@ class SiteSnapshot:
         if row is None:
             return None
         values = dict(row)
+        del values["number"]
         values["updated"] = max(values.pop("shows_from"), values["goes_out"])
         for name in ("categories", "tags", "media", "links"):
             values[name] = tuple(orjson.loads(values[name]))

@@ -12,3 +12,13 @@ END;
 CREATE TRIGGER placement_taken AFTER DELETE ON placement BEGIN
     UPDATE post SET placed_for = (SELECT goes_out FROM placement WHERE post_id = old.post_id AND shows_from < shows_until ORDER BY placement.id DESC LIMIT 1) WHERE id = old.post_id;
 END;
+
+-- What an edition worked out of a post: its card, and its text as its page shows it, each with a digest of all it follows from.
+-- Nothing depends on these rows: where one is missing, or of other facts, it is worked out anew.
+CREATE TABLE worked_out (
+    post_id INTEGER PRIMARY KEY REFERENCES post (id) ON DELETE CASCADE,
+    card_key TEXT NOT NULL,
+    card BLOB NOT NULL,
+    page_key TEXT NOT NULL,
+    page BLOB NOT NULL
+) STRICT;

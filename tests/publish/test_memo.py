@@ -1,0 +1,61 @@
+from dataclasses import replace
+from types import SimpleNamespace
+from unittest import mock
+
+from mobbet.publish import pages
+from mobbet.publish.memo import Memo
+from mobbet.store import worked_out
+from tests.shops import ShopCase, picture
+
+
+class MemoTests(ShopCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.items = {7: SimpleNamespace(version=1)}
+
+    def memo(self, version: str = "a", row: worked_out.WorkedOut | None = None) -> Memo:
+        return Memo(lambda number: row, self.items.get, version)
+
+    def kept(self) -> worked_out.WorkedOut:
+        memo = self.memo()
+        memo.keep_card(3, ["facts"], [(7, 1), (8, None)], {"title": "A"})
+        memo.keep_page(3, ["more"], [], {"body": "B"})
+        return memo.fresh[3]
+
+    def test_it_answers_for_the_same_facts_alone(self) -> None:
+        memo = self.memo(row=self.kept())
+        self.assertEqual(memo.card(3, ["facts"]), {"title": "A"})
+        self.assertEqual(memo.page(3, ["more"]), {"body": "B"})
+        self.assertIsNone(memo.card(3, ["other facts"]))
+        self.assertIsNone(self.memo("b", self.kept()).card(3, ["facts"]), "another version of Mobbet works it out anew")
+
+    def test_it_forgets_what_asked_for_an_item_that_changed_or_came(self) -> None:
+        row = self.kept()
+        for number, version in ((7, 2), (8, 1)):
+            with self.subTest(number), mock.patch.dict(self.items, {number: SimpleNamespace(version=version)}):
+                self.assertIsNone(self.memo(row=row).card(3, ["facts"]))
+
+    def test_a_full_build_takes_texts_from_it_and_gives_the_same_bytes(self) -> None:
+        self.write("One", "# One\n\nSome *words* and [a link](https://out.example/).\n\n- a\n- b", date="2026-01-01", tags="flex", categories="Lamps")
+        self.write("Two", "More words.", date="2026-02-01", excerpt="In short.")
+        self.publish()
+        before = self.site()
+        with mock.patch.object(pages.Renderer, "_written", side_effect=AssertionError("written again")):
+            self.assertEqual(self.publish(full=True).written, 0)
+        self.assertEqual(self.site(), before)
+
+    def test_what_changed_is_worked_out_anew(self) -> None:
+        post = self.write("One", "Some words.", date="2026-01-01")
+        self.publish()
+        old = worked_out.of_post(self.shop.db, post.id)
+        with self.shop.db.transaction():
+            self.shop.db.run("UPDATE blog SET name = 'Another name'")
+            self.shop.db.run("UPDATE placement SET excerpt = 'Another beginning.'")
+        self.publish(full=True)
+        self.assertNotEqual(worked_out.of_post(self.shop.db, post.id).card_key, old.card_key)
+        self.assertIn(b"Another beginning.", self.site()["/"])
+
+    def test_a_post_that_is_gone_keeps_nothing(self) -> None:
+        with self.shop.db.transaction():
+            worked_out.put(self.shop.db, [replace(self.kept(), post_id=99)])
+        self.assertIsNone(worked_out.of_post(self.shop.db, 99))
