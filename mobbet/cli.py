@@ -9,6 +9,7 @@ from pathlib import Path
 
 from mobbet import (
     commands,
+    commands_comments,
     commands_desk,
     commands_filing,
     commands_going,
@@ -73,6 +74,7 @@ def parser() -> argparse.ArgumentParser:
 
     _going_commands(add)
     _desk_commands(add)
+    _comment_commands(add)
     _proof_command(add)
 
     bring = add("bring-in", commands_writing.bring_in, "make drafts of text files, word-processor files and archives", data=True, reports=True)
@@ -149,6 +151,23 @@ def _desk_commands(add: _Adder) -> None:
     timetable = add("timetable", commands_desk.timetable, "tell what goes out and comes down, and which slots are free", data=True, reports=True)
     timetable.add_argument("--blog", default=None, metavar="SLUG")
     timetable.add_argument("--ics", action="store_true", help="as iCalendar")
+
+
+def _comment_commands(add: _Adder) -> None:
+    group = add("comment", None, "the comments of readers", data=True, reports=True)
+    group.add_argument("--blog", default=None, metavar="SLUG")
+    within = _Adder(group.add_subparsers(dest="what", required=True, metavar="list|show|refuse|take-back|remove|rule"))
+    listed = within("list", commands_comments.comment_list, "list the newest comments that wait, or of another state")
+    listed.add_argument("--state", default="waits", metavar="STATE", help="waits, shown or refused")
+    listed.add_argument("--limit", type=int, default=50, metavar="N")
+    for name, run, help in (
+        ("show", commands_comments.comment_settle, "let readers see comments"), ("refuse", commands_comments.comment_settle, "show comments to nobody"),
+        ("take-back", commands_comments.comment_settle, "let comments wait again"), ("remove", commands_comments.comment_remove, "remove comments for good"),
+    ):  # fmt: skip
+        within(name, run, help).add_argument("ids", nargs="+", type=int, metavar="ID")
+    rule = within("rule", commands_comments.comment_rule, "tell who may comment, or change it")
+    rule.add_argument("who", nargs="?", default=None, choices=("nobody", "signed-in", "anyone"), metavar="WHO", help="nobody, signed-in or anyone")
+    rule.add_argument("--waiting", default="all", choices=("all", "strangers", "none"), metavar="WHOSE", help="whose comments wait: all, strangers or none")
 
 
 def _proof_command(add: _Adder) -> None:

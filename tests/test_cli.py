@@ -12,7 +12,11 @@ from datetime import date, timedelta
 from pathlib import Path
 from unittest import mock
 
+from mobbet.actions import comments
 from mobbet.cli import main
+from mobbet.core.audience import STRANGER
+from mobbet.store import blogs
+from mobbet.wiring import open_folder
 from tests.shops import picture, quick_hashes
 
 
@@ -90,6 +94,20 @@ class CommandTests(unittest.TestCase):
         with mock.patch("sys.stdout", out):
             self.assertEqual(main(["timetable", "--data", self.data, "--ics"]), 0)
         self.assertTrue(out.buffer.getvalue().startswith(b"BEGIN:VCALENDAR\r\n"))
+
+    def test_comments_are_listed_and_settled(self) -> None:
+        self.init()
+        self.new("title: A lamp\ndate: 2020-01-01\ncomments: open")
+        self.assertEqual(self.report("comment", "--data", self.data, "--json", "rule", "anyone", "--waiting", "strangers"), {"who": "anyone", "waiting": "strangers"})
+        shop = open_folder(Path(self.data))
+        self.addCleanup(shop.db.close)
+        comments.write(shop, blogs.every(shop.db)[0], 1, STRANGER, {"name": "Mira", "email": "", "text": "Good light."}, "")
+        self.assertEqual(self.report("comment", "--data", self.data, "--json", "list")["comments"][0]["text"], "Good light.")
+        self.assertEqual(self.report("comment", "--data", self.data, "--json", "show", "1"), {"settled": 1, "state": "shown"})
+        self.assertEqual(self.report("comment", "--data", self.data, "--json", "list", "--state", "shown")["counts"], {"shown": 1})
+        self.assertEqual(self.report("comment", "--data", self.data, "--json", "remove", "1"), {"removed": 1})
+        for refused in (("show", "7"), ("list", "--state", "eaten")):
+            self.assertEqual(self.run_it("comment", "--data", self.data, *refused)[0], 1)
 
     def test_a_post_goes_from_file_to_site_and_off_it(self) -> None:
         self.init()

@@ -19,6 +19,7 @@ from mobbet.core.timing import month_number, read_day_count
 from mobbet.store import (
     addresses,
     blogs,
+    comments,
     editions,
     ideas,
     posts,
@@ -40,7 +41,7 @@ LONGEST_LINE = 300
 
 @dataclass(frozen=True)
 class Want:
-    """One thing that wants doing: `what` is 'marks', 'slot', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
+    """One thing that wants doing: `what` is 'marks', 'slot', 'comments', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
 
     what: str
     count: int
@@ -50,7 +51,7 @@ class Want:
 
 
 def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
-    """Marks of posts that go out soon, slots without a post, places outside that are behind, old posts that are
+    """Marks of posts that go out soon, slots without a post, comments that wait, places outside that are behind, old posts that are
     still read much, and addresses readers ask for in vain."""
     db, now = workshop.db, workshop.clock()
     due = timetable.due(db, blog.id, now, now + SOON)
@@ -59,6 +60,9 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     free = [turn for turn in slots.turns(workshop, blog, now, now + FREE_WITHIN) if turn.post_id is None]
     if free:
         found.append(Want("slot", len(free), instant=free[0].instant))
+    waiting = comments.waiting(db, blog.id, 0 if is_keeper(workshop, person, blog) else person.id)
+    if waiting:
+        found.append(Want("comments", waiting))
     if is_keeper(workshop, person, blog):
         behind = [one for one in targets.of_blog(db, blog.id) if one.problem and one.edition < editions.current_number(db, blog.id)]
         found += [Want("target", editions.current_number(db, blog.id) - one.edition, one.address) for one in behind]

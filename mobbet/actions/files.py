@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from mobbet.actions import library, placing, posts, readers, showing, tags
+from mobbet.actions import comments, library, placing, posts, readers, showing, tags
 from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop, blog_for, keeper_of, post_for
 from mobbet.core import frontmatter
 from mobbet.core.audience import GROUP, PASSWORD
+from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.text import plain
@@ -112,6 +113,8 @@ def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings:
             posts.set_time(workshop, person, post.id, field, wall(read_instant(value, blog.zone), blog.zone))
     if settings.language is not None:
         posts.set_language(workshop, person, post.id, settings.language)
+    if settings.comments is not None:
+        comments.close(workshop, person, post.id, settings.comments == CLOSED)
     if settings.categories is not None:
         posts.set_category_names(workshop, post, blog, settings.categories)
     if settings.tags is not None:

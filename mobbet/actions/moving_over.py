@@ -19,7 +19,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 
-_OF_THE_POST = ("excerpt", "description", "search_title", "heading", "language", "place")
+_OF_THE_POST = ("excerpt", "description", "search_title", "heading", "language", "place", "comments")
 
 
 def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug: str) -> Post:

@@ -106,7 +106,7 @@ def _placement(
         lead=post.lead and json.loads(post.lead)["digest"], heading=post.heading, front=post.front, in_menu=post.in_menu,
         search_title=post.search_title, place=post.place,
         password_key=post.password_key if post.visibility == PASSWORD else "", listed=post.listed if post.visibility == PASSWORD else "",
-        leads_to=post.leads_to if post.comes_down_wall else None, language=post.language,
+        leads_to=post.leads_to if post.comes_down_wall else None, language=post.language, comments=post.comments,
     )  # fmt: skip
 
 

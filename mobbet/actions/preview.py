@@ -92,6 +92,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
         search_title=post.search_title,
         place=post.place,
         language=post.language,
+        comments=post.comments,
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id

@@ -12,7 +12,8 @@ class House:
     """What stands on every page of a blog. `home` is the front page's public address, ending in '/'.
 
     `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` (words, path) of the
-    categories and posts that the owner has in the menu. `label` is the owner's name for the blog's section.
+    categories and posts that the owner has in the menu. `label` is the owner's name for the blog's section; `comments` who
+    may write them (`core/comments.WHO`).
     """
 
     name: str
@@ -29,6 +30,7 @@ class House:
     full_in_lists: bool = False
     categories_in_lists: bool = True
     menu: tuple[tuple[str, str], ...] = ()
+    comments: str = ""
 
 
 @dataclass(frozen=True)
@@ -87,6 +89,19 @@ class OutPost:
     leads_to: int | None = None
     language: str = ""
     words: int = 0
+    comments: str = ""
+
+
+@dataclass(frozen=True)
+class Comment:
+    """A comment as readers see it, with what was answered to it; `is_ours` is true of those who work on the blog."""
+
+    id: int
+    name: str
+    text: str
+    made_at: int
+    is_ours: int
+    answers: tuple[Comment, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -35,6 +35,7 @@ class Settings:
     password: str | None = None
     lead: str | None = None
     language: str | None = None
+    comments: str | None = None
 
 
 @dataclass(frozen=True)
@@ -104,6 +105,14 @@ def _visibility(value: Any, name: str) -> str:
     return read_visibility(_word(value, name))
 
 
+def _comments(value: Any, name: str) -> str:
+    """`open` or `closed`; YAML reads some of the words for these as true and false."""
+    word = {True: "open", False: "closed"}.get(value) if isinstance(value, bool) else _word(value, name).lower()
+    if word not in ("open", "closed"):
+        raise BadInput(f"“{value}” is nothing comments can be; write open or closed.", name)
+    return word
+
+
 _READERS = {
     "title": _word,
     "subtitle": _word,
@@ -118,5 +127,6 @@ _READERS = {
     "visibility": _visibility,
     "password": _word,
     "lead": _word,
+    "comments": _comments,
     "language": lambda value, name: read_language(_word(value, name)),
 }

@@ -15,6 +15,7 @@ import yaml
 from mobbet.actions import (
     addresses,
     categories,
+    comments,
     files,
     getting,
     keeping,
@@ -32,15 +33,17 @@ from mobbet.actions import (
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions.people import add_person
 from mobbet.actions.workshop import Workshop
+from mobbet.core.comments import ALL, ANYONE
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.timing import local, wall
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
+from mobbet.demo.remarks import make_remarks
 from mobbet.services.contracts import Asked
 from mobbet.services.stand_ins.asking import ToldAnswers
 from mobbet.services.stand_ins.clock import SetClock
-from mobbet.store import media
+from mobbet.store import blogs, media
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Wanted
@@ -152,6 +155,8 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     proofing.set_house_words(workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED)
     proofing.set_learned(workshop, ines, bench.slug, LEARNED)
     _filing(workshop, ines, bench, log)
+    comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
+    bench = blogs.by_slug(workshop.db, bench.slug)
     volunteers = readers.make_group(workshop, bench, "Volunteers")
     readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
     readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
@@ -166,6 +171,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     _keep_in_order(workshop, ines, bench)
     _timetable(workshop, ines, bench)
     placing.publish(workshop, bench)
+    make_remarks(workshop, clock, ines, bench, now)
     workshop.ask = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
     link_trying.try_some(workshop)
     proofing.read_some(workshop, 1000)

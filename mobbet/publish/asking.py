@@ -22,6 +22,31 @@ class Ask:
     message: str = ""
 
 
+@dataclass(frozen=True)
+class CommentForm:
+    """What the page shows on which a reader writes a comment, and what was typed; with `told` it only tells what became of it.
+
+    `who` is the name of somebody who is signed in, `waits` whether the comment is read before others see it.
+    """
+
+    post_id: int
+    title: str
+    path: str
+    who: str
+    waits: bool
+    name: str = ""
+    email: str = ""
+    text: str = ""
+    message: str = ""
+    told: str = ""
+
+
+def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentForm) -> bytes:
+    """The page on which a comment is written, for the place where this server has the blog."""
+    snapshot = SiteSnapshot(db, blog.id, now)
+    return Renderer(snapshot.house, snapshot.item, root=root).render(Page("comment/", form.path, "comment", None, form)).body
+
+
 def ask_page(db: Database, blog: Blog, root: str, now: int, ask: Ask) -> bytes:
     """Such a page, for the place where this server has the blog (`root` ends in a slash)."""
     snapshot = SiteSnapshot(db, blog.id, now)

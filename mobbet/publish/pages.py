@@ -13,7 +13,7 @@ from urllib.parse import urlsplit
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from markupsafe import Markup
 
-from mobbet.core import geo
+from mobbet.core import comments, geo
 from mobbet.core.addresses import up
 from mobbet.core.canonical import digest
 from mobbet.core.document.html import Html
@@ -27,7 +27,7 @@ from mobbet.core.headings import NONE, shown_parts
 from mobbet.core.link_rules import relations
 from mobbet.core.permalinks import short_path
 from mobbet.core.search_results import usual_title
-from mobbet.core.timing import month_name
+from mobbet.core.timing import day_in_words, iso, month_name
 from mobbet.publish import coast, design, feeds, share_cards
 from mobbet.publish.cards import Card
 from mobbet.publish.memo import AskedItems, Memo
@@ -116,6 +116,9 @@ class Renderer:
             place_of=geo.read_kept,
             structured=self._structured,
             breadcrumb=self._breadcrumb,
+            day=lambda instant: day_in_words(instant, self._house.zone),
+            iso=iso,
+            said=lambda comment: Markup(comments.html_of(comment.text)),
             **more,
         )
         return Rendered(HTML, text.encode())
@@ -290,6 +293,7 @@ _RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
     "missing": Renderer.template,
     "gone": Renderer.template,
     "ask": Renderer.template,
+    "comment": Renderer.template,
     "sealed": Renderer.template,
     "leads-on": Renderer.template,
     "feed-atom": Renderer.feed,

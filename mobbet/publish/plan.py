@@ -24,6 +24,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
+from mobbet.core import comments as comment_rules
 from mobbet.core.audience import (
     EVERYONE,
     covers,
@@ -35,7 +36,7 @@ from mobbet.core.audience import (
 from mobbet.core.canonical import digest
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
-from mobbet.core.facts import OutPost, list_keys
+from mobbet.core.facts import Comment, OutPost, list_keys
 from mobbet.core.filing import category_lists, trail, tree
 from mobbet.core.permalinks import short_path
 from mobbet.core.search_results import can_be_drawn
@@ -165,9 +166,11 @@ class Plan:
             older = _neighbour(self.snapshot.older(post.goes_out, post.id))
             newer = _neighbour(self.snapshot.newer(post.goes_out, post.id))
         links, series = self.links(post), self._series(post)
-        context = PostPage(card, body, steps, tags, older, newer, links, series)
+        comments, may_comment = tuple(self.snapshot.comments(post.id)), comment_rules.may_comment(self.snapshot.house.comments, post.comments, True)
+        context = PostPage(card, body, steps, tags, older, newer, links, series, comments, may_comment)
         reads = [card.digest, _data(steps), _data(tags), _data([older]), _data([newer]), sorted(links.items())]
         reads.append([series.name, series.number, _data(series.parts)] if series else None)
+        reads.append([may_comment, [_said(one) for one in comments]])
         return Page(f"post/{post.id}", post.path, "post", reads, context, post.audience)
 
     def links(self, post: OutPost) -> dict[int, str]:
@@ -387,6 +390,10 @@ def pages(count: int, size: int) -> int:
 def leading(house: House, key: str, path: str, leads_to: str, audience: str = EVERYONE) -> Page:
     """An address that leads to another, of this site or away from it."""
     return Page(key, path, "leads-on", [leads_to, house.language, house.home], leads_to, audience, leads_to)
+
+
+def _said(comment: Comment) -> list[Any]:
+    return [comment.id, comment.name, comment.text, comment.made_at, comment.is_ours, [_said(one) for one in comment.answers]]
 
 
 def _neighbour(post: OutPost | None) -> Step | None:

@@ -131,11 +131,14 @@ def _of_sitemap(month: str, rank: int, count: int) -> Iterator[str]:
 
 def _of_changed_list(plan: Plan, name: str) -> set[str]:
     """Everything of a category or tag whose name, address, place, description or picture has changed (`category:3`, `tag:5`);
-    the files of an item that came or went with it (`media:17`); an address that a person added or took away (`away:/old/`).
+    the files of an item that came or went with it (`media:17`); an address that a person added or took away (`away:/old/`);
+    what readers see under a post (`comments:12`).
     """
     kind, _, which = name.partition(":")
     if kind == "media":
         return set(plan.media_keys(int(which)))
+    if kind == "comments":
+        return {f"post/{which}"}
     if kind == "away":
         return {f"former/{which}"}
     keys = {"subjects/", *plan.keys_of_list(name), *plan.former_keys(kind, int(which))}

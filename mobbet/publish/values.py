@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from mobbet.core.audience import EVERYONE, Reader
-from mobbet.core.facts import CategoryPage, Home, House, Item, OutPost, Subject
+from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
 from mobbet.publish.cards import Card
 
 
@@ -44,6 +44,7 @@ class Snapshot(Protocol):
     def led_on(self) -> list[int]: ...
     def leading_on_to(self, post_id: int) -> list[int]: ...
     def linking_to(self, post_id: int) -> Iterable[int]: ...
+    def comments(self, post_id: int) -> list[Comment]: ...
     def series_name(self, series_id: int) -> str: ...
     def series_parts(self, series_id: int) -> list[OutPost]: ...
 
@@ -109,7 +110,8 @@ class FeedPage:
 
 @dataclass(frozen=True)
 class PostPage:
-    """What the page of a post shows. `body` reads its text; `links` are the paths of the posts it leads to that its readers may see."""
+    """What the page of a post shows. `body` reads its text; `links` are the paths of the posts it leads to that its readers may see; `may_comment` says
+    that comments are open, to some at least."""
 
     card: Card
     body: Callable[[], dict[str, Any]]
@@ -119,6 +121,8 @@ class PostPage:
     newer: Step | None
     links: dict[int, str] = field(default_factory=dict)
     series: SeriesBox | None = None
+    comments: tuple[Comment, ...] = ()
+    may_comment: bool = False
 
 
 @dataclass(frozen=True)

@@ -31,6 +31,8 @@ class DeskRow:
     should: int
     is_read: int
     reads: int = 0
+    comments: int = 0
+    waiting: int = 0
 
 
 _ROW = """
@@ -41,7 +43,9 @@ SELECT post.id, post.title, person.name AS author, post.words, post.revision, po
     IFNULL(shows_until, 0) AS shows_until, IFNULL(comes_down, 0) AS comes_down, IFNULL(post.aside_at, 0) AS aside_at, post.visibility,
     IFNULL((SELECT must FROM post_proof WHERE post_proof.post_id = post.id), 0) AS must, IFNULL((SELECT should FROM post_proof WHERE post_proof.post_id = post.id), 0) AS should,
     EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND post_proof.revision = post.revision) AS is_read,
-    IFNULL((SELECT SUM(count) FROM reads WHERE reads.post_id = post.id), 0) AS reads
+    IFNULL((SELECT SUM(count) FROM reads WHERE reads.post_id = post.id), 0) AS reads,
+    (SELECT COUNT(*) FROM comment WHERE comment.post_id = post.id AND comment.state = 'shown' AND answers IS NULL) AS comments,
+    (SELECT COUNT(*) FROM comment WHERE comment.post_id = post.id AND comment.state = 'waits') AS waiting
 FROM post JOIN person ON person.id = post.author_id
 """
 

@@ -53,6 +53,7 @@ class Placement:
     listed: str = ""
     leads_to: int | None = None
     language: str = ""
+    comments: str = ""
 
 
 _LISTS = ("categories", "tags", "media", "links", "kept")

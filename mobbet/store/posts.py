@@ -43,6 +43,7 @@ class Post:
     update_wall: str | None = None
     looked_at: int = 0
     placed_for: int | None = None
+    comments: str = ""
 
 
 @dataclass(frozen=True)
@@ -85,7 +86,7 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
-DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media", "lead", "heading", "front", "in_menu", "search_title", "place", "password_key", "listed", "leads_to", "update_wall", "language")
+DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media", "lead", "heading", "front", "in_menu", "search_title", "place", "password_key", "listed", "leads_to", "update_wall", "language", "comments")
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:

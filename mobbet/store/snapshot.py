@@ -14,9 +14,9 @@ import orjson
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
-from mobbet.core.facts import CategoryPage, Home, House, Item, OutPost, Subject
+from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
-from mobbet.store import addresses, blogs, filing, media, placements
+from mobbet.store import addresses, blogs, comments, filing, media, placements
 from mobbet.store.database import Database, Row
 
 MOST_BODIES, MOST_POSTS = 80, 20_000
@@ -26,7 +26,7 @@ many of its posts are then read at once."""
 _POST = """
 SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
     zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
-    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language, revision.words
+    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language, placement.comments, revision.words
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """
@@ -62,6 +62,7 @@ class SiteSnapshot:
         return House(
             blog.name, blog.tagline, blog.zone, blog.language, blog.home, blog.design, blog.posts_on_page, **pairs, label=blog.label,
             read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists), menu=self._menu(),
+            comments=blog.comments,
         )  # fmt: skip
 
     def _menu(self) -> tuple[tuple[str, str], ...]:
@@ -126,6 +127,10 @@ class SiteSnapshot:
     def _leading(self, condition: str, value: int) -> list[int]:
         rows = self._db.all(f"SELECT DISTINCT post_id FROM placement WHERE {condition} AND comes_down <= ? ORDER BY post_id", value, self.instant)
         return [row[0] for row in rows]
+
+    def comments(self, post_id: int) -> list[Comment]:
+        """What readers see under a post now, whatever the instant: nobody places a comment."""
+        return comments.shown(self._db, post_id)
 
     def series_name(self, series_id: int) -> str:
         return self._db.value("SELECT name FROM series WHERE id = ?", series_id)

@@ -294,6 +294,8 @@ class Docket:
     authors: list[Choice]
     languages: list[Choice]
     blog: str
+    has_comments: bool
+    comments_so_far: str
     going: Going
     categories: list[tuple[int, Choice]]
     main_category: str

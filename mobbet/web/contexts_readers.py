@@ -64,6 +64,7 @@ class ReadersPage:
     letters: list[LetterShown]
     keeps_letters: bool
     way_in: str
+    waiting: int = 0
     told: str = ""
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)

@@ -11,6 +11,7 @@ from mobbet.actions import desk as desk_actions
 from mobbet.actions.workshop import Workshop, is_keeper
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
+from mobbet.core.comments import count_words
 from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
 from mobbet.publish.targets.host import shown
 from mobbet.store import blogs, changes, editions, posts, proofs, targets
@@ -60,9 +61,9 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         today = local(now, blog.zone).date()
         is_out = row.shows_from <= now
         state = short_day(local(row.goes_out, blog.zone).date(), today) if is_out else time_in_words(row.goes_out, blog.zone, now).replace(" at ", " ")
-        note = f"{row.reads:,} read{'s' if row.reads != 1 else ''}" if is_out and row.reads else ""
+        read = f"{row.reads:,} read{'s' if row.reads != 1 else ''}" if is_out and row.reads else ""
         down = f"comes down {short_day(local(row.comes_down, blog.zone).date(), today)}" if row.comes_down < FOREVER else ""
-        note = " · ".join(filter(None, (down, note)))
+        note = " · ".join(filter(None, (down, read, count_words(row.comments, row.waiting))))
         if row.revision != row.placed_revision:
             note, mark = "changed since, not out yet" if is_out else "changed since it was placed", "bad"
     elif row.shows_from < row.shows_until:
@@ -146,6 +147,7 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
         "slot": lambda one: (f"{in_words(one.count)} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", links.timetable(blog.slug)),
         "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", links.targets(blog.slug)),
         "old": lambda one: (f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again", links.write(one.post)),
+        "comments": lambda one: (f"{in_words(one.count)} comment{'s wait' if one.count != 1 else ' waits'} to be read", links.comments(blog.slug)),
         "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", links.filing(blog.slug, "addresses")),
     }
     settled = {"old": lambda one: links.look_again(blog.slug, one.post)}

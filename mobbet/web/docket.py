@@ -10,12 +10,13 @@ from mobbet.actions.readers import visibility_words
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, PASSWORD, audience_of
+from mobbet.core.comments import CLOSED, count_words
 from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, trail, tree
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall, time_in_words
-from mobbet.store import filing, people, placements, posts, series, worklists
+from mobbet.store import comments, filing, people, placements, posts, series, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
@@ -77,6 +78,7 @@ def docket_of(
         languages=[Choice("", f"{name_of(blog.language)}, as the blog", not post.language), *(Choice(tag, name, tag == post.language) for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1]))],
         authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
         blog=blog.slug,
+        has_comments=bool(blog.comments), comments_so_far=count_words(*comments.under(db, post.id)),
         going=going_of(workshop, post, blog, state, rows, is_keeper),
         categories=_category_choices(workshop, post, subjects, chosen),
         main_category=str(chosen[0]) if chosen else "",
@@ -175,6 +177,7 @@ def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author
         "goes-out": (goes_out, "Change when it goes out"),
         "comes-down": (stays, "Change how long it stays up"),
         "visibility": (readers_words, "Change who may read it"),
+        "comments": ("closed" if post.comments == CLOSED else "open", "Change whether readers may comment"),
         "slug": (slug, "Change the address"),
         "description": (_short(post.description) or "no description yet", "Change the description"),
     }
@@ -209,6 +212,7 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
         "the title for search engines": (post.search_title, live.search_title),
         "the place": (post.place, live.place),
         "the language": (post.language, live.language),
+        "whether readers may comment": (post.comments, live.comments),
         "the series": ((post.series_id, post.series_position), (live.series_id, live.series_position)),
     }
     return [words for words, (mine, theirs) in pairs.items() if mine != theirs]

@@ -359,6 +359,21 @@ def readers_change(blog: str, what: str, group: int | None = None) -> str:
     return f"/desk/{blog}/readers/{what}" if group is None else f"/desk/{blog}/readers/{group}/{what}"
 
 
+def comments(blog: str, state: str = "", post: int = 0, **query: object) -> str:
+    """The Comments screen: those of a state, under one post or under all."""
+    asked = {**({"state": state} if state else {}), **({"post": post} if post else {}), **query}
+    return f"/desk/{blog}/comments" + (f"?{urlencode(asked)}" if asked else "")
+
+
+def comments_change(blog: str, what: str) -> str:
+    """What is done with comments: `settle`, `remove`, `rule`."""
+    return f"/desk/{blog}/comments/{what}"
+
+
+def comment_answer(blog: str, number: int) -> str:
+    return f"/desk/{blog}/comments/{number}/answer"
+
+
 def timetable(blog: str, **query: object) -> str:
     return f"/desk/{blog}/timetable" + (f"?{urlencode(query)}" if query else "")
 

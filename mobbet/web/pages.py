@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from mobbet.web import (
     contexts,
+    contexts_comments,
     contexts_desk,
     contexts_docket,
     contexts_filing,
@@ -15,5 +16,5 @@ from mobbet.web import (
     contexts_timetable,
 )
 
-MODULES = (contexts, contexts_desk, contexts_docket, contexts_filing, contexts_library, contexts_preview, contexts_proof, contexts_readers, contexts_site, contexts_timetable)
+MODULES = (contexts, contexts_comments, contexts_desk, contexts_docket, contexts_filing, contexts_library, contexts_preview, contexts_proof, contexts_readers, contexts_site, contexts_timetable)
 PAGES: tuple[type, ...] = tuple(found for module in MODULES for found in vars(module).values() if isinstance(found, type) and hasattr(found, "TEMPLATE"))

@@ -63,6 +63,7 @@ def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
         Place("Tags", "in the filing", links.filing(slug, "tags")), Place("Addresses", "in the filing", links.filing(slug, "addresses")),
         Place("A year by weeks", "the rhythm of posts", links.rhythm(slug)), Place("Proof of every post", "at the desk", links.blog_proof(slug)), Place("Bring in files", "at the desk", links.bring_in(slug)), Place("Kept blocks", "at the desk", links.kept(slug)),
     ]  # fmt: skip
+    found.append(Place("Comments", "what readers wrote", links.comments(slug)))
     if role != "writer":
         found.append(Place("Readers", "screen", links.readers(slug)))
     if role == "owner":

@@ -11,6 +11,7 @@ from mobbet.core.audience import EVERYONE, STRANGER, list_audience
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.facts import (
     CategoryPage,
+    Comment,
     Home,
     House,
     Item,
@@ -119,6 +120,9 @@ class MemorySnapshot:
 
     def linking_to(self, post_id: int) -> list[int]:
         return [post.id for post in self._posts if post_id in post.links]
+
+    def comments(self, post_id: int) -> list[Comment]:
+        return []
 
     def series_name(self, series_id: int) -> str:
         return f"Series {series_id}"

@@ -22,3 +22,28 @@ CREATE TABLE worked_out (
     page_key TEXT NOT NULL,
     page BLOB NOT NULL
 ) STRICT;
+
+-- Who may comment ('' nobody, 'signed-in', 'anyone'), and whose comments wait until somebody here has read them ('all', 'strangers', 'none').
+ALTER TABLE blog ADD COLUMN comments TEXT NOT NULL DEFAULT '';
+ALTER TABLE blog ADD COLUMN comments_wait TEXT NOT NULL DEFAULT 'all';
+-- 'closed' where readers may write none under this post; '' where it is as the blog has it.
+ALTER TABLE post ADD COLUMN comments TEXT NOT NULL DEFAULT '';
+ALTER TABLE placement ADD COLUMN comments TEXT NOT NULL DEFAULT '';
+-- What readers wrote under posts, and what people of the blog answered. E-mail addresses are shown to nobody outside.
+CREATE TABLE comment (
+    id INTEGER PRIMARY KEY,
+    blog_id INTEGER NOT NULL REFERENCES blog (id) ON DELETE CASCADE,
+    post_id INTEGER NOT NULL REFERENCES post (id) ON DELETE CASCADE,
+    answers INTEGER REFERENCES comment (id) ON DELETE CASCADE,
+    person_id INTEGER REFERENCES person (id) ON DELETE SET NULL,
+    is_ours INTEGER NOT NULL DEFAULT 0,
+    name TEXT NOT NULL,
+    email TEXT NOT NULL,
+    text TEXT NOT NULL,
+    state TEXT NOT NULL CHECK (state IN ('waits', 'shown', 'refused')),
+    made_at INTEGER NOT NULL,
+    settled_by INTEGER REFERENCES person (id) ON DELETE SET NULL
+) STRICT;
+CREATE INDEX comment_post ON comment (post_id, state, made_at);
+CREATE INDEX comment_blog ON comment (blog_id, state, id);
+CREATE INDEX comment_answers ON comment (answers) WHERE answers IS NOT NULL;

@@ -14,6 +14,7 @@ from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.timing import ago_in_words
 from mobbet.publish.plan import FEEDS
+from mobbet.store import comments
 from mobbet.store import readers as store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -74,6 +75,7 @@ def _page(here: Workshop, me: Person, blog: Blog, number: int, after: str = "", 
         letters=[_letter(here, one, blog, now) for one in store.letters(here.db, blog.id, MOST_LETTERS)],
         keeps_letters=here.mail.keeps,
         way_in=f"{blog.home}~/in",
+        waiting=comments.waiting(here.db, blog.id, 0),
         **more,
     )
     return page(context, status)

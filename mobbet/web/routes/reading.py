@@ -2,19 +2,28 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Form, Request
 from starlette.responses import RedirectResponse, Response
 
-from mobbet.actions import readers, reading
+from mobbet.actions import comments, readers, reading
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import NotFound, Refused, TooSoon
+from mobbet.core import comments as comment_rules
+from mobbet.core.audience import Reader
+from mobbet.core.errors import NotAllowed, NotFound, Refused, TooSoon
+from mobbet.core.facts import OutPost
 from mobbet.core.permalinks import one_form
-from mobbet.publish.asking import Ask, ask_page
-from mobbet.store import blogs
+from mobbet.publish.asking import Ask, CommentForm, ask_page, comment_page
+from mobbet.store import blogs, people
 from mobbet.store.blogs import Blog
-from mobbet.web.guests import MOST_PROOFS, guest_cookie, proofs_cookie
+from mobbet.web.guests import (
+    MOST_PROOFS,
+    guest_cookie,
+    proofs_cookie,
+    reader_of_request,
+)
 from mobbet.web.security import ASK_POLICY
 from mobbet.web.session import Here
 
@@ -108,6 +117,46 @@ def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", pass
     known = [one for one in request.cookies.get(proofs_cookie(blog), "").split(".") if one and one != proof]
     _set(here, answer, proofs_cookie(blog), ".".join([*known[-MOST_PROOFS + 1 :], proof]))
     return answer
+
+
+def _comment_page(here: Workshop, request: Request, blog: Blog, form: CommentForm, status: int = 200) -> Response:
+    body = comment_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), form)
+    return Response(body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY})
+
+
+def _form_of(here: Workshop, blog: Blog, post: OutPost, reader: Reader) -> CommentForm:
+    person = people.by_id(here.db, reader.person_id) if reader.person_id else None
+    waits = not reader.works_here and comment_rules.waits(blog.comments_wait, reader.is_signed_in, "")
+    return CommentForm(post.id, post.title, post.path, person.name if person else "", waits)
+
+
+@router.get("/~/{slug}/comment/{post_id}")
+@router.get("/~/{slug}/comment/{post_id}/")
+def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Response:
+    """Where a reader writes a comment; asks them to sign in first where that is the rule."""
+    reader = reader_of_request(here, blog, request.cookies)
+    post = comments.post_to_comment(here, blog, post_id, reader)
+    form = _form_of(here, blog, post, reader)
+    if comment_rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
+        return _comment_page(here, request, blog, form)
+    if comment_rules.may_comment(blog.comments, post.comments, True):
+        return _asked(here, request, blog, Ask("enter", f"/~/comment/{post_id}/", message="People who are signed in comment here."))
+    return _comment_page(here, request, blog, replace(form, told=comments.CLOSED), 403)
+
+
+@router.post("/~/{slug}/comment/{post_id}")
+def write_comment(request: Request, here: Here, blog: OfBlog, post_id: int, name: Text = "", email: Text = "", text: Text = "") -> Response:
+    """Takes a comment; keeps what was typed where it is refused."""
+    reader = reader_of_request(here, blog, request.cookies)
+    post = comments.post_to_comment(here, blog, post_id, reader)
+    form = replace(_form_of(here, blog, post, reader), name=name, email=email, text=text)
+    try:
+        made = comments.write(here, blog, post_id, reader, {"name": name, "email": email, "text": text}, _address(request))
+    except Refused as error:
+        status = 429 if isinstance(error, TooSoon) else 403 if isinstance(error, NotAllowed) else 422
+        return _comment_page(here, request, blog, replace(form, message=str(error)), status)
+    told = "Thank you. It is shown as soon as somebody here has read it." if made.state == comment_rules.WAITS else "Thank you. It stands under the post now."
+    return _comment_page(here, request, blog, replace(form, told=told))
 
 
 @router.get("/~/{slug}/feed/{name}")

@@ -9,9 +9,10 @@ from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import keeping, posts, presence, showing, tags
+from mobbet.actions import comments, keeping, posts, presence, showing, tags
 from mobbet.actions.filling_in import fill_ins
 from mobbet.actions.workshop import Workshop, is_keeper, post_for
+from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline, palette, schema
 from mobbet.core.document.signs import SIGNS
 from mobbet.core.embeds import PROVIDERS
@@ -172,6 +173,11 @@ def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
 @router.post("/posts/{post_id}/docket/language")
 def set_language(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "language", lambda: posts.set_language(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/comments")
+def set_comments(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "comments", lambda: comments.close(here, me, post_id, value == CLOSED))
 
 
 @router.post("/posts/{post_id}/docket/author")

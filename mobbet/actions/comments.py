@@ -1,0 +1,140 @@
+"""Comments: readers write them, people of the blog show, refuse and answer them."""
+
+from __future__ import annotations
+
+from mobbet.actions import people as people_actions
+from mobbet.actions.placing import publish
+from mobbet.actions.workshop import (
+    Workshop,
+    blog_for,
+    is_keeper,
+    owned_blog,
+    post_for,
+)
+from mobbet.core import comments as rules
+from mobbet.core.audience import Reader, may_read
+from mobbet.core.comments import REFUSED, SHOWN, WAITS
+from mobbet.core.errors import BadInput, NotAllowed, NotFound
+from mobbet.core.facts import OutPost
+from mobbet.store import blogs, comments, filing, people, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.comments import Comment
+from mobbet.store.people import Person
+from mobbet.store.snapshot import SiteSnapshot
+
+MOST_AT_ONCE = 200
+GONE = "This comment is no more; reload the page."
+CLOSED = "Nobody writes comments under this post any more."
+
+
+def post_to_comment(workshop: Workshop, blog: Blog, post_id: int, reader: Reader) -> OutPost:
+    """The post as this reader gets it. Raises NotFound where they get none."""
+    post = SiteSnapshot(workshop.db, blog.id, workshop.clock(), reader).post(post_id)
+    if post is None or not may_read(post.audience, reader) or posts.by_id(workshop.db, post_id).blog_id != blog.id:
+        raise NotFound("There is no such post here.")
+    return post
+
+
+def write(workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: dict[str, str], address: str) -> Comment:
+    """A reader's comment (`name`, `email`, `text`); shown at once or once somebody has read it, by the blog's rule.
+
+    One that was sent twice is kept once; `address` is the reader's network address. Raises NotFound, NotAllowed, BadInput, TooSoon.
+    """
+    post = post_to_comment(workshop, blog, post_id, reader)
+    if not rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
+        raise NotAllowed(CLOSED if not rules.may_comment(blog.comments, post.comments, True) else "Only people who are signed in comment here.")
+    person = people.by_id(workshop.db, reader.person_id) if reader.person_id else None
+    name = person.name if person else people_actions.read_name(typed["name"], "Your name", "name")
+    email = person.email if person else people_actions.read_email(typed["email"]) if typed["email"].strip() else ""
+    text = rules.read_text(typed["text"])
+    keys = {"address": f"comment:{blog.id}:{address}"}
+    people_actions.check_pace(workshop, keys)
+    state = SHOWN if reader.works_here or not rules.waits(blog.comments_wait, reader.is_signed_in, text) else WAITS
+    made = Comment(0, blog.id, post_id, None, reader.person_id, int(reader.works_here), name, email, text, state, workshop.clock(), None)
+    with workshop.db.transaction():
+        if comments.is_there(workshop.db, post_id, name, text):
+            return made
+        people_actions.note_failure(workshop, keys, workshop.clock())  # each comment counts as a try, so that nobody floods a post
+        comments.add(workshop.db, made)
+        if state == SHOWN:
+            _look_again(workshop, blog, [post_id])
+    if state == SHOWN:
+        publish(workshop, blog, why=f"{name} commented on “{post.title}”")
+    return made
+
+
+def mine(workshop: Workshop, person: Person, blog: Blog) -> int:
+    """Under whose posts this person settles comments: 0 for all of them, else their own number."""
+    return 0 if is_keeper(workshop, person, blog) else person.id
+
+
+def settle(workshop: Workshop, person: Person, slug: str, numbers: list[int], state: str) -> int:
+    """Shows comments to readers, refuses them, or lets them wait again; answers with how many. Raises NotFound, NotAllowed, BadInput."""
+    if state not in rules.STATES:
+        raise BadInput(f"“{state}” is nothing a comment can be; reload the page.", "state")
+    blog, chosen = _chosen(workshop, person, slug, numbers)
+    changed = [one for one in chosen if one.state != state]
+    with workshop.db.transaction():
+        comments.set_state(workshop.db, [one.id for one in changed], state, person.id)
+        _look_again(workshop, blog, [one.post_id for one in changed])
+    words = {SHOWN: "shown", REFUSED: "refused", WAITS: "taken back"}[state]
+    publish(workshop, blog, person=person, why=f"{len(changed)} comment{'s' if len(changed) != 1 else ''} {words}")
+    return len(chosen)
+
+
+def answer(workshop: Workshop, person: Person, slug: str, number: int, typed: str) -> Comment:
+    """Answers a comment in the name of the blog's people, and shows it where it waited. Raises NotFound, NotAllowed, BadInput."""
+    text = rules.read_text(typed)
+    blog, (first,) = _chosen(workshop, person, slug, [number])
+    made = Comment(0, blog.id, first.post_id, first.answers or first.id, person.id, 1, person.name, person.email, text, SHOWN, workshop.clock(), person.id)
+    with workshop.db.transaction():
+        comments.add(workshop.db, made)
+        comments.set_state(workshop.db, [first.id], SHOWN, person.id)
+        _look_again(workshop, blog, [first.post_id])
+    publish(workshop, blog, person=person, why=f"{person.name} answered {first.name}")
+    return made
+
+
+def remove(workshop: Workshop, person: Person, slug: str, numbers: list[int]) -> int:
+    """Removes comments for good, with what was answered to them."""
+    blog, chosen = _chosen(workshop, person, slug, numbers)
+    with workshop.db.transaction():
+        comments.remove(workshop.db, [one.id for one in chosen])
+        _look_again(workshop, blog, [one.post_id for one in chosen])
+    publish(workshop, blog, person=person, why="comments removed")
+    return len(chosen)
+
+
+def _chosen(workshop: Workshop, person: Person, slug: str, numbers: list[int]) -> tuple[Blog, list[Comment]]:
+    """The blog, and those of its comments. Raises NotFound for none, NotAllowed for a writer's under a colleague's post."""
+    blog = blog_for(workshop, person, slug)
+    chosen = comments.by_ids(workshop.db, blog.id, numbers[:MOST_AT_ONCE])
+    if not chosen:
+        raise NotFound(GONE if numbers else "No comment is chosen; mark some first.")
+    author = mine(workshop, person, blog)
+    if author and any(posts.by_id(workshop.db, one.post_id).author_id != author for one in chosen):
+        raise NotAllowed("These stand under a post by somebody else; ask an editor or the owner.")
+    return blog, chosen
+
+
+def _look_again(workshop: Workshop, blog: Blog, post_ids: list[int]) -> None:
+    """Has the next edition look at the pages of these posts."""
+    for post_id in dict.fromkeys(post_ids):
+        filing.mark_list(workshop.db, blog.id, f"comments:{post_id}")
+
+
+def set_rule(workshop: Workshop, person: Person, slug: str, who: str, waiting: str) -> None:
+    """Who may comment on the blog's posts, and whose comments wait. Only the owner may. Raises BadInput."""
+    blog = owned_blog(workshop, person, slug)
+    if who not in rules.WHO or waiting not in rules.WAITING:
+        raise BadInput(f"“{who or waiting}” is no choice; choose one of the list.", "comments")
+    with workshop.db.transaction():
+        blogs.settle(workshop.db, blog.id, comments=who, comments_wait=waiting)
+    publish(workshop, blogs.by_id(workshop.db, blog.id), person=person, why="who may comment was changed")
+
+
+def close(workshop: Workshop, person: Person, post_id: int, is_closed: bool) -> None:
+    """Whether readers may write comments under one post; as any line of the docket, it holds from when the post goes out (again)."""
+    post, _ = post_for(workshop, person, post_id)
+    with workshop.db.transaction():
+        posts.settle(workshop.db, post.id, workshop.clock(), comments=rules.CLOSED if is_closed else "")

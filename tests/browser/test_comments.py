@@ -1,0 +1,64 @@
+"""Comments through the real interface: a reader writes one, it is read, shown, answered and taken back, by mouse and by keys."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from tests.browser.browsing import BrowserCase
+
+COMMENTS = "/desk/mending-bench/comments"
+GLUE = "/b/mending-bench/glue/which-glue-honestly/"
+
+
+class CommentTests(BrowserCase):
+    def test_every_screen_of_it_passes_axe_also_on_a_phone(self) -> None:
+        for width in (1280, 390):
+            self.context = self.new_context(width, 800)
+            self.page = self.new_page()
+            self.open(f"{GLUE}#comments")
+            self.assert_accessible(name=f"{width} post")
+            self.page.click("text=Write a comment")
+            self.assert_accessible(name=f"{width} form")
+            self.sign_in()
+            for state in ("waits", "shown", "refused"):
+                self.open(f"{COMMENTS}?state={state}")
+                self.assertLessEqual(self.page.evaluate("() => document.documentElement.scrollWidth"), width)
+                self.assert_accessible(name=f"{width} {state}")
+            self.context.close()
+        self.context = self.new_context()
+
+    def test_a_comment_is_written_read_at_the_desk_shown_and_answered(self) -> None:
+        reader = self.new_page(self.new_context(390, 800))
+        self.open(GLUE, reader)
+        reader.click("text=Write a comment")
+        reader.fill("#name", "Nils Aker")
+        reader.fill("#text", "The shoe glue held.\n\nSix weeks now.")
+        reader.click("text=Send it")
+        expect(reader.locator("[role=status]")).to_contain_text("as soon as somebody here has read it")
+        self.sign_in()
+        self.page.click("text=/comments wait to be read/")
+        slip = self.page.locator(".comment", has_text="Nils Aker")
+        slip.locator("text=Answer…").click()
+        slip.locator("textarea").fill("Good to hear.")
+        slip.locator("button:text-is('Answer')").click()
+        expect(self.page.locator("[role=status]")).to_contain_text("Your answer stands under the comment")
+        reader.click("text=Which glue, honestly >> nth=-1")
+        expect(reader.locator(".comments li", has_text="Nils Aker").first).to_contain_text("Good to hear.")
+        reader.context.close()
+
+    def test_by_keys_alone_chosen_comments_are_refused_and_that_is_undone(self) -> None:
+        self.sign_in()
+        self.open(COMMENTS)
+        before = self.page.locator(".comment").count()
+        self.page.focus("[aria-label='Choose the comment by Great offers']")
+        self.page.keyboard.press("Space")
+        for _ in range(30):
+            self.page.keyboard.press("Shift+Tab")
+            if self.page.evaluate("() => document.activeElement.textContent") == "Refuse them":
+                break
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("[role=status]")).to_contain_text("The comment is refused")
+        expect(self.page.locator(".comment")).to_have_count(before - 1)
+        self.page.focus("text=Undo")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator(".comment")).to_have_count(before)
