@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from mobbet.actions import people as people_actions
 from mobbet.actions.placing import publish
 from mobbet.actions.workshop import (
@@ -55,7 +57,7 @@ def write(workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: d
         if comments.is_there(workshop.db, post_id, name, text):
             return made
         people_actions.note_failure(workshop, keys, workshop.clock())  # each comment counts as a try, so that nobody floods a post
-        comments.add(workshop.db, made)
+        made = replace(made, id=comments.add(workshop.db, made))
         if state == SHOWN:
             _look_again(workshop, blog, [post_id])
     if state == SHOWN:
