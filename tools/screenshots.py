@@ -45,7 +45,7 @@ def take(address: str) -> None:
     page.click("#to-preview")
     page.frame_locator("#frame").locator("h1").wait_for()
     shot("preview")
-    for name, path in (("timetable", "/desk/mending-bench/timetable"), ("rhythm", "/desk/mending-bench/rhythm"), ("readers", "/desk/mending-bench/readers?group=1"), ("editions", "/desk/mending-bench/site/editions?number=3"), ("moment", "/desk/mending-bench/moment?said=in+10+days"), ("proof", "/desk/mending-bench/proof"), ("site", "/b/mending-bench/"), ("second-blog", "/b/ferry-log/")):
+    for name, path in (("timetable", "/desk/mending-bench/timetable"), ("rhythm", "/desk/mending-bench/rhythm"), ("readers", "/desk/mending-bench/readers?group=1"), ("editions", "/desk/mending-bench/site/editions?number=3"), ("moment", "/desk/mending-bench/moment?said=in+10+days"), ("proof", "/desk/mending-bench/proof"), ("site", "/b/mending-bench/"), ("comments", "/desk/mending-bench/comments")):
         page.goto(address + path)
         shot(name)
     page.goto(address + "/desk/mending-bench/filing")

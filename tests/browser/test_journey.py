@@ -60,7 +60,7 @@ class MouseJourneyTests(BrowserCase):
         for place in ("/b/mending-bench/", "/b/mending-bench/lamps/"):
             self.open(place)
             page.click("text=A lamp with a loose foot")
-            expect(page.locator("article h2")).to_have_text("The second paragraph.")
+            expect(page.locator("article .text h2")).to_have_text("The second paragraph.")
         feed = page.request.get(self.server.address + "/b/mending-bench/feed.atom").text()
         self.assertIn("A lamp with a loose foot", feed)
 

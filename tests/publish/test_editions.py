@@ -6,11 +6,15 @@ from unittest import mock
 
 import brotli
 
-from mobbet.actions import blogs, building, checking, placing, posts
+from mobbet.actions import blogs, building, checking, comments, placing, posts
+from mobbet.core.audience import STRANGER
+from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import FOREVER
 from mobbet.publish import editions as press
 from mobbet.publish import laying
+from mobbet.store import blogs as blogs_store
+from mobbet.store import comments as comment_store
 from mobbet.store import editions
 from mobbet.store.database import Database
 from mobbet.web.site import packed
@@ -29,17 +33,33 @@ class EditionTests(ShopCase):
         """What everyone gets of the current edition; share cards are drawn when they are asked for."""
         return {path: self.body(row) for path, row in self.rows().items() if row.audience == "everyone" and not row.key.startswith("card/")}
 
-    def test_the_small_editions_sum_up_to_the_full_build(self) -> None:
-        chance = random.Random(5)
+    def remark(self, chance: random.Random, post_id: int) -> None:
+        """A reader comments, or all comments of a state become another one."""
+        try:
+            comments.write(self.shop, self.blog, post_id, STRANGER, {"name": "Mira", "email": "", "text": f"Remark {chance.random()}"}, "")
+        except Refused:
+            pass
+        before, after = chance.choice((("waits", "shown"), ("waits", "shown"), ("waits", "refused"), ("refused", "shown"), ("shown", "waits")))
+        numbers = [one.id for one in comment_store.page(self.shop.db, self.blog.id, before, 0, 0, 1 << 60, 9)]
+        if numbers:
+            comments.settle(self.shop, self.me, "bench", numbers[: chance.randrange(1, 4)], after)
+
+    def go_through(self, seed: int, steps: int) -> None:
+        """A history made by chance, with an edition after each step."""
+        chance = random.Random(seed)
+        comments.set_rule(self.shop, self.me, "bench", "anyone", "all")
+        self.blog = blogs_store.by_slug(self.shop.db, "bench")
         made = []
-        for step in range(40):
-            kind = chance.choice(("new", "new", "new", "later", "withdraw", "update", "refile", "wait", "only-me"))
+        for step in range(steps):
+            kind = chance.choice(("new", "new", "new", "later", "withdraw", "update", "refile", "wait", "only-me", "remark"))
             if kind in ("new", "only-me") or not made:
                 day = chance.randrange(1, 28)
                 hidden = {"visibility": "only-me"} if kind == "only-me" else {}
                 made.append(self.write(f"Post {step}", date=f"2026-0{chance.randrange(1, 9)}-{day:02d}", categories=chance.choice(("Lamps > Wiring", "Clocks", "[]")), tags=chance.choice(("flex", "flex, oil", "")), **hidden))
             elif kind == "later":
                 made.append(self.write(f"Later {step}", date="2026-11-19 09:00", expires=chance.choice(("2026-11-20", "2030-01-01"))))
+            elif kind == "remark":
+                self.remark(chance, chance.choice(made).id)
             elif kind == "wait":
                 self.clock.forward(chance.choice((3600, DAY)))
             else:
@@ -51,10 +71,20 @@ class EditionTests(ShopCase):
                 except placing.Refused:
                     pass
             self.publish()
+
+    def test_the_small_editions_sum_up_to_the_full_build(self) -> None:
+        self.go_through(5, 60)
         wanted = self.drawn_site()
         self.assertEqual(self.bodies(), wanted)
         self.assertGreater(len(wanted), 40)
+        self.assertTrue(any(b"Remark 0." in body for body in wanted.values()))
         self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(self.publish(full=True).written, 0)
+
+    def test_editions_that_look_at_every_page_since_most_posts_changed_come_to_the_same(self) -> None:
+        with mock.patch.object(press, "MANY_POSTS", 1):
+            self.go_through(6, 24)
+        self.assertEqual(self.bodies(), self.drawn_site())
         self.assertEqual(self.publish(full=True).written, 0)
 
     def test_publishing_twice_without_a_change_writes_nothing(self) -> None:
