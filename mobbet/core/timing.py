@@ -114,9 +114,11 @@ def read_day_count(text: str, most: int, zero: str) -> int:
     return int(text)
 
 
+@lru_cache(maxsize=4096)
 def month_of(instant: int, zone_name: str) -> str:
     """The month in which the instant falls in that zone, `YYYY-MM`."""
-    return local(instant, zone_name).strftime("%Y-%m")
+    moment = local(instant, zone_name)
+    return f"{moment.year:04d}-{moment.month:02d}"
 
 
 def month_number(instant: int) -> int:

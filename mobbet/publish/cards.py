@@ -19,6 +19,7 @@ from mobbet.core.filing import trail
 from mobbet.core.fill_ins import values
 from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
+from mobbet.core.values import made_of
 from mobbet.publish.memo import AskedItems, Memo
 
 if TYPE_CHECKING:
@@ -167,7 +168,7 @@ class Cards:
         )
         shown = {**card.__dict__, **{name: item and [item.id, item.version] for name, item in (("picture", card.picture), ("sound", card.sound))}}
         facts = [shown, post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept, post.lead, post.lead_media, post.listed]
-        return Card(**{**card.__dict__, "digest": digest(facts)})
+        return replace(card, digest=digest(facts))
 
     def teaser(self, post: OutPost, body: dict[str, Any], fill: dict[str, str]) -> str:
         """What stands above the teaser line, or the excerpt, or the first paragraph, as inline HTML."""
@@ -220,7 +221,7 @@ def _data_of(card: Card) -> dict[str, Any]:
 
 def _card_of(data: dict[str, Any], items: Callable[[int], Item | None]) -> Card:
     found = {name: items(data[name]) if data[name] is not None else None for name in _ITEMS}
-    return Card(**{**data, **found, **{name: tuple(map(tuple, data[name])) for name in _PAIRS}})
+    return made_of(Card, {**data, **found, **{name: tuple(map(tuple, data[name])) for name in _PAIRS}})
 
 
 _ITEMS, _PAIRS = ("picture", "sound"), ("categories", "fill")

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from mobbet.core.values import made_of
 from mobbet.store.database import Database, Row
 
 
@@ -50,7 +51,7 @@ _COLUMNS = "key, path, type, shelf, hash, fingerprint, audience, leads_to"
 
 
 def _page(row: Row | None) -> PageRow | None:
-    return PageRow(**dict(row)) if row else None
+    return made_of(PageRow, dict(row)) if row else None
 
 
 def current(db: Database, blog_id: int) -> Edition | None:

@@ -16,6 +16,7 @@ from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
+from mobbet.core.values import made_of
 from mobbet.store import addresses, blogs, comments, filing, media, placements
 from mobbet.store.database import Database, Row
 
@@ -332,7 +333,7 @@ class SiteSnapshot:
         for name in ("categories", "tags", "media", "links"):
             values[name] = tuple(orjson.loads(values[name]))
         values["kept"] = tuple((number, self._version(number)) for number in orjson.loads(values["kept"]))
-        return OutPost(**values)
+        return made_of(OutPost, values)
 
     def _version(self, number: int) -> int:
         return self._db.value("SELECT version FROM kept WHERE id = ?", number) or 0

@@ -24,8 +24,14 @@ def of_post(db: Database, post_id: int) -> WorkedOut | None:
 
 
 def put(db: Database, rows: list[WorkedOut]) -> None:
-    """Keeps these in the place of what was kept of the same posts; a post that is gone by now is left out."""
+    """Keeps these in the place of what was kept of the same posts; a post that is gone by now is left out.
+
+    One process may have worked out the card of a post alone, and another one its text, too: nothing takes the place of something.
+    """
     db.run_many(
-        "INSERT OR REPLACE INTO worked_out SELECT :post_id, :card_key, :card, :page_key, :page WHERE EXISTS (SELECT 1 FROM post WHERE id = :post_id)",
+        "INSERT INTO worked_out SELECT :post_id, :card_key, :card, :page_key, :page WHERE EXISTS (SELECT 1 FROM post WHERE id = :post_id)"
+        " ON CONFLICT (post_id) DO UPDATE SET"
+        " card_key = IIF(excluded.card_key = '', card_key, excluded.card_key), card = IIF(excluded.card_key = '', card, excluded.card),"
+        " page_key = IIF(excluded.page_key = '', page_key, excluded.page_key), page = IIF(excluded.page_key = '', page, excluded.page)",
         [row.__dict__ for row in rows],
     )

@@ -55,6 +55,14 @@ class MemoTests(ShopCase):
         self.assertNotEqual(worked_out.of_post(self.shop.db, post.id).card_key, old.card_key)
         self.assertIn(b"Another beginning.", self.site()["/"])
 
+    def test_a_card_alone_leaves_the_text_that_another_process_worked_out(self) -> None:
+        post = self.write("One")
+        row = replace(self.kept(), post_id=post.id)
+        with self.shop.db.transaction():
+            worked_out.put(self.shop.db, [row])
+            worked_out.put(self.shop.db, [replace(row, card_key="new", card=b"n", page_key="", page=b"")])
+        self.assertEqual(worked_out.of_post(self.shop.db, post.id), replace(row, card_key="new", card=b"n"))
+
     def test_a_post_that_is_gone_keeps_nothing(self) -> None:
         with self.shop.db.transaction():
             worked_out.put(self.shop.db, [replace(self.kept(), post_id=99)])
