@@ -104,12 +104,11 @@ def templates(db: Database, blog_id: int) -> list[tuple[int, str]]:
 
 def by_ids(db: Database, post_ids: list[int]) -> list[DeskRow]:
     """The rows of these posts, in the order given, each with its newest placement."""
-    found = {}
-    for post_id in post_ids:
-        rows = db.all(
-            _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id) WHERE post.id = ?", post_id
-        )
-        found.update({row["id"]: DeskRow(**dict(row)) for row in rows})
+    rows = db.all(
+        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id) WHERE post.id IN (SELECT value FROM JSON_EACH(?))",
+        json.dumps(post_ids),
+    )
+    found = {row.id: row for row in _rows(rows)}
     return [found[post_id] for post_id in post_ids if post_id in found]
 
 

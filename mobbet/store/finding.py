@@ -16,10 +16,14 @@ STATE = """CASE
 """The state of a post as `core/states.py` has it, at the instant `:now`."""
 _SHOWS = "+post.id IN (SELECT post_id FROM placement WHERE shows_from <= :now AND shows_until > :now AND shows_from < shows_until)"
 _COMES = "+post.id IN (SELECT post_id FROM placement WHERE shows_from > :now AND shows_from < shows_until)"
+_ENDED = f"post.aside_at IS NULL AND post.placed_for IS NOT NULL AND NOT {_SHOWS} AND NOT {_COMES}"
+_CAME_DOWN = "(SELECT shows_until = comes_down FROM placement WHERE post_id = post.id AND shows_from < shows_until ORDER BY placement.id DESC LIMIT 1)"
 IS_IN = {
     "draft": "post.aside_at IS NULL AND post.placed_for IS NULL",
     "out": f"post.aside_at IS NULL AND {_SHOWS}",
     "in-timetable": f"post.aside_at IS NULL AND {_COMES} AND NOT {_SHOWS}",
+    "came-down": f"{_ENDED} AND {_CAME_DOWN}",
+    "withdrawn": f"{_ENDED} AND NOT {_CAME_DOWN}",
     "set-aside": "post.aside_at IS NOT NULL",
 }
 """The same for one state at a time: one look at all placements, rather than one for each post."""
@@ -52,7 +56,7 @@ class Found:
 
 
 def _terms(blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, object]]:
-    values: dict[str, object] = {"blog": blog_id, "now": now, "states": json.dumps(wanted.states), "before": wanted.before, "after": wanted.after}
+    values: dict[str, object] = {"blog": blog_id, "now": now, "before": wanted.before, "after": wanted.after}
     terms = ["post.blog_id = :blog"]
     terms.append(_in_states(wanted.states))
     for at, tag in enumerate(wanted.tags):
@@ -76,9 +80,7 @@ def _terms(blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, objec
 
 
 def _in_states(states: tuple[str, ...]) -> str:
-    if all(state in IS_IN for state in states):
-        return "(" + " OR ".join(IS_IN[state] for state in states) + ")" if states else "post.aside_at IS NULL"
-    return f"{STATE} IN (SELECT value FROM JSON_EACH(:states))"
+    return "(" + " OR ".join(IS_IN[state] for state in states) + ")" if states else "post.aside_at IS NULL"
 
 
 def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> tuple[list[Found], int]:
@@ -105,10 +107,17 @@ MANY = 1500
 """Of words that stand in so many texts none tells posts apart, so the newest come first: those with the words in the title, then the others."""
 
 
+OTHERS = (
+    "SELECT post.id AS number FROM blog JOIN post ON post.blog_id = blog.id WHERE blog.id <> :blog"
+    " UNION ALL SELECT post.id FROM post WHERE blog_id = :blog AND aside_at IS NOT NULL"
+)
+"""The posts that a search leaves out: those of other blogs, and what is set aside."""
+
+
 def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]) -> tuple[list[Found], int]:
     titled = set(db.numbers("SELECT rowid AS number FROM post_text WHERE post_text MATCH :titled", {"titled": f"{{title}} : ({wanted.match})"}))
     if wanted == Wanted(match=wanted.match):  # an index alone tells them
-        kept = set(numbers).difference(db.numbers("SELECT id AS number FROM post WHERE blog_id <> :blog OR aside_at IS NOT NULL", values))
+        kept = set(numbers).difference(db.numbers(OTHERS, values))
     else:
         kept = set(numbers).intersection(db.numbers(f"SELECT post.id AS number FROM post WHERE {terms}", values))
     top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][: values["most"]]
