@@ -16,7 +16,7 @@ from mobbet.store import finding, people
 from mobbet.store.blogs import Blog
 from mobbet.store.finding import Found, Wanted
 
-MOST_FOUND = 30
+MOST_FOUND = 24
 
 
 @dataclass(frozen=True)

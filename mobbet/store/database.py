@@ -48,6 +48,10 @@ class Database:
         """The first row of a question, or None."""
         return self.connection.execute(sql, values).fetchone()
 
+    def column(self, sql: str, *values: Any) -> list[Any]:
+        """The first column of every row."""
+        return [row[0] for row in self.all(sql, *values)]
+
     def numbers(self, sql: str, values: dict[str, Any]) -> list[int]:
         """The column `number` of very many rows, put together by SQLite: a row object for each takes three times as long."""
         return orjson.loads(self.connection.execute(f"SELECT JSON_GROUP_ARRAY(number) FROM ({sql})", values).fetchone()[0])

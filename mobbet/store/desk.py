@@ -60,13 +60,14 @@ _BY = " AND (? = 0 OR post.author_id = ?)"
 
 def in_hand(db: Database, blog_id: int, now: int, most: int, author: int = 0) -> list[DeskRow]:
     """Posts that are written on: drafts, and what came down or was withdrawn and has another text since; last changed first, those set aside left out."""
-    return _rows(db.all(
-        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
-        " WHERE post.blog_id = ? AND aside_at IS NULL AND is_template = 0 AND IFNULL(shows_until, 0) <= MAX(?, IFNULL(shows_from, 0))"
+    numbers = db.column(
+        "SELECT post.id FROM post LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
+        " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(post.placed_until, 0) <= ? AND is_template = 0"
         " AND (placement.id IS NULL OR shows_from >= shows_until OR placement.revision <> post.revision)"
         + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
         blog_id, now, author, author, most,
-    ))  # fmt: skip
+    )  # fmt: skip
+    return by_ids(db, numbers)
 
 
 def in_timetable(db: Database, blog_id: int, now: int, most: int, author: int = 0) -> list[DeskRow]:
@@ -98,7 +99,7 @@ def set_aside(db: Database, blog_id: int, most: int) -> list[DeskRow]:
 
 def templates(db: Database, blog_id: int) -> list[tuple[int, str]]:
     """(number, title) of the posts kept as templates."""
-    rows = db.all("SELECT id, title FROM post WHERE blog_id = ? AND is_template = 1 AND aside_at IS NULL ORDER BY title, id", blog_id)
+    rows = db.all("SELECT id, title FROM post WHERE blog_id = ? AND is_template = 1 AND +aside_at IS NULL ORDER BY title, id", blog_id)
     return [tuple(row) for row in rows]
 
 
@@ -117,14 +118,26 @@ def count(db: Database, blog_id: int, author: int = 0) -> int:
     return db.value("SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL" + _BY, blog_id, author, author)
 
 
-def out_days(db: Database, blog_id: int, first: int, last: int, now: int, most: int = 400) -> list[DeskRow]:
+@dataclass(frozen=True)
+class OnDay:
+    """A post by when it goes out: instants, as of a row."""
+
+    id: int
+    title: str
+    goes_out: int
+    shows_from: int
+    comes_down: int
+
+
+def out_days(db: Database, blog_id: int, first: int, last: int, now: int, most: int = 400) -> list[OnDay]:
     """Posts that went out or go out between two instants, in order."""
-    return _rows(db.all(
-        _ROW + " JOIN placement ON placement.post_id = post.id"
+    rows = db.all(
+        "SELECT post.id, post.title, goes_out, shows_from, comes_down FROM placement JOIN post ON post.id = placement.post_id"
         " WHERE placement.blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until"
         " AND (shows_until > ? OR shows_from > ?) ORDER BY goes_out, post.id LIMIT ?",
         blog_id, first, last, now, now, most,
-    ))  # fmt: skip
+    )  # fmt: skip
+    return [OnDay(*row) for row in rows]
 
 
 def out_counts(db: Database, blog_id: int, instants: list[int]) -> list[int]:

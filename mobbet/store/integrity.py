@@ -29,10 +29,11 @@ def bodies(db: Database) -> Iterator[tuple[int, int, str]]:
 
 
 def posts_with_wrong_time(db: Database) -> list[int]:
-    """Posts whose kept time is not that of their newest placement that shows."""
+    """Posts whose kept times are not those of their newest placement that shows."""
     return [
         row[0]
         for row in db.all(
-            "SELECT id FROM post WHERE placed_for IS NOT (SELECT goes_out FROM placement WHERE post_id = post.id AND shows_from < shows_until ORDER BY placement.id DESC LIMIT 1)"
+            "SELECT post.id FROM post LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id AND shows_from < shows_until)"
+            " WHERE placed_for IS NOT goes_out OR placed_until IS NOT shows_until"
         )
     ]

@@ -43,6 +43,7 @@ class Post:
     update_wall: str | None = None
     looked_at: int = 0
     placed_for: int | None = None
+    placed_until: int | None = None
     comments: str = ""
 
 

@@ -11,7 +11,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import MONTHS, instant_of_wall, local, time_in_words
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
-from mobbet.store.desk import DeskRow
+from mobbet.store.desk import OnDay
 from mobbet.web import links
 from mobbet.web.contexts_desk import Strip, StripBar, StripBlock, StripGap
 
@@ -73,7 +73,7 @@ def strip(workshop: Workshop, blog: Blog, drawn: Range) -> Strip | None:
     )  # fmt: skip
 
 
-def _blocks(row: DeskRow, blog: Blog, first: int, last: int, now: int, x: Callable[[float], float]) -> list[StripBlock]:
+def _blocks(row: OnDay, blog: Blog, first: int, last: int, now: int, x: Callable[[float], float]) -> list[StripBlock]:
     """The block of a post, and the cross where it comes down."""
     kind = "out" if row.shows_from <= now else "coming"
     found = [StripBlock(x(row.goes_out), kind, f"{row.title or 'No title yet'}, {time_in_words(row.goes_out, blog.zone, now)}", links.write(row.id), links.peek(row.id))]

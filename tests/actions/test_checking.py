@@ -27,6 +27,7 @@ class CheckingTests(ShopCase):
             ("DELETE FROM person", "refers to a missing person"),
             ("UPDATE edition SET pages = 1", "says 1 pages"),
             ("UPDATE post SET placed_for = 5", "time kept with post 1"),
+            ("UPDATE post SET placed_until = NULL", "time kept with post 1"),
         ):
             with self.subTest(words):
                 self.shop.db.run("BEGIN")

@@ -33,7 +33,7 @@ from mobbet.publish import coast, share_cards
 from mobbet.store import addresses, posts
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
-from mobbet.store.desk import DeskRow
+from mobbet.store.desk import OnDay
 from mobbet.store.posts import Post
 from mobbet.web import links, months
 from mobbet.web.bars import bar_for
@@ -157,7 +157,7 @@ def check_when(here: Here, me: Me, post_id: int, said: str = "", down: str = "")
     return page(Check(good=in_words_of_time(instant, blog.zone, now), notes=[note for note in notes if note]))
 
 
-def _that_day(here: Workshop, blog: Blog, day: str) -> list[DeskRow]:
+def _that_day(here: Workshop, blog: Blog, day: str) -> list[OnDay]:
     """The posts that went out or go out on a day of the blog's zone."""
     first = instant_of_wall(f"{day}T00:00", blog.zone)
     return desk_store.out_days(here.db, blog.id, first, first + 86400, here.clock())
