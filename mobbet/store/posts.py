@@ -92,9 +92,8 @@ DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:
     """Writes columns of the docket (a subset of DOCKET_COLUMNS)."""
-    for column, value in values.items():
-        assert column in DOCKET_COLUMNS, column
-        db.run(f"UPDATE post SET {column} = ?, changed_at = ? WHERE id = ?", value, now, post_id)
+    assert values.keys() <= set(DOCKET_COLUMNS), values.keys()
+    db.run(f"UPDATE post SET {''.join(f'{column} = ?, ' for column in values)}changed_at = ? WHERE id = ?", *values.values(), now, post_id)
 
 
 def categories(db: Database, post_id: int) -> list[int]:
