@@ -8,7 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from statistics import quantiles
 
-from mobbet.actions import addresses, categories, effects, filling, placing, tags
+from mobbet.actions import categories, effects, filling, patterns, placing, tags
 from mobbet.actions.workshop import Workshop
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import blogs, filing, people
@@ -39,7 +39,7 @@ def figures(folder: Path) -> dict[str, float]:
     tags.near_doubles(workshop, blog)
     found[f"near-doubles among {TAGS} tags, s"] = time.perf_counter() - started
     started = time.perf_counter()
-    moved = addresses.set_pattern(workshop, person, blog.slug, "/{year}/{slug}/")
+    moved = patterns.set_pattern(workshop, person, blog.slug, "/{year}/{slug}/")
     placing.publish(workshop, blogs.by_id(workshop.db, blog.id))
     found[f"another pattern for {moved} posts, published, s"] = time.perf_counter() - started
     workshop.db.close()

@@ -7,7 +7,15 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from mobbet.actions import addresses, categories, filing_counts, placing, tags
+from mobbet.actions import (
+    addresses,
+    categories,
+    filing_counts,
+    old_addresses,
+    patterns,
+    placing,
+    tags,
+)
 from mobbet.actions.categories import Done
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
@@ -122,12 +130,12 @@ def tag_doubles(options: Namespace) -> None:
 def address_pattern(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
     if options.pattern is None:
-        tried = addresses.try_pattern(workshop, blog, blog.pattern)
+        tried = patterns.try_pattern(workshop, blog, blog.pattern)
         report(options, {"pattern": blog.pattern, "example": tried.path, "title": tried.title}, f"{blog.pattern}, such as {tried.path}")
         return
-    moved = addresses.set_pattern(workshop, person, blog.slug, options.pattern)
+    moved = patterns.set_pattern(workshop, person, blog.slug, options.pattern)
     made = _published(workshop, blog)
-    tried = addresses.try_pattern(workshop, blog, options.pattern)
+    tried = patterns.try_pattern(workshop, blog, options.pattern)
     words = f"{moved} posts moved; each old address leads on. Edition {made['edition']}."
     report(options, {"pattern": tried.pattern, "example": tried.path, "moved": moved, **made}, words)
 
@@ -146,7 +154,7 @@ def address_list(options: Namespace) -> None:
 
 def address_add(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
-    target = addresses.add(workshop, person, blog.slug, options.old, options.new)
+    target = old_addresses.add(workshop, person, blog.slug, options.old, options.new)
     report(options, {"old": options.old, "leads_to": target, **_published(workshop, blog)}, f"{options.old} leads to {target} now.")
 
 
@@ -157,7 +165,7 @@ def address_import(options: Namespace) -> int:
         text = source.read_text("utf-8-sig")
     except UnicodeDecodeError:
         raise BadInput(f"“{source}” is not in UTF-8; save it as CSV in UTF-8.", "file") from None
-    done = addresses.bring_in(workshop, person, blog.slug, text)
+    done = old_addresses.bring_in(workshop, person, blog.slug, text)
     refused = [{"line": line, "reason": why} for line, why in done.refused]
     lines = [f"{done.added} addresses lead on now.", *(f"Line {one['line']}: {one['reason']}" for one in refused)]
     report(options, {"added": done.added, "refused": refused, **_published(workshop, blog)}, "\n".join(lines))

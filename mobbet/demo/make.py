@@ -13,7 +13,7 @@ from pathlib import Path
 import yaml
 
 from mobbet.actions import (
-    addresses,
+    asked_for,
     categories,
     comments,
     files,
@@ -22,6 +22,7 @@ from mobbet.actions import (
     library,
     link_trying,
     marked_days,
+    old_addresses,
     placing,
     posts,
     proofing,
@@ -214,9 +215,9 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
     for path, words, picture, in_menu in CATEGORIES:
         number = categories.find(workshop, bench, path)
         categories.describe(workshop, owner, bench.slug, number, description=words, picture=pictures.get(picture), shows_below=True, in_menu=in_menu)
-    addresses.add(workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/")
-    addresses.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
-    addresses.count(workshop, bench.id, {(path, True): hits for path, hits in READ})
+    old_addresses.add(workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/")
+    asked_for.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
+    asked_for.count(workshop, bench.id, {(path, True): hits for path, hits in READ})
 
 
 def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:

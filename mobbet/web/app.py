@@ -27,6 +27,8 @@ from mobbet.web.routes import (
     desk,
     documents,
     filing,
+    filing_addresses,
+    filing_posts,
     going,
     handling,
     items,
@@ -94,7 +96,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     tally = Tally(workshop)
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
     app.state.workshop = workshop
-    for module in (static_files, session, desk, handling, rhythm, site, write, documents, keeping, past, library, items, preview, filing, checks, going, reading, readers, comments, timetable, publishing, proofing, proof_blog):
+    for module in (static_files, session, desk, handling, rhythm, site, write, documents, keeping, past, library, items, preview, filing, filing_addresses, filing_posts, checks, going, reading, readers, comments, timetable, publishing, proofing, proof_blog):
         app.include_router(module.router)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)

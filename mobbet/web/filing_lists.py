@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from mobbet.actions import addresses, tags
+from mobbet.actions import addresses, asked_for, patterns, tags
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.tags import Remedy
 from mobbet.actions.workshop import Workshop
@@ -73,10 +73,10 @@ def _remedy(one: Remedy) -> RemedyRow:
 
 def addresses_page(workshop: Workshop, person: Person, blog: Blog, words: str, after: int, said: str = "", **more: object) -> AddressesPage:
     blog = blogs.by_id(workshop.db, blog.id)
-    tried = addresses.try_pattern(workshop, blog, blog.pattern)
+    tried = patterns.try_pattern(workshop, blog, blog.pattern)
     number = number_of_code(words.strip().strip("/").removeprefix("~")) if "~" in words else None
     rows = address_store.of_post(workshop.db, blog.id, number) if number else address_store.find(workshop.db, blog.id, words.strip(), PAGE + 1, after)
-    missed = addresses.unresolved(workshop, blog)
+    missed = asked_for.unresolved(workshop, blog)
     return AddressesPage(
         bar=bar_for(workshop, person, blog, "filing"), can_keep=blogs.role(workshop.db, blog.id, person.id) == "owner", tabs=tabs(blog, "addresses"),
         pattern=blog.pattern, example=tried.path, example_title=tried.title, tokens=list(TOKENS.items()), script=SCRIPTS[blog.slug_script],

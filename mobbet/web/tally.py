@@ -7,7 +7,7 @@ import re
 import threading
 from collections import Counter
 
-from mobbet.actions import addresses
+from mobbet.actions import asked_for
 from mobbet.actions.workshop import Workshop
 
 PAUSE = 5.0
@@ -53,7 +53,7 @@ class Tally:
         for (blog_id, path, is_known), hits in counts.items():
             by_blog.setdefault(blog_id, {})[(path, is_known)] = hits
         for blog_id, asked in by_blog.items():
-            addresses.count(self._workshop, blog_id, asked)
+            asked_for.count(self._workshop, blog_id, asked)
 
     def _run(self) -> None:
         while not self._stopping.wait(PAUSE):

@@ -4,9 +4,12 @@ import random
 
 from mobbet.actions import (
     addresses,
+    asked_for,
     categories,
     checking,
     effects,
+    old_addresses,
+    patterns,
     placing,
     posts,
     refiling,
@@ -67,7 +70,7 @@ class RandomFilingTests(FilingCase):
         elif kind == "remove" and len(subjects) > 3:
             categories.remove(shop, me, "bench", one, chance.choice((None, other)))
         elif kind == "pattern":
-            addresses.set_pattern(shop, me, "bench", chance.choice(PATTERNS))
+            patterns.set_pattern(shop, me, "bench", chance.choice(PATTERNS))
         elif kind == "refile":
             categories.refile_posts(shop, me, "bench", chance.sample(range(1, 15), 4), add=[one], take=[other])
         elif kind == "tag":
@@ -293,12 +296,12 @@ class AddressTests(FilingCase):
         return found.kind, found.path
 
     def test_a_pattern_moves_every_post_and_says_how_many_before(self) -> None:
-        tried = addresses.try_pattern(self.shop, self.blog, "/{year}/{slug}")
+        tried = patterns.try_pattern(self.shop, self.blog, "/{year}/{slug}")
         self.assertEqual((tried.title, tried.before, tried.path, tried.moved), ("Flex and fuse", "/lamps/flex-and-fuse/", "/2026/flex-and-fuse/", 1))
-        self.assertEqual(addresses.set_pattern(self.shop, self.me, "bench", "/{year}/{slug}"), 1)
+        self.assertEqual(patterns.set_pattern(self.shop, self.me, "bench", "/{year}/{slug}"), 1)
         self.publish()
         self.assertEqual(self.answer("/lamps/flex-and-fuse/"), ("leads-on", "/2026/flex-and-fuse/"))
-        addresses.set_pattern(self.shop, self.me, "bench", "/{category}/{slug}/")
+        patterns.set_pattern(self.shop, self.me, "bench", "/{category}/{slug}/")
         self.publish()
         self.assertEqual(self.answer("/2026/flex-and-fuse/"), ("leads-on", "/lamps/flex-and-fuse/"))
 
@@ -309,9 +312,9 @@ class AddressTests(FilingCase):
         self.assertEqual(self.answer("/lamps/flex-and-fuse/"), ("page", "/lamps/flex-and-fuse/"))
 
     def test_old_addresses_of_a_previous_site_lead_on_and_follow_the_post(self) -> None:
-        self.assertEqual(addresses.add(self.shop, self.me, "bench", "/?p=12", "/lamps/flex-and-fuse/"), "/lamps/flex-and-fuse/")
-        addresses.add(self.shop, self.me, "bench", "https://bench.example/2019/Flex.html", "/lamps/flex-and-fuse/")
-        addresses.set_pattern(self.shop, self.me, "bench", "/{slug}/")
+        self.assertEqual(old_addresses.add(self.shop, self.me, "bench", "/?p=12", "/lamps/flex-and-fuse/"), "/lamps/flex-and-fuse/")
+        old_addresses.add(self.shop, self.me, "bench", "https://bench.example/2019/Flex.html", "/lamps/flex-and-fuse/")
+        patterns.set_pattern(self.shop, self.me, "bench", "/{slug}/")
         self.publish()
         self.assertEqual(self.answer("/?p=12"), ("leads-on", "/flex-and-fuse/"))
         self.assertEqual(self.answer("/2019/flex.html"), ("leads-on", "/flex-and-fuse/"))
@@ -322,13 +325,13 @@ class AddressTests(FilingCase):
             ("/lamps/flex-and-fuse/", "/lamps/", "is a page of this site"), ("/old/", "javascript:alert(1)", "is no address to lead to"), ("/", "/lamps/", "The front page cannot lead on"),
         ):  # fmt: skip
             with self.subTest(old), self.assertRaisesRegex(BadInput, words):
-                addresses.add(self.shop, self.me, "bench", old, new)
+                old_addresses.add(self.shop, self.me, "bench", old, new)
 
     def test_a_file_of_old_addresses_is_read_with_its_slips_told_by_line(self) -> None:
-        done = addresses.bring_in(self.shop, self.me, "bench", "old;new\n/a.html;/lamps/\n/b.html;/nowhere/\n")
+        done = old_addresses.bring_in(self.shop, self.me, "bench", "old;new\n/a.html;/lamps/\n/b.html;/nowhere/\n")
         self.assertEqual((done.added, done.refused), (1, ((3, "Nothing stands at “/nowhere/” on this site; check the address it is to lead to."),)))
         with self.assertRaisesRegex(BadInput, "Line 1 has no second column"):
-            addresses.bring_in(self.shop, self.me, "bench", "/a.html\n")
+            old_addresses.bring_in(self.shop, self.me, "bench", "/a.html\n")
 
     def test_a_withdrawn_post_is_gone_and_names_its_neighbours(self) -> None:
         other = self.write("Beside it", date="2026-01-06", categories="Lamps")
@@ -338,8 +341,8 @@ class AddressTests(FilingCase):
         self.assertEqual([row.post_id for row in addresses.neighbours_of(self.shop, self.blog, self.post.id)], [other.id])
 
     def test_what_readers_miss_is_listed_with_the_likeliest_target(self) -> None:
-        addresses.count(self.shop, self.blog.id, {("/lamp/flex-and-fuses/", False): 3, ("/elsewhere/", False): 1})
-        found = addresses.unresolved(self.shop, self.blog)
+        asked_for.count(self.shop, self.blog.id, {("/lamp/flex-and-fuses/", False): 3, ("/elsewhere/", False): 1})
+        found = asked_for.unresolved(self.shop, self.blog)
         self.assertEqual([(one.path, one.hits, one.likely) for one in found], [("/lamp/flex-and-fuses/", 3, ("/lamps/flex-and-fuse/", "Flex and fuse")), ("/elsewhere/", 1, None)])
-        addresses.add(self.shop, self.me, "bench", "/lamp/flex-and-fuses/", "/lamps/flex-and-fuse/")
-        self.assertEqual(len(addresses.unresolved(self.shop, self.blog)), 1)
+        old_addresses.add(self.shop, self.me, "bench", "/lamp/flex-and-fuses/", "/lamps/flex-and-fuse/")
+        self.assertEqual(len(asked_for.unresolved(self.shop, self.blog)), 1)

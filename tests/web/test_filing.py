@@ -2,7 +2,7 @@
 
 import re
 
-from mobbet.actions import addresses, categories, placing
+from mobbet.actions import asked_for, categories, placing
 from mobbet.core.permalinks import short_path
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing
@@ -235,7 +235,7 @@ class PublicAddressTests(WebCase):
         tally.write()
         self.assertIsNotNone(site)
         self.assertEqual(address_store.hits_of(self.shop.db, self.blog.id, "/lamps/a-lamp/"), 2)
-        self.assertEqual([one.path for one in addresses.unresolved(self.shop, self.blog)], ["/nowhere/"])
+        self.assertEqual([one.path for one in asked_for.unresolved(self.shop, self.blog)], ["/nowhere/"])
 
     def test_lists_show_whole_texts_and_leave_categories_out_by_choice(self) -> None:
         values = {"name": "The Bench", "tagline": "", "home": "https://bench.example/", "zone": "Europe/Lisbon", "posts_on_page": "10"}
