@@ -180,6 +180,7 @@ class SameTests(ProofCase):
                 if mend.operation["do"] == "docket":
                     continue
                 with self.subTest(f"{mark.check} {mend.words}"):
+                    self.page.wait_for_function("count => mobbetRoom.proof.marks.length === count", arg=len(reading.marks))  # read again after the undo
                     self.page.evaluate("([number, at]) => mobbetRoom.proof.mend(number, at)", [number, at])
                     self.assertEqual(schema.check(self.document()), mended(reading.document, mend.operation))
                     kinds.add(mend.operation["do"])
