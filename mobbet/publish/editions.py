@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from mobbet.core.canonical import canonical
-from mobbet.publish.laying import MANY, Order, Rows, in_processes, memo_of, rows_of
+from mobbet.publish.laying import MANY, Order, Rows, in_processes, memo_of, rows_of, worked
 from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.touched import touched
@@ -165,7 +165,8 @@ class Press:
             if is_whole:
                 wanted, lists_up_to = self._keys(plan, blog_id, {}, True)
                 keys = list(wanted)
-                shared = in_processes(order, keys, list(snapshot.post_ids())) if may_share and len(keys) >= MANY else None
+                by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
+                shared = in_processes(order, keys, list(snapshot.post_ids()), by_hand) if may_share and len(keys) >= MANY else None
             if shared:
                 rows, now = shared
                 before = editions.all_shown(self._db, blog_id)

@@ -11,7 +11,8 @@ import os
 import pickle
 import subprocess
 import sys
-from collections.abc import Iterator
+import threading
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -109,7 +110,7 @@ def _take(shelf: Shelf, renderer: Renderer, order: Order, rows: Rows, key: str, 
             rows.removed += 1
         return
     print_now = fingerprint(page, order.house)
-    if old and old.fingerprint == print_now and not order.full:
+    if old and old.fingerprint == print_now and (page.recipe in LATE or not order.full):  # what is late has no bytes to render anew
         return
     row = _laid_down(shelf, renderer, rows, page, print_now)
     if old == row:
@@ -133,14 +134,24 @@ def _laid_down(shelf: Shelf, renderer: Renderer, rows: Rows, page: Page, print_n
     return PageRow(page.key, page.path, rendered.type, name, digest, print_now, page.audience, page.leads_to)
 
 
-def in_processes(order: Order, keys: list[str], posts: list[int]) -> tuple[Rows, dict[int, dict[str, Any] | None]] | None:
-    """The rows of many keys and the states of the posts, worked out by as many processes as there are cores; None where that cannot be done here."""
+Worked = tuple[Rows, dict[int, dict[str, Any] | None]]
+"""Rows, and {post: its state}."""
+
+
+def in_processes(order: Order, keys: list[str], posts: list[int], by_hand: Callable[[list[str], list[int]], Worked]) -> Worked | None:
+    """The rows of many keys and the states of the posts, worked out by as many processes as there are cores; None where that cannot be done here.
+
+    A process that does nothing else, as a command, takes a part itself (`by_hand`); a server hands out all of them, and goes on serving.
+    """
     cores = len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
     if cores < 2:
         return None
-    parts = divided(keys, posts, cores)
+    first, *others = divided(keys, posts, cores)
+    helps = threading.active_count() == 1
     with ThreadPoolExecutor(cores) as pool:
-        answers = list(pool.map(lambda part: _asked(order, *part), parts))
+        waiting = [pool.submit(_asked, order, *part) for part in (others if helps else (first, *others))]
+        answers = [by_hand(*first)] if helps else []
+        answers += [one.result() for one in waiting]
     if any(answer is None for answer in answers):
         return None
     rows, states = Rows(), {}
@@ -178,7 +189,12 @@ def divided(keys: list[str], posts: list[int], parts: int) -> list[tuple[list[st
     return found
 
 
-def _asked(order: Order, keys: list[str], posts: list[int]) -> tuple[Rows, dict[int, dict[str, Any] | None]] | None:
+def worked(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], posts: list[int], memo: Memo) -> Worked:
+    """The rows of these keys, and the states of these posts."""
+    return rows_of(db, shelf, plan, order, keys, memo), {post_id: plan.state(post_id) for post_id in posts}
+
+
+def _asked(order: Order, keys: list[str], posts: list[int]) -> Worked | None:
     """What another process answers; None where it could not be started, or ended before its time.
 
     It is a plain program, which does not import the one that asks, and talks by its standard input and output.
@@ -200,7 +216,6 @@ def answer() -> None:
         snapshot = SiteSnapshot(db, order.blog_id, order.instant)
         memo = memo_of(db, snapshot)
         plan = Plan(snapshot, memo)
-        rows = rows_of(db, shelf, plan, order, keys, memo)
-        states = {post_id: plan.state(post_id) for post_id in posts}
-    pickle.dump((rows, states), sys.stdout.buffer)
+        found = worked(db, shelf, plan, order, keys, posts, memo)
+    pickle.dump(found, sys.stdout.buffer)
     sys.stdout.flush()

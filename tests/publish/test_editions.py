@@ -2,6 +2,7 @@ import gzip
 import random
 import threading
 import unittest
+from types import SimpleNamespace
 from unittest import mock
 
 import brotli
@@ -264,18 +265,19 @@ class SharedWorkTests(ShopCase):
     def test_several_processes_lay_down_what_one_does(self) -> None:
         for number in range(9):
             self.write(f"Post {number}", date=f"2026-11-0{number + 1}", categories="Lamps", visibility="signed-in" if number == 4 else "everyone")
-        with mock.patch.object(press, "MANY", 5):
-            self.publish()
-        shared = self.rows()
-        with mock.patch.object(press, "in_processes", lambda order, keys, posts: None):
-            self.assertEqual(self.publish(full=True).written, 0)
-        self.assertEqual(self.rows(), shared)
+        for threads in (1, 9):  # a command takes a part itself, a server hands out all of them
+            with self.subTest(threads), mock.patch.object(press, "MANY", 5), mock.patch.object(laying, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)):
+                self.publish(full=True)
+            shared = self.rows()
+            with mock.patch.object(press, "in_processes", lambda *work: None):
+                self.assertEqual(self.publish(full=True).written, 0)
+            self.assertEqual(self.rows(), shared)
         self.assertEqual(checking.problems(self.shop), [])
 
     def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
         self.write("One", date="2026-11-01")
 
-        def disturbed(order: laying.Order, keys: list[str], posts: list[int]) -> tuple[laying.Rows, dict]:
+        def disturbed(order: laying.Order, *work: object) -> laying.Worked:
             other = Database(order.database)
             with other.transaction():
                 other.run("UPDATE blog SET tagline = 'another line'")
