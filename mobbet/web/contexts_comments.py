@@ -34,7 +34,8 @@ class Settled:
 
 @dataclass(frozen=True)
 class CommentsPage:
-    """Comments of one state, under all posts or under one (`post`); the `posts` that have some; the rule's two words with their choices."""
+    """Comments of one state, under all posts or under one (`post`); the `posts` that have some; the rule's two words with their choices; `has_places` where the
+    site is sent to places outside, too."""
 
     TEMPLATE: ClassVar = "comments.html"
     bar: Bar
@@ -48,6 +49,7 @@ class CommentsPage:
     who: list[Choice]
     waiting: list[Choice]
     is_mine: bool
+    has_places: bool = False
     settled: Settled | None = None
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)

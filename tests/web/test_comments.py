@@ -1,4 +1,5 @@
 from mobbet.actions import comments
+from mobbet.actions import targets as target_actions
 from mobbet.store import blogs
 from mobbet.store import comments as store
 from tests.web.test_web import WebCase
@@ -74,6 +75,12 @@ class CommentRouteTests(WebCase):
         self.assertIn("5,001 letters", answer.text)
         self.assertIn("x" * 5001, answer.text)
         self.assertEqual(self.get("/desk/bench/comments?state=eaten&before=5&did=eaten&ids=1-x").status_code, 200)
+
+    def test_where_the_site_lies_outside_it_says_what_comments_need(self) -> None:
+        self.sign_in()
+        self.assertNotIn("/~/</b>", self.get("/desk/bench/comments").text)
+        target_actions.add(self.shop, self.blog, f"folder:{self.folder / 'outside'}")
+        self.assertIn("hand on what begins with <b>/~/</b>", self.get("/desk/bench/comments").text)
 
     def test_the_docket_says_and_changes_whether_they_are_open(self) -> None:
         self.sign_in()

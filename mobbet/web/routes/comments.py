@@ -17,7 +17,7 @@ from mobbet.core.comments import REFUSED, SHOWN, STATES, WAITS
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.timing import ago_in_words
 from mobbet.store import comments as store
-from mobbet.store import placements, posts
+from mobbet.store import placements, posts, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.comments import Comment
 from mobbet.store.people import Person
@@ -75,6 +75,7 @@ def _page(here: Workshop, me: Person, blog: Blog, state: str, post: int = 0, bef
         who=[Choice(value, words, value == blog.comments) for value, words in rules.WHO.items()],
         waiting=[Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()],
         is_mine=bool(author),
+        has_places=bool(blog.comments and targets.of_blog(here.db, blog.id)),
         **more,
     )
     return page(context, status)
