@@ -118,7 +118,7 @@ def number_of_code(code: str) -> int | None:
         value = value * _BASE + _LETTERS.index(letter)
     size = _BASE ** len(code)
     number = (value - _SHIFT) * pow(_STEP, -1, size) % size
-    return number if short_code(number) == code else None
+    return number if number < 1 << 63 and short_code(number) == code else None
 
 
 def short_path(number: int) -> str:

@@ -101,6 +101,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)
     app.add_exception_handler(Broken, _refused)
+    app.add_exception_handler(OverflowError, _too_large)
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(RequestValidationError, _not_understood)
     limits = workshop.settings.limits
@@ -156,6 +157,11 @@ async def _refused(request: Request, error: Exception) -> Response:
 async def _http_error(request: Request, error: HTTPException) -> Response:
     sentences = {404: "No screen of Mobbet has this address; the desk leads to all of them.", 405: "This address answers other questions only."}
     return _told(request, error.status_code, sentences.get(error.status_code, str(error.detail)))
+
+
+async def _too_large(request: Request, error: Exception) -> Response:
+    """SQLite refuses numbers of more than 63 bits, and nothing here has one."""
+    return _told(request, 404, "A number in this address is larger than any that Mobbet gave; go on from the desk.")
 
 
 async def _not_understood(request: Request, error: RequestValidationError) -> Response:

@@ -54,6 +54,13 @@ class SessionRouteTests(WebCase):
         self.assertEqual(self.get("/").headers["location"], "/desk/bench")
         self.assertEqual(self.get("/begin").headers["location"], "/")
 
+    def test_numbers_that_are_too_large_name_nothing(self) -> None:
+        self.sign_in()
+        number = 10**25
+        for path in (f"/posts/{number}", f"/desk/bench/comments?post={number}", f"/desk/bench/readers?group={number}", f"/b/bench/~/comment/{number}", "/b/bench/~zzzzzzzzzzzzzzzzzzzzzz"):
+            with self.subTest(path):
+                self.assertEqual(self.get(path).status_code, 404)
+
     def test_every_screen_asks_for_a_sign_in(self) -> None:
         for path in ("/desk/bench", "/posts/1", "/posts/1/preview", "/account", "/desk/bench/site", "/pictures/1"):
             with self.subTest(path):
