@@ -68,7 +68,7 @@ def slots_fill(options: Namespace) -> None:
 
 def footprint(options: Namespace) -> None:
     """What placing a post would change when it goes out; or making and placing one from a file."""
-    if options.what.isdigit():
+    if options.what.isdecimal():
         options.id = int(options.what)
         workshop, person, blog = post_at_work(options)
         effect = effects.effect_of_placing(workshop, person, blog, options.id)
@@ -131,7 +131,7 @@ def editions_do(options: Namespace) -> None:
         report(options, facts, "\n".join(f"{one.edition.number:>6}  {iso(one.edition.instant)}  {one.edition.written:>6} written  {one.edition.why or '-'}{f' ({one.by})' if one.by else ''}" for one in told))
         return
     wanted = {"show": 1, "compare": 2, "put-back": 1}.get(what)
-    if wanted != len(numbers) or not all(number.isdigit() for number in numbers):
+    if wanted != len(numbers) or not all(number.isdecimal() for number in numbers):
         raise NotFound(f"“{' '.join(options.words)}” is not understood; write list, show N, compare A B or put-back N.")
     chosen = [int(number) for number in numbers]
     if what == "put-back":

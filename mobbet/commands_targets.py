@@ -29,11 +29,11 @@ def target_do(options: Namespace) -> int:
         lines = [f"{row['id']:>4}  {row['address']}  edition {row['edition']}" + (f", {row['problem']}" if row["problem"] else "") for row in rows]
         report(options, {"targets": rows}, "\n".join(lines) or "The site is sent nowhere yet.")
         return 0
-    if what == "remove" and len(words) == 1 and words[0].isdigit():
+    if what == "remove" and len(words) == 1 and words[0].isdecimal():
         targets.remove(workshop, blog, int(words[0]))
         report(options, {"removed": int(words[0])}, "Nothing is sent there any more; what lies there stays.")
         return 0
-    if what in ("send", "check") and len(words) < 2 and all(word.isdigit() for word in words):
+    if what in ("send", "check") and len(words) < 2 and all(word.isdecimal() for word in words):
         chosen = [targets.target_of(workshop, blog, int(words[0]))] if words else store.of_blog(workshop.db, blog.id)
         return (_send if what == "send" else _check)(options, workshop, blog, chosen)
     raise NotFound(f"“{' '.join(options.words)}” is not understood; write add ADDRESS, list, remove N, send [N] or check [N].")

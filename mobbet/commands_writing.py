@@ -50,9 +50,9 @@ def _beside(folder: Path) -> bringing.Beside:
 
 def look_back(options: Namespace) -> None:
     """Lists the revisions of a post, compares two, names one, or puts one back."""
-    what, *rest = options.words if not options.words[0].isdigit() else ["list", *options.words]
+    what, *rest = options.words if not options.words[0].isdecimal() else ["list", *options.words]
     wanted = {"list": 1, "compare": 3, "restore": 2, "name": 3}.get(what)
-    if wanted is None or len(rest) < wanted or (what != "name" and len(rest) > wanted) or not all(word.isdigit() for word in rest[: min(wanted, 3 if what == "compare" else 2)]):
+    if wanted is None or len(rest) < wanted or (what != "name" and len(rest) > wanted) or not all(word.isdecimal() for word in rest[: min(wanted, 3 if what == "compare" else 2)]):
         raise BadInput(f"“{' '.join(options.words)}” asks for nothing Mobbet knows; {USAGE}.", "words")
     options.id, options.blog = int(rest[0]), None
     workshop, person, _ = post_at_work(options)

@@ -59,7 +59,7 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
 
 def _whole(name: str, usual: int, most: int, unit: str) -> int:
     text = os.environ.get(name, str(usual))
-    if not text.isdigit() or not 1 <= int(text) <= most:
+    if not text.isdecimal() or not 1 <= int(text) <= most:
         raise BadInput(f"{name} is “{text}”; set it to a number of {unit} from 1 to {most}.", name)
     return int(text)
 

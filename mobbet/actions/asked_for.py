@@ -49,7 +49,7 @@ def likeliest(path: str, known: Iterable[tuple[str, str, frozenset[str], frozens
 
 
 def _words(text: str) -> frozenset[str]:
-    return frozenset(word for word in re.findall(r"[^\W_]+", text.lower()) if len(word) > 2 and not word.isdigit() and word not in ("html", "php", "index", "the", "and"))
+    return frozenset(word for word in re.findall(r"[^\W_]+", text.lower()) if len(word) > 2 and not word.isdecimal() and word not in ("html", "php", "index", "the", "and"))
 
 
 def dismiss(workshop: Workshop, person: Person, blog_slug: str, path: str) -> None:

@@ -71,7 +71,7 @@ def change_blog(
     name, tagline = read_name(name, "The blog's name", "name"), " ".join(tagline.split())
     if len(tagline) > 160:
         raise BadInput("The line below the name is longer than 160 letters; shorten it.", "tagline")
-    if not posts_on_page.strip().isdigit() or not 1 <= int(posts_on_page) <= 100:
+    if not posts_on_page.strip().isdecimal() or not 1 <= int(posts_on_page) <= 100:
         raise BadInput(f"“{posts_on_page}” is no number of posts; type one from 1 to 100.", "posts_on_page")
     read_zone(zone)
     home = read_home(home)

@@ -36,7 +36,7 @@ def calendar_of(workshop: Workshop, blog: Blog, origin: str = "") -> bytes:
 def by_key(workshop: Workshop, slug: str, key: str) -> Blog:
     """The blog whose calendar has that private address. Raises NotFound."""
     blog = blogs.by_slug(workshop.db, slug)
-    if blog is None or not key or not secrets.compare_digest(blog.calendar_key, key):
+    if blog is None or not key or not secrets.compare_digest(blog.calendar_key.encode(), key.encode()):
         raise NotFound("There is no calendar at this address; its owner may have renewed it.")
     return blog
 

@@ -137,7 +137,7 @@ def set_series(workshop: Workshop, person: Person, post_id: int, name: str, posi
         if not name.strip():
             posts.settle(workshop.db, post.id, workshop.clock(), series_id=None, series_position=0)
             return
-        if position.strip() and not (position.strip().isdigit() and 1 <= int(position) <= 999):
+        if position.strip() and not (position.strip().isdecimal() and 1 <= int(position) <= 999):
             raise BadInput(f"“{position.strip()}” is no place in a series; type a number from 1 to 999.", "position")
         number = series.find_or_add(workshop.db, blog.id, _name(name))
         stays = post.series_id == number and not position.strip()

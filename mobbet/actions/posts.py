@@ -166,7 +166,7 @@ def read_line(text: object, field: str) -> str:
 
 def set_author(workshop: Workshop, person: Person, post_id: int, author_id: str) -> None:
     post, blog = post_for(workshop, person, post_id)
-    if not author_id.isdigit() or blogs.role(workshop.db, blog.id, int(author_id)) is None:
+    if not author_id.isdecimal() or blogs.role(workshop.db, blog.id, int(author_id)) is None:
         raise BadInput("That person does not work on this blog; choose one from the list.", "author")
     _settle(workshop, post, author_id=int(author_id))
 
@@ -251,7 +251,7 @@ def set_categories(workshop: Workshop, person: Person, post_id: int, main: str, 
     post, blog = post_for(workshop, person, post_id)
     with workshop.db.transaction():
         known = {category.id for category in filing.categories(workshop.db, blog.id)}
-        chosen = [int(number) for number in (main, *others) if number.isdigit() and int(number) in known]
+        chosen = [int(number) for number in (main, *others) if number.isdecimal() and int(number) in known]
         if new.strip():
             chosen.append(make_category(workshop, blog, new))
         posts.set_categories(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())

@@ -103,7 +103,7 @@ def read_rule(least: str, most: str, help: str) -> Rule:
     numbers = []
     for field, text in (("least", least), ("most", most)):
         text = text.strip() or "0"
-        if not text.isascii() or not text.isdigit() or int(text) > 20:
+        if not text.isascii() or not text.isdecimal() or int(text) > 20:
             raise BadInput(f"“{text}” is no number of categories; type one from 0 to 20.", field)
         numbers.append(int(text))
     if numbers[1] and numbers[0] > numbers[1]:

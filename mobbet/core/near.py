@@ -109,7 +109,7 @@ def _joined(mine: tuple[str, ...], theirs: tuple[str, ...], is_word: IsWord) -> 
 
 
 def _of_words(one: str, other: str, is_word: IsWord) -> str | None:
-    if any(letter.isdigit() for letter in one + other):
+    if any(letter.isdecimal() for letter in one + other):
         return None
     if singular(one) == singular(other):
         return "plural"

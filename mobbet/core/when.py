@@ -70,7 +70,7 @@ def _distance(words: str, here: datetime, now: int, zone_name: str) -> datetime 
 
 
 def _count(text: str) -> int | None:
-    return int(text) if text.isdigit() else _NUMBER_WORDS.get(text)
+    return int(text) if text.isdecimal() else _NUMBER_WORDS.get(text)
 
 
 def _months_on(day: date, months: int) -> date:

@@ -38,7 +38,7 @@ def to_mp4(path: Path, target: Path, name: str, seconds: float, progress: Callab
     with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as running:
         for line in running.stdout:
             key, _, value = line.strip().partition("=")
-            if key == "out_time_us" and value.isdigit() and seconds:
+            if key == "out_time_us" and value.isdecimal() and seconds:
                 progress(min(1.0, int(value) / 1_000_000 / seconds))
         told = running.stderr.read().strip().splitlines()
     if running.returncode:

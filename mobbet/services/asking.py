@@ -75,7 +75,7 @@ class PublicAsker:
     def _sent(self, client: httpx.Client, method: str, address: str, until: float) -> tuple[int, str, int]:
         response, _ = self._got(client, method, address, until, MOST_BYTES)
         asked = response.headers.get("retry-after", "")
-        return response.status_code, response.headers.get("location", ""), min(7 * 86400, int(asked)) if asked.isdigit() else 0
+        return response.status_code, response.headers.get("location", ""), min(7 * 86400, int(asked)) if asked.isdecimal() else 0
 
     def _got(self, client: httpx.Client, method: str, address: str, until: float, most: int) -> tuple[httpx.Response, bytes]:
         """The answer, and its first bytes; a place that sends them drop by drop is left."""

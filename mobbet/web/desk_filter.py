@@ -73,7 +73,7 @@ def usual_author(workshop: Workshop, person: Person, blog: Blog) -> int:
 def read_filter(state: str, author: str, category: str, marks: str, order: str, usual: int = 0) -> Filter:
     """The filter of an address; a word that means nothing is left out."""
     return Filter(
-        state if state in STATES else "", int(author) if author.isdigit() else 0 if author == ANYONE else usual, int(category) if category.isdigit() else 0,
+        state if state in STATES else "", int(author) if author.isdecimal() else 0 if author == ANYONE else usual, int(category) if category.isdecimal() else 0,
         marks if marks in MARKS else "", order if order in ORDERS else "newest", usual,
     )  # fmt: skip
 

@@ -164,7 +164,7 @@ def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[C
 
 def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
     """What a change of posts came to, with an undo until it is undone."""
-    change = changes.by_id(workshop.db, blog.id, int(done), undoing.POSTS) if done.isdigit() and len(done) < 16 else None
+    change = changes.by_id(workshop.db, blog.id, int(done), undoing.POSTS) if done.isdecimal() and len(done) < 16 else None
     if change is None:
         return None
     return Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")

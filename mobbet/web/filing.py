@@ -54,7 +54,7 @@ def can_keep(workshop: Workshop, person: Person, blog: Blog) -> bool:
 
 def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
     """What the change with that number came to; with an undo while it is the last one."""
-    change = changes.by_id(workshop.db, blog.id, int(done)) if done.isdigit() else None
+    change = changes.by_id(workshop.db, blog.id, int(done)) if done.isdecimal() else None
     if change is None:
         return None
     if change.undone_at is not None:

@@ -90,7 +90,7 @@ def addresses_page(workshop: Workshop, person: Person, blog: Blog, words: str, a
 
 def _said(said: str) -> Told | None:
     what, _, count = said.partition("-")
-    if not count.isdigit():
+    if not count.isdecimal():
         return None
     number = int(count)
     if what == "moved":

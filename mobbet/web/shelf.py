@@ -31,7 +31,7 @@ def wanted_of(asked: Any) -> Wanted:
         return value if value in dict(choices) else choices[0][0]
 
     return Wanted(
-        words=asked.words, kind=one_of(asked.kind, KINDS), shape=one_of(asked.shape, SHAPES), year=asked.year if asked.year.isdigit() else "",
+        words=asked.words, kind=one_of(asked.kind, KINDS), shape=one_of(asked.shape, SHAPES), year=asked.year if asked.year.isdecimal() else "",
         uses=one_of(asked.uses, USES), licence=asked.licence if asked.licence in LICENCE else None, label=asked.label,
         lacks=one_of(asked.lacks, LACKS), is_aside=asked.aside == "yes", order=one_of(asked.order, ORDERS),
     )  # fmt: skip

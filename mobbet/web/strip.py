@@ -42,7 +42,7 @@ class Range:
 def read_range(workshop: Workshop, blog: Blog, start: str, weeks: str) -> Range:
     """The range of an address, or the usual one around now."""
     now = local(workshop.clock(), blog.zone).date()
-    count = min(MOST_WEEKS, max(LEAST_WEEKS, int(weeks))) if weeks.isdigit() and len(weeks) < 5 else USUAL_WEEKS
+    count = min(MOST_WEEKS, max(LEAST_WEEKS, int(weeks))) if weeks.isdecimal() and len(weeks) < 5 else USUAL_WEEKS
     try:
         first = date.fromisoformat(start)
     except ValueError:

@@ -252,7 +252,7 @@ class _Walk:
 
     def part(self, element: Element, marks: list[Node]) -> list[Node]:
         number = element.attrs.get("data-part", "")
-        if number.isdigit() and int(number) < len(self.parts):
+        if number.isdecimal() and int(number) < len(self.parts):
             return self.parts[int(number)]
         return self.blocks(element, marks)
 

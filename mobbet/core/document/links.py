@@ -43,7 +43,7 @@ def clean_item(address: object) -> str | None:
 
 def media_number(src: str) -> int | None:
     """The number in `media:17`; None for any other address."""
-    return int(src[6:]) if src.startswith("media:") and src[6:].isdigit() else None
+    return int(src[6:]) if src.startswith("media:") and src[6:].isdecimal() else None
 
 
 def post_number(href: str) -> int | None:

@@ -216,6 +216,6 @@ def _join_items(node: Node, items: list[str]) -> str:
 
 def _protect(text: str) -> str:
     """Keeps signs at the start of a line, and spaces at the edges, from being read as structure."""
-    text = _LINE_START.sub(lambda m: m.group(1) + (m.group(2) + "\\" if m.group(2)[0].isdigit() else "\\" + m.group(2)), text)
+    text = _LINE_START.sub(lambda m: m.group(1) + (m.group(2) + "\\" if m.group(2)[0].isdecimal() else "\\" + m.group(2)), text)
     text = re.sub(r"^ ", "&#32;", text, flags=re.MULTILINE)
     return re.sub(r" $", "&#32;", text, flags=re.MULTILINE)

@@ -133,7 +133,7 @@ def _sign(fake: Fake) -> str:
 
 
 def _value(number: str) -> int:
-    if number.isdigit():
+    if number.isdecimal():
         return int(number)
     return ord(number.lower()) - 96 if len(number) == 1 else _roman(number)
 
@@ -170,7 +170,7 @@ def _attrs(fake: Fake) -> dict[str, str]:
     number = fake.number
     if number is None:
         return {}
-    if number.isdigit():
+    if number.isdecimal():
         return {} if int(number) == 1 else {"start": str(int(number))}
     is_roman = number.lower() == "i" or (len(number) > 1)
     kind = ("i" if number.islower() else "I") if is_roman else ("a" if number.islower() else "A")

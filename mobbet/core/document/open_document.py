@@ -129,7 +129,7 @@ class _Writer:
             spans = "".join(
                 f' {name}="{cell.get(f"{TABLE}number-{side}-spanned")}"'
                 for name, side in (("colspan", "columns"), ("rowspan", "rows"))
-                if (cell.get(f"{TABLE}number-{side}-spanned") or "1").isdigit() and cell.get(f"{TABLE}number-{side}-spanned")
+                if (cell.get(f"{TABLE}number-{side}-spanned") or "1").isdecimal() and cell.get(f"{TABLE}number-{side}-spanned")
             )
             cells.append(f"<{tag}{spans}>{self.children(cell)}</{tag}>")
         return f"<tr>{''.join(cells)}</tr>"
@@ -163,7 +163,7 @@ class _Writer:
             return "<br>"
         if name == "s":
             count = child.get(f"{TEXT}c", "1")
-            return " " * (min(200, int(count)) if count.isdigit() else 1)
+            return " " * (min(200, int(count)) if count.isdecimal() else 1)
         if name == "tab":
             return "\t"
         if name == "note":

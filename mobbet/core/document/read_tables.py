@@ -70,7 +70,7 @@ def _cell(cell: Element, is_head: bool, blocks: Blocks) -> Node:
 
 def _span(cell: Element, name: str, most: int) -> int:
     given = cell.attrs.get(name, "")
-    return min(most, max(1, int(given))) if given.isascii() and given.isdigit() and len(given) < 6 else 1
+    return min(most, max(1, int(given))) if given.isascii() and given.isdecimal() and len(given) < 6 else 1
 
 
 def _is_bold_head(rows: list[tuple[Element, bool]]) -> bool:

@@ -41,7 +41,7 @@ def read(text: str, seconds: float | None = None) -> tuple[Cue, ...]:
             _fits(start, end, seconds, number)
             words = "" if "-->" in line else (match.group(3) or "")
             cues.append(Cue(start, end, words.strip()))
-        elif cues and not (line.strip().isdigit() and _is_timing(lines, number)):
+        elif cues and not (line.strip().isdecimal() and _is_timing(lines, number)):
             cues[-1] = Cue(cues[-1].start, cues[-1].end, f"{cues[-1].words}\n{line.strip()}".strip())
         elif not cues and not _is_timing(lines, number):
             raise BadInput(f"Line {number} of the captions, “{line.strip()[:60]}”, stands before any time; begin it like 0:04 - 0:07.", "captions")

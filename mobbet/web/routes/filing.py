@@ -18,7 +18,7 @@ from mobbet.actions import (
 from mobbet.actions.categories import Done
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop, blog_for
-from mobbet.core.errors import BadInput, Refused
+from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.filing import path_in_words
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -35,13 +35,13 @@ Text = Annotated[str, Form()]
 
 
 def read_number(text: str) -> int | None:
-    return int(text) if text.isdigit() else None
+    return int(text) if text.isdecimal() else None
 
 
 @router.get("/desk/{slug}/filing")
 def filing(here: Here, me: Me, slug: str, chosen: Annotated[str, Query(alias="in")] = "", opened: Annotated[str, Query(alias="open")] = "", done: str = "") -> Response:
     blog = blog_for(here, me, slug)
-    opened_now = frozenset(int(number) for number in opened.split("-") if number.isdigit())
+    opened_now = frozenset(int(number) for number in opened.split("-") if number.isdecimal())
     return page(view.page(here, me, blog, read_number(chosen), opened_now, told=view.told_of(here, blog, done)))
 
 
@@ -49,9 +49,12 @@ def filing(here: Here, me: Me, slug: str, chosen: Annotated[str, Query(alias="in
 def posts(here: Here, me: Me, slug: str, chosen: Annotated[str, Query(alias="in")] = "", tag: str = "", after: int = 0) -> Response:
     """Further posts of a category or a tag."""
     blog = blog_for(here, me, slug)
-    if tag.isdigit():
+    if tag.isdecimal():
         return page(view.posts_tagged(here, blog, int(tag), "", after))
-    return page(view.posts_in(here, blog, category_subjects(here, blog), int(chosen), after))
+    subjects, number = category_subjects(here, blog), read_number(chosen)
+    if number not in subjects:
+        raise NotFound("This category is no more; the Filing screen shows those there are.")
+    return page(view.posts_in(here, blog, subjects, number, after))
 
 
 _Change = Callable[[Workshop, Person, str, int, dict[str, str]], Done]
@@ -60,7 +63,7 @@ _Change = Callable[[Workshop, Person, str, int, dict[str, str]], Done]
 def _category(here: Workshop, me: Person, slug: str, text: str) -> int | None:
     """A category as a form names it: by its path, `A > B`, or as `#12`; None for nothing."""
     text = text.strip()
-    if text.startswith("#") and text[1:].isdigit():
+    if text.startswith("#") and text[1:].isdecimal():
         return int(text[1:])
     return categories.find(here, blog_for(here, me, slug), text) if text else None
 
@@ -143,7 +146,7 @@ def add(here: Here, me: Me, slug: str, path: Text = "", parent: Text = "") -> Re
     """Makes a category, below another one or at the top."""
     blog = blog_for(here, me, slug)
     try:
-        above = f"{path_in_words(category_subjects(here, blog), int(parent))} > " if parent.isdigit() else ""
+        above = f"{path_in_words(category_subjects(here, blog), int(parent))} > " if parent.isdecimal() else ""
         done = categories.add(here, me, slug, above + path)
     except Refused as error:
         return page(view.page(here, me, blog, read_number(parent), problem=str(error), typed={"path": path}), 422)

@@ -75,7 +75,7 @@ def _worklist_change(here: Workshop, me: Person, blog: Blog, kind: str, number: 
         if not names:
             raise BadInput("No tag is chosen; choose one, or type one.", "tag")
         return lambda: categories.refile_posts(here, me, blog.slug, [number], tags=[tags.make_tag(here, blog, name) for name in names])
-    chosen = [int(one) for one in category if one.isdigit()]
+    chosen = [int(one) for one in category if one.isdecimal()]
     if not chosen and not more.strip():
         raise BadInput("No category is chosen; choose one, or type a new one.", "category")
 
@@ -103,8 +103,8 @@ def file_several(
     try:
         known = {name.casefold(): number for name in read_tags(untag) for number in [tags.find(here, blog, name)]}
         new = read_tags(tag)
-        numbers = {name: [int(one) for one in chosen if one.isdigit()] for name, chosen in (("add", add), ("take", take))}
-        if not (numbers["add"] or numbers["take"] or main.isdigit() or new or known):
+        numbers = {name: [int(one) for one in chosen if one.isdecimal()] for name, chosen in (("add", add), ("take", take))}
+        if not (numbers["add"] or numbers["take"] or main.isdecimal() or new or known):
             raise BadInput("Nothing is to be changed yet; choose categories or tags to add or to take out.", "add")
 
         def change() -> Done:

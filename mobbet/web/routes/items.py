@@ -193,7 +193,7 @@ def restore(here: Here, me: Me, media_id: int) -> Response:
 @router.post("/library/{media_id}/replace")
 def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "") -> Response:
     """Shows the footprint of replacing an item everywhere, or replaces it and publishes."""
-    number = int(other) if other.isdigit() else 0
+    number = int(other) if other.isdecimal() else 0
     try:
         if act == "replace":
             reach = replacing.replace(here, me, media_id, number)

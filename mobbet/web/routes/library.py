@@ -174,7 +174,7 @@ def aside(here: Here, me: Me, slug: str, ids: Text = "", act: Text = "aside") ->
 
 
 def _numbers(ids: str) -> list[int]:
-    return [int(part) for part in ids.split(",") if part.strip().isdigit()][:1000]
+    return [int(part) for part in ids.split(",") if part.strip().isdecimal()][:1000]
 
 
 @router.get("/desk/{slug}/library/describe")

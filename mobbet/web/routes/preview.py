@@ -115,7 +115,7 @@ def _reader(here: Workshop, post: Post, blog: Blog, view: View) -> Reader:
     """The reader of a view; `owner` is whoever works on the blog, and the author of this post among them."""
     if view.reader == "owner":
         return replace(reader_as(here, blog, "owner"), person_id=post.author_id)
-    if view.reader.startswith(GROUP) and view.reader.removeprefix(GROUP).isdigit():
+    if view.reader.startswith(GROUP) and view.reader.removeprefix(GROUP).isdecimal():
         return Reader(None, True, frozenset({int(view.reader.removeprefix(GROUP))}))
     return reader_as(here, blog, view.reader)
 

@@ -71,7 +71,7 @@ def _mended(here: Workshop, me: Person, blog_slug: str, what: str, values: dict[
     blog = blog_for(here, me, blog_slug)
     check = values.get("check", [""])[0]
     check = check if check in WHY else ""
-    numbers = [int(value) for value in values.get("post", []) if value.isdigit()]
+    numbers = [int(value) for value in values.get("post", []) if value.isdecimal()]
     if what == "update":
         done, problems, pages = mending.update_all(here, me, blog, numbers)
         told = f"Updated {_count(done, 'post')}; {_count(pages, 'page')} of the site changed."
@@ -95,7 +95,7 @@ def _describe(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[
     for name, given in values.items():
         kind, _, rest = name.partition(":")
         number, _, path = rest.partition(":")
-        if kind == "alt" and number.isdigit():
+        if kind == "alt" and number.isdecimal():
             words[int(number), path] = given[0]
     return mending.describe(here, me, blog, words)
 
@@ -106,7 +106,7 @@ def _lead(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int]
 
 def _summarise(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
     given = ((name.partition(":")[2], words[0]) for name, words in values.items() if name.startswith("summary:"))
-    return mending.summarise(here, me, {int(number): words for number, words in given if number.isdigit()})
+    return mending.summarise(here, me, {int(number): words for number, words in given if number.isdecimal()})
 
 
 _ACTS = {"summarise": _summarise, "all": _all, "describe": _describe, "lead": _lead}

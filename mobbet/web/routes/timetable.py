@@ -90,7 +90,7 @@ def place_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "", b
 
 
 def _post(text: str) -> int:
-    if not text.isdigit():
+    if not text.isdecimal():
         raise BadInput("No post was chosen; choose one.", "post")
     return int(text)
 

@@ -201,9 +201,9 @@ def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     kind, _, number = value.partition(":")
 
     def change() -> None:
-        if kind == "block" and number.isdigit():
+        if kind == "block" and number.isdecimal():
             showing.lead_with_block(here, me, post_id, int(number))
-        elif kind == "media" and number.isdigit():
+        elif kind == "media" and number.isdecimal():
             posts.set_lead_picture(here, me, post_id, int(number))
         else:
             showing.lead_by_rule(here, me, post_id)

@@ -36,7 +36,7 @@ def _quotes(text: str, style: tuple[str, str]) -> Iterator[Change]:
     for at, letter in enumerate(text):
         before, after = text[at - 1] if at else " ", text[at + 1] if at + 1 < len(text) else " "
         if letter in doubles:
-            if letter == '"' and before.isdigit() and depth == 0:
+            if letter == '"' and before.isdecimal() and depth == 0:
                 continue
             is_opening = before in _BEFORE_OPENING and not after.isspace() if letter in '"“„' or letter in "«»" else False
             depth = max(0, depth + (1 if is_opening else -1))
@@ -45,9 +45,9 @@ def _quotes(text: str, style: tuple[str, str]) -> Iterator[Change]:
                 yield at, at + 1, wanted
         elif letter in "'’" and before.isalnum() and after.isalnum() and style[0] != '"' and letter != "’":
             yield at, at + 1, "’"
-        elif letter == "'" and style[0] == "“" and not before.isdigit():
+        elif letter == "'" and style[0] == "“" and not before.isdecimal():
             yield at, at + 1, "‘" if before in _BEFORE_OPENING and after.isalpha() and "'" in text[at + 1 :] else "’"
-        elif letter == "'" and is_single and not before.isdigit():
+        elif letter == "'" and is_single and not before.isdecimal():
             yield at, at + 1, "‘" if before in _BEFORE_OPENING and after.isalnum() else "’"
 
 
