@@ -88,4 +88,5 @@ class CommentRouteTests(WebCase):
         self.assertIn("Not out yet: whether readers may comment", self.post(f"/posts/{self.written.id}/docket/comments", value="closed").text)
         comments.set_rule(self.shop, self.me, "bench", "", "all")
         self.assertNotIn("whether readers may comment: ", self.get(f"/posts/{self.written.id}/docket").text)
-        self.assertIn("Nobody writes comments", self.get(f"/b/bench/~/comment/{self.written.id}").text)
+        answer = self.get(f"/b/bench/~/comment/{self.written.id}")
+        self.assertEqual((answer.status_code, "Comments are closed</h1>" in answer.text, "Nobody writes comments" in answer.text), (403, True, True))
