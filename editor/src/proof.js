@@ -89,6 +89,7 @@ export class Proof {
     Object.assign(this, { box, editor, room, saving, tell });
     this.marks = [];
     this.must = 0;
+    this.sending = 0;
     this.current = -1;
     this.scroller = document.getElementById("scroll");
     this.scroller.addEventListener("scroll", () => this.layLater(), { passive: true });
@@ -113,8 +114,10 @@ export class Proof {
 
   async ask(sent = null) {
     if (!navigator.onLine) return null;
-    this.stop?.abort();
+    if (this.sending && !sent) return this.askLater(); // what is on its way changes the answer, and is not broken off
+    if (!this.sending) this.stop?.abort();
     this.stop = new AbortController();
+    this.sending += sent ? 1 : 0;
     try {
       const answer = await fetch(sent?.address || this.room.to.proof, { signal: this.stop.signal, headers: { accept: "application/json" }, ...(sent ? { method: "POST", body: new URLSearchParams(sent.values) } : {}) });
       const proof = await answer.json();
@@ -122,6 +125,8 @@ export class Proof {
       this.take(proof);
     } catch {
       // the network is away, or a newer question was asked
+    } finally {
+      this.sending -= sent ? 1 : 0;
     }
     return null;
   }
