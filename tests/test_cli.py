@@ -2,12 +2,14 @@ import io
 import json
 import os
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
 import time
 import unittest
-from contextlib import redirect_stderr, redirect_stdout
+import urllib.request
+from contextlib import redirect_stderr, redirect_stdout, suppress
 from datetime import date, timedelta
 from pathlib import Path
 from unittest import mock
@@ -217,9 +219,15 @@ class CommandTests(unittest.TestCase):
         self.assertIn("“mood” is not a setting", err)
 
     def test_the_server_stops_cleanly(self) -> None:
-        with subprocess.Popen([sys.executable, "-m", "mobbet", "serve", "--data", self.data, "--port", "0"], stdout=subprocess.PIPE, stderr=subprocess.PIPE) as server:
-            server.stdout.readline()
-            time.sleep(4)
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = str(probe.getsockname()[1])
+        with subprocess.Popen([sys.executable, "-m", "mobbet", "serve", "--data", self.data, "--port", port], stdout=subprocess.PIPE, stderr=subprocess.PIPE) as server:
+            end = time.monotonic() + 40
+            while time.monotonic() < end:
+                with suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{port}/begin"):
+                    break
+                time.sleep(0.1)
             server.send_signal(signal.SIGINT)
             self.assertEqual((server.wait(timeout=10), server.stderr.read()), (0, b""))
 
