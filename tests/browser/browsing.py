@@ -28,7 +28,7 @@ from mobbet.worker import Keeper
 ARGUMENTS = (
     "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync"
 ).split()
-AXE = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}}
+AXE = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}, "resultTypes": ["violations"]}
 
 
 expect.set_options(timeout=15_000)  # two browsers and two servers share a small machine
