@@ -85,6 +85,16 @@ class MarginTests(ProofCase):
         self.page.click("#proof >> text=Heed it again")
         expect(self.note("recieve")).to_have_count(1, timeout=READY)
 
+    def test_what_is_sent_is_not_broken_off_by_its_being_asked_again(self) -> None:
+        self.begin("A pump", "The dashpots hold.")
+        expect(self.note("dashpots")).to_have_count(1, timeout=READY)
+        is_broken_off = self.page.evaluate(
+            "async () => { const { proof } = mobbetRoom; const going = proof.ask({ address: proof.room.to.learn, values: { word: 'dashpots', whose: 'blog' } });"
+            " const held = proof.stop.signal; proof.ask(); await going; return held.aborted; }"
+        )
+        self.assertFalse(is_broken_off)
+        expect(self.note("dashpots")).to_have_count(0, timeout=READY)
+
     def test_writing_on_moves_the_marks_along(self) -> None:
         self.begin("A kettle", "We recieve many kettles.")
         expect(self.page.locator(".note")).to_have_count(1, timeout=READY)
