@@ -86,14 +86,14 @@ class MarginTests(ProofCase):
         expect(self.note("recieve")).to_have_count(1, timeout=READY)
 
     def test_what_is_sent_is_not_broken_off_by_its_being_asked_again(self) -> None:
-        self.begin("A pump", "The dashpots hold.")
-        expect(self.note("dashpots")).to_have_count(1, timeout=READY)
+        self.begin("A pump", "The trunnels hold.")
+        expect(self.note("trunnels")).to_have_count(1, timeout=READY)
         is_broken_off = self.page.evaluate(
-            "async () => { const { proof } = mobbetRoom; const going = proof.ask({ address: proof.room.to.learn, values: { word: 'dashpots', whose: 'blog' } });"
+            "async () => { const { proof } = mobbetRoom; const going = proof.ask({ address: proof.room.to.learn, values: { word: 'trunnels', whose: 'blog' } });"
             " const held = proof.stop.signal; proof.ask(); await going; return held.aborted; }"
         )
         self.assertFalse(is_broken_off)
-        expect(self.note("dashpots")).to_have_count(0, timeout=READY)
+        expect(self.note("trunnels")).to_have_count(0, timeout=READY)
 
     def test_writing_on_moves_the_marks_along(self) -> None:
         self.begin("A kettle", "We recieve many kettles.")
