@@ -77,7 +77,7 @@ def group_feed(workshop: Workshop, blog: Blog, feed_key: str, format: str) -> Re
         page = Plan(snapshot).page(f"feed/all/{format}")
         base = f"/~/feed/{feed_key}"
         context = replace(page.context, title=f"{page.context.title}: {group.name}", path=base)
-        private = replace(page, path=f"{base}.{format}", context=context)
+        private = page._replace(path=f"{base}.{format}", context=context)
         return _WithPrivateFiles(snapshot, base).render(private)
 
 

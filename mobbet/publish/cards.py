@@ -82,6 +82,7 @@ class Cards:
         self._memo = memo
         self._items = AskedItems(snapshot.item)
         self._kept: dict[tuple, Card] = {}
+        self._trails: dict[int, list[str]] = {}
 
     def take_over(self, other: Cards, but: int) -> None:
         """Keeps the cards that another plan of the same house and filing made, but for one post."""
@@ -102,12 +103,12 @@ class Cards:
             return self._make(post, self._snapshot.body(post))
         house = self._snapshot.house
         facts = [post.__dict__, self._names(post), house.name, house.home, house.facts]
-        kept = self._memo.card(post.id, facts)
+        kept = self._memo.take("card", post.id, facts)
         if kept:
             return _card_of(kept, self._snapshot.item)
         self._items.begin()
         card = self._make(post, self._snapshot.body(post))
-        self._memo.keep_card(post.id, facts, self._items.asked, _data_of(card))
+        self._memo.keep("card", post.id, facts, self._items.asked, _data_of(card))
         return card
 
     def in_lists(self, post: OutPost) -> Card:
@@ -209,9 +210,12 @@ class Cards:
 
     def _names(self, post: OutPost) -> list[str]:
         """The names and slugs of everything the post is filed under, and of what stands above it, so that a renaming is seen."""
-        categories = [subject for number in post.categories for subject in trail(self._snapshot.categories, number)]
-        subjects = [*categories, *self._snapshot.tags(post.tags)]
-        return [part for subject in subjects for part in (subject.name, subject.slug)]
+        return [*(name for number in post.categories for name in self._trail(number)), *(part for tag in self._snapshot.tags(post.tags) for part in (tag.name, tag.slug))]
+
+    def _trail(self, number: int) -> list[str]:
+        if number not in self._trails:
+            self._trails[number] = [part for subject in trail(self._snapshot.categories, number) for part in (subject.name, subject.slug)]
+        return self._trails[number]
 
 
 def _data_of(card: Card) -> dict[str, Any]:

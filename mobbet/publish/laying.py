@@ -35,6 +35,10 @@ LATE = {"card": "image/png", "leads-on": HTML}
 """Recipes whose bytes are made when somebody asks for them, with their type: many of them never are (`publish/late.py`)."""
 MANY = 1500
 """From so many pages on, the work is shared."""
+OF_POSTS = ("post/", "short/", "card/")
+"""The keys that come first: a post's text is read once, for its own page, and lists find its card made."""
+AHEAD = 600
+"""So many keys of posts are gone through with what is kept of their posts read at once."""
 SOME, PATIENT = 200, (50_000, 20, 100)
 """From so many pages on garbage is looked for as seldom as that: hardly any of what is kept meanwhile is garbage."""
 
@@ -71,7 +75,7 @@ class Rows:
 
 def memo_of(db: Database, snapshot: SiteSnapshot) -> Memo:
     """What earlier editions worked out, for a plan and a renderer over this snapshot."""
-    return Memo(lambda post_id: worked_out.of_post(db, post_id), snapshot.item, Renderer.version())
+    return Memo(lambda posts: worked_out.of_posts(db, posts), snapshot.item, Renderer.version())
 
 
 def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], memo: Memo) -> Rows:
@@ -80,7 +84,12 @@ def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str
     rows = Rows()
     known = editions.pages_of(db, order.blog_id, keys)
     with _patience(len(keys)):
-        for key in sorted(keys, key=_is_list):  # a post's text is read once, for its own page, and lists find its card made
+        of_posts = [key for key in keys if key.startswith(OF_POSTS)]
+        for some in (of_posts[at : at + AHEAD] for at in range(0, len(of_posts), AHEAD)):
+            memo.read_ahead(dict.fromkeys(int(key.partition("/")[2]) for key in some))
+            for key in some:
+                _take(shelf, renderer, order, rows, key, plan.page(key), known.get(key))
+        for key in (key for key in keys if not key.startswith(OF_POSTS)):
             _take(shelf, renderer, order, rows, key, plan.page(key), known.get(key))
     rows.worked_out = list(memo.fresh.values())
     return rows
@@ -96,10 +105,6 @@ def _patience(pages: int) -> Iterator[None]:
         yield
     finally:
         gc.set_threshold(*usual)
-
-
-def _is_list(key: str) -> bool:
-    return not key.startswith(("post/", "short/", "card/"))
 
 
 def _take(shelf: Shelf, renderer: Renderer, order: Order, rows: Rows, key: str, page: Page | None, old: PageRow | None) -> None:

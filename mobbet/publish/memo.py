@@ -6,8 +6,7 @@ used only where working it out again would give the same.
 
 from __future__ import annotations
 
-import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import Any
 
@@ -16,9 +15,6 @@ import orjson
 from mobbet.core.canonical import digest
 from mobbet.core.facts import Item
 from mobbet.store.worked_out import WorkedOut
-
-QUICKLY = 1
-"""The level of zlib: a third of the size, for a tenth of a millisecond."""
 
 
 class AskedItems:
@@ -43,53 +39,44 @@ class AskedItems:
 
 
 class Memo:
-    """The memo of one edition. `read` answers with what is kept of a post; `version` is that of the code; new rows are in `fresh`."""
+    """The memo of one edition. `read` answers with what is kept of posts; `version` is that of the code; new rows are in `fresh`."""
 
-    def __init__(self, read: Callable[[int], WorkedOut | None], items: Callable[[int], Item | None], version: str) -> None:
+    def __init__(self, read: Callable[[Iterable[int]], dict[int, WorkedOut]], items: Callable[[int], Item | None], version: str) -> None:
         self._read = read
         self._items = items
         self._version = version
-        self._last: WorkedOut | None = None
+        self._at_hand: dict[int, WorkedOut] = {}
         self.fresh: dict[int, WorkedOut] = {}
 
-    def card(self, post_id: int, facts: Any) -> dict[str, Any] | None:
-        """What a card was made of, where it follows from the same facts; None where it is to be made."""
+    def read_ahead(self, posts: Iterable[int]) -> None:
+        """Has what is kept of these posts at hand, and of no others."""
+        found = self._read(posts)
+        self._at_hand = {post_id: found.get(post_id) or WorkedOut(post_id) for post_id in posts}
+
+    def take(self, what: str, post_id: int, facts: Any) -> dict[str, Any] | None:
+        """What a post's 'card' or 'page' was made of, where it follows from the same facts; None where it is to be worked out."""
         row = self._row(post_id)
-        return self._unpacked(row.card) if row.card_key == self._key(facts) else None
+        return self._unpacked(getattr(row, what)) if getattr(row, f"{what}_key") == self._key(facts) else None
 
-    def keep_card(self, post_id: int, facts: Any, asked: list[tuple[int, int | None]], value: dict[str, Any]) -> None:
-        self._keep(replace(self._row(post_id), card_key=self._key(facts), card=_packed(asked, value)))
-
-    def page(self, post_id: int, facts: Any) -> dict[str, Any] | None:
-        """The same for the text of a post's page."""
-        row = self._row(post_id)
-        return self._unpacked(row.page) if row.page_key == self._key(facts) else None
-
-    def keep_page(self, post_id: int, facts: Any, asked: list[tuple[int, int | None]], value: dict[str, Any]) -> None:
-        self._keep(replace(self._row(post_id), page_key=self._key(facts), page=_packed(asked, value)))
+    def keep(self, what: str, post_id: int, facts: Any, asked: list[tuple[int, int | None]], value: dict[str, Any]) -> None:
+        packed = orjson.dumps([asked, value])  # not made smaller, since it is kept to be read quickly
+        self.fresh[post_id] = replace(self._row(post_id), **{f"{what}_key": self._key(facts), what: packed})
 
     def _row(self, post_id: int) -> WorkedOut:
         """What is kept of a post; the last one is at hand, since its card and its page are asked for one after the other."""
         if post_id in self.fresh:
             return self.fresh[post_id]
-        if self._last is None or self._last.post_id != post_id:
-            self._last = self._read(post_id) or WorkedOut(post_id)
-        return self._last
-
-    def _keep(self, row: WorkedOut) -> None:
-        self.fresh[row.post_id] = row
+        if post_id not in self._at_hand:
+            self.read_ahead([post_id])
+        return self._at_hand[post_id]
 
     def _key(self, facts: Any) -> str:
         return digest([self._version, facts])
 
     def _unpacked(self, packed: bytes) -> dict[str, Any] | None:
-        asked, value = orjson.loads(zlib.decompress(packed))
+        asked, value = orjson.loads(packed)
         for number, version in asked:
             item = self._items(number)
             if (item.version if item else None) != version:
                 return None
         return value
-
-
-def _packed(asked: list[tuple[int, int | None]], value: dict[str, Any]) -> bytes:
-    return zlib.compress(orjson.dumps([asked, value]), QUICKLY)

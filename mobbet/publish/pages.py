@@ -10,10 +10,9 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit
 
-from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from markupsafe import Markup
 
-from mobbet.core import comments, geo
+from mobbet.core import geo
 from mobbet.core.addresses import up
 from mobbet.core.canonical import digest
 from mobbet.core.document.html import Html
@@ -25,20 +24,18 @@ from mobbet.core.document.write import to_html
 from mobbet.core.facts import House, Item
 from mobbet.core.headings import NONE, shown_parts
 from mobbet.core.link_rules import relations
-from mobbet.core.permalinks import short_path
 from mobbet.core.search_results import usual_title
-from mobbet.core.timing import day_in_words, iso, month_name
-from mobbet.publish import coast, design, feeds, share_cards
+from mobbet.core.timing import day_in_words
+from mobbet.publish import coast, feeds, share_cards
 from mobbet.publish.cards import Card
+from mobbet.publish.fragments import Fragments, link_from
 from mobbet.publish.memo import AskedItems, Memo
 from mobbet.publish.pictures import Shared, playing, rendition, shared
 from mobbet.publish.rendered import Rendered
+from mobbet.publish.templating import written
 from mobbet.publish.values import Page, PostPage
 
 PACKAGE = Path(__file__).parent.parent
-FIRST_WIDTH = "(min-width: 67.5rem) 32.9rem, (min-width: 46rem) calc(52.8vw - 2.7rem), calc(100vw - 2.3rem)"
-SMALL_WIDTH = "(min-width: 46rem) 7.4rem, 5.6rem"
-"""How wide the pictures of lists are, as page.css has them."""
 HTML = "text/html; charset=utf-8"
 
 
@@ -75,8 +72,18 @@ class Renderer:
         self._items = AskedItems(items)
         self._root = root
         self._memo = memo
+        self._fragments = Fragments(house)
         self._feed_texts: dict[tuple, str] = {}
         self._last_shared: tuple[Card | None, Shared | None] = (None, None)
+        self._helpers = {
+            "house": house,
+            "absolute": self.absolute,
+            "shared": self._shared,
+            "title_of": lambda card: card.search_title or usual_title(card.title, house.label, house.name),
+            "structured": self._structured,
+            "breadcrumb": self._breadcrumb,
+            "day": lambda instant: day_in_words(instant, house.zone),
+        }
 
     @staticmethod
     def version() -> str:
@@ -94,34 +101,19 @@ class Renderer:
         root = self._root if self._root is not None else up(page.path)
         if page.recipe in ("missing", "gone") and self._root is None:
             root = urlsplit(self._house.home).path or "/"
-
-        def link(path: str) -> str:
-            return path if "://" in path else root if path == "/" else root + path[1:]
-
-        text = _environment().get_template(f"{page.recipe}.html").render(
-            house=self._house,
-            page=page.context,
-            here=page.path,
-            to=link,
-            absolute=self.absolute,
-            list_picture=lambda card, is_first, index: self._list_picture(card, is_first, index, root),
-            picture=lambda item, sizes: Markup(picture_html(rendition(item, sizes, link), "", "high")),
-            wave=lambda item: next(iter(item.of("wave")), None),
-            text_of=lambda card: self._whole_text(page, card, link),
-            about=lambda document: Markup(to_html(document, self._plain_html(link))),
-            shared=self._shared,
-            title_of=lambda card: card.search_title or usual_title(card.title, self._house.label, self._house.name),
-            shown_parts=shown_parts,
-            short_path=short_path,
-            place_of=geo.read_kept,
-            structured=self._structured,
-            breadcrumb=self._breadcrumb,
-            day=lambda instant: day_in_words(instant, self._house.zone),
-            iso=iso,
-            said=lambda comment: Markup(comments.html_of(comment.text)),
+        link = link_from(root)
+        values = {
+            **self._helpers,
+            "page": page.context,
+            "here": page.path,
+            "to": link,
+            "around": self._fragments.around(page.path, root),
+            "item": lambda card, is_first, index: self._fragments.item(card, is_first, index, root, self._whole_text(page, card, link)),
+            "picture": lambda item, sizes: Markup(picture_html(rendition(item, sizes, link), "", "high")),
+            "about": lambda document: Markup(to_html(document, self._plain_html(link))),
             **more,
-        )
-        return Rendered(HTML, text.encode())
+        }
+        return Rendered(HTML, written(page.recipe, values).encode())
 
     def absolute(self, path: str) -> str:
         """The public address of a path, for feeds, share cards and search engines."""
@@ -134,7 +126,7 @@ class Renderer:
         place = geo.read_kept(card.place)
         drawn = Markup(coast.small_map(place)) if place and place.has_map and place.point else ""
         leading, body = Markup(text["leading"]), Markup(text["body"])
-        has_frames = ' data-frame="' in leading + body
+        has_frames = any(' data-frame="' in part for part in (leading, body))
         return self.template(
             page, leading=leading, body=body, reviews=text["reviews"], has_media=text["has_media"], has_frames=has_frames, small_map=drawn, has_own_title=text["has_own_title"],
         )  # fmt: skip
@@ -145,11 +137,11 @@ class Renderer:
             return self._written(context, root)
         card = context.card
         facts = [card.digest, sorted(context.links.items()), root, self._house.link_rules, self._house.language]
-        found = self._memo.page(card.id, facts)
+        found = self._memo.take("page", card.id, facts)
         if found is None:
             self._items.begin()
             found = self._written(context, root)
-            self._memo.keep_page(card.id, facts, self._items.asked, found)
+            self._memo.keep("page", card.id, facts, self._items.asked, found)
         return found
 
     def _written(self, context: PostPage, root: str) -> dict[str, Any]:
@@ -191,8 +183,10 @@ class Renderer:
             self._feed_texts[key] = "\n".join(to_html(part, html) for part in (leading, rest) if part)
         return self._feed_texts[key]
 
-    def _whole_text(self, page: Page, card: Card, link: Callable[[str], str]) -> Markup:
-        """A post's whole text in a list."""
+    def _whole_text(self, page: Page, card: Card, link: Callable[[str], str]) -> Markup | None:
+        """A post's whole text in a list; None where lists show teasers."""
+        if not page.context.bodies:
+            return None
         return Markup(to_html(page.context.bodies[card.id], self.html_of(card, page.context.links[card.id], link)))
 
     def _plain_html(self, link: Callable[[str], str]) -> Html:
@@ -210,11 +204,6 @@ class Renderer:
         number = media_number(src)
         item = self._items(number) if number is not None else None
         return offer(item) if item else None
-
-    def _list_picture(self, card: Card, is_first: bool, index: int, root: str) -> Markup:
-        use, sizes = ("lead", FIRST_WIDTH) if is_first else ("thumb", SMALL_WIDTH)
-        best = rendition(card.picture, sizes, lambda path: root + path[1:], use)
-        return Markup(picture_html(best, "", "high" if is_first else "soon" if index <= 4 else ""))
 
     def _shared(self, card: Card) -> Shared | None:
         """The picture of a post's share card; that of the last post is at hand, since its page asks for it three times."""
@@ -264,20 +253,6 @@ def _is_media(node: dict[str, Any]) -> bool:
     if kind == "picture":
         return any(node["attrs"][name] != usual for name, usual in PICTURE_SETTINGS.items())
     return kind in ("gallery", "sound", "video", "embed", "file")
-
-
-@lru_cache(maxsize=1)
-def _environment() -> Environment:
-    environment = Environment(
-        loader=FileSystemLoader(Path(__file__).parent / "templates"),
-        autoescape=True,
-        undefined=StrictUndefined,
-        trim_blocks=True,
-        lstrip_blocks=True,
-        auto_reload=False,
-    )
-    environment.globals.update(asset=design.path_of, month=month_name)
-    return environment
 
 
 def _robots(renderer: Renderer, page: Page) -> Rendered:

@@ -22,6 +22,7 @@ publication for the second, and both give the same bytes.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
+from functools import cached_property
 from typing import Any
 
 from mobbet.core import comments as comment_rules
@@ -71,8 +72,10 @@ class Plan:
         self.snapshot = snapshot
         self.cards = Cards(snapshot, memo)
         self._feed: tuple[str, tuple] = ("", ())
-        self._lists: tuple[OutPost | None, list[str]] = (None, [])
+        self._lists: dict[int, tuple[OutPost, list[str]]] = {}
         self._audiences = list_audiences(snapshot.reader)
+        self._category_lists: dict[tuple[int, ...], tuple[str, ...]] = {}
+        self._trails: dict[int, tuple[Step, ...]] = {}
 
     def page(self, key: str) -> Page | None:
         """The page at a key; None when there is none at this instant."""
@@ -141,15 +144,18 @@ class Plan:
         }
 
     def lists_of(self, post: OutPost) -> list[str]:
-        """The lists on which the reader finds a post; those of the last one are at hand, since its page and its state follow each other."""
-        if self._lists[0] is not post:
-            self._lists = (post, self._lists_of(post))
-        return self._lists[1]
+        """The lists on which the reader finds a post; kept, since its page and its state both ask."""
+        kept = self._lists.get(post.id)
+        if kept is None or kept[0] is not post:  # a preview has other states of a post
+            kept = self._lists[post.id] = (post, self._lists_of(post))
+        return kept[1]
 
     def _lists_of(self, post: OutPost) -> list[str]:
         if list_audience(post.audience, post.listed) not in self._audiences:
             return []
-        return list(list_keys(category_lists(self.snapshot.categories, post.categories), post.tags, month_of(post.goes_out, post.zone), post.front))
+        if post.categories not in self._category_lists:
+            self._category_lists[post.categories] = category_lists(self.snapshot.categories, post.categories)
+        return list(list_keys(self._category_lists[post.categories], post.tags, month_of(post.goes_out, post.zone), post.front))
 
     def post_page(self, key: str, rest: str) -> Page | None:
         post = self.snapshot.post(int(rest))
@@ -161,7 +167,7 @@ class Plan:
         older = newer = None
         steps = tags = ()
         if self.lists_of(post):  # any other has no neighbours, and its subjects perhaps no page
-            steps = (self._label(), *(self._trail(post.categories[0]) if post.categories else ()))
+            steps = (self._label, *(self._trail(post.categories[0]) if post.categories else ()))
             tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in self.snapshot.tags(post.tags))
             older = _neighbour(self.snapshot.older(post.goes_out, post.id))
             newer = _neighbour(self.snapshot.newer(post.goes_out, post.id))
@@ -247,7 +253,7 @@ class Plan:
     def _list_page(self, key: str, name: str, step: Step, path: str, posts: list[OutPost], number: int, older: str | None, newer: str | None) -> Page:
         kind, _, which = name.partition(":")
         cards = tuple(self.cards.in_lists(post) for post in posts)
-        steps = () if kind == "front" else (self._label(), *(self._trail(int(which))[:-1] if kind == "category" else ()))
+        steps = () if kind == "front" else (self._label, *(self._trail(int(which))[:-1] if kind == "category" else ()))
         about = picture = None
         if kind == "category" and number == 0:
             own = self.snapshot.category_page(int(which))
@@ -268,6 +274,7 @@ class Plan:
         kind, _, which = name.partition(":")
         return kind == "front" or self.snapshot.has_any(name) or (kind == "category" and self.snapshot.has_any(f"under:{which}"))
 
+    @cached_property
     def _label(self) -> Step:
         """The blog's section, as its owner calls it."""
         return Step(self.snapshot.house.label, "/")
@@ -287,7 +294,10 @@ class Plan:
         return None
 
     def _trail(self, category_id: int) -> tuple[Step, ...]:
-        return tuple(Step(subject.name, f"/{subject.slug}/") for subject in trail(self.snapshot.categories, category_id))
+        """The steps from the top down to a category."""
+        if category_id not in self._trails:
+            self._trails[category_id] = tuple(Step(subject.name, f"/{subject.slug}/") for subject in trail(self.snapshot.categories, category_id))
+        return self._trails[category_id]
 
     def subjects(self, key: str, rest: str) -> Page:
         numbers = {int(name.partition(":")[2]) for kind in ("category:", "under:") for name in self.snapshot.lists(kind)}

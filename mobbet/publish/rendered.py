@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 
-@dataclass(frozen=True)
-class Rendered:
+class Rendered(NamedTuple):
     """A page's bytes and MIME type; a page whose bytes lie on the media shelf has their hash instead."""
 
     type: str

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
-from typing import Any, Protocol
+from typing import Any, NamedTuple, Protocol
 
 from mobbet.core.audience import EVERYONE, Reader
 from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
@@ -49,8 +49,7 @@ class Snapshot(Protocol):
     def series_parts(self, series_id: int) -> list[OutPost]: ...
 
 
-@dataclass(frozen=True)
-class Page:
+class Page(NamedTuple):
     """One page of the plan.
 
     `recipe` names what makes its bytes out of `context`; `reads` are the facts it depends on, as
@@ -66,8 +65,7 @@ class Page:
     leads_to: str | None = None
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(NamedTuple):
     """A named link of a page: a category in a trail, a neighbour, a subject in a list."""
 
     name: str

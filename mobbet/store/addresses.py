@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from mobbet.core.facts import Home
 from mobbet.core.timing import FOREVER
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 
 @dataclass(frozen=True)
@@ -68,7 +68,7 @@ def of_posts(db: Database, blog_id: int, instant: int) -> dict[int, list[str]]:
 
 
 def rows_of(db: Database, kind: str, number: int) -> list[Address]:
-    return [Address(**dict(row)) for row in db.all("SELECT * FROM address WHERE kind = ? AND owner = ? ORDER BY path", kind, number)]
+    return [Address(**data_of(row)) for row in db.all("SELECT * FROM address WHERE kind = ? AND owner = ? ORDER BY path", kind, number)]
 
 
 def away(db: Database, blog_id: int, instant: int) -> list[str]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,7 @@ class Blog:
 
 
 def _blog(row: Row) -> Blog:
-    return Blog(**dict(row))
+    return Blog(**data_of(row))
 
 
 def add(db: Database, *, slug: str, name: str, tagline: str, zone: str, home: str, design: str, made_at: int, salt: str) -> Blog:

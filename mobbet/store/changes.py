@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ def add(db: Database, blog_id: int, person_id: int, words: str, before: str, now
 
 def by_id(db: Database, blog_id: int, number: int, kind: str = "filing") -> Change | None:
     row = db.one("SELECT * FROM change WHERE blog_id = ? AND id = ? AND kind = ?", blog_id, number, kind)
-    return Change(**dict(row)) if row else None
+    return Change(**data_of(row)) if row else None
 
 
 def newest(db: Database, blog_id: int, kind: str = "filing") -> int | None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from mobbet.core import facts
 from mobbet.core.comments import SHOWN, WAITS
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,7 @@ class Comment:
 
 
 def _comment(row: Row | None) -> Comment | None:
-    return Comment(**dict(row)) if row else None
+    return Comment(**data_of(row)) if row else None
 
 
 def add(db: Database, comment: Comment) -> int:
@@ -95,6 +95,11 @@ def shown(db: Database, post_id: int) -> list[facts.Comment]:
         if row["answers"]:
             answers.setdefault(row["answers"], []).append(facts.Comment(*tuple(row)[:5]))
     return [facts.Comment(*tuple(row)[:5], tuple(answers.get(row["id"], ()))) for row in rows if not row["answers"]]
+
+
+def posts_with_shown(db: Database, blog_id: int) -> set[int]:
+    """The posts of a blog under which readers see a comment."""
+    return set(db.column("SELECT DISTINCT post_id FROM comment WHERE blog_id = ? AND state = ?", blog_id, SHOWN))
 
 
 def set_state(db: Database, numbers: list[int], state: str, person_id: int) -> None:

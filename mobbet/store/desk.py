@@ -6,7 +6,7 @@ import json
 from dataclasses import dataclass
 
 from mobbet.core.timing import FOREVER
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,7 @@ FROM post JOIN person ON person.id = post.author_id
 
 
 def _rows(rows: list[Row]) -> list[DeskRow]:
-    return [DeskRow(**dict(row)) for row in rows]
+    return [DeskRow(**data_of(row)) for row in rows]
 
 
 _BY = " AND (? = 0 OR post.author_id = ?)"

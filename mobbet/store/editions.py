@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
-from mobbet.core.values import made_of
-from mobbet.store.database import Database, Row
+import orjson
+
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -28,8 +29,7 @@ class Edition:
     puts_back: int | None = None
 
 
-@dataclass(frozen=True)
-class PageRow:
+class PageRow(NamedTuple):
     """One page of an edition. `leads_to` is set when the address only leads to another."""
 
     key: str
@@ -47,22 +47,23 @@ class PageRow:
         return self.leads_to is not None or self.key.startswith("card/")
 
 
+MANY = 5000
 _COLUMNS = "key, path, type, shelf, hash, fingerprint, audience, leads_to"
 
 
 def _page(row: Row | None) -> PageRow | None:
-    return made_of(PageRow, dict(row)) if row else None
+    return PageRow(*row) if row else None
 
 
 def current(db: Database, blog_id: int) -> Edition | None:
     row = db.one("SELECT * FROM edition WHERE blog_id = ? ORDER BY number DESC LIMIT 1", blog_id)
-    return Edition(**dict(row)) if row else None
+    return Edition(**data_of(row)) if row else None
 
 
 def after(db: Database, blog_id: int, number: int) -> list[Edition]:
     """The editions made after the one of that number."""
     rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND number > ? ORDER BY number", blog_id, number)
-    return [Edition(**dict(row)) for row in rows]
+    return [Edition(**data_of(row)) for row in rows]
 
 
 def current_number(db: Database, blog_id: int) -> int:
@@ -72,19 +73,19 @@ def current_number(db: Database, blog_id: int) -> int:
 
 def by_number(db: Database, blog_id: int, number: int) -> Edition | None:
     row = db.one("SELECT * FROM edition WHERE blog_id = ? AND number = ?", blog_id, number)
-    return Edition(**dict(row)) if row else None
+    return Edition(**data_of(row)) if row else None
 
 
 def newest(db: Database, blog_id: int, most: int, before: int | None = None) -> list[Edition]:
     """Editions from the newest on, or from before a number."""
     rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND (? IS NULL OR number < ?) ORDER BY number DESC LIMIT ?", blog_id, before, before, most)
-    return [Edition(**dict(row)) for row in rows]
+    return [Edition(**data_of(row)) for row in rows]
 
 
 def late(db: Database, blog_id: int, since: int, by: int) -> list[Edition]:
     """Editions since an instant that were made later than their own instant by more than so many seconds."""
     rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND made_at > ? AND made_at - instant > ? ORDER BY number", blog_id, since, by)
-    return [Edition(**dict(row)) for row in rows]
+    return [Edition(**data_of(row)) for row in rows]
 
 
 def differing(db: Database, blog_id: int, number: int, other: int) -> dict[str, PageRow]:
@@ -121,14 +122,13 @@ def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
 
 
 def pages_of(db: Database, blog_id: int, wanted: list[str]) -> dict[str, PageRow]:
-    """The pages of the current edition that were made from these keys."""
-    found = {}
-    for at in range(0, len(wanted), 500):
-        some = wanted[at : at + 500]
-        marks = ", ".join("?" * len(some))
-        for row in db.all(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key IN ({marks})", blog_id, *some):
-            found[row["key"]] = _page(row)
-    return found
+    """{key: page} of the current edition for these keys, and perhaps for others."""
+    if len(wanted) > MANY:  # a full build: one walk through them all is quicker than looking each of them up
+        return {row[0]: PageRow(*row) for row in db.all(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL", blog_id)}
+    rows = db.all(
+        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key IN (SELECT value FROM JSON_EACH(?))", blog_id, json.dumps(wanted)
+    )
+    return {row[0]: PageRow(*row) for row in rows}
 
 
 def paths_of(db: Database, blog_id: int, key: str) -> list[str]:
@@ -163,7 +163,7 @@ def add(db: Database, edition: Edition, new: Iterable[PageRow], ended: Iterable[
     )
     db.run_many(
         f"INSERT INTO edition_page (blog_id, {_COLUMNS}, from_edition) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-        [(edition.blog_id, *page.__dict__.values(), edition.number) for page in new],
+        [(edition.blog_id, *page, edition.number) for page in new],
     )
 
 
@@ -198,7 +198,7 @@ def shown(db: Database, blog_id: int, post_id: int) -> dict[str, Any] | None:
 
 def all_shown(db: Database, blog_id: int) -> dict[int, dict[str, Any]]:
     """What the current edition shows of every post."""
-    return {row[0]: json.loads(row[1]) for row in db.all("SELECT post_id, state FROM shown WHERE blog_id = ?", blog_id)}
+    return {row[0]: orjson.loads(row[1]) for row in db.all("SELECT post_id, state FROM shown WHERE blog_id = ?", blog_id)}
 
 
 def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None:

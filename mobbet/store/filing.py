@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core.facts import CategoryPage, Subject
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ class Tag:
 
 def categories(db: Database, blog_id: int) -> list[Category]:
     """All categories of a blog in their order, subcategories anywhere after their parent's creation."""
-    return [Category(**dict(row)) for row in db.all("SELECT * FROM category WHERE blog_id = ? ORDER BY position, id", blog_id)]
+    return [Category(**data_of(row)) for row in db.all("SELECT * FROM category WHERE blog_id = ? ORDER BY position, id", blog_id)]
 
 
 def subjects(db: Database, blog_id: int) -> dict[int, Subject]:
@@ -46,7 +46,7 @@ def subjects(db: Database, blog_id: int) -> dict[int, Subject]:
 
 def category(db: Database, blog_id: int, number: int) -> Category | None:
     row = db.one("SELECT * FROM category WHERE blog_id = ? AND id = ?", blog_id, number)
-    return Category(**dict(row)) if row else None
+    return Category(**data_of(row)) if row else None
 
 
 def page_of(db: Database, number: int) -> CategoryPage:
@@ -60,7 +60,7 @@ def find_category(db: Database, blog_id: int, parent_id: int | None, name: str) 
         "SELECT * FROM category WHERE blog_id = ? AND IFNULL(parent_id, 0) = ? AND name = ? COLLATE NOCASE",
         blog_id, parent_id or 0, name,
     )  # fmt: skip
-    return Category(**dict(row)) if row else None
+    return Category(**data_of(row)) if row else None
 
 
 def add_category(db: Database, blog_id: int, parent_id: int | None, name: str, slug: str) -> Category:
@@ -69,7 +69,7 @@ def add_category(db: Database, blog_id: int, parent_id: int | None, name: str, s
         " VALUES (?, ?, ?, ?, (SELECT IFNULL(MAX(position), 0) + 1 FROM category WHERE blog_id = ?)) RETURNING *",
         blog_id, parent_id, name, slug, blog_id,
     )  # fmt: skip
-    return Category(**dict(row))
+    return Category(**data_of(row))
 
 
 CATEGORY_COLUMNS = ("parent_id", "name", "slug", "position", "description", "picture", "shows_below", "in_menu")
@@ -141,12 +141,12 @@ def _placed_under(db: Database, column: str, numbers: list[int]) -> set[int]:
 
 def find_tag(db: Database, blog_id: int, name: str) -> Tag | None:
     row = db.one("SELECT * FROM tag WHERE blog_id = ? AND name = ?", blog_id, name)
-    return Tag(**dict(row)) if row else None
+    return Tag(**data_of(row)) if row else None
 
 
 def tag(db: Database, blog_id: int, number: int) -> Tag | None:
     row = db.one("SELECT * FROM tag WHERE blog_id = ? AND id = ?", blog_id, number)
-    return Tag(**dict(row)) if row else None
+    return Tag(**data_of(row)) if row else None
 
 
 def add_tag(db: Database, blog_id: int, name: str, slug: str) -> Tag:
@@ -176,7 +176,7 @@ def tags(db: Database, tag_ids: list[int]) -> list[Tag]:
     for tag_id in tag_ids:
         row = db.one("SELECT * FROM tag WHERE id = ?", tag_id)
         if row:
-            found[tag_id] = Tag(**dict(row))
+            found[tag_id] = Tag(**data_of(row))
     return [found[tag_id] for tag_id in tag_ids if tag_id in found]
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 STATE = """CASE
  WHEN post.aside_at IS NOT NULL THEN 'set-aside'
@@ -89,7 +89,7 @@ def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> t
     values["most"] = most
     if not wanted.match:
         rows = db.named(f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most", values)
-        return [Found(**dict(row)) for row in rows], count(db, blog_id, wanted, now) if len(rows) == most else len(rows)
+        return [Found(**data_of(row)) for row in rows], count(db, blog_id, wanted, now) if len(rows) == most else len(rows)
     numbers = db.numbers("SELECT rowid AS number FROM post_text WHERE post_text MATCH :match", values)
     if len(numbers) >= MANY:
         return _newest_hits(db, blog_id, wanted, terms, values, numbers)
@@ -121,7 +121,7 @@ def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values:
     else:
         kept = set(numbers).intersection(db.numbers(f"SELECT post.id AS number FROM post WHERE {terms}", values))
     top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][: values["most"]]
-    found = {row["id"]: Found(**dict(row)) for row in db.named(f"SELECT id, title, {STATE} AS state FROM post WHERE id IN (SELECT value FROM JSON_EACH(:top))", {**values, "top": json.dumps(top)})}
+    found = {row["id"]: Found(**data_of(row)) for row in db.named(f"SELECT id, title, {STATE} AS state FROM post WHERE id IN (SELECT value FROM JSON_EACH(:top))", {**values, "top": json.dumps(top)})}
     return [found[number] for number in top], len(kept)
 
 

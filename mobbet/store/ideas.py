@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 
 @dataclass(frozen=True)
@@ -21,12 +21,12 @@ class Idea:
 def of_blog(db: Database, blog_id: int, most: int) -> list[Idea]:
     """The newest ideas of a blog first."""
     rows = db.all("SELECT idea.id, title, line, person.name AS person, noted_at FROM idea JOIN person ON person.id = person_id WHERE blog_id = ? ORDER BY noted_at DESC, idea.id DESC LIMIT ?", blog_id, most)
-    return [Idea(**dict(row)) for row in rows]
+    return [Idea(**data_of(row)) for row in rows]
 
 
 def by_id(db: Database, blog_id: int, number: int) -> Idea | None:
     row = db.one("SELECT idea.id, title, line, person.name AS person, noted_at FROM idea JOIN person ON person.id = person_id WHERE blog_id = ? AND idea.id = ?", blog_id, number)
-    return Idea(**dict(row)) if row else None
+    return Idea(**data_of(row)) if row else None
 
 
 def note(db: Database, blog_id: int, person_id: int, title: str, line: str, now: int) -> None:

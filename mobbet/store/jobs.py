@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 MOST_TRIES = 3
 
@@ -33,7 +33,7 @@ def claim(db: Database) -> Job | None:
         row = db.one(
             "UPDATE job SET state = 'working', tries = tries + 1, progress = 0 WHERE id = (SELECT MIN(id) FROM job WHERE state = 'waiting') RETURNING *"
         )
-    return Job(**dict(row)) if row else None
+    return Job(**data_of(row)) if row else None
 
 
 def free_abandoned(db: Database) -> int:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core.document import schema
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -24,7 +24,7 @@ class Kept:
 
 
 def _kept(row: Row | None) -> Kept | None:
-    return Kept(**dict(row)) if row else None
+    return Kept(**data_of(row)) if row else None
 
 
 def add(db: Database, blog_id: int, name: str, body: str, person_id: int, now: int) -> Kept:

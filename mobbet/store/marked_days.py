@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 
 @dataclass(frozen=True)
@@ -22,7 +22,7 @@ class MarkedDays:
 def of_blog(db: Database, blog_id: int, first: str = "", last: str = "9999") -> list[MarkedDays]:
     """Those that touch a stretch of days, in order."""
     rows = db.all("SELECT * FROM marked_day WHERE blog_id = ? AND last >= ? AND first <= ? ORDER BY first, last, id", blog_id, first, last)
-    return [MarkedDays(**dict(row)) for row in rows]
+    return [MarkedDays(**data_of(row)) for row in rows]
 
 
 def add(db: Database, blog_id: int, first: str, last: str, words: str, skips: bool) -> bool:

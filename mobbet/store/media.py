@@ -6,7 +6,7 @@ import json
 from dataclasses import dataclass
 
 from mobbet.core.facts import Item, PictureFile
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -60,7 +60,7 @@ _LISTS = ("labels", "tiny", "wave")
 def _media(row: Row | None) -> Media | None:
     if row is None:
         return None
-    values = dict(row)
+    values = data_of(row)
     return Media(**{**values, **{name: tuple(json.loads(values[name])) for name in _LISTS}})
 
 

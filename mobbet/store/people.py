@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -23,7 +23,7 @@ class Person:
 
 
 def _person(row: Row | None) -> Person | None:
-    return Person(**dict(row)) if row else None
+    return Person(**data_of(row)) if row else None
 
 
 def add(db: Database, *, email: str, name: str, profile: str, password_hash: str | None, made_at: int) -> Person:

@@ -9,7 +9,7 @@ from mobbet.core.audience import EVERYONE, list_audience
 from mobbet.core.facts import list_keys
 from mobbet.core.timing import month_of
 from mobbet.store import addresses
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -62,7 +62,7 @@ _LISTS = ("categories", "tags", "media", "links", "kept")
 def _placement(row: Row | None) -> Placement | None:
     if row is None:
         return None
-    values = dict(row)
+    values = data_of(row)
     return Placement(**{**values, **{name: tuple(json.loads(values[name])) for name in _LISTS}})
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -65,7 +65,7 @@ class Revision:
 
 
 def _post(row: Row | None) -> Post | None:
-    return Post(**dict(row)) if row else None
+    return Post(**data_of(row)) if row else None
 
 
 def add(db: Database, *, blog_id: int, author_id: int, made_at: int) -> Post:
@@ -119,7 +119,7 @@ def set_tags(db: Database, post_id: int, tag_ids: list[int], now: int) -> None:
 
 def revision(db: Database, post_id: int, number: int) -> Revision | None:
     row = db.one("SELECT * FROM revision WHERE post_id = ? AND number = ?", post_id, number)
-    return Revision(**dict(row)) if row else None
+    return Revision(**data_of(row)) if row else None
 
 
 def working(db: Database, post_id: int) -> Revision:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ def ignored(db: Database, post_id: int) -> dict[str, Ignored]:
     rows = db.all(
         "SELECT sign, reason, person.name AS person, ignored_at FROM ignored_mark JOIN person ON person.id = person_id WHERE post_id = ? ORDER BY ignored_at, sign", post_id
     )
-    return {row["sign"]: Ignored(**dict(row)) for row in rows}
+    return {row["sign"]: Ignored(**data_of(row)) for row in rows}
 
 
 def ignore(db: Database, post_id: int, sign: str, reason: str, person_id: int, now: int) -> None:
@@ -91,7 +91,7 @@ def forget(db: Database, word: str, *, person_id: int = 0, blog_id: int = 0) -> 
 def answers(db: Database, addresses: list[str]) -> dict[str, Answer]:
     """What is known of these addresses."""
     rows = db.all("SELECT * FROM link_answer WHERE address IN (SELECT value FROM JSON_EACH(?))", json.dumps(addresses))
-    return {row["address"]: Answer(**dict(row)) for row in rows}
+    return {row["address"]: Answer(**data_of(row)) for row in rows}
 
 
 def set_answer(db: Database, answer: Answer) -> None:
@@ -196,7 +196,7 @@ def with_check(db: Database, blog_id: int, check: str, after: int, most: int, au
 
 
 def _read(row: Row) -> Read:
-    values = dict(row)
+    values = data_of(row)
     values["checks"] = json.loads(values["checks"])
     return Read(**values)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -49,7 +49,7 @@ class Letter:
 
 
 def _group(row: Row | None) -> Group | None:
-    return Group(**dict(row)) if row else None
+    return Group(**data_of(row)) if row else None
 
 
 def groups(db: Database, blog_id: int) -> list[Group]:
@@ -223,12 +223,12 @@ def add_letter(db: Database, blog_id: int, recipient: str, subject: str, text: s
 
 def letters(db: Database, blog_id: int, most: int) -> list[Letter]:
     """The newest letters of a blog."""
-    return [Letter(**dict(row)) for row in db.all("SELECT * FROM letter WHERE blog_id = ? ORDER BY id DESC LIMIT ?", blog_id, most)]
+    return [Letter(**data_of(row)) for row in db.all("SELECT * FROM letter WHERE blog_id = ? ORDER BY id DESC LIMIT ?", blog_id, most)]
 
 
 def waiting(db: Database, now: int, most: int) -> list[Letter]:
     """Letters that may be sent now, the oldest first."""
-    return [Letter(**dict(row)) for row in db.all("SELECT * FROM letter WHERE sent_at IS NULL AND next_try <= ? ORDER BY id LIMIT ?", now, most)]
+    return [Letter(**data_of(row)) for row in db.all("SELECT * FROM letter WHERE sent_at IS NULL AND next_try <= ? ORDER BY id LIMIT ?", now, most)]
 
 
 def set_sent(db: Database, number: int, now: int) -> None:

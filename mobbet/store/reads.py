@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ def old_and_read(db: Database, blog_id: int, month: int, before: int, now: int, 
         " ORDER BY total DESC, post.id LIMIT ?",
         month, least, now, now, blog_id, before, before, most,
     )  # fmt: skip
-    return [OldAndRead(**dict(row)) for row in rows]
+    return [OldAndRead(**data_of(row)) for row in rows]
 
 
 def set_looked(db: Database, post_id: int, now: int) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 
 @dataclass(frozen=True)
@@ -28,7 +28,7 @@ def of_post(db: Database, post_id: int) -> list[RevisionRow]:
         " FROM revision JOIN person ON person.id = person_id WHERE post_id = ? ORDER BY number DESC",
         post_id,
     )
-    return [RevisionRow(**{**dict(row), "is_placed": bool(row["is_placed"])}) for row in rows]
+    return [RevisionRow(**{**data_of(row), "is_placed": bool(row["is_placed"])}) for row in rows]
 
 
 def set_name(db: Database, post_id: int, number: int, name: str) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database
+from mobbet.store.database import Database, data_of
 
 
 @dataclass(frozen=True)
@@ -20,7 +20,7 @@ class Stale:
 def stale(db: Database, blog_id: int, most: int) -> list[Stale]:
     """Posts that the index must read again."""
     return [
-        Stale(**dict(row))
+        Stale(**data_of(row))
         for row in db.all(
             "SELECT post.id AS post_id, revision.title AS title, subtitle, body FROM to_index CROSS JOIN post ON post.id = to_index.post_id"
             " CROSS JOIN revision ON revision.post_id = post.id AND number = post.revision WHERE blog_id = ? LIMIT ?",

@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from bisect import bisect_left
 from collections import Counter
-from collections.abc import Iterator
-from functools import cached_property
+from collections.abc import Callable, Iterator
+from functools import cached_property, lru_cache
 from typing import Any
 
 import orjson
@@ -18,12 +18,12 @@ from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost,
 from mobbet.core.filing import tree
 from mobbet.core.values import made_of
 from mobbet.store import addresses, blogs, comments, filing, media, placements
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 MOST_BODIES, MOST_POSTS = 80, 20_000
 OFTEN, AHEAD = 24, 200
 """How many texts, and how many posts, a snapshot keeps in memory; how many questions about one list are asked before it is read whole, and how
-many of its posts are then read at once."""
+many of its posts are then read at once, which is also how often one thing is asked of single posts before it is read for all."""
 _POST = """
 SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
     zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
@@ -53,6 +53,7 @@ class SiteSnapshot:
         self._shown: dict[int, int | None] = {}
         self._tags: dict[int, Subject] = {}
         self._bodies: dict[tuple, dict[str, Any]] = {}
+        self._commented: set[int] | None = None
         self._questions: Counter[str] = Counter()
         self._orders: dict[str, list[tuple[int, int, int]]] = {}
 
@@ -74,11 +75,28 @@ class SiteSnapshot:
     def post(self, post_id: int) -> OutPost | None:
         """The post as it is out at the instant, for whatever audience."""
         if post_id not in self._shown:
+            self._ahead("shown", self._read_shown)
+        if post_id not in self._shown:
             self._shown[post_id] = self._db.value(
                 "SELECT id FROM placement WHERE post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1", post_id, self.instant, self.instant
             )
         number = self._shown[post_id]
         return self._placed(number) if number else None
+
+    def _ahead(self, question: str, read_all: Callable[[], None]) -> None:
+        """Reads at once what is asked of so many posts that a full build seems to ask it of every one."""
+        self._questions[question] += 1
+        if self._questions[question] == AHEAD:
+            read_all()
+
+    def _read_shown(self) -> None:
+        rows = self._db.all(
+            "SELECT post_id, MAX(id) FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? GROUP BY post_id", self._blog.id, self.instant, self.instant
+        )
+        self._shown.update(map(tuple, rows))
+
+    def _read_commented(self) -> None:
+        self._commented = comments.posts_with_shown(self._db, self._blog.id)
 
     def body(self, post: OutPost) -> dict[str, Any]:
         """The text of a post, with its standing copies put in; the last few are kept, since lists and feeds ask for the same."""
@@ -131,7 +149,8 @@ class SiteSnapshot:
 
     def comments(self, post_id: int) -> list[Comment]:
         """What readers see under a post now, whatever the instant: nobody places a comment."""
-        return comments.shown(self._db, post_id)
+        self._ahead("comments", self._read_commented)
+        return comments.shown(self._db, post_id) if self._commented is None or post_id in self._commented else []
 
     def series_name(self, series_id: int) -> str:
         return self._db.value("SELECT name FROM series WHERE id = ?", series_id)
@@ -327,13 +346,19 @@ class SiteSnapshot:
     def _out(self, row: Row | None) -> OutPost | None:
         if row is None:
             return None
-        values = dict(row)
+        values = data_of(row)
         del values["number"]
         values["updated"] = max(values.pop("shows_from"), values["goes_out"])
         for name in ("categories", "tags", "media", "links"):
-            values[name] = tuple(orjson.loads(values[name]))
-        values["kept"] = tuple((number, self._version(number)) for number in orjson.loads(values["kept"]))
+            values[name] = _numbers(values[name])
+        values["kept"] = tuple((number, self._version(number)) for number in _numbers(values["kept"]))
         return made_of(OutPost, values)
 
     def _version(self, number: int) -> int:
         return self._db.value("SELECT version FROM kept WHERE id = ?", number) or 0
+
+
+@lru_cache(maxsize=2048)
+def _numbers(text: str) -> tuple[int, ...]:
+    """Numbers written as JSON; many posts have the same, or none."""
+    return tuple(orjson.loads(text))

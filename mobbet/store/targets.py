@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,7 @@ class Target:
 
 
 def _target(row: Row | None) -> Target | None:
-    return Target(**dict(row)) if row else None
+    return Target(**data_of(row)) if row else None
 
 
 def of_blog(db: Database, blog_id: int) -> list[Target]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mobbet.store.database import Database
@@ -18,9 +20,10 @@ class WorkedOut:
     page: bytes = b""
 
 
-def of_post(db: Database, post_id: int) -> WorkedOut | None:
-    row = db.one("SELECT * FROM worked_out WHERE post_id = ?", post_id)
-    return WorkedOut(*row) if row else None
+def of_posts(db: Database, posts: Iterable[int]) -> dict[int, WorkedOut]:
+    """{post: what is kept of it}, of those of which something is."""
+    rows = db.all("SELECT * FROM worked_out WHERE post_id IN (SELECT value FROM JSON_EACH(?))", json.dumps(list(posts)))
+    return {row[0]: WorkedOut(*row) for row in rows}
 
 
 def put(db: Database, rows: list[WorkedOut]) -> None:

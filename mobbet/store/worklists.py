@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row
+from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ _IN_HAND = " post.blog_id = ? AND post.aside_at IS NULL AND post.is_template = 0
 
 
 def _rows(rows: list[Row]) -> list[Filed]:
-    return [Filed(**dict(row)) for row in rows]
+    return [Filed(**data_of(row)) for row in rows]
 
 
 def in_category(db: Database, blog_id: int, number: int, most: int, after: int) -> list[Filed]:

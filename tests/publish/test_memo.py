@@ -14,26 +14,29 @@ class MemoTests(ShopCase):
         self.items = {7: SimpleNamespace(version=1)}
 
     def memo(self, version: str = "a", row: worked_out.WorkedOut | None = None) -> Memo:
-        return Memo(lambda number: row, self.items.get, version)
+        return Memo(lambda posts: {post_id: row for post_id in posts if row}, self.items.get, version)
+
+    def of(self, post_id: int) -> worked_out.WorkedOut | None:
+        return worked_out.of_posts(self.shop.db, [post_id]).get(post_id)
 
     def kept(self) -> worked_out.WorkedOut:
         memo = self.memo()
-        memo.keep_card(3, ["facts"], [(7, 1), (8, None)], {"title": "A"})
-        memo.keep_page(3, ["more"], [], {"body": "B"})
+        memo.keep("card", 3, ["facts"], [(7, 1), (8, None)], {"title": "A"})
+        memo.keep("page", 3, ["more"], [], {"body": "B"})
         return memo.fresh[3]
 
     def test_it_answers_for_the_same_facts_alone(self) -> None:
         memo = self.memo(row=self.kept())
-        self.assertEqual(memo.card(3, ["facts"]), {"title": "A"})
-        self.assertEqual(memo.page(3, ["more"]), {"body": "B"})
-        self.assertIsNone(memo.card(3, ["other facts"]))
-        self.assertIsNone(self.memo("b", self.kept()).card(3, ["facts"]), "another version of Mobbet works it out anew")
+        self.assertEqual(memo.take("card", 3, ["facts"]), {"title": "A"})
+        self.assertEqual(memo.take("page", 3, ["more"]), {"body": "B"})
+        self.assertIsNone(memo.take("card", 3, ["other facts"]))
+        self.assertIsNone(self.memo("b", self.kept()).take("card", 3, ["facts"]), "another version of Mobbet works it out anew")
 
     def test_it_forgets_what_asked_for_an_item_that_changed_or_came(self) -> None:
         row = self.kept()
         for number, version in ((7, 2), (8, 1)):
             with self.subTest(number), mock.patch.dict(self.items, {number: SimpleNamespace(version=version)}):
-                self.assertIsNone(self.memo(row=row).card(3, ["facts"]))
+                self.assertIsNone(self.memo(row=row).take("card", 3, ["facts"]))
 
     def test_a_full_build_takes_texts_from_it_and_gives_the_same_bytes(self) -> None:
         self.write("One", "# One\n\nSome *words* and [a link](https://out.example/).\n\n- a\n- b", date="2026-01-01", tags="flex", categories="Lamps")
@@ -47,12 +50,12 @@ class MemoTests(ShopCase):
     def test_what_changed_is_worked_out_anew(self) -> None:
         post = self.write("One", "Some words.", date="2026-01-01")
         self.publish()
-        old = worked_out.of_post(self.shop.db, post.id)
+        old = self.of(post.id)
         with self.shop.db.transaction():
             self.shop.db.run("UPDATE blog SET name = 'Another name'")
             self.shop.db.run("UPDATE placement SET excerpt = 'Another beginning.'")
         self.publish(full=True)
-        self.assertNotEqual(worked_out.of_post(self.shop.db, post.id).card_key, old.card_key)
+        self.assertNotEqual(self.of(post.id).card_key, old.card_key)
         self.assertIn(b"Another beginning.", self.site()["/"])
 
     def test_a_card_alone_leaves_the_text_that_another_process_worked_out(self) -> None:
@@ -61,9 +64,9 @@ class MemoTests(ShopCase):
         with self.shop.db.transaction():
             worked_out.put(self.shop.db, [row])
             worked_out.put(self.shop.db, [replace(row, card_key="new", card=b"n", page_key="", page=b"")])
-        self.assertEqual(worked_out.of_post(self.shop.db, post.id), replace(row, card_key="new", card=b"n"))
+        self.assertEqual(self.of(post.id), replace(row, card_key="new", card=b"n"))
 
     def test_a_post_that_is_gone_keeps_nothing(self) -> None:
         with self.shop.db.transaction():
             worked_out.put(self.shop.db, [replace(self.kept(), post_id=99)])
-        self.assertIsNone(worked_out.of_post(self.shop.db, 99))
+        self.assertIsNone(self.of(99))

@@ -1,0 +1,57 @@
+"""The templates of the public site."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+import orjson
+from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
+from markupsafe import Markup
+
+from mobbet.core import comments, geo
+from mobbet.core.headings import shown_parts
+from mobbet.core.permalinks import short_path
+from mobbet.core.timing import iso, month_name
+from mobbet.publish import design
+
+
+HELPERS: dict[str, Any] = {
+    "asset": design.path_of,
+    "month": month_name,
+    "iso": iso,
+    "shown_parts": shown_parts,
+    "short_path": short_path,
+    "place_of": geo.read_kept,
+    "wave": lambda item: next(iter(item.of("wave")), None),
+    "said": lambda comment: Markup(comments.html_of(comment.text)),
+}
+"""What every template can call."""
+
+
+def written(name: str, values: dict[str, Any]) -> str:
+    """A template, with the helpers and these values."""
+    return _template(name).render({**HELPERS, **values})
+
+
+@lru_cache(maxsize=32)
+def _template(name: str) -> Template:
+    """A template by its name; asking the environment each time takes as long as a small page."""
+    return _environment().get_template(f"{name}.html")
+
+
+@lru_cache(maxsize=1)
+def _environment() -> Environment:
+    """Without globals: Jinja copies those for each page, one by one."""
+    environment = Environment(
+        loader=FileSystemLoader(Path(__file__).parent / "templates"),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+        auto_reload=False,
+    )
+    environment.globals.clear()
+    environment.policies["json.dumps_function"] = lambda value, **_: orjson.dumps(value, option=orjson.OPT_SORT_KEYS).decode()
+    return environment
