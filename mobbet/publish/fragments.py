@@ -13,8 +13,8 @@ from mobbet.publish.cards import Card
 from mobbet.publish.pictures import rendition
 from mobbet.publish.templating import written
 
-ROOT = "\x00"
-"""Stands in a part for the way from its page to the blog's front page; no text has this character."""
+ROOT = "\ud800"
+"""Stands in a part for the way from its page to the blog's front page; half a character, which no database and no file can hold."""
 MOST = 20_000
 """So many parts of a kind are kept."""
 AT_ONCE = 5
