@@ -84,7 +84,7 @@ class DocumentRouteTests(WebCase):
         page = self.get("/b/bench/posts/tools/").text
         self.assertIn("Call 21 000, says Ines Farrow.", page)
         self.assertIn('<a href="https://www.shop.example/" rel="sponsored nofollow">flex</a>', page)
-        self.assertIn('"@type": "Review"', page)
+        self.assertIn('"@type":"Review"', page)
         self.assertIn("Call 21 000", self.get("/b/bench/feed.json").text)
 
     def test_the_service_worker_stands_at_the_root(self) -> None:

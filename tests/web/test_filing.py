@@ -171,7 +171,7 @@ class CheckTests(WebCase):
         self.publish()
         path = f"/b/bench/posts/{self.again(self.draft).slug}/"
         page = self.get(path).text
-        for words in ('<div class="text lead">', 'content="39.6;-9.1"', '<svg class="coast"', '"@type": "Place"'):
+        for words in ('<div class="text lead">', 'content="39.6;-9.1"', '<svg class="coast"', '"@type":"Place"'):
             self.assertIn(words, page)
         self.assertNotIn("<time", page.partition("</header>")[2].partition("</header>")[0])
         front = self.get("/b/bench/").text

@@ -71,15 +71,42 @@ document.getElementById("choose-none").addEventListener("click", () => {
   for (const box of boxes()) box.checked = false;
   tellChosen();
 });
-document.body.addEventListener("htmx:afterSwap", () => {
+function keepChosen() {
   for (const box of boxes()) box.checked = picked.has(box.value);
   tellChosen();
-});
+}
+document.body.addEventListener("htmx:afterSwap", keepChosen);
 choosing.addEventListener("keydown", (event) => {
   if (event.key === "Escape") boxes().find((box) => box.checked)?.focus();
 });
 for (const box of boxes()) pick(box); // as the browser had them before the page was left
 tellChosen();
+
+// Each letter asks at once, and its answer is shown unless that of a later one was there first. What came before goes as it is: nothing has to be
+// undone about it, which takes htmx as long as the search.
+let asked = 0;
+let shown = 0;
+let words = find.value;
+
+async function search() {
+  if (find.value === words) return;
+  words = find.value;
+  asked += 1;
+  const turn = asked;
+  try {
+    const answer = await fetch(`${find.dataset.rows}?${new URLSearchParams({ q: words })}`, { headers: { "hx-request": "true" } });
+    if (answer.redirected) location.assign(find.form.action); // signed out meanwhile
+    const rows = await answer.text();
+    if (!answer.ok || answer.redirected || turn < shown) return;
+    shown = turn;
+    document.getElementById("rows").outerHTML = rows;
+    htmx.process(document.getElementById("rows"));
+    keepChosen();
+  } catch {
+    // the network is away; the next letter asks again
+  }
+}
+find.addEventListener("input", search);
 
 // A word of the sentence that was changed is shown at once; while arrows walk its choices, after a moment.
 const filter = document.getElementById("filter");
