@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from mobbet.actions.workshop import Workshop
@@ -14,18 +15,16 @@ from mobbet.store import desk, search
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 
-MOST_IN_GROUP = 60
-PAGE = 30
+PAGE = 24
+"""So many rows of a group are shown at once."""
 INDEX_AT_ONCE = 500
 
 
 @dataclass(frozen=True)
-class Groups:
-    """The three groups of the desk; `more` is (goes_out, id) to go on after, or None at the end."""
+class Page:
+    """A page of one of the desk's groups; `more` is the place to go on after, or None at the end."""
 
-    in_hand: list[DeskRow]
-    in_timetable: list[DeskRow]
-    published: list[DeskRow]
+    rows: list[DeskRow]
     more: tuple[int, int] | None
 
 
@@ -38,23 +37,20 @@ class Rhythm:
     next_out: int | None
 
 
-def groups(workshop: Workshop, blog: Blog, author: int = 0) -> Groups:
-    """The groups of all posts, or of those by one author."""
-    now = workshop.clock()
-    published, more = older(workshop, blog, None, author)
-    return Groups(
-        desk.in_hand(workshop.db, blog.id, now, MOST_IN_GROUP, author),
-        desk.in_timetable(workshop.db, blog.id, now, MOST_IN_GROUP, author),
-        published,
-        more,
-    )
+GROUPS: dict[str, tuple[Callable[..., list[DeskRow]], str, tuple[int, int]]] = {
+    "in-hand": (desk.in_hand, "changed_at", (FOREVER, FOREVER)),
+    "timetable": (desk.in_timetable, "shows_from", (0, 0)),
+    "published": (desk.published, "goes_out", (FOREVER, FOREVER)),
+}
+"""The groups of the desk: what asks for one, what it is in the order of, and where it begins."""
 
 
-def older(workshop: Workshop, blog: Blog, before: tuple[int, int] | None, author: int = 0) -> tuple[list[DeskRow], tuple[int, int] | None]:
-    """A page of published posts, and where the next one goes on."""
-    rows = desk.published(workshop.db, blog.id, workshop.clock(), PAGE + 1, before or (FOREVER, FOREVER), author)
-    page = rows[:PAGE]
-    return page, (page[-1].goes_out, page[-1].id) if len(rows) > PAGE else None
+def group(workshop: Workshop, blog: Blog, name: str, after: tuple[int, int] | None = None, author: int = 0) -> Page:
+    """A page of a group, of all posts or of those by one author."""
+    read, order, beginning = GROUPS[name]
+    rows = read(workshop.db, blog.id, workshop.clock(), PAGE + 1, after or beginning, author)
+    last = rows[:PAGE][-1:]
+    return Page(rows[:PAGE], (getattr(last[0], order), last[0].id) if len(rows) > PAGE else None)
 
 
 def rhythm(workshop: Workshop, blog: Blog) -> Rhythm:

@@ -58,24 +58,27 @@ _BY = " AND (? = 0 OR post.author_id = ?)"
 """Of one author, or of all where the number is 0."""
 
 
-def in_hand(db: Database, blog_id: int, now: int, most: int, author: int = 0) -> list[DeskRow]:
-    """Posts that are written on: drafts, and what came down or was withdrawn and has another text since; last changed first, those set aside left out."""
+def in_hand(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER), author: int = 0) -> list[DeskRow]:
+    """Posts that are written on: drafts, and what came down or was withdrawn and has another text since; last changed first, those set aside left out.
+
+    `before` is (changed_at, id) of the row to go on after.
+    """
     numbers = db.column(
         "SELECT post.id FROM post LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
         " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(post.placed_until, 0) <= ? AND is_template = 0"
-        " AND (placement.id IS NULL OR shows_from >= shows_until OR placement.revision <> post.revision)"
+        " AND (placement.id IS NULL OR shows_from >= shows_until OR placement.revision <> post.revision) AND (post.changed_at, post.id) < (?, ?)"
         + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
-        blog_id, now, author, author, most,
+        blog_id, now, *before, author, author, most,
     )  # fmt: skip
     return by_ids(db, numbers)
 
 
-def in_timetable(db: Database, blog_id: int, now: int, most: int, author: int = 0) -> list[DeskRow]:
-    """Posts that are going to go out, soonest first."""
+def in_timetable(db: Database, blog_id: int, now: int, most: int, after: tuple[int, int] = (0, 0), author: int = 0) -> list[DeskRow]:
+    """Posts that are going to go out, soonest first; `after` is (shows_from, id) of the row to go on after."""
     return _rows(db.all(
         _ROW + " JOIN placement ON placement.post_id = post.id"
-        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until" + _BY + " ORDER BY shows_from, post.id LIMIT ?",
-        blog_id, now, author, author, most,
+        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until AND (shows_from, post.id) > (?, ?)" + _BY + " ORDER BY shows_from, post.id LIMIT ?",
+        blog_id, now, *after, author, author, most,
     ))  # fmt: skip
 
 

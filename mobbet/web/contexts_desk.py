@@ -32,6 +32,7 @@ class Group:
     heading: str
     rows: list[Row]
     more: str = ""
+    more_words: str = "Show more"
 
 
 @dataclass(frozen=True)
@@ -76,6 +77,7 @@ class MoreRows:
     TEMPLATE: ClassVar = "desk_more.html"
     rows: list[Row]
     more: str
+    more_words: str = "Show more"
 
 
 @dataclass(frozen=True)

@@ -93,28 +93,25 @@ ASKED = {states.CAME_DOWN: "what came down", states.WITHDRAWN: "what was withdra
 """Groups that stand in the list only when somebody asks for them."""
 
 
+GROUPS = {"in-hand": ("In hand", "Show more in hand"), "timetable": ("In the timetable", "Show what goes out later"), "published": ("Published", "Show older posts")}
+"""The groups of the desk: their headings, and the words that show more of them."""
+
+
 def groups(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     """The groups of the desk, of the author that the sentence names."""
-    found = desk_actions.groups(workshop, blog, chosen.author)
-    named = [
-        Group("In hand", [row_of(workshop, blog, row) for row in found.in_hand]),
-        Group("In the timetable", [row_of(workshop, blog, row) for row in found.in_timetable]),
-        Group("Published", [row_of(workshop, blog, row) for row in found.published], _more(blog, found.more, chosen)),
-    ]
-    shown = [group for group in named if group.rows]
+    found = [(heading, more_of(workshop, blog, name, None, chosen)) for name, (heading, _) in GROUPS.items()]
+    shown = [Group(heading, page.rows, page.more, page.more_words) for heading, page in found if page.rows]
     problem = "" if shown or not chosen.author else "No post is by this author; “anyone” shows everyone’s."
     asked = [Choice(f"{links.desk(blog.slug)}?{urlencode({'state': state})}", words) for state, words in ASKED.items()]
     return DeskRows(shown, "", False, not shown and not problem, blog, problem, asked)
 
 
-def older(workshop: Workshop, blog: Blog, before: tuple[int, int], chosen: Filter) -> MoreRows:
-    rows, more = desk_actions.older(workshop, blog, before, chosen.author)
-    return MoreRows([row_of(workshop, blog, row) for row in rows], _more(blog, more, chosen))
-
-
-def _more(blog: Blog, more: tuple[int, int] | None, chosen: Filter) -> str:
+def more_of(workshop: Workshop, blog: Blog, name: str, after: tuple[int, int] | None, chosen: Filter) -> MoreRows:
+    """A page of a group, from its beginning or after a place in it."""
+    page = desk_actions.group(workshop, blog, name, after, chosen.author)
     query = f"&{chosen.query}" if chosen.query else ""
-    return f"{links.desk_rows(blog.slug)}?before={more[0]}-{more[1]}{query}" if more else ""
+    more = f"{links.desk_rows(blog.slug)}?group={name}&before={page.more[0]}-{page.more[1]}{query}" if page.more else ""
+    return MoreRows([row_of(workshop, blog, row) for row in page.rows], more, GROUPS[name][1])
 
 
 def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:

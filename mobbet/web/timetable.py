@@ -30,7 +30,7 @@ from mobbet.web.contexts_timetable import (
 KINDS = {"goes out": "out", "is updated": "update", "comes down": "down"}
 BACK, AHEAD = 120, 400
 """In days: how far around now is looked for what stands out."""
-MOST_EXCEPTIONS, MOST_REMARKS, MOST_MOVABLE = 3, 6, 60
+MOST_EXCEPTIONS, MOST_REMARKS, MOST_MOVABLE, MOST_DRAFTS = 3, 6, 60, 60
 
 
 def slot_rows(workshop: Workshop, blog: Blog) -> list[SlotRow]:
@@ -138,7 +138,7 @@ def movable(workshop: Workshop, blog: Blog) -> list[Choice]:
 
 def drafts(workshop: Workshop, blog: Blog) -> list[DeskRow]:
     """What is in hand, for putting it in a slot."""
-    return desk_store.in_hand(workshop.db, blog.id, workshop.clock(), desk.MOST_IN_GROUP)
+    return desk_store.in_hand(workshop.db, blog.id, workshop.clock(), MOST_DRAFTS)
 
 
 def fill_address(blog: Blog, rows: list[DeskRow], free: int) -> str:

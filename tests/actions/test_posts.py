@@ -1,3 +1,5 @@
+from unittest import mock
+
 from mobbet.actions import blogs, desk, files, finding, people, placing, posts, tags
 from mobbet.actions.workshop import blog_for, post_for
 from mobbet.core.document import schema
@@ -195,11 +197,11 @@ class FileTests(ShopCase):
             files.new_post(self.shop, self.me, "bench", "")
 
     def test_a_refused_file_leaves_nothing_behind(self) -> None:
-        before = len(desk.groups(self.shop, self.blog).in_hand)
+        before = len(desk.group(self.shop, self.blog, "in-hand").rows)
         for head in ("author: Nobody Here", "slug: no good!", "expires: 1999-01-01\ndate: 2026-01-01"):
             with self.subTest(head), self.assertRaises(BadInput):
                 files.new_post(self.shop, self.me, "bench", f"---\ntitle: X\n{head}\n---\nText")
-        self.assertEqual(len(desk.groups(self.shop, self.blog).in_hand), before)
+        self.assertEqual(len(desk.group(self.shop, self.blog, "in-hand").rows), before)
 
     def test_pictures_beside_the_file_come_along_and_others_do_not(self) -> None:
         folder = self.folder / "texts"
@@ -225,27 +227,29 @@ class DeskTests(ShopCase):
         draft, later, out = self.write("Draft"), self.write("Later", date="2026-12-01"), self.write("Out", date="2026-01-01")
         aside = self.write("Aside")
         placing.set_aside(self.shop, self.me, aside.id)
-        groups = desk.groups(self.shop, self.blog)
-        self.assertEqual([[row.id for row in group] for group in (groups.in_hand, groups.in_timetable, groups.published)], [[draft.id], [later.id], [out.id]])
-        self.assertIsNone(groups.more)
+        groups = [desk.group(self.shop, self.blog, name) for name in desk.GROUPS]
+        self.assertEqual([[row.id for row in group.rows] for group in groups], [[draft.id], [later.id], [out.id]])
+        self.assertEqual([group.more for group in groups], [None, None, None])
 
     def test_what_came_down_or_was_withdrawn_is_in_hand_once_it_is_written_on(self) -> None:
         came_down, withdrawn = self.write("Over", date="2026-11-01", expires="2026-11-20"), self.write("Taken off", date="2026-11-01")
         self.clock.forward(3 * DAY)
         placing.withdraw(self.shop, self.me, withdrawn.id)
-        in_hand = lambda: [row.id for row in desk.groups(self.shop, self.blog).in_hand]  # noqa: E731
+        in_hand = lambda: [row.id for row in desk.group(self.shop, self.blog, "in-hand").rows]  # noqa: E731
         self.assertEqual(in_hand(), [])
         for post in (came_down, withdrawn):
             posts.save_text(self.shop, self.me, post.id, base=post.revision, title="Again", subtitle="", body=schema.EMPTY)
         self.assertEqual(in_hand(), [withdrawn.id, came_down.id])
 
-    def test_older_posts_come_page_by_page(self) -> None:
-        for number in range(desk.PAGE + 3):
-            self.write(f"Post {number}", date=f"2026-01-01 {number // 60:02d}:{number % 60:02d}")
-        first, more = desk.older(self.shop, self.blog, None)
-        rest, end = desk.older(self.shop, self.blog, more)
-        self.assertEqual((len(first), len(rest), end), (desk.PAGE, 3, None))
-        self.assertEqual(len({row.id for row in (*first, *rest)}), desk.PAGE + 3)
+    def test_every_group_comes_page_by_page(self) -> None:
+        for name, settings in (("in-hand", {}), ("timetable", {"date": "2026-12-24 20:00"}), ("published", {"date": "2026-01-01 09:00"})):
+            with self.subTest(name), mock.patch.object(desk, "PAGE", 3):
+                written = [self.write(f"{name} {number}", **settings).id for number in range(5)]
+                first = desk.group(self.shop, self.blog, name)
+                rest = desk.group(self.shop, self.blog, name, first.more)
+                self.assertEqual((len(first.rows), len(rest.rows), rest.more), (3, 2, None))
+                found = [row.id for row in (*first.rows, *rest.rows)]
+                self.assertEqual(found, written if name == "timetable" else written[::-1])
 
     def test_the_rhythm_is_told_from_the_last_posts(self) -> None:
         self.assertEqual(desk.rhythm(self.shop, self.blog).days_quiet, None)

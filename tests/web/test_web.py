@@ -1,4 +1,5 @@
 import asyncio
+import html
 import re
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
@@ -169,14 +170,23 @@ class DeskRouteTests(WebCase):
         self.assertIn("The brass hinge", self.get("/desk/bench?q=brass").text)
 
     def test_older_posts_are_shown_on_request(self) -> None:
-        for number in range(33):
+        for number in range(27):
             self.write(f"Post {number:02d}", date=f"2026-01-01 10:{number:02d}")
         text = self.get("/desk/bench").text
         self.assertNotIn("Post 02", text)
         more = re.search(r'hx-get="([^"]+before=[^"]+)"', text)[1]
-        older = self.get(more, hx_request="true").text
+        older = self.get(html.unescape(more), hx_request="true").text
         self.assertEqual(re.findall(r">(Post \d\d)", older), ["Post 02", "Post 01", "Post 00"])
         self.assertNotIn("Show older posts", older)
+
+    def test_drafts_are_shown_page_by_page_too(self) -> None:
+        for number in range(27):
+            self.write(f"Draft {number:02d}")
+        text = self.get("/desk/bench").text
+        more = re.search(r'hx-get="([^"]+group=in-hand[^"]+)"[^>]*>Show more in hand<', text)[1]
+        rest = self.get(html.unescape(more), hx_request="true").text
+        found = {*re.findall(r">(Draft \d\d)</a>", text), *re.findall(r">(Draft \d\d)</a>", rest)}
+        self.assertEqual(len(found), 27)
 
     def test_a_blog_of_others_is_not_there(self) -> None:
         answer = self.get("/desk/other")

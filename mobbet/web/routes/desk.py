@@ -51,7 +51,7 @@ def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, proble
 
 @router.get("/desk/{blog_slug}/rows")
 def rows(
-    request: Request, here: Here, me: Me, blog_slug: str, q: str = "", before: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "",
+    request: Request, here: Here, me: Me, blog_slug: str, q: str = "", before: str = "", group: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "",
 ) -> Response:  # fmt: skip
     """The list alone, for a search as one types and for more posts. Opened by itself it is the desk."""
     blog = blog_for(here, me, blog_slug)
@@ -61,7 +61,8 @@ def rows(
     place = re.fullmatch(r"(\d{1,15})-(\d{1,15})", before)
     if place:
         after = (int(place[1]), int(place[2]))
-        return page(desk_rows.older(here, blog, after, chosen) if chosen.is_plain else desk_filter.more(here, blog, chosen, after))
+        name = group if group in desk_rows.GROUPS else "published"
+        return page(desk_rows.more_of(here, blog, name, after, chosen) if chosen.is_plain else desk_filter.more(here, blog, chosen, after))
     return page(desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog, chosen) if chosen.is_plain else desk_filter.rows(here, blog, chosen))
 
 
