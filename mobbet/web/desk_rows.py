@@ -121,7 +121,7 @@ def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:
     said = query.strip()
     for typed, taken in found.instead.items():
         said = said.replace(typed, taken)
-    heading = f"{found.total:,} post{'s' if found.total != 1 else ''} with “{said}”" + (f"; none has “{'”, “'.join(found.instead)}”" if found.instead else "")
+    heading = f"{found.total:,} post{'s' if found.total != 1 else ''} with “{said}”" + (f", the first {len(rows)} here" if len(rows) < found.total else "") + (f"; none has “{'”, “'.join(found.instead)}”" if found.instead else "")
     return DeskRows([Group(heading, rows)] if rows else [], query, True, False, blog, " ".join(found.problems))
 
 

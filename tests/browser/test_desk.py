@@ -46,6 +46,37 @@ class GoToTests(BrowserCase):
         expect(self.page.locator("#rows")).to_contain_text("Rewiring a desk lamp")
         self.assert_accessible(name="search")
 
+    def test_an_answer_that_comes_late_does_not_take_the_place_of_a_later_letters(self) -> None:
+        held = []
+        self.open("/desk/mending-bench")
+        self.page.route("**/rows?q=l", lambda route: held.append(route))
+        self.page.focus("#find")
+        self.page.keyboard.type("la")
+        expect(self.page.locator("#rows")).to_contain_text("with “la”")
+        with self.page.expect_response("**/rows?q=l"):
+            held[0].continue_()
+        self.page.keyboard.press("ArrowDown")
+        expect(self.page.locator("#rows")).to_contain_text("with “la”")
+        expect(self.page.locator(".posts td.t a:focus")).to_have_count(1)
+
+    def test_who_was_signed_out_meanwhile_is_asked_to_sign_in_again(self) -> None:
+        self.open("/desk/mending-bench")
+        self.context.clear_cookies()
+        self.page.fill("#find", "lamp")
+        expect(self.page.locator("#password")).to_be_visible()
+        self.assertIn("401 (Unauthorized)", self.complaints.pop())
+
+    def test_older_posts_are_asked_for_and_can_be_chosen_after_a_search(self) -> None:
+        self.open("/desk/mending-bench")
+        self.page.fill("#find", "lamp")
+        expect(self.page.locator("#rows")).to_contain_text("with “lamp”")
+        self.page.locator("#rows input[name=post]").first.check()
+        self.page.fill("#find", "")
+        self.page.click("text=Show older posts")
+        expect(self.page.locator("text=Show older posts")).to_have_count(0)
+        expect(self.page.locator("#rows input[name=post]:checked")).to_have_count(1)
+        expect(self.page.locator("#choose-posts p")).to_have_text("1 post chosen")
+
 
 class SentenceTests(BrowserCase):
     def test_the_list_is_what_the_sentence_says_and_is_kept_under_a_name(self) -> None:

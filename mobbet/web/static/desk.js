@@ -95,9 +95,9 @@ async function search() {
   const turn = asked;
   try {
     const answer = await fetch(`${find.dataset.rows}?${new URLSearchParams({ q: words })}`, { headers: { "hx-request": "true" } });
-    if (answer.redirected) location.assign(find.form.action); // signed out meanwhile
+    if (answer.status === 401) location.assign(answer.headers.get("HX-Redirect")); // signed out meanwhile
     const rows = await answer.text();
-    if (!answer.ok || answer.redirected || turn < shown) return;
+    if (!answer.ok || turn < shown) return;
     shown = turn;
     document.getElementById("rows").outerHTML = rows;
     htmx.process(document.getElementById("rows"));
