@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import unicodedata
 from dataclasses import dataclass
+from functools import lru_cache
 from urllib.parse import unquote
 
 from mobbet.core.addresses import RESERVED, UNFILED
@@ -96,6 +97,7 @@ _STEP, _SHIFT = 5_077_939, 9_613
 """Numbers without a common factor with 28, so that following numbers give codes far apart."""
 
 
+@lru_cache(maxsize=1024)
 def short_code(number: int) -> str:
     """The code of a post's short address: three letters up to 21,952 posts, then four, and so on."""
     length = 3

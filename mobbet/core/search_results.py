@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from mobbet.core.widths import PLAIN, TEXT
 
@@ -32,7 +33,7 @@ class Measured:
 
 def pixels(words: str, size: int) -> float:
     """The width of a line in the application's font."""
-    return sum(_PLAIN.get(letter, _WIDE) for letter in words) * size / 1000
+    return sum([_PLAIN.get(letter, _WIDE) for letter in words]) * size / 1000
 
 
 def title(words: str) -> Measured:
@@ -85,6 +86,7 @@ def proposed_description(paragraphs: list[str], longest: int = 155) -> str:
     return kept or (words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0].rstrip(",;:") + "…")
 
 
+@lru_cache(maxsize=1024)
 def can_be_drawn(words: str) -> bool:
     """Whether the fonts have every letter of a text."""
     return all(letter.isspace() for letter in set(words) - _DRAWN)
@@ -92,4 +94,4 @@ def can_be_drawn(words: str) -> bool:
 
 def text_width(words: str, size: int) -> float:
     """The width of a line in the font of titles, in pixels."""
-    return sum(_TEXT.get(letter, _WIDE) for letter in words) * size / 1000
+    return sum([_TEXT.get(letter, _WIDE) for letter in words]) * size / 1000

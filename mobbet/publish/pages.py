@@ -98,31 +98,33 @@ class Renderer:
         return _RECIPES[page.recipe](self, page)
 
     def template(self, page: Page, **more: object) -> Rendered:
-        root = self._root if self._root is not None else up(page.path)
-        if page.recipe in ("missing", "gone") and self._root is None:
-            root = urlsplit(self._house.home).path or "/"
-        link = link_from(root)
-        values = {
-            **self._helpers,
-            "page": page.context,
-            "here": page.path,
-            "to": link,
-            "around": self._fragments.around(page.path, root),
-            "item": lambda card, is_first, index: self._fragments.item(card, is_first, index, root, self._whole_text(page, card, link)),
-            "picture": lambda item, sizes: Markup(picture_html(rendition(item, sizes, link), "", "high")),
-            "about": lambda document: Markup(to_html(document, self._plain_html(link))),
-            **more,
-        }
+        root = self._root_from(page)
+        values = {**self._helpers, "page": page.context, "here": page.path, "to": link_from(root), "around": self._fragments.around(page.path, root), **more}
         return Rendered(HTML, written(page.recipe, values).encode())
+
+    def _root_from(self, page: Page) -> str:
+        """The way from a page to the blog's front page."""
+        if self._root is not None:
+            return self._root
+        return (urlsplit(self._house.home).path or "/") if page.recipe in ("missing", "gone") else up(page.path)
 
     def absolute(self, path: str) -> str:
         """The public address of a path, for feeds, share cards and search engines."""
         return self._house.home + path[1:]
 
+    def list_page(self, page: Page) -> Rendered:
+        root = self._root_from(page)
+        link = link_from(root)
+        return self.template(
+            page,
+            item=lambda card, is_first, index: self._fragments.item(card, is_first, index, root, self._whole_text(page, card, link)),
+            picture=lambda item, sizes: Markup(picture_html(rendition(item, sizes, link), "", "high")),
+            about=lambda document: Markup(to_html(document, Html(is_page=True, language=self._house.language))),
+        )
+
     def post(self, page: Page) -> Rendered:
-        root = self._root if self._root is not None else up(page.path)
         card = page.context.card
-        text = self._text(page.context, root)
+        text = self._text(page.context, self._root_from(page))
         place = geo.read_kept(card.place)
         drawn = Markup(coast.small_map(place)) if place and place.has_map and place.point else ""
         leading, body = Markup(text["leading"]), Markup(text["body"])
@@ -188,10 +190,6 @@ class Renderer:
         if not page.context.bodies:
             return None
         return Markup(to_html(page.context.bodies[card.id], self.html_of(card, page.context.links[card.id], link)))
-
-    def _plain_html(self, link: Callable[[str], str]) -> Html:
-        """What a category's description is written with."""
-        return Html(is_page=True, language=self._house.language)
 
     def _breadcrumb(self, steps: tuple[Any, ...], last: str, path: str) -> dict[str, object]:
         """schema.org BreadcrumbList."""
@@ -262,7 +260,7 @@ def _robots(renderer: Renderer, page: Page) -> Rendered:
 
 _RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
     "post": Renderer.post,
-    "list": Renderer.template,
+    "list": Renderer.list_page,
     "subjects": Renderer.template,
     "archive": Renderer.template,
     "missing": Renderer.template,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from mobbet.core.canonical import digest
@@ -79,6 +80,7 @@ class Shared:
 CARD_WIDTH, CARD_HEIGHT = 1200, 630
 
 
+@lru_cache(maxsize=1024)
 def card_path(post_id: int, title: str, name: str, design: str) -> str:
     """The address of a drawn share card, by what it shows, so that it can be kept for ever."""
     return f"/media/card-{post_id}-{digest([title, name, design])[:16]}.png"
