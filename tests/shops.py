@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import atexit
 import io
+import os
 import shutil
 import tempfile
 import unittest
+from functools import lru_cache
 from pathlib import Path
 from unittest import mock
 
@@ -28,6 +31,15 @@ DAY = 86400
 quick_hashes = mock.patch.object(people, "_hasher", PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
 
 
+@lru_cache(maxsize=1)
+def _blank() -> Path:
+    """A data folder without a blog, made once for each process: making the tables anew takes longer than most tests."""
+    folder = Path(tempfile.mkdtemp(prefix="mobbet-blank-", dir=os.environ.get("MOBBET_TEST_FOLDER")))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    open_folder(folder / "data").db.close()
+    return folder / "data"
+
+
 class ShopCase(unittest.TestCase):
     """Each test has a workshop whose clock stands at NOW, a person who owns it, and a blog in Lisbon."""
 
@@ -37,6 +49,7 @@ class ShopCase(unittest.TestCase):
         quick_hashes.start()
         self.addCleanup(quick_hashes.stop)
         self.clock = SetClock(NOW)
+        shutil.copytree(_blank(), self.folder / "data")
         self.shop = open_folder(self.folder / "data", self.clock)
         self.addCleanup(self.shop.db.close)
         self.me, self.blog = blogs.set_up(

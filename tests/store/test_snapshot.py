@@ -1,14 +1,18 @@
 """The snapshot's indexed queries, held against looking through all placements."""
 
 import random
+from unittest import mock
 
 from mobbet.actions import placing
 from mobbet.actions.permalinks import category_subjects
 from mobbet.core.audience import EVERYONE
+from mobbet.core.comments import SHOWN
 from mobbet.core.facts import list_keys
 from mobbet.core.filing import category_lists
 from mobbet.core.timing import month_of
+from mobbet.store import comments as store_comments
 from mobbet.store import placements
+from mobbet.store import snapshot as snapshots
 from mobbet.store.snapshot import SiteSnapshot
 from tests.shops import DAY, NOW, ShopCase
 
@@ -66,6 +70,18 @@ class SnapshotTests(ShopCase):
             found = list(snapshot.post_ids())
             self.assertEqual((set(found), len(found)), (shown, len(shown)))
             self.assertTrue(all(snapshot.post(number).id == number for number in found))
+
+    def test_what_is_read_ahead_is_what_would_have_been_asked(self) -> None:
+        for number in (3, 8):
+            comment = store_comments.Comment(0, self.blog.id, number, None, None, 0, "A reader", "", "Words.", SHOWN, NOW, None)
+            with self.shop.db.transaction():
+                store_comments.add(self.shop.db, comment)
+        for instant in (NOW, NOW + 60 * DAY):
+            ahead = SiteSnapshot(self.shop.db, self.blog.id, instant)
+            with mock.patch.object(snapshots, "AHEAD", 3), self.subTest(instant):
+                for number in range(1, 45):
+                    self.assertEqual(ahead.comments(number), SiteSnapshot(self.shop.db, self.blog.id, instant).comments(number))
+                    self.assertEqual(ahead.post(number), SiteSnapshot(self.shop.db, self.blog.id, instant).post(number))
 
     def test_no_two_stretches_of_a_post_overlap(self) -> None:
         for number in range(1, 41):
