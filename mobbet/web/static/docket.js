@@ -234,6 +234,7 @@ function tell(words) {
 }
 
 let isReading = false;
+let isStale = false; // something changed while an answer was on its way: htmx would queue another question, and say too early that it was answered
 
 // Reading the docket again takes away nothing that was just said in the base line.
 document.addEventListener("htmx:oobBeforeSwap", (event) => {
@@ -244,12 +245,22 @@ document.addEventListener("htmx:oobBeforeSwap", (event) => {
 });
 
 async function reread() {
-  if (open || isPlacing) return;
+  if (open || isPlacing || !navigator.onLine) return;
+  isStale = isReading;
+  if (isReading) return;
   isReading = true;
-  await htmx.ajax("GET", `/posts/${docket().dataset.post}/docket`, { target: "#docket", swap: "outerHTML" });
-  keepPublished();
-  isReading = false;
+  try {
+    await htmx.ajax("GET", `/posts/${docket().dataset.post}/docket`, { target: "#docket", swap: "outerHTML" });
+    keepPublished();
+  } catch {
+    // the network went away meanwhile; the docket is read when it is back
+  } finally {
+    isReading = false;
+  }
+  if (isStale) reread();
 }
+
+addEventListener("online", reread);
 
 document.addEventListener("mobbet:reread", reread);
 document.addEventListener("mobbet:paused", reread);
