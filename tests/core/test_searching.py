@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import random
+import re
 import unittest
 
-from mobbet.core.searching import matching, place_of, read, spaced
+from mobbet.core.searching import _places, matching, place_of, read, spaced
 
 
 class QueryTests(unittest.TestCase):
@@ -50,3 +52,14 @@ class PlaceInLongTextTests(unittest.TestCase):
     def test_accents_in_a_long_text_are_found_as_before(self) -> None:
         text = "Nichts. " * 200 + "Ein Café am Hafen." + " Nichts." * 200
         self.assertIn(("Café", True), place_of(text, read("cafe", "UTC")))
+
+
+class WordPlacesTests(unittest.TestCase):
+    def test_words_are_found_where_an_expression_finds_them(self) -> None:
+        chance = random.Random(5)
+        for _ in range(300):
+            text = "".join(chance.choice("aab é1_-. \n") for _ in range(60))
+            word, is_beginning = "".join(chance.choice("ab1é") for _ in range(chance.randint(1, 3))), chance.random() < 0.5
+            expression = rf"(?<![^\W_]){re.escape(word)}" + ("" if is_beginning else r"(?![^\W_])")
+            with self.subTest(text=text, word=word):
+                self.assertEqual(list(_places(text, word, is_beginning)), [match.start() for match in re.finditer(expression, text)])

@@ -122,6 +122,12 @@ class SessionRouteTests(WebCase):
         self.cookies = kept
         self.assertEqual(self.get("/desk/bench").status_code, 303)
 
+    def test_the_bar_of_the_account_has_the_screens_of_the_blog(self) -> None:
+        self.sign_in()
+        page = self.get("/account").text
+        for screen in ("Desk", "Timetable", "Readers", "Site"):
+            self.assertIn(f">{screen}</a>", page)
+
     def test_the_password_is_changed_in_the_account(self) -> None:
         self.sign_in()
         self.assertIn("Ines Farrow", self.get("/account").text)
