@@ -51,9 +51,10 @@ def new_post(workshop: Workshop, person: Person, blog_slug: str, source: str, fo
 
 def update_post(workshop: Workshop, person: Person, post_id: int, source: str, folder: Path | None = None) -> Brought:
     """Replaces text and the settings that the file names; what is out or placed is updated with it."""
-    post, blog = post_for(workshop, person, post_id)
+    _, blog = post_for(workshop, person, post_id)
     text = frontmatter.read(source, blog.zone)
     with workshop.db.transaction():
+        post, _ = post_for(workshop, person, post_id)  # as it is now: a save may have come between
         return _fill(workshop, person, blog, post, text, folder, is_new=False)
 
 

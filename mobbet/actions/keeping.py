@@ -150,8 +150,8 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
 
     The post's own text is kept as a revision, so that putting it back undoes the cut.
     """
-    post, blog = post_for(workshop, person, post_id)
-    with workshop.db.transaction():
+    with workshop.db.transaction():  # a save that comes between would make the post another one
+        post, blog = post_for(workshop, person, post_id)
         before = posts.working(workshop.db, post.id)
         parts = split(schema.load(before.body), blocks, before.title)
         set_series(workshop, person, post.id, before.title or f"Post {post.id}", "1" if post.series_id is None else "")
@@ -171,8 +171,8 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
 
 def undo_split(workshop: Workshop, person: Person, post_id: int, revision: int, parts: list[int]) -> None:
     """Puts a post back together: its text of before the cut, and the drafts of the parts set aside."""
-    post, _ = post_for(workshop, person, post_id)
     with workshop.db.transaction():
+        post, _ = post_for(workshop, person, post_id)
         before = posts.revision(workshop.db, post.id, revision)
         if before is None:
             raise NotFound(f"Post {post_id} keeps no revision {revision}; look at the list of those it keeps.")

@@ -2,6 +2,9 @@
 
 import io
 import zipfile
+from collections.abc import Callable
+from contextlib import AbstractContextManager
+from unittest import mock
 
 from mobbet.actions import bringing, keeping, placing, posts, revisions
 from mobbet.actions.bringing import Brought, NotBrought
@@ -218,6 +221,22 @@ class SeriesTests(ShopCase):
         self.assertEqual(whole.words, 5)
         self.assertIsNone(whole.series_id)
         self.assertIsNotNone(self.again(parts[1]).aside_at)
+
+    def test_a_save_that_comes_just_before_is_split_or_replaced_too(self) -> None:
+        late = "Start.\n\n## Flex\n\nOne more word."
+        for act in (lambda number: keeping.split_post(self.shop, self.me, number, [1]), lambda number: update_post(self.shop, self.me, number, "Other words.")):
+            post, real, saves = self.write("Long", "Start.\n\n## Flex\n\nOne."), self.shop.db.transaction, []
+
+            def saved_first(post: Post = post, real: Callable = real, saves: list = saves) -> AbstractContextManager:
+                if not saves:
+                    saves.append(late)
+                    posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="Long", subtitle="", body=from_markdown(late))
+                return real()
+
+            with mock.patch.object(self.shop.db, "transaction", saved_first):
+                act(post.id)
+            self.assertEqual(saves, [late])
+        self.assertIn("One more word.", [to_markdown(schema.load(post_store.working(self.shop.db, 2).body)).strip().splitlines()[-1]])
 
 
 class BeginningTests(ShopCase):

@@ -180,6 +180,9 @@ class SameTests(ProofCase):
     def test_each_mend_does_on_the_sheet_what_it_does_on_the_server(self) -> None:
         self.post_text(FAULTY)
         self.page.wait_for_function("() => mobbetRoom.proof.marks.length > 8")
+        self.wait_saved()
+        # nothing is saved or read from here on: a text between a mend and its undo has other marks
+        self.page.evaluate("() => { window.marksOfTheText = mobbetRoom.proof.marks; mobbetRoom.saving.plan = mobbetRoom.proof.askLater = () => {}; }")
         post_id = int(self.page.url.rsplit("/", 1)[1])
         shop = self.server.workshop
         blog = blog_store.by_slug(shop.db, "mending-bench")
@@ -190,13 +193,12 @@ class SameTests(ProofCase):
                 if mend.operation["do"] == "docket":
                     continue
                 with self.subTest(f"{mark.check} {mend.words}"):
-                    self.page.wait_for_function("count => mobbetRoom.proof.marks.length === count", arg=len(reading.marks))  # read again after the undo
-                    self.page.evaluate("([number, at]) => mobbetRoom.proof.mend(number, at)", [number, at])
-                    self.assertEqual(schema.check(self.document()), mended(reading.document, mend.operation))
-                    kinds.add(mend.operation["do"])
+                    self.page.evaluate("([number, at]) => { const { proof } = mobbetRoom; proof.marks = marksOfTheText; proof.underline(); proof.mend(number, at); }", [number, at])
+                    found = self.document()
                     self.page.keyboard.press("Control+z")
+                    self.assertEqual(schema.check(found), mended(reading.document, mend.operation))
+                    kinds.add(mend.operation["do"])
                     self.assertEqual(schema.check(self.document()), reading.document)
-                    self.page.evaluate("() => mobbetRoom.proof.underline()")
         self.assertGreaterEqual(kinds, {"replace", "replace-each", "link", "paid", "heading", "set", "remove", "top-row"})
 
     def document(self) -> dict:
