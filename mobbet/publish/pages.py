@@ -79,7 +79,6 @@ class Renderer:
             "house": house,
             "absolute": self.absolute,
             "shared": self._shared,
-            "title_of": lambda card: card.search_title or usual_title(card.title, house.label, house.name),
             "structured": self._structured,
             "breadcrumb": self._breadcrumb,
             "day": lambda instant: day_in_words(instant, house.zone),
@@ -127,18 +126,16 @@ class Renderer:
         text = self._text(page.context, self._root_from(page))
         place = geo.read_kept(card.place)
         drawn = Markup(coast.small_map(place)) if place and place.has_map and place.point else ""
-        leading, body = Markup(text["leading"]), Markup(text["body"])
-        has_frames = any(' data-frame="' in part for part in (leading, body))
-        return self.template(
-            page, leading=leading, body=body, reviews=text["reviews"], has_media=text["has_media"], has_frames=has_frames, small_map=drawn, has_own_title=text["has_own_title"],
-        )  # fmt: skip
+        html = {name: Markup(text[name]) for name in ("about", "leading", "body")}
+        return self.template(page, **html, title=text["title"], has_media=text["has_media"], small_map=drawn, has_own_title=text["has_own_title"])
 
     def _text(self, context: PostPage, root: str) -> dict[str, Any]:
-        """The text of a post for its page: as an earlier edition wrote it, or written now."""
+        """The text of a post for its page, and what its head says about it: as an earlier edition wrote it, or written now."""
         if self._memo is None:
             return self._written(context, root)
-        card = context.card
-        facts = [card.digest, sorted(context.links.items()), root, self._house.link_rules, self._house.language]
+        card, house = context.card, self._house
+        facts = [card.digest, sorted(context.links.items()), root, house.link_rules, house.language, house.name, house.home, house.label, house.design]
+        facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
         found = self._memo.take("page", card.id, facts)
         if found is None:
             self._items.begin()
@@ -147,14 +144,18 @@ class Renderer:
         return found
 
     def _written(self, context: PostPage, root: str) -> dict[str, Any]:
-        body, card = context.body(), context.card
-        html = self.html_of(card, context.links, lambda path: root + path[1:] if path != "/" else root)
-        leading, rest = parted(card, body)
-        nodes = list(walk(body))
+        document, card, link = context.body(), context.card, link_from(root)
+        html = self.html_of(card, context.links, link)
+        first, rest = parted(card, document)
+        leading, body = to_html(first, html) if first else "", to_html(rest, html)
+        nodes = list(walk(document))
+        reviews = [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"]
+        has_frames = any(' data-frame="' in part for part in (leading, body))
         return {
-            "leading": to_html(leading, html) if leading else "",
-            "body": to_html(rest, html),
-            "reviews": [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"],
+            "title": card.search_title or usual_title(card.title, self._house.label, self._house.name),
+            "about": written("about", {**self._helpers, "page": context, "to": link, "reviews": reviews, "has_frames": has_frames}),
+            "leading": leading,
+            "body": body,
             "has_media": any(map(_is_media, nodes)),
             "has_own_title": any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)),
         }
