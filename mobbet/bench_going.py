@@ -18,6 +18,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.publish import editions as press
 from mobbet.publish import fragments
 from mobbet.publish.memo import Memo
+from mobbet.publish.pages import Renderer
 from mobbet.store import blogs, people
 from mobbet.store.database import Database
 from mobbet.store.snapshot import SiteSnapshot
@@ -57,7 +58,7 @@ def of_building(large: Workshop) -> dict[str, float]:
 
 def _no_memo(db: Database, snapshot: SiteSnapshot) -> Memo:
     """A memo that knows nothing, so that every part of a page is written for it."""
-    return Memo(lambda posts: {}, snapshot.item, "")
+    return Memo(lambda posts: {}, snapshot.item, Renderer.version())
 
 
 @contextmanager

@@ -4,7 +4,7 @@ from unittest import mock
 
 from mobbet.publish import pages
 from mobbet.publish.memo import Memo
-from mobbet.store import worked_out
+from mobbet.store import editions, worked_out
 from tests.shops import ShopCase, picture
 
 
@@ -57,6 +57,23 @@ class MemoTests(ShopCase):
         self.publish(full=True)
         self.assertNotEqual(self.of(post.id).card_key, old.card_key)
         self.assertIn(b"Another beginning.", self.site()["/"])
+        page = self.body(editions.page_of(self.shop.db, self.blog.id, f"post/{post.id}"))
+        self.assertIn(b'<meta property="og:site_name" content="Another name">', page)
+
+    def test_what_the_head_says_follows_the_filing_and_the_house(self) -> None:
+        post = self.write("One", "Some words.", date="2026-01-01", tags="flex", categories="Lamps")
+        self.publish()
+        for change, words in (
+            ("UPDATE tag SET name = 'wire'", b'<meta property="article:tag" content="wire">'),
+            ("UPDATE category SET name = 'Lights'", b'<meta property="article:section" content="Lights">'),
+            ("UPDATE blog SET home = 'https://other.example/'", b'<link rel="canonical" href="https://other.example/'),
+            ("UPDATE blog SET label = 'Notes'", "<title>One · Notes · The Bench</title>".encode()),
+        ):
+            with self.subTest(change):
+                with self.shop.db.transaction():
+                    self.shop.db.run(change)
+                self.publish(full=True)
+                self.assertIn(words, self.body(editions.page_of(self.shop.db, self.blog.id, f"post/{post.id}")))
 
     def test_a_card_alone_leaves_the_text_that_another_process_worked_out(self) -> None:
         post = self.write("One")
