@@ -88,9 +88,9 @@ def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str
         for some in (of_posts[at : at + AHEAD] for at in range(0, len(of_posts), AHEAD)):
             memo.read_ahead(dict.fromkeys(int(key.partition("/")[2]) for key in some))
             for key in some:
-                _take(shelf, renderer, order, rows, key, plan.page(key), known.get(key))
+                _take(shelf, renderer, order, rows, key, plan.page(key), known.pop(key, None))
         for key in (key for key in keys if not key.startswith(OF_POSTS)):
-            _take(shelf, renderer, order, rows, key, plan.page(key), known.get(key))
+            _take(shelf, renderer, order, rows, key, plan.page(key), known.pop(key, None))
     rows.worked_out = list(memo.fresh.values())
     return rows
 
@@ -207,8 +207,12 @@ def _asked(order: Order, keys: list[str], posts: list[int]) -> Worked | None:
     command = [sys.executable, "-c", "from mobbet.publish.laying import answer; answer()"]
     asked = pickle.dumps((order, keys, posts))
     try:
-        done = subprocess.run(command, input=asked, capture_output=True, check=False, env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)})
-        return pickle.loads(done.stdout) if done.returncode == 0 else None
+        environment = {**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}
+        with subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment) as process:
+            process.stdin.write(asked)
+            process.stdin.close()
+            found = pickle.load(process.stdout)  # read as it comes, since all of it at once would take its room twice
+        return found if process.returncode == 0 else None
     except (OSError, pickle.UnpicklingError, EOFError):
         return None
 

@@ -59,7 +59,7 @@ class Memo:
         return self._unpacked(getattr(row, what)) if getattr(row, f"{what}_key") == self._key(facts) else None
 
     def keep(self, what: str, post_id: int, facts: Any, asked: list[tuple[int, int | None]], value: dict[str, Any]) -> None:
-        packed = orjson.dumps([asked, value])  # not made smaller, since it is kept to be read quickly
+        packed = bytes(memoryview(orjson.dumps([asked, value])))  # a copy: what orjson answers with keeps several times the room it needs
         self.fresh[post_id] = replace(self._row(post_id), **{f"{what}_key": self._key(facts), what: packed})
 
     def _row(self, post_id: int) -> WorkedOut:

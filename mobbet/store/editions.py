@@ -122,9 +122,10 @@ def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
 
 
 def pages_of(db: Database, blog_id: int, wanted: list[str]) -> dict[str, PageRow]:
-    """{key: page} of the current edition for these keys, and perhaps for others."""
+    """{key: page} of the current edition for these keys."""
     if len(wanted) > MANY:  # a full build: one walk through them all is quicker than looking each of them up
-        return {row[0]: PageRow(*row) for row in db.all(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL", blog_id)}
+        asked = set(wanted)
+        return {page.key: page for page in pages(db, blog_id) if page.key in asked}
     rows = db.all(
         f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key IN (SELECT value FROM JSON_EACH(?))", blog_id, json.dumps(wanted)
     )
