@@ -4,7 +4,9 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.browsing import BrowserCase
+from mobbet.actions import files
+from mobbet.store import people as people_store
+from tests.browser.browsing import ACCOUNT, BrowserCase
 from tests.shops import picture
 
 WORD = "<p class=MsoListParagraph style='mso-list:l0 level1 lfo1'><span style='mso-list:Ignore'>·<span>&nbsp; </span></span>flex</p>"
@@ -414,8 +416,11 @@ class SafetyTests(WritingCase):
         expect(self.sheet).to_have_text("The first words.")
 
     def test_a_post_is_split_and_the_split_undone(self) -> None:
-        self.page.fill("#title", "Long")
-        self.write("Start.", "## Flex", "One.", "## Plug", "Two.")
+        shop = self.server.workshop
+        me = people_store.by_email(shop.db, ACCOUNT[0])
+        post = files.new_post(shop, me, "mending-bench", "---\ntitle: Long\n---\nStart.\n\n## Flex\n\nOne.\n\n## Plug\n\nTwo.\n").post
+        self.open(f"/posts/{post.id}")
+        expect(self.sheet.locator("h2")).to_have_count(2)
         self.page.click("#split")
         self.page.check("#splitting label:has-text('Plug') input")
         self.page.click("#splitting >> text=Split")
