@@ -60,7 +60,7 @@ class SentenceTests(ShopCase):
         desk_filter.forget(self.shop, self.me, kept[0][0])
         self.assertEqual(views.of(self.shop.db, self.blog.id, self.me.id), [])
 
-    def test_pages_meet_every_post_once(self) -> None:
+    def test_a_list_tells_how_many_it_has_and_an_empty_one_has_no_group(self) -> None:
         written = {self.write(f"Post {number}").id for number in range(7)}
         plain = Filter("draft", order="untouched")
         first = desk_filter.rows(self.shop, self.blog, plain).groups[0]
