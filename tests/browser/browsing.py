@@ -144,8 +144,14 @@ class BrowserCase(unittest.TestCase):
         self.page.wait_for_url("**/desk/**")
 
     def new_post(self, page: Page | None = None) -> None:
-        page = page or self.page
-        page.click("text=New post")
+        self.into_room("text=New post", page or self.page)
+
+    def back_to_sheet(self) -> None:
+        self.into_room("text=Back to the sheet", self.page)
+
+    def into_room(self, way: str, page: Page) -> None:
+        """Through that link, until the room answers to clicks."""
+        page.click(way)
         page.wait_for_selector(".ProseMirror")
         page.wait_for_load_state()  # the docket's script comes last
 

@@ -69,7 +69,7 @@ class JourneyTests(BrowserCase):
         expect(page.locator("#reading")).to_contain_text("390 px wide")
         page.click("#main-action:has-text('Put in the timetable')")
         expect(page.locator("#told")).to_contain_text("It is in the timetable.")
-        page.click("text=Back to the sheet")
+        self.back_to_sheet()
         page.click("#set-where")
         expect(page.locator("#where")).to_contain_text("It goes out on Thu")
 
@@ -119,6 +119,21 @@ class JourneyTests(BrowserCase):
         self.assert_accessible(name="published")
         slip.locator("text=Undo: withdraw it").click()
         expect(self.page.locator("#set-state")).to_have_text("Withdrawn")
+
+    def test_publishing_while_the_docket_is_read_again_publishes(self) -> None:
+        self.sign_in()
+        self.new_post()
+        self.page.fill("#title", "A notice in a hurry")
+        self.wait_saved()
+        self.page.evaluate(
+            """() => { mobbetRoom.saving.flush = async () => {
+                document.dispatchEvent(new CustomEvent("mobbet:reread"));
+                await new Promise((done) => setTimeout(done, 1500));
+                return true;
+            }; }"""
+        )
+        self.page.click("#main-action:has-text('Publish now')")
+        expect(self.page.locator(".out-slip")).to_contain_text("Published.")
 
     def test_the_preview_follows_the_writing_in_another_tab(self) -> None:
         self.sign_in()

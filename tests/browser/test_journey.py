@@ -52,7 +52,7 @@ class MouseJourneyTests(BrowserCase):
         frame = page.frame_locator("#frame")
         expect(frame.locator("h1")).to_have_text("A lamp with a loose foot")
         expect(frame.locator("figure img")).to_have_attribute("alt", "A lamp on its side")
-        page.click("text=Back to the sheet")
+        self.back_to_sheet()
         page.click("#main-action:has-text('Publish now')")
         page.click("#public-link")
         page.wait_for_url("**/b/mending-bench/lamps/a-lamp-with-a-loose-foot/")

@@ -33,7 +33,8 @@ function show(word) {
 // What a sheet shows only when it is looked at: checks, proposals, the coast.
 function fetchInto(part) {
   const field = document.getElementById(part.dataset.with);
-  htmx.ajax("GET", part.dataset.lazy, { target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
+  // asked for by the part itself: of several questions that wait with nobody's name on them, htmx keeps the last alone
+  htmx.ajax("GET", part.dataset.lazy, { source: part, target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
 }
 
 function hide() {
@@ -121,7 +122,7 @@ async function copyAddress(button) {
 document.addEventListener("keydown", (event) => {
   if (!event.altKey || event.ctrlKey || event.metaKey || event.code !== "KeyN" || !docket()) return;
   event.preventDefault();
-  htmx.ajax("POST", docket().dataset.slot, { target: "#docket", swap: "outerHTML", values: { when: "slot" } });
+  change(docket().dataset.slot, { when: "slot" });
 });
 
 function chooseDay(day) {
@@ -195,6 +196,17 @@ function keepPublished() {
 
 let published = null;
 let isPlacing = false; // what was read meanwhile must not take the docket away from the answer
+
+// Asked for by an element of its own: a question that nobody asks would wait for one that reads the docket, and then answer to a docket that is gone.
+async function change(address, values, source = docket()) {
+  isPlacing = true;
+  try {
+    await htmx.ajax("POST", address, { source, target: "#docket", swap: "outerHTML", values });
+  } finally {
+    isPlacing = false;
+  }
+}
+
 document.addEventListener("htmx:beforeSwap", (event) => {
   const isRead = event.detail.target.id === "docket" && event.detail.requestConfig.verb === "get";
   if (isRead) published = docket().querySelector(".out-slip") ?? published; // what was just published stays told
@@ -279,16 +291,15 @@ document.addEventListener("mobbet:despite", (event) => place(document.getElement
 
 async function place(button, values = {}) {
   button.disabled = true;
-  const isSaved = await window.mobbetRoom.saving.flush();
-  if (!isSaved) {
-    button.disabled = false;
-    tell("The text is not saved yet, so nothing was published; try again when it is.");
-    return;
-  }
-  isPlacing = true;
+  isPlacing = true; // from here on, so that the button that asks is still there when the text is saved
   try {
-    // asked for by the button: a request of the docket's own would wait for one that reads it, and then answer to a docket that is gone
-    await htmx.ajax("POST", button.dataset.place, { source: button, target: "#docket", swap: "outerHTML", values });
+    const isSaved = await window.mobbetRoom.saving.flush();
+    if (!isSaved) {
+      button.disabled = false;
+      tell("The text is not saved yet, so nothing was published; try again when it is.");
+      return;
+    }
+    await change(button.dataset.place, values, button);
   } finally {
     isPlacing = false;
   }
@@ -298,7 +309,7 @@ async function place(button, values = {}) {
 // “Lead with this” on the sheet: the text is saved first, so that the block is the one that is seen.
 document.addEventListener("mobbet:lead", async (event) => {
   if (!(await window.mobbetRoom.saving.flush())) return tell("The text is not saved yet, so nothing was changed; try again when it is.");
-  htmx.ajax("POST", `/posts/${docket().dataset.post}/docket/lead`, { target: "#docket", swap: "outerHTML", values: { value: `block:${event.detail.at}` } });
+  change(`/posts/${docket().dataset.post}/docket/lead`, { value: `block:${event.detail.at}` });
 });
 
 // The footprint of the main action, asked for when nothing else has happened for a moment; without an answer it stays away.
