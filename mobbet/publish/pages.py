@@ -122,15 +122,12 @@ class Renderer:
         )
 
     def post(self, page: Page) -> Rendered:
-        card = page.context.card
         text = self._text(page.context, self._root_from(page))
-        place = geo.read_kept(card.place)
-        drawn = Markup(coast.small_map(place)) if place and place.has_map and place.point else ""
-        html = {name: Markup(text[name]) for name in ("about", "leading", "body")}
-        return self.template(page, **html, title=text["title"], has_media=text["has_media"], small_map=drawn, has_own_title=text["has_own_title"])
+        html = {name: Markup(text[name]) for name in ("about", "opening", "text")}
+        return self.template(page, **html, title=text["title"], has_media=text["has_media"])
 
     def _text(self, context: PostPage, root: str) -> dict[str, Any]:
-        """The text of a post for its page, and what its head says about it: as an earlier edition wrote it, or written now."""
+        """What of a page follows from its post alone, its text and what its head says about it: as an earlier edition wrote it, or written now."""
         if self._memo is None:
             return self._written(context, root)
         card, house = context.card, self._house
@@ -150,14 +147,17 @@ class Renderer:
         leading, body = to_html(first, html) if first else "", to_html(rest, html)
         nodes = list(walk(document))
         reviews = [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"]
-        has_frames = any(' data-frame="' in part for part in (leading, body))
+        place = geo.read_kept(card.place)
+        values = {**self._helpers, "page": context, "to": link}
+        parts: dict[str, dict[str, Any]] = {
+            "about": {"reviews": reviews, "has_frames": any(' data-frame="' in part for part in (leading, body))},
+            "opening": {"leading": Markup(leading), "has_own_title": any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest))},
+            "text": {"body": Markup(body), "small_map": Markup(coast.small_map(place)) if place and place.has_map and place.point else ""},
+        }
         return {
             "title": card.search_title or usual_title(card.title, self._house.label, self._house.name),
-            "about": written("about", {**self._helpers, "page": context, "to": link, "reviews": reviews, "has_frames": has_frames}),
-            "leading": leading,
-            "body": body,
             "has_media": any(map(_is_media, nodes)),
-            "has_own_title": any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)),
+            **{name: written(name, {**values, **more}) for name, more in parts.items()},
         }
 
     def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:
