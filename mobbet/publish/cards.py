@@ -103,13 +103,8 @@ class Cards:
             return self._make(post, self._snapshot.body(post))
         house = self._snapshot.house
         facts = [post.__dict__, self._names(post), house.name, house.home, house.facts]
-        kept = self._memo.take("card", post.id, facts)
-        if kept:
-            return _card_of(kept, self._snapshot.item)
-        self._items.begin()
-        card = self._make(post, self._snapshot.body(post))
-        self._memo.keep("card", post.id, facts, self._items.asked, _data_of(card))
-        return card
+        data = self._memo.worked("card", post.id, facts, self._items, lambda: _data_of(self._make(post, self._snapshot.body(post))))
+        return _card_of(data, self._snapshot.item)
 
     def in_lists(self, post: OutPost) -> Card:
         """The card for lists and feeds: of a post behind a password only what its author shows of it."""
@@ -169,7 +164,7 @@ class Cards:
         )
         shown = {**card.__dict__, **{name: item and [item.id, item.version] for name, item in (("picture", card.picture), ("sound", card.sound))}}
         facts = [shown, post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept, post.lead, post.lead_media, post.listed]
-        return replace(card, digest=digest(facts))
+        return made_of(Card, {**card.__dict__, "digest": digest(facts)})
 
     def teaser(self, post: OutPost, body: dict[str, Any], fill: dict[str, str]) -> str:
         """What stands above the teaser line, or the excerpt, or the first paragraph, as inline HTML."""

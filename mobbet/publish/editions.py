@@ -9,11 +9,13 @@ from __future__ import annotations
 import time
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from itertools import chain
 
 from mobbet.core.canonical import canonical
-from mobbet.publish.laying import MANY, Order, Rows, in_processes, memo_of, rows_of, worked
+from mobbet.publish.laying import Order, Rows, memo_of, rows_of, worked
 from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.sharing import MANY, in_processes
 from mobbet.publish.touched import touched
 from mobbet.services.contracts import Clock
 from mobbet.store import editions, placements, worked_out
@@ -167,9 +169,12 @@ class Press:
                 keys = list(wanted)
                 by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
                 shared = in_processes(order, keys, list(snapshot.post_ids()), by_hand) if may_share and len(keys) >= MANY else None
-            if shared:
-                rows, now = shared
-                before = editions.all_shown(self._db, blog_id)
+            is_shared = shared is not None
+            if shared is not None:
+                rows = Rows()
+                for part in shared:
+                    rows.add(part)
+                before, now = editions.all_shown(self._db, blog_id), rows.states
                 states = {post_id: (before.get(post_id), now.get(post_id)) for post_id in sorted(before.keys() | now.keys())}
             elif is_whole:
                 rows = rows_of(self._db, self._pages, plan, order, keys, memo)
@@ -179,7 +184,7 @@ class Press:
                 wanted, lists_up_to = self._keys(plan, blog_id, states, False)
                 rows = rows_of(self._db, self._pages, plan, order, list(wanted), memo)
             kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}
-            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, shared is not None)
+            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, is_shared)
 
     def _is_mostly_changed(self, snapshot: SiteSnapshot, read_up_to: int) -> bool:
         """Whether so many posts changed that looking at every page is less work, since that can be shared."""
@@ -206,7 +211,7 @@ class Press:
             editions.forget_unsettled(self._db, blog_id, draft.read_up_to)
             editions.forget_unsettled_lists(self._db, blog_id, draft.lists_up_to)
             editions.set_shown(self._db, blog_id, draft.states)
-            worked_out.put(self._db, draft.rows.worked_out)
+            worked_out.put(self._db, chain.from_iterable(draft.rows.worked_out))
             if current and not draft.rows.new and not draft.rows.ended and current.house == draft.house:
                 return current
             number = (current.number if current else 0) + 1

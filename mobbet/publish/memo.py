@@ -7,7 +7,6 @@ used only where working it out again would give the same.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import replace
 from typing import Any
 
 import orjson
@@ -39,41 +38,46 @@ class AskedItems:
 
 
 class Memo:
-    """The memo of one edition. `read` answers with what is kept of posts; `version` is that of the code; new rows are in `fresh`."""
+    """The memo of one edition. `read` answers with what is kept of posts; `version` is that of the code."""
 
     def __init__(self, read: Callable[[Iterable[int]], dict[int, WorkedOut]], items: Callable[[int], Item | None], version: str) -> None:
         self._read = read
         self._items = items
         self._version = version
         self._at_hand: dict[int, WorkedOut] = {}
-        self.fresh: dict[int, WorkedOut] = {}
+        self._fresh: dict[int, WorkedOut] = {}
 
-    def read_ahead(self, posts: Iterable[int]) -> None:
+    def read_ahead(self, posts: list[int]) -> None:
         """Has what is kept of these posts at hand, and of no others."""
         found = self._read(posts)
         self._at_hand = {post_id: found.get(post_id) or WorkedOut(post_id) for post_id in posts}
 
-    def take(self, what: str, post_id: int, facts: Any) -> dict[str, Any] | None:
-        """What a post's 'card' or 'page' was made of, where it follows from the same facts; None where it is to be worked out."""
-        row = self._row(post_id)
-        return self._unpacked(getattr(row, what)) if getattr(row, f"{what}_key") == self._key(facts) else None
+    def worked(self, what: str, post_id: int, facts: Any, items: AskedItems, make: Callable[[], dict[str, Any]]) -> dict[str, Any]:
+        """What a post's 'card' or 'page' is made of: as it is kept, where it follows from the same facts, or made now with `items`, and kept."""
+        row, key = self._row(post_id), digest([self._version, facts])
+        value = self._unpacked(getattr(row, what)) if getattr(row, f"{what}_key") == key else None
+        if value is None:
+            items.begin()
+            value = make()
+            packed = bytes(memoryview(orjson.dumps([items.asked, value])))  # a copy: what orjson answers with keeps several times the room it needs
+            self._fresh[post_id] = self._row(post_id)._replace(**{f"{what}_key": key, what: packed})
+        return value
 
-    def keep(self, what: str, post_id: int, facts: Any, asked: list[tuple[int, int | None]], value: dict[str, Any]) -> None:
-        packed = bytes(memoryview(orjson.dumps([asked, value])))  # a copy: what orjson answers with keeps several times the room it needs
-        self.fresh[post_id] = replace(self._row(post_id), **{f"{what}_key": self._key(facts), what: packed})
+    def given_up(self) -> list[WorkedOut]:
+        """The new rows, which this memo forgets."""
+        rows, self._fresh = list(self._fresh.values()), {}
+        return rows
 
     def _row(self, post_id: int) -> WorkedOut:
         """What is kept of a post; the last one is at hand, since its card and its page are asked for one after the other."""
-        if post_id in self.fresh:
-            return self.fresh[post_id]
+        if post_id in self._fresh:
+            return self._fresh[post_id]
         if post_id not in self._at_hand:
             self.read_ahead([post_id])
         return self._at_hand[post_id]
 
-    def _key(self, facts: Any) -> str:
-        return digest([self._version, facts])
-
     def _unpacked(self, packed: bytes) -> dict[str, Any] | None:
+        """The value, where everything it asked for is as it was."""
         asked, value = orjson.loads(packed)
         for number, version in asked:
             item = self._items(number)

@@ -133,12 +133,7 @@ class Renderer:
         card, house = context.card, self._house
         facts = [card.digest, sorted(context.links.items()), root, house.link_rules, house.language, house.name, house.home, house.label, house.design]
         facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
-        found = self._memo.take("page", card.id, facts)
-        if found is None:
-            self._items.begin()
-            found = self._written(context, root)
-            self._memo.keep("page", card.id, facts, self._items.asked, found)
-        return found
+        return self._memo.worked("page", card.id, facts, self._items, lambda: self._written(context, root))
 
     def _written(self, context: PostPage, root: str) -> dict[str, Any]:
         document, card, link = context.body(), context.card, link_from(root)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import sqlite3
 import threading
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -65,7 +65,7 @@ class Database:
         """A statement that changes something; call it inside `transaction`."""
         return self.connection.execute(sql, values)
 
-    def run_many(self, sql: str, rows: list[tuple]) -> None:
+    def run_many(self, sql: str, rows: Iterable[tuple]) -> None:
         self.connection.executemany(sql, rows)
 
     @contextmanager

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from mobbet.store.database import Database
 
 
-@dataclass(frozen=True)
-class WorkedOut:
+class WorkedOut(NamedTuple):
     """A post's card, and its text for its page, packed; each with the digest of all it follows from ('' where there is none yet)."""
 
     post_id: int
@@ -26,15 +25,15 @@ def of_posts(db: Database, posts: Iterable[int]) -> dict[int, WorkedOut]:
     return {row[0]: WorkedOut(*row) for row in rows}
 
 
-def put(db: Database, rows: list[WorkedOut]) -> None:
+def put(db: Database, rows: Iterable[WorkedOut]) -> None:
     """Keeps these in the place of what was kept of the same posts; a post that is gone by now is left out.
 
     One process may have worked out the card of a post alone, and another one its text, too: nothing takes the place of something.
     """
     db.run_many(
-        "INSERT INTO worked_out SELECT :post_id, :card_key, :card, :page_key, :page WHERE EXISTS (SELECT 1 FROM post WHERE id = :post_id)"
+        "INSERT INTO worked_out SELECT ?1, ?2, ?3, ?4, ?5 WHERE EXISTS (SELECT 1 FROM post WHERE id = ?1)"
         " ON CONFLICT (post_id) DO UPDATE SET"
         " card_key = IIF(excluded.card_key = '', card_key, excluded.card_key), card = IIF(excluded.card_key = '', card, excluded.card),"
         " page_key = IIF(excluded.page_key = '', page_key, excluded.page_key), page = IIF(excluded.page_key = '', page, excluded.page)",
-        [row.__dict__ for row in rows],
+        rows,
     )

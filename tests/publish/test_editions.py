@@ -13,7 +13,7 @@ from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import FOREVER
 from mobbet.publish import editions as press
-from mobbet.publish import laying
+from mobbet.publish import laying, sharing
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
 from mobbet.store import editions
@@ -266,7 +266,7 @@ class SharedWorkTests(ShopCase):
         for number in range(9):
             self.write(f"Post {number}", date=f"2026-11-0{number + 1}", categories="Lamps", visibility="signed-in" if number == 4 else "everyone")
         for threads in (1, 9):  # a command takes a part itself, a server hands out all of them
-            with self.subTest(threads), mock.patch.object(press, "MANY", 5), mock.patch.object(laying, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)):
+            with self.subTest(threads), mock.patch.object(press, "MANY", 5), mock.patch.object(sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)):
                 self.publish(full=True)
             shared = self.rows()
             with mock.patch.object(press, "in_processes", lambda *work: None):
@@ -277,12 +277,12 @@ class SharedWorkTests(ShopCase):
     def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
         self.write("One", date="2026-11-01")
 
-        def disturbed(order: laying.Order, *work: object) -> laying.Worked:
+        def disturbed(order: laying.Order, *work: object) -> list[laying.Rows]:
             other = Database(order.database)
             with other.transaction():
                 other.run("UPDATE blog SET tagline = 'another line'")
             other.close()
-            return laying.Rows(), {}
+            return [laying.Rows()]
 
         with mock.patch.object(press, "MANY", 1), mock.patch.object(press, "in_processes", disturbed):
             self.publish()

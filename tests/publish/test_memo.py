@@ -1,9 +1,8 @@
-from dataclasses import replace
 from types import SimpleNamespace
 from unittest import mock
 
 from mobbet.publish import pages
-from mobbet.publish.memo import Memo
+from mobbet.publish.memo import AskedItems, Memo
 from mobbet.store import editions, worked_out
 from tests.shops import ShopCase, picture
 
@@ -19,24 +18,36 @@ class MemoTests(ShopCase):
     def of(self, post_id: int) -> worked_out.WorkedOut | None:
         return worked_out.of_posts(self.shop.db, [post_id]).get(post_id)
 
+    def worked(self, memo: Memo, what: str, facts: str, value: str = "made now") -> str:
+        """What the memo answers of post 3, which shows the items 7 and 8; that value where it has to make it."""
+        items = AskedItems(self.items.get)
+        return memo.worked(what, 3, facts, items, lambda: {"value": value, "shows": bool(items(7) and items(8))})["value"]
+
     def kept(self) -> worked_out.WorkedOut:
         memo = self.memo()
-        memo.keep("card", 3, ["facts"], [(7, 1), (8, None)], {"title": "A"})
-        memo.keep("page", 3, ["more"], [], {"body": "B"})
-        return memo.fresh[3]
+        self.worked(memo, "card", "facts", "a card")
+        self.worked(memo, "page", "more", "a page")
+        return memo.given_up()[0]
 
     def test_it_answers_for_the_same_facts_alone(self) -> None:
         memo = self.memo(row=self.kept())
-        self.assertEqual(memo.take("card", 3, ["facts"]), {"title": "A"})
-        self.assertEqual(memo.take("page", 3, ["more"]), {"body": "B"})
-        self.assertIsNone(memo.take("card", 3, ["other facts"]))
-        self.assertIsNone(self.memo("b", self.kept()).take("card", 3, ["facts"]), "another version of Mobbet works it out anew")
+        for what, facts, found in (("card", "facts", "a card"), ("page", "more", "a page"), ("card", "other facts", "made now")):
+            with self.subTest(what, facts=facts):
+                self.assertEqual(self.worked(memo, what, facts), found)
+        self.assertEqual(self.worked(self.memo("b", self.kept()), "card", "facts"), "made now", "another version of Mobbet works it out anew")
 
     def test_it_forgets_what_asked_for_an_item_that_changed_or_came(self) -> None:
         row = self.kept()
+        self.assertEqual(self.worked(self.memo(row=row), "page", "more"), "a page")
         for number, version in ((7, 2), (8, 1)):
             with self.subTest(number), mock.patch.dict(self.items, {number: SimpleNamespace(version=version)}):
-                self.assertIsNone(self.memo(row=row).take("card", 3, ["facts"]))
+                self.assertEqual(self.worked(self.memo(row=row), "page", "more"), "made now")
+
+    def test_what_it_gave_up_is_no_longer_its_own(self) -> None:
+        memo = self.memo()
+        self.worked(memo, "card", "facts")
+        self.assertEqual([row.post_id for row in memo.given_up()], [3])
+        self.assertEqual(memo.given_up(), [])
 
     def test_a_full_build_takes_texts_from_it_and_gives_the_same_bytes(self) -> None:
         self.write("One", "# One\n\nSome *words* and [a link](https://out.example/).\n\n- a\n- b", date="2026-01-01", tags="flex", categories="Lamps")
@@ -77,13 +88,13 @@ class MemoTests(ShopCase):
 
     def test_a_card_alone_leaves_the_text_that_another_process_worked_out(self) -> None:
         post = self.write("One")
-        row = replace(self.kept(), post_id=post.id)
+        row = self.kept()._replace(post_id=post.id)
         with self.shop.db.transaction():
             worked_out.put(self.shop.db, [row])
-            worked_out.put(self.shop.db, [replace(row, card_key="new", card=b"n", page_key="", page=b"")])
-        self.assertEqual(self.of(post.id), replace(row, card_key="new", card=b"n"))
+            worked_out.put(self.shop.db, [row._replace(card_key="new", card=b"n", page_key="", page=b"")])
+        self.assertEqual(self.of(post.id), row._replace(card_key="new", card=b"n"))
 
     def test_a_post_that_is_gone_keeps_nothing(self) -> None:
         with self.shop.db.transaction():
-            worked_out.put(self.shop.db, [replace(self.kept(), post_id=99)])
+            worked_out.put(self.shop.db, [self.kept()._replace(post_id=99)])
         self.assertIsNone(self.of(99))
