@@ -15,10 +15,12 @@ from unittest import mock
 from argon2 import PasswordHasher
 from PIL import Image
 
-from mobbet.actions import blogs, building, files, people, placing, working
+from mobbet.actions import blogs, files, people, placing, working
 from mobbet.publish import late
 from mobbet.publish.editions import Published
 from mobbet.publish.pages import Renderer
+from mobbet.publish.plan import Plan
+from mobbet.publish.writing_out import files_of
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
 from mobbet.store.editions import PageRow
@@ -69,7 +71,8 @@ class ShopCase(unittest.TestCase):
     def site(self, instant: int | None = None) -> dict[str, bytes]:
         """The whole public site, made from the facts alone, with every picture ready."""
         working.work_all(self.shop)
-        return dict(building.site_files(self.shop, self.blog, self.clock() if instant is None else instant))
+        plan = Plan(SiteSnapshot(self.shop.db, self.blog.id, self.clock() if instant is None else instant))
+        return dict(files_of(plan, self.shop.media, list(plan.all_keys())))
 
     def body(self, row: PageRow) -> bytes | None:
         """The bytes of a page of an edition, also of one that is made when somebody asks for it."""

@@ -16,16 +16,19 @@ import time
 from contextlib import suppress
 from pathlib import Path
 
-from mobbet.actions import blogs, building, checking, files, placing, slots, targets
+from mobbet.actions import blogs, checking, files, placing, slots, targets
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.errors import MobbetError
+from mobbet.publish.plan import Plan
 from mobbet.publish.targets.folder import file_of
+from mobbet.publish.writing_out import files_of
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import blogs as blog_store
 from mobbet.store import editions, people
 from mobbet.store import posts as post_store
 from mobbet.store import targets as target_store
+from mobbet.store.snapshot import SiteSnapshot
 from mobbet.wiring import open_folder
 
 NOW = 1_795_000_000
@@ -131,7 +134,8 @@ def look(shop: Workshop, blog: blog_store.Blog, data: Path, out: Path, lines: li
         problems.append(f"edition {seen} was acknowledged and is not there")
     placing.publish(shop, blog)
     rows = {row.path: row for row in editions.pages(shop.db, blog.id) if row.audience == EVERYONE and row.shelf == "pages" and not row.is_late}
-    whole = {path: body for path, body in building.site_files(shop, blog, shop.clock()) if path in rows}
+    plan = Plan(SiteSnapshot(shop.db, blog.id, shop.clock()))
+    whole = {path: body for path, body in files_of(plan, shop.media, list(plan.all_keys())) if path in rows}
     problems += [f"{path} differs from the facts" for path, row in rows.items() if whole.get(path) != shop.pages.read(row.hash)][:3]
     for target in target_store.of_blog(shop.db, blog.id):
         targets.try_again(shop, target)

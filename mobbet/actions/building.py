@@ -3,20 +3,15 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import EVERYONE
-from mobbet.core.errors import Broken, NotFound
+from mobbet.core.errors import NotFound
+from mobbet.publish import writing_out
 from mobbet.publish.editions import Published
-from mobbet.publish.pages import Renderer
-from mobbet.publish.plan import Plan
-from mobbet.publish.targets import folder
 from mobbet.store import blogs, placements
 from mobbet.store.blogs import Blog
-from mobbet.store.snapshot import SiteSnapshot
 
 
 @dataclass(frozen=True)
@@ -63,9 +58,7 @@ def write_out(workshop: Workshop, out: Path, slug: str | None, instant: int) -> 
     """
     started = time.perf_counter()
     chosen = chosen_blogs(workshop, slug)
-    sent = [
-        folder.send(out if len(chosen) == 1 else out / blog.slug, site_files(workshop, blog, instant)) for blog in chosen
-    ]
+    sent = [writing_out.write_out(workshop.db, workshop.media, blog.id, out if len(chosen) == 1 else out / blog.slug, instant) for blog in chosen]
     return Built(
         0,
         sum(part.written for part in sent),
@@ -73,22 +66,6 @@ def write_out(workshop: Workshop, out: Path, slug: str | None, instant: int) -> 
         sum(part.pages for part in sent),
         time.perf_counter() - started,
     )
-
-
-def site_files(workshop: Workshop, blog: Blog, instant: int) -> Iterator[tuple[str, bytes]]:
-    """(path, bytes) of every page that everyone may read at that instant, made from the facts alone."""
-    with workshop.db.reading():
-        snapshot = SiteSnapshot(workshop.db, blog.id, instant)
-        plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.item)
-        for key in plan.all_keys():
-            page = plan.page(key)
-            if page is None or page.audience != EVERYONE:
-                continue
-            rendered = renderer.render(page)
-            body = workshop.media.read(rendered.media_hash) if rendered.media_hash else rendered.body
-            if body is None:
-                raise Broken(f"A file of the picture at {page.path} is missing; run mobbet check.")
-            yield page.path, body
 
 
 def next_change(workshop: Workshop) -> int | None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from mobbet.actions import (
     addresses,
-    building,
     editions,
     effects,
     placing,
@@ -256,11 +255,3 @@ class EffectTests(ShopCase):
         self.assertIn("a stranger may not read it", whereabouts.whereabouts(self.shop, post, self.blog, instant=NOW + 3 * DAY)[0].words)
         with self.assertRaisesRegex(BadInput, "“neighbours” is no reader"):
             whereabouts.reader_as(self.shop, self.blog, "neighbours")
-
-
-class BuildingTests(ShopCase):
-    def test_only_what_everyone_may_read_is_written_out(self) -> None:
-        for name in ("everyone", "signed-in", "group:Friends", "only-me"):
-            self.write(f"For {name}".replace(":", " "), f"xyz{name}", date="2026-11-10", visibility=name)
-        text = b" ".join(body for _, body in building.site_files(self.shop, self.blog, NOW))
-        self.assertEqual([word in text for word in (b"xyzeveryone", b"xyzsigned-in", b"xyzgroup", b"xyzonly-me")], [True, False, False, False])

@@ -224,28 +224,7 @@ class EditionTests(ShopCase):
         self.assertEqual(packed("image/webp", b"x" * 1000), {})
 
 
-class FolderTests(ShopCase):
-    def test_a_folder_gets_what_differs_and_loses_what_is_gone(self) -> None:
-        post = self.write("One", date="2026-01-01", categories="Lamps")
-        out = self.folder / "out"
-        first = building.write_out(self.shop, out, "bench", NOW)
-        self.assertTrue((out / "lamps" / "one" / "index.html").is_file())
-        self.assertEqual((first.written, first.removed), (first.pages, 0))
-        self.assertEqual(building.write_out(self.shop, out, "bench", NOW).written, 0)
-        placing.withdraw(self.shop, self.me, post.id)
-        self.assertGreater(building.write_out(self.shop, out, "bench", NOW).removed, 0)
-        self.assertFalse((out / "lamps" / "one").exists())
-        self.assertIn("/subjects/", (out / "lamps" / "index.html").read_text())
-
-    def test_a_folder_of_somebody_else_is_left_alone(self) -> None:
-        out = self.folder / "out"
-        out.mkdir()
-        (out / "letter.txt").write_text("keep me")
-        with self.assertRaisesRegex(placing.Refused, "holds files that Mobbet did not write"):
-            building.write_out(self.shop, out, "bench", NOW)
-        with self.assertRaisesRegex(placing.Refused, "is a file; name a folder"):
-            building.write_out(self.shop, out / "letter.txt", "bench", NOW)
-
+class NextChangeTests(ShopCase):
     def test_the_next_change_is_known(self) -> None:
         self.assertIsNone(building.next_change(self.shop))
         self.write("Coming", date="2026-11-19 09:00", expires="2026-11-21 09:00")

@@ -4,7 +4,7 @@ from unittest import mock
 from mobbet.publish import pages
 from mobbet.publish.memo import AskedItems, Memo
 from mobbet.store import editions, worked_out
-from tests.shops import ShopCase, picture
+from tests.shops import ShopCase
 
 
 class MemoTests(ShopCase):

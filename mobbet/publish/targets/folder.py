@@ -5,7 +5,8 @@ from __future__ import annotations
 import hashlib
 import json
 import os
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -34,29 +35,17 @@ def file_of(path: str) -> str:
     return path[1:] + "index.html" if path.endswith("/") else path[1:]
 
 
-def send(folder: Path, pages: Iterable[tuple[str, bytes]]) -> Sent:
-    """Writes what differs, each file at once and whole, then removes files of ours that are no more.
-
-    Raises Refused for a folder that holds files of somebody else, Broken when it cannot be written.
-    """
-    ours = _read_list(folder)
-    names, written = set(), 0
+@contextmanager
+def _writing(folder: Path, remedy: str = "free some space or check its rights") -> Iterator[None]:
+    """Raises Broken where the folder cannot be written."""
     try:
-        for path, body in pages:
-            name = file_of(path)
-            names.add(name)
-            written += _write(folder / name, body)
-        gone = sorted(ours - names)
-        for name in gone:
-            (folder / name).unlink(missing_ok=True)
-            _remove_empty(folder, (folder / name).parent)
-        _write(folder / LIST, json.dumps(sorted(names), indent=0).encode())
+        yield
     except OSError as error:
-        raise Broken(f"{folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
-    return Sent(written, len(gone), len(names))
+        raise Broken(f"{folder} cannot be written ({error.strerror}); {remedy}.") from None
 
 
-def _read_list(folder: Path) -> set[str]:
+def begin(folder: Path) -> set[str]:
+    """The files in it that are ours. Raises Refused for a folder that holds files of somebody else."""
     if not folder.exists():
         return set()
     if not folder.is_dir():
@@ -67,6 +56,36 @@ def _read_list(folder: Path) -> set[str]:
     if any(folder.iterdir()):
         raise Refused(f"{folder} holds files that Mobbet did not write; name an empty or a new folder.")
     return set()
+
+
+def write(folder: Path, pages: Iterable[tuple[str, bytes]]) -> tuple[set[str], int]:
+    """Writes what differs, each file at once and whole; the names of all of them, and how many had to be written."""
+    names, written = set(), 0
+    with _writing(folder):
+        for path, body in pages:
+            name = file_of(path)
+            names.add(name)
+            written += _write(folder / name, body)
+    return names, written
+
+
+def finish(folder: Path, ours: set[str], names: set[str]) -> int:
+    """Removes files of ours that are no more, and notes which ones are; answers how many went."""
+    gone = sorted(ours - names)
+    with _writing(folder):
+        _remove(folder, gone)
+        _note(folder, names)
+    return len(gone)
+
+
+def _note(folder: Path, names: Iterable[str]) -> None:
+    _write(folder / LIST, json.dumps(sorted(names), indent=0).encode())
+
+
+def _remove(folder: Path, names: Iterable[str]) -> None:
+    for name in names:
+        (folder / name).unlink(missing_ok=True)
+        _remove_empty(folder, (folder / name).parent)
 
 
 def _write(file: Path, body: bytes) -> int:
@@ -86,26 +105,20 @@ class Folder:
     def __init__(self, path: str) -> None:
         """Raises Refused for a folder that holds files of somebody else. An empty one is marked as ours at once."""
         self._folder = Path(path)
-        if not _read_list(self._folder):
+        if not begin(self._folder):
             self.finish(())
         for left in self._folder.rglob(f"{ON_ITS_WAY}*"):  # of a sending that ended before its time
             left.unlink(missing_ok=True)
 
     def put(self, files: Iterable[File], done: Callable[[File], None]) -> None:
-        try:
+        with _writing(self._folder):
             for file in files:
                 _write(self._folder / file.name, file.read())
                 done(file)
-        except OSError as error:
-            raise Broken(f"{self._folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
 
     def remove(self, names: Iterable[str]) -> None:
-        try:
-            for name in names:
-                (self._folder / name).unlink(missing_ok=True)
-                _remove_empty(self._folder, (self._folder / name).parent)
-        except OSError as error:
-            raise Broken(f"{self._folder} cannot be written ({error.strerror}); check its rights.") from None
+        with _writing(self._folder, "check its rights"):
+            _remove(self._folder, names)
 
     def fingerprints(self) -> dict[str, str]:
         return {str(file.relative_to(self._folder)): self.fingerprint(file.read_bytes()) for file in self._folder.rglob("*") if file.is_file() and not file.name.startswith(".")}
@@ -114,10 +127,8 @@ class Folder:
         return hashlib.sha256(body).hexdigest()
 
     def finish(self, names: Iterable[str]) -> None:
-        try:
-            _write(self._folder / LIST, json.dumps(sorted(names), indent=0).encode())
-        except OSError as error:
-            raise Broken(f"{self._folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
+        with _writing(self._folder):
+            _note(self._folder, names)
 
     def close(self) -> None:
         pass
