@@ -10,6 +10,7 @@ from typing import Any
 from mobbet.actions import (
     addresses,
     categories,
+    category_tree,
     filing_counts,
     old_addresses,
     patterns,
@@ -68,27 +69,27 @@ def category_rename(options: Namespace) -> None:
 def category_move(options: Namespace) -> None:
     def move(workshop: Workshop, person: Any, blog: Blog) -> Done:
         parent = None if options.parent.strip() in ("", "-", "/") else categories.find(workshop, blog, options.parent)
-        return categories.move(workshop, person, blog.slug, categories.find(workshop, blog, options.path), parent)
+        return category_tree.move(workshop, person, blog.slug, categories.find(workshop, blog, options.path), parent)
 
     _change(options, move)
 
 
 def category_merge(options: Namespace) -> None:
     def merge(workshop: Workshop, person: Any, blog: Blog) -> Done:
-        return categories.merge(workshop, person, blog.slug, categories.find(workshop, blog, options.path), categories.find(workshop, blog, options.into))
+        return category_tree.merge(workshop, person, blog.slug, categories.find(workshop, blog, options.path), categories.find(workshop, blog, options.into))
 
     _change(options, merge)
 
 
 def category_remove(options: Namespace) -> None:
     def remove(workshop: Workshop, person: Any, blog: Blog) -> Done:
-        return categories.remove(workshop, person, blog.slug, categories.find(workshop, blog, options.path), categories.find(workshop, blog, options.to))
+        return category_tree.remove(workshop, person, blog.slug, categories.find(workshop, blog, options.path), categories.find(workshop, blog, options.to))
 
     _change(options, remove)
 
 
 def category_split(options: Namespace) -> None:
-    _change(options, lambda workshop, person, blog: categories.split(workshop, person, blog.slug, categories.find(workshop, blog, options.path), options.tag))
+    _change(options, lambda workshop, person, blog: category_tree.split(workshop, person, blog.slug, categories.find(workshop, blog, options.path), options.tag))
 
 
 def category_catch_all(options: Namespace) -> None:

@@ -10,8 +10,9 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import STRANGER, Reader, may_read
 from mobbet.core.permalinks import number_of_code, one_form
 from mobbet.publish.design import ASSETS
+from mobbet.publish.list_pages import FEEDS
 from mobbet.publish.pages import Renderer
-from mobbet.publish.plan import FEEDS, Plan
+from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.values import Page
 from mobbet.store import editions, media

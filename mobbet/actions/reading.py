@@ -7,8 +7,9 @@ from dataclasses import replace
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import Reader, list_audiences, may_read
+from mobbet.publish.list_pages import FEEDS
 from mobbet.publish.pages import Renderer
-from mobbet.publish.plan import FEEDS, Plan
+from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.store import editions, filing, readers
 from mobbet.store.blogs import Blog

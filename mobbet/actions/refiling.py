@@ -89,6 +89,13 @@ def settle_placement(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subj
     placements.refile(workshop.db, row, category_lists(subjects, row.categories), now)
 
 
+def catch(workshop: Workshop, blog: Blog, before: Before) -> None:
+    """Posts for readers that a change left without any category fall under the catch-all."""
+    if blog.catch_all:
+        left = [post_id for post_id in before.posts if not filing.has_category(workshop.db, post_id)]
+        refile(workshop, blog, left, adding([blog.catch_all]), before)
+
+
 def settle_posts(workshop: Workshop, blog: Blog, post_ids: Iterable[int]) -> None:
     """Writes lists and addresses of posts anew, after the tree or the pattern changed."""
     subjects = category_subjects(workshop, blog)

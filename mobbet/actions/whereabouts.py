@@ -24,7 +24,7 @@ from mobbet.core.errors import BadInput
 from mobbet.core.filing import category_lists
 from mobbet.core.states import state_at
 from mobbet.core.timing import local, month_name, month_of, time_in_words
-from mobbet.publish.plan import FEED_LENGTH, MOST_ON_TOP
+from mobbet.publish.list_pages import FEED_LENGTH, MOST_ON_TOP
 from mobbet.publish.targets.host import shown
 from mobbet.store import blogs, editions, people, placements, posts, readers, targets
 from mobbet.store.blogs import Blog

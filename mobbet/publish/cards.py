@@ -8,6 +8,7 @@ from html import escape
 from typing import TYPE_CHECKING, Any
 from urllib.parse import urlsplit
 
+from mobbet.core.audience import covers, may_read
 from mobbet.core.canonical import digest
 from mobbet.core.document import outline, schema
 from mobbet.core.document.html import Html
@@ -105,6 +106,11 @@ class Cards:
         facts = [post.__dict__, self._names(post), house.name, house.home, house.facts]
         data = self._memo.worked("card", post.id, facts, self._items, lambda: _data_of(self._make(post, self._snapshot.body(post))))
         return _card_of(data, self._snapshot.item)
+
+    def links(self, post: OutPost) -> dict[int, str]:
+        """The paths of the posts a text leads to, of those that all its readers may see."""
+        found = ((number, self._snapshot.post(number)) for number in post.links)
+        return {number: other.path for number, other in found if other and (covers(other.audience, post.audience) or may_read(other.audience, self._snapshot.reader))}
 
     def in_lists(self, post: OutPost) -> Card:
         """The card for lists and feeds: of a post behind a password only what its author shows of it."""

@@ -16,7 +16,6 @@ from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
 from mobbet.publish import design
 
-
 HELPERS: dict[str, Any] = {
     "asset": design.path_of,
     "month": month_name,

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from mobbet.publish.plan import FEEDS, SITEMAP_LENGTH, Plan, pages
+from mobbet.publish.list_pages import FEEDS, SITEMAP_LENGTH, pages
+from mobbet.publish.plan import Plan
 
 Changes = dict[int, tuple[dict | None, dict | None]]
 """{post: (its state before, its state now)}, as `Plan.state` tells it."""
@@ -58,7 +59,7 @@ def _of_links(plan: Plan, post_id: int) -> Iterator[str]:
         for name in plan.lists_of(plan.snapshot.post(number)):
             yield from (f"feed/{name}/{feed}" for feed in FEEDS if name == "all" or name.startswith("category:"))
             if plan.snapshot.house.full_in_lists:
-                yield from plan.keys_of_list(name)
+                yield from plan.lists.keys_of(name)
 
 
 def _led_here(plan: Plan, post_id: int) -> set[int]:
@@ -96,7 +97,7 @@ def _of_list(plan: Plan, name: str, moved: list[tuple[int, dict | None, dict | N
         if kind in ("category", "tag", "under"):
             keys.update(plan.former_keys("tag" if kind == "tag" else "category", int(name.partition(":")[2])))
     if kind == "under":
-        return keys | set(plan.keys_of_list(name))
+        return keys | set(plan.lists.keys_of(name))
     if kind == "month" and -(-count // SITEMAP_LENGTH) != -(-count_before // SITEMAP_LENGTH):
         keys.add("sitemap/index")
     return keys | _of_places(plan, name, moved, count, count_before)
@@ -141,7 +142,7 @@ def _of_changed_list(plan: Plan, name: str) -> set[str]:
         return {f"post/{which}"}
     if kind == "away":
         return {f"former/{which}"}
-    keys = {"subjects/", *plan.keys_of_list(name), *plan.former_keys(kind, int(which))}
+    keys = {"subjects/", *plan.lists.keys_of(name), *plan.former_keys(kind, int(which))}
     if kind == "category":
         keys.update(f"feed/{name}/{feed}" for feed in FEEDS)
         keys.add(f"list/{name}/0")

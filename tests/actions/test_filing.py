@@ -6,6 +6,7 @@ from mobbet.actions import (
     addresses,
     asked_for,
     categories,
+    category_tree,
     checking,
     effects,
     old_addresses,
@@ -64,11 +65,11 @@ class RandomFilingTests(FilingCase):
         elif kind == "slug":
             categories.set_slug(shop, me, "bench", one, chance.choice(NAMES).lower() + "-x")
         elif kind == "move":
-            categories.move(shop, me, "bench", one, chance.choice((None, other)))
+            category_tree.move(shop, me, "bench", one, chance.choice((None, other)))
         elif kind == "merge" and len(subjects) > 3:
-            categories.merge(shop, me, "bench", one, other)
+            category_tree.merge(shop, me, "bench", one, other)
         elif kind == "remove" and len(subjects) > 3:
-            categories.remove(shop, me, "bench", one, chance.choice((None, other)))
+            category_tree.remove(shop, me, "bench", one, chance.choice((None, other)))
         elif kind == "pattern":
             patterns.set_pattern(shop, me, "bench", chance.choice(PATTERNS))
         elif kind == "refile":
@@ -138,13 +139,13 @@ class CategoryTests(FilingCase):
     def test_a_category_cannot_stand_below_itself_or_beside_its_namesake(self) -> None:
         lamps, wiring = self.number("Lamps"), self.number("Lamps > Wiring")
         with self.assertRaisesRegex(BadInput, "“Lamps” cannot stand below itself"):
-            categories.move(self.shop, self.me, "bench", lamps, wiring)
+            category_tree.move(self.shop, self.me, "bench", lamps, wiring)
         categories.add(self.shop, self.me, "bench", "Zips > Wiring")
         with self.assertRaisesRegex(BadInput, "There is a category “Wiring” in “Zips” already"):
-            categories.move(self.shop, self.me, "bench", wiring, self.number("Zips"))
+            category_tree.move(self.shop, self.me, "bench", wiring, self.number("Zips"))
 
     def test_merging_moves_posts_parts_and_addresses(self) -> None:
-        done = categories.merge(self.shop, self.me, "bench", self.number("Lamps"), self.number("Zips"))
+        done = category_tree.merge(self.shop, self.me, "bench", self.number("Lamps"), self.number("Zips"))
         self.publish()
         self.assertEqual(done.words, "“Lamps” is part of “Zips” now: 0 posts moved.")
         self.assertEqual(self.number("Zips > Wiring"), 2)
@@ -152,7 +153,7 @@ class CategoryTests(FilingCase):
 
     def test_what_was_merged_comes_apart_again(self) -> None:
         before = self.site()
-        done = categories.merge(self.shop, self.me, "bench", self.number("Zips"), self.number("Lamps > Wiring"))
+        done = category_tree.merge(self.shop, self.me, "bench", self.number("Zips"), self.number("Lamps > Wiring"))
         self.publish()
         self.assertNotEqual(before, self.site())
         refiling.undo(self.shop, self.me, self.fresh, done.number)
@@ -169,18 +170,18 @@ class CategoryTests(FilingCase):
             refiling.undo(self.shop, self.me, self.fresh, first.number)
 
     def test_a_removed_category_sends_its_posts_where_one_says(self) -> None:
-        categories.remove(self.shop, self.me, "bench", self.number("Lamps > Wiring"), self.number("Zips"))
+        category_tree.remove(self.shop, self.me, "bench", self.number("Lamps > Wiring"), self.number("Zips"))
         self.publish()
         self.assertEqual(self.paths(self.flex), ["/zips/flex/"])
         self.assertEqual(addresses.resolve(self.shop, self.fresh, "/wiring/flex/").path, "/zips/flex/")
 
     def test_a_category_is_split_by_a_tag(self) -> None:
         number = self.number("Lamps > Wiring")
-        done = categories.split(self.shop, self.me, "bench", number, "solder")
+        done = category_tree.split(self.shop, self.me, "bench", number, "solder")
         self.assertEqual(done.words, "1 post of “Wiring” tagged “solder” went to “Wiring > Solder”.")
         self.assertEqual(store.categories(self.shop.db, self.flex.id), [self.number("Lamps > Wiring > Solder")])
         with self.assertRaisesRegex(BadInput, "No post of “Wiring” has the tag “flex”"):
-            categories.split(self.shop, self.me, "bench", number, "flex")
+            category_tree.split(self.shop, self.me, "bench", number, "flex")
 
     def test_posts_without_a_category_fall_under_the_catch_all_that_the_owner_names(self) -> None:
         categories.add(self.shop, self.me, "bench", "Notes")
@@ -211,7 +212,7 @@ class CategoryTests(FilingCase):
 
     def test_the_footprint_of_a_change_is_known_and_nothing_is_kept_of_it(self) -> None:
         number = self.number("Zips")
-        effect = effects.effect_of(self.shop, self.blog, lambda: categories.move(self.shop, self.me, "bench", number, self.number("Lamps")))
+        effect = effects.effect_of(self.shop, self.blog, lambda: category_tree.move(self.shop, self.me, "bench", number, self.number("Lamps")))
         altered = {page.path for page in effect.pages}
         self.assertTrue({"/zips/", "/zips/zip/", "/lamps/", "/lamps/feed.atom", "/subjects/"} <= altered, altered)
         self.assertIsNone(self.subjects()[number].parent_id)

@@ -10,6 +10,7 @@ from starlette.responses import Response
 
 from mobbet.actions import (
     categories,
+    category_tree,
     effects,
     placing,
     refiling,
@@ -77,10 +78,10 @@ def _needed(found: int | None, words: str, field: str) -> int:
 CATEGORY_CHANGES: dict[str, tuple[_Change, str]] = {
     "rename": (lambda here, me, slug, number, form: categories.rename(here, me, slug, number, form.get("name", "")), "Rename it"),
     "slug": (lambda here, me, slug, number, form: categories.set_slug(here, me, slug, number, form.get("slug", "")), "Move it to this address"),
-    "move": (lambda here, me, slug, number, form: categories.move(here, me, slug, number, _category(here, me, slug, form.get("parent", "")), read_number(form.get("before", ""))), "Move it"),
-    "merge": (lambda here, me, slug, number, form: categories.merge(here, me, slug, number, _needed(_category(here, me, slug, form.get("into", "")), "the one it is to become part of", "into")), "Merge them"),
-    "split": (lambda here, me, slug, number, form: categories.split(here, me, slug, number, form.get("tag", ""), form.get("name", "")), "Split it"),
-    "remove": (lambda here, me, slug, number, form: categories.remove(here, me, slug, number, _category(here, me, slug, form.get("to", ""))), "Remove it"),
+    "move": (lambda here, me, slug, number, form: category_tree.move(here, me, slug, number, _category(here, me, slug, form.get("parent", "")), read_number(form.get("before", ""))), "Move it"),
+    "merge": (lambda here, me, slug, number, form: category_tree.merge(here, me, slug, number, _needed(_category(here, me, slug, form.get("into", "")), "the one it is to become part of", "into")), "Merge them"),
+    "split": (lambda here, me, slug, number, form: category_tree.split(here, me, slug, number, form.get("tag", ""), form.get("name", "")), "Split it"),
+    "remove": (lambda here, me, slug, number, form: category_tree.remove(here, me, slug, number, _category(here, me, slug, form.get("to", ""))), "Remove it"),
     "describe": (
         lambda here, me, slug, number, form: categories.describe(
             here, me, slug, number, description=form.get("description", ""), picture=read_number(form.get("picture", "")),
@@ -88,8 +89,8 @@ CATEGORY_CHANGES: dict[str, tuple[_Change, str]] = {
         ),
         "Settle its page",
     ),
-    "up": (lambda here, me, slug, number, form: categories.order(here, me, slug, number, -1), ""),
-    "down": (lambda here, me, slug, number, form: categories.order(here, me, slug, number, 1), ""),
+    "up": (lambda here, me, slug, number, form: category_tree.order(here, me, slug, number, -1), ""),
+    "down": (lambda here, me, slug, number, form: category_tree.order(here, me, slug, number, 1), ""),
 }  # fmt: skip
 """What can be done with a category, and the words of the button that does it. Those without words change no page but the list of subjects."""
 TAG_CHANGES: dict[str, tuple[_Change, str]] = {

@@ -13,7 +13,7 @@ from mobbet.actions import readers
 from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.timing import ago_in_words
-from mobbet.publish.plan import FEEDS
+from mobbet.publish.list_pages import FEEDS
 from mobbet.store import comments
 from mobbet.store import readers as store
 from mobbet.store.blogs import Blog

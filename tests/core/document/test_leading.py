@@ -5,7 +5,18 @@ from __future__ import annotations
 import unittest
 
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.document.leading import CHOSEN, Reference, carried, form_of, lead, link_alone, mark_of, place_of, reference, score_of
+from mobbet.core.document.leading import (
+    CHOSEN,
+    Reference,
+    carried,
+    form_of,
+    lead,
+    link_alone,
+    mark_of,
+    place_of,
+    reference,
+    score_of,
+)
 
 LIBRARY = "![A lamp](media:7)"
 

@@ -5,7 +5,13 @@ from __future__ import annotations
 import unittest
 
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.document.mentions import DEEPEST, expanded, linked_posts, standing_copies, walk
+from mobbet.core.document.mentions import (
+    DEEPEST,
+    expanded,
+    linked_posts,
+    standing_copies,
+    walk,
+)
 from mobbet.core.document.text import plain
 
 
