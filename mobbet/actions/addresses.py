@@ -122,9 +122,26 @@ def _of_key(workshop: Workshop, blog: Blog, key: str) -> Answer:
         return _of_post(workshop, blog, int(rest)) or Answer(NOTHING)
     elif kind == "sitemap":
         wanted += ["sitemap/index"]
+    elif kind == "media":
+        wanted += _files_alike(workshop, blog, key)
     rows = (editions.page_of(workshop.db, blog.id, one) for one in wanted)
     row = next((row for row in rows if row is not None), None)
     return Answer(LEADS_ON, row.path) if row is not None else Answer(NOTHING)
+
+
+def _files_alike(workshop: Workshop, blog: Blog, key: str) -> list[str]:
+    """What an item of the library has now in the place of a file that it had: one of the same type and nearly its width first.
+
+    A page that a reader opened before still shows its first copies, a shared link the picture as it was cut then.
+    """
+    _, number, use, *type, width = key.split("/")
+
+    def distance(other: str) -> tuple[bool, bool, int]:
+        _, _, other_use, *other_type, other_width = other.split("/")
+        return other_use != use, other_type != type, abs(int(other_width) - int(width))
+
+    uses = dict.fromkeys((use, "whole"))
+    return sorted((other for one in uses for other in editions.keys(workshop.db, blog.id, f"media/{number}/{one}/")), key=distance)
 
 
 def neighbours_of(workshop: Workshop, blog: Blog, post_id: int) -> list[Placement]:

@@ -9,6 +9,7 @@ from mobbet.actions import (
     category_tree,
     checking,
     effects,
+    library,
     old_addresses,
     patterns,
     placing,
@@ -23,7 +24,7 @@ from mobbet.core.permalinks import short_path
 from mobbet.store import blogs, editions, filing, placements
 from mobbet.store import posts as store
 from mobbet.store.posts import Post
-from tests.shops import ShopCase
+from tests.shops import ShopCase, picture
 
 PATTERNS = ("/{category}/{slug}/", "/{slug}/", "/{year}/{month}/{slug}/", "/{category-path}/{slug}/", "/notes/{year}-{slug}/", "/{year}/{category}/{day}-{slug}/")
 NAMES = ("Lamps", "Wiring", "Glue", "Zips", "Clocks", "Repairs", "Odds", "Ends")
@@ -311,6 +312,22 @@ class AddressTests(FilingCase):
             with self.subTest(asked):
                 self.assertEqual(self.answer(asked), ("leads-on", "/lamps/flex-and-fuse/"))
         self.assertEqual(self.answer("/lamps/flex-and-fuse/"), ("page", "/lamps/flex-and-fuse/"))
+
+    def test_a_file_of_a_picture_leads_to_what_the_picture_has_in_its_place(self) -> None:
+        item = library.add_picture(self.shop, self.me, self.blog, "lamp.png", picture(1700, 900))
+        post = self.write("A lamp", f"![A lamp](media:{item.id})", date="2026-01-06")
+        placing.publish(self.shop, self.blog)  # the first copies, before any work is done
+        first = [page.path for page in editions.pages(self.shop.db, self.blog.id) if page.key.startswith(f"media/{item.id}/")]
+        self.publish()
+        now = {page.path: page.key for page in editions.pages(self.shop.db, self.blog.id) if page.shelf == "media"}
+        replaced = [path for path in first if path not in now]
+        self.assertTrue(replaced)
+        for path in replaced:
+            kind, new = self.answer(path)
+            self.assertEqual((kind, now[new].split("/")[2]), ("leads-on", "whole"))
+        placing.withdraw(self.shop, self.me, post.id)
+        self.publish()
+        self.assertEqual({self.answer(path)[0] for path in (*first, *now)}, {"nothing"})
 
     def test_old_addresses_of_a_previous_site_lead_on_and_follow_the_post(self) -> None:
         self.assertEqual(old_addresses.add(self.shop, self.me, "bench", "/?p=12", "/lamps/flex-and-fuse/"), "/lamps/flex-and-fuse/")
