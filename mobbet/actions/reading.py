@@ -7,11 +7,12 @@ from dataclasses import replace
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import Reader, list_audiences, may_read
+from mobbet.core.facts import item_at
 from mobbet.publish.list_pages import FEEDS
 from mobbet.publish.pages import Renderer
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
-from mobbet.store import editions, filing, readers
+from mobbet.store import editions, filing, media, readers
 from mobbet.store.blogs import Blog
 from mobbet.store.readers import Group
 from mobbet.store.snapshot import SiteSnapshot
@@ -37,14 +38,21 @@ def page_for(workshop: Workshop, blog: Blog, reader: Reader, path: str) -> Rende
         page = Plan(snapshot).page(key)
         if page is None or page.path != path or not may_read(page.audience, reader):
             return None
-        return Renderer(snapshot.house, snapshot.item).render(page)
+        rendered = Renderer(snapshot.house, snapshot.item).render(page)
+    if not rendered.media_hash:
+        return rendered
+    body = workshop.media.read(rendered.media_hash)
+    return rendered._replace(body=body) if body is not None else None
 
 
 def _key_at(workshop: Workshop, blog: Blog, path: str) -> str | None:
-    """The key in the plan of a page that differs from reader to reader."""
+    """The key in the plan of a page that differs from reader to reader, or of a file that only such a page shows: one that is newer than the edition."""
     row = editions.page_at(workshop.db, blog.id, path)
     if row is not None and row.leads_to is None:
         return row.key if row.key.partition("/")[0] in _KINDS else None
+    number = item_at(path)
+    if number is not None:
+        return next((file.key for file in media.files(workshop.db, number) if file.path == path), None)
     match = _PAGED.fullmatch(path)
     name = list_at(workshop, blog, match["base"]) if match else None
     return f"list/{name}/{match['number'] or 0}" if name else None

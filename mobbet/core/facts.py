@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from mobbet.core.media.kinds import ENDING
@@ -145,6 +146,12 @@ class PictureFile:
     def key(self) -> str:
         """Its name in the plan."""
         return f"media/{self.media_id}/{self.use}/{self.type}/{self.width}"
+
+
+def item_at(path: str) -> int | None:
+    """The number of the item of which a file may have this address; None where none can."""
+    match = re.fullmatch(r"/media/[0-9a-f]{24}-(\d{1,18})(?:-\w+)*\.\w+", path, re.ASCII)
+    return int(match[1]) if match else None
 
 
 @dataclass(frozen=True)

@@ -316,18 +316,22 @@ class AddressTests(FilingCase):
     def test_a_file_of_a_picture_leads_to_what_the_picture_has_in_its_place(self) -> None:
         item = library.add_picture(self.shop, self.me, self.blog, "lamp.png", picture(1700, 900))
         post = self.write("A lamp", f"![A lamp](media:{item.id})", date="2026-01-06")
-        placing.publish(self.shop, self.blog)  # the first copies, before any work is done
-        first = [page.path for page in editions.pages(self.shop.db, self.blog.id) if page.key.startswith(f"media/{item.id}/")]
         self.publish()
-        now = {page.path: page.key for page in editions.pages(self.shop.db, self.blog.id) if page.shelf == "media"}
-        replaced = [path for path in first if path not in now]
-        self.assertTrue(replaced)
-        for path in replaced:
+        before = self.files()
+        library.set_recipe(self.shop, self.me, item.id, {"crop": [0, 0, 0.5, 1]})
+        self.publish()
+        now = self.files()
+        for path in before.keys() - now.keys():
             kind, new = self.answer(path)
-            self.assertEqual((kind, now[new].split("/")[2]), ("leads-on", "whole"))
+            self.assertEqual((kind, now[new].split("/")[2:4]), ("leads-on", before[path].split("/")[2:4]))
+        self.assertIn((f"media/{item.id}/whole/image/webp/1600", f"media/{item.id}/whole/image/webp/800"), {(key, now.get(self.answer(path)[1])) for path, key in before.items()})
         placing.withdraw(self.shop, self.me, post.id)
         self.publish()
-        self.assertEqual({self.answer(path)[0] for path in (*first, *now)}, {"nothing"})
+        self.assertEqual({self.answer(path)[0] for path in (*before, *now)}, {"nothing"})
+
+    def files(self) -> dict[str, str]:
+        """{path: key} of the library's files that readers may have."""
+        return {page.path: page.key for page in editions.pages(self.shop.db, self.blog.id) if page.shelf == "media"}
 
     def test_old_addresses_of_a_previous_site_lead_on_and_follow_the_post(self) -> None:
         self.assertEqual(old_addresses.add(self.shop, self.me, "bench", "/?p=12", "/lamps/flex-and-fuse/"), "/lamps/flex-and-fuse/")

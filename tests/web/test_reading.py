@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import io
 import re
 
-from mobbet.actions import letters, people, readers
+from PIL import Image
+
+from mobbet.actions import letters, library, people, placing, readers, working
 from mobbet.core.audience import Reader
+from mobbet.store import editions
 from mobbet.store import readers as store
 from tests.web.test_web import WebCase
 
@@ -51,6 +55,31 @@ class ReadingCase(WebCase):
         token = re.search(r"/~/in/(\S+)", letter.text)[1]
         self.assertEqual(self.get(f"{PUBLIC}/~/in/{token}").status_code, 200)
         self.assertEqual(self.post(f"{PUBLIC}/~/in/{token}").status_code, 303)
+
+
+class NewerFilesTests(ReadingCase):
+    def files(self, path: str) -> list[str]:
+        return [_joined(path, part.split()[0]) for found in re.findall(r'srcset="([^"]+)"', self.get(path).text) for part in found.split(",")]
+
+    def test_a_page_made_for_a_reader_shows_files_that_are_newer_than_the_edition(self) -> None:
+        drawn = io.BytesIO()
+        Image.effect_noise((900, 600), 60).save(drawn, "PNG")
+        item = library.add_picture(self.shop, self.me, self.blog, "lamp.png", drawn.getvalue())
+        post = self.write("A lamp", f"![A lamp](media:{item.id})", date="2026-11-11")
+        placing.publish(self.shop, self.blog)
+        working.work_all(self.shop)  # the copies are made, and the next edition is not
+        path = PUBLIC + editions.page_of(self.shop.db, self.blog.id, f"post/{post.id}").path
+        for_all = self.files(path)
+        readers.add_readers(self.shop, self.me, self.blog, self.group.id, "mira@port-alder.example")
+        self.come_in()
+        newer = sorted({*self.files(path)} - {*for_all})
+        self.assertTrue(newer)
+        for file in newer:
+            answer = self.get(file)
+            self.assertEqual((answer.status_code, answer.headers["content-type"].partition("/")[0]), (200, "image"), file)
+        self.cookies.clear()
+        self.assertEqual({self.get(file).status_code for file in newer}, {404})
+        self.assertEqual({self.get(file).status_code for file in for_all}, {200})
 
 
 def _joined(path: str, href: str) -> str:
