@@ -135,6 +135,19 @@ class JourneyTests(BrowserCase):
         self.page.click("#main-action:has-text('Publish now')")
         expect(self.page.locator(".out-slip")).to_contain_text("Published.")
 
+    def test_a_button_stays_while_it_is_pressed(self) -> None:
+        self.sign_in()
+        self.new_post()
+        self.page.fill("#title", "A slow hand")
+        self.wait_saved()
+        self.page.hover("#main-action:has-text('Publish now')")
+        self.page.mouse.down()
+        with self.page.expect_response(lambda answer: answer.url.endswith("/docket")):
+            self.page.evaluate("() => document.dispatchEvent(new CustomEvent('mobbet:reread'))")
+        self.page.wait_for_timeout(200)
+        self.page.mouse.up()
+        expect(self.page.locator(".out-slip")).to_contain_text("Published.")
+
     def test_the_preview_follows_the_writing_in_another_tab(self) -> None:
         self.sign_in()
         self.page.click("#rows >> text=Cleaning a stuck clock")

@@ -211,8 +211,21 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   const isRead = event.detail.target.id === "docket" && event.detail.requestConfig.verb === "get";
   if (isRead) published = docket().querySelector(".out-slip") ?? published; // what was just published stays told
   else if (event.detail.target.id === "docket") published = null;
-  if ((open || isPlacing) && isRead) event.detail.shouldSwap = false;
+  if ((open || isPlacing || isPressed) && isRead) event.detail.shouldSwap = false;
+  isMissed ||= isPressed && isRead;
 });
+
+// A button that is exchanged between the pointer's going down and its coming up is never clicked.
+let isPressed = false;
+let isMissed = false;
+addEventListener("pointerdown", () => (isPressed = true), true);
+for (const end of ["pointerup", "pointercancel"]) addEventListener(end, () => setTimeout(letGo), true);
+
+function letGo() {
+  isPressed = false;
+  if (isMissed) reread();
+  isMissed = false;
+}
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "docket") open = null; // its sheets went with the old docket
   keepPublished();
