@@ -193,7 +193,10 @@ class JourneyTests(BrowserCase):
         self.page.click("button[name=seals][value=yes]")
         self.page.fill("#address", f"folder:{out}")
         self.page.click("text=Send it there")
+        self.page.locator("#places li").wait_for()
+        self.page.fill("#address", "folder:/another/place")
         expect(self.page.locator("#places")).to_contain_text("has the newest edition", timeout=20_000)
+        expect(self.page.locator("#address")).to_have_value("folder:/another/place")
         page = out / "textiles" / "the-button-box" / "index.html"
         self.assertNotIn("button", page.read_text().split("data-body")[0].split("<main")[1].replace("<button", ""))
         visitor = self.new_page()
