@@ -32,7 +32,7 @@ def of_footprints(large: Workshop) -> dict[str, float]:
     """How long it takes to know what placing, updating and withdrawing a post changes."""
     blog = blogs.every(large.db)[0]
     person = people.of_blog(large.db, blog.id)[0]
-    new, out = (files.new_post(large, person, blog.slug, f"---\ntitle: Weighed {date}\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n{date}---\nWords.\n").post for date in ("", "date: 2026-01-01\n"))
+    new, out = (files.new_post(large, person, blog.slug, f"---\ntitle: Weighed\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n{date}---\nWords.\n").post for date in ("", "date: 2026-01-01\n"))
     placing.publish(large, blog)
     return {
         "footprint of a new post": _middle(lambda: effects.effect_of_placing(large, person, blog, new.id)),
