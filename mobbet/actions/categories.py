@@ -31,6 +31,8 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
 LONGEST_DESCRIPTION = 4000
+SHOWN_BY_POSTS = {"name", "slug", "parent_id", "shows_below"}
+"""What the pages, the lists and the addresses of a category's posts follow from; the rest stands on its own page alone."""
 
 
 @dataclass(frozen=True)
@@ -150,16 +152,19 @@ def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, te
 
 def set_and_keep(workshop: Workshop, person: Person, blog: Blog, number: int, before: Before, words: str, **values: object) -> Done:
     """Writes a category's own facts, with everything that shows them, and keeps the change."""
-    db = workshop.db
-    old = category_subjects(workshop, blog)[number].slug
+    db, old = workshop.db, before.categories[number]
     filing.set_category(db, number, **values)
-    if values.get("slug", old) != old:
-        waiting = addresses.home_of(db, blog.id, f"/{old}/", workshop.clock()) is None
+    altered = {name for name, value in values.items() if value != old[name]}
+    if "slug" in altered:
+        waiting = addresses.home_of(db, blog.id, f"/{old['slug']}/", workshop.clock()) is None
         if waiting:
             addresses.drop_waiting(db, "category", number)
         addresses.take(db, blog.id, f"/{values['slug']}/", "category", number, FOREVER if waiting else workshop.clock())
-    mark_below(workshop, blog, number)
-    refiling.settle_posts(workshop, blog, filing.posts_in(db, sorted(below(category_subjects(workshop, blog), number))))
+    if altered & SHOWN_BY_POSTS:
+        mark_below(workshop, blog, number)
+        refiling.settle_posts(workshop, blog, filing.posts_in(db, sorted(below(category_subjects(workshop, blog), number))))
+    else:
+        filing.mark_list(db, blog.id, f"category:{number}")
     return Done(words, refiling.keep(workshop, person, blog, words, before), number)
 
 

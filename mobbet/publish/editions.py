@@ -10,21 +10,28 @@ import time
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from itertools import chain
+from typing import NamedTuple
 
 from mobbet.core.canonical import canonical
+from mobbet.publish.design import ASSETS
 from mobbet.publish.laying import Order, Rows, memo_of, rows_of, worked
+from mobbet.publish.list_pages import pages
 from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.sharing import MANY, in_processes
-from mobbet.publish.touched import touched
+from mobbet.publish.touched import shifted, touched
 from mobbet.services.contracts import Clock
 from mobbet.store import editions, placements, worked_out
 from mobbet.store.database import Database
-from mobbet.store.editions import Edition
+from mobbet.store.editions import Edition, PageRow
 from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
 
 TRIES, MANY_POSTS = 20, 500
+LARGE = 30
+"""From so many pages of the front list on, the pages of a list tell how many posts stand on each."""
+EXACT = {"subjects/", "archive/", "missing/", "robots/", "sitemap/index", *(f"asset/{asset.name}" for asset in ASSETS)}
+"""The keys whose pages are compared even where a new house alters all of them: their addresses may follow from a new version of Mobbet."""
 
 
 @dataclass(frozen=True)
@@ -38,8 +45,7 @@ class Published:
     seconds: float
 
 
-@dataclass(frozen=True)
-class Altered:
+class Altered(NamedTuple):
     """One page that a publication would change: its key in the plan, its path, and 'added', 'altered' or 'removed'.
 
     A page that moves has both its paths: `was` is the one it had.
@@ -124,21 +130,49 @@ class Press:
         with self._db.reading():
             base = editions.current(self._db, blog_id)
             snapshot = SiteSnapshot(self._db, blog_id, max(instant, base.instant) if base else instant)
-            plan = Plan(snapshot)
+            plan = Plan(snapshot, memo_of(self._db, snapshot))
             house = house_digest(snapshot.house)
-            is_whole = base is None or base.house != house
+            is_whole = base is None or not base.house
             states = self._changed_states(plan, blog_id, base, editions.last_unsettled(self._db, blog_id), snapshot.instant, is_whole)
-            keys, _ = self._keys(plan, blog_id, states, is_whole)
-            found = []
-            for key in keys:
-                page, old = plan.page(key), editions.page_of(self._db, blog_id, key)
-                if page is None and old:
-                    found.append(Altered(key, old.path, "removed"))
-                elif page and old is None:
-                    found.append(Altered(key, page.path, "added", page.leads_to))
-                elif page and old.fingerprint != fingerprint(page, house):
-                    found.append(Altered(key, page.path, "altered", page.leads_to, old.path if old.path != page.path else ""))
-            return sorted(found, key=lambda one: (one.path, one.key))
+            by_house: list[Altered] = []
+            if not is_whole and base.house != house:
+                is_whole = not self._has_same_lists(plan, blog_id, states)
+                by_house = [] if is_whole else self._of_house(plan, blog_id)
+            keys = set(self._keys(plan, blog_id, states, is_whole)[0]) | (EXACT if by_house else set())
+            moved = set() if is_whole else shifted(plan, states)
+            known = editions.pages_of(self._db, blog_id, list(keys))
+            found = [self._altered(plan, key, known.get(key), house, key in moved) for key in keys]
+            found += [one for one in by_house if one.key not in keys]
+            return sorted(filter(None, found), key=lambda one: (one.path, one.key))
+
+    def _has_same_lists(self, plan: Plan, blog_id: int, states: dict[int, tuple[dict | None, dict | None]]) -> bool:
+        """Whether the lists of a large blog have as many pages as by the house of the current edition; one number tells, since each list has a page of that many posts."""
+        came = sum(("front" in (now or {}).get("lists", ())) - ("front" in (before or {}).get("lists", ())) for before, now in states.values())
+        last = pages(plan.snapshot.count("front") - came, plan.snapshot.house.posts_on_page)
+        return last >= LARGE and last == len(editions.keys(self._db, blog_id, "list/front/")) - 1
+
+    def _of_house(self, plan: Plan, blog_id: int) -> list[Altered]:
+        """Every page of the current edition, all of which another house alters; the addresses of share cards follow from it too."""
+        cards = plan.card_paths()
+        found = []
+        for key, path, leads_to in editions.where(self._db, blog_id):
+            new = cards.get(key, path)
+            found.append(Altered(key, new, "altered", leads_to, path if path != new else "") if new else Altered(key, path, "removed"))
+        return found
+
+    def _altered(self, plan: Plan, key: str, old: PageRow | None, house: str, is_moved: bool) -> Altered | None:
+        """What becomes of a page; None where it stays. One that shows other posts, since they moved, differs without a look at them."""
+        if is_moved and old:
+            path = plan.lists.path_of(key)
+            return Altered(key, path, "altered", None, old.path if old.path != path else "")
+        page = plan.page(key)
+        if page is None:
+            return Altered(key, old.path, "removed") if old else None
+        if old is None:
+            return Altered(key, page.path, "added", page.leads_to)
+        if old.fingerprint == fingerprint(page, house):
+            return None
+        return Altered(key, page.path, "altered", page.leads_to, old.path if old.path != page.path else "")
 
     def _keys(self, plan: Plan, blog_id: int, states: dict[int, tuple[dict | None, dict | None]], is_whole: bool) -> tuple[Iterable[str], int]:
         """The keys that an edition must look at, and the last note about a list among what they follow from."""

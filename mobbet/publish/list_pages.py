@@ -44,16 +44,31 @@ class Lists:
         if name.startswith("month:"):
             yield from (f"sitemap/{name[6:]}/{part}" for part in range(1, -(-count // SITEMAP_LENGTH) + 1))
 
+    def path(self, name: str, number: int) -> str | None:
+        """Where a page of a list is; None for a list without a page, and a number it does not reach."""
+        step = self.step(name) if name != "all" else None
+        if step is None or number > self.last(name) or (self._snapshot.count(name) == 0 and not self.has_page(name)):
+            return None
+        return f"{step.path}page/{number}/" if number else step.path
+
+    def path_of(self, key: str) -> str | None:
+        """Where the page of a list is that has this key in the plan, as `path` says."""
+        name, _, number = key.removeprefix("list/").rpartition("/")
+        return self.path(name, int(number))
+
+    def last(self, name: str) -> int:
+        """The number of the newest of a list's numbered pages; 0 without any."""
+        return pages(self._snapshot.count(name), self._snapshot.house.posts_on_page)
+
     def page(self, key: str, rest: str) -> Page | None:
-        """A page of a list, by `<list>/<number>`; None for a list without a page, and a number it does not reach."""
+        """A page of a list, by `<list>/<number>`; None where `path` has none."""
         name, _, number_text = rest.rpartition("/")
         number = int(number_text)
-        snapshot, size = self._snapshot, self._snapshot.house.posts_on_page
-        count = snapshot.count(name)
-        last = pages(count, size)
-        step = self.step(name) if name != "all" else None
-        if step is None or number > last or (count == 0 and not self.has_page(name)):
+        path = self.path(name, number)
+        if path is None:
             return None
+        snapshot, size = self._snapshot, self._snapshot.house.posts_on_page
+        last, step = self.last(name), self.step(name)
         base = step.path
         posts = snapshot.newest(name, size) if number == 0 else list(reversed(snapshot.window(name, (number - 1) * size, size)))
         if name == "front" and number == 0:
@@ -67,7 +82,6 @@ class Lists:
             older = f"{base}page/{number - 1}/"
         if number:
             newer = f"{base}page/{number + 1}/" if number < last else base
-        path = f"{base}page/{number}/" if number else base
         return self._page(key, name, step, path, posts, number, older, newer)
 
     def _page(self, key: str, name: str, step: Step, path: str, posts: list[OutPost], number: int, older: str | None, newer: str | None) -> Page:

@@ -204,6 +204,11 @@ class Plan:
         context = (card.title, self.snapshot.house.name)
         return Page(key, card_path(post.id, *context, self.snapshot.house.design), "card", context, context, post.audience)
 
+    def card_paths(self) -> dict[str, str | None]:
+        """{key: where the share card of a post is, if it has one}, of every post that is out; None where the fonts lack a letter."""
+        name, design = self.snapshot.house.name, self.snapshot.house.design
+        return {f"card/{post_id}": card_path(post_id, title, name, design) if can_be_drawn(title + name) else None for post_id, title in self.snapshot.titles()}
+
     def robots(self, key: str, rest: str) -> Page:
         return Page(key, "/robots.txt", "robots", None, None)
 

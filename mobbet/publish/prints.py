@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.publish.editions import Altered
+from mobbet.publish.laying import memo_of
 from mobbet.publish.plan import Plan, fingerprint
-from mobbet.publish.touched import touched
+from mobbet.publish.touched import shifted, touched
+from mobbet.publish.values import Page
 from mobbet.store.database import Database
 from mobbet.store.snapshot import SiteSnapshot
 
@@ -30,31 +32,47 @@ def state_at(db: Database, blog_id: int, instant: int, post_id: int) -> dict[str
 
 @dataclass(frozen=True)
 class Around:
-    """The pages that a changed post touches, as they stand with the change; `plan` is what made them."""
+    """The pages that a changed post touches, as they stand with the change; `plan` is what made them.
+
+    Those in `shifted` show other posts than without the change: their print is only whether they are there.
+    """
 
     plan: Plan
     post_id: int
     prints: dict[str, Print | None]
+    shifted: set[str]
 
 
 def prints_around(db: Database, blog_id: int, instant: int, post_id: int, before: dict[str, Any] | None) -> Around:
     """The prints of every page that may differ since the post was as `before` says; None where there is no page."""
     with db.reading():
-        plan = Plan(SiteSnapshot(db, blog_id, instant))
-        return Around(plan, post_id, _prints(plan, sorted(touched(plan, {post_id: (before, plan.state(post_id))}))))
+        snapshot = SiteSnapshot(db, blog_id, instant)
+        plan = Plan(snapshot, memo_of(db, snapshot))
+        changes = {post_id: (before, plan.state(post_id))}
+        moved = shifted(plan, changes)
+        return Around(plan, post_id, _prints(plan, sorted(touched(plan, changes)), moved, "with it"), moved)
 
 
 def prints_without(db: Database, blog_id: int, instant: int, around: Around) -> dict[str, Print | None]:
     """The same pages by the facts as they are without the change."""
     with db.reading():
-        plan = Plan(SiteSnapshot(db, blog_id, instant))
+        snapshot = SiteSnapshot(db, blog_id, instant)
+        plan = Plan(snapshot, memo_of(db, snapshot))
         plan.cards.take_over(around.plan.cards, around.post_id)
-        return _prints(plan, around.prints)
+        return _prints(plan, around.prints, around.shifted, "without it")
 
 
-def _prints(plan: Plan, keys: Iterable[str]) -> dict[str, Print | None]:
-    pages = ((key, plan.page(key)) for key in keys)
-    return {key: Print(page.path, fingerprint(page, ""), page.leads_to) if page else None for key, page in pages}
+def _prints(plan: Plan, keys: Iterable[str], shifted: set[str], side: str) -> dict[str, Print | None]:
+    return {key: _there(plan, key, side) if key in shifted else _print(plan.page(key)) for key in keys}
+
+
+def _there(plan: Plan, key: str, side: str) -> Print | None:
+    path = plan.lists.path_of(key)
+    return Print(path, side, None) if path else None
+
+
+def _print(page: Page | None) -> Print | None:
+    return Print(page.path, fingerprint(page, ""), page.leads_to) if page else None
 
 
 def compared(before: dict[str, Print | None], after: dict[str, Print | None]) -> list[Altered]:

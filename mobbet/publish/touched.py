@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Iterator
 
-from mobbet.publish.list_pages import FEEDS, SITEMAP_LENGTH, pages
+from mobbet.publish.list_pages import FEED_LENGTH, FEEDS, SITEMAP_LENGTH, pages
 from mobbet.publish.plan import Plan
 
 Changes = dict[int, tuple[dict | None, dict | None]]
 """{post: (its state before, its state now)}, as `Plan.state` tells it."""
+Moved = tuple[int, dict | None, dict | None]
+"""(post, its state while it stood on a list, its state now that it stands there)."""
 MANY = 60
 """From so many posts on, all pages of a list are looked at, rather than the place of each post in it."""
 
@@ -17,18 +20,61 @@ def touched(plan: Plan, changes: Changes, lists: Iterable[str] = ()) -> set[str]
     """The keys of every page that may differ after these changes, and after the own facts of these lists have changed."""
     changes = {post_id: pair for post_id, pair in changes.items() if pair[0] != pair[1]}
     keys: set[str] = set()
-    moved: dict[str, list[tuple[int, dict | None, dict | None]]] = {}
     for post_id, (before, now) in changes.items():
         keys |= _of_post(plan, post_id, before, now)
-        for name in {*(before or {}).get("lists", ()), *(now or {}).get("lists", ())}:
-            on_before = before if before and name in before["lists"] else None
-            on_now = now if now and name in now["lists"] else None
-            moved.setdefault(name, []).append((post_id, on_before, on_now))
-    for name, posts in moved.items():
+    for name, posts in _by_list(changes).items():
         keys |= _of_list(plan, name, posts)
     for name in set(lists):
         keys |= _of_changed_list(plan, name)
     return keys
+
+
+def shifted(plan: Plan, changes: Changes) -> set[str]:
+    """The keys of numbered pages of lists on which other posts stand than before these changes: they differ, whatever those posts show.
+
+    A page that is there now and was there before has the same posts if as many were taken out before each of them as came in.
+    """
+    keys: set[str] = set()
+    size = plan.snapshot.house.posts_on_page
+    for name, posts in _by_list(changes).items():
+        last = 0 if name in ("all", "top") or name.startswith("under:") else plan.lists.last(name)
+        if not last or len(posts) >= MANY:
+            continue
+        for start, end in _shifted_places(plan, name, posts):
+            keys.update(f"list/{name}/{number}" for number in range(start // size + 1, min(last, (end - 1) // size + 1) + 1))
+    return keys
+
+
+def _shifted_places(plan: Plan, name: str, posts: list[Moved]) -> Iterator[tuple[int, int]]:
+    """(first place, place after the last) of the stretches of a list, as it is now, in which other posts stand than before, from 0."""
+    steps: Counter[int] = Counter()
+    for post_id, before, now in posts:
+        if before and now and before["goes_out"] == now["goes_out"]:
+            continue
+        if before:
+            steps[plan.snapshot.rank(name, before["goes_out"], post_id)] += 1
+        if now:
+            place = plan.snapshot.rank(name, now["goes_out"], post_id)
+            steps[place + 1] -= 1
+            yield place, place + 1
+    shift, start = 0, 0
+    for place in sorted(steps):
+        if shift:
+            yield start, place
+        shift, start = shift + steps[place], place
+    if shift:
+        yield start, plan.snapshot.count(name)
+
+
+def _by_list(changes: Changes) -> dict[str, list[Moved]]:
+    """{list: what became of its posts}."""
+    moved: dict[str, list[Moved]] = {}
+    for post_id, (before, now) in changes.items():
+        for name in {*(before or {}).get("lists", ()), *(now or {}).get("lists", ())}:
+            on_before = before if before and name in before["lists"] else None
+            on_now = now if now and name in now["lists"] else None
+            moved.setdefault(name, []).append((post_id, on_before, on_now))
+    return moved
 
 
 def _of_post(plan: Plan, post_id: int, before: dict | None, now: dict | None) -> set[str]:
@@ -80,13 +126,13 @@ def _neighbours(plan: Plan, goes_out: int, post_id: int) -> Iterator[str]:
             yield f"post/{post.id}"
 
 
-def _of_list(plan: Plan, name: str, moved: list[tuple[int, dict | None, dict | None]]) -> set[str]:
+def _of_list(plan: Plan, name: str, moved: list[Moved]) -> set[str]:
     """The pages of one list that may differ: from the first place that shifted up to the newest."""
     count = plan.snapshot.count(name)
     count_before = count + sum((before is not None) - (now is not None) for _, before, now in moved)
     kind = name.partition(":")[0]
     keys: set[str] = set()
-    if kind in ("all", "category"):
+    if kind in ("all", "category") and _is_in_feed(plan, name, moved, count):
         keys.update(f"feed/{name}/{feed}" for feed in FEEDS)
     if kind == "top":
         keys.add("list/front/0")
@@ -103,7 +149,13 @@ def _of_list(plan: Plan, name: str, moved: list[tuple[int, dict | None, dict | N
     return keys | _of_places(plan, name, moved, count, count_before)
 
 
-def _of_places(plan: Plan, name: str, moved: list[tuple[int, dict | None, dict | None]], count: int, count_before: int) -> set[str]:
+def _is_in_feed(plan: Plan, name: str, moved: list[Moved], count: int) -> bool:
+    """Whether one of these posts may be, or have been, among the newest of a list, which its feeds have."""
+    newest = count - FEED_LENGTH - len(moved)
+    return newest <= 0 or any(plan.snapshot.rank(name, state["goes_out"], post_id) >= newest for post_id, *states in moved for state in states if state)
+
+
+def _of_places(plan: Plan, name: str, moved: list[Moved], count: int, count_before: int) -> set[str]:
     size = plan.snapshot.house.posts_on_page
     last, last_before = pages(count, size), pages(count_before, size)
     keys = {f"list/{name}/0"}

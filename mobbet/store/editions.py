@@ -145,6 +145,13 @@ def pages(db: Database, blog_id: int) -> Iterator[PageRow]:
         yield _page(row)
 
 
+def where(db: Database, blog_id: int) -> list[tuple[str, str, str | None]]:
+    """(key, path, where it leads) of every page of the current edition, by path."""
+    rows = db.connection.execute("SELECT key, path, leads_to FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path", (blog_id,))
+    rows.row_factory = None
+    return rows.fetchall()
+
+
 def keys(db: Database, blog_id: int, start: str = "") -> list[str]:
     """The keys of the current edition's pages, of all or of those with that beginning."""
     return [

@@ -172,6 +172,15 @@ class SiteSnapshot:
         )  # fmt: skip
         return (row[0] for row in rows)
 
+    def titles(self) -> list[tuple[int, str]]:
+        """(post, its title) of every post that is out at the instant, for whatever audience."""
+        rows = self._db.all(
+            "SELECT post_id, MAX(placement.id), title FROM placement JOIN revision USING (post_id) WHERE blog_id = ? AND shows_from <= ? AND shows_until > ?"
+            " AND number = placement.revision GROUP BY post_id",
+            self._blog.id, self.instant, self.instant,
+        )  # fmt: skip
+        return [(row[0], row[2]) for row in rows]
+
     def count(self, key: str) -> int:
         """How many posts stand on a list; counted once."""
         if key not in self._counts:
