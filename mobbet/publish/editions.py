@@ -19,7 +19,7 @@ from mobbet.publish.list_pages import pages
 from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.sharing import MANY, in_processes
-from mobbet.publish.touched import shifted, touched
+from mobbet.publish.touched import certain, touched
 from mobbet.services.contracts import Clock
 from mobbet.store import editions, placements, worked_out
 from mobbet.store.database import Database
@@ -139,9 +139,9 @@ class Press:
                 is_whole = not self._has_same_lists(plan, blog_id, states)
                 by_house = [] if is_whole else self._of_house(plan, blog_id)
             keys = set(self._keys(plan, blog_id, states, is_whole)[0]) | (EXACT if by_house else set())
-            moved = set() if is_whole else shifted(plan, states)
+            sure = {} if is_whole else certain(plan, states)
             known = editions.pages_of(self._db, blog_id, list(keys))
-            found = [self._altered(plan, key, known.get(key), house, key in moved) for key in keys]
+            found = [self._altered(plan, key, known.get(key), house, sure.get(key)) for key in keys]
             found += [one for one in by_house if one.key not in keys]
             return sorted(filter(None, found), key=lambda one: (one.path, one.key))
 
@@ -160,11 +160,10 @@ class Press:
             found.append(Altered(key, new, "altered", leads_to, path if path != new else "") if new else Altered(key, path, "removed"))
         return found
 
-    def _altered(self, plan: Plan, key: str, old: PageRow | None, house: str, is_moved: bool) -> Altered | None:
-        """What becomes of a page; None where it stays. One that shows other posts, since they moved, differs without a look at them."""
-        if is_moved and old:
-            path = plan.lists.path_of(key)
-            return Altered(key, path, "altered", None, old.path if old.path != path else "")
+    def _altered(self, plan: Plan, key: str, old: PageRow | None, house: str, sure: str | None) -> Altered | None:
+        """What becomes of a page; None where it stays. One that surely differs is not looked at: `sure` is its path."""
+        if sure and old:
+            return Altered(key, sure, "altered", None, old.path if old.path != sure else "")
         page = plan.page(key)
         if page is None:
             return Altered(key, old.path, "removed") if old else None

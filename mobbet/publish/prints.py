@@ -9,7 +9,7 @@ from typing import Any
 from mobbet.publish.editions import Altered
 from mobbet.publish.laying import memo_of
 from mobbet.publish.plan import Plan, fingerprint
-from mobbet.publish.touched import shifted, touched
+from mobbet.publish.touched import certain, touched
 from mobbet.publish.values import Page
 from mobbet.store.database import Database
 from mobbet.store.snapshot import SiteSnapshot
@@ -49,7 +49,7 @@ def prints_around(db: Database, blog_id: int, instant: int, post_id: int, before
         snapshot = SiteSnapshot(db, blog_id, instant)
         plan = Plan(snapshot, memo_of(db, snapshot))
         changes = {post_id: (before, plan.state(post_id))}
-        moved = shifted(plan, changes)
+        moved = {key for key in certain(plan, changes) if key.startswith("list/")}
         return Around(plan, post_id, _prints(plan, sorted(touched(plan, changes)), moved, "with it"), moved)
 
 

@@ -12,8 +12,6 @@ Changes = dict[int, tuple[dict | None, dict | None]]
 """{post: (its state before, its state now)}, as `Plan.state` tells it."""
 Moved = tuple[int, dict | None, dict | None]
 """(post, its state while it stood on a list, its state now that it stands there)."""
-MANY = 60
-"""From so many posts on, all pages of a list are looked at, rather than the place of each post in it."""
 
 
 def touched(plan: Plan, changes: Changes, lists: Iterable[str] = ()) -> set[str]:
@@ -29,24 +27,34 @@ def touched(plan: Plan, changes: Changes, lists: Iterable[str] = ()) -> set[str]
     return keys
 
 
-def shifted(plan: Plan, changes: Changes) -> set[str]:
-    """The keys of numbered pages of lists on which other posts stand than before these changes: they differ, whatever those posts show.
-
-    A page that is there now and was there before has the same posts if as many were taken out before each of them as came in.
+def certain(plan: Plan, changes: Changes) -> dict[str, str]:
+    """{key: path} of pages that differ after these changes, whatever else they show, if they were there before: the changed posts' own,
+    those of lists on which they stand, and those on which other posts stand than before.
     """
-    keys: set[str] = set()
-    size = plan.snapshot.house.posts_on_page
+    changes = {post_id: pair for post_id, pair in changes.items() if pair[0] != pair[1]}
+    found = {f"post/{post_id}": now["path"] for post_id, (before, now) in changes.items() if _is_rewritten(before, now)}
     for name, posts in _by_list(changes).items():
-        last = 0 if name in ("all", "top") or name.startswith("under:") else plan.lists.last(name)
-        if not last or len(posts) >= MANY:
+        if name in ("all", "top") or name.startswith("under:"):
             continue
-        for start, end in _shifted_places(plan, name, posts):
-            keys.update(f"list/{name}/{number}" for number in range(start // size + 1, min(last, (end - 1) // size + 1) + 1))
-    return keys
+        count, size = plan.snapshot.count(name), plan.snapshot.house.posts_on_page
+        places = [place for stretch in _shifted_places(plan, name, posts) for place in range(*stretch, size)]
+        places += [end - 1 for _, end in _shifted_places(plan, name, posts)]
+        rewritten = [plan.snapshot.rank(name, now["goes_out"], post_id) for post_id, before, now in posts if _is_rewritten(before, now)]
+        numbers = {place // size + 1 for place in (*places, *rewritten)} | ({0} if any(place >= count - size for place in rewritten) else set())
+        found.update({f"list/{name}/{number}": path for number in numbers if (path := plan.lists.path(name, number))})
+    return found
+
+
+def _is_rewritten(before: dict | None, now: dict | None) -> bool:
+    """Whether a post shows something else than before, in lists too: what those show of one behind a password is its author's choice."""
+    return bool(before and now) and before["digest"] != now["digest"] and not any(state["audience"].startswith("password:") for state in (before, now))
 
 
 def _shifted_places(plan: Plan, name: str, posts: list[Moved]) -> Iterator[tuple[int, int]]:
-    """(first place, place after the last) of the stretches of a list, as it is now, in which other posts stand than before, from 0."""
+    """(first place, place after the last) of the stretches of a list, as it is now, in which other posts stand than before, from 0.
+
+    A post stands where it stood if as many were taken out before it as came in.
+    """
     steps: Counter[int] = Counter()
     for post_id, before, now in posts:
         if before and now and before["goes_out"] == now["goes_out"]:
@@ -59,11 +67,12 @@ def _shifted_places(plan: Plan, name: str, posts: list[Moved]) -> Iterator[tuple
             yield place, place + 1
     shift, start = 0, 0
     for place in sorted(steps):
-        if shift:
+        if shift and place > start:
             yield start, place
         shift, start = shift + steps[place], place
-    if shift:
-        yield start, plan.snapshot.count(name)
+    count = plan.snapshot.count(name)
+    if shift and count > start:
+        yield start, count
 
 
 def _by_list(changes: Changes) -> dict[str, list[Moved]]:
@@ -93,9 +102,14 @@ def _of_post(plan: Plan, post_id: int, before: dict | None, now: dict | None) ->
         for media_id in state["media"]:
             keys.update(plan.media_keys(media_id))
         keys.update(state.get("files", ()))
-        if "all" in state["lists"]:
+        if "all" in state["lists"] and not _is_named_alike(before, now):
             keys.update(_neighbours(plan, state["goes_out"], post_id))
     return keys
+
+
+def _is_named_alike(before: dict | None, now: dict | None) -> bool:
+    """Whether the posts beside a post name it, and lead to it, as before."""
+    return bool(before and now) and all(before[name] == now[name] for name in ("path", "title", "goes_out")) and ("all" in before["lists"]) == ("all" in now["lists"])
 
 
 def _of_links(plan: Plan, post_id: int) -> Iterator[str]:
@@ -156,26 +170,17 @@ def _is_in_feed(plan: Plan, name: str, moved: list[Moved], count: int) -> bool:
 
 
 def _of_places(plan: Plan, name: str, moved: list[Moved], count: int, count_before: int) -> set[str]:
+    """The pages on which these posts stand or stood, those on which others stand than before, and those that begin or end."""
     size = plan.snapshot.house.posts_on_page
     last, last_before = pages(count, size), pages(count_before, size)
-    keys = {f"list/{name}/0"}
-    if len(moved) >= MANY:
-        keys.update(f"list/{name}/{number}" for number in range(max(last, last_before) + 1))
-        if name.startswith("month:"):
-            keys.update(_of_sitemap(name[6:], 0, max(count, count_before)))
-        return keys
-    for post_id, before, now in moved:
-        places = {state["goes_out"] for state in (before, now) if state}
-        ranks = [plan.snapshot.rank(name, goes_out, post_id) for goes_out in places]
-        first = min(ranks) // size + 1
-        is_shifted = before is None or now is None or before["goes_out"] != now["goes_out"]
-        numbers = range(max(1, first - 1), max(last, last_before) + 1) if is_shifted else [first]
-        keys.update(f"list/{name}/{number}" for number in numbers)
-        if name.startswith("month:"):
-            keys.update(_of_sitemap(name[6:], min(ranks), max(count, count_before)))
+    ranks = {plan.snapshot.rank(name, state["goes_out"], post_id) for post_id, *states in moved for state in states if state}
+    numbers = {0, *(rank // size + 1 for rank in ranks)}
+    for start, end in _shifted_places(plan, name, moved):
+        numbers.update(range(start // size + 1, (end - 1) // size + 2))
     if last != last_before:  # numbered pages begin or end, and the one before them leads elsewhere
-        keys.update(f"list/{name}/{number}" for number in range(max(1, min(last, last_before)), max(last, last_before) + 1))
-    return keys
+        numbers.update(range(max(1, min(last, last_before)), max(last, last_before) + 1))
+    keys = {f"list/{name}/{number}" for number in numbers if number <= max(last, last_before)}
+    return keys.union(_of_sitemap(name[6:], min(ranks), max(count, count_before))) if name.startswith("month:") else keys
 
 
 def _of_sitemap(month: str, rank: int, count: int) -> Iterator[str]:

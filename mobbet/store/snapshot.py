@@ -198,6 +198,9 @@ class SiteSnapshot:
 
     def rank(self, key: str, goes_out: int, post_id: int) -> int:
         """How many posts of a list stand before that place; the fewer after it, the quicker."""
+        order = self._order(key)
+        if order is not None:
+            return bisect_left(order, (goes_out, post_id))
         return self.count(key) - self._db.value(
             "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND (goes_out, post_id) >= (?, ?)"
             f" AND shows_from <= ? AND shows_until > ? AND {self._for_reader}",

@@ -24,7 +24,7 @@ from mobbet.core.filing import category_lists
 from mobbet.core.timing import month_of
 from mobbet.publish.pages import Renderer
 from mobbet.publish.plan import Plan, fingerprint
-from mobbet.publish.touched import touched
+from mobbet.publish.touched import certain, touched
 
 CATEGORIES = {1: Subject(1, "Lamps", "lamps"), 2: Subject(2, "Wiring", "wiring", 1), 3: Subject(3, "Clocks", "clocks", shows_below=False), 4: Subject(4, "Hands", "hands", 3)}
 TAGS = {number: Subject(number, f"tag {number}", f"tag-{number}") for number in (1, 2, 3)}
@@ -190,10 +190,12 @@ class PlanTests(unittest.TestCase):
                 old, new = MemorySnapshot(posts, 3, former), MemorySnapshot(after, 3, former)
                 before_states, plan = Plan(old), Plan(new)
                 numbers = {post.id for post in (*posts, *after)}
-                found = touched(plan, {number: (before_states.state(number), plan.state(number)) for number in numbers})
+                states = {number: (before_states.state(number), plan.state(number)) for number in numbers}
                 before, now = whole(old), whole(new)
                 differs = {key for key in before.keys() | now.keys() if before.get(key) != now.get(key)}
-                self.assertEqual(differs - found, set(), f"seed {seed}, step {step}")
+                self.assertEqual(differs - touched(plan, states), set(), f"seed {seed}, step {step}")
+                sure = {key: path for key, path in certain(plan, states).items() if key in before}
+                self.assertEqual({key: plan.page(key).path for key in sure.keys() & differs}, sure, f"seed {seed}, step {step}")
                 posts = after
 
     def test_no_two_pages_have_one_path(self) -> None:
