@@ -29,22 +29,32 @@ class Head:
 
 @dataclass(frozen=True)
 class Effect:
-    """The pages a change would add, alter or remove, what the change itself answered, and where the post will stand in lists."""
+    """The pages a change would add, alter or remove, what the change itself answered, and where the post will stand in lists.
+
+    With `every`, each of so many pages alters, and `pages` does not name them.
+    """
 
     pages: list[Altered]
     answer: Any = None
     heads: dict[str, Head] = field(default_factory=dict)
+    every: int = 0
 
 
 class _TakenBack(Exception):
     """Ends the transaction in which a change was tried."""
 
 
-def effect_of(workshop: Workshop, blog: Blog, change: Callable[[], Any]) -> Effect:
-    """The footprint of a change; nothing is kept of it. Raises whatever the change raises."""
+def effect_of(workshop: Workshop, blog: Blog, change: Callable[[], Any], in_short: bool = False) -> Effect:
+    """The footprint of a change; nothing is kept of it. Raises whatever the change raises.
+
+    With `in_short`, pages are counted rather than named where the house style alters all of them.
+    """
 
     def tried() -> Effect:
         answer = change()
+        every = workshop.press.altered_by_house(blog.id) if in_short else 0
+        if every:
+            return Effect([], answer, every=every)
         return Effect(workshop.press.footprint(blog.id, workshop.clock()), answer)
 
     return try_out(workshop, tried)

@@ -125,6 +125,13 @@ class Press:
         self.on_edition()
         return Published(edition.number, len(old), removed, pages, time.perf_counter() - started)
 
+    def altered_by_house(self, blog_id: int) -> int:
+        """How many pages readers get, where the house style or Mobbet itself is another than theirs, so that every one of them alters; 0 otherwise."""
+        with self._db.reading():
+            base = editions.current(self._db, blog_id)
+            is_new = base is not None and base.house != house_digest(SiteSnapshot(self._db, blog_id, base.instant).house)
+            return base.pages if is_new else 0
+
     def footprint(self, blog_id: int, instant: int) -> list[Altered]:
         """Every page that a publication now would change, by path; nothing is written."""
         with self._db.reading():

@@ -39,6 +39,11 @@ def in_words(
     return FootprintWords(len(counted), [line for line in lines if line.words], " ".join(said))
 
 
+def every_page(count: int) -> FootprintWords:
+    """The footprint of a change of what stands on every page."""
+    return FootprintWords(count, [FootprintLine("every page of the site", "altered")])
+
+
 _PLACES = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
 
 

@@ -26,7 +26,7 @@ from mobbet.store.people import Person
 from mobbet.web import filing as view
 from mobbet.web import filing_lists, links
 from mobbet.web.contexts_filing import RemediesPart, Tried
-from mobbet.web.footprints import in_words
+from mobbet.web.footprints import every_page, in_words
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
@@ -122,7 +122,7 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
         return see_other(links.filing(slug))
     try:
         if yes and form.pop("sure", "") != "yes":
-            effect = effects.effect_of(here, blog, lambda: change(here, me, slug, number, form))
+            effect = effects.effect_of(here, blog, lambda: change(here, me, slug, number, form), in_short=True)
             tried = tried_of(here, blog, effect, links.filing_change(slug, "category", number, what), form, yes)
             if tried:
                 return page(view.page(here, me, blog, number, tried=tried, typed=form))
@@ -136,8 +136,8 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
 
 def tried_of(here: Workshop, blog: Blog, effect: effects.Effect, action: str, form: dict[str, str], yes: str) -> Tried | None:
     """A change that alters public pages, to be looked at first; None for one that alters none but what lists the subjects."""
-    footprint = in_words(effect.pages, category_subjects(here, blog))
-    if all(one.key in ("subjects/",) for one in effect.pages):
+    footprint = every_page(effect.every) if effect.every else in_words(effect.pages, category_subjects(here, blog))
+    if not effect.every and all(one.key in ("subjects/",) for one in effect.pages):
         return None
     return Tried(effect.answer.words, footprint, action, [*form.items(), ("sure", "yes")], yes)
 
