@@ -13,14 +13,16 @@ from unittest import mock
 import jinja2
 import uvicorn
 
-from mobbet.actions import effects, files, placing
+from mobbet.actions import categories, effects, files, placing
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import editions as press
 from mobbet.publish import fragments
 from mobbet.publish.memo import Memo
 from mobbet.publish.pages import Renderer
 from mobbet.store import blogs, people
+from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
+from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
 from mobbet.web.app import create_app
 
@@ -29,16 +31,23 @@ REQUESTS, AT_ONCE = 3000, 8
 
 
 def of_footprints(large: Workshop) -> dict[str, float]:
-    """How long it takes to know what placing, updating and withdrawing a post changes."""
+    """How long it takes to know what placing, updating and withdrawing a post changes, and what another menu and another name of a category do."""
     blog = blogs.every(large.db)[0]
     person = people.of_blog(large.db, blog.id)[0]
     new, out = (files.new_post(large, person, blog.slug, f"---\ntitle: Weighed\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n{date}---\nWords.\n").post for date in ("", "date: 2026-01-01\n"))
     placing.publish(large, blog)
+    lamps = categories.find(large, blog, "Lamps")
     return {
         "footprint of a new post": _middle(lambda: effects.effect_of_placing(large, person, blog, new.id)),
         "footprint of an update": _middle(lambda: effects.effect_of_placing(large, person, blog, out.id)),
         "footprint of withdrawing": _middle(lambda: effects.effect_of(large, blog, lambda: placing.withdraw(large, person, out.id))),
+        "footprint of another menu": _middle(lambda: effects.effect_of(large, blog, lambda: _in_menu(large, person, blog, lamps), in_short=True)),
+        "footprint of renaming a category": _middle(lambda: effects.effect_of(large, blog, lambda: categories.rename(large, person, blog.slug, lamps, "Lights"))),
     }
+
+
+def _in_menu(large: Workshop, person: Person, blog: Blog, number: int) -> None:
+    categories.describe(large, person, blog.slug, number, description="", picture=None, shows_below=True, in_menu=True)
 
 
 def of_building(large: Workshop) -> dict[str, float]:

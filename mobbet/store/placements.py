@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mobbet.core.audience import EVERYONE, list_audience
@@ -76,7 +77,7 @@ def add(db: Database, placement: Placement, category_lists: tuple[str, ...]) -> 
     db.run_many("INSERT INTO placement_media VALUES (?, ?)", [(media_id, number) for media_id in placement.media])
     db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(post_id, number) for post_id in placement.links])
     db.run_many("INSERT INTO placement_kept VALUES (?, ?)", [(kept_id, number) for kept_id in placement.kept])
-    _set_filed(db, number, placement.categories, placement.tags)
+    _file(db, number, placement.categories, placement.tags)
     if placement.shows_from < placement.shows_until:
         addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, placement.shows_from)
     rows = listing_rows(number, placement, category_lists)
@@ -123,21 +124,27 @@ def refile(db: Database, placement: Placement, category_lists: tuple[str, ...], 
 
     An address that it gets here is its own from `now` on, or from when the placement begins to show.
     """
+    before = by_id(db, placement.id)
     db.run(
         "UPDATE placement SET categories = ?, tags = ?, path = ?, slug = ? WHERE id = ?",
         json.dumps(placement.categories), json.dumps(placement.tags), placement.path, placement.slug, placement.id,
     )  # fmt: skip
-    _set_filed(db, placement.id, placement.categories, placement.tags)
+    _set_filed(db, before, placement)
     if placement.shows_from < placement.shows_until and placement.shows_until > now:
         addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, max(now, placement.shows_from))
     set_listings(db, placement, category_lists, now)
 
 
-def _set_filed(db: Database, number: int, categories: tuple[int, ...], tags: tuple[int, ...]) -> None:
-    db.run("DELETE FROM placement_category WHERE placement_id = ?", number)
-    db.run("DELETE FROM placement_tag WHERE placement_id = ?", number)
+def _file(db: Database, number: int, categories: Iterable[int], tags: Iterable[int]) -> None:
     db.run_many("INSERT INTO placement_category VALUES (?, ?)", [(category, number) for category in dict.fromkeys(categories)])
     db.run_many("INSERT INTO placement_tag VALUES (?, ?)", [(tag, number) for tag in dict.fromkeys(tags)])
+
+
+def _set_filed(db: Database, before: Placement, now: Placement) -> None:
+    """Only what differs is written: the tables are found by category and tag, and a look for a placement would go through all of them."""
+    db.run_many("DELETE FROM placement_category WHERE category_id = ? AND placement_id = ?", [(number, now.id) for number in {*before.categories} - {*now.categories}])
+    db.run_many("DELETE FROM placement_tag WHERE tag_id = ? AND placement_id = ?", [(number, now.id) for number in {*before.tags} - {*now.tags}])
+    _file(db, now.id, {*now.categories} - {*before.categories}, {*now.tags} - {*before.tags})
 
 
 def set_listings(db: Database, placement: Placement, category_lists: tuple[str, ...], now: int) -> None:
@@ -313,7 +320,7 @@ def audiences_in(db: Database, blog_id: int, category_id: int, now: int) -> dict
 def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -> list[tuple[str, str]]:
     """(title, path) of the posts that the menu leads to at an instant, in the order in which they went out."""
     rows = db.all(
-        "SELECT title, path FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
+        "SELECT title, path FROM placement INDEXED BY placement_in_menu JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
         f" WHERE blog_id = ? AND in_menu = 1 AND audience IN ({', '.join('?' * len(audiences))}) AND shows_from <= ? AND shows_until > ? ORDER BY goes_out, placement.post_id",
         blog_id, *audiences, instant, instant,
     )  # fmt: skip

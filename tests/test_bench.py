@@ -1,0 +1,15 @@
+from unittest import mock
+
+from mobbet import bench_going
+from tests.shops import ShopCase
+
+
+class BenchTests(ShopCase):
+    def test_footprints_and_builds_are_measured(self) -> None:
+        for number in range(3):
+            self.write(f"Post {number}", date=f"2026-01-0{number + 1}", categories="Lamps")
+        self.publish()
+        with mock.patch.object(bench_going, "ROUNDS", 1):
+            found = {**bench_going.of_footprints(self.shop), **bench_going.of_building(self.shop)}
+        self.assertEqual(len(found), 9)
+        self.assertTrue(all(value >= 0 for value in found.values()))
