@@ -89,6 +89,11 @@ class Cards:
         """Keeps the cards that another plan of the same house and filing made, but for one post."""
         self._kept = {key: card for key, card in other._kept.items() if key[0] != but}
 
+    def read_ahead(self, posts: list[int]) -> None:
+        """Has at hand what earlier editions made of these posts, which are asked for next."""
+        if self._memo:
+            self._memo.read_ahead(posts)
+
     def of(self, post: OutPost) -> Card:
         key = (post.id, post.revision, post.updated, post.kept)
         card = self._kept.get(key)

@@ -129,8 +129,9 @@ class Press:
         """How many pages readers get, where the house style or Mobbet itself is another than theirs, so that every one of them alters; 0 otherwise."""
         with self._db.reading():
             base = editions.current(self._db, blog_id)
-            is_new = base is not None and base.house != house_digest(SiteSnapshot(self._db, blog_id, base.instant).house)
-            return base.pages if is_new else 0
+            if base is None or not base.house:  # one that was put back is compared page by page
+                return 0
+            return base.pages if base.house != house_digest(SiteSnapshot(self._db, blog_id, base.instant).house) else 0
 
     def footprint(self, blog_id: int, instant: int) -> list[Altered]:
         """Every page that a publication now would change, by path; nothing is written."""
@@ -239,8 +240,9 @@ class Press:
             before = editions.all_shown(self._db, blog_id)
             return {post_id: (before.get(post_id), plan.state(post_id)) for post_id in sorted({*plan.snapshot.post_ids(), *before})}
         turned = placements.turned_between(self._db, blog_id, base.instant, instant)
-        posts = {*editions.unsettled(self._db, blog_id, read_up_to), *turned}
-        return {post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in sorted(posts)}
+        posts = sorted({*editions.unsettled(self._db, blog_id, read_up_to), *turned})
+        plan.cards.read_ahead(posts)
+        return {post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in posts}
 
     def _commit(self, blog_id: int, draft: _Draft, why: str, person_id: int | None) -> Edition | None:
         """The edition that stands now; None when another process was quicker."""

@@ -46,8 +46,11 @@ def certain(plan: Plan, changes: Changes) -> dict[str, str]:
 
 
 def _is_rewritten(before: dict | None, now: dict | None) -> bool:
-    """Whether a post shows something else than before, in lists too: what those show of one behind a password is its author's choice."""
-    return bool(before and now) and before["digest"] != now["digest"] and not any(state["audience"].startswith("password:") for state in (before, now))
+    """Whether a post shows something else than before, in lists too: what those show of one behind a password is its author's choice.
+
+    A state that an older Mobbet kept may lack its audience.
+    """
+    return bool(before and now) and before["digest"] != now["digest"] and not any(state.get("audience", "password:").startswith("password:") for state in (before, now))
 
 
 def _shifted_places(plan: Plan, name: str, posts: list[Moved]) -> Iterator[tuple[int, int]]:
@@ -109,7 +112,7 @@ def _of_post(plan: Plan, post_id: int, before: dict | None, now: dict | None) ->
 
 def _is_named_alike(before: dict | None, now: dict | None) -> bool:
     """Whether the posts beside a post name it, and lead to it, as before."""
-    return bool(before and now) and all(before[name] == now[name] for name in ("path", "title", "goes_out")) and ("all" in before["lists"]) == ("all" in now["lists"])
+    return bool(before and now) and all(before.get(name) == now[name] for name in ("path", "title", "goes_out")) and ("all" in before["lists"]) == ("all" in now["lists"])
 
 
 def _of_links(plan: Plan, post_id: int) -> Iterator[str]:
@@ -165,8 +168,8 @@ def _of_list(plan: Plan, name: str, moved: list[Moved]) -> set[str]:
 
 def _is_in_feed(plan: Plan, name: str, moved: list[Moved], count: int) -> bool:
     """Whether one of these posts may be, or have been, among the newest of a list, which its feeds have."""
-    newest = count - FEED_LENGTH - len(moved)
-    return newest <= 0 or any(plan.snapshot.rank(name, state["goes_out"], post_id) >= newest for post_id, *states in moved for state in states if state)
+    latest = max((state["goes_out"], post_id) for post_id, *states in moved for state in states if state)
+    return plan.snapshot.rank(name, *latest) >= count - FEED_LENGTH - len(moved)
 
 
 def _of_places(plan: Plan, name: str, moved: list[Moved], count: int, count_before: int) -> set[str]:
