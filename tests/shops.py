@@ -23,6 +23,7 @@ from mobbet.publish.plan import Plan
 from mobbet.publish.writing_out import files_of
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
+from mobbet.store.database import Database
 from mobbet.store.editions import PageRow
 from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
@@ -67,6 +68,13 @@ class ShopCase(unittest.TestCase):
     def publish(self, full: bool = False) -> Published:
         working.work_all(self.shop)
         return placing.publish(self.shop, self.blog, full=full)
+
+    def change_meanwhile(self) -> None:
+        """Another process alters what stands on every page."""
+        other = Database(self.shop.db.path)
+        with other.transaction():
+            other.run("UPDATE blog SET tagline = 'another line'")
+        other.close()
 
     def site(self, instant: int | None = None) -> dict[str, bytes]:
         """The whole public site, made from the facts alone, with every picture ready."""

@@ -46,13 +46,13 @@ def page_for(workshop: Workshop, blog: Blog, reader: Reader, path: str) -> Rende
 
 
 def _key_at(workshop: Workshop, blog: Blog, path: str) -> str | None:
-    """The key in the plan of a page that differs from reader to reader, or of a file that only such a page shows: one that is newer than the edition."""
+    """The key in the plan of a page that differs from reader to reader, or of a picture that only such a page shows: one newer than the edition."""
     row = editions.page_at(workshop.db, blog.id, path)
     if row is not None and row.leads_to is None:
         return row.key if row.key.partition("/")[0] in _KINDS else None
     number = item_at(path)
     if number is not None:
-        return next((file.key for file in media.files(workshop.db, number) if file.path == path), None)
+        return next((file.key for file in media.files(workshop.db, number) if file.path == path and file.type.startswith("image/")), None)
     match = _PAGED.fullmatch(path)
     name = list_at(workshop, blog, match["base"]) if match else None
     return f"list/{name}/{match['number'] or 0}" if name else None

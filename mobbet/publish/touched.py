@@ -37,10 +37,9 @@ def certain(plan: Plan, changes: Changes) -> dict[str, str]:
         if name in ("all", "top") or name.startswith("under:"):
             continue
         count, size = plan.snapshot.count(name), plan.snapshot.house.posts_on_page
-        places = [place for stretch in _shifted_places(plan, name, posts) for place in range(*stretch, size)]
-        places += [end - 1 for _, end in _shifted_places(plan, name, posts)]
         rewritten = [plan.snapshot.rank(name, now["goes_out"], post_id) for post_id, before, now in posts if _is_rewritten(before, now)]
-        numbers = {place // size + 1 for place in (*places, *rewritten)} | ({0} if any(place >= count - size for place in rewritten) else set())
+        numbers = _shifted_pages(plan, name, posts) | {place // size + 1 for place in rewritten}
+        numbers |= {0} if any(place >= count - size for place in rewritten) else set()
         found.update({f"list/{name}/{number}": path for number in numbers if (path := plan.lists.path(name, number))})
     return found
 
@@ -51,6 +50,12 @@ def _is_rewritten(before: dict | None, now: dict | None) -> bool:
     A state that an older Mobbet kept may lack its audience.
     """
     return bool(before and now) and before["digest"] != now["digest"] and not any(state.get("audience", "password:").startswith("password:") for state in (before, now))
+
+
+def _shifted_pages(plan: Plan, name: str, posts: list[Moved]) -> set[int]:
+    """The numbers of a list's pages on which other posts stand than before."""
+    size = plan.snapshot.house.posts_on_page
+    return {number for start, end in _shifted_places(plan, name, posts) for number in range(start // size + 1, (end - 1) // size + 2)}
 
 
 def _shifted_places(plan: Plan, name: str, posts: list[Moved]) -> Iterator[tuple[int, int]]:
@@ -177,9 +182,7 @@ def _of_places(plan: Plan, name: str, moved: list[Moved], count: int, count_befo
     size = plan.snapshot.house.posts_on_page
     last, last_before = pages(count, size), pages(count_before, size)
     ranks = {plan.snapshot.rank(name, state["goes_out"], post_id) for post_id, *states in moved for state in states if state}
-    numbers = {0, *(rank // size + 1 for rank in ranks)}
-    for start, end in _shifted_places(plan, name, moved):
-        numbers.update(range(start // size + 1, (end - 1) // size + 2))
+    numbers = {0, *(rank // size + 1 for rank in ranks)} | _shifted_pages(plan, name, moved)
     if last != last_before:  # numbered pages begin or end, and the one before them leads elsewhere
         numbers.update(range(max(1, min(last, last_before)), max(last, last_before) + 1))
     keys = {f"list/{name}/{number}" for number in numbers if number <= max(last, last_before)}

@@ -135,6 +135,19 @@ class JourneyTests(BrowserCase):
         self.page.click("#main-action:has-text('Publish now')")
         expect(self.page.locator(".out-slip")).to_contain_text("Published.")
 
+    def test_what_a_sheet_loads_comes_also_while_others_ask(self) -> None:
+        self.sign_in()
+        self.new_post()
+        self.page.evaluate(
+            """() => {
+                const ask = () => htmx.ajax("GET", `/posts/${document.getElementById("docket").dataset.post}/docket`, { target: "#docket", swap: "none" });
+                ask();
+                document.getElementById("set-where").click();
+                ask();
+            }"""
+        )
+        expect(self.page.locator("#where")).to_contain_text("draft")
+
     def test_a_button_stays_while_it_is_pressed(self) -> None:
         self.sign_in()
         self.new_post()

@@ -1,7 +1,6 @@
 import gzip
 import random
 import threading
-import unittest
 from types import SimpleNamespace
 from unittest import mock
 
@@ -17,7 +16,6 @@ from mobbet.publish import laying, sharing
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
 from mobbet.store import editions
-from mobbet.store.database import Database
 from mobbet.web.site import packed
 from mobbet.wiring import open_folder
 from tests.shops import DAY, NOW, ShopCase
@@ -233,10 +231,6 @@ class NextChangeTests(ShopCase):
         self.assertLess(building.next_change(self.shop), FOREVER)
 
 
-if __name__ == "__main__":
-    unittest.main()
-
-
 class SharedWorkTests(ShopCase):
     def rows(self) -> dict[str, tuple[str, str, str | None]]:
         return {row.path: (row.hash, row.fingerprint, row.leads_to) for row in editions.pages(self.shop.db, self.blog.id)}
@@ -256,11 +250,8 @@ class SharedWorkTests(ShopCase):
     def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
         self.write("One", date="2026-11-01")
 
-        def disturbed(order: laying.Order, *work: object) -> list[laying.Rows]:
-            other = Database(order.database)
-            with other.transaction():
-                other.run("UPDATE blog SET tagline = 'another line'")
-            other.close()
+        def disturbed(*work: object) -> list[laying.Rows]:
+            self.change_meanwhile()
             return [laying.Rows()]
 
         with mock.patch.object(press, "MANY", 1), mock.patch.object(press, "in_processes", disturbed):

@@ -5,7 +5,6 @@ from unittest import mock
 from mobbet.actions import building, placing
 from mobbet.core.errors import Broken
 from mobbet.publish import sharing, writing_out
-from mobbet.store.database import Database
 from tests.shops import DAY, NOW, ShopCase
 
 
@@ -36,11 +35,8 @@ class WritingOutTests(ShopCase):
     def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
         self.write("One", date="2026-11-01")
 
-        def disturbed(job: writing_out.WritingOut, *work: object) -> list[writing_out.Written]:
-            other = Database(job.database)
-            with other.transaction():
-                other.run("UPDATE blog SET tagline = 'another line'")
-            other.close()
+        def disturbed(*work: object) -> list[writing_out.Written]:
+            self.change_meanwhile()
             return [({"index.html"}, 1)]
 
         with mock.patch.object(writing_out, "MANY", 1), mock.patch.object(writing_out, "in_processes", disturbed):
