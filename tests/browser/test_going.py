@@ -38,6 +38,14 @@ class ScreenTests(BrowserCase):
             self.assert_accessible(name=sheet)
             self.page.keyboard.press("Escape")
 
+    def test_tables_keep_their_margin_on_a_phone(self) -> None:
+        self.sign_in()
+        self.page.set_viewport_size({"width": 390, "height": 800})
+        for path in ("readers", "site/editions", "filing/addresses"):
+            self.open(f"{BENCH}/{path}")
+            table, cell = (self.page.locator(f"table.addresses{part}").first.bounding_box() for part in ("", " tbody th"))
+            self.assertGreaterEqual(cell["x"] - table["x"], 8, path)
+
     def test_what_a_site_asks_of_a_reader_passes_axe_in_light_and_dark(self) -> None:
         for scheme in ("light", "dark"):
             self.page.emulate_media(color_scheme=scheme)
