@@ -162,7 +162,7 @@ def set_and_keep(workshop: Workshop, person: Person, blog: Blog, number: int, be
         addresses.take(db, blog.id, f"/{values['slug']}/", "category", number, FOREVER if waiting else workshop.clock())
     if altered & SHOWN_BY_POSTS:
         mark_below(workshop, blog, number)
-        refiling.settle_posts(workshop, blog, filing.posts_in(db, sorted(below(category_subjects(workshop, blog), number))))
+        refiling.settle_posts(workshop, blog, filing.posts_in(db, sorted(below(category_subjects(workshop, blog), number))), not altered & {"parent_id", "shows_below"})
     else:
         filing.mark_list(db, blog.id, f"category:{number}")
     return Done(words, refiling.keep(workshop, person, blog, words, before), number)
@@ -229,7 +229,7 @@ def refile_posts(
         if strangers:
             raise NotFound(f"There is no post with the number {strangers[0]} on this blog.")
         before = Before()
-        count = refiling.refile(workshop, blog, post_ids, refiling.adding(add, tags, take, main, without_tags), before)
+        count = len(refiling.refile(workshop, blog, post_ids, refiling.adding(add, tags, take, main, without_tags), before))
         refiling.catch(workshop, blog, before)
         names = [subjects[number].name for number in dict.fromkeys([*([main] if main is not None else []), *add])]
         where = f" under {' and '.join(names)}" if names else ""

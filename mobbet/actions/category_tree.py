@@ -95,7 +95,7 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
     if blog.catch_all == number:
         blogs.settle(db, blog.id, catch_all=into)
     affected = filing.posts_in(db, sorted(below(subjects, number)))
-    refiling.refile(workshop, blog, affected, refiling.replacing("category", {number: into}), before, is_past_too=True)
+    refiled = set(refiling.refile(workshop, blog, affected, refiling.replacing("category", {number: into}), before, is_past_too=True))
     heir = into if into is not None else mine.parent_id
     addresses.drop_waiting(db, "category", number)
     addresses.pass_on(db, "category", number, heir) if heir is not None else addresses.lead_away(db, "category", number, "/subjects/")
@@ -106,7 +106,7 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
         mark_below(workshop, blog, heir)
     filing.mark_list(db, blog.id, f"category:{number}")
     filing.remove_category(db, number)
-    refiling.settle_posts(workshop, blogs.by_id(db, blog.id), affected)
+    refiling.settle_posts(workshop, blogs.by_id(db, blog.id), [post_id for post_id in affected if post_id not in refiled])
 
 
 def _move_children(workshop: Workshop, blog: Blog, number: int, parent: int | None, before: Before) -> None:
@@ -172,6 +172,6 @@ def split(workshop: Workshop, person: Person, blog_slug: str, number: int, tag_n
                 return categories, tags
             return refiling.replacing("category", {number: new})(categories, tags)
 
-        count = refiling.refile(workshop, blog, chosen, change, before)
+        count = len(refiling.refile(workshop, blog, chosen, change, before))
         told = f"{posts_in_words(count)} of “{mine.name}” tagged “{tag.name}” went to “{mine.name} > {words}”."
         return Done(told, refiling.keep(workshop, person, blog, told, before), new)

@@ -10,7 +10,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.errors import BadDocument
 from mobbet.core.filing import category_lists
-from mobbet.store import blogs, editions, integrity, media, placements
+from mobbet.store import blogs, editions, filed, integrity, media, placements
 from mobbet.store.shelf import Shelf
 
 
@@ -42,8 +42,8 @@ def _listings(workshop: Workshop) -> Iterator[str]:
         subjects = category_subjects(workshop, blog)
         for placement in placements.every(workshop.db, blog.id):
             lists = category_lists(subjects, placement.categories)
-            wanted = sorted(placements.listing_rows(placement.id, placement, lists))
-            if sorted(placements.listings(workshop.db, placement.id)) != wanted:
+            wanted = sorted(filed.listing_rows(placements.filed_as(placement), lists))
+            if sorted(filed.listings(workshop.db, [placement.id])) != wanted:
                 yield f"The lists of post {placement.post_id} do not follow from its placement."
 
 

@@ -11,6 +11,7 @@ from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import prints
 from mobbet.publish.editions import Altered
+from mobbet.publish.outline import Outline, differing, is_settled, outline_of
 from mobbet.publish.prints import Around
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -58,6 +59,24 @@ def effect_of(workshop: Workshop, blog: Blog, change: Callable[[], Any], in_shor
         return Effect(workshop.press.footprint(blog.id, workshop.clock()), answer)
 
     return try_out(workshop, tried)
+
+
+def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[], Any]) -> Effect:
+    """The footprint of a change that files posts anew and alters nothing else of them, in short; in the time that reading the lists concerned takes.
+
+    Where something else waits to be published as well, its pages are among those told, and each is looked at.
+    """
+    db, instant = workshop.db, workshop.clock()
+    if not is_settled(db, blog.id, instant):
+        return effect_of(workshop, blog, change, in_short=True)
+
+    def tried() -> tuple[Any, int, Outline | None]:
+        answer = change()
+        every = workshop.press.altered_by_house(blog.id)
+        return answer, every, None if every else outline_of(db, blog.id, instant)
+
+    answer, every, outline = try_out(workshop, tried)
+    return Effect(differing(db, outline) if outline else [], answer, every=every)
 
 
 def effect_of_placing(workshop: Workshop, person: Person, blog: Blog, post_id: int) -> Effect:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from itertools import chain
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.facts import Subject
@@ -45,9 +46,35 @@ def with_catch_all(blog: Blog, categories: tuple[int, ...]) -> tuple[int, ...]:
 
 def free_path(workshop: Workshop, blog: Blog, post_id: int, slug: str, where: Filed) -> tuple[str, str]:
     """(path, slug) of this slug, or of `slug-2`, `slug-3` …: the first that nothing else ever had."""
-    endings = ["", *(f"-{number}" for number in range(2, MOST_TRIES)), f"-{post_id}", *(f"-{post_id}-{number}" for number in range(2, 99))]
-    found = ((path_of(blog.pattern, slug + ending, where), slug + ending) for ending in endings)
-    return next(pair for pair in found if is_free(workshop, blog, post_id, pair[0]))
+    return free_paths(workshop, blog, [(post_id, slug, where)])[0]
+
+
+def free_paths(workshop: Workshop, blog: Blog, wanted: list[tuple[int, str, Filed]]) -> list[tuple[str, str]]:
+    """(path, slug) for each (post, slug, what its permalink is made of), one after the other, as `free_path` finds it."""
+    owners = Owners(workshop, blog, [path_of(blog.pattern, slug, where) for _, slug, where in wanted])
+    return [owners.give(post_id, slug, where) for post_id, slug, where in wanted]
+
+
+class Owners:
+    """What has, or ever had, the addresses of a blog, with those that are given here; `first` are the ones that are asked for at once."""
+
+    def __init__(self, workshop: Workshop, blog: Blog, first: list[str]) -> None:
+        self._workshop = workshop
+        self._blog = blog
+        self._known: dict[str, tuple[str, int] | None] = {**dict.fromkeys(first), **addresses.owners(workshop.db, blog.id, first)}
+
+    def give(self, post_id: int, slug: str, where: Filed) -> tuple[str, str]:
+        """The first (path, slug) that nothing else ever had; the post's from now on."""
+        more = (f"-{number}" for number in range(2, MOST_TRIES)), (f"-{post_id}",), (f"-{post_id}-{number}" for number in range(2, 99))
+        found = ((path_of(self._blog.pattern, slug + ending, where), slug + ending) for ending in chain(("",), *more))
+        path, slug = next(pair for pair in found if self._is_free(post_id, pair[0]))
+        self._known[path] = ("post", post_id)
+        return path, slug
+
+    def _is_free(self, post_id: int, path: str) -> bool:
+        if path not in self._known:
+            self._known[path] = addresses.owner(self._workshop.db, self._blog.id, path)
+        return not is_own_path(path) and self._known[path] in (None, ("post", post_id))
 
 
 def is_free(workshop: Workshop, blog: Blog, post_id: int, path: str) -> bool:

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import asdict, dataclass, field
 from typing import Any
 
-from mobbet.actions.permalinks import category_subjects, filed, free_path
+from mobbet.actions.permalinks import category_subjects, free_paths
+from mobbet.actions.permalinks import filed as permalink_facts
 from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
-from mobbet.core.facts import Subject
 from mobbet.core.filing import below, category_lists, replaced
-from mobbet.store import addresses, blogs, changes, filing, placements, posts
+from mobbet.store import addresses, blogs, changes, filed, filing, placements
 from mobbet.store.blogs import Blog
+from mobbet.store.filed import Filed
 from mobbet.store.people import Person
-from mobbet.store.placements import Placement
 
 Change = Callable[[tuple[int, ...], tuple[int, ...]], tuple[tuple[int, ...], tuple[int, ...]]]
 """Makes new categories and tags of a post's present ones."""
@@ -27,7 +27,7 @@ class Before:
 
     categories: dict[int, dict[str, Any]] = field(default_factory=dict)
     tags: dict[int, dict[str, Any]] = field(default_factory=dict)
-    posts: dict[int, tuple[list[int], list[int]]] = field(default_factory=dict)
+    posts: dict[int, tuple[tuple[int, ...], tuple[int, ...]]] = field(default_factory=dict)
     placements: dict[int, tuple[tuple[int, ...], tuple[int, ...]]] = field(default_factory=dict)
     addresses: list[dict[str, Any]] = field(default_factory=list)
     catch_all: int | None = None
@@ -45,64 +45,57 @@ class Before:
         self.addresses += [asdict(row) for row in addresses.rows_of(workshop.db, kind, number)]
 
 
-def refile(workshop: Workshop, blog: Blog, post_ids: Iterable[int], change: Change, before: Before | None = None, is_past_too: bool = False) -> int:
-    """Files posts anew, in their dockets and for readers; answers how many changed.
+def refile(workshop: Workshop, blog: Blog, post_ids: Iterable[int], change: Change, before: Before | None = None, is_past_too: bool = False) -> list[int]:
+    """Files posts anew, in their dockets and for readers; answers which of them changed.
 
     Placements that have ended keep what they were filed under, unless `is_past_too` (a category that is no
     more must stand nowhere).
     """
-    subjects, now, changed = category_subjects(workshop, blog), workshop.clock(), 0
-    for post_id in post_ids:
-        mine = posts.categories(workshop.db, post_id), posts.tags(workshop.db, post_id)
-        new = change(*map(tuple, mine))
-        is_changed = _write_docket(workshop, post_id, mine, new, now, before)
-        for row in placements.of_post(workshop.db, post_id):
-            if is_past_too or (row.shows_until > now and row.shows_from < row.shows_until):
-                categories, tags = change(row.categories, row.tags)
-                if (categories, tags) != (row.categories, row.tags):
-                    is_changed = True
-                    if before is not None:
-                        before.placements.setdefault(row.id, (row.categories, row.tags))
-                    settle_placement(workshop, blog, subjects, replace(row, categories=categories, tags=tags))
-        if is_changed:
-            changed += 1
-            placements.mark_unsettled(workshop.db, blog.id, post_id)
+    post_ids, now, before = list(post_ids), workshop.clock(), before or Before()
+    dockets = {post_id: (mine, change(*mine)) for post_id, mine in filed.dockets(workshop.db, post_ids).items()}
+    dockets = {post_id: (mine, new) for post_id, (mine, new) in dockets.items() if mine != new}
+    filed.set_dockets(workshop.db, {post_id: new for post_id, (_, new) in dockets.items()}, now)
+    rows = [row for row in filed.of_posts(workshop.db, post_ids) if is_past_too or row.is_for_readers(now)]
+    pairs = [(row, row.filed_under(*change(row.categories, row.tags))) for row in rows]
+    pairs = [(row, new) for row, new in pairs if row != new]
+    for post_id, (mine, _) in dockets.items():
+        before.posts.setdefault(post_id, mine)
+    for row, _ in pairs:
+        before.placements.setdefault(row.id, (row.categories, row.tags))
+    _settle(workshop, blog, pairs)
+    changed = list(dict.fromkeys([*dockets, *(row.post_id for row, _ in pairs)]))
+    placements.mark_unsettled(workshop.db, blog.id, *changed)
     return changed
 
 
-def _write_docket(workshop: Workshop, post_id: int, old: tuple[list[int], list[int]], new: tuple, now: int, before: Before | None) -> bool:
-    if (tuple(old[0]), tuple(old[1])) == new:
-        return False
-    if before is not None:
-        before.posts.setdefault(post_id, old)
-    posts.set_categories(workshop.db, post_id, list(new[0]), now)
-    posts.set_tags(workshop.db, post_id, list(new[1]), now)
-    return True
+def settle_posts(workshop: Workshop, blog: Blog, post_ids: Iterable[int], has_same_lists: bool = False) -> None:
+    """Writes lists and addresses of posts anew, after the tree or the pattern changed; with `has_same_lists`, their addresses alone."""
+    post_ids = list(post_ids)
+    _settle(workshop, blog, [(row, row) for row in filed.of_posts(workshop.db, post_ids)], has_same_lists)
+    placements.mark_unsettled(workshop.db, blog.id, *post_ids)
 
 
-def settle_placement(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], row: Placement) -> None:
-    """Writes the lists and the address of a placement as they follow from its filing and the blog's pattern now."""
-    now = workshop.clock()
-    if row.shows_until > now and row.shows_from < row.shows_until:
-        path, slug = free_path(workshop, blog, row.post_id, row.slug, filed(subjects, row.categories, row.goes_out, row.zone))
-        row = replace(row, path=path, slug=slug)
-    placements.refile(workshop.db, row, category_lists(subjects, row.categories), now)
+def _settle(workshop: Workshop, blog: Blog, pairs: list[tuple[Filed, Filed]], has_same_lists: bool = False) -> None:
+    """Writes what placements (as they are, as they shall be filed) are filed under, with their addresses as they follow from that and the
+    blog's pattern now, and their lists.
+    """
+    db, now, subjects = workshop.db, workshop.clock(), category_subjects(workshop, blog)
+    places = [permalink_facts(subjects, new.categories, new.goes_out, new.zone) for _, new in pairs]
+    lived = free_paths(workshop, blog, [(new.post_id, new.slug, place) for (_, new), place in zip(pairs, places, strict=True) if new.is_for_readers(now)])
+    addressed = iter(lived)
+    pairs = [(old, new.living_at(*next(addressed)) if new.is_for_readers(now) else new) for old, new in pairs]
+    filed.refile(db, pairs, now)
+    filed.take_addresses(db, [new for _, new in pairs], now)
+    if not has_same_lists:
+        lists: dict[tuple[int, ...], tuple[str, ...]] = {new.categories: category_lists(subjects, new.categories) for _, new in pairs}
+        filed.set_listings(db, [new.id for _, new in pairs], [line for _, new in pairs for line in filed.listing_rows(new, lists[new.categories])], now)
 
 
 def catch(workshop: Workshop, blog: Blog, before: Before) -> None:
     """Posts for readers that a change left without any category fall under the catch-all."""
     if blog.catch_all:
-        left = [post_id for post_id in before.posts if not filing.has_category(workshop.db, post_id)]
+        left = [post_id for post_id, (categories, _) in filed.dockets(workshop.db, before.posts).items() if not categories]
         refile(workshop, blog, left, adding([blog.catch_all]), before)
-
-
-def settle_posts(workshop: Workshop, blog: Blog, post_ids: Iterable[int]) -> None:
-    """Writes lists and addresses of posts anew, after the tree or the pattern changed."""
-    subjects = category_subjects(workshop, blog)
-    for post_id in post_ids:
-        for row in placements.of_post(workshop.db, post_id):
-            settle_placement(workshop, blog, subjects, row)
-        placements.mark_unsettled(workshop.db, blog.id, post_id)
 
 
 def replacing(kind: str, instead: Mapping[int, int | None]) -> Change:
@@ -126,7 +119,7 @@ def adding(categories: Iterable[int] = (), tags: Iterable[int] = (), without: It
 
 def keep(workshop: Workshop, person: Person, blog: Blog, words: str, before: Before) -> int:
     """Keeps what stood before a change, so that it can be undone; answers its number."""
-    return changes.add(workshop.db, blog.id, person.id, words, json.dumps(asdict(before)), workshop.clock())
+    return changes.add(workshop.db, blog.id, person.id, words, json.dumps(before.__dict__), workshop.clock())
 
 
 def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> str:
@@ -161,14 +154,11 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
     for row in before["addresses"]:
         addresses.put(db, addresses.Address(**row))
     blog = blogs.by_id(db, blog.id)
-    for post_id, (categories, tags) in before["posts"].items():
-        posts.set_categories(db, int(post_id), categories, now)
-        posts.set_tags(db, int(post_id), tags, now)
-    subjects, touched = category_subjects(workshop, blog), {int(post_id) for post_id in before["posts"]}
-    for placement_id, (categories, tags) in before["placements"].items():
-        row = placements.by_id(db, int(placement_id))
-        touched.add(row.post_id)
-        settle_placement(workshop, blog, subjects, replace(row, categories=tuple(categories), tags=tuple(tags)))
+    filed.set_dockets(db, {int(post_id): (tuple(categories), tuple(tags)) for post_id, (categories, tags) in before["posts"].items()}, now)
+    placed = {int(number): tuple(map(tuple, pair)) for number, pair in before["placements"].items()}
+    pairs = [(row, row.filed_under(*placed[row.id])) for row in filed.of_numbers(db, placed)]
+    _settle(workshop, blog, pairs)
+    subjects, touched = category_subjects(workshop, blog), {*map(int, before["posts"]), *(row.post_id for row, _ in pairs)}
     reached = {one for number in before["categories"] for one in below(subjects, int(number))}
     for number in sorted(reached):
         filing.mark_list(db, blog.id, f"category:{number}")

@@ -22,6 +22,7 @@ TOKENS = {
 }
 """What a pattern may hold, with what each stands for."""
 _TOKEN = re.compile(r"\{([^{}]*)\}")
+_DATE = re.compile(r"\{(?:year|month|day)\}")
 _LITERAL = re.compile(r"[a-z0-9-]*")
 _OWN = re.compile(
     r"/(?:tag|page|media|assets|b|desk|search|sign-in)(?:/.*)?|/(?:archive|subjects|404\.html|index\.html)/?|/\d{4}/\d{2}/"
@@ -64,12 +65,11 @@ def read_pattern(text: str) -> str:
 
 def path_of(pattern: str, slug: str, filed: Filed) -> str:
     """The permalink below the blog's address. A post without a category has `posts` in its place."""
-    moment = local(filed.goes_out, filed.zone)
     slugs = filed.category_slugs or (UNFILED,)
-    values = {
-        "year": f"{moment.year:04d}", "month": f"{moment.month:02d}", "day": f"{moment.day:02d}",
-        "category": slugs[-1], "category-path": "/".join(slugs), "slug": slug,
-    }  # fmt: skip
+    values = {"category": slugs[-1], "category-path": "/".join(slugs), "slug": slug}
+    if _DATE.search(pattern):
+        moment = local(filed.goes_out, filed.zone)
+        values.update({"year": f"{moment.year:04d}", "month": f"{moment.month:02d}", "day": f"{moment.day:02d}"})
     return _TOKEN.sub(lambda match: values[match[1]], pattern)
 
 

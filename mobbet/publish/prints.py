@@ -62,6 +62,11 @@ def prints_without(db: Database, blog_id: int, instant: int, around: Around) -> 
         return _prints(plan, around.prints, around.shifted, "without it")
 
 
+def prints_of(plan: Plan, keys: Iterable[str]) -> dict[str, Print | None]:
+    """The prints of pages by one plan; None where there is no page."""
+    return {key: _print(plan.page(key)) for key in keys}
+
+
 def _prints(plan: Plan, keys: Iterable[str], shifted: set[str], side: str) -> dict[str, Print | None]:
     return {key: _there(plan, key, side) if key in shifted else _print(plan.page(key)) for key in keys}
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 
 from mobbet.core.facts import Home
@@ -24,12 +25,19 @@ class Address:
 
 def take(db: Database, blog_id: int, path: str, kind: str, owner: int, since: int, target: str = "", by_hand: bool = False) -> None:
     """Gives an address to an owner, from an instant on; an address it has had longer stays as old as it is."""
-    db.run(
-        "INSERT INTO address (blog_id, path, kind, owner, target, by_hand, since) VALUES (?, ?, ?, ?, ?, ?, ?)"
-        " ON CONFLICT DO UPDATE SET kind = excluded.kind, owner = excluded.owner, target = excluded.target,"
-        " by_hand = MIN(by_hand, excluded.by_hand), since = MIN(since, excluded.since)",
-        blog_id, path, kind, owner, target, int(by_hand), since,
-    )  # fmt: skip
+    db.run(_TAKE, blog_id, path, kind, owner, target, int(by_hand), since)
+
+
+def take_for_posts(db: Database, rows: list[tuple[int, str, int, int]]) -> None:
+    """Gives addresses to posts: (blog, path, post, since)."""
+    db.run_many(_TAKE, [(blog_id, path, "post", post_id, "", 0, since) for blog_id, path, post_id, since in rows])
+
+
+_TAKE = """
+INSERT INTO address (blog_id, path, kind, owner, target, by_hand, since) VALUES (?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT DO UPDATE SET kind = excluded.kind, owner = excluded.owner, target = excluded.target,
+    by_hand = MIN(by_hand, excluded.by_hand), since = MIN(since, excluded.since)
+"""
 
 
 def open_from(db: Database, kind: str, number: int, instant: int) -> None:
@@ -52,6 +60,12 @@ def owner(db: Database, blog_id: int, path: str) -> tuple[str, int] | None:
     """(kind, number) of whatever has, or is going to have, an address."""
     row = db.one("SELECT kind, owner FROM address WHERE blog_id = ? AND path = ?", blog_id, path)
     return tuple(row) if row else None
+
+
+def owners(db: Database, blog_id: int, paths: list[str]) -> dict[str, tuple[str, int]]:
+    """{address: (kind, number) of what has, or is going to have, it} of those that have an owner."""
+    rows = db.all("SELECT path, kind, owner FROM address WHERE blog_id = ? AND path IN (SELECT value FROM JSON_EACH(?))", blog_id, json.dumps(paths))
+    return {row[0]: (row[1], row[2]) for row in rows}
 
 
 def of(db: Database, kind: str, number: int, instant: int) -> list[str]:

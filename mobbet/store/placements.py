@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
 from dataclasses import dataclass
 
-from mobbet.core.audience import EVERYONE, list_audience
-from mobbet.core.facts import list_keys
-from mobbet.core.timing import month_of
-from mobbet.store import addresses
+from mobbet.store import addresses, filed
 from mobbet.store.database import Database, Row, data_of
+from mobbet.store.filed import Filed
 
 
 @dataclass(frozen=True)
@@ -77,87 +74,17 @@ def add(db: Database, placement: Placement, category_lists: tuple[str, ...]) -> 
     db.run_many("INSERT INTO placement_media VALUES (?, ?)", [(media_id, number) for media_id in placement.media])
     db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(post_id, number) for post_id in placement.links])
     db.run_many("INSERT INTO placement_kept VALUES (?, ?)", [(kept_id, number) for kept_id in placement.kept])
-    _file(db, number, placement.categories, placement.tags)
+    db.run_many("INSERT INTO placement_category VALUES (?, ?)", [(category, number) for category in dict.fromkeys(placement.categories)])
+    db.run_many("INSERT INTO placement_tag VALUES (?, ?)", [(tag, number) for tag in dict.fromkeys(placement.tags)])
     if placement.shows_from < placement.shows_until:
         addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, placement.shows_from)
-    rows = listing_rows(number, placement, category_lists)
-    db.run_many(_ADD_LISTING, rows)
-    _open_addresses(db, rows)
+    filed.add_listings(db, filed.listing_rows(filed_as(placement, number), category_lists), 0)
     return number
 
 
-def _open_addresses(db: Database, rows: list[tuple]) -> None:
-    """The address of a category or tag is public from when the first post that everyone may read stands on its page."""
-    for _, name, _, _, shows_from, _, _, audience in rows:
-        kind, _, which = name.partition(":")
-        if audience == EVERYONE and kind in ("category", "under", "tag"):
-            addresses.open_from(db, "tag" if kind == "tag" else "category", int(which), shows_from)
-
-
-_ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience) VALUES (?, ?, ?, ?, ?, ?, ?, ?)"
-
-
-def listing_rows(number: int, placement: Placement, category_lists: tuple[str, ...]) -> list[tuple]:
-    """The rows of `listing` that follow from a placement: none for what stands in nobody's lists."""
-    audience = list_audience(placement.audience, placement.listed)
-    if audience is None or placement.shows_from >= placement.shows_until:
-        return []
-    keys = list_keys(category_lists, placement.tags, month_of(placement.goes_out, placement.zone), placement.front)
-    return [
-        (placement.blog_id, key, placement.goes_out, placement.post_id, placement.shows_from, placement.shows_until, number, audience)
-        for key in keys
-    ]
-
-
-def listings(db: Database, placement_id: int) -> list[tuple]:
-    """The kept rows of `listing` of a placement, to be compared with `listing_rows`."""
-    return [
-        tuple(row)
-        for row in db.all(
-            "SELECT blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience FROM listing WHERE placement_id = ?", placement_id
-        )
-    ]
-
-
-def refile(db: Database, placement: Placement, category_lists: tuple[str, ...], now: int) -> None:
-    """Writes what a placement is filed under and where it lives anew, with the lists that follow.
-
-    An address that it gets here is its own from `now` on, or from when the placement begins to show.
-    """
-    before = by_id(db, placement.id)
-    db.run(
-        "UPDATE placement SET categories = ?, tags = ?, path = ?, slug = ? WHERE id = ?",
-        json.dumps(placement.categories), json.dumps(placement.tags), placement.path, placement.slug, placement.id,
-    )  # fmt: skip
-    _set_filed(db, before, placement)
-    if placement.shows_from < placement.shows_until and placement.shows_until > now:
-        addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, max(now, placement.shows_from))
-    set_listings(db, placement, category_lists, now)
-
-
-def _file(db: Database, number: int, categories: Iterable[int], tags: Iterable[int]) -> None:
-    db.run_many("INSERT INTO placement_category VALUES (?, ?)", [(category, number) for category in dict.fromkeys(categories)])
-    db.run_many("INSERT INTO placement_tag VALUES (?, ?)", [(tag, number) for tag in dict.fromkeys(tags)])
-
-
-def _set_filed(db: Database, before: Placement, now: Placement) -> None:
-    """Only what differs is written: the tables are found by category and tag, and a look for a placement would go through all of them."""
-    db.run_many("DELETE FROM placement_category WHERE category_id = ? AND placement_id = ?", [(number, now.id) for number in {*before.categories} - {*now.categories}])
-    db.run_many("DELETE FROM placement_tag WHERE tag_id = ? AND placement_id = ?", [(number, now.id) for number in {*before.tags} - {*now.tags}])
-    _file(db, now.id, {*now.categories} - {*before.categories}, {*now.tags} - {*before.tags})
-
-
-def set_listings(db: Database, placement: Placement, category_lists: tuple[str, ...], now: int) -> None:
-    """Writes the lists of a placement anew where they differ."""
-    wanted = set(listing_rows(placement.id, placement, category_lists))
-    there = set(listings(db, placement.id))
-    db.run_many(
-        "DELETE FROM listing WHERE blog_id = ? AND list = ? AND goes_out = ? AND post_id = ? AND placement_id = ?",
-        [(*row[:4], row[6]) for row in there - wanted],
-    )
-    new = sorted(wanted - there)
-    db.run_many(_ADD_LISTING, new)
-    _open_addresses(db, [(*row[:4], max(now, row[4]), *row[5:]) for row in new if row[5] > now])
+def filed_as(placement: Placement, number: int | None = None) -> Filed:
+    """What the lists and the address of a placement follow from."""
+    return Filed(*({**placement.__dict__, "id": number or placement.id}[name] for name in Filed._fields))
 
 
 def end(db: Database, placement_id: int, instant: int) -> None:
@@ -327,6 +254,6 @@ def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -
     return [tuple(row) for row in rows]
 
 
-def mark_unsettled(db: Database, blog_id: int, post_id: int) -> None:
-    """Notes that the facts of a post changed, for the next edition."""
-    db.run("INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", blog_id, post_id)
+def mark_unsettled(db: Database, blog_id: int, *post_ids: int) -> None:
+    """Notes that the facts of posts changed, for the next edition."""
+    db.run_many("INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", [(blog_id, post_id) for post_id in post_ids])

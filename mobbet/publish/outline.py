@@ -1,0 +1,285 @@
+"""What a change of the filing does to the pages of a site, told from lists and addresses, without looking at the pages.
+
+Such a change alters the names, the lists and the addresses of posts, and nothing of their texts: so every page that shows one of
+them, or other posts than before, is another page. It takes the time in which the lists of these posts are read, where looking at
+each page would take many times as long. A test by chance holds it against `Press.footprint`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from typing import NamedTuple
+
+from mobbet.core.audience import covers, list_audience, list_audiences
+from mobbet.core.facts import CategoryPage, list_keys
+from mobbet.core.filing import category_lists, trail
+from mobbet.core.permalinks import short_path
+from mobbet.core.timing import month_of
+from mobbet.publish.editions import Altered
+from mobbet.publish.list_pages import FEED_LENGTH, FEEDS, MOST_ON_TOP, SITEMAP_LENGTH, pages
+from mobbet.publish.pages import house_digest
+from mobbet.publish.plan import Plan
+from mobbet.publish.prints import compared, prints_of
+from mobbet.publish.values import Step
+from mobbet.store import editions, outlines, placements
+from mobbet.store.database import Database
+from mobbet.store.filed import Filed
+from mobbet.store.snapshot import SiteSnapshot
+
+Numbers = tuple[int, ...]
+
+
+class Stand(NamedTuple):
+    """Where a post stands: its address, the lists on which strangers find it, and the names its page and its card show it under."""
+
+    path: str
+    lists: tuple[str, ...]
+    names: tuple[str, ...]
+
+
+class Head(NamedTuple):
+    """What stands above the posts of a list, and where the list is; `own` on its first page alone."""
+
+    name: str
+    path: str
+    trail: tuple[Step, ...] = ()
+    own: CategoryPage | None = None
+
+
+class ListOutline(NamedTuple):
+    """One page of a list: its posts, and what its links to the pages before and after it follow from."""
+
+    path: str
+    posts: tuple[int, ...]
+    head: Head
+    steps: tuple[int | None, ...]
+
+
+class Outline:
+    """Where some posts and lists stand at an instant, by the facts as they are when it is made."""
+
+    def __init__(self, db: Database, blog_id: int, instant: int, post_ids: Iterable[int], own: Iterable[str]) -> None:
+        """`own` are the lists whose own facts changed, as `unsettled_list` names them."""
+        self._db = db
+        self.snapshot = SiteSnapshot(db, blog_id, instant)
+        self._plan = Plan(self.snapshot)
+        self._audiences = list_audiences(self.snapshot.reader)
+        self._trails: dict[Numbers, tuple[str, ...]] = {}
+        self._category_lists: dict[Numbers, tuple[str, ...]] = {}
+        self.rows = outlines.shown(db, post_ids, instant)
+        self.snapshot.tags(tuple({tag for row in self.rows.values() for tag in row.tags}))
+        self.posts = {post_id: self.stand(row) for post_id, row in self.rows.items()}
+        self.lists = {name for stand in self.posts.values() for name in stand.lists}
+        self.own = tuple(own)
+        self.heads: dict[str, Head | None] = {}
+        for name in {_paged(name) for name in self.lists} | {name for name in self.own if name.startswith(("category:", "tag:"))}:
+            self.head(name)
+        self.addresses = outlines.addresses(db, self.rows, instant)
+        self.looked_at = prints_of(self._plan, self._singular())
+
+    def stand(self, row: Filed) -> Stand:
+        """Where a post stands by its placement."""
+        if row.categories not in self._trails:
+            subjects = [subject for number in row.categories for subject in trail(self.snapshot.categories, number)]
+            self._trails[row.categories] = tuple(part for subject in subjects for part in (subject.name, subject.slug))
+            self._category_lists[row.categories] = category_lists(self.snapshot.categories, row.categories)
+        lists: tuple[str, ...] = ()
+        if list_audience(row.audience, row.listed) in self._audiences:
+            lists = list_keys(self._category_lists[row.categories], row.tags, month_of(row.goes_out, row.zone), row.front)
+        tags = tuple(part for tag in self.snapshot.tags(row.tags) for part in (tag.name, tag.slug))
+        return Stand(row.path, lists, self._trails[row.categories] + tags)
+
+    def head(self, name: str) -> Head | None:
+        """What stands above the posts of a list; None for one of a category or tag that is unknown."""
+        if name not in self.heads:
+            step, above, own = self._plan.lists.step(name), (), None
+            if step and name.startswith("category:"):
+                number = int(name[9:])
+                above, own = self._plan.lists.trail(number)[:-1], self.snapshot.category_page(number)
+            self.heads[name] = Head(step.name, step.path, above, own) if step else None
+        return self.heads[name]
+
+    def _singular(self) -> Iterator[str]:
+        """The keys of the few pages that are looked at: the subjects, and what stands for the lists and addresses that changed themselves."""
+        yield "subjects/"
+        for name in self.own:
+            kind, _, which = name.partition(":")
+            if kind in ("category", "tag"):
+                yield from self._plan.former_keys(kind, int(which))
+            elif kind == "media":
+                yield from self._plan.media_keys(int(which))
+            elif kind == "away":
+                yield f"former/{which}"
+        if outlines.leading_on(self._db, self.snapshot.blog_id):
+            yield from (key for post_id in self.snapshot.led_on() for key in self._plan.former_keys("post", post_id))
+
+
+def _paged(name: str) -> str:
+    """The list on whose pages one shows."""
+    return f"category:{name[6:]}" if name.startswith("under:") else "front" if name == "top" else name
+
+
+def is_settled(db: Database, blog_id: int, instant: int) -> bool:
+    """Whether readers get what follows from the facts at an instant, so that nothing waits to be published."""
+    with db.reading():
+        base = editions.current(db, blog_id)
+        if base is None or base.house != house_digest(SiteSnapshot(db, blog_id, base.instant).house):
+            return False
+        is_noted = editions.last_unsettled(db, blog_id) or editions.unsettled_lists(db, blog_id)
+        return not is_noted and not placements.turned_between(db, blog_id, base.instant, max(instant, base.instant))
+
+
+def outline_of(db: Database, blog_id: int, instant: int) -> Outline:
+    """Where everything stands that was noted as changed, by the facts of now."""
+    instant = max(instant, editions.current(db, blog_id).instant)
+    posts = editions.unsettled(db, blog_id, editions.last_unsettled(db, blog_id))
+    return Outline(db, blog_id, instant, posts, dict.fromkeys(name for _, name in editions.unsettled_lists(db, blog_id)))
+
+
+def differing(db: Database, after: Outline) -> list[Altered]:
+    """Every page that a change adds, alters or removes, by path; `after` was made with the change, the facts are as they are without it."""
+    with db.reading():
+        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, after.rows, after.own)
+        found = {one.key: one for one in _Difference(db, before, after).pages()}
+    return sorted(found.values(), key=lambda one: (one.path, one.key))
+
+
+class _Difference:
+    """The pages that differ between two outlines of one blog. Orders of lists are read as they were before, and followed from there."""
+
+    def __init__(self, db: Database, before: Outline, after: Outline) -> None:
+        self._db = db
+        self._before = before
+        self._after = after
+        self._snapshot = before.snapshot
+        pairs = [(post_id, before.posts[post_id], stand) for post_id, stand in after.posts.items()]
+        self._moved = {post_id for post_id, old, new in pairs if old.path != new.path}
+        self._renamed = {post_id for post_id, old, new in pairs if (old.path, old.names) != (new.path, new.names)}
+        self._relinked = self._find_relinked()
+        self._left: dict[str, set[int]] = {}
+        self._came: dict[str, list[int]] = {}
+        for post_id, old, new in pairs:
+            for name in {*old.lists} - {*new.lists}:
+                self._left.setdefault(name, set()).add(post_id)
+            for name in {*new.lists} - {*old.lists}:
+                self._came.setdefault(name, []).append(post_id)
+        self._orders: dict[str, tuple[list[int], list[int]]] = {}
+
+    def pages(self) -> Iterator[Altered]:
+        yield from compared(self._before.looked_at, self._after.looked_at)
+        yield from self._posts()
+        yield from self._old_addresses()
+        names = {*self._before.heads, *self._after.heads}
+        names.update(name for row in self._relinked.values() for name in self._before.stand(row).lists)
+        for name in sorted({*map(_paged, names)}):
+            if name != "all":
+                yield from self._list(name)
+            if name == "all" or name.startswith("category:"):
+                yield from self._feeds(name)
+            if name.startswith("month:"):
+                yield from self._sitemap(name)
+
+    def _find_relinked(self) -> dict[int, Filed]:
+        """The posts whose texts lead to one that moved, so that their readers follow another link."""
+        pairs = outlines.linking_to(self._db, self._moved, self._snapshot.instant)
+        rows = outlines.shown(self._db, {post_id for post_id, _ in pairs}, self._snapshot.instant)
+        return {post_id: rows[post_id] for post_id, target in pairs if covers(self._before.rows[target].audience, rows[post_id].audience)}
+
+    def _posts(self) -> Iterator[Altered]:
+        for post_id in self._renamed:
+            was, path = self._before.posts[post_id].path, self._after.posts[post_id].path
+            yield Altered(f"post/{post_id}", path, "altered", None, was if was != path else "")
+        for post_id in self._moved:
+            yield Altered(f"short/{post_id}", short_path(post_id), "altered", self._after.posts[post_id].path)
+        for post_id, row in outlines.shown(self._db, self._beside() - self._renamed, self._snapshot.instant).items():
+            yield Altered(f"post/{post_id}", row.path, "altered")
+
+    def _beside(self) -> set[int]:
+        """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
+        found = set(self._relinked)
+        everything = self._order("all")[0]
+        for at, post_id in enumerate(everything):
+            if post_id in self._moved:
+                found.update(everything[max(0, at - 1) : at + 2])
+        for series in outlines.series(self._db, (self._before.rows[post_id].id for post_id in self._moved)):
+            parts = {part.id for part in self._snapshot.series_parts(series)}
+            found |= parts if parts & self._moved else set()
+        return found
+
+    def _old_addresses(self) -> Iterator[Altered]:
+        """The addresses that lead to posts which moved."""
+        for post_id in self._moved:
+            old, new = self._before.posts[post_id].path, self._after.posts[post_id].path
+            before, after = self._before.addresses.get(post_id, set()) - {old}, self._after.addresses.get(post_id, set()) - {new}
+            for path in before | after:
+                if "?" not in path:  # an address with a question mark is no file
+                    what = "removed" if path not in after else "altered" if path in before else "added"
+                    yield Altered(f"former/{path}", path, what, new if what != "removed" else None)
+
+    def _head(self, name: str, side: int) -> Head | None:
+        """What stands above a list, before (0) and after (1): the same, where nothing of the change concerns the list."""
+        return self._after.heads[name] if side and name in self._after.heads else self._before.head(name)
+
+    def _order(self, name: str) -> tuple[list[int], list[int]]:
+        """The posts of a list from the oldest on, before and after; the very same list where none came or left."""
+        if name not in self._orders:
+            before = outlines.order(self._db, self._snapshot.blog_id, name, self._snapshot.instant, list_audiences(self._snapshot.reader))
+            self._orders[name] = (before, self._follow(name, before))
+        return self._orders[name]
+
+    def _follow(self, name: str, before: list[int]) -> list[int]:
+        left, came = self._left.get(name, set()), self._came.get(name, [])
+        if not left and not came:
+            return before
+        after = [post_id for post_id in before if post_id not in left] + came
+        times = outlines.times(self._db, after, self._snapshot.instant) if came else {}
+        return sorted(after, key=lambda post_id: (times[post_id], post_id)) if came else after
+
+    def _list(self, name: str) -> Iterator[Altered]:
+        """The pages of one list, compared one by one."""
+        size, marked = self._snapshot.house.posts_on_page, self._renamed | (self._relinked.keys() if self._snapshot.house.full_in_lists else set())
+        before = self._pages(name, 0, size)
+        is_alike = self._head(name, 0) == self._head(name, 1) and self._order(name)[0] is self._order(name)[1] and not (name == "front" and "top" in {*self._left, *self._came})
+        after = before if is_alike else self._pages(name, 1, size)
+        for number in range(max(len(before), len(after))):
+            old, new = (pages[number] if number < len(pages) else None for pages in (before, after))
+            if old is None:
+                yield Altered(f"list/{name}/{number}", new.path, "added")
+            elif new is None:
+                yield Altered(f"list/{name}/{number}", old.path, "removed")
+            elif old != new or not marked.isdisjoint(new.posts):
+                yield Altered(f"list/{name}/{number}", new.path, "altered", None, old.path if old.path != new.path else "")
+
+    def _pages(self, name: str, side: int, size: int) -> list[ListOutline]:
+        """The pages of a list, by their numbers; none where it has no page."""
+        head, order = self._head(name, side), self._order(name)[side]
+        has_page = name == "front" or order or (name.startswith("category:") and self._order(f"under:{name[9:]}")[side])
+        if head is None or not has_page:
+            return []
+        last, newest = pages(len(order), size), tuple(order[-size:])
+        if name == "front":
+            newest = (*newest, *self._order("top")[side][-MOST_ON_TOP:])
+        first_unseen = order[-size - 1] if last else None
+        found = [ListOutline(head.path, newest, head, (last, first_unseen))]
+        own = head._replace(own=None)
+        return found + [ListOutline(f"{head.path}page/{number}/", tuple(order[(number - 1) * size : number * size]), own, (number == last, None)) for number in range(1, last + 1)]
+
+    def _feeds(self, name: str) -> Iterator[Altered]:
+        """The feeds of a list, in each of their formats."""
+        found = []
+        for side in (0, 1):
+            head, newest = self._head(name, side), self._order(name)[side][-FEED_LENGTH:]
+            found.append((head and (head.name, head.path, head.own and head.own.description), newest) if head and (newest or name == "all") else None)
+        old, new = found
+        if old == new and (new is None or (self._renamed | self._relinked.keys()).isdisjoint(new[1])):
+            return
+        for format in FEEDS:
+            was, path = (f"{one[0][1]}feed.{format}" if one else "" for one in (old, new))
+            what = "removed" if new is None else "added" if old is None else "altered"
+            yield Altered(f"feed/{name}/{format}", path or was, what, None, was if what == "altered" and was != path else "")
+
+    def _sitemap(self, name: str) -> Iterator[Altered]:
+        """The parts of a month's site map that name a post which moved."""
+        month = name.partition(":")[2]
+        for part in sorted({place // SITEMAP_LENGTH + 1 for place, post_id in enumerate(self._order(name)[0]) if post_id in self._moved}):
+            yield Altered(f"sitemap/{month}/{part}", f"/sitemap-{month}-{part}.xml", "altered")

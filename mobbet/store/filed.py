@@ -1,0 +1,147 @@
+"""What placements are filed under and where they live, read and written for many posts at once."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Sequence
+from functools import lru_cache
+from typing import NamedTuple
+
+from mobbet.core.audience import EVERYONE, list_audience
+from mobbet.core.facts import list_keys
+from mobbet.core.timing import month_of
+from mobbet.store import addresses
+from mobbet.store.database import Database
+
+Numbers = tuple[int, ...]
+
+
+class Filed(NamedTuple):
+    """As much of a placement as its lists and its address follow from."""
+
+    id: int
+    blog_id: int
+    post_id: int
+    zone: str
+    goes_out: int
+    shows_from: int
+    shows_until: int
+    audience: str
+    listed: str
+    front: str
+    path: str
+    slug: str
+    categories: Numbers
+    tags: Numbers
+
+    def is_for_readers(self, now: int) -> bool:
+        """Whether readers get it now, or are going to."""
+        return self.shows_until > now and self.shows_from < self.shows_until
+
+    def filed_under(self, categories: Numbers, tags: Numbers) -> Filed:
+        return self._replace(categories=categories, tags=tags)
+
+    def living_at(self, path: str, slug: str) -> Filed:
+        return self._replace(path=path, slug=slug)
+
+
+_COLUMNS = ", ".join(Filed._fields)
+_numbers = lru_cache(maxsize=4096)(lambda text: tuple(json.loads(text)))
+
+
+def _filed(rows: Iterable[Sequence]) -> list[Filed]:
+    return [Filed(*row[:-2], _numbers(row[-2]), _numbers(row[-1])) for row in map(tuple, rows)]
+
+
+def of_posts(db: Database, post_ids: Iterable[int]) -> list[Filed]:
+    """The placements of these posts, by post and in the order they were made."""
+    return _filed(db.all(f"SELECT {_COLUMNS} FROM placement WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(post_ids))))
+
+
+def of_numbers(db: Database, numbers: Iterable[int]) -> list[Filed]:
+    """The placements of these numbers, by post."""
+    return _filed(db.all(f"SELECT {_COLUMNS} FROM placement WHERE id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(numbers))))
+
+
+def dockets(db: Database, post_ids: Iterable[int]) -> dict[int, tuple[Numbers, Numbers]]:
+    """{post: (its categories, the main one first; its tags)} as their dockets have them."""
+    wanted = json.dumps(list(post_ids))
+    found: dict[int, tuple[list[int], list[int]]] = {post_id: ([], []) for post_id in json.loads(wanted)}
+    for at, (table, column) in enumerate((("post_category", "category_id"), ("post_tag", "tag_id"))):
+        for post_id, number in db.all(f"SELECT post_id, {column} FROM {table} WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, position", wanted):
+            found[post_id][at].append(number)
+    return {post_id: (tuple(categories), tuple(tags)) for post_id, (categories, tags) in found.items()}
+
+
+def set_dockets(db: Database, dockets: dict[int, tuple[Numbers, Numbers]], now: int) -> None:
+    """Writes what the dockets of posts are filed under."""
+    for at, table in enumerate(("post_category", "post_tag")):
+        db.run_many(f"DELETE FROM {table} WHERE post_id = ?", [(post_id,) for post_id in dockets])
+        db.run_many(f"INSERT INTO {table} VALUES (?, ?, ?)", [(post_id, place, number) for post_id, pair in dockets.items() for place, number in enumerate(pair[at])])
+    db.run_many("UPDATE post SET changed_at = ? WHERE id = ?", [(now, post_id) for post_id in dockets])
+
+
+def refile(db: Database, pairs: list[tuple[Filed, Filed]], now: int) -> None:
+    """Writes what placements (as they are, as they shall be) are filed under, and where they live.
+
+    An address that one gets here is its own from `now` on, or from when the placement begins to show. Only what
+    differs is written: the tables are found by category and tag, and a look for a placement would go through all of them.
+    """
+    pairs = [(old, new) for old, new in pairs if old != new]
+    db.run_many(
+        "UPDATE placement SET categories = ?, tags = ?, path = ?, slug = ? WHERE id = ?",
+        [(json.dumps(new.categories), json.dumps(new.tags), new.path, new.slug, new.id) for _, new in pairs],
+    )
+    for table, column, field in (("placement_category", "category_id", "categories"), ("placement_tag", "tag_id", "tags")):
+        sets = [(old.id, {*getattr(old, field)}, {*getattr(new, field)}) for old, new in pairs if getattr(old, field) != getattr(new, field)]
+        db.run_many(f"DELETE FROM {table} WHERE {column} = ? AND placement_id = ?", [(number, id) for id, before, after in sets for number in before - after])
+        db.run_many(f"INSERT INTO {table} VALUES (?, ?)", [(number, id) for id, before, after in sets for number in after - before])
+
+
+def take_addresses(db: Database, rows: Iterable[Filed], now: int) -> None:
+    """Gives placements that readers get, or are going to get, their addresses."""
+    addresses.take_for_posts(db, [(row.blog_id, row.path, row.post_id, max(now, row.shows_from)) for row in rows if row.is_for_readers(now)])
+
+
+def listing_rows(row: Filed, category_lists: tuple[str, ...]) -> list[tuple]:
+    """The rows of `listing` that follow from a placement: none for what stands in nobody's lists."""
+    audience = list_audience(row.audience, row.listed)
+    if audience is None or row.shows_from >= row.shows_until:
+        return []
+    keys = list_keys(category_lists, row.tags, month_of(row.goes_out, row.zone), row.front)
+    return [(row.blog_id, key, row.goes_out, row.post_id, row.shows_from, row.shows_until, row.id, audience) for key in keys]
+
+
+def listings(db: Database, numbers: Iterable[int]) -> list[tuple]:
+    """The kept rows of `listing` of placements, to be compared with `listing_rows`."""
+    rows = db.all(
+        "SELECT blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience FROM listing"
+        " WHERE placement_id IN (SELECT value FROM JSON_EACH(?))",
+        json.dumps(list(numbers)),
+    )
+    return [tuple(row) for row in rows]
+
+
+def set_listings(db: Database, numbers: Iterable[int], wanted: Iterable[tuple], now: int) -> None:
+    """Writes the lists of these placements anew where they differ from the wanted rows."""
+    wanted, there = set(wanted), set(listings(db, numbers))
+    db.run_many(
+        "DELETE FROM listing WHERE blog_id = ? AND list = ? AND goes_out = ? AND post_id = ? AND placement_id = ?",
+        [(*row[:4], row[6]) for row in there - wanted],
+    )
+    add_listings(db, sorted(wanted - there), now)
+
+
+_ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience) VALUES (?, ?, ?, ?, ?, ?, ?, ?)"
+
+
+def add_listings(db: Database, rows: list[tuple], now: int) -> None:
+    """Adds rows of lists. The address of a category or tag is public from when the first post that everyone may read stands on its page."""
+    db.run_many(_ADD_LISTING, rows)
+    opened: dict[str, int] = {}
+    for _, name, _, _, shows_from, shows_until, _, audience in rows:
+        if audience == EVERYONE and shows_until > now and name.startswith(("category:", "under:", "tag:")):
+            opened[name] = min(opened.get(name, shows_until), max(now, shows_from))
+    for name, instant in opened.items():
+        kind, _, which = name.partition(":")
+        addresses.open_from(db, "tag" if kind == "tag" else "category", int(which), instant)
