@@ -23,8 +23,13 @@ def category_subjects(workshop: Workshop, blog: Blog) -> dict[int, Subject]:
 
 
 def filed(subjects: dict[int, Subject], categories: Iterable[int], goes_out: int, zone: str) -> Filed:
+    return Filed(goes_out, zone, category_slugs(subjects, categories))
+
+
+def category_slugs(subjects: dict[int, Subject], categories: Iterable[int]) -> tuple[str, ...]:
+    """The slugs of the main one of these categories, from the top down; none without any."""
     main = next((number for number in categories if number in subjects), None)
-    return Filed(goes_out, zone, tuple(step.slug for step in trail(subjects, main)) if main is not None else ())
+    return tuple(step.slug for step in trail(subjects, main)) if main is not None else ()
 
 
 def proposed_path(workshop: Workshop, post: Post, blog: Blog, title: str, categories: tuple[int, ...], now: int) -> tuple[str, str]:
@@ -51,8 +56,9 @@ def free_path(workshop: Workshop, blog: Blog, post_id: int, slug: str, where: Fi
 
 def free_paths(workshop: Workshop, blog: Blog, wanted: list[tuple[int, str, Filed]]) -> list[tuple[str, str]]:
     """(path, slug) for each (post, slug, what its permalink is made of), one after the other, as `free_path` finds it."""
-    owners = Owners(workshop, blog, [path_of(blog.pattern, slug, where) for _, slug, where in wanted])
-    return [owners.give(post_id, slug, where) for post_id, slug, where in wanted]
+    first = [path_of(blog.pattern, slug, where) for _, slug, where in wanted]
+    owners = Owners(workshop, blog, first)
+    return [owners.give(post_id, slug, where, path) for (post_id, slug, where), path in zip(wanted, first, strict=True)]
 
 
 class Owners:
@@ -63,10 +69,10 @@ class Owners:
         self._blog = blog
         self._known: dict[str, tuple[str, int] | None] = {**dict.fromkeys(first), **addresses.owners(workshop.db, blog.id, first)}
 
-    def give(self, post_id: int, slug: str, where: Filed) -> tuple[str, str]:
-        """The first (path, slug) that nothing else ever had; the post's from now on."""
-        more = (f"-{number}" for number in range(2, MOST_TRIES)), (f"-{post_id}",), (f"-{post_id}-{number}" for number in range(2, 99))
-        found = ((path_of(self._blog.pattern, slug + ending, where), slug + ending) for ending in chain(("",), *more))
+    def give(self, post_id: int, slug: str, where: Filed, first: str) -> tuple[str, str]:
+        """The first (path, slug) that nothing else ever had, beginning with the path of the slug itself; the post's from now on."""
+        more = chain((f"-{number}" for number in range(2, MOST_TRIES)), (f"-{post_id}",), (f"-{post_id}-{number}" for number in range(2, 99)))
+        found = chain(((first, slug),), ((path_of(self._blog.pattern, slug + ending, where), slug + ending) for ending in more))
         path, slug = next(pair for pair in found if self._is_free(post_id, pair[0]))
         self._known[path] = ("post", post_id)
         return path, slug

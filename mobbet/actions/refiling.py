@@ -7,11 +7,12 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
-from mobbet.actions.permalinks import category_subjects, free_paths
-from mobbet.actions.permalinks import filed as permalink_facts
+from mobbet.actions.permalinks import category_slugs, category_subjects, free_paths
 from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import below, category_lists, replaced
+from mobbet.core.permalinks import Filed as Where
+from mobbet.core.permalinks import Filed as Where
 from mobbet.store import addresses, blogs, changes, filed, filing, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.filed import Filed
@@ -52,14 +53,14 @@ def refile(workshop: Workshop, blog: Blog, post_ids: Iterable[int], change: Chan
     more must stand nowhere).
     """
     post_ids, now, before = list(post_ids), workshop.clock(), before or Before()
-    dockets = {post_id: (mine, change(*mine)) for post_id, mine in filed.dockets(workshop.db, post_ids).items()}
-    dockets = {post_id: (mine, new) for post_id, (mine, new) in dockets.items() if mine != new}
-    filed.set_dockets(workshop.db, {post_id: new for post_id, (_, new) in dockets.items()}, now)
+    mine = filed.dockets(workshop.db, post_ids)
+    dockets = {post_id: new for post_id, pair in mine.items() if (new := change(*pair)) != pair}
+    filed.set_dockets(workshop.db, mine, dockets, now)
     rows = [row for row in filed.of_posts(workshop.db, post_ids) if is_past_too or row.is_for_readers(now)]
     pairs = [(row, row.filed_under(*change(row.categories, row.tags))) for row in rows]
     pairs = [(row, new) for row, new in pairs if row != new]
-    for post_id, (mine, _) in dockets.items():
-        before.posts.setdefault(post_id, mine)
+    for post_id in dockets:
+        before.posts.setdefault(post_id, mine[post_id])
     for row, _ in pairs:
         before.placements.setdefault(row.id, (row.categories, row.tags))
     _settle(workshop, blog, pairs)
@@ -80,7 +81,8 @@ def _settle(workshop: Workshop, blog: Blog, pairs: list[tuple[Filed, Filed]], ha
     blog's pattern now, and their lists.
     """
     db, now, subjects = workshop.db, workshop.clock(), category_subjects(workshop, blog)
-    places = [permalink_facts(subjects, new.categories, new.goes_out, new.zone) for _, new in pairs]
+    slugs = {new.categories: category_slugs(subjects, new.categories) for _, new in pairs}
+    places = [Where(new.goes_out, new.zone, slugs[new.categories]) for _, new in pairs]
     lived = free_paths(workshop, blog, [(new.post_id, new.slug, place) for (_, new), place in zip(pairs, places, strict=True) if new.is_for_readers(now)])
     addressed = iter(lived)
     pairs = [(old, new.living_at(*next(addressed)) if new.is_for_readers(now) else new) for old, new in pairs]
@@ -154,7 +156,8 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
     for row in before["addresses"]:
         addresses.put(db, addresses.Address(**row))
     blog = blogs.by_id(db, blog.id)
-    filed.set_dockets(db, {int(post_id): (tuple(categories), tuple(tags)) for post_id, (categories, tags) in before["posts"].items()}, now)
+    dockets = {int(post_id): (tuple(categories), tuple(tags)) for post_id, (categories, tags) in before["posts"].items()}
+    filed.set_dockets(db, filed.dockets(db, dockets), dockets, now)
     placed = {int(number): tuple(map(tuple, pair)) for number, pair in before["placements"].items()}
     pairs = [(row, row.filed_under(*placed[row.id])) for row in filed.of_numbers(db, placed)]
     _settle(workshop, blog, pairs)

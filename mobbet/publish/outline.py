@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 from mobbet.core.audience import covers, list_audience, list_audiences
 from mobbet.core.facts import CategoryPage, list_keys
-from mobbet.core.filing import category_lists, trail
+from mobbet.core.filing import category_lists, trail, tree
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import month_of
 from mobbet.publish.editions import Altered
@@ -27,14 +27,15 @@ from mobbet.store.filed import Filed
 from mobbet.store.snapshot import SiteSnapshot
 
 Numbers = tuple[int, ...]
+SUBJECTS = ("category:", "tag:")
 
 
 class Stand(NamedTuple):
-    """Where a post stands: its address, the lists on which strangers find it, and the names its page and its card show it under."""
+    """Where a post stands: its address, the lists on which strangers find it, and the names of categories and tags that its page and its card show."""
 
     path: str
     lists: tuple[str, ...]
-    names: tuple[str, ...]
+    names: tuple[tuple[str, ...], ...]
 
 
 class Head(NamedTuple):
@@ -58,36 +59,39 @@ class ListOutline(NamedTuple):
 class Outline:
     """Where some posts and lists stand at an instant, by the facts as they are when it is made."""
 
-    def __init__(self, db: Database, blog_id: int, instant: int, post_ids: Iterable[int], own: Iterable[str]) -> None:
-        """`own` are the lists whose own facts changed, as `unsettled_list` names them."""
+    def __init__(self, db: Database, blog_id: int, instant: int, post_ids: Iterable[int], own: Iterable[str], after: Outline | None = None) -> None:
+        """`own` are the lists whose own facts changed, as `unsettled_list` names them; `after` is the outline with the change, where this one is without."""
         self._db = db
         self.snapshot = SiteSnapshot(db, blog_id, instant)
         self._plan = Plan(self.snapshot)
-        self._audiences = list_audiences(self.snapshot.reader)
-        self._trails: dict[Numbers, tuple[str, ...]] = {}
+        self.audiences = list_audiences(self.snapshot.reader)
+        self._names: dict[Numbers, tuple[str, ...]] = {}
         self._category_lists: dict[Numbers, tuple[str, ...]] = {}
         self.rows = outlines.shown(db, post_ids, instant)
-        self.snapshot.tags(tuple({tag for row in self.rows.values() for tag in row.tags}))
-        self.posts = {post_id: self.stand(row) for post_id, row in self.rows.items()}
-        self.lists = {name for stand in self.posts.values() for name in stand.lists}
         self.own = tuple(own)
+        tags = {*(tag for row in self.rows.values() for tag in row.tags), *(int(name[4:]) for name in self.own if name.startswith("tag:"))}
+        self._tags = {tag.id: (tag.name, tag.slug) for tag in self.snapshot.tags(tuple(tags))}
+        self.posts = {post_id: self.stand(row, after) for post_id, row in self.rows.items()}
         self.heads: dict[str, Head | None] = {}
-        for name in {_paged(name) for name in self.lists} | {name for name in self.own if name.startswith(("category:", "tag:"))}:
-            self.head(name)
-        self.addresses = outlines.addresses(db, self.rows, instant)
+        for name in (*self.own, *(f"category:{number}" for number in self.snapshot.categories), *(f"tag:{number}" for number in self._tags)):
+            if name.startswith(SUBJECTS):
+                self.head(name)
         self.looked_at = prints_of(self._plan, self._singular())
 
-    def stand(self, row: Filed) -> Stand:
-        """Where a post stands by its placement."""
-        if row.categories not in self._trails:
+    def stand(self, row: Filed, after: Outline | None = None) -> Stand:
+        """Where a post stands by its placement; on the same lists as in another outline where they follow from the same facts."""
+        if row.categories not in self._names:
             subjects = [subject for number in row.categories for subject in trail(self.snapshot.categories, number)]
-            self._trails[row.categories] = tuple(part for subject in subjects for part in (subject.name, subject.slug))
+            self._names[row.categories] = tuple(part for subject in subjects for part in (subject.name, subject.slug))
             self._category_lists[row.categories] = category_lists(self.snapshot.categories, row.categories)
+        names = (self._names[row.categories], *(self._tags[number] for number in row.tags))
+        other = after.rows.get(row.post_id) if after else None
+        if after and other and row.is_filed_as(other) and self._category_lists[row.categories] == after._category_lists[row.categories]:
+            return Stand(row.path, after.posts[row.post_id].lists, names)
         lists: tuple[str, ...] = ()
-        if list_audience(row.audience, row.listed) in self._audiences:
+        if list_audience(row.audience, row.listed) in self.audiences:
             lists = list_keys(self._category_lists[row.categories], row.tags, month_of(row.goes_out, row.zone), row.front)
-        tags = tuple(part for tag in self.snapshot.tags(row.tags) for part in (tag.name, tag.slug))
-        return Stand(row.path, lists, self._trails[row.categories] + tags)
+        return Stand(row.path, lists, names)
 
     def head(self, name: str) -> Head | None:
         """What stands above the posts of a list; None for one of a category or tag that is unknown."""
@@ -100,8 +104,7 @@ class Outline:
         return self.heads[name]
 
     def _singular(self) -> Iterator[str]:
-        """The keys of the few pages that are looked at: the subjects, and what stands for the lists and addresses that changed themselves."""
-        yield "subjects/"
+        """The keys of the few pages that are looked at: what stands for the lists and addresses that changed themselves."""
         for name in self.own:
             kind, _, which = name.partition(":")
             if kind in ("category", "tag"):
@@ -112,11 +115,6 @@ class Outline:
                 yield f"former/{which}"
         if outlines.leading_on(self._db, self.snapshot.blog_id):
             yield from (key for post_id in self.snapshot.led_on() for key in self._plan.former_keys("post", post_id))
-
-
-def _paged(name: str) -> str:
-    """The list on whose pages one shows."""
-    return f"category:{name[6:]}" if name.startswith("under:") else "front" if name == "top" else name
 
 
 def is_settled(db: Database, blog_id: int, instant: int) -> bool:
@@ -137,11 +135,15 @@ def outline_of(db: Database, blog_id: int, instant: int) -> Outline:
 
 
 def differing(db: Database, after: Outline) -> list[Altered]:
-    """Every page that a change adds, alters or removes, by path; `after` was made with the change, the facts are as they are without it."""
+    """Every page that a change adds, alters or removes; `after` was made with the change, the facts are as they are without it."""
     with db.reading():
-        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, after.rows, after.own)
-        found = {one.key: one for one in _Difference(db, before, after).pages()}
-    return sorted(found.values(), key=lambda one: (one.path, one.key))
+        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, after.rows, after.own, after)
+        return list({one.key: one for one in _Difference(db, before, after).pages()}.values())
+
+
+def _paged(name: str) -> str:
+    """The list on whose pages one shows."""
+    return f"category:{name[6:]}" if name.startswith("under:") else "front" if name == "top" else name
 
 
 class _Difference:
@@ -154,30 +156,33 @@ class _Difference:
         self._snapshot = before.snapshot
         pairs = [(post_id, before.posts[post_id], stand) for post_id, stand in after.posts.items()]
         self._moved = {post_id for post_id, old, new in pairs if old.path != new.path}
-        self._renamed = {post_id for post_id, old, new in pairs if (old.path, old.names) != (new.path, new.names)}
+        self._renamed = {post_id for post_id, old, new in pairs if old.names != new.names} | self._moved
         self._relinked = self._find_relinked()
         self._left: dict[str, set[int]] = {}
         self._came: dict[str, list[int]] = {}
         for post_id, old, new in pairs:
-            for name in {*old.lists} - {*new.lists}:
-                self._left.setdefault(name, set()).add(post_id)
-            for name in {*new.lists} - {*old.lists}:
-                self._came.setdefault(name, []).append(post_id)
+            if old.lists != new.lists:
+                for name in {*old.lists} - {*new.lists}:
+                    self._left.setdefault(name, set()).add(post_id)
+                for name in {*new.lists} - {*old.lists}:
+                    self._came.setdefault(name, []).append(post_id)
         self._orders: dict[str, tuple[list[int], list[int]]] = {}
 
     def pages(self) -> Iterator[Altered]:
         yield from compared(self._before.looked_at, self._after.looked_at)
         yield from self._posts()
         yield from self._old_addresses()
-        names = {*self._before.heads, *self._after.heads}
-        names.update(name for row in self._relinked.values() for name in self._before.stand(row).lists)
-        for name in sorted({*map(_paged, names)}):
+        stands = [*self._before.posts.values(), *self._after.posts.values(), *map(self._before.stand, self._relinked.values())]
+        names = {_paged(name) for name in set().union(*(stand.lists for stand in stands))} | {name for name in self._after.own if name.startswith(SUBJECTS)}
+        for name in sorted(names):
             if name != "all":
                 yield from self._list(name)
             if name == "all" or name.startswith("category:"):
                 yield from self._feeds(name)
             if name.startswith("month:"):
                 yield from self._sitemap(name)
+        if any(map(self._is_other_subject, names)) or self._tree(0) != self._tree(1):
+            yield Altered("subjects/", "/subjects/", "altered")
 
     def _find_relinked(self) -> dict[int, Filed]:
         """The posts whose texts lead to one that moved, so that their readers follow another link."""
@@ -191,13 +196,13 @@ class _Difference:
             yield Altered(f"post/{post_id}", path, "altered", None, was if was != path else "")
         for post_id in self._moved:
             yield Altered(f"short/{post_id}", short_path(post_id), "altered", self._after.posts[post_id].path)
-        for post_id, row in outlines.shown(self._db, self._beside() - self._renamed, self._snapshot.instant).items():
-            yield Altered(f"post/{post_id}", row.path, "altered")
+        for post_id, path in outlines.paths(self._db, self._beside() - self._renamed, self._snapshot.instant):
+            yield Altered(f"post/{post_id}", path, "altered")
 
     def _beside(self) -> set[int]:
         """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
         found = set(self._relinked)
-        everything = self._order("all")[0]
+        everything = self._order("all")[0] if self._moved else []
         for at, post_id in enumerate(everything):
             if post_id in self._moved:
                 found.update(everything[max(0, at - 1) : at + 2])
@@ -207,14 +212,12 @@ class _Difference:
         return found
 
     def _old_addresses(self) -> Iterator[Altered]:
-        """The addresses that lead to posts which moved."""
-        for post_id in self._moved:
+        """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it led on."""
+        for post_id, path in outlines.addresses(self._db, self._moved, self._snapshot.instant):
             old, new = self._before.posts[post_id].path, self._after.posts[post_id].path
-            before, after = self._before.addresses.get(post_id, set()) - {old}, self._after.addresses.get(post_id, set()) - {new}
-            for path in before | after:
-                if "?" not in path:  # an address with a question mark is no file
-                    what = "removed" if path not in after else "altered" if path in before else "added"
-                    yield Altered(f"former/{path}", path, what, new if what != "removed" else None)
+            if "?" not in path:  # an address with a question mark is no file
+                what = "added" if path == old else "removed" if path == new else "altered"
+                yield Altered(f"former/{path}", path, what, new if what != "removed" else None)
 
     def _head(self, name: str, side: int) -> Head | None:
         """What stands above a list, before (0) and after (1): the same, where nothing of the change concerns the list."""
@@ -223,7 +226,7 @@ class _Difference:
     def _order(self, name: str) -> tuple[list[int], list[int]]:
         """The posts of a list from the oldest on, before and after; the very same list where none came or left."""
         if name not in self._orders:
-            before = outlines.order(self._db, self._snapshot.blog_id, name, self._snapshot.instant, list_audiences(self._snapshot.reader))
+            before = outlines.order(self._db, self._snapshot.blog_id, name, self._snapshot.instant, self._before.audiences)
             self._orders[name] = (before, self._follow(name, before))
         return self._orders[name]
 
@@ -235,12 +238,32 @@ class _Difference:
         times = outlines.times(self._db, after, self._snapshot.instant) if came else {}
         return sorted(after, key=lambda post_id: (times[post_id], post_id)) if came else after
 
+    def _has_page(self, name: str, side: int) -> bool:
+        """Whether a list is known and has a post, or a category one below it."""
+        order = self._order(name)[side] or (name.startswith("category:") and self._order(f"under:{name[9:]}")[side])
+        return bool(self._head(name, side) and order)
+
+    def _is_other_subject(self, name: str) -> bool:
+        """Whether the page of all categories and tags names one that it did not name before, names it otherwise, or no longer."""
+        if not name.startswith(SUBJECTS):
+            return False
+        shown = [self._head(name, side)[:2] if self._has_page(name, side) else None for side in (0, 1)]
+        return shown[0] != shown[1]
+
+    def _tree(self, side: int) -> list[tuple[int, int]]:
+        """(depth, category) of the categories with a page, in the order in which that page names them."""
+        subjects = (self._before, self._after)[side].snapshot.categories
+        return [(depth, subject.id) for depth, subject in tree(subjects.values()) if self._has_page(f"category:{subject.id}", side)]
+
     def _list(self, name: str) -> Iterator[Altered]:
-        """The pages of one list, compared one by one."""
-        size, marked = self._snapshot.house.posts_on_page, self._renamed | (self._relinked.keys() if self._snapshot.house.full_in_lists else set())
-        before = self._pages(name, 0, size)
-        is_alike = self._head(name, 0) == self._head(name, 1) and self._order(name)[0] is self._order(name)[1] and not (name == "front" and "top" in {*self._left, *self._came})
-        after = before if is_alike else self._pages(name, 1, size)
+        """The pages of one list: where it is as it was, those that show one of the posts; else they are compared one by one."""
+        size, marked = self._snapshot.house.posts_on_page, self._renamed
+        if self._snapshot.house.full_in_lists:
+            marked = marked | self._relinked.keys()
+        if self._is_alike(name):
+            yield from self._marked(name, size, marked)
+            return
+        before, after = (self._pages(name, side, size) for side in (0, 1))
         for number in range(max(len(before), len(after))):
             old, new = (pages[number] if number < len(pages) else None for pages in (before, after))
             if old is None:
@@ -250,31 +273,46 @@ class _Difference:
             elif old != new or not marked.isdisjoint(new.posts):
                 yield Altered(f"list/{name}/{number}", new.path, "altered", None, old.path if old.path != new.path else "")
 
+    def _is_alike(self, name: str) -> bool:
+        """Whether a list has the same posts and the same head before and after."""
+        members = {"front": ("front", "top"), "category": (name, f"under:{name[9:]}")}.get(name.partition(":")[0], (name,))
+        return self._head(name, 0) == self._head(name, 1) and not any(one in self._left or one in self._came for one in members)
+
+    def _marked(self, name: str, size: int, marked: set[int]) -> Iterator[Altered]:
+        """The pages of a list on which some posts stand."""
+        head, order = self._head(name, 0), self._order(name)[0]
+        last = pages(len(order), size)
+        if not marked.isdisjoint(self._newest(name, 0, size)):
+            yield Altered(f"list/{name}/0", head.path, "altered")
+        numbers = {place // size + 1 for place, post_id in enumerate(order) if post_id in marked}
+        yield from (Altered(f"list/{name}/{number}", f"{head.path}page/{number}/", "altered") for number in sorted(numbers) if number <= last)
+
+    def _newest(self, name: str, side: int, size: int) -> tuple[int, ...]:
+        """The posts of a list's first page; those at the top of the front page are among them."""
+        newest = tuple(self._order(name)[side][-size:])
+        return (*newest, *self._order("top")[side][-MOST_ON_TOP:]) if name == "front" else newest
+
     def _pages(self, name: str, side: int, size: int) -> list[ListOutline]:
         """The pages of a list, by their numbers; none where it has no page."""
         head, order = self._head(name, side), self._order(name)[side]
-        has_page = name == "front" or order or (name.startswith("category:") and self._order(f"under:{name[9:]}")[side])
-        if head is None or not has_page:
+        if name != "front" and not self._has_page(name, side):
             return []
-        last, newest = pages(len(order), size), tuple(order[-size:])
-        if name == "front":
-            newest = (*newest, *self._order("top")[side][-MOST_ON_TOP:])
-        first_unseen = order[-size - 1] if last else None
-        found = [ListOutline(head.path, newest, head, (last, first_unseen))]
+        last = pages(len(order), size)
         own = head._replace(own=None)
-        return found + [ListOutline(f"{head.path}page/{number}/", tuple(order[(number - 1) * size : number * size]), own, (number == last, None)) for number in range(1, last + 1)]
+        first = ListOutline(head.path, self._newest(name, side, size), head, (last, order[-size - 1] if last else None))
+        return [first, *(ListOutline(f"{head.path}page/{number}/", tuple(order[(number - 1) * size : number * size]), own, (number == last,)) for number in range(1, last + 1))]
 
     def _feeds(self, name: str) -> Iterator[Altered]:
         """The feeds of a list, in each of their formats."""
         found = []
         for side in (0, 1):
             head, newest = self._head(name, side), self._order(name)[side][-FEED_LENGTH:]
-            found.append((head and (head.name, head.path, head.own and head.own.description), newest) if head and (newest or name == "all") else None)
+            found.append((head.path, head.name, head.own and head.own.description, newest) if head and (newest or name == "all") else None)
         old, new = found
-        if old == new and (new is None or (self._renamed | self._relinked.keys()).isdisjoint(new[1])):
+        if old == new and (new is None or (self._renamed | self._relinked.keys()).isdisjoint(new[3])):
             return
         for format in FEEDS:
-            was, path = (f"{one[0][1]}feed.{format}" if one else "" for one in (old, new))
+            was, path = (f"{one[0]}feed.{format}" if one else "" for one in (old, new))
             what = "removed" if new is None else "added" if old is None else "altered"
             yield Altered(f"feed/{name}/{format}", path or was, what, None, was if what == "altered" and was != path else "")
 

@@ -40,6 +40,12 @@ class Database:
         """Every row of a question."""
         return self.connection.execute(sql, values).fetchall()
 
+    def tuples(self, sql: str, *values: Any) -> list[tuple]:
+        """Every row of a question as a plain tuple, which is quicker where there are very many."""
+        rows = self.connection.execute(sql, values)
+        rows.row_factory = None
+        return rows.fetchall()
+
     def named(self, sql: str, values: dict[str, Any]) -> list[Row]:
         """Every row of a question whose values have names."""
         return self.connection.execute(sql, values).fetchall()

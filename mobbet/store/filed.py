@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -38,6 +38,14 @@ class Filed(NamedTuple):
         """Whether readers get it now, or are going to."""
         return self.shows_until > now and self.shows_from < self.shows_until
 
+    def is_filed_as(self, other: Filed) -> bool:
+        """Whether its lists follow from the same facts as those of another state of the post."""
+        return self[3:10] == other[3:10] and self[12:] == other[12:]
+
+    def is_filed_as(self, other: Filed) -> bool:
+        """Whether its lists follow from the same facts as those of another state of the post."""
+        return self[3:10] == other[3:10] and self[12:] == other[12:]
+
     def filed_under(self, categories: Numbers, tags: Numbers) -> Filed:
         return self._replace(categories=categories, tags=tags)
 
@@ -47,20 +55,21 @@ class Filed(NamedTuple):
 
 _COLUMNS = ", ".join(Filed._fields)
 _numbers = lru_cache(maxsize=4096)(lambda text: tuple(json.loads(text)))
+_text = lru_cache(maxsize=4096)(json.dumps)
 
 
-def _filed(rows: Iterable[Sequence]) -> list[Filed]:
-    return [Filed(*row[:-2], _numbers(row[-2]), _numbers(row[-1])) for row in map(tuple, rows)]
+def _filed(rows: list[tuple]) -> list[Filed]:
+    return [Filed._make((*row[:-2], _numbers(row[-2]), _numbers(row[-1]))) for row in rows]
 
 
 def of_posts(db: Database, post_ids: Iterable[int]) -> list[Filed]:
     """The placements of these posts, by post and in the order they were made."""
-    return _filed(db.all(f"SELECT {_COLUMNS} FROM placement WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(post_ids))))
+    return _filed(db.tuples(f"SELECT {_COLUMNS} FROM placement WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(post_ids))))
 
 
 def of_numbers(db: Database, numbers: Iterable[int]) -> list[Filed]:
     """The placements of these numbers, by post."""
-    return _filed(db.all(f"SELECT {_COLUMNS} FROM placement WHERE id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(numbers))))
+    return _filed(db.tuples(f"SELECT {_COLUMNS} FROM placement WHERE id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(numbers))))
 
 
 def dockets(db: Database, post_ids: Iterable[int]) -> dict[int, tuple[Numbers, Numbers]]:
@@ -73,11 +82,12 @@ def dockets(db: Database, post_ids: Iterable[int]) -> dict[int, tuple[Numbers, N
     return {post_id: (tuple(categories), tuple(tags)) for post_id, (categories, tags) in found.items()}
 
 
-def set_dockets(db: Database, dockets: dict[int, tuple[Numbers, Numbers]], now: int) -> None:
-    """Writes what the dockets of posts are filed under."""
+def set_dockets(db: Database, before: dict[int, tuple[Numbers, Numbers]], dockets: dict[int, tuple[Numbers, Numbers]], now: int) -> None:
+    """Writes what the dockets of posts are filed under, where it differs from what they were before."""
     for at, table in enumerate(("post_category", "post_tag")):
-        db.run_many(f"DELETE FROM {table} WHERE post_id = ?", [(post_id,) for post_id in dockets])
-        db.run_many(f"INSERT INTO {table} VALUES (?, ?, ?)", [(post_id, place, number) for post_id, pair in dockets.items() for place, number in enumerate(pair[at])])
+        new = {post_id: pair[at] for post_id, pair in dockets.items() if pair[at] != before[post_id][at]}
+        db.run_many(f"DELETE FROM {table} WHERE post_id = ?", [(post_id,) for post_id in new])
+        db.run_many(f"INSERT INTO {table} VALUES (?, ?, ?)", [(post_id, place, number) for post_id, numbers in new.items() for place, number in enumerate(numbers)])
     db.run_many("UPDATE post SET changed_at = ? WHERE id = ?", [(now, post_id) for post_id in dockets])
 
 
@@ -87,11 +97,10 @@ def refile(db: Database, pairs: list[tuple[Filed, Filed]], now: int) -> None:
     An address that one gets here is its own from `now` on, or from when the placement begins to show. Only what
     differs is written: the tables are found by category and tag, and a look for a placement would go through all of them.
     """
-    pairs = [(old, new) for old, new in pairs if old != new]
-    db.run_many(
-        "UPDATE placement SET categories = ?, tags = ?, path = ?, slug = ? WHERE id = ?",
-        [(json.dumps(new.categories), json.dumps(new.tags), new.path, new.slug, new.id) for _, new in pairs],
-    )
+    moved = [new for old, new in pairs if (old.path, old.slug) != (new.path, new.slug)]
+    db.run_many("UPDATE placement SET path = ?, slug = ? WHERE id = ?", [(new.path, new.slug, new.id) for new in moved])
+    pairs = [(old, new) for old, new in pairs if (old.categories, old.tags) != (new.categories, new.tags)]
+    db.run_many("UPDATE placement SET categories = ?, tags = ? WHERE id = ?", [(_text(new.categories), _text(new.tags), new.id) for _, new in pairs])
     for table, column, field in (("placement_category", "category_id", "categories"), ("placement_tag", "tag_id", "tags")):
         sets = [(old.id, {*getattr(old, field)}, {*getattr(new, field)}) for old, new in pairs if getattr(old, field) != getattr(new, field)]
         db.run_many(f"DELETE FROM {table} WHERE {column} = ? AND placement_id = ?", [(number, id) for id, before, after in sets for number in before - after])

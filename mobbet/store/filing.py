@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 from typing import Any
 
@@ -113,10 +114,6 @@ def posts_in(db: Database, category_ids: list[int]) -> list[int]:
     return sorted(found | _placed_under(db, "categories", category_ids))
 
 
-def has_category(db: Database, post_id: int) -> bool:
-    return db.value("SELECT 1 FROM post_category WHERE post_id = ? LIMIT 1", post_id) is not None
-
-
 def strangers(db: Database, blog_id: int, post_ids: list[int]) -> list[int]:
     """Those of the numbers that no post of the blog has."""
     return [post_id for post_id in post_ids if db.value("SELECT 1 FROM post WHERE id = ? AND blog_id = ?", post_id, blog_id) is None]
@@ -172,11 +169,8 @@ def remove_tag(db: Database, number: int) -> None:
 
 def tags(db: Database, tag_ids: list[int]) -> list[Tag]:
     """The tags with these numbers, in the order asked for."""
-    found = {}
-    for tag_id in tag_ids:
-        row = db.one("SELECT * FROM tag WHERE id = ?", tag_id)
-        if row:
-            found[tag_id] = Tag(**data_of(row))
+    rows = db.all("SELECT * FROM tag WHERE id IN (SELECT value FROM JSON_EACH(?))", json.dumps(list(tag_ids)))
+    found = {row["id"]: Tag(**data_of(row)) for row in rows}
     return [found[tag_id] for tag_id in tag_ids if tag_id in found]
 
 

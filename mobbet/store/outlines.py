@@ -17,39 +17,43 @@ def shown(db: Database, post_ids: Iterable[int], instant: int) -> dict[int, File
 
 def order(db: Database, blog_id: int, name: str, instant: int, audiences: Iterable[str]) -> list[int]:
     """The posts of a list from the oldest on."""
+    readers = {f"audience{at}": audience for at, audience in enumerate(audiences)}
     return db.numbers(
         "SELECT post_id AS number FROM listing WHERE blog_id = :blog AND list = :list AND shows_from <= :instant AND shows_until > :instant"
-        " AND audience IN (SELECT value FROM JSON_EACH(:audiences)) ORDER BY goes_out, post_id",
-        {"blog": blog_id, "list": name, "instant": instant, "audiences": json.dumps(list(audiences))},
+        f" AND audience IN ({', '.join(f':{name}' for name in readers)}) ORDER BY goes_out, post_id",
+        {"blog": blog_id, "list": name, "instant": instant, **readers},
     )
 
 
 def times(db: Database, post_ids: Iterable[int], instant: int) -> dict[int, int]:
     """{post: when it went out} of those that are out."""
-    rows = db.all(
+    rows = db.tuples(
         "SELECT post_id, goes_out FROM placement WHERE post_id IN (SELECT value FROM JSON_EACH(?)) AND shows_from <= ? AND shows_until > ? ORDER BY id",
         json.dumps(list(post_ids)), instant, instant,
     )  # fmt: skip
-    return dict(map(tuple, rows))
+    return dict(rows)
 
 
-def addresses(db: Database, post_ids: Iterable[int], instant: int) -> dict[int, set[str]]:
-    """{post: every address it has had up to an instant}."""
-    rows = db.all("SELECT owner, path FROM address WHERE kind = 'post' AND owner IN (SELECT value FROM JSON_EACH(?)) AND since <= ?", json.dumps(list(post_ids)), instant)
-    found: dict[int, set[str]] = {}
-    for owner, path in rows:
-        found.setdefault(owner, set()).add(path)
-    return found
+def paths(db: Database, post_ids: Iterable[int], instant: int) -> list[tuple[int, str]]:
+    """(post, its address) of those that are out."""
+    return db.tuples(
+        "SELECT post_id, path FROM placement WHERE post_id IN (SELECT value FROM JSON_EACH(?)) AND shows_from <= ? AND shows_until > ? ORDER BY id",
+        json.dumps(list(post_ids)), instant, instant,
+    )  # fmt: skip
+
+
+def addresses(db: Database, post_ids: Iterable[int], instant: int) -> list[tuple[int, str]]:
+    """(post, address) of every address that these posts have had up to an instant."""
+    return db.tuples("SELECT owner, path FROM address WHERE kind = 'post' AND owner IN (SELECT value FROM JSON_EACH(?)) AND since <= ?", json.dumps(list(post_ids)), instant)
 
 
 def linking_to(db: Database, post_ids: Iterable[int], instant: int) -> list[tuple[int, int]]:
     """(post that is out, post of these that its text leads to)."""
-    rows = db.all(
+    return db.tuples(
         "SELECT DISTINCT placement.post_id, placement_link.post_id FROM placement_link JOIN placement ON placement.id = placement_id"
         " WHERE placement_link.post_id IN (SELECT value FROM JSON_EACH(?)) AND shows_from <= ? AND shows_until > ?",
         json.dumps(list(post_ids)), instant, instant,
     )  # fmt: skip
-    return [tuple(row) for row in rows]
 
 
 def leading_on(db: Database, blog_id: int) -> bool:
