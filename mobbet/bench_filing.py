@@ -41,7 +41,7 @@ def figures(folder: Path) -> dict[str, float]:
     numbers = list(filing.subjects(workshop.db, blog.id))
     rename = _times(lambda: _changed(workshop, clock, lambda: categories.rename(workshop, person, blog.slug, chance.choice(numbers[20:]), f"Shelf {chance.random()}"[:20])))
     found["rename a category and publish, p95"] = rename
-    move = _times(lambda: effects.effect_of(workshop, blog, lambda: category_tree.move(workshop, person, blog.slug, numbers[1], None)))
+    move = _times(lambda: effects.effect_of_filing(workshop, blog, lambda shop: category_tree.move(shop, person, blog.slug, numbers[1], None)))
     found["footprint of moving a category, p95"] = move
     started = time.perf_counter()
     tags.near_doubles(workshop, blog)

@@ -41,8 +41,8 @@ def of_footprints(large: Workshop) -> dict[str, float]:
         "footprint of a new post": _middle(lambda: effects.effect_of_placing(large, person, blog, new.id)),
         "footprint of an update": _middle(lambda: effects.effect_of_placing(large, person, blog, out.id)),
         "footprint of withdrawing": _middle(lambda: effects.effect_of(large, blog, lambda: placing.withdraw(large, person, out.id))),
-        "footprint of another menu": _middle(lambda: effects.effect_of(large, blog, lambda: _in_menu(large, person, blog, lamps), in_short=True)),
-        "footprint of renaming a category": _middle(lambda: effects.effect_of(large, blog, lambda: categories.rename(large, person, blog.slug, lamps, "Lights"))),
+        "footprint of another menu": _middle(lambda: effects.effect_of_filing(large, blog, lambda shop: _in_menu(shop, person, blog, lamps))),
+        "footprint of renaming a category": _middle(lambda: effects.effect_of_filing(large, blog, lambda shop: categories.rename(shop, person, blog.slug, lamps, "Lights"))),
     }
 
 

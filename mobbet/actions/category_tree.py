@@ -80,8 +80,8 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
         return Done(words, refiling.keep(workshop, person, blog, words, before), into)
 
 
-def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before: Before) -> None:
-    """Moves everything of a category to another one, or takes it out (None), and removes it.
+def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before: Before) -> dict[int, int]:
+    """Moves everything of a category to another one, or takes it out (None), and removes it. Answers {merged subcategory: the one it is part of}.
 
     Its subcategories go below the other one, or up where it is taken out; where one of the same name
     stands there, the two are merged as well.
@@ -91,11 +91,10 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
     mine = subjects[number]
     before.category(workshop, blog, number)
     before.owner(workshop, "category", number)
-    _move_children(workshop, blog, number, into if into is not None else mine.parent_id, before)
+    merged = _move_children(workshop, blog, number, into if into is not None else mine.parent_id, before)
     if blog.catch_all == number:
         blogs.settle(db, blog.id, catch_all=into)
-    affected = filing.posts_in(db, sorted(below(subjects, number)))
-    refiled = set(refiling.refile(workshop, blog, affected, refiling.replacing("category", {number: into}), before, is_past_too=True))
+    refiling.refile(workshop, blog, filing.posts_in(db, [number]), refiling.replacing("category", {number: into}), before, is_past_too=True)
     heir = into if into is not None else mine.parent_id
     addresses.drop_waiting(db, "category", number)
     addresses.pass_on(db, "category", number, heir) if heir is not None else addresses.lead_away(db, "category", number, "/subjects/")
@@ -106,19 +105,23 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
         mark_below(workshop, blog, heir)
     filing.mark_list(db, blog.id, f"category:{number}")
     filing.remove_category(db, number)
-    refiling.settle_posts(workshop, blogs.by_id(db, blog.id), [post_id for post_id in affected if post_id not in refiled])
+    return merged
 
 
-def _move_children(workshop: Workshop, blog: Blog, number: int, parent: int | None, before: Before) -> None:
+def _move_children(workshop: Workshop, blog: Blog, number: int, parent: int | None, before: Before) -> dict[int, int]:
+    """Puts the subcategories of a category below another one; answers as `_merge`."""
+    merged: dict[int, int] = {}
     for child in [subject for subject in category_subjects(workshop, blog).values() if subject.parent_id == number]:
         twin = filing.find_category(workshop.db, blog.id, parent, child.name)
         if twin is not None and twin.id != number:
-            _merge(workshop, blog, child.id, twin.id, before)
+            merged |= {**_merge(workshop, blog, child.id, twin.id, before), child.id: twin.id}
             continue
         name = child.name if twin is None else _other_name(workshop, blog, parent, child.name)
         before.category(workshop, blog, child.id)
         filing.set_category(workshop.db, child.id, parent_id=parent, name=name)
         mark_below(workshop, blog, child.id)
+        refiling.settle_posts(workshop, blog, filing.posts_in(workshop.db, sorted(below(category_subjects(workshop, blog), child.id))))
+    return merged
 
 
 def _other_name(workshop: Workshop, blog: Blog, parent: int | None, name: str) -> str:
@@ -143,7 +146,9 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: 
             raise Refused(f"“{mine.name}” is the catch-all; name another one first, or say where its posts go.")
         before = Before(catch_all=blog.catch_all)
         count = len(filing.posts_in(workshop.db, [number]))
-        _move_children(workshop, blog, number, mine.parent_id, before)
+        merged = _move_children(workshop, blog, number, mine.parent_id, before)
+        while to in merged:  # it was below the one that is removed, and moved up to another of its name
+            to = merged[to]
         _merge(workshop, blog, number, to, before)
         refiling.catch(workshop, blog, before)
         where = f"{posts_in_words(count)} went to “{subjects[to].name}”" if to is not None else f"{posts_in_words(count)} left it"

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar
 
 from mobbet.actions import placing
+from mobbet.actions.cabinet import Trial
 from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import prints
 from mobbet.publish.editions import Altered
-from mobbet.publish.outline import Outline, differing, is_settled, outline_of
+from mobbet.publish.outline import Outline, differing, noted_lists, settled_edition
 from mobbet.publish.prints import Around
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -61,22 +62,25 @@ def effect_of(workshop: Workshop, blog: Blog, change: Callable[[], Any], in_shor
     return try_out(workshop, tried)
 
 
-def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[], Any]) -> Effect:
-    """The footprint of a change that files posts anew and alters nothing else of them, in short; in the time that reading the lists concerned takes.
+def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[Workshop], Any]) -> Effect:
+    """The footprint, in short, of a change that files posts anew and alters nothing else of them; in the time that reading the lists concerned takes.
 
     Where something else waits to be published as well, its pages are among those told, and each is looked at.
     """
     db, instant = workshop.db, workshop.clock()
-    if not is_settled(db, blog.id, instant):
-        return effect_of(workshop, blog, change, in_short=True)
+    base = settled_edition(db, blog.id, instant)
+    if base is None:
+        return effect_of(workshop, blog, lambda: change(workshop), in_short=True)
+    trial, instant = Trial(db), max(instant, base.instant)
 
-    def tried() -> tuple[Any, int, Outline | None]:
-        answer = change()
-        every = workshop.press.altered_by_house(blog.id)
-        return answer, every, None if every else outline_of(db, blog.id, instant)
+    def tried() -> tuple[Any, Outline]:
+        db.let_wait()  # posts still name what the change removes
+        answer = change(replace(workshop, trial=trial))
+        return answer, Outline(db, blog.id, instant, trial.shown(instant)[1], noted_lists(db, blog.id))
 
-    answer, every, outline = try_out(workshop, tried)
-    return Effect(differing(db, outline) if outline else [], answer, every=every)
+    answer, after = try_out(workshop, tried)
+    pages = differing(db, trial.shown(instant)[0], after)
+    return Effect(pages or [], answer, every=base.pages if pages is None else 0)
 
 
 def effect_of_placing(workshop: Workshop, person: Person, blog: Blog, post_id: int) -> Effect:

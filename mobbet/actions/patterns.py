@@ -50,11 +50,9 @@ def set_pattern(workshop: Workshop, person: Person, blog_slug: str, text: str) -
     blog = owned_blog(workshop, person, blog_slug)
     pattern = read_pattern(text)
     with workshop.db.transaction():
-        before = {row.id: row.path for row in placements.live(workshop.db, blog.id, workshop.clock())}
         blogs.settle(workshop.db, blog.id, pattern=pattern)
         changed = blogs.by_id(workshop.db, blog.id)
-        refiling.settle_posts(workshop, changed, placements.posts_live(workshop.db, blog.id, workshop.clock()))
-        return sum(before[row.id] != row.path for row in placements.live(workshop.db, blog.id, workshop.clock()))
+        return refiling.settle_posts(workshop, changed, placements.posts_live(workshop.db, blog.id, workshop.clock()), has_same_lists=True)
 
 
 def set_script(workshop: Workshop, person: Person, blog_slug: str, script: str) -> None:

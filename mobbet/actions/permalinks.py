@@ -65,21 +65,21 @@ class Owners:
     """What has, or ever had, the addresses of a blog, with those that are given here; `first` are the ones that are asked for at once."""
 
     def __init__(self, workshop: Workshop, blog: Blog, first: list[str]) -> None:
-        self._workshop = workshop
-        self._blog = blog
-        self._known: dict[str, tuple[str, int] | None] = {**dict.fromkeys(first), **addresses.owners(workshop.db, blog.id, first)}
+        self._ask = lambda paths: {**dict.fromkeys(paths), **workshop.cabinet.owners(blog.id, paths)}
+        self._pattern = blog.pattern
+        self._known: dict[str, tuple[str, int] | None] = self._ask(first)
 
     def give(self, post_id: int, slug: str, where: Filed, first: str) -> tuple[str, str]:
         """The first (path, slug) that nothing else ever had, beginning with the path of the slug itself; the post's from now on."""
         more = chain((f"-{number}" for number in range(2, MOST_TRIES)), (f"-{post_id}",), (f"-{post_id}-{number}" for number in range(2, 99)))
-        found = chain(((first, slug),), ((path_of(self._blog.pattern, slug + ending, where), slug + ending) for ending in more))
+        found = chain(((first, slug),), ((path_of(self._pattern, slug + ending, where), slug + ending) for ending in more))
         path, slug = next(pair for pair in found if self._is_free(post_id, pair[0]))
         self._known[path] = ("post", post_id)
         return path, slug
 
     def _is_free(self, post_id: int, path: str) -> bool:
         if path not in self._known:
-            self._known[path] = addresses.owner(self._workshop.db, self._blog.id, path)
+            self._known.update(self._ask([path]))
         return not is_own_path(path) and self._known[path] in (None, ("post", post_id))
 
 

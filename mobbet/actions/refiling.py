@@ -7,15 +7,14 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
+from mobbet.actions.cabinet import Pair
 from mobbet.actions.permalinks import category_slugs, category_subjects, free_paths
 from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import below, category_lists, replaced
 from mobbet.core.permalinks import Filed as Where
-from mobbet.core.permalinks import Filed as Where
-from mobbet.store import addresses, blogs, changes, filed, filing, placements
+from mobbet.store import addresses, blogs, changes, filed, filing
 from mobbet.store.blogs import Blog
-from mobbet.store.filed import Filed
 from mobbet.store.people import Person
 
 Change = Callable[[tuple[int, ...], tuple[int, ...]], tuple[tuple[int, ...], tuple[int, ...]]]
@@ -52,11 +51,11 @@ def refile(workshop: Workshop, blog: Blog, post_ids: Iterable[int], change: Chan
     Placements that have ended keep what they were filed under, unless `is_past_too` (a category that is no
     more must stand nowhere).
     """
-    post_ids, now, before = list(post_ids), workshop.clock(), before or Before()
-    mine = filed.dockets(workshop.db, post_ids)
+    post_ids, now, before, cabinet = list(post_ids), workshop.clock(), before or Before(), workshop.cabinet
+    mine = cabinet.dockets(post_ids)
     dockets = {post_id: new for post_id, pair in mine.items() if (new := change(*pair)) != pair}
-    filed.set_dockets(workshop.db, mine, dockets, now)
-    rows = [row for row in filed.of_posts(workshop.db, post_ids) if is_past_too or row.is_for_readers(now)]
+    cabinet.set_dockets(mine, dockets, now)
+    rows = [row for row in cabinet.rows(post_ids) if is_past_too or row.is_for_readers(now)]
     pairs = [(row, row.filed_under(*change(row.categories, row.tags))) for row in rows]
     pairs = [(row, new) for row, new in pairs if row != new]
     for post_id in dockets:
@@ -65,38 +64,35 @@ def refile(workshop: Workshop, blog: Blog, post_ids: Iterable[int], change: Chan
         before.placements.setdefault(row.id, (row.categories, row.tags))
     _settle(workshop, blog, pairs)
     changed = list(dict.fromkeys([*dockets, *(row.post_id for row, _ in pairs)]))
-    placements.mark_unsettled(workshop.db, blog.id, *changed)
+    cabinet.mark(blog.id, changed)
     return changed
 
 
-def settle_posts(workshop: Workshop, blog: Blog, post_ids: Iterable[int], has_same_lists: bool = False) -> None:
-    """Writes lists and addresses of posts anew, after the tree or the pattern changed; with `has_same_lists`, their addresses alone."""
+def settle_posts(workshop: Workshop, blog: Blog, post_ids: Iterable[int], has_same_lists: bool = False) -> int:
+    """Writes lists and addresses of posts anew, after the tree or the pattern changed; with `has_same_lists`, their addresses alone. Answers how many moved."""
     post_ids = list(post_ids)
-    _settle(workshop, blog, [(row, row) for row in filed.of_posts(workshop.db, post_ids)], has_same_lists)
-    placements.mark_unsettled(workshop.db, blog.id, *post_ids)
+    pairs = _settle(workshop, blog, [(row, row) for row in workshop.cabinet.rows(post_ids)], has_same_lists)
+    workshop.cabinet.mark(blog.id, post_ids)
+    return sum(old.path != new.path for old, new in pairs)
 
 
-def _settle(workshop: Workshop, blog: Blog, pairs: list[tuple[Filed, Filed]], has_same_lists: bool = False) -> None:
-    """Writes what placements (as they are, as they shall be filed) are filed under, with their addresses as they follow from that and the
-    blog's pattern now, and their lists.
-    """
-    db, now, subjects = workshop.db, workshop.clock(), category_subjects(workshop, blog)
-    slugs = {new.categories: category_slugs(subjects, new.categories) for _, new in pairs}
-    places = [Where(new.goes_out, new.zone, slugs[new.categories]) for _, new in pairs]
-    lived = free_paths(workshop, blog, [(new.post_id, new.slug, place) for (_, new), place in zip(pairs, places, strict=True) if new.is_for_readers(now)])
-    addressed = iter(lived)
-    pairs = [(old, new.living_at(*next(addressed)) if new.is_for_readers(now) else new) for old, new in pairs]
-    filed.refile(db, pairs, now)
-    filed.take_addresses(db, [new for _, new in pairs], now)
-    if not has_same_lists:
-        lists: dict[tuple[int, ...], tuple[str, ...]] = {new.categories: category_lists(subjects, new.categories) for _, new in pairs}
-        filed.set_listings(db, [new.id for _, new in pairs], [line for _, new in pairs for line in filed.listing_rows(new, lists[new.categories])], now)
+def _settle(workshop: Workshop, blog: Blog, pairs: list[Pair], has_same_lists: bool = False) -> list[Pair]:
+    """Writes what placements are filed under, with their addresses as they follow from that and the blog's pattern now, and their lists."""
+    now, subjects = workshop.clock(), category_subjects(workshop, blog)
+    filings = {new.categories for _, new in pairs}
+    slugs = {categories: category_slugs(subjects, categories) for categories in filings}
+    wanted = [(new.post_id, new.slug, Where(new.goes_out, new.zone, slugs[new.categories])) for _, new in pairs if new.is_for_readers(now)]
+    found = iter(free_paths(workshop, blog, wanted))
+    pairs = [(old, new.living_at(*next(found)) if new.is_for_readers(now) else new) for old, new in pairs]
+    lists = None if has_same_lists else {categories: category_lists(subjects, categories) for categories in filings}
+    workshop.cabinet.put(pairs, lists, now)
+    return pairs
 
 
 def catch(workshop: Workshop, blog: Blog, before: Before) -> None:
     """Posts for readers that a change left without any category fall under the catch-all."""
     if blog.catch_all:
-        left = [post_id for post_id, (categories, _) in filed.dockets(workshop.db, before.posts).items() if not categories]
+        left = [post_id for post_id, (categories, _) in workshop.cabinet.dockets(before.posts).items() if not categories]
         refile(workshop, blog, left, adding([blog.catch_all]), before)
 
 
@@ -157,7 +153,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
         addresses.put(db, addresses.Address(**row))
     blog = blogs.by_id(db, blog.id)
     dockets = {int(post_id): (tuple(categories), tuple(tags)) for post_id, (categories, tags) in before["posts"].items()}
-    filed.set_dockets(db, filed.dockets(db, dockets), dockets, now)
+    workshop.cabinet.set_dockets(workshop.cabinet.dockets(dockets), dockets, now)
     placed = {int(number): tuple(map(tuple, pair)) for number, pair in before["placements"].items()}
     pairs = [(row, row.filed_under(*placed[row.id])) for row in filed.of_numbers(db, placed)]
     _settle(workshop, blog, pairs)

@@ -17,7 +17,7 @@ from mobbet.core.filing import read_tags
 from mobbet.core.key_phrases import phrases, tags_in
 from mobbet.core.near import REASONS, Double, doubles, near
 from mobbet.core.timing import FOREVER
-from mobbet.store import addresses, filing, placements, posts
+from mobbet.store import addresses, filing, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.filing import TagCount
 from mobbet.store.people import Person
@@ -89,7 +89,7 @@ def _set(workshop: Workshop, blog: Blog, number: int, name: str, slug: str, old:
             addresses.drop_waiting(db, "tag", number)
         addresses.take(db, blog.id, f"/tag/{slug}/", "tag", number, FOREVER if waiting else workshop.clock())
     filing.mark_list(db, blog.id, f"tag:{number}")
-    placements.mark_unsettled(db, blog.id, *filing.posts_tagged(db, [number]))
+    workshop.cabinet.mark(blog.id, filing.posts_tagged(db, [number]))
 
 
 def _tag(workshop: Workshop, blog: Blog, number: int) -> filing.Tag:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
+from mobbet.actions.cabinet import Cabinet, Trial
 from mobbet.core.errors import NotAllowed, NotFound
 from mobbet.publish.editions import Press
 from mobbet.services.contracts import (
@@ -33,6 +34,7 @@ class Workshop:
 
     `memo` keeps what is dear to work out and can be worked out again.
     Pictures that come in are looked at one at a time, under `looking`, so that memory stays small.
+    With a `trial`, changes of the filing are only tried.
     """
 
     settings: Settings
@@ -50,6 +52,12 @@ class Workshop:
     on_change: Callable[[], None] = field(default=lambda: None)
     looking: threading.Lock = field(default_factory=threading.Lock)
     memo: dict[tuple, Any] = field(default_factory=dict)
+    trial: Trial | None = None
+
+    @property
+    def cabinet(self) -> Cabinet:
+        """Where changes of the filing are written."""
+        return self.trial or Cabinet(self.db)
 
 
 def blog_for(workshop: Workshop, person: Person, slug: str) -> Blog:

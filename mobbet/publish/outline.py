@@ -7,7 +7,7 @@ each page would take many times as long. A test by chance holds it against `Pres
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from mobbet.core.audience import covers, list_audience, list_audiences
@@ -23,10 +23,13 @@ from mobbet.publish.prints import compared, prints_of
 from mobbet.publish.values import Step
 from mobbet.store import editions, outlines, placements
 from mobbet.store.database import Database
+from mobbet.store.editions import Edition
 from mobbet.store.filed import Filed
 from mobbet.store.snapshot import SiteSnapshot
 
 Numbers = tuple[int, ...]
+Rows = Mapping[int, Filed]
+"""{post: what shows of it}."""
 SUBJECTS = ("category:", "tag:")
 
 
@@ -59,39 +62,55 @@ class ListOutline(NamedTuple):
 class Outline:
     """Where some posts and lists stand at an instant, by the facts as they are when it is made."""
 
-    def __init__(self, db: Database, blog_id: int, instant: int, post_ids: Iterable[int], own: Iterable[str], after: Outline | None = None) -> None:
-        """`own` are the lists whose own facts changed, as `unsettled_list` names them; `after` is the outline with the change, where this one is without."""
+    def __init__(self, db: Database, blog_id: int, instant: int, rows: Rows, own: list[str], after: Outline | None = None) -> None:
+        """`rows` are the posts, `own` the lists whose own facts changed, as `unsettled_list` names them, `after` is the outline with the change, where this one is without."""
         self._db = db
         self.snapshot = SiteSnapshot(db, blog_id, instant)
         self._plan = Plan(self.snapshot)
         self.audiences = list_audiences(self.snapshot.reader)
         self._names: dict[Numbers, tuple[str, ...]] = {}
         self._category_lists: dict[Numbers, tuple[str, ...]] = {}
-        self.rows = outlines.shown(db, post_ids, instant)
-        self.own = tuple(own)
+        self.rows = rows
+        self.own = own
         tags = {*(tag for row in self.rows.values() for tag in row.tags), *(int(name[4:]) for name in self.own if name.startswith("tag:"))}
         self._tags = {tag.id: (tag.name, tag.slug) for tag in self.snapshot.tags(tuple(tags))}
-        self.posts = {post_id: self.stand(row, after) for post_id, row in self.rows.items()}
+        self.posts = {post_id: self._stand(row, after) for post_id, row in self.rows.items()}
         self.heads: dict[str, Head | None] = {}
         for name in (*self.own, *(f"category:{number}" for number in self.snapshot.categories), *(f"tag:{number}" for number in self._tags)):
             if name.startswith(SUBJECTS):
                 self.head(name)
+        self.addresses = {name: self.addresses_of(name) for name in own if name.startswith(SUBJECTS)}
         self.looked_at = prints_of(self._plan, self._singular())
 
-    def stand(self, row: Filed, after: Outline | None = None) -> Stand:
+    def addresses_of(self, name: str) -> list[str]:
+        """The addresses that a category or a tag has had, by the facts of when it is asked."""
+        kind, _, number = name.partition(":")
+        return self.snapshot.addresses_of(kind, int(number))
+
+    def _stand(self, row: Filed, after: Outline | None) -> Stand:
         """Where a post stands by its placement; on the same lists as in another outline where they follow from the same facts."""
-        if row.categories not in self._names:
-            subjects = [subject for number in row.categories for subject in trail(self.snapshot.categories, number)]
-            self._names[row.categories] = tuple(part for subject in subjects for part in (subject.name, subject.slug))
-            self._category_lists[row.categories] = category_lists(self.snapshot.categories, row.categories)
-        names = (self._names[row.categories], *(self._tags[number] for number in row.tags))
+        names = (self._names_of(row.categories), *(self._tags[number] for number in row.tags))
         other = after.rows.get(row.post_id) if after else None
-        if after and other and row.is_filed_as(other) and self._category_lists[row.categories] == after._category_lists[row.categories]:
+        if after and other and row.is_filed_as(other) and self._lists_by(row.categories) == after._lists_by(row.categories):
             return Stand(row.path, after.posts[row.post_id].lists, names)
-        lists: tuple[str, ...] = ()
-        if list_audience(row.audience, row.listed) in self.audiences:
-            lists = list_keys(self._category_lists[row.categories], row.tags, month_of(row.goes_out, row.zone), row.front)
-        return Stand(row.path, lists, names)
+        return Stand(row.path, self.lists_of(row), names)
+
+    def lists_of(self, row: Filed) -> tuple[str, ...]:
+        """The lists on which strangers find a post."""
+        if list_audience(row.audience, row.listed) not in self.audiences:
+            return ()
+        return list_keys(self._lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front)
+
+    def _names_of(self, categories: Numbers) -> tuple[str, ...]:
+        if categories not in self._names:
+            subjects = [subject for number in categories for subject in trail(self.snapshot.categories, number)]
+            self._names[categories] = tuple(part for subject in subjects for part in (subject.name, subject.slug))
+        return self._names[categories]
+
+    def _lists_by(self, categories: Numbers) -> tuple[str, ...]:
+        if categories not in self._category_lists:
+            self._category_lists[categories] = category_lists(self.snapshot.categories, categories)
+        return self._category_lists[categories]
 
     def head(self, name: str) -> Head | None:
         """What stands above the posts of a list; None for one of a category or tag that is unknown."""
@@ -104,41 +123,47 @@ class Outline:
         return self.heads[name]
 
     def _singular(self) -> Iterator[str]:
-        """The keys of the few pages that are looked at: what stands for the lists and addresses that changed themselves."""
+        """The keys of the few pages that are looked at: the files of a category's picture, and addresses that lead away."""
         for name in self.own:
             kind, _, which = name.partition(":")
-            if kind in ("category", "tag"):
-                yield from self._plan.former_keys(kind, int(which))
-            elif kind == "media":
+            if kind == "media":
                 yield from self._plan.media_keys(int(which))
             elif kind == "away":
                 yield f"former/{which}"
-        if outlines.leading_on(self._db, self.snapshot.blog_id):
-            yield from (key for post_id in self.snapshot.led_on() for key in self._plan.former_keys("post", post_id))
+
+    def led_here(self, post_ids: set[int]) -> Iterator[tuple[str, int]]:
+        """(old address, post) of posts that came down and whose addresses lead to one of these."""
+        if post_ids and outlines.leading_on(self._db, self.snapshot.blog_id):
+            for number in self.snapshot.led_on():
+                heir = None if self.snapshot.post(number) else self._plan.successor(number)
+                if heir and heir.id in post_ids:
+                    yield from ((path, heir.id) for path in self.snapshot.addresses_of("post", number))
 
 
-def is_settled(db: Database, blog_id: int, instant: int) -> bool:
-    """Whether readers get what follows from the facts at an instant, so that nothing waits to be published."""
+def settled_edition(db: Database, blog_id: int, instant: int) -> Edition | None:
+    """The edition readers get, where it is what follows from the facts at an instant; None where something waits to be published."""
     with db.reading():
         base = editions.current(db, blog_id)
         if base is None or base.house != house_digest(SiteSnapshot(db, blog_id, base.instant).house):
-            return False
+            return None
         is_noted = editions.last_unsettled(db, blog_id) or editions.unsettled_lists(db, blog_id)
-        return not is_noted and not placements.turned_between(db, blog_id, base.instant, max(instant, base.instant))
+        return None if is_noted or placements.turned_between(db, blog_id, base.instant, max(instant, base.instant)) else base
 
 
-def outline_of(db: Database, blog_id: int, instant: int) -> Outline:
-    """Where everything stands that was noted as changed, by the facts of now."""
-    instant = max(instant, editions.current(db, blog_id).instant)
-    posts = editions.unsettled(db, blog_id, editions.last_unsettled(db, blog_id))
-    return Outline(db, blog_id, instant, posts, dict.fromkeys(name for _, name in editions.unsettled_lists(db, blog_id)))
+def noted_lists(db: Database, blog_id: int) -> list[str]:
+    """The lists whose own facts changed since the edition that readers get."""
+    return list(dict.fromkeys(name for _, name in editions.unsettled_lists(db, blog_id)))
 
 
-def differing(db: Database, after: Outline) -> list[Altered]:
-    """Every page that a change adds, alters or removes; `after` was made with the change, the facts are as they are without it."""
+def differing(db: Database, rows: Rows, after: Outline) -> list[Altered] | None:
+    """Every page that a change adds, alters or removes; None where all of them alter, since the menu does.
+
+    `after` was made with the change; the facts are as they are without it, and `rows` what they show of the posts concerned.
+    """
     with db.reading():
-        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, after.rows, after.own, after)
-        return list({one.key: one for one in _Difference(db, before, after).pages()}.values())
+        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, rows, after.own, after)
+        difference = _Difference(db, before, after)
+        return None if difference.alters_menu() else list({one.key: one for one in difference.pages()}.values())
 
 
 def _paged(name: str) -> str:
@@ -172,8 +197,9 @@ class _Difference:
         yield from compared(self._before.looked_at, self._after.looked_at)
         yield from self._posts()
         yield from self._old_addresses()
-        stands = [*self._before.posts.values(), *self._after.posts.values(), *map(self._before.stand, self._relinked.values())]
-        names = {_paged(name) for name in set().union(*(stand.lists for stand in stands))} | {name for name in self._after.own if name.startswith(SUBJECTS)}
+        stands = (*self._before.posts.values(), *self._after.posts.values())
+        lists = set().union(*(stand.lists for stand in stands), *map(self._before.lists_of, self._relinked.values()))
+        names = {_paged(name) for name in lists} | {name for name in self._after.own if name.startswith(SUBJECTS)}
         for name in sorted(names):
             if name != "all":
                 yield from self._list(name)
@@ -181,8 +207,20 @@ class _Difference:
                 yield from self._feeds(name)
             if name.startswith("month:"):
                 yield from self._sitemap(name)
-        if any(map(self._is_other_subject, names)) or self._tree(0) != self._tree(1):
+        others = [name for name in sorted(names) if self._is_other_subject(name)]
+        yield from self._subject_addresses({*others, *self._after.addresses})
+        if others or self._tree(0) != self._tree(1):
             yield Altered("subjects/", "/subjects/", "altered")
+
+    def alters_menu(self) -> bool:
+        """Whether the menu shows something else, which stands on every page: a category's name, one with its first post or without its last, or where a post is."""
+        posts = outlines.in_menu(self._db, self._snapshot.blog_id, self._snapshot.instant, self._before.audiences)
+        return self._menu(0) != self._menu(1) or not self._moved.isdisjoint(posts)
+
+    def _menu(self, side: int) -> list[tuple[str, str]]:
+        """(name, slug) of the categories in the menu."""
+        subjects = (self._before, self._after)[side].snapshot.categories.values()
+        return [(subject.name, subject.slug) for _, subject in tree(subjects) if subject.in_menu and self._order(f"category:{subject.id}")[side]]
 
     def _find_relinked(self) -> dict[int, Filed]:
         """The posts whose texts lead to one that moved, so that their readers follow another link."""
@@ -213,11 +251,27 @@ class _Difference:
 
     def _old_addresses(self) -> Iterator[Altered]:
         """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it led on."""
-        for post_id, path in outlines.addresses(self._db, self._moved, self._snapshot.instant):
+        known = outlines.addresses(self._db, self._moved, self._snapshot.instant)
+        for path, post_id in (*((path, post_id) for post_id, path in known), *self._before.led_here(self._moved)):
             old, new = self._before.posts[post_id].path, self._after.posts[post_id].path
             if "?" not in path:  # an address with a question mark is no file
                 what = "added" if path == old else "removed" if path == new else "altered"
                 yield Altered(f"former/{path}", path, what, new if what != "removed" else None)
+
+    def _subject_addresses(self, names: set[str]) -> Iterator[Altered]:
+        """The addresses that led, or lead, to categories and tags."""
+        before, after = ({path: goal for name in names for path, goal in self._leading_to(name, side)} for side in (0, 1))
+        for path in before.keys() | after.keys():
+            old, new = before.get(path, path), after.get(path, path)
+            if old != new and "?" not in path and f"away:{path}" not in self._after.own:
+                yield Altered(f"former/{path}", path, "added" if old == path else "removed" if new == path else "altered", new if new != path else None)
+
+    def _leading_to(self, name: str, side: int) -> Iterator[tuple[str, str]]:
+        """(address, where it leads: itself where the list lives) of a category or a tag."""
+        head = self._head(name, side)
+        goal = head.path if head and self._has_page(name, side) else "/subjects/"
+        paths = self._after.addresses[name] if side and name in self._after.addresses else self._before.addresses_of(name)
+        return ((path, goal) for path in paths)
 
     def _head(self, name: str, side: int) -> Head | None:
         """What stands above a list, before (0) and after (1): the same, where nothing of the change concerns the list."""

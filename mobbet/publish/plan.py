@@ -172,7 +172,7 @@ class Plan:
         if home is None or "?" in path:  # an address with a question mark is no file; the server knows it
             return None
         if home.kind == "post":
-            post = self.snapshot.post(home.number) or self._successor(home.number)
+            post = self.snapshot.post(home.number) or self.successor(home.number)
             return leading(self.snapshot.house, key, path, post.path, post.audience) if post and post.path != path else None
         if home.kind == "away":
             return leading(self.snapshot.house, key, path, home.target)
@@ -180,7 +180,7 @@ class Plan:
         step = self.lists.step(name) if self.lists.has_page(name) else Step("Subjects", "/subjects/")
         return leading(self.snapshot.house, key, path, step.path) if step and step.path != path else None
 
-    def _successor(self, post_id: int) -> OutPost | None:
+    def successor(self, post_id: int) -> OutPost | None:
         """The post to which the address of one leads that came down; None where it answers that it is gone."""
         seen = {post_id}
         number = self.snapshot.leads_on_to(post_id)

@@ -89,6 +89,10 @@ class Database:
             raise
         connection.execute("COMMIT")
 
+    def let_wait(self) -> None:
+        """Looks at foreign keys only when the open transaction is committed; one that is taken back need not keep them."""
+        self.connection.execute("PRAGMA defer_foreign_keys = ON")
+
     @contextmanager
     def reading(self) -> Iterator[None]:
         """Several questions answered from one and the same state of the database."""

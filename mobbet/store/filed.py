@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -82,7 +82,7 @@ def dockets(db: Database, post_ids: Iterable[int]) -> dict[int, tuple[Numbers, N
     return {post_id: (tuple(categories), tuple(tags)) for post_id, (categories, tags) in found.items()}
 
 
-def set_dockets(db: Database, before: dict[int, tuple[Numbers, Numbers]], dockets: dict[int, tuple[Numbers, Numbers]], now: int) -> None:
+def set_dockets(db: Database, before: Mapping[int, tuple[Numbers, Numbers]], dockets: Mapping[int, tuple[Numbers, Numbers]], now: int) -> None:
     """Writes what the dockets of posts are filed under, where it differs from what they were before."""
     for at, table in enumerate(("post_category", "post_tag")):
         new = {post_id: pair[at] for post_id, pair in dockets.items() if pair[at] != before[post_id][at]}
@@ -91,11 +91,10 @@ def set_dockets(db: Database, before: dict[int, tuple[Numbers, Numbers]], docket
     db.run_many("UPDATE post SET changed_at = ? WHERE id = ?", [(now, post_id) for post_id in dockets])
 
 
-def refile(db: Database, pairs: list[tuple[Filed, Filed]], now: int) -> None:
+def refile(db: Database, pairs: list[tuple[Filed, Filed]]) -> None:
     """Writes what placements (as they are, as they shall be) are filed under, and where they live.
 
-    An address that one gets here is its own from `now` on, or from when the placement begins to show. Only what
-    differs is written: the tables are found by category and tag, and a look for a placement would go through all of them.
+    Only what differs is written: the tables are found by category and tag, and a look for a placement would go through all of them.
     """
     moved = [new for old, new in pairs if (old.path, old.slug) != (new.path, new.slug)]
     db.run_many("UPDATE placement SET path = ?, slug = ? WHERE id = ?", [(new.path, new.slug, new.id) for new in moved])
@@ -108,7 +107,7 @@ def refile(db: Database, pairs: list[tuple[Filed, Filed]], now: int) -> None:
 
 
 def take_addresses(db: Database, rows: Iterable[Filed], now: int) -> None:
-    """Gives placements that readers get, or are going to get, their addresses."""
+    """Gives placements that readers get, or are going to get, their addresses: their own from `now` on, or from when they begin to show."""
     addresses.take_for_posts(db, [(row.blog_id, row.path, row.post_id, max(now, row.shows_from)) for row in rows if row.is_for_readers(now)])
 
 

@@ -78,9 +78,8 @@ CATEGORY_COLUMNS = ("parent_id", "name", "slug", "position", "description", "pic
 
 def set_category(db: Database, number: int, **values: Any) -> None:
     """Writes columns of a category (a subset of CATEGORY_COLUMNS)."""
-    for column, value in values.items():
-        assert column in CATEGORY_COLUMNS, column
-        db.run(f"UPDATE category SET {column} = ? WHERE id = ?", value, number)
+    assert values.keys() <= set(CATEGORY_COLUMNS), values
+    db.run(f"UPDATE category SET {', '.join(f'{column} = ?' for column in values)} WHERE id = ?", *values.values(), number)
 
 
 def put_category(db: Database, row: dict[str, Any]) -> None:

@@ -15,7 +15,7 @@ def shown(db: Database, post_ids: Iterable[int], instant: int) -> dict[int, File
     return {row.post_id: row for row in filed.of_posts(db, post_ids) if row.shows_from <= instant < row.shows_until}
 
 
-def order(db: Database, blog_id: int, name: str, instant: int, audiences: Iterable[str]) -> list[int]:
+def order(db: Database, blog_id: int, name: str, instant: int, audiences: tuple[str, ...]) -> list[int]:
     """The posts of a list from the oldest on."""
     readers = {f"audience{at}": audience for at, audience in enumerate(audiences)}
     return db.numbers(
@@ -56,9 +56,18 @@ def linking_to(db: Database, post_ids: Iterable[int], instant: int) -> list[tupl
     )  # fmt: skip
 
 
+def in_menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -> list[int]:
+    """The posts that the menu leads to at an instant."""
+    return db.column(
+        "SELECT post_id FROM placement INDEXED BY placement_in_menu"
+        f" WHERE blog_id = ? AND in_menu = 1 AND audience IN ({', '.join('?' * len(audiences))}) AND shows_from <= ? AND shows_until > ?",
+        blog_id, *audiences, instant, instant,
+    )  # fmt: skip
+
+
 def leading_on(db: Database, blog_id: int) -> bool:
     """Whether a post of a blog leads to another one when it comes down."""
-    return db.value("SELECT 1 FROM placement WHERE leads_to IS NOT NULL AND blog_id = ? LIMIT 1", blog_id) is not None
+    return db.value("SELECT 1 FROM placement INDEXED BY placement_leads_to WHERE leads_to IS NOT NULL AND blog_id = ? LIMIT 1", blog_id) is not None
 
 
 def series(db: Database, placement_ids: Iterable[int]) -> list[int]:

@@ -176,6 +176,26 @@ class CategoryTests(FilingCase):
         self.assertEqual(self.paths(self.flex), ["/zips/flex/"])
         self.assertEqual(addresses.resolve(self.shop, self.fresh, "/wiring/flex/").path, "/zips/flex/")
 
+    def test_what_was_below_a_removed_category_is_published_as_it_stands_then(self) -> None:
+        patterns.set_pattern(self.shop, self.me, "bench", "/{category-path}/{slug}/")
+        self.publish()
+        category_tree.remove(self.shop, self.me, "bench", self.number("Lamps"), None)
+        self.publish()
+        self.assertEqual(self.paths(self.flex), ["/wiring/flex/"])
+        rows = {row.path: row for row in editions.pages(self.shop.db, self.blog.id)}
+        self.assertNotIn(b"Lamps", self.body(rows["/wiring/flex/"]))
+
+    def test_a_removed_category_may_have_one_of_its_own_name_below_it(self) -> None:
+        categories.add(self.shop, self.me, "bench", "Zips > Zips")
+        category_tree.remove(self.shop, self.me, "bench", self.number("Zips"), None)
+        self.assertIn("Zips 2", [subject.name for subject in self.subjects().values()])
+
+    def test_posts_go_to_a_subcategory_even_where_it_becomes_part_of_its_namesake(self) -> None:
+        categories.add(self.shop, self.me, "bench", "Wiring")
+        category_tree.remove(self.shop, self.me, "bench", self.number("Lamps"), self.number("Lamps > Wiring"))
+        self.assertEqual(self.paths(self.flex), ["/wiring-2/flex/"])
+        self.assertEqual(checking.problems(self.shop), [])
+
     def test_a_category_is_split_by_a_tag(self) -> None:
         number = self.number("Lamps > Wiring")
         done = category_tree.split(self.shop, self.me, "bench", number, "solder")
@@ -213,7 +233,7 @@ class CategoryTests(FilingCase):
 
     def test_the_footprint_of_a_change_is_known_and_nothing_is_kept_of_it(self) -> None:
         number = self.number("Zips")
-        effect = effects.effect_of(self.shop, self.blog, lambda: category_tree.move(self.shop, self.me, "bench", number, self.number("Lamps")))
+        effect = effects.effect_of_filing(self.shop, self.blog, lambda shop: category_tree.move(shop, self.me, "bench", number, self.number("Lamps")))
         altered = {page.path for page in effect.pages}
         self.assertTrue({"/zips/", "/zips/zip/", "/lamps/", "/lamps/feed.atom", "/subjects/"} <= altered, altered)
         self.assertIsNone(self.subjects()[number].parent_id)

@@ -67,8 +67,9 @@ class FootprintTests(ShopCase):
     def test_another_house_alters_every_page_and_is_told_by_their_number(self) -> None:
         number = categories.find(self.shop, self.blog, "Clocks")
         count = len(self.rows())
-        change = lambda: categories.describe(self.shop, self.me, "bench", number, description="", picture=None, shows_below=True, in_menu=True)  # noqa: E731
-        self.assertEqual((effects.effect_of(self.shop, self.blog, change, in_short=True).every, len(effects.effect_of(self.shop, self.blog, change).pages)), (count, count))
+        change = lambda shop: categories.describe(shop, self.me, "bench", number, description="", picture=None, shows_below=True, in_menu=True)  # noqa: E731
+        effect = effects.effect_of(self.shop, self.blog, lambda: change(self.shop))
+        self.assertEqual((effects.effect_of_filing(self.shop, self.blog, change).every, len(effect.pages)), (count, count))
         for column, value in (("name", "Another bench"), ("design", "ferry"), ("posts_on_page", 4)):
             with self.subTest(column), mock.patch.object(press, "LARGE", 2):
                 with self.shop.db.transaction():

@@ -122,7 +122,7 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
         return see_other(links.filing(slug))
     try:
         if yes and form.pop("sure", "") != "yes":
-            effect = effects.effect_of(here, blog, lambda: change(here, me, slug, number, form), in_short=True)
+            effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
             tried = tried_of(here, blog, effect, links.filing_change(slug, "category", number, what), form, yes)
             if tried:
                 return page(view.page(here, me, blog, number, tried=tried, typed=form))
@@ -201,7 +201,7 @@ def change_tag(form: Fields, here: Here, me: Me, slug: str, number: int, what: s
         return see_other(links.filing(slug, "tags"))
     try:
         if form.pop("sure", "") != "yes":
-            effect = effects.effect_of(here, blog, lambda: change(here, me, slug, number, form))
+            effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
             tried = tried_of(here, blog, effect, links.filing_change(slug, "tag", number, what), form, yes)
             if tried:
                 return page(filing_lists.tags_page(here, me, blog, "", number, 0, tried=tried))

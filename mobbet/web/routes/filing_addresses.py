@@ -42,7 +42,7 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
     try:
         tried = patterns.try_pattern(here, blog, pattern)
         if tried.moved and sure != "yes":
-            effect = effects.effect_of(here, blog, lambda: patterns.set_pattern(here, me, slug, pattern))
+            effect = effects.effect_of_filing(here, blog, lambda shop: patterns.set_pattern(shop, me, slug, pattern))
             words = f"“{tried.title}” would move from {tried.before} to {tried.path}. {tried.moved:,} post{'s' if tried.moved != 1 else ''} move{'s' if tried.moved == 1 else ''}; every old address leads on."
             footprint = in_words(effect.pages, category_subjects(here, blog))
             shown = Tried(words, footprint, links.address_change(slug, "pattern"), [("pattern", tried.pattern), ("sure", "yes")], "Change the pattern")

@@ -55,12 +55,12 @@ def file_one(
     blog = blog_for(here, me, slug)
     number = read_number(post) or 0
     try:
-        change = _worklist_change(here, me, blog, kind, number, category, tag, more)
+        change = _worklist_change(me, blog, kind, number, category, tag, more)
         if act == "try":
-            effect = effects.effect_of(here, blog, change)
+            effect = effects.effect_of_filing(here, blog, change)
             return page(TriedFiling(in_words(effect.pages, category_subjects(here, blog), number)))
         with here.db.transaction():
-            done = change()
+            done = change(here)
     except Refused as error:
         if act == "try":
             return page(TriedFiling(None, str(error)))
@@ -69,19 +69,19 @@ def file_one(
     return see_other(f"{links.worklist(slug, kind)}?after={number}&done={done.number}")
 
 
-def _worklist_change(here: Workshop, me: Person, blog: Blog, kind: str, number: int, category: list[str], tag: list[str], more: str) -> Callable[[], Done]:
+def _worklist_change(me: Person, blog: Blog, kind: str, number: int, category: list[str], tag: list[str], more: str) -> Callable[[Workshop], Done]:
     if kind == "untagged":
         names = read_tags(", ".join([*tag, more]))
         if not names:
             raise BadInput("No tag is chosen; choose one, or type one.", "tag")
-        return lambda: categories.refile_posts(here, me, blog.slug, [number], tags=[tags.make_tag(here, blog, name) for name in names])
+        return lambda shop: categories.refile_posts(shop, me, blog.slug, [number], tags=[tags.make_tag(shop, blog, name) for name in names])
     chosen = [int(one) for one in category if one.isdecimal()]
     if not chosen and not more.strip():
         raise BadInput("No category is chosen; choose one, or type a new one.", "category")
 
-    def change() -> Done:
-        numbers = [*chosen, *([categories.make_category(here, blog, more)] if more.strip() else [])]
-        return categories.refile_posts(here, me, blog.slug, [number], add=numbers[1:], main=numbers[0], take=[blog.catch_all] if blog.catch_all else [])
+    def change(shop: Workshop) -> Done:
+        numbers = [*chosen, *([categories.make_category(shop, blog, more)] if more.strip() else [])]
+        return categories.refile_posts(shop, me, blog.slug, [number], add=numbers[1:], main=numbers[0], take=[blog.catch_all] if blog.catch_all else [])
 
     return change
 
@@ -107,19 +107,19 @@ def file_several(
         if not (numbers["add"] or numbers["take"] or main.isdecimal() or new or known):
             raise BadInput("Nothing is to be changed yet; choose categories or tags to add or to take out.", "add")
 
-        def change() -> Done:
+        def change(shop: Workshop) -> Done:
             return categories.refile_posts(
-                here, me, slug, post, add=numbers["add"], take=numbers["take"], main=read_number(main),
-                tags=[tags.make_tag(here, blog, name) for name in new], without_tags=known.values(),
+                shop, me, slug, post, add=numbers["add"], take=numbers["take"], main=read_number(main),
+                tags=[tags.make_tag(shop, blog, name) for name in new], without_tags=known.values(),
             )  # fmt: skip
 
         if sure != "yes":
-            effect = effects.effect_of(here, blog, change)
+            effect = effects.effect_of_filing(here, blog, change)
             fields: list[tuple[str, Any]] = [*((name, one) for name, values in typed.items() for one in values), *(("post", str(one)) for one in post), ("sure", "yes")]
             tried = Tried(effect.answer.words, in_words(effect.pages, category_subjects(here, blog)), links.several(slug), fields, "File them")
             return _several(here, me, blog, post, typed, tried)
         with here.db.transaction():
-            done = change()
+            done = change(here)
     except Refused as error:
         return _several(here, me, blog, post, typed, problem=str(error))
     placing.publish(here, blog, person=me, why="the filing changed")
