@@ -16,7 +16,13 @@ from mobbet.core.filing import category_lists, trail, tree
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import month_of
 from mobbet.publish.editions import Altered
-from mobbet.publish.list_pages import FEED_LENGTH, FEEDS, MOST_ON_TOP, SITEMAP_LENGTH, pages
+from mobbet.publish.list_pages import (
+    FEED_LENGTH,
+    FEEDS,
+    MOST_ON_TOP,
+    SITEMAP_LENGTH,
+    pages,
+)
 from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan
 from mobbet.publish.prints import compared, prints_of

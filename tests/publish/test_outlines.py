@@ -3,7 +3,15 @@
 import random
 from collections.abc import Callable
 
-from mobbet.actions import categories, category_tree, effects, keeping, patterns, placing, tags
+from mobbet.actions import (
+    categories,
+    category_tree,
+    effects,
+    keeping,
+    patterns,
+    placing,
+    tags,
+)
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Refused
 from mobbet.store import filing, posts
