@@ -13,6 +13,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.publish import prints
 from mobbet.publish.editions import Altered
 from mobbet.publish.outline import Outline, differing, noted_lists, settled_edition
+from mobbet.publish.patience import patience
 from mobbet.publish.prints import Around
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -78,8 +79,9 @@ def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[Workshop]
         answer = change(replace(workshop, trial=trial))
         return answer, Outline(db, blog.id, instant, trial.shown(instant)[1], noted_lists(db, blog.id))
 
-    answer, after = try_out(workshop, tried)
-    pages = differing(db, trial.shown(instant)[0], after)
+    with patience():
+        answer, after = try_out(workshop, tried)
+        pages = differing(db, trial.shown(instant)[0], after)
     return Effect(pages or [], answer, every=base.pages if pages is None else 0)
 
 

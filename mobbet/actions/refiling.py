@@ -13,10 +13,12 @@ from mobbet.actions.workshop import Workshop, keeper_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import below, category_lists, replaced
 from mobbet.core.permalinks import Filed as Where
+from mobbet.core.permalinks import has_date, path_of
 from mobbet.store import addresses, blogs, changes, filed, filing
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
+SLUG = "{slug}"
 Change = Callable[[tuple[int, ...], tuple[int, ...]], tuple[tuple[int, ...], tuple[int, ...]]]
 """Makes new categories and tags of a post's present ones."""
 
@@ -80,13 +82,26 @@ def _settle(workshop: Workshop, blog: Blog, pairs: list[Pair], has_same_lists: b
     """Writes what placements are filed under, with their addresses as they follow from that and the blog's pattern now, and their lists."""
     now, subjects = workshop.clock(), category_subjects(workshop, blog)
     filings = {new.categories for _, new in pairs}
-    slugs = {categories: category_slugs(subjects, categories) for categories in filings}
-    wanted = [(new.post_id, new.slug, Where(new.goes_out, new.zone, slugs[new.categories])) for _, new in pairs if new.is_for_readers(now)]
-    found = iter(free_paths(workshop, blog, wanted))
-    pairs = [(old, new.living_at(*next(found)) if new.is_for_readers(now) else new) for old, new in pairs]
+    pairs = _addressed(workshop, blog, pairs, {categories: category_slugs(subjects, categories) for categories in filings}, now)
     lists = None if has_same_lists else {categories: category_lists(subjects, categories) for categories in filings}
     workshop.cabinet.put(pairs, lists, now)
     return pairs
+
+
+def _addressed(workshop: Workshop, blog: Blog, pairs: list[Pair], slugs: Mapping[tuple[int, ...], tuple[str, ...]], now: int) -> list[Pair]:
+    """Placements for readers with the addresses that follow from their categories; what lives where its slug says stays."""
+    ways = {categories: path_of(blog.pattern, SLUG, Where(0, blog.zone, steps)) for categories, steps in slugs.items()}
+    is_dated = has_date(blog.pattern)
+    moving = [
+        at for at, (_, new) in enumerate(pairs)
+        if (is_dated or new.path != ways[new.categories].replace(SLUG, new.slug)) and new.is_for_readers(now)
+    ]  # fmt: skip
+    wanted = [(new.post_id, new.slug, Where(new.goes_out, new.zone, slugs[new.categories])) for _, new in map(pairs.__getitem__, moving)]
+    moved = [*pairs]
+    for at, (path, slug) in zip(moving, free_paths(workshop, blog, wanted), strict=True):
+        old, new = pairs[at]
+        moved[at] = old, new.living_at(path, slug)
+    return moved
 
 
 def catch(workshop: Workshop, blog: Blog, before: Before) -> None:

@@ -67,10 +67,15 @@ def path_of(pattern: str, slug: str, filed: Filed) -> str:
     """The permalink below the blog's address. A post without a category has `posts` in its place."""
     slugs = filed.category_slugs or (UNFILED,)
     values = {"category": slugs[-1], "category-path": "/".join(slugs), "slug": slug}
-    if _DATE.search(pattern):
+    if has_date(pattern):
         moment = local(filed.goes_out, filed.zone)
         values.update({"year": f"{moment.year:04d}", "month": f"{moment.month:02d}", "day": f"{moment.day:02d}"})
-    return _TOKEN.sub(lambda match: values[match[1]], pattern)
+    return pattern.format_map(values)
+
+
+def has_date(pattern: str) -> bool:
+    """Whether permalinks of a pattern follow from when their posts went out."""
+    return _DATE.search(pattern) is not None
 
 
 def is_own_path(path: str) -> bool:

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import gc
 import pickle
-from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import nullcontext
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, BinaryIO
@@ -13,6 +11,7 @@ from typing import Any, BinaryIO
 from mobbet.core.canonical import digest as digest_of
 from mobbet.publish.memo import Memo
 from mobbet.publish.pages import HTML, Renderer
+from mobbet.publish.patience import patience
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.sharing import stretches
 from mobbet.publish.spool import Spool
@@ -25,8 +24,8 @@ from mobbet.store.snapshot import SiteSnapshot
 
 LATE = {"card": "image/png", "leads-on": HTML}
 """Recipes whose bytes are made when somebody asks for them, with their type: many of them never are (`publish/late.py`)."""
-SOME, PATIENT = 200, (50_000, 20, 100)
-"""From so many pages on garbage is looked for as seldom as that: hardly any of what is kept meanwhile is garbage."""
+SOME = 200
+"""From so many pages on garbage is looked for seldom: hardly any of what is kept meanwhile is garbage."""
 
 
 @dataclass
@@ -90,25 +89,13 @@ def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str
     spool = Spool(shelf.folder)
     rows = Rows(worked_out=[spool])
     known = editions.pages_of(db, order.blog_id, keys)
-    with _patience(len(keys)):
+    with patience() if len(keys) >= SOME else nullcontext():
         for some, posts in stretches(keys):
             memo.read_ahead(posts)
             for key in some:
                 _take(shelf, renderer, order, rows, key, plan.page(key), known.pop(key, None))
             spool.add(memo.given_up())
     return rows
-
-
-@contextmanager
-def _patience(pages: int) -> Iterator[None]:
-    """Looks for garbage seldom while many pages are made."""
-    usual = gc.get_threshold()
-    if pages >= SOME:
-        gc.set_threshold(*PATIENT)
-    try:
-        yield
-    finally:
-        gc.set_threshold(*usual)
 
 
 def _take(shelf: Shelf, renderer: Renderer, order: Order, rows: Rows, key: str, page: Page | None, old: PageRow | None) -> None:

@@ -8,6 +8,7 @@ each page would take many times as long. A test by chance holds it against `Pres
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from itertools import compress, count
 from typing import NamedTuple
 
 from mobbet.core.audience import covers, list_audience, list_audiences
@@ -40,11 +41,12 @@ SUBJECTS = ("category:", "tag:")
 
 
 class Stand(NamedTuple):
-    """Where a post stands: its address, the lists on which strangers find it, and the names of categories and tags that its page and its card show."""
+    """Where a post stands: its address, the lists on which strangers find it, and the names of categories and the tags that its page and its card show."""
 
     path: str
     lists: tuple[str, ...]
-    names: tuple[tuple[str, ...], ...]
+    names: tuple[str, ...]
+    tags: Numbers
 
 
 class Head(NamedTuple):
@@ -79,10 +81,10 @@ class Outline:
         self.rows = rows
         self.own = own
         tags = {*(tag for row in self.rows.values() for tag in row.tags), *(int(name[4:]) for name in self.own if name.startswith("tag:"))}
-        self._tags = {tag.id: (tag.name, tag.slug) for tag in self.snapshot.tags(tuple(tags))}
+        self.tags = {tag.id: (tag.name, tag.slug) for tag in self.snapshot.tags(tuple(tags))}
         self.posts = {post_id: self._stand(row, after) for post_id, row in self.rows.items()}
         self.heads: dict[str, Head | None] = {}
-        for name in (*self.own, *(f"category:{number}" for number in self.snapshot.categories), *(f"tag:{number}" for number in self._tags)):
+        for name in (*self.own, *(f"category:{number}" for number in self.snapshot.categories), *(f"tag:{number}" for number in self.tags)):
             if name.startswith(SUBJECTS):
                 self.head(name)
         self.addresses = {name: self.addresses_of(name) for name in own if name.startswith(SUBJECTS)}
@@ -95,11 +97,8 @@ class Outline:
 
     def _stand(self, row: Filed, after: Outline | None) -> Stand:
         """Where a post stands by its placement; on the same lists as in another outline where they follow from the same facts."""
-        names = (self._names_of(row.categories), *(self._tags[number] for number in row.tags))
-        other = after.rows.get(row.post_id) if after else None
-        if after and other and row.is_filed_as(other) and self._lists_by(row.categories) == after._lists_by(row.categories):
-            return Stand(row.path, after.posts[row.post_id].lists, names)
-        return Stand(row.path, self.lists_of(row), names)
+        is_alike = after is not None and row.is_filed_as(after.rows[row.post_id]) and self._lists_by(row.categories) == after._lists_by(row.categories)
+        return Stand(row.path, after.posts[row.post_id].lists if is_alike else self.lists_of(row), self._names_of(row.categories), row.tags)
 
     def lists_of(self, row: Filed) -> tuple[str, ...]:
         """The lists on which strangers find a post."""
@@ -177,6 +176,11 @@ def _paged(name: str) -> str:
     return f"category:{name[6:]}" if name.startswith("under:") else "front" if name == "top" else name
 
 
+def _places(order: list[int], posts: set[int]) -> Iterator[int]:
+    """The places of a list, from 0, at which one of these posts stands."""
+    return compress(count(), map(posts.__contains__, order))
+
+
 class _Difference:
     """The pages that differ between two outlines of one blog. Orders of lists are read as they were before, and followed from there."""
 
@@ -187,7 +191,8 @@ class _Difference:
         self._snapshot = before.snapshot
         pairs = [(post_id, before.posts[post_id], stand) for post_id, stand in after.posts.items()]
         self._moved = {post_id for post_id, old, new in pairs if old.path != new.path}
-        self._renamed = {post_id for post_id, old, new in pairs if old.names != new.names} | self._moved
+        tags = {number for number, tag in after.tags.items() if tag != before.tags.get(number)}
+        self._renamed = {post_id for post_id, old, new in pairs if old[2:] != new[2:] or not tags.isdisjoint(new.tags)} | self._moved
         self._relinked = self._find_relinked()
         self._left: dict[str, set[int]] = {}
         self._came: dict[str, list[int]] = {}
@@ -247,9 +252,8 @@ class _Difference:
         """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
         found = set(self._relinked)
         everything = self._order("all")[0] if self._moved else []
-        for at, post_id in enumerate(everything):
-            if post_id in self._moved:
-                found.update(everything[max(0, at - 1) : at + 2])
+        for at in _places(everything, self._moved):
+            found.update(everything[max(0, at - 1) : at + 2])
         for series in outlines.series(self._db, (self._before.rows[post_id].id for post_id in self._moved)):
             parts = {part.id for part in self._snapshot.series_parts(series)}
             found |= parts if parts & self._moved else set()
@@ -344,7 +348,7 @@ class _Difference:
         last = pages(len(order), size)
         if not marked.isdisjoint(self._newest(name, 0, size)):
             yield Altered(f"list/{name}/0", head.path, "altered")
-        numbers = {place // size + 1 for place, post_id in enumerate(order) if post_id in marked}
+        numbers = {place // size + 1 for place in _places(order, marked)}
         yield from (Altered(f"list/{name}/{number}", f"{head.path}page/{number}/", "altered") for number in sorted(numbers) if number <= last)
 
     def _newest(self, name: str, side: int, size: int) -> tuple[int, ...]:
@@ -379,5 +383,5 @@ class _Difference:
     def _sitemap(self, name: str) -> Iterator[Altered]:
         """The parts of a month's site map that name a post which moved."""
         month = name.partition(":")[2]
-        for part in sorted({place // SITEMAP_LENGTH + 1 for place, post_id in enumerate(self._order(name)[0]) if post_id in self._moved}):
+        for part in sorted({place // SITEMAP_LENGTH + 1 for place in _places(self._order(name)[0], self._moved)}):
             yield Altered(f"sitemap/{month}/{part}", f"/sitemap-{month}-{part}.xml", "altered")

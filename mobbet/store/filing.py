@@ -107,10 +107,7 @@ def set_positions(db: Database, numbers: list[int]) -> None:
 
 def posts_in(db: Database, category_ids: list[int]) -> list[int]:
     """The posts filed under any of these categories now, or by a placement."""
-    found: set[int] = set()
-    for number in category_ids:
-        found.update(row[0] for row in db.all("SELECT post_id FROM post_category WHERE category_id = ?", number))
-    return sorted(found | _placed_under(db, "categories", category_ids))
+    return _filed_under(db, "category", category_ids)
 
 
 def strangers(db: Database, blog_id: int, post_ids: list[int]) -> list[int]:
@@ -120,19 +117,15 @@ def strangers(db: Database, blog_id: int, post_ids: list[int]) -> list[int]:
 
 def posts_tagged(db: Database, tag_ids: list[int]) -> list[int]:
     """The posts with any of these tags now, or by a placement."""
-    found: set[int] = set()
-    for number in tag_ids:
-        found.update(row[0] for row in db.all("SELECT post_id FROM post_tag WHERE tag_id = ?", number))
-    return sorted(found | _placed_under(db, "tags", tag_ids))
+    return _filed_under(db, "tag", tag_ids)
 
 
-def _placed_under(db: Database, column: str, numbers: list[int]) -> set[int]:
-    table = {"categories": "placement_category", "tags": "placement_tag"}[column]
-    name = {"categories": "category_id", "tags": "tag_id"}[column]
-    found: set[int] = set()
-    for number in numbers:
-        found.update(row[0] for row in db.all(f"SELECT post_id FROM {table} JOIN placement ON placement.id = placement_id WHERE {name} = ?", number))
-    return found
+def _filed_under(db: Database, kind: str, numbers: list[int]) -> list[int]:
+    return db.numbers(
+        f"SELECT post_id AS number FROM post_{kind} WHERE {kind}_id IN (SELECT value FROM JSON_EACH(:numbers))"
+        f" UNION SELECT post_id FROM placement_{kind} JOIN placement ON placement.id = placement_id WHERE {kind}_id IN (SELECT value FROM JSON_EACH(:numbers)) ORDER BY number",
+        {"numbers": json.dumps(numbers)},
+    )
 
 
 def find_tag(db: Database, blog_id: int, name: str) -> Tag | None:
