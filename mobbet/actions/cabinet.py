@@ -38,7 +38,7 @@ class Cabinet:
     def put(self, pairs: list[Pair], lists: Mapping[Numbers, tuple[str, ...]] | None, now: int) -> None:
         """Writes placements with their addresses, and with the lists that follow from their categories; with None, those stay."""
         filed.refile(self._db, pairs)
-        filed.take_addresses(self._db, [new for _, new in pairs], now)
+        filed.take_addresses(self._db, [new for old, new in pairs if new.path != old.path], now)
         if lists is not None:
             wanted = [line for _, new in pairs for line in filed.listing_rows(new, lists[new.categories])]
             filed.set_listings(self._db, [new.id for _, new in pairs], wanted, now)

@@ -11,8 +11,9 @@ from mobbet.actions.cabinet import Trial
 from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import prints
+from mobbet.publish.differing import differing
 from mobbet.publish.editions import Altered
-from mobbet.publish.outline import Outline, differing, noted_lists, settled_edition
+from mobbet.publish.outline import Outline, noted_lists, settled_edition
 from mobbet.publish.patience import patience
 from mobbet.publish.prints import Around
 from mobbet.store.blogs import Blog

@@ -8,13 +8,14 @@ from mobbet.actions import (
     category_tree,
     effects,
     keeping,
+    old_addresses,
     patterns,
     placing,
     tags,
 )
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Refused
-from mobbet.store import filing, posts
+from mobbet.store import filing, placements, posts
 from tests.shops import DAY, NOW, ShopCase
 
 NAMES = ("Lamps", "Lamps > Wiring", "Lamps > Wiring > Flex", "Clocks", "Clocks > Wiring", "Zips", "Radios > Valves")
@@ -30,6 +31,9 @@ class OutlineTests(ShopCase):
             self.shop.db.run("UPDATE blog SET posts_on_page = 3, full_in_lists = ?", self.chance.randint(0, 1))
         self.numbers = [self.post(number) for number in range(26)]
         self.clock.forward(2 * DAY)
+        self.publish()
+        for at, old in enumerate(("/old/1", "/old?p=2", "/old/3", "/old/4")):
+            old_addresses.add(self.shop, self.me, "bench", old, self.chance.choice([row.path for row in placements.live(self.shop.db, self.blog.id, self.clock())]) if at % 2 else "/lamps/")
         self.publish()
 
     def post(self, number: int) -> int:
@@ -86,7 +90,7 @@ class OutlineTests(ShopCase):
         return effect.answer, effect.every, {(page.key, page.path, page.what, page.was) for page in effect.pages}
 
     def test_it_names_the_pages_that_looking_at_each_of_them_finds(self) -> None:
-        for step in range(60):
+        for step in range(40):
             change = self.change()
             told = self.footprint(lambda: effects.effect_of_filing(self.shop, self.blog, change))  # noqa: B023
             looked = self.footprint(lambda: effects.effect_of(self.shop, self.blog, lambda: change(self.shop), in_short=True))  # noqa: B023

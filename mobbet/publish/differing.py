@@ -1,0 +1,264 @@
+"""Which pages differ between two outlines of a site, one without a change of the filing and one with it.
+
+Every page that shows a post under another name or address, or other posts than before, is another page. A test by chance holds
+what is told here against `Press.footprint`, which looks at each page.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import compress, count
+from typing import NamedTuple
+
+from mobbet.core.audience import covers
+from mobbet.core.filing import tree
+from mobbet.core.permalinks import short_path
+from mobbet.publish.editions import Altered
+from mobbet.publish.list_pages import (
+    FEED_LENGTH,
+    FEEDS,
+    MOST_ON_TOP,
+    SITEMAP_LENGTH,
+    pages,
+)
+from mobbet.publish.outline import SUBJECTS, Head, Outline, Rows
+from mobbet.publish.prints import compared
+from mobbet.store import outlines
+from mobbet.store.database import Database
+from mobbet.store.filed import Filed
+
+
+class ListOutline(NamedTuple):
+    """One page of a list: its posts, and what its links to the pages before and after it follow from."""
+
+    path: str
+    posts: tuple[int, ...]
+    head: Head
+    steps: tuple[int | None, ...]
+
+
+def differing(db: Database, rows: Rows, after: Outline) -> list[Altered] | None:
+    """Every page that a change adds, alters or removes; None where all of them alter, since the menu does.
+
+    `after` was made with the change; the facts are as they are without it, and `rows` what they show of the posts concerned.
+    """
+    with db.reading():
+        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, rows, after.own, after)
+        difference = _Difference(db, before, after)
+        return None if difference.alters_menu() else list({one.key: one for one in difference.pages()}.values())
+
+
+def _paged(name: str) -> str:
+    """The list on whose pages one shows."""
+    return f"category:{name[6:]}" if name.startswith("under:") else "front" if name == "top" else name
+
+
+def _places(order: list[int], posts: set[int]) -> Iterator[int]:
+    """The places of a list, from 0, at which one of these posts stands."""
+    return compress(count(), map(posts.__contains__, order))
+
+
+class _Difference:
+    """The pages that differ between two outlines of one blog. Orders of lists are read as they were before, and followed from there."""
+
+    def __init__(self, db: Database, before: Outline, after: Outline) -> None:
+        self._db = db
+        self._before = before
+        self._after = after
+        self._snapshot = before.snapshot
+        pairs = [(post_id, before.posts[post_id], stand) for post_id, stand in after.posts.items()]
+        self._moved = {post_id for post_id, old, new in pairs if old.path != new.path}
+        tags = {number for number, tag in after.tags.items() if tag != before.tags.get(number)}
+        self._renamed = {post_id for post_id, old, new in pairs if old[2:] != new[2:] or not tags.isdisjoint(new.tags)} | self._moved
+        self._relinked = self._find_relinked()
+        self._left: dict[str, set[int]] = {}
+        self._came: dict[str, list[int]] = {}
+        for post_id, old, new in pairs:
+            if old.lists != new.lists:
+                for name in {*old.lists} - {*new.lists}:
+                    self._left.setdefault(name, set()).add(post_id)
+                for name in {*new.lists} - {*old.lists}:
+                    self._came.setdefault(name, []).append(post_id)
+        self._orders: dict[str, tuple[list[int], list[int]]] = {}
+
+    def pages(self) -> Iterator[Altered]:
+        yield from compared(self._before.looked_at, self._after.looked_at)
+        yield from self._posts()
+        yield from self._old_addresses()
+        stands = (*self._before.posts.values(), *self._after.posts.values())
+        lists = set().union(*(stand.lists for stand in stands), *map(self._before.lists_of, self._relinked.values()))
+        names = {_paged(name) for name in lists} | {name for name in self._after.own if name.startswith(SUBJECTS)}
+        for name in sorted(names):
+            if name != "all":
+                yield from self._list(name)
+            if name == "all" or name.startswith("category:"):
+                yield from self._feeds(name)
+            if name.startswith("month:"):
+                yield from self._sitemap(name)
+        others = [name for name in sorted(names) if self._is_other_subject(name)]
+        yield from self._subject_addresses({*others, *self._after.addresses})
+        if others or self._tree(0) != self._tree(1):
+            yield Altered("subjects/", "/subjects/", "altered")
+
+    def alters_menu(self) -> bool:
+        """Whether the menu shows something else, which stands on every page: a category's name, one with its first post or without its last, or where a post is."""
+        posts = outlines.in_menu(self._db, self._snapshot.blog_id, self._snapshot.instant, self._before.audiences)
+        return self._menu(0) != self._menu(1) or not self._moved.isdisjoint(posts)
+
+    def _menu(self, side: int) -> list[tuple[str, str]]:
+        """(name, slug) of the categories in the menu."""
+        subjects = (self._before, self._after)[side].snapshot.categories.values()
+        return [(subject.name, subject.slug) for _, subject in tree(subjects) if subject.in_menu and self._order(f"category:{subject.id}")[side]]
+
+    def _find_relinked(self) -> dict[int, Filed]:
+        """The posts whose texts lead to one that moved, so that their readers follow another link."""
+        pairs = outlines.linking_to(self._db, self._moved, self._snapshot.instant)
+        rows = outlines.shown(self._db, {post_id for post_id, _ in pairs}, self._snapshot.instant)
+        return {post_id: rows[post_id] for post_id, target in pairs if covers(self._before.rows[target].audience, rows[post_id].audience)}
+
+    def _posts(self) -> Iterator[Altered]:
+        for post_id in self._renamed:
+            was, path = self._before.posts[post_id].path, self._after.posts[post_id].path
+            yield Altered(f"post/{post_id}", path, "altered", None, was if was != path else "")
+        for post_id in self._moved:
+            yield Altered(f"short/{post_id}", short_path(post_id), "altered", self._after.posts[post_id].path)
+        for post_id, path in outlines.paths(self._db, self._beside() - self._renamed, self._snapshot.instant):
+            yield Altered(f"post/{post_id}", path, "altered")
+
+    def _beside(self) -> set[int]:
+        """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
+        found = set(self._relinked)
+        everything = self._order("all")[0] if self._moved else []
+        for at in _places(everything, self._moved):
+            found.update(everything[max(0, at - 1) : at + 2])
+        for series in outlines.series(self._db, (self._before.rows[post_id].id for post_id in self._moved)):
+            parts = {part.id for part in self._snapshot.series_parts(series)}
+            found |= parts if parts & self._moved else set()
+        return found
+
+    def _old_addresses(self) -> Iterator[Altered]:
+        """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it led on."""
+        known = outlines.addresses(self._db, self._moved, self._snapshot.instant)
+        for path, post_id in (*((path, post_id) for post_id, path in known), *self._before.led_here(self._moved)):
+            old, new = self._before.posts[post_id].path, self._after.posts[post_id].path
+            if "?" not in path:  # an address with a question mark is no file
+                what = "added" if path == old else "removed" if path == new else "altered"
+                yield Altered(f"former/{path}", path, what, new if what != "removed" else None)
+
+    def _subject_addresses(self, names: set[str]) -> Iterator[Altered]:
+        """The addresses that led, or lead, to categories and tags."""
+        before, after = ({path: goal for name in names for path, goal in self._leading_to(name, side)} for side in (0, 1))
+        for path in before.keys() | after.keys():
+            old, new = before.get(path, path), after.get(path, path)
+            if old != new and "?" not in path and f"away:{path}" not in self._after.own:
+                yield Altered(f"former/{path}", path, "added" if old == path else "removed" if new == path else "altered", new if new != path else None)
+
+    def _leading_to(self, name: str, side: int) -> Iterator[tuple[str, str]]:
+        """(address, where it leads: itself where the list lives) of a category or a tag."""
+        head = self._head(name, side)
+        goal = head.path if head and self._has_page(name, side) else "/subjects/"
+        paths = self._after.addresses[name] if side and name in self._after.addresses else self._before.addresses_of(name)
+        return ((path, goal) for path in paths)
+
+    def _head(self, name: str, side: int) -> Head | None:
+        """What stands above a list, before (0) and after (1): the same, where nothing of the change concerns the list."""
+        return self._after.heads[name] if side and name in self._after.heads else self._before.head(name)
+
+    def _order(self, name: str) -> tuple[list[int], list[int]]:
+        """The posts of a list from the oldest on, before and after; the very same list where none came or left."""
+        if name not in self._orders:
+            before = outlines.order(self._db, self._snapshot.blog_id, name, self._snapshot.instant, self._before.audiences)
+            self._orders[name] = (before, self._follow(name, before))
+        return self._orders[name]
+
+    def _follow(self, name: str, before: list[int]) -> list[int]:
+        left, came = self._left.get(name, set()), self._came.get(name, [])
+        if not left and not came:
+            return before
+        after = [post_id for post_id in before if post_id not in left] + came
+        times = outlines.times(self._db, after, self._snapshot.instant) if came else {}
+        return sorted(after, key=lambda post_id: (times[post_id], post_id)) if came else after
+
+    def _has_page(self, name: str, side: int) -> bool:
+        """Whether a list is known and has a post, or a category one below it."""
+        order = self._order(name)[side] or (name.startswith("category:") and self._order(f"under:{name[9:]}")[side])
+        return bool(self._head(name, side) and order)
+
+    def _is_other_subject(self, name: str) -> bool:
+        """Whether the page of all categories and tags names one that it did not name before, names it otherwise, or no longer."""
+        if not name.startswith(SUBJECTS):
+            return False
+        shown = [self._head(name, side)[:2] if self._has_page(name, side) else None for side in (0, 1)]
+        return shown[0] != shown[1]
+
+    def _tree(self, side: int) -> list[tuple[int, int]]:
+        """(depth, category) of the categories with a page, in the order in which that page names them."""
+        subjects = (self._before, self._after)[side].snapshot.categories
+        return [(depth, subject.id) for depth, subject in tree(subjects.values()) if self._has_page(f"category:{subject.id}", side)]
+
+    def _list(self, name: str) -> Iterator[Altered]:
+        """The pages of one list: where it is as it was, those that show one of the posts; else they are compared one by one."""
+        size, marked = self._snapshot.house.posts_on_page, self._renamed
+        if self._snapshot.house.full_in_lists:
+            marked = marked | self._relinked.keys()
+        if self._is_alike(name):
+            yield from self._marked(name, size, marked)
+            return
+        before, after = (self._pages(name, side, size) for side in (0, 1))
+        for number in range(max(len(before), len(after))):
+            old, new = (pages[number] if number < len(pages) else None for pages in (before, after))
+            if old is None:
+                yield Altered(f"list/{name}/{number}", new.path, "added")
+            elif new is None:
+                yield Altered(f"list/{name}/{number}", old.path, "removed")
+            elif old != new or not marked.isdisjoint(new.posts):
+                yield Altered(f"list/{name}/{number}", new.path, "altered", None, old.path if old.path != new.path else "")
+
+    def _is_alike(self, name: str) -> bool:
+        """Whether a list has the same posts and the same head before and after."""
+        members = {"front": ("front", "top"), "category": (name, f"under:{name[9:]}")}.get(name.partition(":")[0], (name,))
+        return self._head(name, 0) == self._head(name, 1) and not any(one in self._left or one in self._came for one in members)
+
+    def _marked(self, name: str, size: int, marked: set[int]) -> Iterator[Altered]:
+        """The pages of a list on which some posts stand."""
+        head, order = self._head(name, 0), self._order(name)[0]
+        last = pages(len(order), size)
+        if not marked.isdisjoint(self._newest(name, 0, size)):
+            yield Altered(f"list/{name}/0", head.path, "altered")
+        numbers = {place // size + 1 for place in _places(order, marked)}
+        yield from (Altered(f"list/{name}/{number}", f"{head.path}page/{number}/", "altered") for number in sorted(numbers) if number <= last)
+
+    def _newest(self, name: str, side: int, size: int) -> tuple[int, ...]:
+        """The posts of a list's first page; those at the top of the front page are among them."""
+        newest = tuple(self._order(name)[side][-size:])
+        return (*newest, *self._order("top")[side][-MOST_ON_TOP:]) if name == "front" else newest
+
+    def _pages(self, name: str, side: int, size: int) -> list[ListOutline]:
+        """The pages of a list, by their numbers; none where it has no page."""
+        head, order = self._head(name, side), self._order(name)[side]
+        if name != "front" and not self._has_page(name, side):
+            return []
+        last = pages(len(order), size)
+        own = head._replace(own=None)
+        first = ListOutline(head.path, self._newest(name, side, size), head, (last, order[-size - 1] if last else None))
+        return [first, *(ListOutline(f"{head.path}page/{number}/", tuple(order[(number - 1) * size : number * size]), own, (number == last,)) for number in range(1, last + 1))]
+
+    def _feeds(self, name: str) -> Iterator[Altered]:
+        """The feeds of a list, in each of their formats."""
+        found = []
+        for side in (0, 1):
+            head, newest = self._head(name, side), self._order(name)[side][-FEED_LENGTH:]
+            found.append((head.path, head.name, head.own and head.own.description, newest) if head and (newest or name == "all") else None)
+        old, new = found
+        if old == new and (new is None or (self._renamed | self._relinked.keys()).isdisjoint(new[3])):
+            return
+        for format in FEEDS:
+            was, path = (f"{one[0]}feed.{format}" if one else "" for one in (old, new))
+            what = "removed" if new is None else "added" if old is None else "altered"
+            yield Altered(f"feed/{name}/{format}", path or was, what, None, was if what == "altered" and was != path else "")
+
+    def _sitemap(self, name: str) -> Iterator[Altered]:
+        """The parts of a month's site map that name a post which moved."""
+        month = name.partition(":")[2]
+        for part in sorted({place // SITEMAP_LENGTH + 1 for place in _places(self._order(name)[0], self._moved)}):
+            yield Altered(f"sitemap/{month}/{part}", f"/sitemap-{month}-{part}.xml", "altered")
