@@ -181,13 +181,13 @@ def _fit(words: str, room: float, each: float) -> str:
 def _chosen(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], counts: Mapping[int, Count], number: int) -> Chosen:
     row = filing.category(workshop.db, blog.id, number)
     document = schema.load(row.description) if row.description else None
-    words = " ".join(plain(document["content"][0]).split())[:60] if document else ""
+    words = " ".join(plain(document["content"][0]).split())if document else ""
     picture = media.by_id(workshop.db, row.picture) if row.picture else None
     count = counts[number]
     return Chosen(
         id=number, name=row.name, path=" › ".join(step.name for step in trail(subjects, number)), slug=row.slug,
         place=f"in {subjects[row.parent_id].name}" if row.parent_id else "at the top", parent=row.parent_id,
-        description=to_markdown(document).strip() if document else "", description_words=words,
+        description=to_markdown(document).strip() if document else "", description_words=_fit(words, 60, 1),
         picture=row.picture, picture_words=(picture.caption or picture.name) if picture else "",
         shows_below=bool(row.shows_below), in_menu=bool(row.in_menu), is_catch_all=blog.catch_all == number,
         public=links.public(blog.slug, f"/{row.slug}/") if count.whole else "",

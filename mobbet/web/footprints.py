@@ -44,13 +44,15 @@ def every_page(count: int) -> FootprintWords:
     return FootprintWords(count, [FootprintLine("every page of the site", "altered")])
 
 
+_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 _PLACES = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
 
 
 def head_in_words(head: Head) -> str:
     """“first of ten; “Which glue, honestly” leaves it”."""
     place = _PLACES[head.place - 1] if head.place <= len(_PLACES) else f"number {head.place}"
-    return f"{place} of {head.size}" + (f"; “{head.leaves}” leaves it" if head.leaves else "")
+    size = _NUMBERS[head.size] if head.size < len(_NUMBERS) else str(head.size)
+    return f"{place} of {size}" + (f"; “{head.leaves}” leaves it" if head.leaves else "")
 
 
 _ORDER = ("this", "posts", "front", "front pages", "categories", "tags", "months", "feeds", "category feeds", "overviews", "sitemap", "other")
@@ -73,8 +75,8 @@ def _group(page: Altered, post_id: int | None) -> str:
 def _words(name: str, pages: list[Altered], subjects: Mapping[int, Subject], tag_names: Mapping[int, str]) -> str:
     count = len(pages)
     if name in ("categories", "category feeds"):
-        numbers = list(dict.fromkeys(int(page.key.split("/")[1].partition(":")[2]) for page in pages))
-        names = [subjects[number].name for number in numbers if number in subjects]
+        numbers = {int(page.key.split("/")[1].partition(":")[2]) for page in pages}
+        names = [subject.name for number, subject in subjects.items() if number in numbers]
         words = _named(names, len(numbers), "category", "categories")
         return f"{words}{f', {count} pages' if count > len(numbers) else ''}" if name == "categories" else f"feed{'s' if len(numbers) > 1 else ''} of {words}"
     if name == "tags":
