@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from mobbet.core.errors import BadInput
 from mobbet.core.facts import Subject
+from mobbet.core.numbers import spelled
 
 LONGEST_NAME = 60
 
@@ -82,9 +83,9 @@ class Rule:
     def problem(self, count: int) -> str | None:
         """Why a post with so many categories cannot be placed, with the owner's help; None when it can."""
         if count < self.least:
-            words = f"This blog asks for {_at_least(self.least)}, and the post has {_number(count)}; choose {'more' if count else 'one'} in the docket."
+            words = f"This blog asks for {_at_least(self.least)}, and the post has {spelled(count) if count else 'none'}; choose {'more' if count else 'one'} in the docket."
         elif self.most and count > self.most:
-            words = f"This blog allows {_categories(self.most)} at the most, and the post has {_number(count)}; take some out in the docket."
+            words = f"This blog allows {_categories(self.most)} at the most, and the post has {spelled(count)}; take some out in the docket."
         else:
             return None
         return f"{words} {self.help}".strip()
@@ -94,7 +95,7 @@ class Rule:
         if self.least and self.least == self.most:
             return f"exactly {_categories(self.least)}"
         parts = [f"at least {_categories(self.least)}"] if self.least else []
-        parts += [f"{_number(self.most)} at the most" if self.least else f"{_categories(self.most)} at the most"] if self.most else []
+        parts += [f"{spelled(self.most)} at the most" if self.least else f"{_categories(self.most)} at the most"] if self.most else []
         return " and ".join(parts) or "any number of categories"
 
 
@@ -114,15 +115,8 @@ def read_rule(least: str, most: str, help: str) -> Rule:
     return Rule(*numbers, help)
 
 
-_NUMBERS = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
-
-
-def _number(count: int) -> str:
-    return _NUMBERS[count] if count < len(_NUMBERS) else str(count)
-
-
 def _categories(count: int) -> str:
-    return f"{_number(count)} categor{'y' if count == 1 else 'ies'}"
+    return f"{spelled(count)} categor{'y' if count == 1 else 'ies'}"
 
 
 def _at_least(count: int) -> str:

@@ -12,6 +12,7 @@ from mobbet.actions.workshop import Workshop, is_keeper
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.comments import count_words
+from mobbet.core.numbers import spelled
 from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
 from mobbet.publish.targets.host import shown
 from mobbet.store import blogs, changes, editions, posts, proofs, targets
@@ -37,15 +38,10 @@ if TYPE_CHECKING:
     from mobbet.web.desk_filter import Filter
 
 LONGEST_TEASER = 420
-SMALL_NUMBERS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve")
-
-
-def in_words(number: int) -> str:
-    return SMALL_NUMBERS[number] if number < len(SMALL_NUMBERS) else str(number)
 
 
 def days(number: int) -> str:
-    return f"{in_words(number)} day{'s' if number != 1 else ''}"
+    return f"{spelled(number)} day{'s' if number != 1 else ''}"
 
 
 def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
@@ -141,10 +137,10 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
     now = workshop.clock()
     words = {
         "marks": lambda one: (f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle", links.write(one.post)),
-        "slot": lambda one: (f"{in_words(one.count)} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", links.timetable(blog.slug)),
+        "slot": lambda one: (f"{spelled(one.count).capitalize()} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", links.timetable(blog.slug)),
         "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", links.targets(blog.slug)),
         "old": lambda one: (f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again", links.write(one.post)),
-        "comments": lambda one: (f"{in_words(one.count)} comment{'s wait' if one.count != 1 else ' waits'} to be read", links.comments(blog.slug)),
+        "comments": lambda one: (f"{spelled(one.count).capitalize()} comment{'s wait' if one.count != 1 else ' waits'} to be read", links.comments(blog.slug)),
         "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", links.filing(blog.slug, "addresses")),
     }
     settled = {"old": lambda one: links.look_again(blog.slug, one.post)}
@@ -181,10 +177,10 @@ def sentence(workshop: Workshop, blog: Blog) -> tuple[str, str]:
     elif rhythm.days_quiet == 0:
         headline = "The last post went out today."
     else:
-        headline = f"{days(rhythm.days_quiet)} since the last post."
+        headline = f"{days(rhythm.days_quiet).capitalize()} since the last post."
     rest = []
     if rhythm.usual_gap:
-        rest.append(f"You usually leave {days(rhythm.usual_gap).lower()}.")
+        rest.append(f"You usually leave {days(rhythm.usual_gap)}.")
     if rhythm.next_out:
         rest.append(f"The next goes out on {time_in_words(rhythm.next_out, blog.zone, now)}.")
     elif rhythm.days_quiet is not None:

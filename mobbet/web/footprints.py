@@ -7,6 +7,7 @@ from collections.abc import Mapping
 
 from mobbet.actions.effects import Head
 from mobbet.core.facts import Subject
+from mobbet.core.numbers import spelled
 from mobbet.core.timing import month_name
 from mobbet.publish.editions import Altered
 from mobbet.web.contexts import FootprintLine, FootprintWords
@@ -44,15 +45,13 @@ def every_page(count: int) -> FootprintWords:
     return FootprintWords(count, [FootprintLine("every page of the site", "altered")])
 
 
-_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 _PLACES = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
 
 
 def head_in_words(head: Head) -> str:
     """“first of ten; “Which glue, honestly” leaves it”."""
     place = _PLACES[head.place - 1] if head.place <= len(_PLACES) else f"number {head.place}"
-    size = _NUMBERS[head.size] if head.size < len(_NUMBERS) else str(head.size)
-    return f"{place} of {size}" + (f"; “{head.leaves}” leaves it" if head.leaves else "")
+    return f"{place} of {spelled(head.size)}" + (f"; “{head.leaves}” leaves it" if head.leaves else "")
 
 
 _ORDER = ("this", "posts", "front", "front pages", "categories", "tags", "months", "feeds", "category feeds", "overviews", "sitemap", "other")

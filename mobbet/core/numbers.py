@@ -1,0 +1,10 @@
+"""Numbers as they stand in a sentence."""
+
+from __future__ import annotations
+
+SPELLED = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+
+
+def spelled(number: int) -> str:
+    """A number up to twelve in words, any other in digits."""
+    return SPELLED[number] if number < len(SPELLED) else f"{number:,}"
