@@ -145,23 +145,28 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
 
 
 class _Progress:
-    """Sends batches and writes down what arrived, also of one that broke off."""
+    """Sends batches and writes down what arrived, also of one that broke off.
+
+    What is on its way is written down before: of a sending that was killed nobody knows whether it lies there, and it must be removed
+    where it has left the site meanwhile.
+    """
 
     def __init__(self, workshop: Workshop, target: Target, wanted: int) -> None:
         self._workshop, self._target, self._wanted, self._done = workshop, target, wanted, 0
-        self._note([])
+        self._note({})
 
     def send(self, host: Host, batch: dict[str, tuple[str, File]]) -> None:
         arrived: list[str] = []
+        self._note(dict.fromkeys(batch, ""))
         try:
             host.put((file for _, file in batch.values()), lambda file: arrived.append(file.name))
         finally:
-            self._note([(name, batch[name][0]) for name in arrived])
+            self._note({name: batch[name][0] for name in arrived})
 
-    def _note(self, arrived: list[tuple[str, str]]) -> None:
-        self._done += len(arrived)
+    def _note(self, hashes: dict[str, str]) -> None:
+        self._done += sum(map(bool, hashes.values()))
         with self._workshop.db.transaction():
-            targets.set_files(self._workshop.db, self._target.id, arrived, [])
+            targets.set_files(self._workshop.db, self._target.id, list(hashes.items()), [])
             targets.set_progress(self._workshop.db, self._target.id, self._done, self._wanted)
 
 
@@ -241,7 +246,7 @@ def check(workshop: Workshop, blog: Blog, target: Target) -> Checked:
     missing = sorted(wanted.keys() - there.keys())
     altered = sorted(name for name, print_there in there.items() if name in wanted and wanted[name] != print_there)
     with workshop.db.transaction():
-        targets.forget_files(workshop.db, target.id, [*missing, *altered])
+        targets.set_files(workshop.db, target.id, [(name, "") for name in altered], missing)
         targets.set_checked(workshop.db, target.id, workshop.clock())
         if missing or altered:
             targets.set_behind(workshop.db, target.id)

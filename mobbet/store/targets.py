@@ -54,7 +54,7 @@ def remove(db: Database, number: int) -> None:
 
 
 def files(db: Database, number: int) -> dict[str, str]:
-    """{path: hash} of what is known to lie at a target."""
+    """{path: hash} of what lies at a target; '' of what may lie there, or is another file: it was on its way, or was altered."""
     return {row[0]: row[1] for row in db.all("SELECT path, hash FROM target_file WHERE target_id = ?", number)}
 
 
@@ -62,10 +62,6 @@ def set_files(db: Database, number: int, put: list[tuple[str, str]], removed: li
     """Notes files that were sent, (path, hash), and paths that were removed."""
     db.run_many("INSERT OR REPLACE INTO target_file VALUES (?, ?, ?)", [(number, path, hash) for path, hash in put])
     db.run_many("DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, path) for path in removed])
-
-
-def forget_files(db: Database, number: int, paths: list[str]) -> None:
-    db.run_many("DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, path) for path in paths])
 
 
 def set_progress(db: Database, number: int, done: int, wanted: int) -> None:

@@ -8,6 +8,7 @@ import logging
 import os
 import re
 import threading
+from collections.abc import Callable
 from pathlib import Path
 from unittest import mock
 
@@ -15,7 +16,7 @@ import asyncssh
 import boto3
 from moto.server import ThreadedMotoServer
 
-from mobbet.actions import blogs, posts, targets
+from mobbet.actions import blogs, placing, posts, targets
 from mobbet.core import sealing
 from mobbet.core.errors import BadInput, Broken, Refused
 from mobbet.publish.targets import folder as folders
@@ -39,8 +40,6 @@ class TargetCase(ShopCase):
         self.place(self.lamp.id)
 
     def place(self, number: int) -> None:
-        from mobbet.actions import placing
-
         placing.place(self.shop, self.me, number)
         self.publish()
 
@@ -65,8 +64,6 @@ class TargetCase(ShopCase):
         self.assertLess(again.written, first.files / 2)
         self.assertIn(b"A second look.", body_of("lamps/desk-lamp/index.html"))
         self.assertEqual((targets.check(self.shop, self.blog, target).missing, targets.check(self.shop, self.blog, target).altered), ([], []))
-        from mobbet.actions import placing
-
         placing.withdraw(self.shop, self.me, self.lamp.id)
         self.publish()
         self.assertGreater(self.send(target).removed, 3)
@@ -116,11 +113,41 @@ class FolderTests(TargetCase):
             self.assertIsNone(targets.try_to_send(self.shop, self.blog, self.target))
         behind = store.by_id(self.shop.db, self.target.id)
         self.assertIn("cannot be written (No space left on device)", behind.problem)
-        self.assertEqual((len(store.files(self.shop.db, self.target.id)), targets.is_due(self.shop, behind)), (9, False))
+        self.assertEqual((sum(map(bool, store.files(self.shop.db, self.target.id).values())), targets.is_due(self.shop, behind)), (9, False))
         self.clock.forward(targets.FIRST_PAUSE + 1)
         self.assertTrue(targets.is_due(self.shop, behind))
         sent = self.send(self.target)
         self.assertEqual(sent.written, sent.files - 9)
+
+    def test_what_was_on_its_way_when_a_sending_was_killed_is_removed_when_it_leaves_the_site(self) -> None:
+        real = folders._write
+
+        def killed(file: Path, body: bytes) -> int:
+            if file.name != "index.html" or "desk-lamp" not in str(file):
+                return real(file, body)
+            real(file, body)
+            raise KeyboardInterrupt
+
+        with mock.patch.object(folders, "_write", killed), mock.patch.object(targets._Progress, "_note", self.but_nothing_after(targets._Progress._note)), self.assertRaises(KeyboardInterrupt):
+            targets.send(self.shop, self.blog, self.target)
+        self.assertTrue((self.out / "lamps/desk-lamp/index.html").exists())
+        placing.withdraw(self.shop, self.me, self.lamp.id)
+        self.publish()
+        self.send(self.target)
+        self.assertFalse((self.out / "lamps/desk-lamp/index.html").exists())
+
+    def but_nothing_after(self, note: Callable) -> Callable:
+        """Writes down what is on its way, and nothing of what arrived: the process is gone by then."""
+        return lambda progress, hashes: note(progress, {name: "" for name, hash in hashes.items() if not hash})
+
+    def test_what_was_altered_there_is_removed_when_it_leaves_the_site(self) -> None:
+        self.send(self.target)
+        (self.out / "lamps/desk-lamp/index.html").write_text("somebody was here")
+        targets.check(self.shop, self.blog, self.target)
+        placing.withdraw(self.shop, self.me, self.lamp.id)
+        self.publish()
+        self.send(self.target)
+        self.assertFalse((self.out / "lamps/desk-lamp/index.html").exists())
 
     def test_only_one_process_sends_at_a_time(self) -> None:
         with targets.only_sender(self.shop, self.target) as is_only:
@@ -271,7 +298,7 @@ class SftpTests(TargetCase):
 
         with mock.patch.object(sftp.Sftp, "_put", cut):
             self.assertIsNone(targets.try_to_send(self.shop, self.blog, target))
-        arrived = len(store.files(self.shop.db, target.id))
+        arrived = sum(map(bool, store.files(self.shop.db, target.id).values()))
         self.assertGreater(arrived, 0)
         sent = self.send(target)
         self.assertEqual(sent.written, sent.files - arrived)

@@ -133,7 +133,7 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
     else:
         state = f"has the newest edition, {number}, since {ago_in_words(target.sent_at or now, blog.zone, now)}"
     checked = f"checked {ago_in_words(target.checked_at, blog.zone, now)}" if target.checked_at else "never checked"
-    return TargetRow(target.id, targets.shown(target.address), state, is_behind, target.problem if is_behind else "", checked, len(target_store.files(here.db, target.id)), target.done, target.wanted)
+    return TargetRow(target.id, targets.shown(target.address), state, is_behind, target.problem if is_behind else "", checked, sum(map(bool, target_store.files(here.db, target.id).values())), target.done, target.wanted)
 
 
 @router.post("/desk/{slug}/site/targets")
