@@ -67,7 +67,7 @@ def _check(options: Namespace, workshop: Workshop, blog: Blog, chosen: list[Targ
     rows = []
     for target in chosen:
         found = targets.check(workshop, blog, target)
-        rows.append({"id": target.id, "address": targets.shown(target.address), "files": found.files, "missing": found.missing, "altered": found.altered, "strange": found.strange})
-    is_sound = not any(row["missing"] or row["altered"] for row in rows)
-    report(options, {"sound": is_sound, "targets": rows}, "\n".join(f"{row['address']}: {row['files']} files, {len(row['missing'])} missing, {len(row['altered'])} altered, {len(row['strange'])} not ours" for row in rows))
+        rows.append({"id": target.id, "address": targets.shown(target.address), "files": found.files, "missing": found.missing, "altered": found.altered, "left": found.left, "strange": found.strange})
+    is_sound = not any(row["missing"] or row["altered"] or row["left"] for row in rows)
+    report(options, {"sound": is_sound, "targets": rows}, "\n".join(f"{row['address']}: {row['files']} files, {len(row['missing'])} missing, {len(row['altered'])} altered, {len(row['left'])} left over, {len(row['strange'])} not ours" for row in rows))
     return 0 if is_sound else 1

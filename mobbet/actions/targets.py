@@ -5,7 +5,8 @@ from __future__ import annotations
 import fcntl
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
@@ -28,7 +29,7 @@ from mobbet.store import editions, placements, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
-from mobbet.store.targets import Target
+from mobbet.store.targets import Lying, Target
 
 FIRST_PAUSE, LONGEST_PAUSE = 15, 3600
 BATCH = 64
@@ -53,6 +54,7 @@ class Checked:
     files: int
     missing: list[str]
     altered: list[str]
+    left: list[str]
     strange: list[str]
 
 
@@ -123,7 +125,7 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
     number = editions.current_number(workshop.db, blog.id)
     wanted = {name: (hash, file) for name, hash, file in _files(workshop, blog)}
     there = targets.files(workshop.db, target.id)
-    put = [name for name, (hash, _) in wanted.items() if there.get(name) != hash]
+    put = [name for name, (hash, _) in wanted.items() if name not in there or there[name].hash != hash]
     gone = sorted(there.keys() - wanted.keys())
     host = open_host(target.address)
     try:
@@ -139,7 +141,7 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
         with suppress(Broken):
             host.close()
     with workshop.db.transaction():
-        targets.set_files(workshop.db, target.id, [], gone)
+        targets.set_files(workshop.db, target.id, {}, gone)
         targets.set_sent(workshop.db, target.id, number, workshop.clock())
     return Sent(number, len(put), len(gone), len(wanted))
 
@@ -156,17 +158,25 @@ class _Progress:
         self._note({})
 
     def send(self, host: Host, batch: dict[str, tuple[str, File]]) -> None:
-        arrived: list[str] = []
-        self._note(dict.fromkeys(batch, ""))
-        try:
-            host.put((file for _, file in batch.values()), lambda file: arrived.append(file.name))
-        finally:
-            self._note({name: batch[name][0] for name in arrived})
+        arrived: dict[str, Lying] = {}
+        prints: dict[str, str] = {}
 
-    def _note(self, hashes: dict[str, str]) -> None:
-        self._done += sum(map(bool, hashes.values()))
+        def read(file: File) -> bytes:
+            body = file.read()
+            prints[file.name] = host.fingerprint(body)
+            return body
+
+        self._note(dict.fromkeys(batch, Lying("")))
+        try:
+            files = (replace(file, read=partial(read, file)) for _, file in batch.values())
+            host.put(files, lambda file: arrived.update({file.name: Lying(batch[file.name][0], prints[file.name])}))
+        finally:
+            self._note(arrived)
+
+    def _note(self, files: dict[str, Lying]) -> None:
+        self._done += sum(bool(one.hash) for one in files.values())
         with self._workshop.db.transaction():
-            targets.set_files(self._workshop.db, self._target.id, list(hashes.items()), [])
+            targets.set_files(self._workshop.db, self._target.id, files, [])
             targets.set_progress(self._workshop.db, self._target.id, self._done, self._wanted)
 
 
@@ -232,25 +242,31 @@ def _read(workshop: Workshop, row: PageRow) -> bytes:
 
 
 def check(workshop: Workshop, blog: Blog, target: Target) -> Checked:
-    """Compares the fingerprints of what lies at a target with what should; what differs is sent the next time. Raises Broken, Refused."""
+    """Compares the fingerprints of what lies at a target with what should; what differs is sent the next time, and what an earlier edition
+    left there is removed then. Raises Broken, Refused.
+    """
     with only_sender(workshop, target) as is_only:
         if not is_only:
             raise Refused("It is being sent just now; check it when it is done.")
+        known = targets.files(workshop.db, target.id)
         host = open_host(target.address)
         try:
             there = host.fingerprints()
-            wanted = {name: host.fingerprint(file.read()) for name, _, file in _files(workshop, blog) if name in targets.files(workshop.db, target.id)}
+            all_wanted = {name: file for name, _, file in _files(workshop, blog)}
+            wanted = {name: known[name].fingerprint or host.fingerprint(file.read()) for name, file in all_wanted.items() if name in known}
         finally:
             with suppress(Broken):
                 host.close()
     missing = sorted(wanted.keys() - there.keys())
     altered = sorted(name for name, print_there in there.items() if name in wanted and wanted[name] != print_there)
+    others = there.keys() - all_wanted.keys()
+    left = sorted(others & {*known, *map(file_of, editions.ever_at(workshop.db, blog.id))})
     with workshop.db.transaction():
-        targets.set_files(workshop.db, target.id, [(name, "") for name in altered], missing)
+        targets.set_files(workshop.db, target.id, dict.fromkeys([*altered, *left], Lying("")), missing)
         targets.set_checked(workshop.db, target.id, workshop.clock())
-        if missing or altered:
+        if missing or altered or left:
             targets.set_behind(workshop.db, target.id)
-    return Checked(len(wanted), missing, altered, sorted(there.keys() - wanted.keys()))
+    return Checked(len(wanted), missing, altered, left, sorted(others - {*left}))
 
 
 def try_again(workshop: Workshop, target: Target) -> None:

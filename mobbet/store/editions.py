@@ -152,6 +152,11 @@ def where(db: Database, blog_id: int) -> list[tuple[str, str, str | None]]:
     return rows.fetchall()
 
 
+def ever_at(db: Database, blog_id: int) -> list[str]:
+    """Every path at which any edition had a page."""
+    return [row[0] for row in db.tuples("SELECT DISTINCT path FROM edition_page WHERE blog_id = ?", blog_id)]
+
+
 def keys(db: Database, blog_id: int, start: str = "") -> list[str]:
     """The keys of the current edition's pages, of all or of those with that beginning."""
     return [

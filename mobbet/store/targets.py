@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from mobbet.store.database import Database, Row, data_of
 
@@ -53,15 +54,29 @@ def remove(db: Database, number: int) -> None:
     db.run("DELETE FROM target WHERE id = ?", number)
 
 
-def files(db: Database, number: int) -> dict[str, str]:
-    """{path: hash} of what lies at a target; '' of what may lie there, or is another file: it was on its way, or was altered."""
-    return {row[0]: row[1] for row in db.all("SELECT path, hash FROM target_file WHERE target_id = ?", number)}
+class Lying(NamedTuple):
+    """A file at a target: the hash of what it was made of, '' where it is not known what lies there (it was on its way, or was altered);
+    and its fingerprint there, '' of one that an older Mobbet sent.
+    """
+
+    hash: str
+    fingerprint: str = ""
 
 
-def set_files(db: Database, number: int, put: list[tuple[str, str]], removed: list[str]) -> None:
-    """Notes files that were sent, (path, hash), and paths that were removed."""
-    db.run_many("INSERT OR REPLACE INTO target_file VALUES (?, ?, ?)", [(number, path, hash) for path, hash in put])
-    db.run_many("DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, path) for path in removed])
+def files(db: Database, number: int) -> dict[str, Lying]:
+    """{name: what lies there} of a target."""
+    return {row[0]: Lying(*row[1:]) for row in db.tuples("SELECT path, hash, fingerprint FROM target_file WHERE target_id = ?", number)}
+
+
+def count_files(db: Database, number: int) -> int:
+    """How many files are known to lie at a target as they should."""
+    return db.value("SELECT COUNT(*) FROM target_file WHERE target_id = ? AND hash <> ''", number)
+
+
+def set_files(db: Database, number: int, put: dict[str, Lying], removed: list[str]) -> None:
+    """Notes files that were sent, and names that were removed."""
+    db.run_many("INSERT OR REPLACE INTO target_file VALUES (?, ?, ?, ?)", [(number, name, *lying) for name, lying in put.items()])
+    db.run_many("DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, name) for name in removed])
 
 
 def set_progress(db: Database, number: int, done: int, wanted: int) -> None:

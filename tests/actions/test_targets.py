@@ -113,7 +113,7 @@ class FolderTests(TargetCase):
             self.assertIsNone(targets.try_to_send(self.shop, self.blog, self.target))
         behind = store.by_id(self.shop.db, self.target.id)
         self.assertIn("cannot be written (No space left on device)", behind.problem)
-        self.assertEqual((sum(map(bool, store.files(self.shop.db, self.target.id).values())), targets.is_due(self.shop, behind)), (9, False))
+        self.assertEqual((store.count_files(self.shop.db, self.target.id), targets.is_due(self.shop, behind)), (9, False))
         self.clock.forward(targets.FIRST_PAUSE + 1)
         self.assertTrue(targets.is_due(self.shop, behind))
         sent = self.send(self.target)
@@ -138,7 +138,26 @@ class FolderTests(TargetCase):
 
     def but_nothing_after(self, note: Callable) -> Callable:
         """Writes down what is on its way, and nothing of what arrived: the process is gone by then."""
-        return lambda progress, hashes: note(progress, {name: "" for name, hash in hashes.items() if not hash})
+        return lambda progress, files: note(progress, {name: one for name, one in files.items() if not one.hash})
+
+    def test_what_an_earlier_edition_left_there_is_found_and_removed(self) -> None:
+        self.send(self.target)
+        for name in ("lamps/lamp/index.html", "lamps/desk-lamp/index.html", "letters.txt"):
+            (self.out / name).write_text("left behind")
+        placing.withdraw(self.shop, self.me, self.lamp.id)
+        self.publish()
+        with self.shop.db.transaction():
+            self.shop.db.run("DELETE FROM target_file WHERE path LIKE 'lamps/%'")
+        found = targets.check(self.shop, self.blog, self.target)
+        self.assertEqual(([name for name in found.left if name.endswith("lamp/index.html")], found.strange), (["lamps/desk-lamp/index.html", "lamps/lamp/index.html"], ["letters.txt"]))
+        self.send(self.target)
+        self.assertEqual([(self.out / name).exists() for name in ("lamps/desk-lamp/index.html", "letters.txt")], [False, True])
+
+    def test_a_comparison_reads_nothing_anew(self) -> None:
+        self.send(self.target)
+        with mock.patch.object(targets, "_read", side_effect=AssertionError), mock.patch.object(targets, "_drawn", side_effect=AssertionError):
+            found = targets.check(self.shop, self.blog, self.target)
+        self.assertEqual((found.missing, found.altered), ([], []))
 
     def test_what_was_altered_there_is_removed_when_it_leaves_the_site(self) -> None:
         self.send(self.target)
@@ -298,7 +317,7 @@ class SftpTests(TargetCase):
 
         with mock.patch.object(sftp.Sftp, "_put", cut):
             self.assertIsNone(targets.try_to_send(self.shop, self.blog, target))
-        arrived = sum(map(bool, store.files(self.shop.db, target.id).values()))
+        arrived = store.count_files(self.shop.db, target.id)
         self.assertGreater(arrived, 0)
         sent = self.send(target)
         self.assertEqual(sent.written, sent.files - arrived)

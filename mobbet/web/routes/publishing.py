@@ -133,7 +133,7 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
     else:
         state = f"has the newest edition, {number}, since {ago_in_words(target.sent_at or now, blog.zone, now)}"
     checked = f"checked {ago_in_words(target.checked_at, blog.zone, now)}" if target.checked_at else "never checked"
-    return TargetRow(target.id, targets.shown(target.address), state, is_behind, target.problem if is_behind else "", checked, sum(map(bool, target_store.files(here.db, target.id).values())), target.done, target.wanted)
+    return TargetRow(target.id, targets.shown(target.address), state, is_behind, target.problem if is_behind else "", checked, target_store.count_files(here.db, target.id), target.done, target.wanted)
 
 
 @router.post("/desk/{slug}/site/targets")
@@ -169,8 +169,8 @@ def change_target(here: Here, me: Me, slug: str, number: int, what: str) -> Resp
         checked = targets.check(here, blog, target)
     except MobbetError as error:
         return _targets(here, me, blog, 422, problem=str(error))
-    found = [f"{words}: {', '.join(names[:5])}{f' and {len(names) - 5} more' if len(names) > 5 else ''}." for words, names in (("Missing there, sent again", checked.missing), ("Altered there, sent again", checked.altered), ("There, but not ours", checked.strange)) if names]
-    return _targets(here, me, blog, found=found, told=f"{checked.files:,} files were compared{'; all are as they should be' if not (checked.missing or checked.altered) else ''}.")
+    found = [f"{words}: {', '.join(names[:5])}{f' and {len(names) - 5} more' if len(names) > 5 else ''}." for words, names in (("Missing there, sent again", checked.missing), ("Altered there, sent again", checked.altered), ("Left there from before, removed now", checked.left), ("There, but not ours", checked.strange)) if names]
+    return _targets(here, me, blog, found=found, told=f"{checked.files:,} files were compared{'; all are as they should be' if not (checked.missing or checked.altered or checked.left) else ''}.")
 
 
 @router.get("/desk/{slug}/moment")
