@@ -151,7 +151,7 @@ def ago_in_words(instant: int, zone_name: str, now: int) -> str:
     """How long ago, in the words of a person glancing at a list: “3 s ago”, “yesterday”, “Fri 20 Nov”."""
     seconds = max(0, now - instant)
     if seconds < 60:
-        return f"{seconds} s ago"
+        return f"{seconds} s ago" if seconds else "just now"
     if seconds < 3600:
         return f"{seconds // 60} min ago"
     then, today = local(instant, zone_name), local(now, zone_name).date()

@@ -97,7 +97,7 @@ def set_checked(db: Database, number: int, now: int) -> None:
 
 def set_behind(db: Database, number: int) -> None:
     """What lies there is not what was sent: it is sent again."""
-    db.run("UPDATE target SET edition = 0, next_try = 0 WHERE id = ?", number)
+    db.run("UPDATE target SET edition = 0, next_try = 0, done = 0, wanted = 0 WHERE id = ?", number)
 
 
 def try_now(db: Database, number: int) -> None:

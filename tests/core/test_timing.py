@@ -53,7 +53,7 @@ class TimingTests(unittest.TestCase):
         now = utc("2026-11-23T14:05")
         self.assertEqual(timing.time_in_words(utc("2026-11-26T09:00"), "UTC", now), "Thu 26 Nov at 09:00")
         self.assertEqual(timing.time_in_words(utc("2027-01-02T09:00"), "UTC", now), "Sat 2 Jan 2027 at 09:00")
-        for ago, words in ((3, "3 s ago"), (600, "10 min ago"), (7200, "today 12:05"), (86400, "yesterday"), (3 * 86400, "Fri 20 Nov")):
+        for ago, words in ((0, "just now"), (3, "3 s ago"), (600, "10 min ago"), (7200, "today 12:05"), (86400, "yesterday"), (3 * 86400, "Fri 20 Nov")):
             with self.subTest(words):
                 self.assertEqual(timing.ago_in_words(now - ago, "UTC", now), words)
         self.assertEqual(timing.short_day(date(2025, 11, 20), date(2026, 11, 23)), "20 Nov 2025")
