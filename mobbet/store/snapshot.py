@@ -6,31 +6,22 @@ import json
 from bisect import bisect_left
 from collections import Counter
 from collections.abc import Callable, Iterator
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Any
-
-import orjson
 
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
-from mobbet.core.values import made_of
 from mobbet.store import addresses, blogs, comments, filing, media, placements
-from mobbet.store.database import Database, Row, data_of
+from mobbet.store.database import Database
+from mobbet.store.out_posts import Order, OutPosts
 
-MOST_BODIES, MOST_POSTS = 80, 20_000
-OFTEN, AHEAD = 24, 200
-"""How many texts, and how many posts, a snapshot keeps in memory; how many questions about one list are asked before it is read whole, and how
-many of its posts are then read at once, which is also how often one thing is asked of single posts before it is read for all."""
-_POST = """
-SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
-    zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
-    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language, placement.comments, revision.words
-FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
-    JOIN person ON person.id = placement.author_id
-"""
+MOST_BODIES = 80
+"""How many texts a snapshot keeps in memory."""
+OFTEN, VERY_OFTEN = 24, 200
+"""How many questions about one list are asked before it is read whole; how often one thing is asked of single posts before it is read for all."""
 
 
 class SiteSnapshot:
@@ -49,13 +40,13 @@ class SiteSnapshot:
         self._for_reader = f"audience IN ({', '.join('?' * len(self._audiences))})"
         self._counts: dict[str, int] = {}
         self._items: dict[int, Item | None] = {}
-        self._posts: dict[int, OutPost] = {}
+        self._placed = OutPosts(db)
         self._shown: dict[int, int | None] = {}
         self._tags: dict[int, Subject] = {}
         self._bodies: dict[tuple, dict[str, Any]] = {}
         self._commented: set[int] | None = None
         self._questions: Counter[str] = Counter()
-        self._orders: dict[str, list[tuple[int, int, int]]] = {}
+        self._orders: dict[str, Order] = {}
 
     @cached_property
     def house(self) -> House:
@@ -81,12 +72,12 @@ class SiteSnapshot:
                 "SELECT id FROM placement WHERE post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1", post_id, self.instant, self.instant
             )
         number = self._shown[post_id]
-        return self._placed(number) if number else None
+        return self._placed.of(number) if number else None
 
     def _ahead(self, question: str, read_all: Callable[[], None]) -> None:
         """Reads at once what is asked of so many posts that a full build seems to ask it of every one."""
         self._questions[question] += 1
-        if self._questions[question] == AHEAD:
+        if self._questions[question] == VERY_OFTEN:
             read_all()
 
     def _read_shown(self) -> None:
@@ -157,12 +148,11 @@ class SiteSnapshot:
 
     def series_parts(self, series_id: int) -> list[OutPost]:
         """The parts of a series that the reader may read at the instant, in their order."""
-        rows = self._db.all(
-            _POST + f" WHERE placement.series_id = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}"
+        return self._placed.where(
+            f"WHERE placement.series_id = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}"
             " ORDER BY placement.series_position, goes_out, placement.post_id",
             series_id, self.instant, self.instant, *self._audiences,
         )  # fmt: skip
-        return [self._out(row) for row in rows]
 
     def post_ids(self) -> Iterator[int]:
         """Every post that is out at the instant, for whatever audience."""
@@ -211,7 +201,7 @@ class SiteSnapshot:
         """Posts of a list from the oldest on, beginning with number `start` (from 0)."""
         order = self._order(key)
         if order is not None:
-            return [self._in_order(order, at) for at in range(start, min(start + most, len(order)))]
+            return [self._placed.in_order(order, at) for at in range(start, min(start + most, len(order)))]
         count = self.count(key)
         end = min(start + most, count)
         if 2 * start > count:  # nearer to the newest: walked from there
@@ -227,7 +217,7 @@ class SiteSnapshot:
         order = self._order("all")
         if order is not None:
             at = bisect_left(order, (goes_out, post_id))
-            return self._in_order(order, at - 1) if at else None
+            return self._placed.in_order(order, at - 1) if at else None
         found = self._listed("AND (goes_out, post_id) < (?, ?) ORDER BY goes_out DESC, post_id DESC LIMIT 1", "all", goes_out, post_id)
         return found[0] if found else None
 
@@ -236,7 +226,7 @@ class SiteSnapshot:
         order = self._order("all")
         if order is not None:
             at = bisect_left(order, (goes_out, post_id + 1))
-            return self._in_order(order, at) if at < len(order) else None
+            return self._placed.in_order(order, at) if at < len(order) else None
         found = self._listed("AND (goes_out, post_id) > (?, ?) ORDER BY goes_out, post_id LIMIT 1", "all", goes_out, post_id)
         return found[0] if found else None
 
@@ -315,7 +305,7 @@ class SiteSnapshot:
         """What an address stands for at the instant."""
         return addresses.home_of(self._db, self._blog.id, path, self.instant)
 
-    def _order(self, key: str) -> list[tuple[int, int, int]] | None:
+    def _order(self, key: str) -> Order | None:
         """A list as (goes out, post, placement) from the oldest on, once it was asked about often: a full build asks for all of it."""
         self._questions[key] += 1
         if self._questions[key] < OFTEN:
@@ -329,48 +319,9 @@ class SiteSnapshot:
             self._orders[key] = [tuple(row) for row in rows]
         return self._orders[key]
 
-    def _in_order(self, order: list[tuple[int, int, int]], at: int) -> OutPost:
-        """The post at a place of a list; those after it are read along with it."""
-        if order[at][2] not in self._posts:
-            missing = [number for _, _, number in order[at : at + AHEAD] if number not in self._posts]
-            if len(self._posts) + len(missing) > MOST_POSTS:
-                self._posts.clear()
-            rows = self._db.all(_POST + " WHERE placement.id IN (SELECT value FROM JSON_EACH(?))", json.dumps(missing))
-            self._posts.update({row["number"]: self._out(row) for row in rows})
-        return self._posts[order[at][2]]
-
     def _listed(self, rest: str, key: str, *values: int) -> list[OutPost]:
         rows = self._db.all(
             f"SELECT placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader} {rest}",
             self._blog.id, key, self.instant, self.instant, *self._audiences, *values,
         )  # fmt: skip
-        return [self._placed(row[0]) for row in rows]
-
-    def _placed(self, number: int) -> OutPost:
-        """What a placement shows; asked for once, since a post stands on many lists."""
-        found = self._posts.get(number)
-        if found is None:
-            if len(self._posts) >= MOST_POSTS:
-                self._posts.clear()
-            found = self._posts[number] = self._out(self._db.one(_POST + " WHERE placement.id = ?", number))
-        return found
-
-    def _out(self, row: Row | None) -> OutPost | None:
-        if row is None:
-            return None
-        values = data_of(row)
-        del values["number"]
-        values["updated"] = max(values.pop("shows_from"), values["goes_out"])
-        for name in ("categories", "tags", "media", "links"):
-            values[name] = _numbers(values[name])
-        values["kept"] = tuple((number, self._version(number)) for number in _numbers(values["kept"]))
-        return made_of(OutPost, values)
-
-    def _version(self, number: int) -> int:
-        return self._db.value("SELECT version FROM kept WHERE id = ?", number) or 0
-
-
-@lru_cache(maxsize=2048)
-def _numbers(text: str) -> tuple[int, ...]:
-    """Numbers written as JSON; many posts have the same, or none."""
-    return tuple(orjson.loads(text))
+        return [self._placed.of(row[0]) for row in rows]
