@@ -3,17 +3,11 @@
 from __future__ import annotations
 
 import asyncio
-import gzip
-import re
 import threading
 import time
 from collections import OrderedDict
-from dataclasses import dataclass, field
-from functools import cached_property
-from pathlib import Path
 from urllib.parse import quote
 
-import brotli
 from starlette.types import Receive, Scope, Send
 
 from mobbet.actions import addresses, reading
@@ -27,15 +21,25 @@ from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
+from mobbet.web.bodies import (
+    ASK_AGAIN,
+    KEEP_PRIVATE,
+    Body,
+    Headers,
+    best_encoding,
+    is_same,
+    keep_headers,
+    packed,
+    part_of,
+    type_headers,
+    whole_answer,
+)
 from mobbet.web.guests import cookies_in, reader_of_request
 from mobbet.web.security import ASK_POLICY, COMMON, SITE_POLICY
 from mobbet.web.session import COOKIE
 from mobbet.web.tally import Tally
 
 CACHE_BYTES = 48_000_000
-FOR_EVER = b"public, max-age=31536000, immutable"
-ASK_AGAIN = b"public, max-age=0, must-revalidate"
-KEEP_PRIVATE = b"private, no-store"
 LARGE = 1_000_000
 """Files of the library from so many bytes on are sent from the disk, in chunks."""
 CHUNK = 262_144
@@ -43,33 +47,6 @@ MOST_READY = 12
 """For how many different wishes about encodings a page's answer is kept ready."""
 REFRESHED = 0.01
 """In seconds: how often it is asked at the most whether another process has committed something."""
-PACKED = ("text/", "application/", "image/svg")
-SMALLEST = 860
-"""In bytes: what fits into one packet of the network gains nothing by being packed."""
-
-Headers = list[tuple[bytes, bytes]]
-
-
-@dataclass(frozen=True)
-class _Body:
-    """A page ready to be sent: its row, and its bytes by content encoding; or the file to send it from."""
-
-    row: PageRow
-    etag: bytes
-    encodings: dict[bytes, bytes]
-    file: Path | None = None
-    length: int = 0
-    ready: dict[bytes, tuple[Headers, bytes]] = field(default_factory=dict)
-
-    @cached_property
-    def is_counted(self) -> bool:
-        return self.row.type.startswith("text/html")
-
-    @property
-    def size(self) -> int:
-        return sum(len(body) for body in self.encodings.values()) + 500
-
-
 MEMBER = f"{COOKIE}=".encode()
 """In the cookies of those who write here, whose own looks are no reads."""
 
@@ -86,7 +63,7 @@ class Site:
         self._tally = tally
         self._with_query: set[int] = set()
         self._with_more: dict[tuple[int, tuple[str, ...]], bool] = {}
-        self._cache: OrderedDict[tuple[int, str], _Body] = OrderedDict()
+        self._cache: OrderedDict[tuple[int, str], Body] = OrderedDict()
         self._cached_bytes = 0
         self._blogs: dict[str, tuple[Blog, int]] = {}
         self._version = (-1, -1)
@@ -124,8 +101,8 @@ class Site:
         accepted = headers.get(b"accept-encoding", b"")
         found = body.ready.get(accepted)
         if found is None and len(body.ready) < MOST_READY:
-            found = body.ready[accepted] = _whole(body, accepted)
-        return found or _whole(body, accepted)
+            found = body.ready[accepted] = whole_answer(body, accepted)
+        return found or whole_answer(body, accepted)
 
     def host_of(self, host: str) -> str | None:
         """The slug of the blog that has this host name of its own."""
@@ -187,23 +164,23 @@ class Site:
         told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", KEEP_PRIVATE), *COMMON]
         await _send(send, scope, 403 if kind == "other" else 401, [*told, (b"content-security-policy", ASK_POLICY.encode())], page)
 
-    async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: _Body) -> None:
-        encoding = _best(headers.get(b"accept-encoding", b""), body.encodings)
-        if _matches(headers.get(b"if-none-match", b""), body.etag):
-            await _send(send, scope, 304, _kept(body, encoding), b"")
+    async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body) -> None:
+        encoding = best_encoding(headers.get(b"accept-encoding", b""), body.encodings)
+        if is_same(headers.get(b"if-none-match", b""), body.etag):
+            await _send(send, scope, 304, keep_headers(body, encoding), b"")
         elif body.row.shelf == "media":
-            await self._send_media(scope, send, headers, body, [*_kept(body, encoding), *_typed(body)])
+            await self._send_media(scope, send, headers, body, [*keep_headers(body, encoding), *type_headers(body)])
         else:
-            answer, sent = _whole(body, headers.get(b"accept-encoding", b""))
+            answer, sent = whole_answer(body, headers.get(b"accept-encoding", b""))
             await _send(send, scope, 200, answer[:-1], sent)
 
-    async def _send_media(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: _Body, answer: Headers) -> None:
+    async def _send_media(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body, answer: Headers) -> None:
         """A file of the library, or the part of it that a player asks for."""
         answer.append((b"accept-ranges", b"bytes"))
         if body.row.key.split("/")[2] == "file":
             answer.append((b"content-disposition", b"attachment"))
         asked = headers.get(b"range") if headers.get(b"if-range", body.etag) == body.etag else None
-        part = _part(asked, body.length) if asked else None
+        part = part_of(asked, body.length) if asked else None
         if part == ():
             await _send(send, scope, 416, [*answer, (b"content-range", b"bytes */%d" % body.length)], b"")
             return
@@ -278,7 +255,7 @@ class Site:
             self._cache = OrderedDict()
             self._cached_bytes = 0
 
-    def _load(self, blog: Blog, path: str) -> _Body | None:
+    def _load(self, blog: Blog, path: str) -> Body | None:
         cache, db, blog_id = self._cache, self._workshop.db, blog.id
         row = editions.page_at(db, blog_id, path)
         if row is None and path.startswith("/assets/"):
@@ -288,12 +265,12 @@ class Site:
         shelf = self._workshop.media if row.shelf == "media" else self._workshop.pages
         etag = b'"' + row.hash[:32].encode() + b'"'
         if row.shelf == "media" and shelf.has(row.hash) and (size := shelf.path(row.hash).stat().st_size) > LARGE:
-            return _Body(row, etag, {}, shelf.path(row.hash), size)
+            return Body(row, etag, {}, shelf.path(row.hash), size)
         plain = b"" if row.leads_to else self._drawn(blog, row) if row.is_late else shelf.read(row.hash)
         if plain is None:
             return None
         encodings = {b"": plain} if row.is_late else {b"": plain, **packed(row.type, plain)}
-        body = _Body(row, etag, encodings, length=len(plain))
+        body = Body(row, etag, encodings, length=len(plain))
         if cache is self._cache and body.size < CACHE_BYTES // 8:
             self._keep(blog_id, path, body)
         return body
@@ -303,39 +280,12 @@ class Site:
         snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
         return late.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
 
-    def _keep(self, blog_id: int, path: str, body: _Body) -> None:
+    def _keep(self, blog_id: int, path: str, body: Body) -> None:
         self._cache[(blog_id, path)] = body
         self._cached_bytes += body.size
         while self._cached_bytes > CACHE_BYTES and self._cache:
             _, oldest = self._cache.popitem(last=False)
             self._cached_bytes -= oldest.size
-
-
-def _kept(body: _Body, encoding: bytes) -> Headers:
-    """What tells how a page may be kept."""
-    row = body.row
-    etag = body.etag if not encoding else body.etag[:-1] + b"-" + encoding + b'"'
-    keep = KEEP_PRIVATE if row.audience != EVERYONE else FOR_EVER if row.path.startswith(("/assets/", "/media/")) else ASK_AGAIN
-    return [(b"etag", etag), (b"cache-control", keep), (b"vary", b"accept-encoding"), *COMMON]
-
-
-def _typed(body: _Body) -> Headers:
-    return [(b"content-type", body.row.type.encode()), (b"content-security-policy", SITE_POLICY.encode())]
-
-
-def _whole(body: _Body, accepted: bytes) -> tuple[Headers, bytes]:
-    """The headers of a page, its length last, and its bytes in the best encoding that is accepted."""
-    encoding = _best(accepted, body.encodings)
-    sent = body.encodings[encoding]
-    answer = [*_kept(body, encoding), *_typed(body), *([(b"content-encoding", encoding)] if encoding else [])]
-    return [*answer, (b"content-length", str(len(sent)).encode())], sent
-
-
-def packed(type: str, body: bytes) -> dict[bytes, bytes]:
-    """The brotli and gzip forms of a text, made once and kept with it; none for what is small, or compressed already."""
-    if not type.startswith(PACKED) or len(body) < SMALLEST:
-        return {}
-    return {b"br": brotli.compress(body, quality=5), b"gzip": gzip.compress(body, 6, mtime=0)}
 
 
 def _root(scope: Scope, blog: Blog) -> str:
@@ -357,30 +307,6 @@ def _split(path: str) -> tuple[str, str]:
     """`/b/bench/lamps/` as ('bench', '/lamps/'); no slash gives ''."""
     slug, slash, rest = path.removeprefix("/b/").partition("/")
     return slug, "/" + rest if slash else ""
-
-
-def _part(asked: bytes, length: int) -> tuple[int, int] | tuple[()] | None:
-    """(first, last) byte of one range; () when it lies outside, None when it is not understood (RFC 9110, 14.2)."""
-    match = re.fullmatch(rb"bytes=(\d*)-(\d*)", asked.replace(b" ", b""))
-    if not match or match.groups() == (b"", b""):
-        return None
-    start, end = match.groups()
-    if not start:
-        return (max(0, length - int(end)), length - 1) if int(end) else ()
-    first, last = int(start), min(int(end), length - 1) if end else length - 1
-    if first >= length:
-        return ()
-    return (first, last) if first <= last else None
-
-
-def _best(accepted: bytes, encodings: dict[bytes, bytes]) -> bytes:
-    offered = {part.split(b";")[0].strip() for part in accepted.split(b",") if b";q=0" not in part.replace(b" ", b"") or b";q=0." in part.replace(b" ", b"")}
-    return next((name for name in (b"br", b"gzip") if name in offered and name in encodings), b"")
-
-
-def _matches(wanted: bytes, etag: bytes) -> bool:
-    """Weak comparison; the encoding's ending of an etag does not matter."""
-    return wanted.strip() == b"*" or etag[:-1] in wanted
 
 
 async def _send(send: Send, scope: Scope, status: int, headers: list[tuple[bytes, bytes]], body: bytes) -> None:
