@@ -7,6 +7,7 @@ from collections.abc import Mapping
 
 from mobbet.actions.effects import Head
 from mobbet.core.facts import Subject
+from mobbet.core.filing import tree
 from mobbet.core.numbers import spelled
 from mobbet.core.timing import month_name
 from mobbet.publish.editions import Altered
@@ -75,7 +76,7 @@ def _words(name: str, pages: list[Altered], subjects: Mapping[int, Subject], tag
     count = len(pages)
     if name in ("categories", "category feeds"):
         numbers = {int(page.key.split("/")[1].partition(":")[2]) for page in pages}
-        names = [subject.name for number, subject in subjects.items() if number in numbers]
+        names = [subject.name for _, subject in tree(subjects.values()) if subject.id in numbers]
         words = _named(names, len(numbers), "category", "categories")
         return f"{words}{f', {count} pages' if count > len(numbers) else ''}" if name == "categories" else f"feed{'s' if len(numbers) > 1 else ''} of {words}"
     if name == "tags":

@@ -7,7 +7,7 @@ from mobbet.core.facts import Subject
 from mobbet.publish.editions import Altered
 from mobbet.web.footprints import every_page, in_words
 
-SUBJECTS = {4: Subject(4, "Lamps", "lamps"), 11: Subject(11, "Wiring", "wiring", 4), 2: Subject(2, "Clocks", "clocks")}
+SUBJECTS = {4: Subject(4, "Lamps", "lamps"), 2: Subject(2, "Clocks", "clocks"), 11: Subject(11, "Wiring", "wiring", 4)}
 
 
 def altered(*keys: str, what: str = "altered") -> list[Altered]:
