@@ -19,7 +19,7 @@ from mobbet.publish.list_pages import pages
 from mobbet.publish.pages import house_digest
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.sharing import MANY, in_processes
-from mobbet.publish.touched import certain, touched
+from mobbet.publish.touched import Changes, certain, touched
 from mobbet.services.contracts import Clock
 from mobbet.store import editions, placements, worked_out
 from mobbet.store.database import Database
@@ -153,7 +153,7 @@ class Press:
             found += [one for one in by_house if one.key not in keys]
             return sorted(filter(None, found), key=lambda one: (one.path, one.key))
 
-    def _has_same_lists(self, plan: Plan, blog_id: int, states: dict[int, tuple[dict | None, dict | None]]) -> bool:
+    def _has_same_lists(self, plan: Plan, blog_id: int, states: Changes) -> bool:
         """Whether the lists of a large blog have as many pages as by the house of the current edition; one number tells, since each list has a page of that many posts."""
         came = sum(("front" in (now or {}).get("lists", ())) - ("front" in (before or {}).get("lists", ())) for before, now in states.values())
         last = pages(plan.snapshot.count("front") - came, plan.snapshot.house.posts_on_page)
@@ -181,7 +181,7 @@ class Press:
             return None
         return Altered(key, page.path, "altered", page.leads_to, old.path if old.path != page.path else "")
 
-    def _keys(self, plan: Plan, blog_id: int, states: dict[int, tuple[dict | None, dict | None]], is_whole: bool) -> tuple[Iterable[str], int]:
+    def _keys(self, plan: Plan, blog_id: int, states: Changes, is_whole: bool) -> tuple[Iterable[str], int]:
         """The keys that an edition must look at, and the last note about a list among what they follow from."""
         lists = editions.unsettled_lists(self._db, blog_id)
         up_to = lists[-1][0] if lists else 0
@@ -203,29 +203,20 @@ class Press:
             plan = Plan(snapshot, memo)
             house = house_digest(snapshot.house)
             is_whole = full or base is None or base.house != house or self._is_mostly_changed(snapshot, read_up_to)
-            order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full)
-            shared = None
-            if is_whole:
-                wanted, lists_up_to = self._keys(plan, blog_id, {}, True)
-                keys = list(wanted)
-                by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
-                shared = in_processes(order, keys, list(snapshot.post_ids()), by_hand) if may_share and len(keys) >= MANY else None
-            is_shared = shared is not None
-            if shared is not None:
-                rows = Rows()
-                for part in shared:
-                    rows.add(part)
-                before, now = editions.all_shown(self._db, blog_id), rows.states
-                states = {post_id: (before.get(post_id), now.get(post_id)) for post_id in sorted(before.keys() | now.keys())}
+            order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full, is_whole)
+            states: Changes = {} if is_whole else self._changed_states(plan, blog_id, base, read_up_to, instant, False)
+            wanted, lists_up_to = self._keys(plan, blog_id, states, is_whole)
+            keys = list(wanted)
+            by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
+            shared = in_processes(order, keys, list(snapshot.post_ids()), by_hand) if may_share and len(keys) >= MANY else None
+            rows = Rows.of(shared) if shared is not None else rows_of(self._db, self._pages, plan, order, keys, memo)
+            if is_whole and shared is not None:
+                before = editions.all_shown(self._db, blog_id)
+                states = {post_id: (before.get(post_id), rows.states.get(post_id)) for post_id in sorted(before.keys() | rows.states.keys())}
             elif is_whole:
-                rows = rows_of(self._db, self._pages, plan, order, keys, memo)
                 states = self._changed_states(plan, blog_id, base, read_up_to, instant, True)
-            else:
-                states = self._changed_states(plan, blog_id, base, read_up_to, instant, False)
-                wanted, lists_up_to = self._keys(plan, blog_id, states, False)
-                rows = rows_of(self._db, self._pages, plan, order, list(wanted), memo)
             kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}
-            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, is_shared)
+            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, shared is not None)
 
     def _is_mostly_changed(self, snapshot: SiteSnapshot, read_up_to: int) -> bool:
         """Whether so many posts changed that looking at every page is less work, since that can be shared."""
@@ -234,7 +225,7 @@ class Press:
 
     def _changed_states(
         self, plan: Plan, blog_id: int, base: Edition | None, read_up_to: int, instant: int, is_whole: bool
-    ) -> dict[int, tuple[dict | None, dict | None]]:
+    ) -> Changes:
         """{post: (state in the current edition, state now)} of every post that may have changed."""
         if is_whole:
             before = editions.all_shown(self._db, blog_id)

@@ -40,17 +40,25 @@ class Rows:
     added: int = 0
     removed: int = 0
 
-    def add(self, other: Rows) -> None:
-        for name in ("new", "ended", "files", "worked_out"):
-            getattr(self, name).extend(getattr(other, name))
-        self.states.update(other.states)
-        self.added += other.added
-        self.removed += other.removed
+    @classmethod
+    def of(cls, parts: list[Rows]) -> Rows:
+        """Those of all parts together."""
+        rows = cls()
+        for part in parts:
+            for name in ("new", "ended", "files", "worked_out"):
+                getattr(rows, name).extend(getattr(part, name))
+            rows.states.update(part.states)
+            rows.added += part.added
+            rows.removed += part.removed
+        return rows
 
 
 @dataclass(frozen=True)
 class Order:
-    """What is to be laid down: the pages of one blog at an instant, into an edition that has this house; with `full`, all of them."""
+    """What is to be laid down: the pages of one blog at an instant, into an edition that has this house; with `full`, all of them.
+
+    With `is_whole`, the states of all posts are asked for as well.
+    """
 
     database: Path
     shelf: Path
@@ -58,6 +66,7 @@ class Order:
     instant: int
     house: str
     full: bool
+    is_whole: bool
 
     def answer(self, keys: list[str], posts: list[int], out: BinaryIO) -> None:
         """The rows of these keys and the states of these posts; after them what was worked out, which need not stand in memory."""
@@ -131,7 +140,7 @@ def _laid_down(shelf: Shelf, renderer: Renderer, rows: Rows, page: Page, print_n
 
 
 def worked(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], posts: list[int], memo: Memo) -> Rows:
-    """The rows of these keys, with the states of these posts."""
+    """The rows of these keys, with the states of these posts where they are asked for."""
     rows = rows_of(db, shelf, plan, order, keys, memo)
-    rows.states = {post_id: plan.state(post_id) for post_id in posts}
+    rows.states = {post_id: plan.state(post_id) for post_id in posts} if order.is_whole else {}
     return rows

@@ -58,10 +58,10 @@ def divided(keys: list[str], posts: list[int], parts: int) -> list[tuple[list[st
     lengths: dict[str, int] = {}
     for key in keys:
         if key.startswith("list/"):
-            name = key.rpartition("/")[0]
-            lengths[name] = lengths.get(name, 0) + 1
+            name, _, number = key.rpartition("/")
+            lengths[name] = max(lengths.get(name, 1), int(number))
     found: list[tuple[list[str], list[int]]] = [([], []) for _ in range(parts)]
-    part = 0
+    part, is_of_post = 0, False
     for at, key in enumerate(keys):
         kind, _, rest = key.partition("/")
         if kind == "list":
@@ -69,8 +69,9 @@ def divided(keys: list[str], posts: list[int], parts: int) -> list[tuple[list[st
             part = min(parts - 1, (int(number) - 1) * parts // lengths[name]) if number != "0" else parts - 1
         elif kind in ("post", "short", "card"):
             part = place.get(int(rest), 0)
-        elif kind != "former":  # an old address follows its post
+        elif kind != "former" or not is_of_post:  # in a list of all keys, an old address follows its post
             part = at % parts
+        is_of_post = kind in ("post", "short", "card") or (is_of_post and kind == "former")
         found[part][0].append(key)
     for post_id, where in place.items():
         found[where][1].append(post_id)

@@ -6,7 +6,7 @@ from unittest import mock
 
 import brotli
 
-from mobbet.actions import blogs, building, checking, comments, placing, posts
+from mobbet.actions import blogs, building, categories, checking, comments, placing, posts
 from mobbet.core.audience import STRANGER
 from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
@@ -245,6 +245,19 @@ class SharedWorkTests(ShopCase):
             with mock.patch.object(press, "in_processes", lambda *work: None):
                 self.assertEqual(self.publish(full=True).written, 0)
             self.assertEqual(self.rows(), shared)
+        self.assertEqual(checking.problems(self.shop), [])
+
+    def test_a_publication_that_alters_many_pages_is_shared_as_well(self) -> None:
+        for number in range(9):
+            self.write(f"Post {number}", f"Words. [Another](post:{max(1, number)})", date=f"2026-11-0{number + 1}", categories=("Lamps", "Clocks")[number % 2], tags="flex")
+        self.publish()
+        lamps = categories.find(self.shop, self.blog, "Lamps")
+        for threads in (1, 9):
+            categories.rename(self.shop, self.me, "bench", lamps, f"Lights {threads}")
+            with self.subTest(threads), mock.patch.object(press, "MANY", 5), mock.patch.object(sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)):
+                self.assertGreater(self.publish().written, 9)
+            with mock.patch.object(press, "in_processes", lambda *work: None):
+                self.assertEqual(self.publish(full=True).written, 0)
         self.assertEqual(checking.problems(self.shop), [])
 
     def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
