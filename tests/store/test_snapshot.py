@@ -11,7 +11,7 @@ from mobbet.core.facts import list_keys
 from mobbet.core.filing import category_lists
 from mobbet.core.timing import month_of
 from mobbet.store import comments as store_comments
-from mobbet.store import placements
+from mobbet.store import out_posts, placements
 from mobbet.store import snapshot as snapshots
 from mobbet.store.snapshot import SiteSnapshot
 from tests.shops import DAY, NOW, ShopCase
@@ -78,7 +78,7 @@ class SnapshotTests(ShopCase):
                 store_comments.add(self.shop.db, comment)
         for instant in (NOW, NOW + 60 * DAY):
             ahead = SiteSnapshot(self.shop.db, self.blog.id, instant)
-            with mock.patch.object(snapshots, "AHEAD", 3), self.subTest(instant):
+            with mock.patch.object(snapshots, "VERY_OFTEN", 3), mock.patch.object(out_posts, "AHEAD", 3), self.subTest(instant):
                 for number in range(1, 45):
                     self.assertEqual(ahead.comments(number), SiteSnapshot(self.shop.db, self.blog.id, instant).comments(number))
                     self.assertEqual(ahead.post(number), SiteSnapshot(self.shop.db, self.blog.id, instant).post(number))
