@@ -115,6 +115,7 @@ def read_day_count(text: str, most: int, zero: str) -> int:
 
 
 @lru_cache(maxsize=4096)
+@lru_cache(maxsize=1 << 15)
 def month_of(instant: int, zone_name: str) -> str:
     """The month in which the instant falls in that zone, `YYYY-MM`."""
     moment = local(instant, zone_name)

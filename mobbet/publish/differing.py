@@ -226,7 +226,9 @@ class _Difference:
         if not marked.isdisjoint(self._newest(name, 0, size)):
             yield Altered(f"list/{name}/0", head.path, "altered")
         numbers = {place // size + 1 for place in _places(order, marked)}
-        yield from (Altered(f"list/{name}/{number}", f"{head.path}page/{number}/", "altered") for number in sorted(numbers) if number <= last)
+        for number in numbers:
+            if number <= last:
+                yield Altered(f"list/{name}/{number}", f"{head.path}page/{number}/", "altered")
 
     def _newest(self, name: str, side: int, size: int) -> tuple[int, ...]:
         """The posts of a list's first page; those at the top of the front page are among them."""
