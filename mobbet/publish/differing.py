@@ -43,7 +43,7 @@ def differing(db: Database, rows: Rows, after: Outline) -> list[Altered] | None:
     `after` was made with the change; the facts are as they are without it, and `rows` what they show of the posts concerned.
     """
     with db.reading():
-        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, rows, after.own, after)
+        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, rows, after.own)
         difference = _Difference(db, before, after)
         return None if difference.alters_menu() else list({one.key: one for one in difference.pages()}.values())
 
@@ -66,27 +66,19 @@ class _Difference:
         self._before = before
         self._after = after
         self._snapshot = before.snapshot
-        pairs = [(post_id, before.posts[post_id], stand) for post_id, stand in after.posts.items()]
-        self._moved = {post_id for post_id, old, new in pairs if old.path != new.path}
-        tags = {number for number, tag in after.tags.items() if tag != before.tags.get(number)}
-        self._renamed = {post_id for post_id, old, new in pairs if old[2:] != new[2:] or not tags.isdisjoint(new.tags)} | self._moved
+        self._moved = {post_id for post_id, row in after.rows.items() if row.path != before.rows[post_id].path}
+        self._renamed = self._moved | self._find_renamed()
         self._relinked = self._find_relinked()
         self._left: dict[str, set[int]] = {}
         self._came: dict[str, list[int]] = {}
-        for post_id, old, new in pairs:
-            if old.lists != new.lists:
-                for name in {*old.lists} - {*new.lists}:
-                    self._left.setdefault(name, set()).add(post_id)
-                for name in {*new.lists} - {*old.lists}:
-                    self._came.setdefault(name, []).append(post_id)
+        self._find_relisted()
         self._orders: dict[str, tuple[list[int], list[int]]] = {}
 
     def pages(self) -> Iterator[Altered]:
         yield from compared(self._before.looked_at, self._after.looked_at)
         yield from self._posts()
         yield from self._old_addresses()
-        stands = (*self._before.posts.values(), *self._after.posts.values())
-        lists = set().union(*(stand.lists for stand in stands), *map(self._before.lists_of, self._relinked.values()))
+        lists = self._after.lists().union(self._left, *map(self._before.lists_of, self._relinked.values()))
         names = {_paged(name) for name in lists} | {name for name in self._after.own if name.startswith(SUBJECTS)}
         for name in sorted(names):
             if name != "all":
@@ -110,6 +102,26 @@ class _Difference:
         subjects = (self._before, self._after)[side].snapshot.categories.values()
         return [(subject.name, subject.slug) for _, subject in tree(subjects) if subject.in_menu and self._order(f"category:{subject.id}")[side]]
 
+    def _find_renamed(self) -> set[int]:
+        """The posts whose pages and cards name other categories and tags, or name them otherwise."""
+        filings = {(self._before.rows[post_id].categories, row.categories) for post_id, row in self._after.rows.items()}
+        others = {pair for pair in filings if self._before.names_of(pair[0]) != self._after.names_of(pair[1])}
+        tags = {number for number, tag in self._after.tags.items() if tag != self._before.tags.get(number)}
+        pairs = ((self._before.rows[post_id], row) for post_id, row in self._after.rows.items())
+        return {new.post_id for old, new in pairs if (old.categories, new.categories) in others or old.tags != new.tags or not tags.isdisjoint(new.tags)}
+
+    def _find_relisted(self) -> None:
+        """The posts that leave lists, and those that come to them."""
+        others = {row.categories for row in self._after.rows.values() if self._before.lists_by(row.categories) != self._after.lists_by(row.categories)}
+        for post_id, row in self._after.rows.items():
+            was = self._before.rows[post_id]
+            if row.categories in others or not row.is_filed_as(was):
+                old, new = {*self._before.lists_of(was)}, {*self._after.lists_of(row)}
+                for name in old - new:
+                    self._left.setdefault(name, set()).add(post_id)
+                for name in new - old:
+                    self._came.setdefault(name, []).append(post_id)
+
     def _find_relinked(self) -> dict[int, Filed]:
         """The posts whose texts lead to one that moved, so that their readers follow another link."""
         pairs = outlines.linking_to(self._db, self._moved, self._snapshot.instant)
@@ -118,10 +130,10 @@ class _Difference:
 
     def _posts(self) -> Iterator[Altered]:
         for post_id in self._renamed:
-            was, path = self._before.posts[post_id].path, self._after.posts[post_id].path
+            was, path = self._before.rows[post_id].path, self._after.rows[post_id].path
             yield Altered(f"post/{post_id}", path, "altered", None, was if was != path else "")
         for post_id in self._moved:
-            yield Altered(f"short/{post_id}", short_path(post_id), "altered", self._after.posts[post_id].path)
+            yield Altered(f"short/{post_id}", short_path(post_id), "altered", self._after.rows[post_id].path)
         for post_id, path in outlines.paths(self._db, self._beside() - self._renamed, self._snapshot.instant):
             yield Altered(f"post/{post_id}", path, "altered")
 
@@ -140,7 +152,7 @@ class _Difference:
         """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it led on."""
         known = outlines.addresses(self._db, self._moved, self._snapshot.instant)
         for path, post_id in (*((path, post_id) for post_id, path in known), *self._before.led_here(self._moved)):
-            old, new = self._before.posts[post_id].path, self._after.posts[post_id].path
+            old, new = self._before.rows[post_id].path, self._after.rows[post_id].path
             if "?" not in path:  # an address with a question mark is no file
                 what = "added" if path == old else "removed" if path == new else "altered"
                 yield Altered(f"former/{path}", path, what, new if what != "removed" else None)

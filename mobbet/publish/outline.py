@@ -29,15 +29,6 @@ Rows = Mapping[int, Filed]
 SUBJECTS = ("category:", "tag:")
 
 
-class Stand(NamedTuple):
-    """Where a post stands: its address, the lists on which strangers find it, and the names of categories and the tags that its page and its card show."""
-
-    path: str
-    lists: tuple[str, ...]
-    names: tuple[str, ...]
-    tags: Numbers
-
-
 class Head(NamedTuple):
     """What stands above the posts of a list, and where the list is; `own` on its first page alone."""
 
@@ -50,8 +41,8 @@ class Head(NamedTuple):
 class Outline:
     """Where some posts and lists stand at an instant, by the facts as they are when it is made."""
 
-    def __init__(self, db: Database, blog_id: int, instant: int, rows: Rows, own: list[str], after: Outline | None = None) -> None:
-        """`rows` are the posts, `own` the lists whose own facts changed, as `unsettled_list` names them, `after` is the outline with the change, where this one is without."""
+    def __init__(self, db: Database, blog_id: int, instant: int, rows: Rows, own: list[str]) -> None:
+        """`rows` are the posts, `own` the lists whose own facts changed, as `unsettled_list` names them."""
         self._db = db
         self.snapshot = SiteSnapshot(db, blog_id, instant)
         self._plan = Plan(self.snapshot)
@@ -62,7 +53,6 @@ class Outline:
         self.own = own
         tags = {*(tag for row in self.rows.values() for tag in row.tags), *(int(name[4:]) for name in self.own if name.startswith("tag:"))}
         self.tags = {tag.id: (tag.name, tag.slug) for tag in self.snapshot.tags(tuple(tags))}
-        self.posts = {post_id: self._stand(row, after) for post_id, row in self.rows.items()}
         self.heads: dict[str, Head | None] = {}
         for name in (*self.own, *(f"category:{number}" for number in self.snapshot.categories), *(f"tag:{number}" for number in self.tags)):
             if name.startswith(SUBJECTS):
@@ -75,24 +65,30 @@ class Outline:
         kind, _, number = name.partition(":")
         return self.snapshot.addresses_of(kind, int(number))
 
-    def _stand(self, row: Filed, after: Outline | None) -> Stand:
-        """Where a post stands by its placement; on the same lists as in another outline where they follow from the same facts."""
-        is_alike = after is not None and row.is_filed_as(after.rows[row.post_id]) and self._lists_by(row.categories) == after._lists_by(row.categories)
-        return Stand(row.path, after.posts[row.post_id].lists if is_alike else self.lists_of(row), self._names_of(row.categories), row.tags)
-
     def lists_of(self, row: Filed) -> tuple[str, ...]:
         """The lists on which strangers find a post."""
-        if list_audience(row.audience, row.listed) not in self.audiences:
-            return ()
-        return list_keys(self._lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front)
+        return list_keys(self.lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front) if self._is_listed(row) else ()
 
-    def _names_of(self, categories: Numbers) -> tuple[str, ...]:
+    def lists(self) -> set[str]:
+        """Every list on which strangers find one of the posts."""
+        listed = [row for row in self.rows.values() if self._is_listed(row)]
+        by_category = tuple({name for categories in {row.categories for row in listed} for name in self.lists_by(categories)})
+        tags = tuple({tag for row in listed for tag in row.tags})
+        months = {(month_of(row.goes_out, row.zone), row.front) for row in listed}
+        return {name for month, front in months for name in list_keys(by_category, tags, month, front)}
+
+    def _is_listed(self, row: Filed) -> bool:
+        return list_audience(row.audience, row.listed) in self.audiences
+
+    def names_of(self, categories: Numbers) -> tuple[str, ...]:
+        """The names and slugs of categories and of those above them."""
         if categories not in self._names:
             subjects = [subject for number in categories for subject in trail(self.snapshot.categories, number)]
             self._names[categories] = tuple(part for subject in subjects for part in (subject.name, subject.slug))
         return self._names[categories]
 
-    def _lists_by(self, categories: Numbers) -> tuple[str, ...]:
+    def lists_by(self, categories: Numbers) -> tuple[str, ...]:
+        """The lists on which a post stands by its categories."""
         if categories not in self._category_lists:
             self._category_lists[categories] = category_lists(self.snapshot.categories, categories)
         return self._category_lists[categories]
