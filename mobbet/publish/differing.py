@@ -69,6 +69,7 @@ class _Difference:
         self._moved = {post_id for post_id, row in after.rows.items() if row.path != before.rows[post_id].path}
         self._renamed = self._moved | self._find_renamed()
         self._relinked = self._find_relinked()
+        self._shown_otherwise = self._renamed | (self._relinked.keys() if self._snapshot.house.full_in_lists else set())
         self._left: dict[str, set[int]] = {}
         self._came: dict[str, list[int]] = {}
         self._find_relisted()
@@ -210,9 +211,7 @@ class _Difference:
 
     def _list(self, name: str) -> Iterator[Altered]:
         """The pages of one list: where it is as it was, those that show one of the posts; else they are compared one by one."""
-        size, marked = self._snapshot.house.posts_on_page, self._renamed
-        if self._snapshot.house.full_in_lists:
-            marked = marked | self._relinked.keys()
+        size, marked = self._snapshot.house.posts_on_page, self._shown_otherwise
         if self._is_alike(name):
             yield from self._marked(name, size, marked)
             return

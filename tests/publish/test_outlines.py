@@ -76,7 +76,7 @@ class OutlineTests(ShopCase):
             lambda shop: tags.rename(shop, me, slug, tag, name),
             lambda shop: tags.merge(shop, me, slug, tag, into),
             lambda shop: tags.remove(shop, me, slug, tag),
-            lambda shop: patterns.set_pattern(shop, me, slug, PATTERNS[len(some[0:1]) + one % 3]),
+            lambda shop: patterns.set_pattern(shop, me, slug, PATTERNS[one % 4]),
         ))  # fmt: skip
 
     def footprint(self, tried: Callable[[], effects.Effect]) -> tuple[object, ...]:
