@@ -14,8 +14,9 @@ from typing import Any
 from mobbet import wiring
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import building, checking, files, filling, placing, posts, proofing
+from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import proposed_path
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.from_files import from_docx, from_odt, from_text, text_of
 from mobbet.core.document.from_html import from_html
@@ -177,7 +178,7 @@ def post_withdraw(options: Namespace) -> None:
 
 def post_show(options: Namespace) -> None:
     workshop, person, _ = post_at_work(options)
-    post, _ = post_for(workshop, person, options.id)
+    post, _ = editable_post(workshop, person, options.id)
     revision = post_store.working(workshop.db, post.id)
     document = schema.load(revision.body)
     facts = {**_facts(workshop, post.id), "subtitle": revision.subtitle, "revision": revision.number, "words": post.words, "document": document}

@@ -9,6 +9,7 @@ from mobbet.actions import (
     editions,
     effects,
     files,
+    looking,
     placing,
     readers,
     slots,
@@ -113,7 +114,7 @@ def sorted_out(pages: list[Altered]) -> dict[str, Any]:
 
 def where(options: Namespace) -> None:
     workshop, _, blog = post_at_work(options)
-    reader = whereabouts.reader_as(workshop, blog, options.reader)
+    reader = looking.reader_for_operator(workshop, blog, options.reader)
     instant = read_instant(options.at, blog.zone, "--at") if options.at else None
     found = whereabouts.whereabouts(workshop, post_store.by_id(workshop.db, options.id), blog, reader, instant)
     pages = list(dict.fromkeys(one.path for one in found if one.path and (one.is_there or "/page/" in one.path)))

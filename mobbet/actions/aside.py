@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from mobbet.actions import placing
-from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.actions.access import owned_blog
+from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import read_day_count
 from mobbet.store import blogs, placements, posts, search
 from mobbet.store.people import Person

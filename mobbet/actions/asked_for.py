@@ -7,7 +7,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
-from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.actions.access import owned_blog
+from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import month_number
 from mobbet.store import addresses, reads
 from mobbet.store.blogs import Blog

@@ -5,16 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions import slots
+from mobbet.actions.access import blog_for, is_keeper, owned_blog
 from mobbet.actions.posts import begin_post, read_line, save_text
-from mobbet.actions.workshop import (
-    Workshop,
-    blog_for,
-    is_keeper,
-    keeper_of,
-    owned_blog,
-)
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotFound
+from mobbet.core.rights import Action
 from mobbet.core.timing import month_number, read_day_count
 from mobbet.store import (
     addresses,
@@ -81,9 +77,8 @@ def _old_and_read(workshop: Workshop, blog: Blog) -> list[OldAndRead]:
 
 def still_holds(workshop: Workshop, person: Person, slug: str, post_id: int) -> None:
     """Notes that an old post was looked at and still holds."""
-    blog = keeper_of(workshop, person, slug, "what is looked at again")
-    post = posts.by_id(workshop.db, post_id)
-    if post is None or post.blog_id != blog.id:
+    blog = blog_for(workshop, person, slug, Action.KEEP_AGE)
+    if posts.on_blog(workshop.db, blog.id, post_id) is None:
         raise NotFound(f"There is no post with the number {post_id} on this blog.")
     with workshop.db.transaction():
         reads.set_looked(workshop.db, post_id, workshop.clock())

@@ -7,8 +7,9 @@ import secrets
 from urllib.parse import urlsplit
 
 from mobbet.actions import people as people_actions
+from mobbet.actions.access import owned_blog
 from mobbet.actions.people import read_name
-from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import read_blog_slug
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.fill_ins import read_facts

@@ -14,8 +14,9 @@ from pathlib import PurePosixPath
 from typing import Any
 
 from mobbet.actions import library, posts
+from mobbet.actions.access import blog_for
 from mobbet.actions.files import settle
-from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.document import outline, schema
 from mobbet.core.document.from_files import READERS, text_of
@@ -111,7 +112,7 @@ def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: by
         post = posts.begin_post(workshop, person, blog.slug)
         posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=read.settings.subtitle or "", body=document)
         settle(workshop, person, blog, post, read.settings)
-    kept = post_store.by_id(workshop.db, post.id)
+    kept = post_store.again(workshop.db, post)
     return Brought(kept.id, name, kept.title, kept.words, len(outline.items(document)), tuple(dict.fromkeys(notes)))
 
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 import secrets
 
 from mobbet.actions import slots
-from mobbet.actions.workshop import Workshop, keeper_of
+from mobbet.actions.access import blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.calendars import Happening, as_ics
 from mobbet.core.errors import NotFound
+from mobbet.core.rights import Action
 from mobbet.store import blogs, timetable
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -43,6 +45,6 @@ def by_key(workshop: Workshop, slug: str, key: str) -> Blog:
 
 def renew(workshop: Workshop, person: Person, slug: str) -> None:
     """Gives the calendar a new private address; the old one reads nothing any more. Only keepers of the blog may."""
-    blog = keeper_of(workshop, person, slug, "its calendar")
+    blog = blog_for(workshop, person, slug, Action.KEEP_CALENDAR)
     with workshop.db.transaction():
         blogs.settle(workshop.db, blog.id, calendar_key=secrets.token_urlsafe(24))

@@ -10,21 +10,18 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mobbet.actions import refiling
+from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.refiling import Before
-from mobbet.actions.workshop import Workshop, keeper_of, owned_blog
+from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug
 from mobbet.core.canonical import canonical
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.write import is_empty
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.facts import Subject
-from mobbet.core.filing import (
-    below,
-    check_name,
-    read_category,
-    read_rule,
-)
+from mobbet.core.filing import below, check_name, read_category, read_rule
+from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER
 from mobbet.store import addresses, blogs, filing, media
 from mobbet.store.blogs import Blog
@@ -87,7 +84,7 @@ def missing(workshop: Workshop, blog: Blog, text: str) -> list[str]:
 
 def add(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Done:
     """Makes a category, with those above it that are missing. Raises BadInput when it is there already."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         made = missing(workshop, blog, path)
         if not made:
@@ -122,7 +119,7 @@ def read_subject_name(text: str, field: str = "name") -> str:
 
 def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> Done:
     """Gives a category another name; its slug follows where it followed the name before."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
@@ -137,7 +134,7 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
 
 def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, text: str) -> Done:
     """Gives a category another slug; its old address leads on."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         mine = subject_of(category_subjects(workshop, blog), number)
         slug = read_slug(text) if text.strip() else make_slug(mine.name, "category")
@@ -178,14 +175,14 @@ def describe(
     workshop: Workshop, person: Person, blog_slug: str, number: int, *, description: str, picture: int | None, shows_below: bool, in_menu: bool
 ) -> Done:
     """Settles what a category's own page shows: a description in Markdown, a picture, the posts below it; and its place in the menu."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     if len(description) > LONGEST_DESCRIPTION:
         raise BadInput(f"The description has {len(description):,} letters; {LONGEST_DESCRIPTION:,} is the most.", "description")
     document = from_markdown(description)
     with workshop.db.transaction():
         mine = subject_of(category_subjects(workshop, blog), number)
-        row = media.by_id(workshop.db, picture) if picture is not None else None
-        if picture is not None and (row is None or row.blog_id != blog.id or row.kind != "picture"):
+        row = media.on_blog(workshop.db, blog.id, picture) if picture is not None else None
+        if picture is not None and (row is None or row.kind != "picture"):
             raise BadInput("That is no picture of this blog’s library; choose another one.", "picture")
         before = Before()
         before.category(workshop, blog, number)
@@ -218,7 +215,7 @@ def refile_posts(
     main: int | None = None, tags: Iterable[int] = (), without_tags: Iterable[int] = (),
 ) -> Done:  # fmt: skip
     """Files many posts at once, for readers too where they are out. Raises NotFound for a post of another blog."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     post_ids = list(dict.fromkeys(post_ids))
     with workshop.db.transaction():
         subjects = category_subjects(workshop, blog)

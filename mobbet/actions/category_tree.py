@@ -6,6 +6,7 @@ As in `categories.py`, facts are changed in one transaction, and nothing is publ
 from __future__ import annotations
 
 from mobbet.actions import refiling
+from mobbet.actions.access import blog_for
 from mobbet.actions.categories import (
     Done,
     make_category,
@@ -17,9 +18,10 @@ from mobbet.actions.categories import (
 )
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.refiling import Before
-from mobbet.actions.workshop import Workshop, keeper_of
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import LONGEST_NAME, below, check_move, path_in_words
+from mobbet.core.rights import Action
 from mobbet.store import addresses, blogs, filing
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -27,7 +29,7 @@ from mobbet.store.people import Person
 
 def move(workshop: Workshop, person: Person, blog_slug: str, number: int, parent: int | None, before_number: int | None = None) -> Done:
     """Puts a category below another one (None is the top), before one of those there, or after all of them."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
@@ -52,7 +54,7 @@ def move(workshop: Workshop, person: Person, blog_slug: str, number: int, parent
 
 def order(workshop: Workshop, person: Person, blog_slug: str, number: int, step: int) -> Done:
     """Moves a category one place up (-1) or down (1) among those beside it."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     subjects = category_subjects(workshop, blog)
     mine = subject_of(subjects, number)
     beside = [subject.id for subject in subjects.values() if subject.parent_id == mine.parent_id]
@@ -66,7 +68,7 @@ def order(workshop: Workshop, person: Person, blog_slug: str, number: int, step:
 
 def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> Done:
     """Makes one category of two: posts, subcategories and addresses of the first go to the second."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
@@ -134,7 +136,7 @@ def _other_name(workshop: Workshop, blog: Blog, parent: int | None, name: str) -
 
 def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: int | None) -> Done:
     """Removes a category. Its posts go to another one, or only leave it (None); its subcategories go up."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
@@ -158,7 +160,7 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: 
 
 def split(workshop: Workshop, person: Person, blog_slug: str, number: int, tag_name: str, name: str = "") -> Done:
     """Moves the posts of a category that have a tag into a subcategory of it, named like the tag or otherwise."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)

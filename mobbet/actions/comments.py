@@ -5,16 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 
 from mobbet.actions import people as people_actions
-from mobbet.actions.placing import publish
-from mobbet.actions.workshop import (
-    Workshop,
+from mobbet.actions.access import (
     blog_for,
+    editable_post,
     is_keeper,
     owned_blog,
-    post_for,
+    right_to_settle,
 )
+from mobbet.actions.placing import publish
+from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
-from mobbet.core.audience import Reader, may_read
+from mobbet.core.audience import PRIVATE_TITLE, Reader, is_told_of, may_read
 from mobbet.core.comments import REFUSED, SHOWN, WAITS
 from mobbet.core.errors import BadInput, NotAllowed, NotFound
 from mobbet.core.facts import OutPost
@@ -32,7 +33,7 @@ CLOSED = "Nobody writes comments under this post any more."
 def post_to_comment(workshop: Workshop, blog: Blog, post_id: int, reader: Reader) -> OutPost:
     """The post as this reader gets it. Raises NotFound where they get none."""
     post = SiteSnapshot(workshop.db, blog.id, workshop.clock(), reader).post(post_id)
-    if post is None or not may_read(post.audience, reader) or posts.by_id(workshop.db, post_id).blog_id != blog.id:
+    if post is None or not may_read(post.audience, reader):
         raise NotFound("There is no such post here.")
     return post
 
@@ -61,7 +62,7 @@ def write(workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: d
         if state == SHOWN:
             _look_again(workshop, blog, [post_id])
     if state == SHOWN:
-        publish(workshop, blog, why=f"{name} commented on “{post.title}”")
+        publish(workshop, blog, why=f"{name} commented on “{post.title if is_told_of(post.audience, 0) else PRIVATE_TITLE}”")
     return made
 
 
@@ -113,9 +114,8 @@ def _chosen(workshop: Workshop, person: Person, slug: str, numbers: list[int]) -
     chosen = comments.by_ids(workshop.db, blog.id, numbers[:MOST_AT_ONCE])
     if not chosen:
         raise NotFound(GONE if numbers else "No comment is chosen; mark some first.")
-    author = mine(workshop, person, blog)
-    if author and any(posts.by_id(workshop.db, one.post_id).author_id != author for one in chosen):
-        raise NotAllowed("These stand under a post by somebody else; ask an editor or the owner.")
+    for one in chosen:
+        right_to_settle(workshop, person, one.post_id)
     return blog, chosen
 
 
@@ -137,6 +137,6 @@ def set_rule(workshop: Workshop, person: Person, slug: str, who: str, waiting: s
 
 def close(workshop: Workshop, person: Person, post_id: int, is_closed: bool) -> None:
     """Whether readers may write comments under one post; as any line of the docket, it holds from when the post goes out (again)."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         posts.settle(workshop.db, post.id, workshop.clock(), comments=rules.CLOSED if is_closed else "")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import is_told_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.publish.editions import Altered, Published
 from mobbet.store import editions, people
@@ -47,6 +48,7 @@ def altered_since(workshop: Workshop, blog: Blog, number: int) -> list[Altered]:
 def compared(workshop: Workshop, blog: Blog, first: int, second: int) -> list[Altered]:
     """What the second edition adds to, alters on and removes from the first, by path."""
     old, new = (editions.differing(workshop.db, blog.id, one, other) for one, other in ((first, second), (second, first)))
+    old, new = ({key: row for key, row in rows.items() if is_told_of(row.audience, workshop.db.viewer)} for rows in (old, new))
     found = [Altered(key, row.path, REMOVED) for key, row in old.items() if key not in new]
     for key, row in new.items():
         was = old.get(key)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar
 
 from mobbet.actions import placing
+from mobbet.actions.access import editable_post
 from mobbet.actions.cabinet import Trial
 from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
@@ -16,6 +18,7 @@ from mobbet.publish.editions import Altered
 from mobbet.publish.outline import Outline, noted_lists, settled_edition
 from mobbet.publish.patience import patience
 from mobbet.publish.prints import Around
+from mobbet.store import addresses, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -59,7 +62,7 @@ def effect_of(workshop: Workshop, blog: Blog, change: Callable[[], Any], in_shor
         every = workshop.press.altered_by_house(blog.id) if in_short else 0
         if every:
             return Effect([], answer, every=every)
-        return Effect(workshop.press.footprint(blog.id, workshop.clock()), answer)
+        return Effect(_told(workshop, blog, workshop.press.footprint(blog.id, workshop.clock())), answer)
 
     return try_out(workshop, tried)
 
@@ -83,12 +86,32 @@ def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[Workshop]
     with patience():
         answer, after = try_out(workshop, tried)
         pages = differing(db, trial.shown(instant)[0], after)
-    return Effect(pages or [], answer, every=base.pages if pages is None else 0)
+    return Effect(_told(workshop, blog, pages or []), answer, every=base.pages if pages is None else 0)
+
+
+_OF_POST = re.compile(r"(?:post|short|card)/(\d+)")
+
+
+def _told(workshop: Workshop, blog: Blog, pages: list[Altered]) -> list[Altered]:
+    """The pages without those of posts that the viewer is not told of."""
+    hidden = posts.hidden(workshop.db)
+    if not hidden:
+        return pages
+
+    def is_hidden(key: str) -> bool:
+        found = _OF_POST.match(key)
+        if found:
+            return int(found[1]) in hidden
+        owner = addresses.owner(workshop.db, blog.id, key.partition("/")[2]) if key.startswith("former/") else None
+        return owner is not None and owner[0] == "post" and owner[1] in hidden
+
+    return [page for page in pages if not is_hidden(page.key)]
 
 
 def effect_of_placing(workshop: Workshop, person: Person, blog: Blog, post_id: int) -> Effect:
     """The footprint of a post's main action: now, or at the moment at which it will go out. Raises what placing raises."""
-    instant = placing.moment_of(workshop, blog, post_id)
+    post, _ = editable_post(workshop, person, post_id)
+    instant = placing.moment_of(workshop, blog, post)
     return _compared(workshop, blog, instant, lambda: (post_id, placing.place(workshop, person, post_id)), prints.state_at(workshop.db, blog.id, instant, post_id))
 
 
@@ -113,7 +136,7 @@ def _compared(workshop: Workshop, blog: Blog, instant: int | None, change: Calla
 
     moment, after, placed, heads = try_out(workshop, tried)
     before = prints.prints_without(workshop.db, blog.id, moment, after)
-    return Effect(prints.compared(before, after.prints), placed, heads)
+    return Effect(_told(workshop, blog, prints.compared(before, after.prints)), placed, heads)
 
 
 def _heads(around: Around, is_new: bool) -> dict[str, Head]:

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from mobbet.actions import comments, library, placing, posts, readers, showing, tags
+from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import proposed_path
-from mobbet.actions.workshop import Workshop, blog_for, keeper_of, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.audience import GROUP, PASSWORD
 from mobbet.core.comments import CLOSED
@@ -15,6 +16,7 @@ from mobbet.core.document import outline
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.rights import Action
 from mobbet.core.states import DRAFT, IN_TIMETABLE, OUT
 from mobbet.core.timing import read_instant, wall
 from mobbet.store import media, people
@@ -51,10 +53,10 @@ def new_post(workshop: Workshop, person: Person, blog_slug: str, source: str, fo
 
 def update_post(workshop: Workshop, person: Person, post_id: int, source: str, folder: Path | None = None) -> Brought:
     """Replaces text and the settings that the file names; what is out or placed is updated with it."""
-    _, blog = post_for(workshop, person, post_id)
+    _, blog = editable_post(workshop, person, post_id)
     text = frontmatter.read(source, blog.zone)
     with workshop.db.transaction():
-        post, _ = post_for(workshop, person, post_id)  # as it is now: a save may have come between
+        post, _ = editable_post(workshop, person, post_id)  # as it is now: a save may have come between
         return _fill(workshop, person, blog, post, text, folder, is_new=False)
 
 
@@ -71,12 +73,12 @@ def _fill(
     settle(workshop, person, blog, post, settings)
     if settings.lead is not None:
         _set_lead(workshop, person, blog, post, settings.lead, folder)
-    state = placing.state_of(workshop, post_store.by_id(workshop.db, post.id))
+    state = placing.state_of(workshop, post_store.again(workshop.db, post))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
-        return Brought(post_store.by_id(workshop.db, post.id), placed.path, placed.state, tuple(notes), placed.edition_before)
+        return Brought(post_store.again(workshop.db, post), placed.path, placed.state, tuple(notes), placed.edition_before)
     categories = tuple(post_store.categories(workshop.db, post.id))
-    kept = post_store.by_id(workshop.db, post.id)
+    kept = post_store.again(workshop.db, post)
     return Brought(kept, proposed_path(workshop, kept, blog, title, categories, workshop.clock())[0], DRAFT if is_new else state, tuple(notes))
 
 
@@ -135,7 +137,7 @@ def _settle_readers(workshop: Workshop, person: Person, blog: Blog, post: Post, 
     elif visibility is not None:
         name = visibility.removeprefix(GROUP)
         if visibility.startswith(GROUP) and store_readers.group_named(workshop.db, blog.id, name) is None:
-            readers.make_group(workshop, keeper_of(workshop, person, blog.slug, "its readers"), name)
+            readers.make_group(workshop, blog_for(workshop, person, blog.slug, Action.KEEP_READERS), name)
         posts.set_visibility(workshop, person, post.id, visibility)
 
 

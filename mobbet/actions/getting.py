@@ -6,7 +6,8 @@ import io
 from typing import Any
 
 from mobbet.actions import library
-from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.actions.access import blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.embeds import recognise
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.media.kinds import BY_ENDING, ending_of

@@ -7,9 +7,11 @@ from dataclasses import dataclass
 
 from mobbet.actions import keeping, moving_over, placing, proofing, slots, undoing
 from mobbet.actions import posts as post_actions
-from mobbet.actions.workshop import Workshop, blog_for, keeper_of, post_for
+from mobbet.actions.access import blog_for, editable_post, post_to_withdraw, title_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
+from mobbet.core.rights import Action
 from mobbet.core.timing import time_in_words
 from mobbet.core.when import read_when
 from mobbet.store import blogs, people, placements, posts
@@ -68,7 +70,7 @@ def _copy(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str)
 
 
 def _give(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str) -> list[int]:
-    keeper_of(workshop, person, blog.slug, "whose a post is")
+    blog_for(workshop, person, blog.slug, Action.GIVE_POST)
     post_actions.set_author(workshop, person, post.id, said)
     return []
 
@@ -102,6 +104,10 @@ DOINGS = {
 }
 
 
+_CHOSEN_BY = {"withdraw": post_to_withdraw}
+"""What asks for another right than changing a post."""
+
+
 def doing(name: str) -> Doing:
     """One of DOINGS. Raises NotFound."""
     if name not in DOINGS:
@@ -130,25 +136,27 @@ def handle(workshop: Workshop, person: Person, slug: str, name: str, numbers: li
         raise BadInput(f"{len(numbers):,} posts are chosen; choose 1 to {MOST_AT_ONCE}.", "post")
     check_said(workshop, person, blog, what.asks, said)
     made: list[int] = []
+    handled: list[Post] = []
 
     def change() -> str:
         for number in numbers:
-            post, own = post_for(workshop, person, number)
+            post, own = _CHOSEN_BY.get(name, editable_post)(workshop, person, number)
+            handled.append(post)
             if own.id != blog.id:
                 raise NotFound(f"There is no post with the number {number} on this blog.")
             try:
                 made.extend(what.run(workshop, person, blog, post, said))
             except Refused as error:
-                raise _named(error, post) from None
+                raise _named(error, title_for(workshop, person, number)) from None
         return f"{_posts(len(numbers))} {'is' if len(numbers) == 1 else 'are'} {what.done}"
 
     words, number = undoing.record(workshop, person, blog, numbers, made, change)
-    return Handled(words, _rows(workshop, blog, [*numbers, *made] if name == "copy" else numbers), number)
+    return Handled(words, _rows(workshop, person, blog, [posts.again(workshop.db, post) for post in handled] + [editable_post(workshop, person, number)[0] for number in made if name == "copy"]), number)
 
 
-def _named(error: Refused, post: Post) -> Refused:
+def _named(error: Refused, title: str) -> Refused:
     """The same refusal with the title of the post it speaks of; nothing is changed then."""
-    words = f"“{post.title or 'No title yet'}”: {error} Nothing is changed."
+    words = f"“{title}”: {error} Nothing is changed."
     return NotAllowed(words) if isinstance(error, NotAllowed) else BadInput(words, getattr(error, "field", ""))
 
 
@@ -156,15 +164,14 @@ def _posts(count: int) -> str:
     return f"{count} post{'s' if count != 1 else ''}"
 
 
-def _rows(workshop: Workshop, blog: Blog, numbers: list[int]) -> list[tuple[str, str]]:
+def _rows(workshop: Workshop, person: Person, blog: Blog, handled: list[Post]) -> list[tuple[str, str]]:
     """(title, what holds of it now) of posts."""
     found, now = [], workshop.clock()
-    for number in numbers:
-        post = posts.by_id(workshop.db, number)
-        state = placing.state_of(workshop, post)
+    for post in handled:
+        state, number = placing.state_of(workshop, post), post.id
         told = states.WORDS[state]
         live = next((row for row in reversed(placements.of_post(workshop.db, number)) if row.shows_from < row.shows_until and row.shows_until > now), None)
         if live and state == states.IN_TIMETABLE:
             told = f"goes out {time_in_words(live.goes_out, blog.zone, now)}"
-        found.append((post.title or "No title yet", told))
+        found.append((title_for(workshop, person, number), told))
     return found

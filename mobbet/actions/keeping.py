@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.actions import posts as post_actions
+from mobbet.actions.access import blog_for, editable_kept, editable_post, readable_kept
 from mobbet.actions.effects import effect_of
-from mobbet.actions.workshop import Workshop, blog_for, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
 from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
@@ -44,13 +45,14 @@ def reach(workshop: Workshop, blog: Blog, number: int) -> Reach:
     """The posts that a change of this standing copy would reach."""
     showing = kept.posts_showing(workshop.db, blog.id, number)
     placed = {post_id for _, post_id in kept.placements_of(workshop.db, number, workshop.clock())}
-    return Reach(tuple(posts.by_id(workshop.db, post_id) for post_id in dict.fromkeys([*showing, *sorted(placed)])), len(placed))
+    found = (posts.on_blog(workshop.db, blog.id, post_id) for post_id in dict.fromkeys([*showing, *sorted(placed)]))
+    return Reach(tuple(post for post in found if post), len(placed))
 
 
 def footprint_of_change(workshop: Workshop, person: Person, blog_slug: str, number: int, document: Any) -> list[tuple[str, str]]:
     """(path, what) of the pages that a change of standing copy would alter; nothing is kept of it."""
     blog = blog_for(workshop, person, blog_slug)
-    one = _kept(workshop, blog, number)
+    one = editable_kept(workshop, person, blog, number)
     effect = effect_of(workshop, blog, lambda: change_kept(workshop, person, blog_slug, number, one.name, document))
     return [(page.path, page.what) for page in effect.pages]
 
@@ -58,7 +60,7 @@ def footprint_of_change(workshop: Workshop, person: Person, blog_slug: str, numb
 def change_kept(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str, document: Any) -> Kept:
     """Changes kept blocks; every post that shows them as standing copy changes with the next edition."""
     blog = blog_for(workshop, person, blog_slug)
-    one = _kept(workshop, blog, number)
+    one = editable_kept(workshop, person, blog, number)
     name, document = _name(name), schema.check(document)
     if number in standing_copies(document):
         raise BadInput("Standing copy cannot show itself; take it out of its own text.", "document")
@@ -68,7 +70,7 @@ def change_kept(workshop: Workshop, person: Person, blog_slug: str, number: int,
             raise BadInput(f"“{name}” is kept already; choose another name.", "name")
         kept.change(workshop.db, one.id, name, canonical(document), person.id, workshop.clock())
         _settle_placements(workshop, blog, number)
-    return kept.by_id(workshop.db, blog.id, number)
+    return readable_kept(workshop, blog, number)
 
 
 def _settle_placements(workshop: Workshop, blog: Blog, number: int) -> None:
@@ -83,19 +85,12 @@ def _settle_placements(workshop: Workshop, blog: Blog, number: int) -> None:
 def remove_kept(workshop: Workshop, person: Person, blog_slug: str, number: int, is_text_left: bool) -> None:
     """Takes blocks from the list. Posts that show them keep their last text, or lose it, by choice."""
     blog = blog_for(workshop, person, blog_slug)
-    one = _kept(workshop, blog, number)
+    one = editable_kept(workshop, person, blog, number)
     with workshop.db.transaction():
         if not is_text_left:
             kept.change(workshop.db, number, one.name, canonical(schema.EMPTY), person.id, workshop.clock())
             _settle_placements(workshop, blog, number)
         kept.remove(workshop.db, number, workshop.clock())
-
-
-def _kept(workshop: Workshop, blog: Blog, number: int) -> Kept:
-    one = kept.by_id(workshop.db, blog.id, number)
-    if one is None or one.removed_at is not None:
-        raise NotFound("There are no such kept blocks on this blog; they may have been removed.")
-    return one
 
 
 def _name(name: str) -> str:
@@ -107,7 +102,7 @@ def _name(name: str) -> str:
 
 def begin_from(workshop: Workshop, person: Person, post_id: int) -> Post:
     """A new draft with the text and the filing of a post or a template."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         before = posts.working(workshop.db, post.id)
         copy = post_actions.begin_post(workshop, person, blog.slug)
@@ -118,12 +113,12 @@ def begin_from(workshop: Workshop, person: Person, post_id: int) -> Post:
         posts.set_categories(workshop.db, copy.id, posts.categories(workshop.db, post.id), now)
         posts.set_tags(workshop.db, copy.id, posts.tags(workshop.db, post.id), now)
         posts.settle(workshop.db, copy.id, now, visibility=post.visibility, password_key=post.password_key, listed=post.listed)
-    return posts.by_id(workshop.db, copy.id)
+    return posts.again(workshop.db, copy)
 
 
 def set_template(workshop: Workshop, person: Person, post_id: int, is_template: bool) -> None:
     """Keeps a post as a template, a starting shape for others, or makes it a draft again."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         if is_template and any(row.shows_until > workshop.clock() and row.shows_from < row.shows_until for row in placements.of_post(workshop.db, post.id)):
             raise BadInput("Readers get this post, or are going to; begin a copy of it and keep that as a template.", "state")
@@ -132,7 +127,7 @@ def set_template(workshop: Workshop, person: Person, post_id: int, is_template: 
 
 def set_series(workshop: Workshop, person: Person, post_id: int, name: str, position: str = "") -> None:
     """Makes the post a part of a named series, at a place in it or after the last; no name takes it out."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         if not name.strip():
             posts.settle(workshop.db, post.id, workshop.clock(), series_id=None, series_position=0)
@@ -151,7 +146,7 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
     The post's own text is kept as a revision, so that putting it back undoes the cut.
     """
     with workshop.db.transaction():  # a save that comes between would make the post another one
-        post, blog = post_for(workshop, person, post_id)
+        post, blog = editable_post(workshop, person, post_id)
         before = posts.working(workshop.db, post.id)
         parts = split(schema.load(before.body), blocks, before.title)
         set_series(workshop, person, post.id, before.title or f"Post {post.id}", "1" if post.series_id is None else "")
@@ -166,13 +161,13 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
         post_actions.save_text(
             workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle, body=parts[0][1], is_apart=True
         )
-    return [posts.by_id(workshop.db, one.id) for one in made]
+    return [posts.again(workshop.db, one) for one in made]
 
 
 def undo_split(workshop: Workshop, person: Person, post_id: int, revision: int, parts: list[int]) -> None:
     """Puts a post back together: its text of before the cut, and the drafts of the parts set aside."""
     with workshop.db.transaction():
-        post, _ = post_for(workshop, person, post_id)
+        post, _ = editable_post(workshop, person, post_id)
         before = posts.revision(workshop.db, post.id, revision)
         if before is None:
             raise NotFound(f"Post {post_id} keeps no revision {revision}; look at the list of those it keeps.")
@@ -182,5 +177,5 @@ def undo_split(workshop: Workshop, person: Person, post_id: int, revision: int, 
         )  # fmt: skip
         posts.settle(workshop.db, post.id, workshop.clock(), series_id=None, series_position=0)
         for part_id in parts:
-            part, _ = post_for(workshop, person, part_id)
+            part, _ = editable_post(workshop, person, part_id)
             posts.settle(workshop.db, part.id, workshop.clock(), aside_at=workshop.clock(), series_id=None, series_position=0)

@@ -95,7 +95,7 @@ def knowledge_of(workshop: Workshop, blog: Blog, document: dict[str, Any], docke
     subjects = category_subjects(workshop, blog)
     told = [name for name in docket.categories if blog.catch_all not in subjects or name != subjects[blog.catch_all].name]
     rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
-    others = {number: _other(workshop, number, now) for number in linked_posts(document)}
+    others = {number: _other(workshop, blog, number, now) for number in linked_posts(document)}
     copies = (kept.by_id(db, blog.id, number) for number in standing_copies(document))
     return replace(
         words_alone(workshop.dictionary),
@@ -137,9 +137,9 @@ def _answers(workshop: Workshop, blog: Blog, document: dict[str, Any]) -> dict[s
     }
 
 
-def _other(workshop: Workshop, number: int, now: int) -> OtherPost | None:
-    """What is known of a post that the text leads to, as readers get it."""
-    post = posts.by_id(workshop.db, number)
+def _other(workshop: Workshop, blog: Blog, number: int, now: int) -> OtherPost | None:
+    """What is known of a post of the blog that the text leads to, as readers get it; None for one that is no such post, or not to be told of."""
+    post = posts.on_blog(workshop.db, blog.id, number)
     if post is None:
         return None
     rows = placements.of_post(workshop.db, number)
@@ -155,8 +155,8 @@ def _other(workshop: Workshop, number: int, now: int) -> OtherPost | None:
 def _items(workshop: Workshop, blog: Blog, document: dict[str, Any]) -> dict[int, LibraryItem]:
     found = {}
     for number in outline.items(document):
-        row = media.by_id(workshop.db, number)
-        if row is not None and row.blog_id == blog.id:
+        row = media.on_blog(workshop.db, blog.id, number)
+        if row is not None:
             found[number] = LibraryItem(
                 row.kind, row.name, row.width, row.height, row.caption, row.credit, row.licence in _ASK_FOR_CREDIT, bool(row.captions), bool(row.transcript)
             )

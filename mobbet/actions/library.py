@@ -9,8 +9,9 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any, BinaryIO
 
-from mobbet.actions.workshop import Workshop, blog_for
-from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.actions.access import blog_for, editable_item, may_edit_item, title_for
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import BadInput, Refused
 from mobbet.core.facts import PictureFile
 from mobbet.core.media import captions as caption_rules
 from mobbet.core.media import recipes
@@ -30,7 +31,7 @@ from mobbet.core.media.kinds import (
 from mobbet.core.media.licences import read_licence
 from mobbet.media import pictures, recordings, svg, transcoding
 from mobbet.media.sniffing import sniff
-from mobbet.store import blogs, jobs, media, placements, posts
+from mobbet.store import jobs, media, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media
 from mobbet.store.people import Person
@@ -163,17 +164,9 @@ def read_labels(names: Iterable[str]) -> tuple[str, ...]:
     return tuple(kept.values())
 
 
-def item_for(workshop: Workshop, person: Person, media_id: int) -> tuple[Media, Blog]:
-    """An item of a blog this person works on. Raises NotFound for any other."""
-    row = media.by_id(workshop.db, media_id)
-    if row is None or blogs.role(workshop.db, row.blog_id, person.id) is None:
-        raise NotFound(f"There is no item {media_id} in the libraries of your blogs.")
-    return row, blogs.by_id(workshop.db, row.blog_id)
-
-
 def describe(workshop: Workshop, person: Person, media_id: int, **about: Any) -> Media:
     """Changes what is said of an item; posts that are out are written anew where they show it."""
-    row, _ = item_for(workshop, person, media_id)
+    row, _ = editable_item(workshop, person, media_id)
     values = read_about(about)
     if not values:
         return row
@@ -193,8 +186,8 @@ def label_many(workshop: Workshop, person: Person, blog_slug: str, numbers: list
     changed = 0
     with workshop.db.transaction():
         for number in numbers:
-            row = media.by_id(workshop.db, number)
-            if row is None or row.blog_id != blog.id:
+            row = media.on_blog(workshop.db, blog.id, number)
+            if row is None or not may_edit_item(workshop, person, number):
                 continue
             kept = tuple(label for label in row.labels if label.casefold() not in folded)
             now = kept if remove else read_labels((*row.labels, *wanted))
@@ -206,7 +199,7 @@ def label_many(workshop: Workshop, person: Person, blog_slug: str, numbers: list
 
 def set_recipe(workshop: Workshop, person: Person, media_id: int, given: Any) -> Media:
     """Keeps how a picture is made of its original; its files are made anew by the worker."""
-    row, _ = item_for(workshop, person, media_id)
+    row, _ = editable_item(workshop, person, media_id)
     if row.kind == FILE or row.kind == SOUND or row.type == "image/svg+xml":
         raise Refused(f"“{row.name}” is no picture of pixels, so it cannot be cropped.")
     recipe = recipes.read(given)
@@ -219,14 +212,14 @@ def set_recipe(workshop: Workshop, person: Person, media_id: int, given: Any) ->
 
 def forget_camera(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes away what the camera noted: when, with what and where it was taken."""
-    item_for(workshop, person, media_id)
+    editable_item(workshop, person, media_id)
     with workshop.db.transaction():
         return media.change(workshop.db, media_id, taken="", camera="", place="")
 
 
 def set_poster(workshop: Workshop, person: Person, media_id: int, second: str) -> Media:
     """Chooses the frame of a video that shows before it plays."""
-    row, _ = item_for(workshop, person, media_id)
+    row, _ = editable_item(workshop, person, media_id)
     try:
         at = float(second)
     except ValueError:
@@ -240,7 +233,7 @@ def set_poster(workshop: Workshop, person: Person, media_id: int, second: str) -
 
 def set_captions(workshop: Workshop, person: Person, media_id: int, text: str) -> Media:
     """Keeps the captions of a video, from WebVTT, SubRip or lines with times. Raises BadInput with the line."""
-    row, _ = item_for(workshop, person, media_id)
+    row, _ = editable_item(workshop, person, media_id)
     if row.kind != VIDEO:
         raise Refused(f"“{row.name}” is no video, so it has no captions.")
     cues = caption_rules.read(text, row.seconds or None)
@@ -265,18 +258,18 @@ def unsettle(workshop: Workshop, media_id: int) -> None:
 
 def set_aside(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes an item from the library, restorably. Raises Refused, with the list, while readers get it."""
-    row, _ = item_for(workshop, person, media_id)
+    row, _ = editable_item(workshop, person, media_id)
     with workshop.db.transaction():
-        out = [posts.by_id(workshop.db, post_id) for _, post_id in media.shown_by(workshop.db, media_id, workshop.clock())]
+        out = [title_for(workshop, person, post_id) for _, post_id in media.shown_by(workshop.db, media_id, workshop.clock())]
         if out:
-            names = ", ".join(f"“{post.title}”" for post in out[:5]) + (f" and {len(out) - 5} more" if len(out) > 5 else "")
+            names = ", ".join(f"“{title}”" for title in out[:5]) + (f" and {len(out) - 5} more" if len(out) > 5 else "")
             raise Refused(f"Readers see “{row.name}” in {names}; take it out of there, or replace it, and update what is out first.")
         return media.change(workshop.db, media_id, aside_at=workshop.clock())
 
 
 def restore(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Brings an item that was set aside back to the library."""
-    item_for(workshop, person, media_id)
+    editable_item(workshop, person, media_id)
     with workshop.db.transaction():
         return media.change(workshop.db, media_id, aside_at=None)
 

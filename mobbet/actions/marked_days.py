@@ -5,10 +5,12 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from mobbet.actions import queue
+from mobbet.actions.access import blog_for
 from mobbet.actions.posts import read_line
-from mobbet.actions.workshop import Workshop, keeper_of
+from mobbet.actions.workshop import Workshop
 from mobbet.core.calendars import read_days_of_file
 from mobbet.core.errors import BadInput, NotFound
+from mobbet.core.rights import Action
 from mobbet.core.timing import local
 from mobbet.store import marked_days
 from mobbet.store.blogs import Blog
@@ -22,7 +24,7 @@ YEARS_AHEAD = 3
 
 def mark(workshop: Workshop, person: Person, slug: str, first: str, last: str, words: str, skips: bool) -> None:
     """Marks one day, or all from one to another (ISO dates). Raises BadInput."""
-    blog = keeper_of(workshop, person, slug, "its timetable")
+    blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
     begin, end, about = _day(first, "first"), _day(last or first, "last"), read_line(words, "title")
     if not about:
         raise BadInput("The days have no name yet; write what they are, such as “workshop closed”.", "words")
@@ -37,7 +39,7 @@ def mark(workshop: Workshop, person: Person, slug: str, first: str, last: str, w
 
 
 def unmark(workshop: Workshop, person: Person, slug: str, number: int) -> None:
-    blog = keeper_of(workshop, person, slug, "its timetable")
+    blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
     with workshop.db.transaction():
         if not marked_days.remove(workshop.db, blog.id, number):
             raise NotFound("These days are not marked any more; reload the page.")
@@ -49,7 +51,7 @@ def bring_in(workshop: Workshop, person: Person, slug: str, data: bytes, skips: 
 
     Raises BadInput for what is no calendar, or has too many days.
     """
-    blog = keeper_of(workshop, person, slug, "its timetable")
+    blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
     today = local(workshop.clock(), blog.zone).date()
     found = read_days_of_file(data, blog.zone, today, today.replace(year=today.year + YEARS_AHEAD, day=min(today.day, 28)))
     if len(found) > MOST_IN_FILE:

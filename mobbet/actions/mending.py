@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.actions import placing
+from mobbet.actions.access import editable_post, may_edit_item, title_for
 from mobbet.actions.knowing import material_of
 from mobbet.actions.posts import read_line, save_text, set_line
 from mobbet.actions.proofing import before_placing, read
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.links import media_number
 from mobbet.core.document.mentions import walk
@@ -70,7 +71,7 @@ def page_of(workshop: Workshop, blog: Blog, check: str, after: int, author_id: i
     found = proofs.with_check(workshop.db, blog.id, check, after, AT_ONCE + 1, author_id)
     marked = []
     for one in found[:AT_ONCE]:
-        post = posts.by_id(workshop.db, one.post_id)
+        post = posts.on_blog(workshop.db, blog.id, one.post_id)
         reading = read(workshop, post, blog)
         marks = [mark for mark in reading.marks if check in ("", mark.check)]
         marked.append(Marked(one, marks, _is_out(workshop, post), reading.document))
@@ -105,7 +106,7 @@ def describe(workshop: Workshop, person: Person, blog: Blog, words: dict[tuple[i
         for (number, path), text in given.items():
             if number == post.id:
                 yield {"do": "set", "path": json.loads(path), "name": "alt", "value": text}
-                _tell_library(workshop, blog, document, json.loads(path), text)
+                _tell_library(workshop, person, blog, document, json.loads(path), text)
 
     return _for_each(workshop, person, list(dict.fromkeys(number for number, _ in given)), operations)
 
@@ -118,26 +119,24 @@ def summarise(workshop: Workshop, person: Person, words: dict[int, str]) -> Mend
     waiting = []
     with workshop.db.transaction():
         for number, text in given.items():
-            post, _ = post_for(workshop, person, number)
+            post, _ = editable_post(workshop, person, number)
             if _is_out(workshop, post) and _had_no_changes(workshop, post):
                 waiting.append(number)
             set_line(workshop, person, number, "description", text)
     return Mended(len(given), len(given), waiting)
 
 
-def proposed(workshop: Workshop, post_id: int) -> str:
-    """A description made of the first sentences of a post."""
-    post = posts.by_id(workshop.db, post_id)
-    document = schema.load(posts.working_body(workshop.db, post.id))
+def proposed(document: dict[str, Any]) -> str:
+    """A description made of the first sentences of a text."""
     return proposed_description([plain(node) for node in walk(document) if node["type"] == "paragraph"])
 
 
-def _tell_library(workshop: Workshop, blog: Blog, document: dict[str, Any], path: list[int], text: str) -> None:
+def _tell_library(workshop: Workshop, person: Person, blog: Blog, document: dict[str, Any], path: list[int], text: str) -> None:
     node = document
     for index in path:
         node = node["content"][index]
-    row = media.by_id(workshop.db, media_number(node["attrs"].get("src", "")) or 0)
-    if row is not None and row.blog_id == blog.id and not row.alt:
+    row = media.on_blog(workshop.db, blog.id, media_number(node["attrs"].get("src", "")) or 0)
+    if row is not None and not row.alt and may_edit_item(workshop, person, row.id):
         media.change(workshop.db, row.id, alt=text)
 
 
@@ -157,7 +156,7 @@ def lead_on(workshop: Workshop, person: Person, blog: Blog, addresses: dict[str,
                 yield {"do": "link", "path": list(link.path), "start": link.start, "end": link.end, "href": new}
 
     found = dict.fromkeys(number for old in wanted for number in proofs.posts_leading_to(workshop.db, old))
-    return _for_each(workshop, person, [number for number in found if posts.by_id(workshop.db, number).blog_id == blog.id], operations)
+    return _for_each(workshop, person, [number for number in found if posts.on_blog(workshop.db, blog.id, number)], operations)
 
 
 def _for_each(workshop: Workshop, person: Person, post_ids: list[int], operations: Callable[[Post], Iterator[dict[str, Any]]]) -> Mended:
@@ -165,7 +164,7 @@ def _for_each(workshop: Workshop, person: Person, post_ids: list[int], operation
     done, changed, waiting = 0, 0, []
     with workshop.db.transaction():
         for number in dict.fromkeys(post_ids):
-            post, _ = post_for(workshop, person, number)
+            post, _ = editable_post(workshop, person, number)
             revision = posts.working(workshop.db, post.id)
             document, before = schema.load(revision.body), done
             for operation in sorted(operations(post), key=lambda one: (one["path"], one.get("start", 0)), reverse=True):
@@ -193,7 +192,7 @@ def update_all(workshop: Workshop, person: Person, blog: Blog, post_ids: list[in
             before_placing(workshop, person, number)
             placed = placing.place(workshop, person, number)
         except Refused as error:
-            problems.append(f"“{posts.by_id(workshop.db, number).title}”: {error}")
+            problems.append(f"“{title_for(workshop, person, number)}”: {error}")
             continue
         before, done = before or placed.edition_before, done + 1
     published = placing.publish(workshop, blog, before, person=person, why="mends of the proof") if done else None

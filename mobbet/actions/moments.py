@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from mobbet.actions import reading
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import STRANGER, Reader, may_read
+from mobbet.core.facts import ORIGINAL
 from mobbet.core.permalinks import number_of_code, one_form
 from mobbet.publish.design import ASSETS
 from mobbet.publish.list_pages import FEEDS
@@ -27,12 +28,16 @@ _MEDIA = re.compile(r"/media/([0-9a-f]{24})-[\w-]+\.\w+")
 
 @dataclass(frozen=True)
 class Looked:
-    """What stands at an address at a moment: a page's bytes and type, or where it leads; neither where there is nothing."""
+    """What stands at an address at a moment: a page's bytes and type, or where it leads; neither where there is nothing.
+
+    A download is a file as somebody brought it in, which no browser may show by itself.
+    """
 
     body: bytes = b""
     type: str = ""
     leads_to: str = ""
     is_there: bool = True
+    is_download: bool = False
 
 
 def look(workshop: Workshop, blog: Blog, path: str, instant: int, reader: Reader = STRANGER, root: str | None = None) -> Looked:
@@ -56,7 +61,7 @@ def look(workshop: Workshop, blog: Blog, path: str, instant: int, reader: Reader
 
 def _looked(workshop: Workshop, rendered: Rendered) -> Looked:
     body = workshop.media.read(rendered.media_hash) if rendered.media_hash else rendered.body
-    return Looked(body, rendered.type) if body is not None else Looked(is_there=False)
+    return Looked(body, rendered.type, is_download=rendered.is_download) if body is not None else Looked(is_there=False)
 
 
 def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Renderer, path: str) -> Looked:
@@ -66,7 +71,7 @@ def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Rend
     name = _MEDIA.fullmatch(path)
     file = media.file_of_blog(workshop.db, blog.id, name[1]) if name else None
     body = workshop.media.read(file.hash) if file else None
-    return Looked(body, file.type) if body is not None else Looked(is_there=False)
+    return Looked(body, file.type, is_download=file.use == ORIGINAL) if body is not None else Looked(is_there=False)
 
 
 def _key_at(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, path: str) -> str | None:
@@ -96,14 +101,14 @@ def _key_at(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, path: str) -
     return f"list/{home.kind}:{home.number}/0" if home else None
 
 
-def look_in_edition(workshop: Workshop, blog: Blog, path: str, number: int) -> Looked:
-    """What stood at a path in an edition, byte for byte."""
+def look_in_edition(workshop: Workshop, blog: Blog, path: str, number: int, reader: Reader) -> Looked:
+    """What stood at a path in an edition, byte for byte; nothing for a reader who may not have it."""
     row = editions.page_at_edition(workshop.db, blog.id, path, number)
     if row is None and path.startswith("/assets/"):
         row = editions.last_page_at(workshop.db, blog.id, path)
-    if row is None:
+    if row is None or not may_read(row.audience, reader):
         return Looked(b"There was nothing at this address in that edition.", "text/plain; charset=utf-8", is_there=False)
     if row.leads_to:
         return Looked(leads_to=row.leads_to)
     body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)
-    return Looked(body, row.type) if body is not None else Looked(is_there=False)
+    return Looked(body, row.type, is_download=row.is_download) if body is not None else Looked(is_there=False)

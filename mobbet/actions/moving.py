@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from mobbet.actions import placing, proofing, queue, slots, undoing
-from mobbet.actions.workshop import Workshop, keeper_of
+from mobbet.actions.access import blog_for, editable_post, title_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.rights import Action
 from mobbet.core.slots import Free
 from mobbet.core.timing import instant_of_wall, local, read_wall, time_in_words
 from mobbet.core.when import read_when
@@ -35,7 +37,8 @@ def move(workshop: Workshop, person: Person, slug: str, post_id: int, said: str)
     """Gives a post of the timetable another day (`2026-12-01`, at the free slot of that day, or else its own time of day) or another
     time, as people say it (`thu 9`). It leaves the queue. Raises BadInput and Refused.
     """
-    blog = keeper_of(workshop, person, slug, "its timetable")
+    blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
+    editable_post(workshop, person, post_id)
 
     def change() -> str:
         now, pending = workshop.clock(), _pending(workshop, blog, post_id)
@@ -43,7 +46,7 @@ def move(workshop: Workshop, person: Person, slug: str, post_id: int, said: str)
         wall = read_wall(f"{day} {_time(workshop, blog, day, pending.goes_out_wall)}", "day") if _A_DAY.fullmatch(day) else read_when(said, now, blog.zone, "day")
         instant = _to(workshop, blog, post_id, wall)
         _leave_queue(workshop, blog, [post_id])
-        return f"“{_title(workshop, post_id)}” now goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}"
+        return f"“{title_for(workshop, person, post_id)}” now goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}"
 
     return _recorded(workshop, person, blog, [post_id], change)
 
@@ -52,14 +55,15 @@ def push(workshop: Workshop, person: Person, slug: str, post_id: int, days: int 
     """Moves a post of the timetable, and everything that goes out after it, on by so many days. They leave the queue. What would come down
     before stays where it is. Raises Refused.
     """
-    blog = keeper_of(workshop, person, slug, "its timetable")
+    blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
+    editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         first = _pending(workshop, blog, post_id)
         later = [_pending(workshop, blog, number) for instant, number, _ in slot_store.to_come(workshop.db, blog.id, workshop.clock()) if instant >= first.goes_out]
         walls = {row.post_id: (datetime.fromisoformat(row.goes_out_wall) + timedelta(days=days)).strftime("%Y-%m-%dT%H:%M") for row in later}
         stays = [row.post_id for row in later if row.comes_down <= instant_of_wall(walls[row.post_id], blog.zone)]
         if post_id in stays:
-            raise Refused(f"“{_title(workshop, post_id)}” comes down before that; let it stay up longer first.")
+            raise Refused(f"“{title_for(workshop, person, post_id)}” comes down before that; let it stay up longer first.")
         going = [row.post_id for row in later if row.post_id not in stays]
 
         def change() -> str:
@@ -67,17 +71,19 @@ def push(workshop: Workshop, person: Person, slug: str, post_id: int, days: int 
                 _to(workshop, blog, number, walls[number])
             _leave_queue(workshop, blog, going)
             others = f" and {len(going) - 1} after it" if len(going) > 1 else ""
-            kept = f"; “{_title(workshop, stays[0])}”{f' and {len(stays) - 1} more stay' if len(stays) > 1 else ' stays'}, since it comes down before" if stays else ""
-            return f"“{_title(workshop, post_id)}”{others} moved on by {days} days, to {time_in_words(_pending(workshop, blog, post_id).goes_out, blog.zone, workshop.clock())}{kept}"
+            kept = f"; “{title_for(workshop, person, stays[0])}”{f' and {len(stays) - 1} more stay' if len(stays) > 1 else ' stays'}, since it comes down before" if stays else ""
+            return f"“{title_for(workshop, person, post_id)}”{others} moved on by {days} days, to {time_in_words(_pending(workshop, blog, post_id).goes_out, blog.zone, workshop.clock())}{kept}"
 
         return _recorded(workshop, person, blog, going, change)
 
 
 def swap(workshop: Workshop, person: Person, slug: str, post_id: int, other_id: int) -> Moved:
     """Lets two posts of the timetable change places; two of the queue stay in it. Raises BadInput and Refused."""
-    blog = keeper_of(workshop, person, slug, "its timetable")
+    blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
+    editable_post(workshop, person, post_id)
     if post_id == other_id:
         raise BadInput("A post cannot change places with itself; choose another one.", "other")
+    editable_post(workshop, person, other_id)
 
     def change() -> str:
         one, other = _pending(workshop, blog, post_id), _pending(workshop, blog, other_id)
@@ -92,14 +98,15 @@ def swap(workshop: Workshop, person: Person, slug: str, post_id: int, other_id: 
             _leave_queue(workshop, blog, [post_id, other_id])
         now = workshop.clock()
         times = [time_in_words(instant, blog.zone, now) for instant in (other.goes_out, one.goes_out)]
-        return f"“{_title(workshop, post_id)}” now goes out {times[0]}, and “{_title(workshop, other_id)}” {times[1]}"
+        return f"“{title_for(workshop, person, post_id)}” now goes out {times[0]}, and “{title_for(workshop, person, other_id)}” {times[1]}"
 
     return _recorded(workshop, person, blog, [post_id, other_id], change)
 
 
 def place_at(workshop: Workshop, person: Person, slug: str, post_id: int, said: str) -> Moved:
     """Places a post that is in hand at a time, such as that of a free slot. Raises what placing raises."""
-    blog = keeper_of(workshop, person, slug, "its timetable")
+    blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
+    editable_post(workshop, person, post_id)
 
     def change() -> str:
         now = workshop.clock()
@@ -110,7 +117,7 @@ def place_at(workshop: Workshop, person: Person, slug: str, post_id: int, said: 
         proofing.before_placing(workshop, person, post_id)
         posts.settle(workshop.db, post_id, now, goes_out_wall=wall)
         placing.place(workshop, person, post_id)
-        return f"“{_title(workshop, post_id)}” goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}"
+        return f"“{title_for(workshop, person, post_id)}” goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}"
 
     return _recorded(workshop, person, blog, [post_id], change)
 
@@ -141,10 +148,6 @@ def _leave_queue(workshop: Workshop, blog: Blog, numbers: list[int]) -> None:
     """Posts that were given a time of their own leave the queue, which goes on without them."""
     slot_store.set_queue(workshop.db, blog.id, [number for number in slot_store.queue(workshop.db, blog.id) if number not in numbers])
     queue.refill(workshop, blog, is_strict=False)
-
-
-def _title(workshop: Workshop, post_id: int) -> str:
-    return posts.by_id(workshop.db, post_id).title or "No title yet"
 
 
 def _time(workshop: Workshop, blog: Blog, day: str, usual: str) -> str:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import json
+import re
 from typing import Any
 
 from mobbet.actions import categories, tags
 from mobbet.actions import posts as post_actions
-from mobbet.actions.library import renumbered
+from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import Workshop, blog_for, is_keeper
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import outline, schema
 from mobbet.core.document.links import post_number
 from mobbet.core.document.mentions import expanded
@@ -30,9 +32,9 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
     with db.transaction():
         revision = posts.working(db, post.id)
         document: Any = expanded(schema.load(revision.body), lambda number: kept_store.document(db, blog.id, number))
-        new = {number: _item(workshop, other, number) for number in dict.fromkeys([*outline.items(document), *filter(None, [post.lead_media])])}
-        for number, item in new.items():
-            document = renumbered(document, number, item)
+        numbers = dict.fromkeys([*outline.items(document), *filter(None, [post.lead_media])])
+        new = {number: _item(workshop, blog, other, number) for number in numbers}
+        document = _with_items(document, new)
         document = schema.check(_led_out(workshop, blog, document))
         copy = post_actions.begin_post(workshop, person, other.slug)
         post_actions.save_text(workshop, person, copy.id, base=copy.revision, title=revision.title, subtitle=revision.subtitle, body=document)
@@ -47,16 +49,27 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
         settings = {name: getattr(post, name) for name in _OF_THE_POST}
         author = post.author_id if blogs.role(db, other.id, post.author_id) else person.id
         posts.settle(db, copy.id, now, **settings, author_id=author, lead_media=new.get(post.lead_media) if post.lead_media else None)
-    return posts.by_id(db, copy.id)
+    return posts.again(db, copy)
 
 
-def _item(workshop: Workshop, blog: Blog, number: int) -> int:
-    """The number of an item in another blog's library; its files are the same ones."""
+NO_ITEM = 0
+"""The number that an item has in a text which named one of another blog; no library has it."""
+
+
+def _with_items(document: Any, new: dict[int, int | None]) -> Any:
+    """A document whose items have other numbers, {before: now}; those without one are shown no more."""
+    return json.loads(re.sub(r'"media:(\d{1,12})"', lambda found: f'"media:{new.get(int(found[1])) or NO_ITEM}"', json.dumps(document, ensure_ascii=False)))
+
+
+def _item(workshop: Workshop, blog: Blog, other: Blog, number: int) -> int | None:
+    """The number that an item of a blog has in another blog's library; its files are the same ones. None for what the blog does not have."""
     row = media.by_id(workshop.db, number)
-    known = media.by_hash(workshop.db, blog.id, row.hash)
+    if row is None or row.blog_id != blog.id:
+        return None
+    known = media.by_hash(workshop.db, other.id, row.hash)
     if known:
         return known.id
-    values = {**row.__dict__, "blog_id": blog.id, "aside_at": None}
+    values = {**row.__dict__, "blog_id": other.id, "aside_at": None}
     del values["id"]
     made = media.add(workshop.db, **values)
     found = media.copies(workshop.db, number)
@@ -84,5 +97,6 @@ def _led_out(workshop: Workshop, blog: Blog, node: Any) -> Any:
 
 def _address(workshop: Workshop, blog: Blog, number: int) -> str:
     now = workshop.clock()
-    out = next((row for row in placements.of_post(workshop.db, number) if row.shows_from <= now < row.shows_until), None)
+    rows = placements.of_post(workshop.db, number) if posts.on_blog(workshop.db, blog.id, number) else []
+    out = next((row for row in rows if row.shows_from <= now < row.shows_until), None)
     return blog.home.rstrip("/") + out.path if out else ""

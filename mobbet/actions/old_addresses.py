@@ -7,13 +7,11 @@ import io
 from dataclasses import dataclass
 from urllib.parse import unquote, urlsplit
 
+from mobbet.actions.access import owned_blog
 from mobbet.actions.addresses import GONE, NOTHING, resolve
-from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
-from mobbet.core.permalinks import (
-    is_own_path,
-    one_form,
-)
+from mobbet.core.permalinks import is_own_path, one_form
 from mobbet.store import addresses, editions, filing
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

@@ -5,13 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions import refiling
+from mobbet.actions.access import owned_blog
 from mobbet.actions.permalinks import category_subjects, filed
-from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import is_told_of
 from mobbet.core.errors import BadInput
-from mobbet.core.permalinks import (
-    path_of,
-    read_pattern,
-)
+from mobbet.core.permalinks import path_of, read_pattern
 from mobbet.core.slugs import SCRIPTS
 from mobbet.store import blogs, placements
 from mobbet.store.blogs import Blog
@@ -37,11 +36,11 @@ def try_pattern(workshop: Workshop, blog: Blog, text: str) -> Pattern:
     for row in placements.live(workshop.db, blog.id, now):
         path = path_of(pattern, row.slug, filed(subjects, row.categories, row.goes_out, row.zone))
         moved += path != row.path
-        if example is None or row.goes_out > example[0].goes_out:
+        if is_told_of(row.audience, workshop.db.viewer) and (example is None or row.goes_out > example[0].goes_out):
             example = row, path
     if example is None:
         path = path_of(pattern, "a-post", filed(subjects, (), now, blog.zone))
-        return Pattern(pattern, "A post", path, "", 0)
+        return Pattern(pattern, "A post", path, "", moved)
     return Pattern(pattern, placements.title_of(workshop.db, example[0]), example[1], example[0].path, moved)
 
 

@@ -6,6 +6,7 @@ import json
 from dataclasses import dataclass, replace
 
 from mobbet.actions import queue
+from mobbet.actions.access import editable_post, post_to_withdraw
 from mobbet.actions.permalinks import (
     category_subjects,
     filed,
@@ -13,7 +14,7 @@ from mobbet.actions.permalinks import (
     wanted_slug,
     with_catch_all,
 )
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import PASSWORD, audience_of
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
@@ -49,9 +50,9 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
     For a post that is out this updates what is out, now or at the time named for the update; until then readers get
     the text as it is. Raises BadInput and Refused with the reason when that cannot be.
     """
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
-        post = posts.by_id(workshop.db, post_id)
+        post = posts.again(workshop.db, post)
         now = workshop.clock()
         earlier = placements.of_post(workshop.db, post_id)
         current = next((row for row in earlier if row.shows_from <= now < row.shows_until), None)
@@ -88,7 +89,6 @@ def _placement(
     posts.set_body(workshop.db, post.id, revision.number, canonical(kept))
     document = expanded(kept, lambda number: kept_store.document(workshop.db, blog.id, number))
     shown = dict.fromkeys([*outline.items(document), *([post.lead_media] if post.lead_media else [])])
-    known = (media.by_id(workshop.db, number) for number in shown)
     categories = _categories(workshop, post, blog)
     where = filed(category_subjects(workshop, blog), categories, goes_out, zone)
     path, slug = free_path(workshop, blog, post.id, wanted_slug(post, blog, revision.title), where)
@@ -100,7 +100,7 @@ def _placement(
         audience=audience_of(post.visibility, post.author_id, post.id), author_id=post.author_id,
         excerpt=post.excerpt, description=post.description,
         categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
-        media=tuple(row.id for row in known if row and row.blog_id == blog.id),
+        media=media.of_blog(workshop.db, blog.id, list(shown)),
         placed_by=person.id, placed_at=now, series_id=post.series_id, series_position=post.series_position,
         links=linked_posts(document), kept=standing_copies(kept), lead_media=post.lead_media,
         lead=post.lead and json.loads(post.lead)["digest"], heading=post.heading, front=post.front, in_menu=post.in_menu,
@@ -110,10 +110,10 @@ def _placement(
     )  # fmt: skip
 
 
-def moment_of(workshop: Workshop, blog: Blog, post_id: int) -> int:
+def moment_of(workshop: Workshop, blog: Blog, post: Post) -> int:
     """The instant at which the main action of a post takes effect: now, or when it is to go out, or its update. Raises BadInput."""
-    post, now = posts.by_id(workshop.db, post_id), workshop.clock()
-    current, _ = waiting_update(placements.of_post(workshop.db, post_id), now)
+    now = workshop.clock()
+    current, _ = waiting_update(placements.of_post(workshop.db, post.id), now)
     _, goes_out, _ = _goes_out(post, blog, current, now)
     update = instant_of_wall(post.update_wall, blog.zone) if current and post.update_wall else now
     return max(now, goes_out, update)
@@ -144,7 +144,7 @@ def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tu
 
 def take_update_back(workshop: Workshop, person: Person, post_id: int) -> None:
     """Takes an update that waits for its time back: what is out stays out. Raises Refused where none waits."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         now = workshop.clock()
         rows = placements.of_post(workshop.db, post.id)
@@ -159,7 +159,7 @@ def take_update_back(workshop: Workshop, person: Person, post_id: int) -> None:
 
 def undo_update(workshop: Workshop, person: Person, post_id: int) -> None:
     """Gives readers what they got before the last update of a post; its sheet and docket stay. Raises Refused without one."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         now = workshop.clock()
         rows = placements.of_post(workshop.db, post.id)
@@ -187,7 +187,7 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
 
     Raises Refused when it is on neither.
     """
-    post, blog = post_for(workshop, person, post_id)
+    _, blog = post_to_withdraw(workshop, person, post_id)
     with workshop.db.transaction():
         now = workshop.clock()
         live = [row for row in placements.of_post(workshop.db, post_id) if row.shows_until > now and row.shows_from < row.shows_until]
@@ -233,7 +233,7 @@ def is_settled(workshop: Workshop, post: Post) -> bool:
 
 def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:
     """Removes a post from the lists, restorably. Raises Refused while readers get it or will get it."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         if state_of(workshop, post) in (OUT, IN_TIMETABLE):
             raise Refused("Readers get this post, or are going to; withdraw it first.")
@@ -242,6 +242,6 @@ def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:
 
 def restore(workshop: Workshop, person: Person, post_id: int) -> None:
     """Brings a post that was set aside back to the lists."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         posts.settle(workshop.db, post.id, workshop.clock(), aside_at=None)

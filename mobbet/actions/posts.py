@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.categories import make_category
 from mobbet.actions.leading import carry_lead
 from mobbet.actions.people import slowly
 from mobbet.actions.readers import group_by_name
-from mobbet.actions.workshop import Workshop, blog_for, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import GROUP, LISTED, PASSWORD, read_visibility
 from mobbet.core.canonical import canonical
@@ -47,7 +48,7 @@ def begin_post(workshop: Workshop, person: Person, blog_slug: str) -> Post:
     with workshop.db.transaction():
         post = posts.add(workshop.db, blog_id=blog.id, author_id=person.id, made_at=workshop.clock())
         save_text(workshop, person, post.id, base=0, title="", subtitle="", body=schema.EMPTY)
-    return posts.by_id(workshop.db, post.id)
+    return posts.again(workshop.db, post)
 
 
 def save_text(
@@ -61,12 +62,12 @@ def save_text(
     of them arrived all the same, this one follows it. `is_apart` keeps the text before as a revision however new it is. Raises Conflict when the working revision is not `base`,
     BadDocument and BadInput for a text that cannot be kept.
     """
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
     document = schema.check(body)
     words = outline.count_words(document)
     with workshop.db.transaction():
-        post = posts.by_id(workshop.db, post_id)
+        post = posts.again(workshop.db, post)
         before = posts.revision(workshop.db, post_id, post.revision)
         text = canonical(carried(document, schema.load(before.body)) if before else document)
         if before and ((save_key and before.save_key == save_key) or (before.title, before.subtitle, before.body) == (title, subtitle, text)):
@@ -87,7 +88,7 @@ def save_text(
         posts.add_revision(workshop.db, Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now), words)
         if before is not None:
             carry_lead(workshop, post, schema.load(before.body), schema.load(text))
-        media.set_post_media(workshop.db, post_id, _shown(document, post))
+        media.set_post_media(workshop.db, post_id, _shown(workshop, document, post))
         if is_same_stretch:
             posts.drop_revision(workshop.db, post_id, before.number)
         elif before is not None:
@@ -95,21 +96,21 @@ def save_text(
     return Saved(number, words, outline.minutes(words))
 
 
-def _shown(document: dict, post: Post) -> tuple[int, ...]:
-    """Everything of the library that a post shows, in its text or in lists."""
-    return (*outline.items(document), *([post.lead_media] if post.lead_media else []))
+def _shown(workshop: Workshop, document: dict, post: Post) -> tuple[int, ...]:
+    """Everything of its blog's library that a post shows, in its text or in lists; a text may name what is no such item."""
+    return media.of_blog(workshop.db, post.blog_id, [*outline.items(document), *([post.lead_media] if post.lead_media else [])])
 
 
 def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id: int | None) -> None:
     """Chooses the picture that a post is shown by in lists, share cards and feeds; None leaves it to the rule."""
-    post, blog = post_for(workshop, person, post_id)
-    row = media.by_id(workshop.db, media_id) if media_id is not None else None
-    if media_id is not None and (row is None or row.blog_id != blog.id or row.kind not in ("picture", "video")):
+    post, blog = editable_post(workshop, person, post_id)
+    row = media.on_blog(workshop.db, blog.id, media_id) if media_id is not None else None
+    if media_id is not None and (row is None or row.kind not in ("picture", "video")):
         raise BadInput("That is no picture of this blog’s library; choose another one.", "lead")
     with workshop.db.transaction():
         posts.settle(workshop.db, post.id, workshop.clock(), lead_media=media_id, **({"lead": ""} if media_id is not None else {}))
         document = schema.load(posts.working_body(workshop.db, post.id))
-        media.set_post_media(workshop.db, post.id, _shown(document, posts.by_id(workshop.db, post.id)))
+        media.set_post_media(workshop.db, post.id, _shown(workshop, document, posts.again(workshop.db, post)))
 
 
 def thin(workshop: Workshop, post_id: int) -> None:
@@ -124,12 +125,12 @@ def save_over(
     workshop: Workshop, person: Person, post_id: int, *, over: int, title: str, subtitle: str, body: object
 ) -> Saved:
     """Saves a text although revision `over` came in between; that one is kept as a revision of its own."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
     document = schema.check(body)
     words = outline.count_words(document)
     with workshop.db.transaction():
-        post = posts.by_id(workshop.db, post_id)
+        post = posts.again(workshop.db, post)
         if post.revision != over:
             raise _conflict(workshop, post, posts.working(workshop.db, post_id))
         now = workshop.clock()
@@ -137,18 +138,18 @@ def save_over(
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
         posts.add_revision(workshop.db, revision, words)
         carry_lead(workshop, post, schema.load(before.body), document)
-        media.set_post_media(workshop.db, post_id, _shown(document, post))
+        media.set_post_media(workshop.db, post_id, _shown(workshop, document, post))
     return Saved(over + 1, words, outline.minutes(words))
 
 
 def keep_as_draft(workshop: Workshop, person: Person, post_id: int, *, title: str, subtitle: str, body: object) -> Post:
     """Keeps a text that met another one as a draft of its own."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         copy = begin_post(workshop, person, blog.slug)
         save_text(workshop, person, copy.id, base=copy.revision, title=title, subtitle=subtitle, body=body)
         posts.set_categories(workshop.db, copy.id, posts.categories(workshop.db, post_id), workshop.clock())
-    return posts.by_id(workshop.db, copy.id)
+    return posts.again(workshop.db, copy)
 
 
 def _conflict(workshop: Workshop, post: Post, other: Revision | None) -> Conflict:
@@ -165,7 +166,7 @@ def read_line(text: object, field: str) -> str:
 
 
 def set_author(workshop: Workshop, person: Person, post_id: int, author_id: str) -> None:
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     if not author_id.isdecimal() or blogs.role(workshop.db, blog.id, int(author_id)) is None:
         raise BadInput("That person does not work on this blog; choose one from the list.", "author")
     _settle(workshop, post, author_id=int(author_id))
@@ -173,14 +174,14 @@ def set_author(workshop: Workshop, person: Person, post_id: int, author_id: str)
 
 def set_language(workshop: Workshop, person: Person, post_id: int, said: str) -> None:
     """The language of a post by tag or name; '' for its blog's. Raises BadInput."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     language = read_language(said)
     _settle(workshop, post, language="" if language == blog.language else language)
 
 
 def set_visibility(workshop: Workshop, person: Person, post_id: int, visibility: str) -> None:
     """Chooses who may read the post: a visibility, or `group:NAME` of a group of the blog. Raises NotFound for none of them."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     value = read_visibility(visibility)
     if value.startswith(GROUP):
         value = f"{GROUP}{group_by_name(workshop, blog, value.removeprefix(GROUP)).id}"
@@ -191,7 +192,7 @@ def set_visibility(workshop: Workshop, person: Person, post_id: int, visibility:
 
 def set_post_password(workshop: Workshop, person: Person, post_id: int, password: str, listed: str | None = None) -> None:
     """Puts a post behind a password; '' keeps the one it has. `listed` is what lists show of it (`core/audience.LISTED`)."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     if listed is not None and listed not in LISTED:
         raise BadInput(f"“{listed}” is no choice; choose one of the three.", "listed")
     if not password.strip() and not post.password_key:
@@ -202,13 +203,13 @@ def set_post_password(workshop: Workshop, person: Person, post_id: int, password
 
 def set_line(workshop: Workshop, person: Person, post_id: int, field: str, text: str) -> None:
     """Sets the excerpt or the description."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     _settle(workshop, post, **{field: read_line(text, field)})
 
 
 def set_slug(workshop: Workshop, person: Person, post_id: int, text: str) -> None:
     """Sets the last part of the address; empty lets it follow the title again."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     slug = read_post_slug(text, blog.slug_script) if text.strip() else ""
     if slug and posts.is_slug_taken(workshop.db, post.blog_id, slug, post.id):
         raise BadInput(f"Another post has the address “{slug}”; choose a different one.", "slug")
@@ -217,13 +218,13 @@ def set_slug(workshop: Workshop, person: Person, post_id: int, text: str) -> Non
 
 def set_time(workshop: Workshop, person: Person, post_id: int, field: str, wall: str) -> None:
     """Sets when the post is to go out or come down (`goes_out_wall`, `comes_down_wall`); '' for no time."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     _settle(workshop, post, **{field: read_wall(wall, field) if wall.strip() else None})
 
 
 def set_update_time(workshop: Workshop, person: Person, post_id: int, wall: str) -> None:
     """Sets when changes of what is out are to go out; '' for when they are updated. Raises BadInput for a time that has passed."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     kept = read_wall(wall, "update") if wall.strip() else None
     if kept and instant_of_wall(kept, blog.zone) <= workshop.clock():
         raise BadInput("That time has passed; choose a later one, or let changes go out when you update.", "update")
@@ -232,7 +233,7 @@ def set_update_time(workshop: Workshop, person: Person, post_id: int, wall: str)
 
 def set_leads_to(workshop: Workshop, person: Person, post_id: int, typed: str) -> None:
     """Chooses the post to which the address leads once this one came down, by its address or title; '' answers that it is gone."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     words = " ".join(typed.split())
     number = None
     if words:
@@ -248,7 +249,7 @@ def set_categories(workshop: Workshop, person: Person, post_id: int, main: str, 
 
     A new category becomes the main one where none is chosen.
     """
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         known = {category.id for category in filing.categories(workshop.db, blog.id)}
         chosen = [int(number) for number in (main, *others) if number.isdecimal() and int(number) in known]

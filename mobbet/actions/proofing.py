@@ -8,9 +8,10 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from typing import Any
 
+from mobbet.actions.access import blog_for, editable_post, is_keeper, owned_blog
 from mobbet.actions.desk import bring_up_to_date
 from mobbet.actions.knowing import knowledge_of, material_of, rules_of, words_alone
-from mobbet.actions.workshop import Workshop, is_keeper, keeper_of, owned_blog, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
@@ -25,6 +26,7 @@ from mobbet.core.proofing.material import Docket, Going, Material
 from mobbet.core.proofing.meant import OwnPost, meant_in, own_posts, telling
 from mobbet.core.proofing.proof import Proof
 from mobbet.core.proofing.table import WHY
+from mobbet.core.rights import Action
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import local, read_instant
 from mobbet.services.contracts import Dictionary
@@ -129,7 +131,7 @@ def _titled(given: str | None, document: dict[str, Any]) -> tuple[str, dict[str,
 
 def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reason: str) -> None:
     """Lets a mark stand, with the reason; it is kept with the post. Raises BadInput without one."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     words = " ".join(reason.split())
     if not words or len(words) > LONGEST_REASON:
         raise BadInput(f"The reason has {len(words)} letters; say in 1 to {LONGEST_REASON} why the mark may stand.", "reason")
@@ -142,7 +144,7 @@ def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reaso
 
 def heed(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
     """A mark that was let stand wants settling again."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         proofs.heed(workshop.db, post.id, sign)
         proofs.forget_read(workshop.db, [post.id])
@@ -150,7 +152,7 @@ def heed(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
 
 def learn(workshop: Workshop, person: Person, post_id: int, word: str, for_whom: str) -> None:
     """Learns a word for the person ('me') or for the blog of a post ('blog'). Raises BadInput."""
-    _, blog = post_for(workshop, person, post_id)
+    _, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         proofs.learn(workshop.db, _word(word), workshop.clock(), **_whose(person, blog, for_whom))
         proofs.forget_read_with(workshop.db, blog.id, "spelling")
@@ -179,7 +181,7 @@ def forget_word(workshop: Workshop, person: Person, word: str) -> None:
 
 def set_learned(workshop: Workshop, person: Person, slug: str, text: str) -> None:
     """Sets the words that a blog has learned, one a line or parted by commas. Only its keepers may. Raises BadInput."""
-    blog = keeper_of(workshop, person, slug, "its words")
+    blog = blog_for(workshop, person, slug, Action.KEEP_WORDS)
     wanted = {_word(word) for word in text.replace(",", "\n").splitlines() if word.strip()}
     with workshop.db.transaction():
         known = set(proofs.learned_for(workshop.db, blog_id=blog.id))
@@ -217,7 +219,7 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
 
     Raises Refused, naming them, without such a word, or for a writer who gives one.
     """
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     must = read(workshop, post, blog, person.id).must
     if not must:
         return []
@@ -251,7 +253,7 @@ def read_some(workshop: Workshop, most: int) -> int:
     touched: dict[int, Blog] = {}
     for number in proofs.unread(workshop.db, most):
         with workshop.db.reading():  # a save may take the revision away meanwhile
-            post = posts.by_id(workshop.db, number)
+            post = posts.by_id(workshop.db, number)  # on nobody's behalf
             blog = touched.setdefault(post.blog_id, blogs.by_id(workshop.db, post.blog_id))
             reading = _read_quietly(workshop, post, blog)
         keep_read(workshop, post, blog, reading)
@@ -277,9 +279,10 @@ def _read_quietly(workshop: Workshop, post: Post, blog: Blog) -> Reading:
 def should_link_here(workshop: Workshop, post: Post, blog: Blog) -> list[OwnPost]:
     """Posts of the blog whose text plainly means this one and does not lead to it; looked for anew with each title and edition."""
     known = (post.title, editions.current_number(workshop.db, blog.id))
-    kept = workshop.memo.get(("here", post.id))
+    key = ("here", post.id, workshop.db.viewer)
+    kept = workshop.memo.get(key)
     if kept is None or kept[0] != known:
-        kept = workshop.memo[("here", post.id)] = (known, _meaning(workshop, post, blog))
+        kept = workshop.memo[key] = (known, _meaning(workshop, post, blog))
     return kept[1]
 
 
@@ -291,8 +294,8 @@ def _meaning(workshop: Workshop, post: Post, blog: Blog) -> list[OwnPost]:
         return []
     found = []
     for number in search.find_any(workshop.db, blog.id, words[:6], 40):
-        other = posts.by_id(workshop.db, number)
-        if number == post.id or other.aside_at is not None:
+        other = posts.on_blog(workshop.db, blog.id, number)
+        if other is None or number == post.id or other.aside_at is not None:
             continue
         document = schema.load(posts.working_body(workshop.db, number))
         if f"post:{post.id}" in canonical(document):

@@ -12,10 +12,10 @@ from mobbet.actions import people as people_actions
 from mobbet.actions.people import Session, read_email
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
-from mobbet.core.audience import GROUP, VISIBILITIES, Reader
+from mobbet.core.audience import GROUP, VISIBILITIES
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.permalinks import one_form
-from mobbet.store import blogs, people, placements, readers
+from mobbet.store import people, placements, readers
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.placements import Placement
@@ -35,23 +35,7 @@ class Added:
     letters: int
 
 
-def reader_of(workshop: Workshop, blog: Blog, person: Person | None, guest: Person | None = None, proofs: frozenset[str] = frozenset()) -> Reader:
-    """What somebody may read of a blog. `proofs` show which passwords they typed (`core/sealing.proof_of`).
-
-    A `guest` came in by a link of a letter: they read as one of the groups they are in, and as nobody who works here.
-    """
-    db = workshop.db
-    opened = frozenset(row.post_id for row in _behind_passwords(workshop, blog) if sealing.proof_of(row.password_key) in proofs) if proofs else frozenset()
-    if person is None and guest is not None:
-        return Reader(None, readers.is_reader(db, blog.id, guest.id), readers.groups_of(db, blog.id, guest.id), opened)
-    if person is None:
-        return Reader(opened=opened)
-    works_here = blogs.role(db, blog.id, person.id) is not None
-    groups = frozenset(group.id for group in readers.groups(db, blog.id)) if works_here else readers.groups_of(db, blog.id, person.id)
-    return Reader(person.id, works_here or readers.is_reader(db, blog.id, person.id), groups, opened, works_here)
-
-
-def _behind_passwords(workshop: Workshop, blog: Blog) -> list[Placement]:
+def behind_passwords(workshop: Workshop, blog: Blog) -> list[Placement]:
     return placements.behind_passwords(workshop.db, blog.id, workshop.clock())
 
 
@@ -60,7 +44,7 @@ def open_with(workshop: Workshop, blog: Blog, path: str, password: str, address:
     keys = {"email": f"post:{blog.id}:{path}:{address}", "address": f"address:{address}"}
     people_actions.check_pace(workshop, keys)
     now = workshop.clock()
-    row = next((one for one in _behind_passwords(workshop, blog) if one.path == path), None)
+    row = next((one for one in behind_passwords(workshop, blog) if one.path == path), None)
     key = people_actions.slowly(lambda: sealing.key_of(password[: sealing.LONGEST + 1], blog.salt))
     if row is None or not hmac.compare_digest(row.password_key, key):
         people_actions.note_failure(workshop, keys, now)

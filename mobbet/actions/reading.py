@@ -106,10 +106,10 @@ class _WithPrivateFiles(Renderer):
         return super().absolute(f"{self._base}{path}" if path.startswith("/media/") else path)
 
 
-def group_file(workshop: Workshop, blog: Blog, feed_key: str, path: str) -> tuple[str, str] | None:
-    """(hash, type) of a file of the library that a group's readers may have, for feed readers; None for any other."""
+def group_file(workshop: Workshop, blog: Blog, feed_key: str, path: str) -> tuple[str, str, bool] | None:
+    """(hash, type, is a download) of a file of the library that a group's readers may have, for feed readers; None for any other."""
     group = readers.group_of_feed(workshop.db, blog.id, feed_key)
     row = editions.page_at(workshop.db, blog.id, path) if group else None
     if row is None or row.shelf != "media" or not may_read(row.audience, reader_in(group)):
         return None
-    return row.hash, row.type
+    return row.hash, row.type, row.is_download

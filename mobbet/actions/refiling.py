@@ -7,13 +7,15 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
+from mobbet.actions.access import blog_for
 from mobbet.actions.cabinet import Pair
 from mobbet.actions.permalinks import category_slugs, category_subjects, free_paths
-from mobbet.actions.workshop import Workshop, keeper_of
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import below, category_lists, replaced
 from mobbet.core.permalinks import Filed as Where
 from mobbet.core.permalinks import has_date, path_of
+from mobbet.core.rights import Action
 from mobbet.store import addresses, blogs, changes, filed, filing
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -141,7 +143,7 @@ def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> str:
     Raises NotFound for a change of another blog, Refused when others were made since. Addresses that came with
     the change lead on to where things are again.
     """
-    keeper_of(workshop, person, blog.slug)
+    blog_for(workshop, person, blog.slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         change = changes.by_id(workshop.db, blog.id, number)
         if change is None:

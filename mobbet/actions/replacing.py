@@ -6,11 +6,12 @@ from dataclasses import dataclass
 
 from mobbet.actions import keeping, placing
 from mobbet.actions import posts as post_actions
+from mobbet.actions.access import editable_item, editable_post, readable_item
 from mobbet.actions.effects import effect_of
-from mobbet.actions.library import item_for, renumbered
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.library import renumbered
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
-from mobbet.core.errors import BadInput, NotAllowed
+from mobbet.core.errors import BadInput, NotAllowed, NotFound
 from mobbet.core.states import IN_TIMETABLE, OUT
 from mobbet.store import kept, media, posts
 from mobbet.store.people import Person
@@ -29,7 +30,7 @@ class Reach:
 
 def footprint(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Reach:
     """What `replace` would change; nothing is kept of it."""
-    _, blog = item_for(workshop, person, media_id)
+    _, blog = editable_item(workshop, person, media_id)
     effect = effect_of(workshop, blog, lambda: _replace(workshop, person, media_id, other_id))
     changed, placed, names = effect.answer
     pages = tuple((page.path, page.what) for page in effect.pages if not page.path.startswith("/media/"))
@@ -47,15 +48,15 @@ def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) ->
 
 
 def _replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> tuple[list[Post], int, list[str]]:
-    row, blog = item_for(workshop, person, media_id)
-    other, _ = item_for(workshop, person, other_id)
+    row, blog = editable_item(workshop, person, media_id)
+    other, _ = readable_item(workshop, person, other_id)
     if other.id == row.id or other.blog_id != row.blog_id or other.kind != row.kind:
         raise BadInput(f"“{other.name}” cannot take the place of “{row.name}”; choose another {row.kind} of this blog.", "other")
     changed, placed = [], 0
     for post_id in media.posts_showing(workshop.db, media_id, workshop.clock()):
         try:
-            post, _ = post_for(workshop, person, post_id)
-        except NotAllowed:
+            post, _ = editable_post(workshop, person, post_id)
+        except (NotAllowed, NotFound):
             raise NotAllowed(f"“{row.name}” is shown in posts by others; ask an editor or the owner to replace it.") from None
         is_settled = placing.is_settled(workshop, post)
         before = posts.working(workshop.db, post.id)
@@ -63,7 +64,7 @@ def _replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -
         post_actions.save_text(workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle, body=body, is_apart=True)
         if post.lead_media == media_id:
             posts.settle(workshop.db, post.id, workshop.clock(), lead_media=other_id)
-        changed.append(posts.by_id(workshop.db, post.id))
+        changed.append(posts.again(workshop.db, post))
         if is_settled and placing.state_of(workshop, post) in (OUT, IN_TIMETABLE):
             placing.place(workshop, person, post.id)
             placed += 1

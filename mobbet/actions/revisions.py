@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions import posts as post_actions
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.access import editable_post
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import difference, schema
 from mobbet.core.document.difference import Difference
 from mobbet.core.errors import BadInput, NotFound
@@ -38,7 +39,7 @@ class Compared:
 
 def history(workshop: Workshop, person: Person, post_id: int) -> list[Past]:
     """The revisions that are kept, newest first; those far down come without their words counted."""
-    post_for(workshop, person, post_id)
+    editable_post(workshop, person, post_id)
     rows = revisions.of_post(workshop.db, post_id)
     documents = {row.number: schema.load(posts.body(workshop.db, post_id, row.number)) for row in rows[: MOST_COMPARED + 1]}
     found = []
@@ -55,7 +56,7 @@ def history(workshop: Workshop, person: Person, post_id: int) -> list[Past]:
 
 def compare(workshop: Workshop, person: Person, post_id: int, one: int, other: int) -> Compared:
     """The difference from revision `one` to revision `other`."""
-    post_for(workshop, person, post_id)
+    editable_post(workshop, person, post_id)
     before, now = _revision(workshop, post_id, one), _revision(workshop, post_id, other)
     return Compared(before, now, difference.compare(schema.load(before.body), schema.load(now.body)))
 
@@ -63,7 +64,7 @@ def compare(workshop: Workshop, person: Person, post_id: int, one: int, other: i
 def restore(workshop: Workshop, person: Person, post_id: int, number: int) -> int:
     """Puts an earlier text back as a new revision, and answers with its number."""
     with workshop.db.transaction():
-        post, _ = post_for(workshop, person, post_id)
+        post, _ = editable_post(workshop, person, post_id)
         earlier = _revision(workshop, post_id, number)
         saved = post_actions.save_text(
             workshop, person, post_id, base=post.revision, title=earlier.title, subtitle=earlier.subtitle,
@@ -74,7 +75,7 @@ def restore(workshop: Workshop, person: Person, post_id: int, number: int) -> in
 
 def name(workshop: Workshop, person: Person, post_id: int, number: int, words: str) -> None:
     """Gives a revision a name, which keeps it for good; an empty one takes it away."""
-    post_for(workshop, person, post_id)
+    editable_post(workshop, person, post_id)
     _revision(workshop, post_id, number)
     words = " ".join(words.split())
     if len(words) > LONGEST_NAME:

@@ -6,8 +6,9 @@ import json
 from collections.abc import Iterable
 from dataclasses import asdict
 
+from mobbet.actions.access import editable_post
 from mobbet.actions.posts import read_line, set_lead_picture
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core import geo
 from mobbet.core.document import schema
 from mobbet.core.document.leading import KINDS, can_lead, link_alone, reference
@@ -23,7 +24,7 @@ FRONTS = {"": "as it comes", "top": "at the top", "off": "not at all"}
 
 def lead_with_block(workshop: Workshop, person: Person, post_id: int, at: int) -> None:
     """Lets a block of the working text lead the post. Raises BadInput where there is none that can."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     found = reference(schema.load(posts.working_body(workshop.db, post.id)), at)
     if found is None:
         raise BadInput("That block cannot lead; choose a paragraph, a picture, a quotation or any other block that shows something.", "lead")
@@ -34,7 +35,7 @@ def lead_with_block(workshop: Workshop, person: Person, post_id: int, at: int) -
 
 def lead_by_rule(workshop: Workshop, person: Person, post_id: int) -> None:
     """Leaves it to the rule what leads the post."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         set_lead_picture(workshop, person, post_id, None)
         posts.settle(workshop.db, post.id, workshop.clock(), lead="")
@@ -42,7 +43,7 @@ def lead_by_rule(workshop: Workshop, person: Person, post_id: int) -> None:
 
 def lead_with_kind(workshop: Workshop, person: Person, post_id: int, kind: str) -> bool:
     """Lets the first block of a kind lead, by its word (“quotation”, “sound”); False when there is no such word."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     kinds = {words: name for name, words in KINDS.items()}
     wanted = kind.strip().lower()
     if wanted != "link" and wanted not in kinds:
@@ -57,13 +58,13 @@ def lead_with_kind(workshop: Workshop, person: Person, post_id: int, kind: str) 
 
 def set_heading(workshop: Workshop, person: Person, post_id: int, kind: str, shown: Iterable[str]) -> None:
     """Chooses the standard heading, with the parts it shows, or none. Raises BadInput."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     _settle(workshop, post, heading=read_heading(kind, shown))
 
 
 def set_front(workshop: Workshop, person: Person, post_id: int, front: str, in_menu: bool) -> None:
     """Where the post stands on the front page, and whether the menu leads to it."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     if front not in FRONTS:
         raise BadInput(f"“{front}” is no place on the front page; choose top, off or leave it empty.", "front")
     _settle(workshop, post, front=front, in_menu=int(in_menu))
@@ -71,13 +72,13 @@ def set_front(workshop: Workshop, person: Person, post_id: int, front: str, in_m
 
 def set_search(workshop: Workshop, person: Person, post_id: int, title: str, description: str) -> None:
     """Title and description for search engines; empty ones are computed."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     _settle(workshop, post, search_title=read_line(title, "title"), description=read_line(description, "description"))
 
 
 def set_place(workshop: Workshop, person: Person, post_id: int, name: str, point: str, has_map: bool) -> None:
     """The place the post is about; empty fields take it away. Raises BadInput."""
-    post, _ = post_for(workshop, person, post_id)
+    post, _ = editable_post(workshop, person, post_id)
     _settle(workshop, post, place=geo.kept(geo.read_place(name, point, has_map)))
 
 

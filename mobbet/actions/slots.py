@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions import placing, proofing, queue
+from mobbet.actions.access import editable_post
 from mobbet.actions.placing import Placed
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.slots import (
     Slot,
@@ -85,7 +86,7 @@ def turns(workshop: Workshop, blog: Blog, first: int, last: int) -> list[Turn]:
 
 def take_next_free(workshop: Workshop, person: Person, post_id: int) -> None:
     """Sets the time of a post's docket to the next free slot. Raises Refused where there is none, or the post is out."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         if placing.state_of(workshop, post) == OUT:
             raise Refused("This post is out already; withdraw it first.")
@@ -97,7 +98,7 @@ def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
     """Puts a finished post at the end of the queue: it goes out at the slot that is its turn. Raises BadInput, and Refused
     also while marks of its proof must be settled.
     """
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     proofing.before_placing(workshop, person, post_id)
     with workshop.db.transaction():
         if placing.state_of(workshop, post) == OUT:
@@ -126,7 +127,7 @@ def move_in_queue(workshop: Workshop, person: Person, blog: Blog, post_id: int, 
 
 def take_from_queue(workshop: Workshop, person: Person, post_id: int) -> None:
     """Lets a post keep the time it has; the queue goes on without it."""
-    _, blog = post_for(workshop, person, post_id)
+    _, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         slots.set_queue(workshop.db, blog.id, [number for number in slots.queue(workshop.db, blog.id) if number != post_id])
         queue.refill(workshop, blog)

@@ -6,9 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from mobbet.actions import refiling
+from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.categories import Done
 from mobbet.actions.refiling import Before
-from mobbet.actions.workshop import Workshop, keeper_of, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import free_slug, make_slug
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
@@ -16,6 +17,7 @@ from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.filing import read_tags
 from mobbet.core.key_phrases import phrases, tags_in
 from mobbet.core.near import REASONS, Double, doubles, near
+from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER
 from mobbet.store import addresses, filing, posts
 from mobbet.store.blogs import Blog
@@ -65,7 +67,7 @@ def read_tag_name(text: str) -> str:
 
 def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> Done:
     """Gives a tag another name, and the address that follows from it; the old one leads on."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     name = read_tag_name(name)
     with workshop.db.transaction():
         mine = _tag(workshop, blog, number)
@@ -101,7 +103,7 @@ def _tag(workshop: Workshop, blog: Blog, number: int) -> filing.Tag:
 
 def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> Done:
     """Makes one tag of two: the posts and addresses of the first go to the second."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         mine, other = _tag(workshop, blog, number), _tag(workshop, blog, into)
         if number == into:
@@ -119,7 +121,7 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
 
 def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> Done:
     """Takes a tag off every post; its address leads to the subjects."""
-    blog = keeper_of(workshop, person, blog_slug)
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
         mine, before, db = _tag(workshop, blog, number), _before_removing(workshop, blog, number), workshop.db
         affected = filing.posts_tagged(db, [number])
@@ -216,7 +218,7 @@ def proposals(workshop: Workshop, post: Post, blog: Blog) -> tuple[list[str], li
 
 def set_tags(workshop: Workshop, person: Person, post_id: int, text: str) -> None:
     """Sets the tags of a post, typed with commas; those the blog does not have are made."""
-    post, blog = post_for(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     names = read_tags(text)
     with workshop.db.transaction():
         chosen = [make_tag(workshop, blog, name) for name in names]

@@ -8,8 +8,9 @@ from dataclasses import replace
 from typing import Any
 
 from mobbet.actions import placing, queue
+from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import Workshop, blog_for, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import category_lists
@@ -31,7 +32,7 @@ def record(workshop: Workshop, person: Person, blog: Blog, numbers: list[int], m
     Answers with the words and the number by which it is undone. Raises what the change raises.
     """
     with workshop.db.transaction():
-        before: dict[str, Any] = {"posts": [_stands(workshop, number) for number in numbers if posts.by_id(workshop.db, number)], "queue": slot_store.queue(workshop.db, blog.id)}
+        before: dict[str, Any] = {"posts": [_stands(workshop, post) for number in numbers if (post := posts.on_blog(workshop.db, blog.id, number))], "queue": slot_store.queue(workshop.db, blog.id)}
         words = change()
         before["made"] = made
         before["after"] = {one["id"]: _live(workshop, one["id"]) for one in before["posts"]}
@@ -51,14 +52,16 @@ def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
         if change.undone_at is not None:
             raise Refused("This change is undone already.")
         before = json.loads(change.before)
+        if not before["posts"] and not before["made"]:
+            raise Refused("This post is for its author alone; only they put it back.")
         for one in before["posts"]:
-            post, _ = post_for(workshop, person, one["id"])
+            post, _ = editable_post(workshop, person, one["id"])
             if [list(pair) for pair in _live(workshop, post.id)] != before["after"][str(post.id)]:
                 raise Refused(f"“{post.title or 'No title yet'}” was placed, moved or withdrawn again since; change it by itself.")
         for one in before["posts"]:
             _put_back(workshop, blog, one)
         for made in before["made"]:
-            copy, _ = post_for(workshop, person, made)
+            copy, _ = editable_post(workshop, person, made)
             put_aside(workshop, person, copy)
         slot_store.set_queue(workshop.db, blog.id, before["queue"])
         queue.refill(workshop, blog, is_strict=False)
@@ -81,8 +84,7 @@ def _live(workshop: Workshop, post_id: int) -> list[tuple[int, int]]:
     return [(row.id, row.shows_until) for row in placements.of_post(workshop.db, post_id) if row.shows_until > now and row.shows_from < row.shows_until]
 
 
-def _stands(workshop: Workshop, post_id: int) -> dict[str, Any]:
-    post = posts.by_id(workshop.db, post_id)
+def _stands(workshop: Workshop, post: Post) -> dict[str, Any]:
     return {"id": post.id, "docket": {name: getattr(post, name) for name in _DOCKET}, "live": _live(workshop, post.id)}
 
 

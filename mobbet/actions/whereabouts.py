@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.placing import is_settled, showings
-from mobbet.actions.readers import group_by_name, reader_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import (
     EVERYONE,
     GROUP,
     PASSWORD,
+    PRIVATE_TITLE,
     SIGNED_IN,
     STRANGER,
     Reader,
@@ -20,13 +20,12 @@ from mobbet.core.audience import (
     list_audiences,
     may_read,
 )
-from mobbet.core.errors import BadInput
 from mobbet.core.filing import category_lists
 from mobbet.core.states import state_at
 from mobbet.core.timing import local, month_name, month_of, time_in_words
 from mobbet.publish.list_pages import FEED_LENGTH, MOST_ON_TOP
 from mobbet.publish.targets.host import shown
-from mobbet.store import blogs, editions, people, placements, posts, readers, targets
+from mobbet.store import editions, placements, posts, readers, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
@@ -110,21 +109,6 @@ def reader_words(workshop: Workshop, reader: Reader) -> str:
     return "somebody who is signed in" if reader.is_signed_in else "a stranger"
 
 
-def reader_as(workshop: Workshop, blog: Blog, kind: str) -> Reader:
-    """The reader that `everyone`, `signed-in`, `group:NAME` or `owner` stands for. Raises BadInput, NotFound."""
-    word = kind.strip()
-    if word.lower() in ("", EVERYONE):
-        return STRANGER
-    if word.lower() == SIGNED_IN:
-        return Reader(None, True)
-    if word.lower().startswith(GROUP):
-        return Reader(None, True, frozenset({group_by_name(workshop, blog, word[len(GROUP) :]).id}))
-    if word.lower() == "owner":
-        owner = next(person for person in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, person.id) == "owner")
-        return reader_of(workshop, blog, owner)
-    raise BadInput(f"“{kind}” is no reader; choose everyone, signed-in, group:NAME or owner.", "--as")
-
-
 def _nowhere(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], now: int) -> Whereabout:
     state = state_at(showings(rows), now, post.aside_at is not None)
     coming = next((row for row in rows if now < row.shows_from < row.shows_until), None)
@@ -135,12 +119,17 @@ def _nowhere(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], 
         return Whereabout(False, f"It goes out on {time_in_words(coming.shows_from, coming.zone, now)}; until then nobody finds it.", "", "goes-out")
     then = "its address answers that it is gone"
     if last is not None and last.leads_to and SiteSnapshot(workshop.db, blog.id, now).leads_on_to(post.id):
-        then = f"its address leads to “{posts.by_id(workshop.db, last.leads_to).title}” while that is out"
+        then = f"its address leads to “{_led_to(workshop, blog, last.leads_to)}” while that is out"
     if state == states.CAME_DOWN and last is not None:
         return Whereabout(False, f"It came down on {time_in_words(last.shows_until, last.zone, now)}; {then}.", "", "comes-down")
     if state == states.WITHDRAWN and last is not None:
         return Whereabout(False, f"It was withdrawn on {time_in_words(last.shows_until, last.zone, now)}; {then}.", "", "main")
     return Whereabout(False, "It is a draft: nobody finds it until it is published.", "", "main")
+
+
+def _led_to(workshop: Workshop, blog: Blog, number: int) -> str:
+    other = posts.on_blog(workshop.db, blog.id, number)
+    return other.title if other else PRIVATE_TITLE
 
 
 def _on_front(snapshot: SiteSnapshot, live: Placement) -> Whereabout:

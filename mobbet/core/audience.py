@@ -17,6 +17,8 @@ SIGNED_IN = "signed-in"
 PASSWORD = "password"
 ONLY_ME = "only-me"
 GROUP = "group:"
+PRIVATE_TITLE = "A post for its author alone"
+"""What colleagues are shown in the place of the title of such a post, where its row cannot be left out."""
 
 VISIBILITIES: dict[str, str] = {
     EVERYONE: "everyone",
@@ -87,6 +89,11 @@ def _is_of(audience: str, reader: Reader) -> bool:
     if kind == "person":
         return reader.person_id == int(number)
     return audience == SIGNED_IN and reader.is_signed_in
+
+
+def is_told_of(audience: str, viewer: int | None) -> bool:
+    """Whether a person may be told that a page of that audience is there: not of one for somebody else alone. None is Mobbet itself."""
+    return viewer is None or any(one in (f"person:{viewer}", "") or not one.startswith("person:") for one in audience.split() or [""])
 
 
 def covers(audience: str, other: str) -> bool:

@@ -122,6 +122,10 @@ class CategoryPage:
     picture: int | None = None
 
 
+ORIGINAL = "file"
+"""The use of a file that is offered as somebody brought it in: a download, never shown."""
+
+
 @dataclass(frozen=True)
 class PictureFile:
     """One file made of an item for readers: its size in pixels (0 where it has none), MIME type, content hash and use.

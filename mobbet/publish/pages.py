@@ -21,7 +21,7 @@ from mobbet.core.document.links import media_number, post_number
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.review import structured
 from mobbet.core.document.write import to_html
-from mobbet.core.facts import House, Item
+from mobbet.core.facts import ORIGINAL, House, Item
 from mobbet.core.headings import NONE, shown_parts
 from mobbet.core.link_rules import relations
 from mobbet.core.search_results import usual_title
@@ -272,6 +272,6 @@ _RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
     "sitemap-index": Renderer.feed,
     "robots": _robots,
     "card": lambda renderer, page: Rendered("image/png", share_cards.draw(*page.context, renderer.house.design)),
-    "media": lambda renderer, page: Rendered(page.context.type, media_hash=page.context.hash),
+    "media": lambda renderer, page: Rendered(page.context.type, media_hash=page.context.hash, is_download=page.context.use == ORIGINAL),
     "asset": lambda renderer, page: Rendered(page.context.type, page.context.body),
 }

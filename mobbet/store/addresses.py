@@ -147,7 +147,7 @@ def find(db: Database, blog_id: int, words: str, most: int, after: int) -> list[
     rows = db.all(
         "SELECT address.path, kind, owner, target, by_hand, since, IFNULL(hits, 0) AS hits, IFNULL(last_at, 0) FROM address"
         " LEFT JOIN asked ON asked.blog_id = address.blog_id AND asked.path = address.path"
-        " WHERE address.blog_id = ? AND INSTR(address.path, LOWER(?)) ORDER BY hits DESC, address.path LIMIT ? OFFSET ?",
+        f" WHERE address.blog_id = ? AND INSTR(address.path, LOWER(?)) AND (kind <> 'post' OR {db.sees('owner')}) ORDER BY hits DESC, address.path LIMIT ? OFFSET ?",
         blog_id, words, most, after,
     )  # fmt: skip
     return [AddressRow(*row) for row in rows]
@@ -162,14 +162,15 @@ def every(db: Database, blog_id: int) -> list[AddressRow]:
     """All addresses of a blog by path."""
     rows = db.all(
         "SELECT address.path, kind, owner, target, by_hand, since, IFNULL(hits, 0), IFNULL(last_at, 0) FROM address"
-        " LEFT JOIN asked ON asked.blog_id = address.blog_id AND asked.path = address.path WHERE address.blog_id = ? ORDER BY address.path",
+        " LEFT JOIN asked ON asked.blog_id = address.blog_id AND asked.path = address.path WHERE address.blog_id = ?"
+        f" AND (kind <> 'post' OR {db.sees('owner')}) ORDER BY address.path",
         blog_id,
     )  # fmt: skip
     return [AddressRow(*row) for row in rows]
 
 
 def count(db: Database, blog_id: int) -> int:
-    return db.value("SELECT COUNT(*) FROM address WHERE blog_id = ?", blog_id)
+    return db.value(f"SELECT COUNT(*) FROM address WHERE blog_id = ? AND (kind <> 'post' OR {db.sees('owner')})", blog_id)
 
 
 MOST_UNKNOWN = 2000

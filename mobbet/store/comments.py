@@ -40,7 +40,7 @@ def add(db: Database, comment: Comment) -> int:
 
 def by_ids(db: Database, blog_id: int, numbers: list[int]) -> list[Comment]:
     """Those of a blog's comments that have these numbers, by number."""
-    rows = db.all("SELECT * FROM comment WHERE blog_id = ? AND id IN (SELECT value FROM JSON_EACH(?)) ORDER BY id", blog_id, json.dumps(numbers))
+    rows = db.all(f"SELECT * FROM comment WHERE blog_id = ? AND id IN (SELECT value FROM JSON_EACH(?)) AND {db.sees('post_id')} ORDER BY id", blog_id, json.dumps(numbers))
     return [_comment(row) for row in rows]
 
 
@@ -49,21 +49,25 @@ def is_there(db: Database, post_id: int, name: str, text: str) -> bool:
     return db.value("SELECT 1 FROM comment WHERE post_id = ? AND name = ? AND text = ? LIMIT 1", post_id, name, text) is not None
 
 
-_OF = " AND (:post = 0 OR post_id = :post) AND (:author = 0 OR EXISTS (SELECT 1 FROM post WHERE post.id = comment.post_id AND post.author_id = :author))"
+_OF_SOME = " AND (:post = 0 OR post_id = :post) AND (:author = 0 OR EXISTS (SELECT 1 FROM post WHERE post.id = comment.post_id AND post.author_id = :author))"
 """Of one post, and under posts of one author, where these numbers are not 0."""
+
+
+def _of(db: Database) -> str:
+    return f"{_OF_SOME} AND {db.sees('post_id')}"
 
 
 def page(db: Database, blog_id: int, state: str, post: int, author: int, before: int, most: int) -> list[Comment]:
     """Comments of a state with numbers below `before`, the newest first."""
     values = {"blog": blog_id, "state": state, "post": post, "author": author, "before": before, "most": most}
-    rows = db.named("SELECT * FROM comment WHERE blog_id = :blog AND state = :state AND id < :before" + _OF + " ORDER BY id DESC LIMIT :most", values)
+    rows = db.named("SELECT * FROM comment WHERE blog_id = :blog AND state = :state AND id < :before" + _of(db) + " ORDER BY id DESC LIMIT :most", values)
     return [_comment(row) for row in rows]
 
 
 def counts(db: Database, blog_id: int, post: int, author: int) -> dict[str, int]:
     """{state: how many}, of those that there are."""
     values = {"blog": blog_id, "post": post, "author": author}
-    return dict(map(tuple, db.named("SELECT state, COUNT(*) FROM comment WHERE blog_id = :blog" + _OF + " GROUP BY state", values)))
+    return dict(map(tuple, db.named("SELECT state, COUNT(*) FROM comment WHERE blog_id = :blog" + _of(db) + " GROUP BY state", values)))
 
 
 def under(db: Database, post_id: int) -> tuple[int, int]:
@@ -75,7 +79,7 @@ def under(db: Database, post_id: int) -> tuple[int, int]:
 def by_post(db: Database, blog_id: int, state: str, author: int, most: int) -> list[tuple[int, str, int]]:
     """(post, title, how many) of the posts with comments of a state, those with most first."""
     rows = db.named(
-        "SELECT post_id, title, many FROM (SELECT post_id, COUNT(*) AS many FROM comment WHERE blog_id = :blog AND state = :state" + _OF + " GROUP BY post_id ORDER BY many DESC, post_id DESC LIMIT :most)"
+        "SELECT post_id, title, many FROM (SELECT post_id, COUNT(*) AS many FROM comment WHERE blog_id = :blog AND state = :state" + _of(db) + " GROUP BY post_id ORDER BY many DESC, post_id DESC LIMIT :most)"
         " JOIN post ON post.id = post_id ORDER BY many DESC, post_id DESC",
         {"blog": blog_id, "state": state, "post": 0, "author": author, "most": most},
     )
@@ -84,7 +88,7 @@ def by_post(db: Database, blog_id: int, state: str, author: int, most: int) -> l
 
 def waiting(db: Database, blog_id: int, author: int) -> int:
     """How many comments wait to be read, under posts of one author where the number is not 0."""
-    return db.named("SELECT COUNT(*) FROM comment WHERE blog_id = :blog AND state = :state" + _OF, {"blog": blog_id, "state": WAITS, "post": 0, "author": author})[0][0]
+    return db.named("SELECT COUNT(*) FROM comment WHERE blog_id = :blog AND state = :state" + _of(db), {"blog": blog_id, "state": WAITS, "post": 0, "author": author})[0][0]
 
 
 def shown(db: Database, post_id: int) -> list[facts.Comment]:

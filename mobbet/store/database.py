@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import re
 import sqlite3
 import threading
@@ -12,6 +13,7 @@ from typing import Any
 
 import orjson
 
+from mobbet.core.audience import ONLY_ME, PRIVATE_TITLE
 from mobbet.core.errors import Broken
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -24,6 +26,9 @@ class Database:
     WAL with synchronous=FULL: what a transaction has committed survives a crash.
     """
 
+    viewer: int | None = None
+    """The person on whose behalf posts are listed; None for Mobbet itself, which sees them all."""
+
     def __init__(self, path: Path) -> None:
         self.path = path
         self._local = threading.local()
@@ -35,6 +40,27 @@ class Database:
         if connection is None:
             connection = self._local.connection = self._connect()
         return connection
+
+    def seen_by(self, person_id: int) -> Database:
+        """The same database and connections, on behalf of a person (0 for a stranger)."""
+        seen = copy.copy(self)
+        seen.viewer = int(person_id)
+        return seen
+
+    def sees(self, number: str = "") -> str:
+        """An SQL condition: the viewer may be told of a row of `post`, or of the post whose number an expression gives.
+
+        What is for its author alone is told of to nobody else. Every query that lists posts for people has it.
+        """
+        if self.viewer is None:
+            return "TRUE"
+        if not number:
+            return f"(post.visibility <> '{ONLY_ME}' OR post.author_id = {self.viewer})"
+        return f"NOT EXISTS (SELECT 1 FROM post AS private WHERE private.id = {number} AND private.visibility = '{ONLY_ME}' AND private.author_id <> {self.viewer})"
+
+    def title(self, number: str, title: str) -> str:
+        """An SQL expression: a post's title, or words in its place where the viewer may not be told of it."""
+        return title if self.viewer is None else f"CASE WHEN {self.sees(number)} THEN {title} ELSE '{PRIVATE_TITLE}' END"
 
     def all(self, sql: str, *values: Any) -> list[Row]:
         """Every row of a question."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
+from mobbet.core.audience import PRIVATE_TITLE
 from mobbet.core.timing import FOREVER
 from mobbet.store.database import Database, Row, data_of
 
@@ -36,7 +37,7 @@ class DeskRow:
 
 
 _ROW = """
-SELECT post.id, post.title, person.name AS author, post.words, post.revision, post.changed_at,
+SELECT post.id, {title} AS title, person.name AS author, post.words, post.revision, post.changed_at,
     IFNULL((SELECT GROUP_CONCAT(name, ' · ') FROM (SELECT name FROM post_category JOIN category ON category.id = category_id
         WHERE post_category.post_id = post.id ORDER BY post_category.position)), '') AS categories,
     IFNULL(placement.revision, 0) AS placed_revision, IFNULL(goes_out, 0) AS goes_out, IFNULL(shows_from, 0) AS shows_from,
@@ -48,6 +49,13 @@ SELECT post.id, post.title, person.name AS author, post.words, post.revision, po
     (SELECT COUNT(*) FROM comment WHERE comment.post_id = post.id AND comment.state = 'waits') AS waiting
 FROM post JOIN person ON person.id = post.author_id
 """
+
+
+def _row(db: Database) -> str:
+    """The columns of a row. A post that the viewer may not be told of has the title that readers get."""
+    out = "(SELECT title FROM revision WHERE revision.post_id = placement.post_id AND revision.number = placement.revision AND placement.audience NOT LIKE 'person:%')"
+    title = "post.title" if db.viewer is None else f"CASE WHEN {db.sees()} THEN post.title ELSE IFNULL({out}, '{PRIVATE_TITLE}') END"
+    return _ROW.format(title=title)
 
 
 def _rows(rows: list[Row]) -> list[DeskRow]:
@@ -67,7 +75,7 @@ def in_hand(db: Database, blog_id: int, now: int, most: int, before: tuple[int, 
         "SELECT post.id FROM post LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
         " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(post.placed_until, 0) <= ? AND is_template = 0"
         " AND (placement.id IS NULL OR shows_from >= shows_until OR placement.revision <> post.revision) AND (post.changed_at, post.id) < (?, ?)"
-        + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
+        + f" AND {db.sees()}" + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
         blog_id, now, *before, author, author, most,
     )  # fmt: skip
     return by_ids(db, numbers)
@@ -76,8 +84,8 @@ def in_hand(db: Database, blog_id: int, now: int, most: int, before: tuple[int, 
 def in_timetable(db: Database, blog_id: int, now: int, most: int, after: tuple[int, int] = (0, 0), author: int = 0) -> list[DeskRow]:
     """Posts that are going to go out, soonest first; `after` is (shows_from, id) of the row to go on after."""
     return _rows(db.all(
-        _ROW + " JOIN placement ON placement.post_id = post.id"
-        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until AND (shows_from, post.id) > (?, ?)" + _BY + " ORDER BY shows_from, post.id LIMIT ?",
+        _row(db) + " JOIN placement ON placement.post_id = post.id"
+        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until AND (shows_from, post.id) > (?, ?)" + f" AND {db.sees()}" + _BY + " ORDER BY shows_from, post.id LIMIT ?",
         blog_id, now, *after, author, author, most,
     ))  # fmt: skip
 
@@ -85,8 +93,9 @@ def in_timetable(db: Database, blog_id: int, now: int, most: int, after: tuple[i
 def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER), author: int = 0) -> list[DeskRow]:
     """Posts that are out, newest first; `before` is (goes_out, id) of the row to go on after."""
     return _rows(db.all(
-        _ROW + " JOIN placement ON placement.post_id = post.id WHERE placement.id IN ("
+        _row(db) + " JOIN placement ON placement.post_id = post.id WHERE placement.id IN ("
         " SELECT id FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post_id) < (?, ?)"
+        f" AND (audience NOT LIKE 'person:%' OR {db.sees('placement.post_id')})"
         " AND (? = 0 OR EXISTS (SELECT 1 FROM post WHERE post.id = placement.post_id AND author_id = ?)) ORDER BY goes_out DESC, post_id DESC LIMIT ?) ORDER BY goes_out DESC, placement.post_id DESC",
         blog_id, now, now, *before, author, author, most,
     ))  # fmt: skip
@@ -94,31 +103,40 @@ def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int
 
 def set_aside(db: Database, blog_id: int, most: int) -> list[DeskRow]:
     return _rows(db.all(
-        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
-        " WHERE post.blog_id = ? AND aside_at IS NOT NULL ORDER BY aside_at DESC LIMIT ?",
+        _row(db) + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
+        f" WHERE post.blog_id = ? AND aside_at IS NOT NULL AND {db.sees()} ORDER BY aside_at DESC LIMIT ?",
         blog_id, most,
     ))  # fmt: skip
 
 
 def templates(db: Database, blog_id: int) -> list[tuple[int, str]]:
     """(number, title) of the posts kept as templates."""
-    rows = db.all("SELECT id, title FROM post WHERE blog_id = ? AND is_template = 1 AND +aside_at IS NULL ORDER BY title, id", blog_id)
+    rows = db.all(f"SELECT id, title FROM post WHERE blog_id = ? AND is_template = 1 AND +aside_at IS NULL AND {db.sees()} ORDER BY title, id", blog_id)
     return [tuple(row) for row in rows]
 
 
 def by_ids(db: Database, post_ids: list[int]) -> list[DeskRow]:
     """The rows of these posts, in the order given, each with its newest placement."""
     rows = db.all(
-        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id) WHERE post.id IN (SELECT value FROM JSON_EACH(?))",
+        _row(db) + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id) WHERE post.id IN (SELECT value FROM JSON_EACH(?))",
         json.dumps(post_ids),
     )
     found = {row.id: row for row in _rows(rows)}
     return [found[post_id] for post_id in post_ids if post_id in found]
 
 
+def is_on(db: Database, blog_id: int, post_id: int) -> bool:
+    """Whether a post is one of the blog that the viewer may be told of, by its own title or by the one that readers get."""
+    return db.value(
+        "SELECT 1 FROM post WHERE id = ? AND blog_id = ? AND"
+        f" ({db.sees()} OR EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from < shows_until AND audience NOT LIKE 'person:%'))",
+        post_id, blog_id,
+    ) is not None  # fmt: skip
+
+
 def count(db: Database, blog_id: int, author: int = 0) -> int:
     """How many posts the blog, or one author of it, has that are not set aside."""
-    return db.value("SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL" + _BY, blog_id, author, author)
+    return db.value(f"SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL AND {db.sees()}" + _BY, blog_id, author, author)
 
 
 @dataclass(frozen=True)
@@ -135,7 +153,7 @@ class OnDay:
 def out_days(db: Database, blog_id: int, first: int, last: int, now: int, most: int = 400) -> list[OnDay]:
     """Posts that went out or go out between two instants, in order."""
     rows = db.all(
-        "SELECT post.id, post.title, goes_out, shows_from, comes_down FROM placement JOIN post ON post.id = placement.post_id"
+        f"SELECT post.id, {db.title('', 'post.title')}, goes_out, shows_from, comes_down FROM placement JOIN post ON post.id = placement.post_id"
         " WHERE placement.blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until"
         " AND (shows_until > ? OR shows_from > ?) ORDER BY goes_out, post.id LIMIT ?",
         blog_id, first, last, now, now, most,
@@ -161,7 +179,7 @@ def has_placed(db: Database, blog_id: int) -> bool:
 def every(db: Database, blog_id: int) -> list[DeskRow]:
     """All posts of a blog by number."""
     return _rows(db.all(
-        _ROW + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
-        " WHERE post.blog_id = ? ORDER BY post.id",
+        _row(db) + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
+        f" WHERE post.blog_id = ? AND {db.sees()} ORDER BY post.id",
         blog_id,
     ))  # fmt: skip

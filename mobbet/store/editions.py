@@ -9,6 +9,7 @@ from typing import Any, NamedTuple
 
 import orjson
 
+from mobbet.core.facts import ORIGINAL
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -45,6 +46,11 @@ class PageRow(NamedTuple):
     def is_late(self) -> bool:
         """Whether its bytes are made when somebody asks for them, and no file is kept: an address that leads on, or a share card."""
         return self.leads_to is not None or self.key.startswith("card/")
+
+    @property
+    def is_download(self) -> bool:
+        """Whether it is a file as somebody brought it in, which no browser may show by itself."""
+        return self.shelf == "media" and self.key.split("/")[2] == ORIGINAL
 
 
 MANY = 5000

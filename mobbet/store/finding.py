@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
+from mobbet.core.audience import ONLY_ME
 from mobbet.store.database import Database, data_of
 
 STATE = """CASE
@@ -55,9 +56,9 @@ class Found:
     state: str
 
 
-def _terms(blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, object]]:
+def _terms(db: Database, blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, object]]:
     values: dict[str, object] = {"blog": blog_id, "now": now, "before": wanted.before, "after": wanted.after}
-    terms = ["post.blog_id = :blog"]
+    terms = ["post.blog_id = :blog", db.sees()]
     terms.append(_in_states(wanted.states))
     for at, tag in enumerate(wanted.tags):
         values[f"tag{at}"] = tag
@@ -85,7 +86,7 @@ def _in_states(states: tuple[str, ...]) -> str:
 
 def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> tuple[list[Found], int]:
     """Posts that hold the words and are as wanted, those first in whose title the words stand, then the likelier ones; and how many there are."""
-    terms, values = _terms(blog_id, wanted, now)
+    terms, values = _terms(db, blog_id, wanted, now)
     values["most"] = most
     if not wanted.match:
         rows = db.named(f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most", values)
@@ -107,17 +108,19 @@ MANY = 1500
 """Of words that stand in so many texts none tells posts apart, so the newest come first: those with the words in the title, then the others."""
 
 
-OTHERS = (
-    "SELECT post.id AS number FROM blog JOIN post ON post.blog_id = blog.id WHERE blog.id <> :blog"
-    " UNION ALL SELECT post.id FROM post WHERE blog_id = :blog AND aside_at IS NOT NULL"
-)
-"""The posts that a search leaves out: those of other blogs, and what is set aside."""
+def _others(db: Database) -> str:
+    """The posts that a search leaves out: those of other blogs, what is set aside, and what is for a colleague alone."""
+    private = f" UNION ALL SELECT post.id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND NOT {db.sees()}" if db.viewer is not None else ""
+    return (
+        "SELECT post.id AS number FROM blog JOIN post ON post.blog_id = blog.id WHERE blog.id <> :blog"
+        " UNION ALL SELECT post.id FROM post WHERE blog_id = :blog AND aside_at IS NOT NULL" + private
+    )
 
 
 def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]) -> tuple[list[Found], int]:
     titled = set(db.numbers("SELECT rowid AS number FROM post_text WHERE post_text MATCH :titled", {"titled": f"{{title}} : ({wanted.match})"}))
     if wanted == Wanted(match=wanted.match):  # an index alone tells them
-        kept = set(numbers).difference(db.numbers(OTHERS, values))
+        kept = set(numbers).difference(db.numbers(_others(db), values))
     else:
         kept = set(numbers).intersection(db.numbers(f"SELECT post.id AS number FROM post WHERE {terms}", values))
     top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][: values["most"]]
@@ -132,7 +135,7 @@ def texts(db: Database, post_ids: list[int]) -> dict[int, str]:
 
 def count(db: Database, blog_id: int, wanted: Wanted, now: int) -> int:
     """How many posts are as wanted."""
-    terms, values = _terms(blog_id, wanted, now)
+    terms, values = _terms(db, blog_id, wanted, now)
     if wanted.match:
         return db.named(f"SELECT COUNT(*) FROM post_text CROSS JOIN post ON post.id = post_text.rowid WHERE post_text MATCH :match AND {terms}", values)[0][0]
     return db.named(f"SELECT COUNT(*) FROM post WHERE {terms}", values)[0][0]
@@ -142,7 +145,7 @@ def page(db: Database, blog_id: int, wanted: Wanted, now: int, order: str, after
     """((post, its place in the order) of posts that are as wanted, after a place, in one of ORDERS; how many there are from there on)."""
     column, way = ORDERS[order]
     key = _TIME if column == "when_" else "post.changed_at"
-    terms, values = _terms(blog_id, wanted, now)
+    terms, values = _terms(db, blog_id, wanted, now)
     values |= {"most": most, "place": after[0] if after else None, "number": after[1] if after else None}
     sign = "<" if way == "DESC" else ">"
     more = f" AND ({key}, post.id) {sign} (:place, :number)" if after else ""

@@ -21,6 +21,7 @@ class Kept:
     changed_by: int
     changed_at: int
     removed_at: int | None
+    added_by: int = 0
 
 
 def _kept(row: Row | None) -> Kept | None:
@@ -29,7 +30,7 @@ def _kept(row: Row | None) -> Kept | None:
 
 def add(db: Database, blog_id: int, name: str, body: str, person_id: int, now: int) -> Kept:
     return _kept(db.one(
-        "INSERT INTO kept (blog_id, name, body, changed_by, changed_at) VALUES (?, ?, ?, ?, ?) RETURNING *", blog_id, name, body, person_id, now
+        "INSERT INTO kept (blog_id, name, body, changed_by, changed_at, added_by) VALUES (?, ?, ?, ?, ?, ?) RETURNING *", blog_id, name, body, person_id, now, person_id
     ))  # fmt: skip
 
 

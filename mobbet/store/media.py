@@ -110,6 +110,16 @@ def by_id(db: Database, media_id: int) -> Media | None:
     return _media(db.one("SELECT * FROM media WHERE id = ?", media_id))
 
 
+def on_blog(db: Database, blog_id: int, media_id: int) -> Media | None:
+    """An item of that blog's library; None for any other number."""
+    return _media(db.one("SELECT * FROM media WHERE id = ? AND blog_id = ?", media_id, blog_id))
+
+
+def of_blog(db: Database, blog_id: int, numbers: list[int]) -> tuple[int, ...]:
+    """Those of the numbers that are items of a blog's library."""
+    return tuple(db.column("SELECT id FROM media WHERE blog_id = ? AND id IN (SELECT value FROM JSON_EACH(?))", blog_id, json.dumps(numbers)))
+
+
 def by_hash(db: Database, blog_id: int, digest: str) -> Media | None:
     return _media(db.one("SELECT * FROM media WHERE blog_id = ? AND hash = ?", blog_id, digest))
 
@@ -122,8 +132,8 @@ def files(db: Database, media_id: int) -> list[PictureFile]:
 
 def item(db: Database, blog_id: int, media_id: int) -> Item | None:
     """What a page may show of an item; None when the blog has none of that number."""
-    row = by_id(db, media_id)
-    if row is None or row.blog_id != blog_id:
+    row = on_blog(db, blog_id, media_id)
+    if row is None:
         return None
     return Item(row.id, row.kind, row.name, row.type, row.width, row.height, row.bytes, row.seconds, row.colour, row.tiny, row.transcript, row.version, tuple(files(db, media_id)))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
+from mobbet.core.audience import PRIVATE_TITLE, is_told_of
 from mobbet.store import addresses, filed
 from mobbet.store.database import Database, Row, data_of
 from mobbet.store.filed import Filed
@@ -153,7 +154,8 @@ def turning_at(db: Database, blog_id: int, instant: int) -> list[tuple[str, str]
     """('goes out', 'comes down' or 'is updated', title) of every post that turns at an instant."""
     rows = db.all(
         "SELECT CASE WHEN shows_from = ? THEN CASE WHEN EXISTS (SELECT 1 FROM placement AS other WHERE other.post_id = placement.post_id"
-        "  AND other.shows_until = ? AND other.shows_from < other.shows_until) THEN 'is updated' ELSE 'goes out' END ELSE 'comes down' END, title"
+        "  AND other.shows_until = ? AND other.shows_from < other.shows_until) THEN 'is updated' ELSE 'goes out' END ELSE 'comes down' END,"
+        f" CASE WHEN audience LIKE 'person:%' THEN '{PRIVATE_TITLE}' ELSE title END"
         " FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
         " WHERE blog_id = ? AND shows_from < shows_until AND (shows_from = ? OR (shows_until = ? AND NOT EXISTS"
         "  (SELECT 1 FROM placement AS other WHERE other.post_id = placement.post_id AND other.shows_from = ? AND other.shows_from < other.shows_until)))"
@@ -190,7 +192,7 @@ def live(db: Database, blog_id: int, now: int) -> list[Placement]:
 
 
 def title_of(db: Database, placement: Placement) -> str:
-    return db.value("SELECT title FROM revision WHERE post_id = ? AND number = ?", placement.post_id, placement.revision)
+    return PRIVATE_TITLE if not is_told_of(placement.audience, db.viewer) else db.value("SELECT title FROM revision WHERE post_id = ? AND number = ?", placement.post_id, placement.revision)
 
 
 def newest_listed(db: Database, blog_id: int, name: str, now: int, most: int) -> list[Placement]:
@@ -242,6 +244,13 @@ def audiences_in(db: Database, blog_id: int, category_id: int, now: int) -> dict
         blog_id, now, now, category_id,
     )  # fmt: skip
     return {row[0]: row[1] for row in rows}
+
+
+def for_others(db: Database, post_id: int, now: int) -> Placement | None:
+    """The newest state of a post that others than its author get, now or later; None where there is none."""
+    return _placement(db.one(
+        "SELECT * FROM placement WHERE post_id = ? AND shows_from < shows_until AND shows_until > ? AND audience NOT LIKE 'person:%' ORDER BY id DESC LIMIT 1", post_id, now
+    ))  # fmt: skip
 
 
 def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -> list[tuple[str, str]]:

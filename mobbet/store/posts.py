@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mobbet.core.audience import ONLY_ME
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -77,6 +78,18 @@ def add(db: Database, *, blog_id: int, author_id: int, made_at: int) -> Post:
 
 def by_id(db: Database, post_id: int) -> Post | None:
     return _post(db.one("SELECT * FROM post WHERE id = ?", post_id))
+
+
+def hidden(db: Database) -> set[int]:
+    """The posts of any blog that the viewer is not told of."""
+    if db.viewer is None:
+        return set()
+    return set(db.column(f"SELECT id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND author_id <> ?", db.viewer))
+
+
+def again(db: Database, post: Post) -> Post:
+    """A post that somebody was handed out, as it stands now."""
+    return _post(db.one("SELECT * FROM post WHERE id = ?", post.id))
 
 
 def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
@@ -167,31 +180,36 @@ def is_placed(db: Database, post_id: int, number: int) -> bool:
 
 
 def with_slug(db: Database, blog_id: int, slug: str, other_than: int) -> Post | None:
-    """Another post of the blog that has chosen that slug."""
-    return _post(db.one("SELECT * FROM post WHERE blog_id = ? AND slug = ? AND id <> ? LIMIT 1", blog_id, slug, other_than))
+    """Another post of the blog that has chosen that slug, of those that the viewer may be told of."""
+    return _post(db.one(f"SELECT * FROM post WHERE blog_id = ? AND slug = ? AND id <> ? AND {db.sees()} LIMIT 1", blog_id, slug, other_than))
+
+
+def on_blog(db: Database, blog_id: int, post_id: int) -> Post | None:
+    """A post of that blog, of those that the viewer may be told of; None for any other number."""
+    return _post(db.one(f"SELECT * FROM post WHERE id = ? AND blog_id = ? AND {db.sees()}", post_id, blog_id))
 
 
 def titled(db: Database, blog_id: int, title: str) -> int | None:
     """The newest post of a blog with that title, in any case."""
-    return db.value("SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND aside_at IS NULL ORDER BY id DESC LIMIT 1", blog_id, title)
+    return db.value(f"SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND aside_at IS NULL AND {db.sees()} ORDER BY id DESC LIMIT 1", blog_id, title)
 
 
 def others_with_title(db: Database, blog_id: int, title: str, other_than: int) -> dict[str, int]:
     """{title in small letters: post} of another post with that title."""
-    number = db.value("SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND title <> '' AND id <> ? AND aside_at IS NULL", blog_id, title.strip(), other_than)
+    number = db.value(f"SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND title <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}", blog_id, title.strip(), other_than)
     return {title.strip().casefold(): number} if number else {}
 
 
 def others_with_description(db: Database, blog_id: int, description: str, other_than: int) -> dict[str, int]:
     """{description in small letters: post} of another post with that description."""
-    number = db.value("SELECT id FROM post WHERE blog_id = ? AND description = ? AND description <> '' AND id <> ? AND aside_at IS NULL", blog_id, description.strip(), other_than)
+    number = db.value(f"SELECT id FROM post WHERE blog_id = ? AND description = ? AND description <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}", blog_id, description.strip(), other_than)
     return {description.strip().casefold(): number} if number else {}
 
 
 def newest_titles(db: Database, blog_id: int, other_than: int, most: int) -> list[str]:
     """The titles of the posts changed last, to choose from."""
     rows = db.all(
-        "SELECT title FROM post WHERE blog_id = ? AND id <> ? AND title <> '' AND aside_at IS NULL ORDER BY changed_at DESC, id DESC LIMIT ?", blog_id, other_than, most
+        f"SELECT title FROM post WHERE blog_id = ? AND id <> ? AND title <> '' AND aside_at IS NULL AND {db.sees()} ORDER BY changed_at DESC, id DESC LIMIT ?", blog_id, other_than, most
     )
     return [row[0] for row in rows]
 

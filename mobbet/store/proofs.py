@@ -168,7 +168,8 @@ def totals(db: Database, blog_id: int, author_id: int = 0) -> tuple[int, int, in
     """(posts read, posts still to read, must, should, could) of a blog, or of one author's posts there."""
     row = db.one(
         "SELECT COUNT(post_proof.post_id), COUNT(*), IFNULL(SUM(must), 0), IFNULL(SUM(should), 0), IFNULL(SUM(could), 0)"
-        " FROM post LEFT JOIN post_proof ON post_proof.post_id = post.id AND post_proof.revision > 0 WHERE post.blog_id = ? AND aside_at IS NULL AND (? = 0 OR author_id = ?)",
+        " FROM post LEFT JOIN post_proof ON post_proof.post_id = post.id AND post_proof.revision > 0 WHERE post.blog_id = ? AND aside_at IS NULL AND (? = 0 OR author_id = ?)"
+        f" AND {db.sees()}",
         blog_id, author_id, author_id,
     )  # fmt: skip
     return row[0], row[1] - row[0], row[2], row[3], row[4]
@@ -178,7 +179,7 @@ def by_check(db: Database, blog_id: int, author_id: int = 0) -> list[tuple[str, 
     """(check, posts, marks) of a blog, by name."""
     rows = db.all(
         "SELECT key, COUNT(*), SUM(value) FROM post_proof JOIN post ON post.id = post_id, JSON_EACH(post_proof.checks)"
-        " WHERE post_proof.blog_id = ? AND aside_at IS NULL AND (? = 0 OR author_id = ?) GROUP BY key ORDER BY key",
+        f" WHERE post_proof.blog_id = ? AND aside_at IS NULL AND {db.sees()} AND (? = 0 OR author_id = ?) GROUP BY key ORDER BY key",
         blog_id, author_id, author_id,
     )  # fmt: skip
     return [(row[0], row[1], row[2]) for row in rows]
@@ -189,7 +190,7 @@ def with_check(db: Database, blog_id: int, check: str, after: int, most: int, au
     rows = db.all(
         "SELECT post_id, title, must, should, could, checks FROM post_proof JOIN post ON post.id = post_id WHERE post_proof.blog_id = ? AND aside_at IS NULL"
         " AND (? = '' AND must + should + could > 0 OR JSON_EXTRACT(checks, '$.\"' || ? || '\"') IS NOT NULL) AND (? = 0 OR post_id < ?) AND (? = 0 OR author_id = ?)"
-        " ORDER BY post_id DESC LIMIT ?",
+        f" AND {db.sees()} ORDER BY post_id DESC LIMIT ?",
         blog_id, check, check, after, after, author_id, author_id, most,
     )  # fmt: skip
     return [_read(row) for row in rows]

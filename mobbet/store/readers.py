@@ -118,7 +118,7 @@ def remove_group(db: Database, number: int) -> None:
 def posts_for(db: Database, number: int) -> list[str]:
     """The titles of the posts that are, or were, for a group and not set aside."""
     rows = db.all(
-        "SELECT DISTINCT title FROM post WHERE aside_at IS NULL AND (visibility = ? OR id IN (SELECT post_id FROM placement WHERE audience = ? AND shows_from < shows_until))",
+        f"SELECT DISTINCT {db.title('post.id', 'title')} FROM post WHERE aside_at IS NULL AND (visibility = ? OR id IN (SELECT post_id FROM placement WHERE audience = ? AND shows_from < shows_until))",
         f"group:{number}", f"group:{number}",
     )  # fmt: skip
     return [row[0] for row in rows]

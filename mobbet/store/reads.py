@@ -32,6 +32,7 @@ def old_and_read(db: Database, blog_id: int, month: int, before: int, now: int, 
         "WITH much AS MATERIALIZED (SELECT post_id, SUM(count) AS total FROM reads WHERE month >= ? GROUP BY post_id HAVING total >= ?)"
         " SELECT post.id, post.title, placement.shows_from AS since, total AS count FROM much JOIN post ON post.id = much.post_id"
         " JOIN placement ON placement.post_id = post.id AND shows_from <= ? AND shows_until > ? WHERE post.blog_id = ? AND shows_from < ? AND looked_at < ?"
+        f" AND {db.sees()}"
         " ORDER BY total DESC, post.id LIMIT ?",
         month, least, now, now, blog_id, before, before, most,
     )  # fmt: skip

@@ -28,6 +28,6 @@ def last_position(db: Database, series_id: int) -> int:
 def parts(db: Database, series_id: int) -> list[tuple[int, str, int]]:
     """(post, title, place) of the parts in hand, in order."""
     rows = db.all(
-        "SELECT id, title, series_position FROM post WHERE series_id = ? AND aside_at IS NULL ORDER BY series_position, id", series_id
+        f"SELECT id, {db.title('', 'title')}, series_position FROM post WHERE series_id = ? AND aside_at IS NULL ORDER BY series_position, id", series_id
     )
     return [tuple(row) for row in rows]

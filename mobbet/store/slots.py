@@ -46,7 +46,7 @@ def is_queued(db: Database, post_id: int) -> bool:
 def to_come(db: Database, blog_id: int, after: int, most: int = 2000) -> list[tuple[int, int, str]]:
     """(instant, post, title) of the posts that go out for the first time after an instant, in order."""
     rows = db.all(
-        "SELECT goes_out, placement.post_id, title FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
+        f"SELECT goes_out, placement.post_id, {db.title('placement.post_id', 'title')} FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
         " WHERE blog_id = ? AND shows_from > ? AND goes_out > ? AND shows_from < shows_until ORDER BY goes_out, placement.post_id LIMIT ?",
         blog_id, after, after, most,
     )  # fmt: skip

@@ -69,7 +69,8 @@ class SiteSnapshot:
             self._ahead("shown", self._read_shown)
         if post_id not in self._shown:
             self._shown[post_id] = self._db.value(
-                "SELECT id FROM placement WHERE post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1", post_id, self.instant, self.instant
+                "SELECT id FROM placement WHERE post_id = ? AND blog_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1",
+                post_id, self._blog.id, self.instant, self.instant,
             )
         number = self._shown[post_id]
         return self._placed.of(number) if number else None
@@ -113,17 +114,17 @@ class SiteSnapshot:
             row[0]
             for row in self._db.all(
                 "SELECT DISTINCT placement.post_id FROM placement_link JOIN placement ON placement.id = placement_id"
-                " WHERE placement_link.post_id = ? AND shows_from <= ? AND shows_until > ?",
-                post_id, self.instant, self.instant,
+                " WHERE placement_link.post_id = ? AND blog_id = ? AND shows_from <= ? AND shows_until > ?",
+                post_id, self._blog.id, self.instant, self.instant,
             )
         ]  # fmt: skip
 
     def leads_on_to(self, post_id: int) -> int | None:
         """The post to which the address of one leads that everyone could read and that came down; None for any other."""
         return self._db.value(
-            "SELECT leads_to FROM placement WHERE post_id = ? AND shows_from < shows_until AND shows_until = comes_down"
+            "SELECT leads_to FROM placement WHERE post_id = ? AND blog_id = ? AND shows_from < shows_until AND shows_until = comes_down"
             " AND comes_down <= ? AND audience = 'everyone' ORDER BY id DESC LIMIT 1",
-            post_id, self.instant,
+            post_id, self._blog.id, self.instant,
         )  # fmt: skip
 
     def led_on(self) -> list[int]:

@@ -47,6 +47,7 @@ def in_category(db: Database, blog_id: int, number: int, most: int, after: int) 
     """Posts of a category and everything below it, last changed first."""
     return _rows(db.all(
         _BELOW + _ROW + " WHERE post.blog_id = ? AND post.id IN (SELECT post_id FROM post_category WHERE category_id IN (SELECT id FROM part))"
+        f" AND {db.sees()}"
         " ORDER BY post.changed_at DESC, post.id DESC LIMIT ? OFFSET ?",
         number, blog_id, most, after,
     ))  # fmt: skip
@@ -54,27 +55,27 @@ def in_category(db: Database, blog_id: int, number: int, most: int, after: int) 
 
 def with_tag(db: Database, number: int, most: int, after: int) -> list[Filed]:
     return _rows(db.all(
-        _ROW + " WHERE post.id IN (SELECT post_id FROM post_tag WHERE tag_id = ?) ORDER BY post.changed_at DESC, post.id DESC LIMIT ? OFFSET ?",
+        _ROW + " WHERE post.id IN (SELECT post_id FROM post_tag WHERE tag_id = ?)" + f" AND {db.sees()}" + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ? OFFSET ?",
         number, most, after,
     ))  # fmt: skip
 
 
 def by_ids(db: Database, blog_id: int, post_ids: list[int]) -> list[Filed]:
     """These posts of the blog, in the order given."""
-    found = {row["id"]: row for post_id in post_ids for row in db.all(_ROW + " WHERE post.id = ? AND post.blog_id = ?", post_id, blog_id)}
+    found = {row["id"]: row for post_id in post_ids for row in db.all(f"{_ROW} WHERE post.id = ? AND post.blog_id = ? AND {db.sees()}", post_id, blog_id)}
     return _rows([found[post_id] for post_id in post_ids if post_id in found])
 
 
 def count(db: Database, blog_id: int, kind: str, catch_all: int | None) -> int:
     """How many posts a worklist holds: 'unfiled' (none but the catch-all) or 'untagged'."""
-    return db.value(f"SELECT COUNT(*) FROM post WHERE{_IN_HAND}{_WANTED[kind]}", blog_id, catch_all or 0)
+    return db.value(f"SELECT COUNT(*) FROM post WHERE{_IN_HAND}{_WANTED[kind]} AND {db.sees()}", blog_id, catch_all or 0)
 
 
 def following(db: Database, blog_id: int, kind: str, catch_all: int | None, after: int) -> Filed | None:
     """The next post of a worklist after a number; the first again at its end."""
     for first in (after, 0):
         rows = _rows(db.all(
-            f"{_ROW} WHERE{_IN_HAND}{_WANTED[kind]} AND post.id > ? ORDER BY post.id LIMIT 1", blog_id, catch_all or 0, first
+            f"{_ROW} WHERE{_IN_HAND}{_WANTED[kind]} AND {db.sees()} AND post.id > ? ORDER BY post.id LIMIT 1", blog_id, catch_all or 0, first
         ))  # fmt: skip
         if rows:
             return rows[0]

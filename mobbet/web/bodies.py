@@ -12,7 +12,7 @@ import brotli
 
 from mobbet.core.audience import EVERYONE
 from mobbet.store.editions import PageRow
-from mobbet.web.security import COMMON, SITE_POLICY
+from mobbet.web.security import COMMON, shown_headers
 
 FOR_EVER = b"public, max-age=31536000, immutable"
 ASK_AGAIN = b"public, max-age=0, must-revalidate"
@@ -53,7 +53,7 @@ def keep_headers(body: Body, encoding: bytes) -> Headers:
 
 
 def type_headers(body: Body) -> Headers:
-    return [(b"content-type", body.row.type.encode()), (b"content-security-policy", SITE_POLICY.encode())]
+    return shown_headers(body.row.type, body.row.is_download)
 
 
 def whole_answer(body: Body, accepted: bytes) -> tuple[Headers, bytes]:

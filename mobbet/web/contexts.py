@@ -160,6 +160,7 @@ class KeptPage:
     pages: tuple[tuple[str, str], ...] | None = None
     message: str = ""
     problem: str = ""
+    may_edit: bool = True
 
 
 @dataclass(frozen=True)

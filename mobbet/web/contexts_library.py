@@ -97,6 +97,8 @@ class ItemPage:
     frames: list[tuple[float, str, bool]]
     captions: str
     others: list[tuple[int, str]]
+    may_edit: bool
+    said: list[tuple[str, str]]
     message: str = ""
     problem: str = ""
     problem_field: str = ""

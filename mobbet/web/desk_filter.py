@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from urllib.parse import urlencode
 
+from mobbet.actions.access import is_keeper
 from mobbet.actions.finding import below
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import Workshop, is_keeper
+from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import BadInput
 from mobbet.core.filing import path_in_words, tree
@@ -18,13 +19,7 @@ from mobbet.store.finding import Wanted
 from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.contexts import Choice
-from mobbet.web.contexts_desk import (
-    DeskRows,
-    FilterSentence,
-    Group,
-    KeptView,
-    MoreRows,
-)
+from mobbet.web.contexts_desk import DeskRows, FilterSentence, Group, KeptView, MoreRows
 from mobbet.web.desk_rows import row_of
 
 PAGE = 40

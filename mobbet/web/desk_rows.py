@@ -8,7 +8,8 @@ from urllib.parse import urlencode
 
 from mobbet.actions import attention, finding, handling, presence, undoing
 from mobbet.actions import desk as desk_actions
-from mobbet.actions.workshop import Workshop, is_keeper
+from mobbet.actions.access import is_keeper
+from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.comments import count_words
@@ -23,14 +24,7 @@ from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.web import links
 from mobbet.web.contexts import Choice
-from mobbet.web.contexts_desk import (
-    DeskRows,
-    Group,
-    MoreRows,
-    Peek,
-    Row,
-    WantShown,
-)
+from mobbet.web.contexts_desk import DeskRows, Group, MoreRows, Peek, Row, WantShown
 from mobbet.web.contexts_filing import Told
 from mobbet.web.docket_shown import shown_of
 
@@ -155,10 +149,10 @@ def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[C
     return [Choice(name, " ".join(one.verb.format("").split()), hint="…" if one.asks else "") for name, one in handling.DOINGS.items() if not barred.get(name)]
 
 
-def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
-    """What a change of posts came to, with an undo until it is undone."""
+def told_of(workshop: Workshop, person: Person, blog: Blog, done: str) -> Told | None:
+    """What a change of posts came to, with an undo until it is undone, to whoever made it."""
     change = changes.by_id(workshop.db, blog.id, int(done), undoing.POSTS) if done.isdecimal() and len(done) < 16 else None
-    if change is None:
+    if change is None or change.person_id != person.id:
         return None
     return Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")
 

@@ -7,7 +7,7 @@ from mobbet.actions.placing import waiting_update
 from mobbet.actions.readers import visibilities
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.audience import GROUP, LISTED, PASSWORD
+from mobbet.core.audience import GROUP, LISTED, PASSWORD, PRIVATE_TITLE
 from mobbet.core.errors import Refused
 from mobbet.core.timing import instant_of_wall, time_in_words
 from mobbet.store import posts, slots
@@ -39,7 +39,7 @@ def going_of(workshop: Workshop, post: Post, blog: Blog, state: str, rows: list[
         update_wall=post.update_wall or "",
         waiting_update=_waiting(rows, now),
         leads_to=_leads_to(workshop, post),
-        leads_to_title=_title(workshop, post.leads_to),
+        leads_to_title=_title(workshop, post, post.leads_to),
         titles=posts.newest_titles(workshop.db, blog.id, post.id, MOST_TITLES),
         visibilities=_visibility_choices(workshop, post, blog),
         listed=[Choice(value, words, value == post.listed) for value, words in LISTED.items()],
@@ -74,16 +74,16 @@ def _waiting(rows: list[Placement], now: int) -> str:
     return time_in_words(coming.shows_from, coming.zone, now) if coming else ""
 
 
-def _title(workshop: Workshop, number: int | None) -> str:
-    other = posts.by_id(workshop.db, number) if number else None
-    return other.title if other else ""
+def _title(workshop: Workshop, post: Post, number: int | None) -> str:
+    other = posts.on_blog(workshop.db, post.blog_id, number) if number else None
+    return other.title if other else PRIVATE_TITLE if number else ""
 
 
 def _leads_to(workshop: Workshop, post: Post) -> Setting | None:
     """What the address answers once the post came down; None for one that stays for good."""
     if not post.comes_down_wall:
         return None
-    title = _title(workshop, post.leads_to)
+    title = _title(workshop, post, post.leads_to)
     words = f"leads to “{title}”" if title else "answers that it is gone"
     return Setting("leads-to", words, f"Change what its address does then: {words}")
 

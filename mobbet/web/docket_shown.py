@@ -71,8 +71,8 @@ def _pictures(workshop: Workshop, post: Post, document: dict[str, Any]) -> list[
     """The pictures a post may be shown by: those of its text first, then the newest of the library."""
     numbers = [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
     numbers += [row.id for row in media.find(workshop.db, post.blog_id, Wanted(kind="picture"), MOST_PICTURES)]
-    rows = [media.by_id(workshop.db, number) for number in dict.fromkeys(numbers)]
-    return [row for row in rows if row and row.kind in ("picture", "video") and row.blog_id == post.blog_id]
+    rows = [media.on_blog(workshop.db, post.blog_id, number) for number in dict.fromkeys(numbers)]
+    return [row for row in rows if row and row.kind in ("picture", "video")]
 
 
 def _lead(post: Post, document: dict[str, Any], rows: list[Media]) -> tuple[Lead, Media | None]:

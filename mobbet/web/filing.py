@@ -182,7 +182,7 @@ def _chosen(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], cou
     row = filing.category(workshop.db, blog.id, number)
     document = schema.load(row.description) if row.description else None
     words = " ".join(plain(document["content"][0]).split())if document else ""
-    picture = media.by_id(workshop.db, row.picture) if row.picture else None
+    picture = media.on_blog(workshop.db, blog.id, row.picture) if row.picture else None
     count = counts[number]
     return Chosen(
         id=number, name=row.name, path=" › ".join(step.name for step in trail(subjects, number)), slug=row.slug,

@@ -120,7 +120,7 @@ def worklist_page(workshop: Workshop, person: Person, blog: Blog, kind: str, aft
         document = schema.load(posts.working_body(workshop.db, row.id))
         beginning = outline.teaser_text(document, 400) or " ".join(plain(node) for node in document["content"])[:400]
         if kind == "untagged":
-            known, new = tags.proposals(workshop, posts.by_id(workshop.db, row.id), blog)
+            known, new = tags.proposals(workshop, posts.on_blog(workshop.db, blog.id, row.id), blog)
             choices = [*(Choice(name, name) for name in known), *(Choice(name, name, hint="new") for name in new)][:MOST_CHOICES]
         else:
             subjects = category_subjects(workshop, blog)

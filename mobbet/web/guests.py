@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from http.cookies import CookieError, SimpleCookie
 
-from mobbet.actions import readers
+from mobbet.actions import looking
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import STRANGER, Reader
@@ -39,4 +39,4 @@ def reader_of_request(workshop: Workshop, blog: Blog, cookies: dict[str, str]) -
     proofs = frozenset(cookies.get(proofs_cookie(blog), "").split(".")) - {""}
     if person is None and guest is None and not proofs:
         return STRANGER
-    return readers.reader_of(workshop, blog, person, guest, proofs)
+    return looking.reader_of(workshop, blog, person, guest, proofs)

@@ -7,9 +7,11 @@ from functools import lru_cache
 from pathlib import Path
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
-from starlette.responses import HTMLResponse
+from starlette.responses import HTMLResponse, Response
 
+from mobbet.actions.moments import Looked
 from mobbet.web import links
+from mobbet.web.security import shown_headers
 
 TEMPLATES = Path(__file__).parent / "templates"
 
@@ -34,6 +36,12 @@ def html_of(context: object) -> str:
     """The HTML of a context; its class names the template."""
     values = {field.name: getattr(context, field.name) for field in fields(context)}
     return environment().get_template(context.TEMPLATE).render(**values)
+
+
+def looked_response(found: Looked) -> Response:
+    """What stands at an address of the site at a moment, for a frame of the application."""
+    headers = {name.decode(): value.decode() for name, value in shown_headers(found.type or "text/plain", found.is_download)}
+    return Response(found.body, headers={**headers, "cache-control": "no-store"})
 
 
 def page(context: object, status: int = 200, headers: dict[str, str] | None = None) -> HTMLResponse:

@@ -20,6 +20,23 @@ SITE_POLICY = (
 )
 ASK_POLICY = SITE_POLICY.replace("form-action 'none'", "form-action 'self'")
 """For the pages of a site that ask a reader for something."""
+ALONE_POLICY = "default-src 'none'; sandbox"
+"""For what is a file by itself: it loads nothing and runs nothing, wherever it is opened."""
+DRAWING_POLICY = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
+"""For a drawing that Mobbet cleaned; its own styles are shown."""
+
+
+def shown_headers(type: str, is_download: bool, policy: str = SITE_POLICY) -> list[tuple[bytes, bytes]]:
+    """The headers that tell a browser what a body is and what it may do.
+
+    A file as somebody brought it in is offered for saving, never shown, and so is every type that could run something.
+    """
+    if is_download:
+        return [(b"content-type", b"application/octet-stream"), (b"content-disposition", b"attachment"), (b"content-security-policy", ALONE_POLICY.encode())]
+    policy = DRAWING_POLICY if type.startswith("image/svg") else policy
+    return [(b"content-type", type.encode()), (b"content-security-policy", policy.encode())]
+
+
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 LARGEST_REQUEST = 30_000_000
 AROUND = 1_000_000

@@ -18,13 +18,26 @@ class SignInFirst(Exception):
     """Raised by a route for somebody who is not signed in; answered with the way to sign in."""
 
 
+NOBODY = 0
+"""The viewer of lists for somebody who is not signed in."""
+
+
+def somebody(request: Request) -> Person | None:
+    """The person who is signed in, looked up once a request; None for nobody."""
+    if not hasattr(request.state, "person"):
+        request.state.person = person_of(request.app.state.workshop, request.cookies.get(COOKIE))
+    return request.state.person
+
+
 def workshop_of(request: Request) -> Workshop:
-    return request.app.state.workshop
+    """The data folder as whoever asks sees it, so that no route lists what is not for them."""
+    person = somebody(request)
+    return request.app.state.workshop.seen_by(person.id if person else NOBODY)
 
 
 def signed_in(request: Request) -> Person:
     """The person who is signed in. Raises SignInFirst for nobody."""
-    person = person_of(workshop_of(request), request.cookies.get(COOKIE))
+    person = somebody(request)
     if person is None:
         raise SignInFirst
     return person

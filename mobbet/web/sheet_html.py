@@ -15,13 +15,13 @@ def on_sheet(here: Workshop, blog: Blog, is_page: bool) -> Html:
 
     def rendition(src: str, sizes: str) -> Rendition | None:
         number = media_number(src)
-        row = media.by_id(here.db, number) if number is not None else None
-        return Rendition(links.picture(number), row.width or None, row.height or None) if row and row.blog_id == blog.id else None
+        row = media.on_blog(here.db, blog.id, number) if number is not None else None
+        return Rendition(links.picture(number), row.width or None, row.height or None) if row else None
 
     def playing(src: str) -> Playing | None:
         number = media_number(src)
-        row = media.by_id(here.db, number) if number is not None else None
-        if row is None or row.blog_id != blog.id:
+        row = media.on_blog(here.db, blog.id, number) if number is not None else None
+        if row is None:
             return None
         poster = links.picture(row.id) if row.kind == "video" and row.state == "ready" else ""
         return Playing(row.name, links.item(row.id, "play"), row.type, row.bytes, row.seconds, row.width, row.height, poster, transcript=row.transcript)

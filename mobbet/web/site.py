@@ -16,6 +16,7 @@ from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may
 from mobbet.publish import late
 from mobbet.publish.asking import Ask, ask_page
 from mobbet.publish.pages import Renderer
+from mobbet.publish.rendered import Rendered
 from mobbet.publish.values import Page, Step
 from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
@@ -35,7 +36,7 @@ from mobbet.web.bodies import (
     whole_answer,
 )
 from mobbet.web.guests import cookies_in, reader_of_request
-from mobbet.web.security import ASK_POLICY, COMMON, SITE_POLICY
+from mobbet.web.security import ASK_POLICY, COMMON, SITE_POLICY, shown_headers
 from mobbet.web.session import COOKIE
 from mobbet.web.tally import Tally
 
@@ -120,7 +121,7 @@ class Site:
         if reader is not STRANGER and await asyncio.to_thread(self._has_more, blog, reader):
             rendered = await asyncio.to_thread(reading.page_for, self._workshop, blog, reader, path)
             if rendered is not None:
-                await self._send_private(scope, send, rendered.type, rendered.body)
+                await self._send_private(scope, send, rendered)
                 return
         body = self._cache.get((blog.id, path))
         if body is None:
@@ -153,9 +154,9 @@ class Site:
             self._with_more[key] = reading.has_more(self._workshop, blog, reader)
         return self._with_more[key]
 
-    async def _send_private(self, scope: Scope, send: Send, type: str, body: bytes) -> None:
-        told = [(b"content-type", type.encode()), (b"cache-control", KEEP_PRIVATE), *COMMON]
-        await _send(send, scope, 200, [*told, (b"content-security-policy", SITE_POLICY.encode())], body)
+    async def _send_private(self, scope: Scope, send: Send, rendered: Rendered) -> None:
+        told = [(b"cache-control", KEEP_PRIVATE), *COMMON, *shown_headers(rendered.type, rendered.is_download)]
+        await _send(send, scope, 200, told, rendered.body)
 
     async def _ask(self, scope: Scope, send: Send, blog: Blog, row: PageRow, reader: Reader) -> None:
         """Asks a reader to sign in, or for the password; tells nothing of what stands there."""
@@ -177,8 +178,6 @@ class Site:
     async def _send_media(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body, answer: Headers) -> None:
         """A file of the library, or the part of it that a player asks for."""
         answer.append((b"accept-ranges", b"bytes"))
-        if body.row.key.split("/")[2] == "file":
-            answer.append((b"content-disposition", b"attachment"))
         asked = headers.get(b"range") if headers.get(b"if-range", body.etag) == body.etag else None
         part = part_of(asked, body.length) if asked else None
         if part == ():

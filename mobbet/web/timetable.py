@@ -13,7 +13,7 @@ from mobbet.core.rhythm import Going, Remark
 from mobbet.core.slots import Slot, in_words, occurrences
 from mobbet.core.timing import DAYS, MONTHS, local, time_in_words, wall
 from mobbet.store import desk as desk_store
-from mobbet.store import marked_days, posts, timetable
+from mobbet.store import marked_days, timetable
 from mobbet.store import slots as store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
@@ -46,10 +46,10 @@ def _next(slot: Slot, blog: Blog, now: int) -> str:
 
 def queue_rows(workshop: Workshop, blog: Blog) -> list[QueueRow]:
     order = queue.waiting(workshop, blog)
-    times = {post_id: instant for instant, post_id, _ in store.to_come(workshop.db, blog.id, workshop.clock())}
+    times = {post_id: (instant, title) for instant, post_id, title in store.to_come(workshop.db, blog.id, workshop.clock())}
     now = workshop.clock()
     return [
-        QueueRow(number, posts.by_id(workshop.db, number).title, time_in_words(times[number], blog.zone, now), at == 0, at == len(order) - 1)
+        QueueRow(number, times[number][1], time_in_words(times[number][0], blog.zone, now), at == 0, at == len(order) - 1)
         for at, number in enumerate(order)
         if number in times
     ]

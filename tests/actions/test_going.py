@@ -6,6 +6,7 @@ from mobbet.actions import (
     addresses,
     editions,
     effects,
+    looking,
     placing,
     posts,
     slots,
@@ -249,9 +250,9 @@ class EffectTests(ShopCase):
 
     def test_where_a_reader_finds_a_post_at_another_moment(self) -> None:
         post = self.write("Later", date="2026-11-20 09:00", visibility="group:Friends")
-        friend = whereabouts.reader_as(self.shop, self.blog, "group:friends")
+        friend = looking.reader_for_operator(self.shop, self.blog, "group:friends")
         self.assertIn("It goes out on", whereabouts.whereabouts(self.shop, post, self.blog)[0].words)
         self.assertTrue(whereabouts.whereabouts(self.shop, post, self.blog, friend, NOW + 3 * DAY)[0].is_there)
         self.assertIn("a stranger may not read it", whereabouts.whereabouts(self.shop, post, self.blog, instant=NOW + 3 * DAY)[0].words)
         with self.assertRaisesRegex(BadInput, "“neighbours” is no reader"):
-            whereabouts.reader_as(self.shop, self.blog, "neighbours")
+            looking.reader_for_operator(self.shop, self.blog, "neighbours")

@@ -1,7 +1,7 @@
 from unittest import mock
 
 from mobbet.actions import blogs, desk, files, finding, people, placing, posts, tags
-from mobbet.actions.workshop import blog_for, post_for
+from mobbet.actions.access import blog_for, editable_post
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import (
@@ -113,10 +113,10 @@ class DocketTests(ShopCase):
         stranger = people.add_person(self.shop, name="Nobody", email="n@bench.example", password=None)
         blogs.add_member(self.shop, self.blog, writer, "writer")
         with self.assertRaisesRegex(NotAllowed, "by somebody else"):
-            post_for(self.shop, writer, self.post.id)
+            editable_post(self.shop, writer, self.post.id)
         posts.set_author(self.shop, self.me, self.post.id, str(writer.id))
-        self.assertEqual(post_for(self.shop, writer, self.post.id)[0].id, self.post.id)
-        for ask in (lambda: post_for(self.shop, stranger, self.post.id), lambda: post_for(self.shop, self.me, 999), lambda: blog_for(self.shop, stranger, "bench")):
+        self.assertEqual(editable_post(self.shop, writer, self.post.id)[0].id, self.post.id)
+        for ask in (lambda: editable_post(self.shop, stranger, self.post.id), lambda: editable_post(self.shop, self.me, 999), lambda: blog_for(self.shop, stranger, "bench")):
             with self.assertRaises(NotFound):
                 ask()
 

@@ -170,7 +170,7 @@ class ManyTests(ProofCase):
         post = self.draft("A lamp", "![](https://a.example/x.jpg)\n\nA long word or two about a lamp.")
         mending.describe(self.shop, self.me, self.blog, {(post.id, "[0]"): "A lamp on a bench"})
         self.assertEqual(self.marks(post, "alternative-text"), [])
-        self.assertEqual(mending.proposed(self.shop, post.id), "A long word or two about a lamp.")
+        self.assertEqual(mending.proposed(schema.load(post_store.working_body(self.shop.db, post.id))), "A long word or two about a lamp.")
         mending.summarise(self.shop, self.me, {post.id: "How a lamp was mended."})
         self.assertEqual(self.marks(post, "description"), [])
         for act in (lambda: mending.describe(self.shop, self.me, self.blog, {}), lambda: mending.summarise(self.shop, self.me, {post.id: " "})):

@@ -7,7 +7,7 @@ import re
 
 from PIL import Image
 
-from mobbet.actions import letters, library, people, placing, readers, working
+from mobbet.actions import letters, library, looking, people, placing, readers, working
 from mobbet.core.audience import Reader
 from mobbet.store import editions
 from mobbet.store import readers as store
@@ -255,4 +255,4 @@ class ReadersScreenTests(ReadingCase):
         session = people.begin_session(self.shop, self.me, self.blog.id)
         self.assertIsNone(people.person_of(self.shop, session.token))
         self.assertEqual(people.person_of(self.shop, session.token, self.blog.id), self.me)
-        self.assertEqual(readers.reader_of(self.shop, self.blog, None, self.me), Reader())
+        self.assertEqual(looking.reader_of(self.shop, self.blog, None, self.me), Reader())

@@ -8,18 +8,19 @@ from urllib.parse import urlencode
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.actions import categories, effects, placing, tags
+from mobbet.actions import categories, effects, looking, placing, tags
+from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import (
     category_subjects,
     filed,
     free_path,
     with_catch_all,
 )
-from mobbet.actions.readers import is_written_to, visibilities, visibility_words
-from mobbet.actions.whereabouts import reader_as, whereabouts
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.readers import is_written_to, visibility_words
+from mobbet.actions.whereabouts import whereabouts
+from mobbet.actions.workshop import Workshop
 from mobbet.core import geo
-from mobbet.core.audience import EVERYONE, GROUP, PASSWORD
+from mobbet.core.audience import EVERYONE, GROUP
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import path_in_words, read_tags
@@ -60,7 +61,7 @@ WIDEST, NEAREST = 170.0, 1.5
 @router.get("/posts/{post_id}/docket/check/slug")
 def check_slug(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     """Whether an address is free, which post has it, or that the site keeps it; and shorter proposals."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     usual = slug_of(post.title, f"post-{post.id}", blog.slug_script, blog.language)
     proposals = [slug for slug in shorter_slugs(post.title, blog.slug_script, blog.language) if slug != value]
     choices = [("Shorter:", [Choice(slug, slug, hint="slug-word") for slug in proposals])] if proposals else []
@@ -81,7 +82,7 @@ def _free_or_not(here: Workshop, post: Post, blog: Blog, slug: str, choices: lis
     owner = addresses.owner(here.db, blog.id, path)
     if owner in (None, ("post", post.id)) and not posts.is_slug_taken(here.db, blog.id, slug, post.id):
         return Check(good=f"{path} is free, {len(slug)} letters.", choices=choices)
-    other = posts.by_id(here.db, owner[1]) if owner and owner[0] == "post" else posts.with_slug(here.db, blog.id, slug, post.id)
+    other = posts.on_blog(here.db, blog.id, owner[1]) if owner and owner[0] == "post" else posts.with_slug(here.db, blog.id, slug, post.id)
     whose = f"“{other.title}”" if other and other.id != post.id else "something else on this blog"
     free, _ = free_path(here, blog, post.id, slug, where)
     return Check(bad=f"{path} belongs to {whose}; {free} is free.", choices=choices)
@@ -90,7 +91,7 @@ def _free_or_not(here: Workshop, post: Post, blog: Blog, slug: str, choices: lis
 @router.get("/posts/{post_id}/docket/check/tags")
 def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     """Tags that double others, tags found as one types, and those proposed from the text."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     try:
         names = list(read_tags(value))
     except BadInput as error:
@@ -119,7 +120,7 @@ def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
 @router.get("/posts/{post_id}/docket/check/category")
 def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
     """What filing under a typed path will make."""
-    _, blog = post_for(here, me, post_id)
+    _, blog = editable_post(here, me, post_id)
     if not new.strip():
         return page(Check())
     try:
@@ -140,7 +141,7 @@ def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
 @router.get("/posts/{post_id}/docket/check/when")
 def check_when(here: Here, me: Me, post_id: int, said: str = "", down: str = "") -> Response:
     """Which time is meant, what a clock change does to it, and what else goes out that day."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     if not said.strip():
         return page(Check())
     now = here.clock()
@@ -166,17 +167,16 @@ def _that_day(here: Workshop, blog: Blog, day: str) -> list[OnDay]:
 @router.get("/posts/{post_id}/docket/check/where")
 def where(here: Here, me: Me, post_id: int, reader: str = "everyone") -> Response:
     """Where a reader finds a post, and why it is not elsewhere, each with its mend."""
-    post, blog = post_for(here, me, post_id)
-    found = whereabouts(here, post, blog, reader_as(here, blog, reader))
-    kinds = [(f"{GROUP}{words}" if value.startswith(GROUP) else value, words) for value, (words, _) in visibilities(here, blog).items() if value not in (PASSWORD, "only-me")]
-    asked = [Choice(f"{links.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader) for kind, words in [*kinds, ("owner", "whoever works on the blog")]]
+    post, blog = editable_post(here, me, post_id)
+    found = whereabouts(here, post, blog, looking.reader_as(here, me, blog, reader, post))
+    asked = [Choice(f"{links.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader) for kind, words in looking.choices(here, me, blog, post).items()]
     return page(WherePart(asked, [(one.is_there, one.words, links.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
 
 
 @router.get("/posts/{post_id}/docket/check/month")
 def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") -> Response:
     """A month with what goes out on its days; the month of the chosen day, or this one."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     now = here.clock()
     today = local(now, blog.zone).date()
     shown = next((text for text in (month, value[:7]) if re.fullmatch(r"(?:19|20|21)\d\d-(?:0[1-9]|1[0-2])", text)), f"{today:%Y-%m}")
@@ -186,7 +186,7 @@ def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") ->
 @router.get("/posts/{post_id}/docket/check/search")
 def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str = "") -> Response:
     """The sample of a search result, measured anew."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     document = schema.load(posts.working_body(here.db, post.id))
     return page(search_sample(post, blog, document, " ".join(title.split()), " ".join(value.split())))
 
@@ -194,7 +194,7 @@ def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str =
 @router.get("/posts/{post_id}/docket/check/coast")
 def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.0, lon: float = 0.0, degrees: float = 0.0) -> Response:
     """A piece of the coast around a point, or the whole earth."""
-    post_for(here, me, post_id)
+    editable_post(here, me, post_id)
     chosen = None
     try:
         chosen = geo.read_point(value) if value.strip() else None
@@ -218,7 +218,7 @@ def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.
 @router.get("/posts/{post_id}/docket/check/footprint")
 def footprint(here: Here, me: Me, post_id: int) -> Response:
     """The pages that the main action would change now."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     try:
         effect = effects.effect_of_placing(here, me, blog, post_id)
     except Refused as error:
@@ -232,7 +232,7 @@ def footprint(here: Here, me: Me, post_id: int) -> Response:
 @router.get("/posts/{post_id}/docket/check/withdraw")
 def withdrawing(here: Here, me: Me, post_id: int) -> Response:
     """The pages that withdrawing the post would change now."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     try:
         effect = effects.effect_of(here, blog, lambda: placing.withdraw(here, me, post_id))
     except Refused as error:
@@ -254,7 +254,7 @@ def _who_gets_it(here: Workshop, post: Post, blog: Blog) -> str:
 @router.get("/posts/{post_id}/footprint")
 def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
     """Every address that the main action would add, alter, remove or lead on."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     try:
         effect = effects.effect_of_placing(here, me, blog, post_id)
     except Refused as error:
@@ -274,6 +274,6 @@ def _standing(heads: dict[str, effects.Head], key: str) -> str:
 @router.get("/posts/{post_id}/card.png")
 def card(here: Here, me: Me, post_id: int) -> Response:
     """The share card that is drawn for a post without a picture."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     body = share_cards.draw(post.title or "No title yet", blog.name, blog.design)
     return Response(body, media_type="image/png", headers={"cache-control": "private, no-cache"})

@@ -11,7 +11,8 @@ from markupsafe import Markup
 from starlette.responses import Response
 
 from mobbet.actions import comments
-from mobbet.actions.workshop import Workshop, blog_for, is_keeper
+from mobbet.actions.access import blog_for, is_keeper
+from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
 from mobbet.core.comments import REFUSED, SHOWN, STATES, WAITS
 from mobbet.core.errors import NotFound, Refused
@@ -60,8 +61,8 @@ def _page(here: Workshop, me: Person, blog: Blog, state: str, post: int = 0, bef
     rows = store.page(here.db, blog.id, state, post, author, before, ON_PAGE + 1)
     counts = store.counts(here.db, blog.id, post, author)
     known = {row.id: row.name for row in store.by_ids(here.db, blog.id, [row.answers for row in rows if row.answers])}
-    about = posts.by_id(here.db, post) if post else None
-    if post and (about is None or about.blog_id != blog.id):
+    about = posts.on_blog(here.db, blog.id, post) if post else None
+    if post and about is None:
         raise NotFound("This post is no more; the desk leads to the others.")
     context = CommentsPage(
         bar=bar_for(here, me, blog, "readers" if is_keeper(here, me, blog) else "desk"),
@@ -86,7 +87,7 @@ def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> C
     live = next((one for one in placements.of_post(here.db, row.post_id) if one.shows_from <= now < one.shows_until), None)
     anchor = f"#comment-{row.id}" if row.state == SHOWN else ""
     href = links.public(blog.slug, live.path) + anchor if live else links.write(row.post_id)
-    title = posts.by_id(here.db, row.post_id).title or "No title yet"
+    title = posts.on_blog(here.db, blog.id, row.post_id).title or "No title yet"
     return CommentShown(row.id, row.name, row.email, ago_in_words(row.made_at, blog.zone, now), Markup(rules.html_of(row.text)), title, href, known.get(row.answers or 0, ""))
 
 

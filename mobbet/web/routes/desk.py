@@ -11,11 +11,12 @@ from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import aside, attention
 from mobbet.actions import posts as post_actions
-from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.actions.access import blog_for, readable_post
+from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.errors import BadInput, NotFound
-from mobbet.store import blogs, ideas, posts
+from mobbet.core.errors import BadInput
 from mobbet.store import desk as desk_store
+from mobbet.store import ideas, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web import desk_filter, desk_rows, links
@@ -45,7 +46,7 @@ def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, proble
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
     notices = [*([problem] if problem else []), *desk_rows.notices(here, blog)]
     sentence = desk_filter.sentence_of(here, me, blog, chosen)
-    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, strip(here, blog, read_range(here, blog, "", "")), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices, desk_rows.doings(here, me, blog, chosen.state), desk_rows.told_of(here, blog, done), chosen.state == states.SET_ASIDE)
+    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, strip(here, blog, read_range(here, blog, "", "")), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices, desk_rows.doings(here, me, blog, chosen.state), desk_rows.told_of(here, me, blog, done), chosen.state == states.SET_ASIDE)
     return page(shown, 422 if problem else 200)
 
 
@@ -69,10 +70,7 @@ def rows(
 @router.get("/posts/{post_id}/peek")
 def peek(here: Here, me: Me, post_id: int) -> Response:
     """A post as readers see it in lists, for the side of the desk."""
-    post = posts.by_id(here.db, post_id)
-    blog = blogs.by_id(here.db, post.blog_id) if post else None
-    if blog is None or blogs.role(here.db, blog.id, me.id) is None:
-        raise NotFound(f"There is no post with the number {post_id} on your blogs.")
+    post, blog = readable_post(here, me, post_id)
     return page(desk_rows.peek_of(here, post, blog))
 
 

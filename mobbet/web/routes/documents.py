@@ -9,8 +9,8 @@ from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from mobbet.actions import finding
+from mobbet.actions.access import blog_for
 from mobbet.actions.bringing import Pictures
-from mobbet.actions.workshop import blog_for
 from mobbet.core.document import schema
 from mobbet.core.document.from_html import from_html, read_html
 from mobbet.core.document.from_markdown import from_markdown

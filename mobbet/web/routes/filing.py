@@ -8,17 +8,11 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Form, Query, Request
 from starlette.responses import Response
 
-from mobbet.actions import (
-    categories,
-    category_tree,
-    effects,
-    placing,
-    refiling,
-    tags,
-)
+from mobbet.actions import categories, category_tree, effects, placing, refiling, tags
+from mobbet.actions.access import blog_for
 from mobbet.actions.categories import Done
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.filing import path_in_words
 from mobbet.store.blogs import Blog

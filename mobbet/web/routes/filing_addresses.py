@@ -7,15 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter, File, Form, UploadFile
 from starlette.responses import Response
 
-from mobbet.actions import (
-    asked_for,
-    effects,
-    old_addresses,
-    patterns,
-    placing,
-)
+from mobbet.actions import asked_for, effects, old_addresses, patterns, placing
+from mobbet.actions.access import blog_for
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import blog_for
 from mobbet.core.errors import BadInput, Refused
 from mobbet.web import filing_lists, links
 from mobbet.web.contexts_filing import Tried

@@ -8,15 +8,11 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Form, Query
 from starlette.responses import Response
 
-from mobbet.actions import (
-    categories,
-    effects,
-    placing,
-    tags,
-)
+from mobbet.actions import categories, effects, placing, tags
+from mobbet.actions.access import blog_for
 from mobbet.actions.categories import Done
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import path_in_words, read_tags, tree
 from mobbet.store import worklists
@@ -53,6 +49,8 @@ def file_one(
 ) -> Response:
     """Files a post of a worklist, or shows its footprint, and goes on to the next."""
     blog = blog_for(here, me, slug)
+    if kind not in filing_lists.WORKLISTS:
+        return see_other(links.filing(slug))
     number = read_number(post) or 0
     try:
         change = _worklist_change(me, blog, kind, number, category, tag, more)

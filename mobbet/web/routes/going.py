@@ -11,8 +11,9 @@ from starlette.responses import Response
 
 from mobbet.actions import editions as edition_actions
 from mobbet.actions import placing, posts, proofing, slots
+from mobbet.actions.access import editable_post, told_title
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.timing import time_in_words
 from mobbet.core.when import read_when
@@ -52,7 +53,7 @@ def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = 
 
 
 def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
-    _, blog = post_for(here, me, post_id)
+    _, blog = editable_post(here, me, post_id)
     try:
         placed = slots.put_in_queue(here, me, post_id)
     except Refused as error:
@@ -87,7 +88,7 @@ def _wall(here: Workshop, me: Person, post_id: int, day: str, time: str, when: s
     if when == "none":
         return ""
     if said.strip():
-        _, blog = post_for(here, me, post_id)
+        _, blog = editable_post(here, me, post_id)
         return read_when(said, here.clock(), blog.zone, "day")
     if not day.strip():
         raise BadInput("No day is chosen; pick one, or choose to have no time.", "day")
@@ -97,7 +98,7 @@ def _wall(here: Workshop, me: Person, post_id: int, day: str, time: str, when: s
 @router.post("/posts/{post_id}/place")
 def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
     """The main action: publishes now, places for later, or updates, as the docket says; in spite of the proof only with a word why."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     was_out = placing.state_of(here, post) == "out"
     try:
         proofing.before_placing(here, me, post_id, reason)
@@ -105,7 +106,7 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
     except Refused as error:
         return answer(here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), ""))
     what = "is placed" if placed.state != "out" else "is to be updated" if placed.waits_until else "is updated" if was_out else "is published"
-    published = placing.publish(here, blog, placed.edition_before, person=me, why=f"“{post.title}” {what}")
+    published = placing.publish(here, blog, placed.edition_before, person=me, why=f"“{told_title(post)}” {what}")
     if placed.state != "out":
         return answer(here, me, post_id, message="It is in the timetable.")
     if placed.waits_until:
@@ -126,12 +127,12 @@ def _out(here: Workshop, blog: Blog, post_id: int, path: str, before: int, was_o
 
 def _changed(here: Workshop, me: Person, post_id: int, change: Callable[[Workshop, Person, int], object], what: str, message: str) -> Response:
     """Changes what readers get of a post, and publishes; with the reason where that is refused."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     try:
         change(here, me, post_id)
     except Refused as error:
         return answer(here, me, post_id, problem=str(error))
-    placing.publish(here, blog, person=me, why=f"“{post.title}”: {what}")
+    placing.publish(here, blog, person=me, why=f"“{told_title(post)}”: {what}")
     return answer(here, me, post_id, message=message)
 
 

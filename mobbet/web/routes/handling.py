@@ -9,11 +9,12 @@ from fastapi import APIRouter, Form, Query
 from starlette.responses import Response
 
 from mobbet.actions import effects, handling, placing, undoing
+from mobbet.actions.access import blog_for
 from mobbet.actions.handling import Handled
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
-from mobbet.store import blogs, people, posts
+from mobbet.store import blogs, desk, people
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web import links
@@ -87,9 +88,9 @@ def _page(
     here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str | None = None, at: str = "", tried: Tried | None = None, answer: Handled | None = None, problem: str = "",
 ) -> Response:  # fmt: skip
     doing = handling.doing(name)
-    chosen = [post for post in (posts.by_id(here.db, number) for number in dict.fromkeys(numbers)) if post is not None and post.blog_id == blog.id]
-    numbers = [str(post.id) for post in chosen]
-    rows = answer.rows if answer else [(post.title or "No title yet", "") for post in chosen]
+    chosen = desk.by_ids(here.db, [number for number in dict.fromkeys(numbers) if desk.is_on(here.db, blog.id, number)])
+    numbers = [str(row.id) for row in chosen]
+    rows = answer.rows if answer else [(row.title or "No title yet", "") for row in chosen]
     count = f"{len(chosen)} post{'s' if len(chosen) != 1 else ''}"
     context = HandlingPage(
         bar_for(here, me, blog, "desk"), name, doing.verb.format(count), numbers, rows, doing.asks, _choices(here, me, blog, doing.asks, said), at, tried, problem,

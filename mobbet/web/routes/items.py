@@ -11,15 +11,17 @@ from pydantic import BaseModel
 from starlette.responses import FileResponse, JSONResponse, Response
 
 from mobbet.actions import library, placing, replacing
+from mobbet.actions.access import may_edit_item, readable_item
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_files import text_of
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
 from mobbet.core.media import captions, recipes
+from mobbet.core.media.kinds import FILE, SOUND, VIDEO
 from mobbet.core.media.licences import LICENCES
 from mobbet.core.states import WORDS
 from mobbet.media import pictures, recordings
 from mobbet.services.stand_ins.videos import BY_ADDRESS
-from mobbet.store import blogs, media, posts
+from mobbet.store import media, posts
 from mobbet.store.media import Media, Wanted
 from mobbet.store.people import Person
 from mobbet.web import links
@@ -28,6 +30,7 @@ from mobbet.web.contexts import Choice, StandInFrame
 from mobbet.web.contexts_library import ItemPage, ReachShown
 from mobbet.web.rendering import page
 from mobbet.web.routes.library import told
+from mobbet.web.security import ALONE_POLICY, DRAWING_POLICY
 from mobbet.web.session import Here, Me
 from mobbet.web.shelf import facts_words, line_of
 
@@ -52,9 +55,9 @@ def item(here: Here, me: Me, media_id: int) -> Response:
 
 
 def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values: Any) -> Response:
-    row, blog = library.item_for(here, me, media_id)
+    row, blog = readable_item(here, me, media_id)
     recipe = recipes.load(row.recipe)
-    shown = [post for post in (posts.by_id(here.db, number) for number in media.posts_showing(here.db, row.id, here.clock())) if post]
+    shown = [post for post in (posts.on_blog(here.db, blog.id, number) for number in media.posts_showing(here.db, row.id, here.clock())) if post]
     uses = [(post.title or "No title yet", links.write(post.id), WORDS[placing.state_of(here, post)]) for post in shown]
     is_picture = row.kind == "picture" and row.type != "image/svg+xml"
     facts = [("Kind and size", facts_words(row)), ("Taken", row.taken.replace("T", " ")), ("Camera", row.camera), ("Place", row.place)]
@@ -63,6 +66,7 @@ def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values
         bar=bar_for(here, me, blog, "library"), line=line_of(here, row, len(uses)), values=_values(row), facts=[fact for fact in facts if fact[1]],
         licences=[Choice(one.key, one.words, one.key == row.licence) for one in LICENCES], uses=uses, kept=media.kept_showing(here.db, blog.id, row.id),
         state=row.state, is_aside=row.aside_at is not None, is_picture=is_picture, has_camera=bool(row.taken or row.camera or row.place),
+        may_edit=may_edit_item(here, me, row.id), said=[(name.capitalize(), words) for name, words in _values(row).items() if words],
         editing=_editing(row, recipe) if is_picture else {}, frames=_frames(row), captions=captions.as_lines(captions.read(row.captions)) if row.captions else "",
         others=[(other.id, other.name) for other in media.find(here.db, blog.id, Wanted(kind=row.kind), 100) if other.id != row.id],
         **values,
@@ -116,7 +120,9 @@ def _done(here: Workshop, me: Person, media_id: int, act: Callable[[], object], 
     """The item's page after something was done with it; a problem is told there, and what was typed is kept."""
     try:
         act()
-    except (BadInput, Refused) as error:
+    except (NotAllowed, NotFound):
+        raise
+    except Refused as error:
         return _page(here, me, media_id, 422, problem=str(error), problem_field=getattr(error, "field", ""), typed=typed or {})
     here.on_change()
     return _page(here, me, media_id, message=message)
@@ -125,7 +131,7 @@ def _done(here: Workshop, me: Person, media_id: int, act: Callable[[], object], 
 @router.get("/library/{media_id}/state")
 def state(here: Here, me: Me, media_id: int) -> Response:
     """How far the work on an item is."""
-    row, _ = library.item_for(here, me, media_id)
+    row, _ = readable_item(here, me, media_id)
     return JSONResponse(told(here, row))
 
 
@@ -137,7 +143,7 @@ def set_recipe(here: Here, me: Me, media_id: int, given: Given) -> Response:
 @router.post("/library/{media_id}/cuts")
 def cuts(here: Here, me: Me, media_id: int, given: Given) -> Response:
     """The cut of each use for a recipe, as parts of the cropped picture, and the size of that picture."""
-    row, _ = library.item_for(here, me, media_id)
+    row, _ = readable_item(here, me, media_id)
     recipe = recipes.read(given.recipe)
     width, height = recipes.cropped_size(row.width, row.height, recipe)
     return JSONResponse({"width": width, "height": height, "cuts": {use: recipes.cut(use, width, height, recipe) for use in recipes.USES}})
@@ -146,7 +152,7 @@ def cuts(here: Here, me: Me, media_id: int, given: Given) -> Response:
 @router.get("/library/{media_id}/canvas")
 def canvas(here: Here, me: Me, media_id: int) -> Response:
     """The upright original for the editing canvas; of a video, its poster's frame."""
-    row, _ = library.item_for(here, me, media_id)
+    row, _ = readable_item(here, me, media_id)
     path, type = here.media.path(row.hash), row.type
     with here.looking:
         if row.kind == "video":
@@ -157,7 +163,7 @@ def canvas(here: Here, me: Me, media_id: int) -> Response:
 @router.get("/library/{media_id}/frame")
 def frame(here: Here, me: Me, media_id: int, second: float = 0.0) -> Response:
     """A small frame of a video, to choose the poster from."""
-    row, _ = library.item_for(here, me, media_id)
+    row, _ = readable_item(here, me, media_id)
     with here.looking:
         body = pictures.small_jpeg(recordings.frame_at(here.media.path(row.hash), row.name, min(max(0.0, second), row.seconds)))
     return Response(body, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
@@ -197,12 +203,12 @@ def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "")
     try:
         if act == "replace":
             reach = replacing.replace(here, me, media_id, number)
-            _, blog = library.item_for(here, me, media_id)
+            _, blog = readable_item(here, me, media_id)
             published = placing.publish(here, blog, person=me, why="a picture changed")
             told_of = f"Replaced in {_count(len(reach.posts), 'post')}. {_count(published.written, 'page')} of the site changed."
             return _page(here, me, media_id, message=told_of)
         reach = replacing.footprint(here, me, media_id, number)
-    except (BadInput, NotFound, NotAllowed) as error:
+    except (BadInput, NotFound) as error:
         return _page(here, me, media_id, 422, problem=str(error), problem_field="other", typed={"other": other})
     shown = ReachShown(number, [(post.title or "No title yet", links.write(post.id)) for post in reach.posts], reach.placed, reach.kept, reach.pages)
     return _page(here, me, media_id, reach=shown)
@@ -215,30 +221,36 @@ def _count(number: int, what: str) -> str:
 @router.get("/library/{media_id}/original")
 def original(here: Here, me: Me, media_id: int) -> Response:
     """The very bytes that were brought in."""
-    row, _ = library.item_for(here, me, media_id)
-    return FileResponse(here.media.path(row.hash), media_type="application/octet-stream", filename=row.name)
+    row, _ = readable_item(here, me, media_id)
+    return _download(here, row)
+
+
+def _download(here: Workshop, row: Media) -> Response:
+    return FileResponse(here.media.path(row.hash), media_type="application/octet-stream", filename=row.name, headers={"Content-Security-Policy": ALONE_POLICY})
 
 
 @router.get("/library/{media_id}/play")
 def play(here: Here, me: Me, media_id: int) -> Response:
-    """What readers would play or get of it; the original while nothing is made yet."""
-    row, _ = library.item_for(here, me, media_id)
-    file = next((file for file in media.files(here.db, row.id) if file.use == row.kind), None)
-    return FileResponse(here.media.path(file.hash if file else row.hash), media_type=file.type if file else row.type, headers={"Cache-Control": "private, no-cache"})
+    """The sound or video that readers play, once it is made; a file to download as such."""
+    row, _ = readable_item(here, me, media_id)
+    if row.kind == FILE:
+        return _download(here, row)
+    file = next((file for file in media.files(here.db, row.id) if file.use == row.kind and row.kind in (SOUND, VIDEO)), None)
+    if file is None:
+        raise NotFound(f"“{row.name}” is not ready to be played; it is once Mobbet has made its copy.")
+    return FileResponse(here.media.path(file.hash), media_type=file.type, headers={"Cache-Control": "private, no-cache"})
 
 
 @router.get("/library/{media_id}/captions.vtt")
 def captions_file(here: Here, me: Me, media_id: int) -> Response:
-    row, _ = library.item_for(here, me, media_id)
+    row, _ = readable_item(here, me, media_id)
     return Response(row.captions or "WEBVTT\n", media_type="text/vtt")
 
 
 @router.get("/pictures/{media_id}")
 def picture(request: Request, here: Here, me: Me, media_id: int, use: str = "whole") -> Response:
     """A picture for the sheet and the library's screen, to people who work on its blog."""
-    row = media.by_id(here.db, media_id)
-    if row is None or blogs.role(here.db, row.blog_id, me.id) is None:
-        raise NotFound(f"There is no picture {media_id} on your blogs.")
+    row, _ = readable_item(here, me, media_id)
     files = media.files(here.db, media_id)
     found = [file for file in files if file.use == use] or [file for file in files if file.use == "whole"]
     found = [file for file in found if file.type == "image/webp"] or found
@@ -246,7 +258,7 @@ def picture(request: Request, here: Here, me: Me, media_id: int, use: str = "who
         raise NotFound(f"“{row.name}” has no picture yet.")
     file = next((file for file in sorted(found, key=lambda file: file.width) if file.width >= ON_SHEET), max(found, key=lambda file: file.width))
     etag = f'"{file.hash[:24]}"'
-    headers = {"Cache-Control": "private, no-cache", "ETag": etag, **({"Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'; sandbox"} if file.type == "image/svg+xml" else {})}
+    headers = {"Cache-Control": "private, no-cache", "ETag": etag, **({"Content-Security-Policy": DRAWING_POLICY} if file.type == "image/svg+xml" else {})}
     if request.headers.get("if-none-match") == etag:
         return Response(status_code=304, headers=headers)
     return Response(here.media.read(file.hash), media_type=file.type, headers=headers)

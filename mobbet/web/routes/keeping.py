@@ -11,12 +11,19 @@ from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import bringing, keeping
-from mobbet.actions.workshop import Workshop, blog_for, owned_blog, post_for
+from mobbet.actions.access import (
+    blog_for,
+    editable_post,
+    may_edit_kept,
+    owned_blog,
+    readable_kept,
+)
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.told import told
 from mobbet.core.document.write import to_markdown
-from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.errors import BadInput, Refused
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -93,9 +100,7 @@ def keep(here: Here, me: Me, slug: str, sheet: Blocks) -> Response:
 @router.get("/desk/{slug}/kept/{number}")
 def kept_one(here: Here, me: Me, slug: str, number: int) -> Response:
     blog = blog_for(here, me, slug)
-    one = kept_store.by_id(here.db, blog.id, number)
-    if one is None or one.removed_at is not None:
-        raise NotFound("There are no such kept blocks on this blog; they may have been removed.")
+    one = readable_kept(here, blog, number)
     return _kept_page(here, me, blog, number=number, name=one.name, source=to_markdown(schema.load(one.body)))
 
 
@@ -132,12 +137,13 @@ def _kept_page(here: Workshop, me: Person, blog: Blog, **values: Any) -> Respons
     number = values.get("number", 0)
     shown = keeping.reach(here, blog, number).posts if number else ()
     posts = tuple((post.title or "No title yet", links.write(post.id)) for post in shown)
-    return page(KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, **values), 422 if values.get("problem") else 200)
+    may_edit = not number or may_edit_kept(here, me, blog, number)
+    return page(KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, may_edit=may_edit, **values), 422 if values.get("problem") else 200)
 
 
 @router.post("/posts/{post_id}/split")
 def split(here: Here, me: Me, post_id: int, cuts: Cuts) -> Response:
-    post, _ = post_for(here, me, post_id)
+    post, _ = editable_post(here, me, post_id)
     parts = keeping.split_post(here, me, post_id, cuts.blocks)
     return JSONResponse({"parts": [part.id for part in parts[1:]], "revision": post.revision, "count": len(parts)})
 

@@ -9,7 +9,8 @@ from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import getting, library
-from mobbet.actions.workshop import Workshop, blog_for
+from mobbet.actions.access import blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document.html_media import size_words
 from mobbet.core.errors import Refused
 from mobbet.core.media.kinds import BY_ENDING, FILE, ending_of, refuse_size
@@ -181,6 +182,6 @@ def _numbers(ids: str) -> list[int]:
 def describe_page(here: Here, me: Me, slug: str, ids: str = "") -> Response:
     """The items named, or else those without a description, to be described one after the other."""
     blog = blog_for(here, me, slug)
-    chosen = [row for row in (media.by_id(here.db, number) for number in _numbers(ids)) if row and row.blog_id == blog.id]
+    chosen = [row for row in (media.on_blog(here.db, blog.id, number) for number in _numbers(ids)) if row]
     found = chosen or media.find(here.db, blog.id, Wanted(lacks="description"), 200)
     return page(DescribePage(bar_for(here, me, blog, "library"), lines_of(here, found)))

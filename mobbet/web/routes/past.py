@@ -11,8 +11,9 @@ from pydantic import BaseModel
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import revisions
+from mobbet.actions.access import editable_post
 from mobbet.actions.revisions import Past
-from mobbet.actions.workshop import Workshop, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document import difference, schema
 from mobbet.core.document.difference import Difference, Row
 from mobbet.core.document.html import Html, Rendition
@@ -54,7 +55,7 @@ class Meeting(BaseModel):
 @router.post("/posts/{post_id}/compared")
 def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
     """The passages of two texts, the other one's first: as HTML with the differences drawn, and as nodes."""
-    post, _ = post_for(here, me, post_id)
+    post, _ = editable_post(here, me, post_id)
     working = posts.working(here.db, post.id)
     theirs = schema.check(meeting.theirs.document) if meeting.theirs else schema.load(working.body)
     found = difference.compare(theirs, schema.check(meeting.mine.document))
@@ -79,7 +80,7 @@ def name(here: Here, me: Me, post_id: int, number: int, name: Annotated[str, For
 
 
 def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, message: str = "") -> Response:
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     found = revisions.history(here, me, post_id)
     numbers = [past.row.number for past in found]
     other = other or numbers[0]

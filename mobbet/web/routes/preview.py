@@ -12,12 +12,12 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 from starlette.responses import Response
 
-from mobbet.actions import moments, placing, readers
+from mobbet.actions import looking, moments, placing, readers
+from mobbet.actions.access import editable_post
 from mobbet.actions.letters import announcement
 from mobbet.actions.preview import Written, as_it_would_be, with_it_placed
-from mobbet.actions.whereabouts import reader_as
-from mobbet.actions.workshop import Workshop, post_for
-from mobbet.core.audience import EVERYONE, GROUP, Reader
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import EVERYONE, GROUP
 from mobbet.core.document import schema
 from mobbet.core.errors import BadDocument, BadInput
 from mobbet.core.timing import instant_of_wall, time_in_words
@@ -36,10 +36,10 @@ from mobbet.web.contexts import Choice
 from mobbet.web.contexts_preview import PreviewAs, PreviewPage, Word
 from mobbet.web.docket import docket_of
 from mobbet.web.docket_shown import shown_of
-from mobbet.web.rendering import html_of, page
+from mobbet.web.rendering import html_of, looked_response, page
 from mobbet.web.security import SITE_POLICY
 from mobbet.web.session import Here, Me
-from mobbet.web.views import COLOURS, COMPARED, KINDS, LIGHTS, TYPES, View, read_view
+from mobbet.web.views import COLOURS, COMPARED, KINDS, LIGHTS, TYPES, read_view
 
 router = APIRouter()
 PREVIEW_HEADERS = {"Content-Security-Policy": SITE_POLICY, "Cache-Control": "no-store"}
@@ -60,18 +60,18 @@ def preview(
     here: Here, me: Me, post_id: int, kind: str = "page", reader: str = "", light: str = "daylight", type: str = "ordinary",
     colours: str = "usual", compare: str = "", at: str = "", said: str = "",
 ) -> Response:  # fmt: skip
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     problem = ""
     try:
         at = read_when(said, here.clock(), blog.zone, "said") if said.strip() else at
         instant = instant_of_wall(at, blog.zone) if at else None
     except BadInput as error:
         at, instant, problem = "", None, str(error)
-    kinds = _readers(here, blog)
-    reader = reader if reader in kinds else post.visibility if post.visibility in kinds else "owner"
+    kinds = looking.choices(here, me, blog, post)
+    reader = reader if reader in kinds else post.visibility if post.visibility in kinds else [*kinds][-1]
     kind = kind if kind in KINDS else "page"
     view = read_view(f"{reader},{light},{type},{'print' if kind == 'print' else 'screen'},{at}")
-    seen = with_it_placed(here, me, post, blog, None, _reader(here, post, blog, view), instant, "/")
+    seen = with_it_placed(here, me, post, blog, None, looking.reader_as(here, me, blog, view.reader, post), instant, "/")
     out = _out_now(here, post)
     compare = compare if compare in COMPARED and out and kind in FRAMED else ""
     path = "/" if kind == "list" else seen.path
@@ -106,20 +106,6 @@ def _word(name: str, label: str, choices: dict[str, str], chosen: str) -> Word:
     return Word(name, label, choices.get(chosen, ""), [Choice(value, words, value == chosen) for value, words in choices.items()])
 
 
-def _readers(here: Workshop, blog: Blog) -> dict[str, str]:
-    groups = {f"{GROUP}{group.id}": f"a reader of {group.name}" for group in reader_store.groups(here.db, blog.id)}
-    return {EVERYONE: "anyone", "signed-in": "somebody signed in", **groups, "owner": "whoever works on it"}
-
-
-def _reader(here: Workshop, post: Post, blog: Blog, view: View) -> Reader:
-    """The reader of a view; `owner` is whoever works on the blog, and the author of this post among them."""
-    if view.reader == "owner":
-        return replace(reader_as(here, blog, "owner"), person_id=post.author_id)
-    if view.reader.startswith(GROUP) and view.reader.removeprefix(GROUP).isdecimal():
-        return Reader(None, True, frozenset({int(view.reader.removeprefix(GROUP))}))
-    return reader_as(here, blog, view.reader)
-
-
 def _out_now(here: Workshop, post: Post) -> str:
     """The path of what is out of a post now; '' for one that is not out."""
     current, _ = placing.waiting_update(placements.of_post(here.db, post.id), here.clock())
@@ -135,7 +121,7 @@ def preview_site(here: Here, me: Me, post_id: int, path: str) -> Response:
 @router.get("/posts/{post_id}/preview/in/{view}/site{path:path}")
 def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Response:
     """The same, for a reader, at a moment and in a light; at `now` it is the site as it is out."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     chosen = read_view(view)
     root = links.preview_site(post.id, "", view)
     if STYLE.fullmatch(path):
@@ -143,7 +129,7 @@ def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Resp
         if not found.is_there:
             return Response(status_code=404, headers=PREVIEW_HEADERS)
         return Response(chosen.styled(found.body.decode()), media_type=found.type, headers=PREVIEW_HEADERS)
-    reader = _reader(here, post, blog, chosen)
+    reader = looking.reader_as(here, me, blog, chosen.reader, post)
     if chosen.at == "now":
         found = moments.look(here, blog, path, here.clock(), reader, f"{root}/")
     else:
@@ -151,13 +137,13 @@ def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Resp
         found = with_it_placed(here, me, post, blog, path, reader, instant, f"{root}/").looked
     if found.leads_to:
         return Response(status_code=307, headers={"Location": found.leads_to if "://" in found.leads_to else root + found.leads_to})
-    return Response(found.body, media_type=found.type or "text/plain", headers=PREVIEW_HEADERS)
+    return looked_response(found)
 
 
 @router.post("/posts/{post_id}/preview/live")
 def live(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """The post's page from the text as it is written, before it is saved."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     try:
         written = Written(" ".join(sheet.title.split()), " ".join(sheet.subtitle.split()), schema.check(sheet.document))
     except BadDocument:
@@ -170,7 +156,7 @@ def live(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
 @router.get("/posts/{post_id}/preview/as/{kind}")
 def preview_as(here: Here, me: Me, post_id: int, kind: str) -> Response:
     """The post as a search result, a shared link, an entry of a feed reader, or a letter."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     if kind not in KINDS or kind in FRAMED:
         raise BadInput(f"“{kind}” is nothing a post is shown as; choose search, card, feed or mail.")
     shown = _AS[kind](here, me, post, blog)
@@ -188,8 +174,7 @@ def _as_card(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
 
 def _as_feed(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
     """The entry of the blog's Atom feed, or of the group's private one, with its pictures where this server has them."""
-    group = Reader(None, True, frozenset({int(post.visibility.removeprefix(GROUP))})) if post.visibility.startswith(GROUP) else None
-    reader = group or reader_as(here, blog, EVERYONE)
+    reader = looking.reader_as(here, me, blog, post.visibility if post.visibility.startswith(GROUP) else EVERYONE, post)
     seen = with_it_placed(here, me, post, blog, "/feed.atom", reader, None, "/")
     entry = _entry(seen.looked.body, f"{blog.home}#post-{post.id}")
     if entry is None:

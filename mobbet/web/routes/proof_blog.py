@@ -12,8 +12,9 @@ from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
 from mobbet.actions import mending, proofing
+from mobbet.actions.access import blog_for, is_keeper, owned_blog
 from mobbet.actions.mending import AT_ONCE, BY_ITSELF, Marked, Mended
-from mobbet.actions.workshop import Workshop, blog_for, is_keeper, owned_blog
+from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
 from mobbet.core.document.links import media_number
 from mobbet.core.errors import BadInput, Refused
@@ -151,7 +152,7 @@ def _passage(here: Workshop, one: Marked, mark: Mark) -> MarkedPassage:
         item = media_number(one.node_of(mark)["attrs"]["src"])
         return replace(shown, picture=links.picture(item, "thumb") if item else "", field_name=f"alt:{number}:{canonical(list(mark.path))}")
     if mark.check == "description":
-        return replace(shown, field_name=f"summary:{number}", proposed=mending.proposed(here, number))
+        return replace(shown, field_name=f"summary:{number}", proposed=mending.proposed(one.document))
     if mark.check == "link-answers":
         address = one.address_of(mark)
         answer = proofs.answers(here.db, [address]).get(address)

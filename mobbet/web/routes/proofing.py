@@ -8,8 +8,9 @@ from fastapi import APIRouter, Form
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import proofing
+from mobbet.actions.access import editable_post, is_keeper
 from mobbet.actions.proofing import Reading
-from mobbet.actions.workshop import Workshop, is_keeper, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput
 from mobbet.core.proofing.marks import GRAVITIES, Mark
@@ -62,7 +63,7 @@ def _after(here: Workshop, me: Person, post_id: int, change: Any) -> Response:
 
 def _answer(here: Workshop, me: Person, post_id: int) -> Response:
     with here.db.reading():  # a save may take the revision away meanwhile
-        post, blog = post_for(here, me, post_id)
+        post, blog = editable_post(here, me, post_id)
         reading = proofing.read(here, post, blog, me.id)
     proofing.keep_read(here, post, blog, reading)
     marks = [_on_surface(reading.document, mark, number) for number, mark in enumerate(reading.marks)]
@@ -76,7 +77,7 @@ def _answer(here: Workshop, me: Person, post_id: int) -> Response:
 
 def part_of(here: Workshop, me: Person, post_id: int, reading: Reading) -> ProofPart:
     """The list for the docket: the gravest first."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     numbered = sorted(enumerate(reading.marks), key=lambda pair: GRAVITIES.index(pair[1].gravity))
     return ProofPart(
         [_shown(number, mark) for number, mark in numbered[:MOST]],

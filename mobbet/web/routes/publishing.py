@@ -8,12 +8,10 @@ from fastapi import APIRouter, Form
 from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import editions, moments, targets
+from mobbet.actions import editions, looking, moments, targets
+from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.readers import visibilities
-from mobbet.actions.whereabouts import reader_as
-from mobbet.actions.workshop import Workshop, blog_for, owned_blog
-from mobbet.core.audience import GROUP, PASSWORD
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
 from mobbet.core.timing import (
     FOREVER,
@@ -40,16 +38,14 @@ from mobbet.web.contexts_site import (
     TargetsPage,
 )
 from mobbet.web.footprints import in_words
-from mobbet.web.rendering import page
+from mobbet.web.rendering import looked_response, page
 from mobbet.web.routes.session import see_other
-from mobbet.web.security import SITE_POLICY
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
 Text = Annotated[str, Form()]
 ON_PAGE = 40
 MOST_CHANGES = 200
-FRAME_HEADERS = {"Content-Security-Policy": SITE_POLICY, "Cache-Control": "no-store"}
 TOLD = {"back": "That edition is what readers get again.", "added": "The site goes there from now on.", "removed": "Nothing is sent there any more; what lies there stays.", "again": "It is tried again now.", "seals": "That is how it is from now on."}
 
 
@@ -104,13 +100,13 @@ def put_back(here: Here, me: Me, slug: str, number: int) -> Response:
 def edition_site(here: Here, me: Me, slug: str, number: int, path: str) -> Response:
     """Any page of the site as it stood in an edition."""
     blog = blog_for(here, me, slug)
-    return _looked(moments.look_in_edition(here, blog, path, number), links.edition_site(slug, number, ""))
+    return _looked(moments.look_in_edition(here, blog, path, number, looking.reader_of(here, blog, me)), links.edition_site(slug, number, ""))
 
 
 def _looked(found: moments.Looked, root: str) -> Response:
     if found.leads_to:
         return Response(status_code=307, headers={"Location": found.leads_to if "://" in found.leads_to else root + found.leads_to})
-    return Response(found.body, media_type=found.type or "text/plain", headers=FRAME_HEADERS)
+    return looked_response(found)
 
 
 @router.get("/desk/{slug}/site/targets")
@@ -185,11 +181,11 @@ def moment(here: Here, me: Me, slug: str, at: str = "", said: str = "", reader: 
         instant = instant_of_wall(chosen, blog.zone)
     except BadInput as error:
         chosen, instant, problem = wall(now, blog.zone), now, str(error)
-    kinds = {"everyone": "everyone", "signed-in": "somebody who is signed in", **{f"{GROUP}{words}": words for value, (words, _) in visibilities(here, blog).items() if value.startswith(GROUP)}, "owner": "whoever works on the blog"}
+    kinds = looking.choices(here, me, blog)
     reader = reader if reader in kinds else "everyone"
     start = path if path.startswith("/") and not path.startswith("//") else "/"
     words = time_in_words(instant, blog.zone, now)
-    readers = [Choice(value, name, value == reader) for value, name in kinds.items() if value != PASSWORD]
+    readers = [Choice(value, name, value == reader) for value, name in kinds.items()]
     frame = links.moment_site(slug, chosen, reader, start)
     return page(MomentPage(bar_for(here, me, blog, "timetable"), words, chosen, kinds[reader], readers, frame, _steps(here, blog, instant, reader, start), problem, said if problem else ""))
 
@@ -210,4 +206,4 @@ def moment_site(here: Here, me: Me, slug: str, at: str, reader: str, path: str) 
     """Any page of the site as it stands at a moment, for a kind of reader."""
     blog = blog_for(here, me, slug)
     root = links.moment_site(slug, at, reader, "")
-    return _looked(moments.look(here, blog, path, instant_of_wall(at, blog.zone), reader_as(here, blog, reader), f"{root}/"), root)
+    return _looked(moments.look(here, blog, path, instant_of_wall(at, blog.zone), looking.reader_as(here, me, blog, reader), f"{root}/"), root)

@@ -10,8 +10,10 @@ from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import readers
-from mobbet.actions.workshop import Workshop, keeper_of
+from mobbet.actions.access import blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import NotFound, Refused
+from mobbet.core.rights import Action
 from mobbet.core.timing import ago_in_words
 from mobbet.publish.list_pages import FEEDS
 from mobbet.store import comments
@@ -49,7 +51,7 @@ TOLD = {
 
 @router.get("/desk/{slug}/readers")
 def screen(here: Here, me: Me, slug: str, group: int = 0, after: str = "", told: str = "", new: int = -1, letters: int = 0) -> Response:
-    blog = keeper_of(here, me, slug, "its readers")
+    blog = blog_for(here, me, slug, Action.KEEP_READERS)
     words = TOLD.get(told, "")
     if new >= 0:
         words = f"{readers.count_words(new)} new, {letters} letter{'s' if letters != 1 else ''} written." if new else "All of them were in here already; nobody was written to."
@@ -103,7 +105,7 @@ def _letter(here: Workshop, letter: Letter, blog: Blog, now: int) -> LetterShown
 
 def _attempt(here: Workshop, me: Person, slug: str, number: int, told: str, change: Callable[[Blog], object], **typed: str) -> Response:
     """Makes a change and shows the screen again; with the reason and what was typed where it is refused."""
-    blog = keeper_of(here, me, slug, "its readers")
+    blog = blog_for(here, me, slug, Action.KEEP_READERS)
     try:
         made = change(blog)
     except Refused as error:
@@ -130,7 +132,7 @@ def rename(here: Here, me: Me, slug: str, number: int, name: Text = "") -> Respo
 
 @router.post("/desk/{slug}/readers/{number}/remove")
 def remove(here: Here, me: Me, slug: str, number: int) -> Response:
-    blog = keeper_of(here, me, slug, "its readers")
+    blog = blog_for(here, me, slug, Action.KEEP_READERS)
     try:
         readers.remove_group(here, blog, number)
     except Refused as error:

@@ -24,7 +24,7 @@ from mobbet.web.guests import (
     proofs_cookie,
     reader_of_request,
 )
-from mobbet.web.security import ASK_POLICY
+from mobbet.web.security import ASK_POLICY, shown_headers
 from mobbet.web.session import Here
 
 router = APIRouter()
@@ -176,4 +176,5 @@ def group_file(here: Here, blog: OfBlog, key: str, name: str) -> Response:
     body = here.media.read(found[0]) if found else None
     if body is None:
         raise NotFound("There is no such picture in this feed.")
-    return Response(body, media_type=found[1], headers={"cache-control": "private, max-age=86400"})
+    headers = {name.decode(): value.decode() for name, value in shown_headers(found[1], found[2])}
+    return Response(body, headers={**headers, "cache-control": "private, max-age=86400"})

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.actions.workshop import blog_for
+from mobbet.actions.access import blog_for
 from mobbet.core.errors import NotFound
 from mobbet.core.timing import local
 from mobbet.web import links

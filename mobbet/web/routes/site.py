@@ -8,7 +8,8 @@ from fastapi import APIRouter, Form
 from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions.workshop import Workshop, owned_blog
+from mobbet.actions.access import owned_blog
+from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
 from mobbet.core.timing import all_zones
 from mobbet.store import editions

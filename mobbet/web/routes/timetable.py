@@ -12,10 +12,12 @@ from starlette.datastructures import FormData
 from starlette.responses import Response
 
 from mobbet.actions import calendar, marked_days, moving, placing, slots
+from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.moving import Moved
-from mobbet.actions.workshop import Workshop, blog_for, is_keeper, keeper_of
+from mobbet.actions.workshop import Workshop
 from mobbet.core.calendars import MOST_BYTES
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.rights import Action
 from mobbet.core.timing import local
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -62,7 +64,7 @@ REPEATS = {
 @router.get("/desk/{slug}/timetable")
 def screen(here: Here, me: Me, slug: str, view: str = "", start: str = "", whose: str = "", weeks: str = "", told: str = "", done: str = "") -> Response:
     blog = blog_for(here, me, slug)
-    return _page(here, me, blog, read_view(view, start, whose, weeks), told=Told(TOLD[told]) if told in TOLD else told_of(here, blog, done))
+    return _page(here, me, blog, read_view(view, start, whose, weeks), told=Told(TOLD[told]) if told in TOLD else told_of(here, me, blog, done))
 
 
 @router.post("/desk/{slug}/timetable/move")
@@ -125,7 +127,7 @@ async def bring_days_in(here: Here, me: Me, slug: str, file: Annotated[UploadFil
 
 
 def _days_in(here: Workshop, me: Person, slug: str, data: bytes, skips: bool) -> Response:
-    blog = keeper_of(here, me, slug, "its timetable")
+    blog = blog_for(here, me, slug, Action.KEEP_TIMETABLE)
     try:
         new, known = marked_days.bring_in(here, me, slug, data, skips)
     except Refused as error:
@@ -175,7 +177,7 @@ def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200,
 
 def _attempt(here: Workshop, me: Person, slug: str, told: str, change: Callable[[Blog], object], typed: dict[str, str] | None = None) -> Response:
     """Makes a change, publishes what follows from it, and shows the screen again; with the reason and what was typed where it is refused."""
-    blog = keeper_of(here, me, slug, "its slots and its queue")
+    blog = blog_for(here, me, slug, Action.KEEP_TIMETABLE)
     try:
         change(blog)
     except Refused as error:

@@ -10,8 +10,9 @@ from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from mobbet.actions import comments, keeping, posts, presence, showing, tags
+from mobbet.actions.access import editable_post, is_keeper
 from mobbet.actions.filling_in import fill_ins
-from mobbet.actions.workshop import Workshop, is_keeper, post_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline, palette, schema
 from mobbet.core.document.signs import SIGNS
@@ -53,7 +54,7 @@ class Sheet(BaseModel):
 
 @router.get("/posts/{post_id}")
 def write(here: Here, me: Me, post_id: int) -> Response:
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     revision = post_store.working(here.db, post.id)
     room = {
         "post": post.id,
@@ -98,8 +99,8 @@ def write(here: Here, me: Me, post_id: int) -> Response:
 
 def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
     """What the writing surface must know of the items a text shows."""
-    found = (media.by_id(here.db, number) for number in outline.items(schema.load(body)))
-    return {row.id: told(here, row) for row in found if row and row.blog_id == post.blog_id}
+    found = (media.on_blog(here.db, post.blog_id, number) for number in outline.items(schema.load(body)))
+    return {row.id: told(here, row) for row in found if row}
 
 
 @router.put("/posts/{post_id}/text")
@@ -143,7 +144,7 @@ def _palette(look: str) -> dict[str, dict[str, tuple[str, ...]]]:
 
 def answer(here: Workshop, me: Person, post_id: int, **more: Any) -> HTMLResponse:
     """The docket, read anew."""
-    post, blog = post_for(here, me, post_id)
+    post, blog = editable_post(here, me, post_id)
     docket = docket_of(here, post, blog, **more, is_keeper=is_keeper(here, me, blog))
     return HTMLResponse(html_of(docket) + html_of(docket.actions))
 
@@ -165,7 +166,7 @@ def docket(here: Here, me: Me, post_id: int) -> Response:
 @router.post("/posts/{post_id}/here")
 def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
     """A writing room says that it is open, or closes; answers with who else has the post open."""
-    post_for(here, me, post_id)
+    editable_post(here, me, post_id)
     (presence.leave if leaves else presence.note)(here, me, post_id)
     return JSONResponse({"others": presence.on_it(here, post_id, me.id)})
 
@@ -251,7 +252,7 @@ def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text =
 @router.post("/posts/{post_id}/template")
 def set_template(here: Here, me: Me, post_id: int) -> Response:
     """Keeps the post as a template, or makes it a draft again."""
-    post, _ = post_for(here, me, post_id)
+    post, _ = editable_post(here, me, post_id)
     return attempt(here, me, post_id, "state", lambda: keeping.set_template(here, me, post_id, not post.is_template))
 
 

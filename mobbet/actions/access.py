@@ -1,0 +1,181 @@
+"""The way from a number or an address to what a person may have: every look-up on somebody's behalf asks `core/rights.py` here.
+
+What is handed out is typed by what it is for (`ReadablePost`, `EditablePost` and so on). Nothing else makes these types, and
+no other module of `actions` or `web` looks a post, an item or kept blocks up by number for a person; a test of the
+architecture holds both.
+"""
+
+from __future__ import annotations
+
+from typing import NewType
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import ONLY_ME, PRIVATE_TITLE
+from mobbet.core.errors import NotAllowed, NotFound
+from mobbet.core.rights import RIGHTS, Action, Role, may
+from mobbet.store import blogs, kept, media, placements, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.kept import Kept
+from mobbet.store.media import Media
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+
+ReadablePost = NewType("ReadablePost", Post)
+EditablePost = NewType("EditablePost", ReadablePost)
+ReadableItem = NewType("ReadableItem", Media)
+EditableItem = NewType("EditableItem", ReadableItem)
+ReadableKept = NewType("ReadableKept", Kept)
+EditableKept = NewType("EditableKept", ReadableKept)
+
+
+def role_of(workshop: Workshop, person: Person, blog: Blog) -> Role | None:
+    """What a person is on a blog; None for somebody who does not work on it."""
+    role = blogs.role(workshop.db, blog.id, person.id)
+    return Role(role) if role else None
+
+
+def blog_for(workshop: Workshop, person: Person, slug: str, action: Action = Action.WORK) -> Blog:
+    """The blog with that address, for somebody who may do this there.
+
+    Raises NotFound for anyone who does not work on it, NotAllowed for other roles.
+    """
+    blog = blogs.by_slug(workshop.db, slug)
+    role = role_of(workshop, person, blog) if blog else None
+    if blog is None or role is None:
+        raise NotFound(f"There is no blog “{slug[:80]}” that you work on; choose one of yours from the bar.")
+    if not may(role, action):
+        raise NotAllowed(RIGHTS[action].refusal)
+    return blog
+
+
+def owned_blog(workshop: Workshop, person: Person, slug: str) -> Blog:
+    """A blog of which this person is the owner. Raises NotAllowed for other members."""
+    return blog_for(workshop, person, slug, Action.OWN_HOUSE)
+
+
+def is_keeper(workshop: Workshop, person: Person, blog: Blog) -> bool:
+    """Whether this person sees and settles what concerns colleagues' posts: the owner, or an editor."""
+    role = role_of(workshop, person, blog)
+    return role is not None and may(role, Action.ANY_AUTHOR)
+
+
+def editable_post(workshop: Workshop, person: Person, post_id: int) -> tuple[EditablePost, Blog]:
+    """A post that this person may change. Raises NotFound where there is none for them, NotAllowed for a writer's colleague."""
+    post, blog = _post_to(workshop, person, post_id, Action.EDIT_POST)
+    return EditablePost(ReadablePost(post)), blog
+
+
+def readable_post(workshop: Workshop, person: Person, post_id: int) -> tuple[ReadablePost, Blog]:
+    """A post whose working text this person may see. Raises NotFound for any other."""
+    post, blog = _post_to(workshop, person, post_id, Action.READ_POST)
+    return ReadablePost(post), blog
+
+
+def post_to_withdraw(workshop: Workshop, person: Person, post_id: int) -> tuple[Post, Blog]:
+    """A post that this person may take off the site; its working text may be for its author alone. Raises NotFound, NotAllowed."""
+    return _post_to(workshop, person, post_id, Action.WITHDRAW_POST)
+
+
+def right_to_settle(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Raises NotAllowed or NotFound unless this person settles the comments under a post."""
+    _post_to(workshop, person, post_id, Action.SETTLE_COMMENT)
+
+
+def may_read_post(workshop: Workshop, person: Person, post_id: int) -> bool:
+    """Whether `readable_post` would answer with it."""
+    try:
+        readable_post(workshop, person, post_id)
+    except NotFound:
+        return False
+    return True
+
+
+def title_for(workshop: Workshop, person: Person, post_id: int) -> str:
+    """The title of a post as this person may see it: of one for its author alone what other readers get, or words in its place."""
+    if may_read_post(workshop, person, post_id):
+        return posts.by_id(workshop.db, post_id).title or "No title yet"
+    row = placements.for_others(workshop.db, post_id, workshop.clock())
+    return placements.title_of(workshop.db, row) if row else PRIVATE_TITLE
+
+
+def told_title(post: Post) -> str:
+    """The title of a post for what everybody of the blog reads, such as why an edition was made."""
+    return PRIVATE_TITLE if post.visibility == ONLY_ME else post.title or "No title yet"
+
+
+def _post_to(workshop: Workshop, person: Person, post_id: int, action: Action) -> tuple[Post, Blog]:
+    post = posts.by_id(workshop.db, post_id)
+    blog = blogs.by_id(workshop.db, post.blog_id) if post else None
+    role = role_of(workshop, person, blog) if blog else None
+    is_own = post is not None and post.author_id == person.id
+    is_private = post is not None and post.visibility == ONLY_ME
+    if role is None or (is_private and not may(role, action, is_own=is_own, is_private=True)) or (is_private and not is_own and not placements.for_others(workshop.db, post_id, workshop.clock())):
+        raise NotFound(f"There is no post with the number {post_id} on your blogs.")
+    if not may(role, action, is_own=is_own):
+        raise NotAllowed(RIGHTS[action].refusal)
+    return post, blog
+
+
+def readable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[ReadableItem, Blog]:
+    """An item of a blog this person works on. Raises NotFound for any other."""
+    row = media.by_id(workshop.db, media_id)
+    blog = blogs.by_id(workshop.db, row.blog_id) if row else None
+    role = role_of(workshop, person, blog) if blog else None
+    if role is None or not may(role, Action.READ_ITEM, is_own=row.added_by == person.id):
+        raise NotFound(f"There is no item {media_id} in the libraries of your blogs.")
+    return ReadableItem(row), blog
+
+
+def editable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[EditableItem, Blog]:
+    """An item that this person may change: a writer one they brought in, while no colleague's post shows it to readers. Raises NotFound, NotAllowed."""
+    row, blog = readable_item(workshop, person, media_id)
+    if not may(role_of(workshop, person, blog), Action.EDIT_ITEM, is_own=_is_own_item(workshop, person, row)):
+        raise NotAllowed(RIGHTS[Action.EDIT_ITEM].refusal)
+    return EditableItem(row), blog
+
+
+def may_edit_item(workshop: Workshop, person: Person, media_id: int) -> bool:
+    """Whether `editable_item` would answer with it."""
+    try:
+        editable_item(workshop, person, media_id)
+    except (NotAllowed, NotFound):
+        return False
+    return True
+
+
+def _is_own_item(workshop: Workshop, person: Person, row: Media) -> bool:
+    showing = (post_id for _, post_id in media.shown_by(workshop.db, row.id, workshop.clock()))
+    return row.added_by == person.id and _are_own(workshop, person, showing)
+
+
+def readable_kept(workshop: Workshop, blog: Blog, number: int) -> ReadableKept:
+    """Kept blocks of a blog that `blog_for` handed out. Raises NotFound where there are none."""
+    one = kept.by_id(workshop.db, blog.id, number)
+    if one is None or one.removed_at is not None:
+        raise NotFound("There are no such kept blocks on this blog; they may have been removed.")
+    return ReadableKept(one)
+
+
+def editable_kept(workshop: Workshop, person: Person, blog: Blog, number: int) -> EditableKept:
+    """Kept blocks that this person may change: a writer those they kept, while no colleague's post shows them to readers. Raises NotFound, NotAllowed."""
+    one = readable_kept(workshop, blog, number)
+    role = role_of(workshop, person, blog)
+    if role is None:
+        raise NotFound("There are no such kept blocks on your blogs.")
+    showing = (post_id for _, post_id in kept.placements_of(workshop.db, number, workshop.clock()))
+    if not may(role, Action.EDIT_KEPT, is_own=one.added_by == person.id and _are_own(workshop, person, showing)):
+        raise NotAllowed(RIGHTS[Action.EDIT_KEPT].refusal)
+    return EditableKept(one)
+
+
+def may_edit_kept(workshop: Workshop, person: Person, blog: Blog, number: int) -> bool:
+    """Whether `editable_kept` would answer with them."""
+    try:
+        editable_kept(workshop, person, blog, number)
+    except (NotAllowed, NotFound):
+        return False
+    return True
+
+
+def _are_own(workshop: Workshop, person: Person, post_ids: object) -> bool:
+    return all(posts.by_id(workshop.db, post_id).author_id == person.id for post_id in post_ids)
