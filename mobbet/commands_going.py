@@ -50,7 +50,7 @@ def _turn(turn: slots.Turn) -> dict[str, Any]:
 
 def slots_add(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
-    slot = slots.add_slot(workshop, blog, options.rule, options.at, options.first or "", options.excepted or "")
+    slot = slots.add_slot(workshop, person, blog, options.rule, options.at, options.first or "", options.excepted or "")
     placing.publish(workshop, blog, person=person, why="the timetable changed")
     report(options, {"id": slot.id, "rule": slot.rule, "at": slot.time, "words": in_words(slot)}, f"Kept free: {in_words(slot)}.")
 
@@ -161,11 +161,11 @@ def group_do(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
     what, *words = options.words
     if what == "add" and len(words) == 1:
-        readers.make_group(workshop, blog, words[0])
+        readers.make_group(workshop, person, blog, words[0])
     elif what == "invite" and len(words) > 1:
         readers.add_readers(workshop, person, blog, readers.group_by_name(workshop, blog, words[0]).id, "\n".join(words[1:]))
     elif what == "remove" and len(words) == 1:
-        readers.remove_group(workshop, blog, readers.group_by_name(workshop, blog, words[0]).id)
+        readers.remove_group(workshop, person, blog, readers.group_by_name(workshop, blog, words[0]).id)
     elif what != "list" or words:
         raise NotFound(f"“{' '.join(options.words)}” is not understood; write list, add NAME, invite NAME ADDRESS or remove NAME.")
     sizes = reader_store.sizes(workshop.db, blog.id)

@@ -13,15 +13,16 @@ from mobbet.core.timing import iso
 from mobbet.store import editions
 from mobbet.store import targets as store
 from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
 from mobbet.store.targets import Target
 
 
 def target_do(options: Namespace) -> int:
     """`add ADDRESS`, `list`, `remove N`, `send [N]`, `check [N]`."""
-    workshop, _, blog = at_work(options)
+    workshop, person, blog = at_work(options)
     what, *words = options.words
     if what == "add" and len(words) == 1:
-        made = targets.add(workshop, blog, words[0])
+        made = targets.add(workshop, person, blog, words[0])
         report(options, _facts(workshop, blog, made), f"The site goes to {targets.shown(made.address)} from now on; send it with mobbet target send.")
         return 0
     if what == "list" and not words:
@@ -30,12 +31,12 @@ def target_do(options: Namespace) -> int:
         report(options, {"targets": rows}, "\n".join(lines) or "The site is sent nowhere yet.")
         return 0
     if what == "remove" and len(words) == 1 and words[0].isdecimal():
-        targets.remove(workshop, blog, int(words[0]))
+        targets.remove(workshop, person, blog, int(words[0]))
         report(options, {"removed": int(words[0])}, "Nothing is sent there any more; what lies there stays.")
         return 0
     if what in ("send", "check") and len(words) < 2 and all(word.isdecimal() for word in words):
         chosen = [targets.target_of(workshop, blog, int(words[0]))] if words else store.of_blog(workshop.db, blog.id)
-        return (_send if what == "send" else _check)(options, workshop, blog, chosen)
+        return (_send if what == "send" else _check)(options, workshop, person, blog, chosen)
     raise NotFound(f"“{' '.join(options.words)}” is not understood; write add ADDRESS, list, remove N, send [N] or check [N].")
 
 
@@ -47,7 +48,7 @@ def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _send(options: Namespace, workshop: Workshop, blog: Blog, chosen: list[Target]) -> int:
+def _send(options: Namespace, workshop: Workshop, person: Person, blog: Blog, chosen: list[Target]) -> int:
     """Each in turn; one that fails does not hold up the others."""
     rows = []
     for target in chosen:
@@ -63,10 +64,10 @@ def _send(options: Namespace, workshop: Workshop, blog: Blog, chosen: list[Targe
     return 0
 
 
-def _check(options: Namespace, workshop: Workshop, blog: Blog, chosen: list[Target]) -> int:
+def _check(options: Namespace, workshop: Workshop, person: Person, blog: Blog, chosen: list[Target]) -> int:
     rows = []
     for target in chosen:
-        found = targets.check(workshop, blog, target)
+        found = targets.check(workshop, person, blog, target)
         rows.append({"id": target.id, "address": targets.shown(target.address), "files": found.files, "missing": found.missing, "altered": found.altered, "left": found.left, "strange": found.strange})
     is_sound = not any(row["missing"] or row["altered"] or row["left"] for row in rows)
     report(options, {"sound": is_sound, "targets": rows}, "\n".join(f"{row['address']}: {row['files']} files, {len(row['missing'])} missing, {len(row['altered'])} altered, {len(row['left'])} left over, {len(row['strange'])} not ours" for row in rows))

@@ -116,3 +116,86 @@ class CodeTests(unittest.TestCase):
 
         style = next(asset for asset in ASSETS if asset.name == "site.css")
         self.assertLess(len(style.body), 20_000)
+
+
+class RightsTests(unittest.TestCase):
+    """Nothing reaches a post, an item or kept blocks on somebody's behalf but through `actions/access.py`."""
+
+    LOOKED_UP = re.compile(r"\b(?:posts|post_store|media|kept|kept_store)\.by_id\(")
+    ON_NOBODYS_BEHALF = {
+        "access.py": "asks the table of rights",
+        "addresses.py": "tells a reader whether a post was removed for good",
+        "proofing.py": "the worker reads what changed",
+        "working.py": "the worker makes copies",
+        "knowing.py": "standing copies of the very blog",
+    }
+    ASKS = {"blog_for", "require", "owned_blog", "editable_post", "readable_post", "post_to_withdraw", "readable_item", "editable_item", "editable_kept", "right_to_settle", "is_keeper"}
+    HANDED_OUT = {
+        "blogs.make_blog": "the command line and the first run make blogs",
+        "blogs.add_member": "the command line",
+        "categories.set_and_keep": "after blog_for",
+        "handling.check_said": "looks at words",
+        "library.add_picture": "to a blog that was handed out",
+        "library.add_stream": "to a blog that was handed out",
+        "library.add_file": "to a blog that was handed out",
+        "looking.reader_of": "asks for the role",
+        "people.begin_session": "one's own",
+        "people.change_password": "one's own",
+        "placing.publish": "brings readers what was placed",
+        "presence.note": "after editable_post",
+        "presence.leave": "after editable_post",
+        "proofing.forget_word": "one's own",
+        "readers.invite": "after require",
+        "refiling.keep": "after blog_for",
+        "undoing.record": "the change it makes asks",
+    }
+    """Functions that take a person and ask for no right, and why."""
+    OF_ITSELF = {
+        "aside.remove_aged", "asked_for.count", "blogs.set_up", "comments.write", "desk.bring_up_to_date", "effects.try_out", "filling.fill", "letters.announce", "letters.send_waiting",
+        "people.add_person", "people.sign_in", "people.sign_out", "people.note_failure", "posts.set_category_names", "proofing.keep_read", "proofing.read_some", "readers.ask_to_enter", "readers.enter",
+        "slots.fill_ahead", "targets.try_to_send", "targets.send", "working.do",
+    }  # fmt: skip
+    """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""
+
+    def test_numbers_are_looked_up_only_where_rights_are_asked_for(self) -> None:
+        found = {path.name for folder in ("actions", "web") for path in (PACKAGE / folder).rglob("*.py") if self.LOOKED_UP.search(path.read_text())}
+        self.assertEqual(found - set(self.ON_NOBODYS_BEHALF), set())
+        self.assertEqual(set(self.ON_NOBODYS_BEHALF) - found, set())
+
+    def test_what_was_handed_out_is_typed_only_there(self) -> None:
+        typed = re.compile(r"\b(?:Readable|Editable)(?:Post|Item|Kept)\(")
+        self.assertEqual([path.name for path in modules() if typed.search(path.read_text())], ["access.py"])
+
+    def test_every_action_for_a_person_asks_for_a_right(self) -> None:
+        calls = {f"{path.stem}.{node.name}": _calls(path, node) for path in (PACKAGE / "actions").glob("*.py") if path.name != "access.py" for node in ast.parse(path.read_text()).body if isinstance(node, ast.FunctionDef)}
+        asking = {name for name, (_, called) in calls.items() if any(one.rpartition(".")[2] in self.ASKS for one in called)}
+        while more := {name for name, (_, called) in calls.items() if called & asking} - asking:
+            asking |= more
+        forgotten = {name for name, (persons, _) in calls.items() if persons and name not in asking and not name.rpartition(".")[2].startswith("_")}
+        self.assertEqual(forgotten, set(self.HANDED_OUT))
+
+    def test_every_action_that_writes_knows_for_whom(self) -> None:
+        found = set()
+        for path in (PACKAGE / "actions").glob("*.py"):
+            for node in ast.parse(path.read_text()).body:
+                if isinstance(node, ast.FunctionDef) and not node.name.startswith("_") and ".transaction()" in ast.unparse(node) and not _calls(path, node)[0]:
+                    found.add(f"{path.stem}.{node.name}")
+        self.assertEqual(found, self.OF_ITSELF)
+
+
+def _calls(path: Path, function: ast.FunctionDef) -> tuple[list[str], set[str]]:
+    """(the parameters that are a person, the functions of `actions` that are called with one of them as `module.name`)."""
+    names = {}
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("mobbet.actions"):
+            module = node.module.removeprefix("mobbet.actions").lstrip(".")
+            names |= {alias.asname or alias.name: f"{module}.{alias.name}".lstrip(".") for alias in node.names}
+    persons = [one.arg for one in (*function.args.args, *function.args.kwonlyargs) if one.annotation and "Person" in ast.unparse(one.annotation)]
+    called = set()
+    for node in ast.walk(function):
+        if isinstance(node, ast.Call) and any(isinstance(one, ast.Name) and one.id in persons for one in (*node.args, *(word.value for word in node.keywords))):
+            if isinstance(node.func, ast.Name):
+                called.add(names.get(node.func.id, f"{path.stem}.{node.func.id}"))
+            elif isinstance(node.func, ast.Attribute) and isinstance(node.func.value, ast.Name):
+                called.add(f"{names.get(node.func.value.id, '')}.{node.func.attr}")
+    return persons, called

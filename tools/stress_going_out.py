@@ -31,6 +31,8 @@ from mobbet.store import targets as target_store
 from mobbet.store.snapshot import SiteSnapshot
 from mobbet.wiring import open_folder
 
+OWNER = "ines@bench.example"
+
 NOW = 1_795_000_000
 
 
@@ -52,7 +54,7 @@ def main() -> int:
 
 def make(data: Path) -> None:
     shop = open_folder(data, SetClock(NOW - 86400))
-    me, _ = blogs.set_up(shop, name="Ines", email="ines@bench.example", password="a long password", blog="The Bench", address="bench", zone="Europe/Lisbon", home="https://bench.example/")
+    me, _ = blogs.set_up(shop, name="Ines", email=OWNER, password="a long password", blog="The Bench", address="bench", zone="Europe/Lisbon", home="https://bench.example/")
     for number in range(30):
         files.new_post(shop, me, "bench", f"---\ntitle: Post {number}\ncategories: Shelf {number % 4}\ndate: 2026-11-0{number % 9 + 1}\n---\nWords of {number}.\n")
     placing.publish(shop, blog_store.by_slug(shop.db, "bench"))
@@ -100,8 +102,9 @@ def stress(folder: Path, rounds: int, is_small: bool) -> int:
     make(data)
     shop = open_folder(data, SetClock(NOW))
     blog = blog_store.by_slug(shop.db, "bench")
-    slots.add_slot(shop, blog, "FREQ=DAILY", "18:00")
-    targets.add(shop, blog, f"folder:{out}")
+    me = people.by_email(shop.db, OWNER)
+    slots.add_slot(shop, me, blog, "FREQ=DAILY", "18:00")
+    targets.add(shop, me, blog, f"folder:{out}")
     chance, bad, told = random.Random(7), 0, []
     for number in range(rounds):
         pair = [subprocess.Popen([sys.executable, "-m", "tools.stress_going_out", "--child", str(data), str(number * 2 + one), str(NOW + number * 60)], stdout=subprocess.PIPE, text=True) for one in range(2)]
@@ -138,7 +141,7 @@ def look(shop: Workshop, blog: blog_store.Blog, data: Path, out: Path, lines: li
     whole = {path: body for path, body in files_of(plan, shop.media, list(plan.all_keys())) if path in rows}
     problems += [f"{path} differs from the facts" for path, row in rows.items() if whole.get(path) != shop.pages.read(row.hash)][:3]
     for target in target_store.of_blog(shop.db, blog.id):
-        targets.try_again(shop, target)
+        targets.try_again(shop, people.by_email(shop.db, OWNER), target)
         if targets.try_to_send(shop, blog, target_store.by_id(shop.db, target.id)) is None:
             problems.append(f"sending failed: {target_store.by_id(shop.db, target.id).problem}")
     problems += [f"{file_of(path)} at the folder differs" for path, row in rows.items() if (out / file_of(path)).read_bytes() != shop.pages.read(row.hash)][:3]

@@ -48,6 +48,11 @@ def blog_for(workshop: Workshop, person: Person, slug: str, action: Action = Act
     return blog
 
 
+def require(workshop: Workshop, person: Person, blog: Blog, action: Action) -> None:
+    """Raises NotFound or NotAllowed unless this person may do this on a blog."""
+    blog_for(workshop, person, blog.slug, action)
+
+
 def owned_blog(workshop: Workshop, person: Person, slug: str) -> Blog:
     """A blog of which this person is the owner. Raises NotAllowed for other members."""
     return blog_for(workshop, person, slug, Action.OWN_HOUSE)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mobbet.actions.access import require
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import is_told_of
 from mobbet.core.errors import NotFound, Refused
+from mobbet.core.rights import Action
 from mobbet.publish.editions import Altered, Published
 from mobbet.store import editions, people
 from mobbet.store.blogs import Blog
@@ -63,15 +65,16 @@ def _shown(row: PageRow) -> tuple[str, str, str, str, str | None]:
     return row.path, row.type, row.hash, row.audience, row.leads_to
 
 
-def put_back(workshop: Workshop, person: Person | None, blog: Blog, number: int) -> Published:
+def put_back(workshop: Workshop, person: Person, blog: Blog, number: int) -> Published:
     """Gives readers the pages of an earlier edition, as a new one. The facts stay; the next publication shows them again.
 
     Raises NotFound, and Refused for the edition that stands already.
     """
+    require(workshop, person, blog, Action.OWN_HOUSE)
     edition(workshop, blog, number)
     if number == editions.current_number(workshop.db, blog.id):
         raise Refused(f"Edition {number} is what readers get now.")
-    published = workshop.press.put_back(blog.id, number, person.id if person else None)
+    published = workshop.press.put_back(blog.id, number, person.id)
     workshop.on_change()
     return published
 

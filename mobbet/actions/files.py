@@ -16,7 +16,6 @@ from mobbet.core.document import outline
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput, Refused
-from mobbet.core.rights import Action
 from mobbet.core.states import DRAFT, IN_TIMETABLE, OUT
 from mobbet.core.timing import read_instant, wall
 from mobbet.store import media, people
@@ -137,7 +136,7 @@ def _settle_readers(workshop: Workshop, person: Person, blog: Blog, post: Post, 
     elif visibility is not None:
         name = visibility.removeprefix(GROUP)
         if visibility.startswith(GROUP) and store_readers.group_named(workshop.db, blog.id, name) is None:
-            readers.make_group(workshop, blog_for(workshop, person, blog.slug, Action.KEEP_READERS), name)
+            readers.make_group(workshop, person, blog, name)
         posts.set_visibility(workshop, person, post.id, visibility)
 
 

@@ -63,8 +63,8 @@ def _with_items(document: Any, new: dict[int, int | None]) -> Any:
 
 def _item(workshop: Workshop, blog: Blog, other: Blog, number: int) -> int | None:
     """The number that an item of a blog has in another blog's library; its files are the same ones. None for what the blog does not have."""
-    row = media.by_id(workshop.db, number)
-    if row is None or row.blog_id != blog.id:
+    row = media.on_blog(workshop.db, blog.id, number)
+    if row is None:
         return None
     known = media.by_hash(workshop.db, other.id, row.hash)
     if known:

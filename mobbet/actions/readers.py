@@ -9,12 +9,14 @@ import secrets
 from dataclasses import dataclass
 
 from mobbet.actions import people as people_actions
+from mobbet.actions.access import require
 from mobbet.actions.people import Session, read_email
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import GROUP, VISIBILITIES
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.permalinks import one_form
+from mobbet.core.rights import Action
 from mobbet.store import people, placements, readers
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -88,8 +90,9 @@ def group_by_name(workshop: Workshop, blog: Blog, name: str) -> Group:
     return group
 
 
-def make_group(workshop: Workshop, blog: Blog, name: str) -> Group:
+def make_group(workshop: Workshop, person: Person, blog: Blog, name: str) -> Group:
     """A new group. Raises BadInput for a name that is taken or cannot be."""
+    require(workshop, person, blog, Action.KEEP_READERS)
     name = read_group_name(name)
     with workshop.db.transaction():
         if readers.group_named(workshop.db, blog.id, name):
@@ -113,7 +116,8 @@ def _group_of(workshop: Workshop, blog: Blog, number: int) -> Group:
     return group
 
 
-def rename_group(workshop: Workshop, blog: Blog, number: int, name: str) -> None:
+def rename_group(workshop: Workshop, person: Person, blog: Blog, number: int, name: str) -> None:
+    require(workshop, person, blog, Action.KEEP_READERS)
     group, name = _group_of(workshop, blog, number), read_group_name(name)
     with workshop.db.transaction():
         other = readers.group_named(workshop.db, blog.id, name)
@@ -122,8 +126,9 @@ def rename_group(workshop: Workshop, blog: Blog, number: int, name: str) -> None
         readers.rename_group(workshop.db, group.id, name)
 
 
-def remove_group(workshop: Workshop, blog: Blog, number: int) -> None:
+def remove_group(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
     """Removes a group; its readers stay readers of the blog. Raises Refused while posts are for it."""
+    require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number)
     with workshop.db.transaction():
         titles = readers.posts_for(workshop.db, group.id)
@@ -133,15 +138,17 @@ def remove_group(workshop: Workshop, blog: Blog, number: int) -> None:
         readers.remove_group(workshop.db, group.id)
 
 
-def set_writes(workshop: Workshop, blog: Blog, number: int, is_written_to: bool) -> None:
+def set_writes(workshop: Workshop, person: Person, blog: Blog, number: int, is_written_to: bool) -> None:
     """Whether a group gets a letter about each post for it that goes out from now on."""
+    require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number)
     with workshop.db.transaction():
         readers.set_writes(workshop.db, group.id, workshop.clock() if is_written_to else None)
 
 
-def renew_feed(workshop: Workshop, blog: Blog, number: int) -> None:
+def renew_feed(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
     """Gives a group's feed another address; the old one answers nobody any more."""
+    require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number)
     with workshop.db.transaction():
         readers.renew_feed(workshop.db, group.id, _secret())
@@ -152,6 +159,7 @@ def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | No
 
     Raises BadInput for the first line that cannot be read; then nobody is added.
     """
+    require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number) if number is not None else None
     found = _read_lines(lines)
     new = letters = 0
@@ -199,6 +207,7 @@ def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group
 
 
 def invite_again(workshop: Workshop, person: Person, blog: Blog, person_id: int) -> Person:
+    require(workshop, person, blog, Action.KEEP_READERS)
     reader = _reader(workshop, blog, person_id)
     with workshop.db.transaction():
         group = next((readers.group(workshop.db, number) for number in sorted(readers.groups_of(workshop.db, blog.id, reader.id))), None)
@@ -207,8 +216,9 @@ def invite_again(workshop: Workshop, person: Person, blog: Blog, person_id: int)
     return reader
 
 
-def take_out(workshop: Workshop, blog: Blog, person_id: int, number: int | None) -> Person:
+def take_out(workshop: Workshop, person: Person, blog: Blog, person_id: int, number: int | None) -> Person:
     """Takes a reader out of a group, or, without one, off the blog's readers."""
+    require(workshop, person, blog, Action.KEEP_READERS)
     reader = _reader(workshop, blog, person_id)
     with workshop.db.transaction():
         if number is None:

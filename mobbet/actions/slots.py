@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions import placing, proofing, queue
-from mobbet.actions.access import editable_post
+from mobbet.actions.access import editable_post, require
 from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.rights import Action
 from mobbet.core.slots import (
     Slot,
     in_words,
@@ -38,8 +39,9 @@ class Turn:
     is_queued: bool
 
 
-def add_slot(workshop: Workshop, blog: Blog, rule: str, time: str = "09:00", starts: str = "", excepted: str = "") -> Slot:
+def add_slot(workshop: Workshop, person: Person, blog: Blog, rule: str, time: str = "09:00", starts: str = "", excepted: str = "") -> Slot:
     """A repeating time from a day on (today, without one). Raises BadInput."""
+    require(workshop, person, blog, Action.KEEP_TIMETABLE)
     time = read_time(time)
     days = read_days(starts)
     if len(days) > 1:
@@ -57,8 +59,9 @@ def add_slot(workshop: Workshop, blog: Blog, rule: str, time: str = "09:00", sta
     return Slot(slot.rule, slot.time, slot.starts, slot.excepted, number)
 
 
-def leave_out(workshop: Workshop, blog: Blog, number: int, excepted: str) -> None:
+def leave_out(workshop: Workshop, person: Person, blog: Blog, number: int, excepted: str) -> None:
     """Names the days on which a slot does not come; the queue moves on."""
+    require(workshop, person, blog, Action.KEEP_TIMETABLE)
     with workshop.db.transaction():
         if number not in [slot.id for slot in slots.of_blog(workshop.db, blog.id)]:
             raise NotFound("This slot is no more; reload the page.")
@@ -66,8 +69,9 @@ def leave_out(workshop: Workshop, blog: Blog, number: int, excepted: str) -> Non
         queue.refill(workshop, blog)
 
 
-def remove_slot(workshop: Workshop, blog: Blog, number: int) -> None:
+def remove_slot(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
     """Removes a slot; posts of the queue that stood in it move to what is left."""
+    require(workshop, person, blog, Action.KEEP_TIMETABLE)
     with workshop.db.transaction():
         if not slots.remove(workshop.db, blog.id, number):
             raise NotFound("This slot is no more; reload the page.")
@@ -114,6 +118,7 @@ def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
 
 def move_in_queue(workshop: Workshop, person: Person, blog: Blog, post_id: int, step: int) -> None:
     """Moves a post of the queue up (-1) or down (1), or to the front (-1000); the rest moves along."""
+    require(workshop, person, blog, Action.KEEP_TIMETABLE)
     with workshop.db.transaction():
         order = queue.waiting(workshop, blog)
         if post_id not in order:

@@ -8,10 +8,12 @@ from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from functools import partial
 
+from mobbet.actions.access import require
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.canonical import digest
 from mobbet.core.errors import BadInput, Broken, MobbetError, NotFound, Refused
+from mobbet.core.rights import Action
 from mobbet.publish import late
 from mobbet.publish.pages import Renderer
 from mobbet.publish.sealed import sealed_page
@@ -25,9 +27,10 @@ from mobbet.publish.targets.host import (
     read_address,
     shown,
 )
-from mobbet.store import editions, placements, targets
+from mobbet.store import blogs, editions, placements, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
+from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
 from mobbet.store.targets import Lying, Target
 
@@ -58,8 +61,9 @@ class Checked:
     strange: list[str]
 
 
-def add(workshop: Workshop, blog: Blog, address: str) -> Target:
+def add(workshop: Workshop, person: Person, blog: Blog, address: str) -> Target:
     """A new place to send the site of a blog to. Raises BadInput, and Broken or Refused where it cannot be reached."""
+    require(workshop, person, blog, Action.OWN_HOUSE)
     address = read_address(address)
     if address.startswith("folder:") and _is_inside(workshop, address):
         raise BadInput(f"{address} lies in the data folder; name a folder outside of it.", "address")
@@ -76,8 +80,9 @@ def _is_inside(workshop: Workshop, address: str) -> bool:
     return folder == data or folder.is_relative_to(data)
 
 
-def remove(workshop: Workshop, blog: Blog, number: int) -> None:
+def remove(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
     """Sends nothing there any more; what lies there stays."""
+    require(workshop, person, blog, Action.OWN_HOUSE)
     with workshop.db.transaction():
         targets.remove(workshop.db, target_of(workshop, blog, number).id)
 
@@ -241,10 +246,11 @@ def _read(workshop: Workshop, row: PageRow) -> bytes:
     return body
 
 
-def check(workshop: Workshop, blog: Blog, target: Target) -> Checked:
+def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Checked:
     """Compares the fingerprints of what lies at a target with what should; what differs is sent the next time, and what an earlier edition
     left there is removed then. Raises Broken, Refused.
     """
+    require(workshop, person, blog, Action.OWN_HOUSE)
     with only_sender(workshop, target) as is_only:
         if not is_only:
             raise Refused("It is being sent just now; check it when it is done.")
@@ -269,7 +275,8 @@ def check(workshop: Workshop, blog: Blog, target: Target) -> Checked:
     return Checked(len(wanted), missing, altered, left, sorted(others - {*left}))
 
 
-def try_again(workshop: Workshop, target: Target) -> None:
+def try_again(workshop: Workshop, person: Person, target: Target) -> None:
     """Does not wait for the pause after a failure to end."""
+    require(workshop, person, blogs.by_id(workshop.db, target.blog_id), Action.OWN_HOUSE)
     with workshop.db.transaction():
         targets.try_now(workshop.db, target.id)

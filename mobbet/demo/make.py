@@ -158,7 +158,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     _filing(workshop, ines, bench, log)
     comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
     bench = blogs.by_slug(workshop.db, bench.slug)
-    volunteers = readers.make_group(workshop, bench, "Volunteers")
+    volunteers = readers.make_group(workshop, ines, bench, "Volunteers")
     readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
     readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
     for blog in (bench, log):
@@ -222,8 +222,8 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
 
 def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
     """Two slots, finished posts that wait for their turn in them, and a locked post of which lists show the teaser."""
-    slots.add_slot(workshop, bench, "FREQ=WEEKLY;BYDAY=TU", "09:00")
-    slots.add_slot(workshop, bench, "FREQ=MONTHLY;BYDAY=-1TH", "18:30")
+    slots.add_slot(workshop, owner, bench, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+    slots.add_slot(workshop, owner, bench, "FREQ=MONTHLY;BYDAY=-1TH", "18:30")
     today = local(workshop.clock(), bench.zone).date()
     closed, session = today + timedelta(days=26 - today.weekday()), today + timedelta(days=12 - today.weekday())
     marked_days.mark(workshop, owner, bench.slug, closed.isoformat(), (closed + timedelta(days=7)).isoformat(), "net loft closed", True)

@@ -16,7 +16,7 @@ class CalendarTests(ShopCase):
     def test_what_happens_is_read_by_any_program(self) -> None:
         self.write(LONG, "x", date="2026-12-01T09:00", expires="2026-12-05T21:00")
         self.write("電気ケトル", "x", date="2026-11-02T08:30")
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
         text = calendar.calendar_of(self.shop, self.blog, "https://bench.example")
         self.assertTrue(all(len(line) <= 75 for line in text.split(b"\r\n")))
         self.assertNotIn(b"\n\n", text)

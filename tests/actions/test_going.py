@@ -26,7 +26,7 @@ class QueueTests(ShopCase):
 
     def setUp(self) -> None:
         super().setUp()
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU")
 
     def queued(self, *titles: str) -> list[Post]:
         made = [self.write(title) for title in titles]
@@ -55,11 +55,11 @@ class QueueTests(ShopCase):
 
     def test_days_left_out_and_slots_removed_move_the_queue_on(self) -> None:
         self.queued("One", "Two")
-        first = slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=FR", "10:00")
+        first = slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=FR", "10:00")
         self.assertEqual(self.turns(2), [("11-20", "One"), ("11-24", "Two"), ("11-27", ""), ("12-01", "")])
-        slots.leave_out(self.shop, self.blog, first.id, "2026-11-20")
+        slots.leave_out(self.shop, self.me, self.blog, first.id, "2026-11-20")
         self.assertEqual(self.turns(2), [("11-24", "One"), ("11-27", "Two"), ("12-01", "")])
-        slots.remove_slot(self.shop, self.blog, first.id)
+        slots.remove_slot(self.shop, self.me, self.blog, first.id)
         self.assertEqual(self.turns(2), [("11-24", "One"), ("12-01", "Two")])
 
     def test_what_went_out_leaves_the_queue_and_the_others_keep_their_turn(self) -> None:
@@ -86,7 +86,7 @@ class QueueTests(ShopCase):
         self.assertEqual(self.turns(2), [("11-24", "One"), ("12-01", "Two")])
 
     def test_without_slots_it_says_so(self) -> None:
-        slots.remove_slot(self.shop, self.blog, 1)
+        slots.remove_slot(self.shop, self.me, self.blog, 1)
         with self.assertRaisesRegex(Refused, "no free slot"):
             slots.put_in_queue(self.shop, self.me, self.write("One").id)
 

@@ -43,7 +43,7 @@ class HandlingTests(ShopCase):
             self.handle("withdraw")
 
     def test_drafts_go_in_the_queue_in_the_order_given(self) -> None:
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
         radio, lamp = self.write("A radio").id, self.write("A lamp").id
         done = self.handle("place", lamp, radio, said="queue")
         self.assertEqual(done.rows, [("A lamp", "goes out Thu 19 Nov at 09:00"), ("A radio", "goes out Tue 24 Nov at 09:00")])

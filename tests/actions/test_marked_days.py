@@ -46,7 +46,7 @@ END:VCALENDAR\r
 class MarkedDaysTests(ShopCase):
     def setUp(self) -> None:
         super().setUp()
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
 
     def turns(self, days: int) -> list[str]:
         now = self.clock()

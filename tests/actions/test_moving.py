@@ -20,7 +20,7 @@ class MovingTests(ShopCase):
         return next(row.goes_out_wall for row in placements.of_post(self.shop.db, post or self.lamp.id) if row.shows_from < row.shows_until)
 
     def queued(self, *titles: str) -> list[int]:
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
         numbers = [self.write(title).id for title in titles]
         for number in numbers:
             slots.put_in_queue(self.shop, self.me, number)
@@ -37,7 +37,7 @@ class MovingTests(ShopCase):
         self.assertEqual(self.when(), "2026-12-01T09:00")
 
     def test_it_takes_the_free_slot_of_its_day(self) -> None:
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TH", "18:30")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TH", "18:30")
         moving.move(self.shop, self.me, "bench", self.lamp.id, "2026-12-03")
         self.assertEqual(self.when(), "2026-12-03T18:30")
 

@@ -223,9 +223,9 @@ class KnowingTests(ProofCase):
     def test_fewer_readers_than_usual_and_letters_are_told(self) -> None:
         for number in range(5):
             self.write(f"Lamp {number}", "Words.", date="2026-11-01", categories="Lamps")
-        group = readers.make_group(self.shop, self.blog, "Friends")
+        group = readers.make_group(self.shop, self.me, self.blog, "Friends")
         readers.add_readers(self.shop, self.me, self.blog, group.id, "ann@a.example\nbob@a.example")
-        readers.set_writes(self.shop, self.blog, group.id, True)
+        readers.set_writes(self.shop, self.me, self.blog, group.id, True)
         post = self.draft("For friends", "Words.", categories="Lamps")
         posts.set_visibility(self.shop, self.me, post.id, "group:Friends")
         self.assertIn("what is usual in Lamps", self.marks(post, "readers")[0])

@@ -29,8 +29,8 @@ class Year:
     def __init__(self, case: ShopCase, seed: int) -> None:
         self.case, self.shop, self.me, self.blog = case, case.shop, case.me, case.blog
         self.chance = random.Random(seed)
-        readers.make_group(self.shop, self.blog, "Friends")
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU,FR", "10:00")
+        readers.make_group(self.shop, self.me, self.blog, "Friends")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU,FR", "10:00")
 
     def when(self, most: int) -> str:
         return wall(self.case.clock() + self.chance.randrange(-20 * DAY, most * DAY), self.blog.zone)
@@ -96,7 +96,7 @@ class Year:
 
     def rename(self) -> None:
         group = reader_store.groups(self.shop.db, self.blog.id)[0]
-        readers.rename_group(self.shop, self.blog, group.id, "Friends")
+        readers.rename_group(self.shop, self.me, self.blog, group.id, "Friends")
 
     def wait(self) -> None:
         self.case.clock.forward(self.chance.randrange(1, 25 * DAY))

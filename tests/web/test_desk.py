@@ -58,7 +58,7 @@ class DeskTests(WebCase):
         self.assertEqual(self.get("/calendar/bench/wrong.ics").status_code, 404)
 
     def test_what_must_be_settled_keeps_a_post_out_of_the_queue(self) -> None:
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
         post = self.write("A shape", "![](https://a.example/x.jpg)")
         with self.assertRaisesRegex(Refused, "must be settled first"):
             slots.put_in_queue(self.shop, self.me, post.id)
@@ -80,7 +80,7 @@ class DeskTests(WebCase):
         self.assertNotIn("why zips stick", self.get("/desk/bench").text)
 
     def test_what_wants_attention_is_told(self) -> None:
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
         self.write("A lamp", "We recieve lamps.", date="2026-11-20T09:00")
         asked_for.count(self.shop, self.blog.id, {("/old/", False): 9})
         proofing.read_some(self.shop, 10)

@@ -21,7 +21,7 @@ class ReadingCase(WebCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.group = readers.make_group(self.shop, self.blog, "Volunteers")
+        self.group = readers.make_group(self.shop, self.me, self.blog, "Volunteers")
         for name, settings in {
             "open": {},
             "known": {"visibility": "signed-in"},
@@ -139,10 +139,10 @@ class GroupTests(ReadingCase):
     def test_who_is_taken_out_reads_no_more(self) -> None:
         self.come_in()
         mira = store.of_blog(self.shop.db, self.blog.id, None, "", 5)[0].person_id
-        readers.take_out(self.shop, self.blog, mira, self.group.id)
+        readers.take_out(self.shop, self.me, self.blog, mira, self.group.id)
         answer = self.get(f"{PUBLIC}/hidden/post-grouped/")
         self.assertEqual((answer.status_code, "for other readers" in answer.text), (403, True))
-        readers.take_out(self.shop, self.blog, mira, None)
+        readers.take_out(self.shop, self.me, self.blog, mira, None)
         self.assertEqual(self.get(f"{PUBLIC}/hidden/post-known/").status_code, 401)
 
     def test_the_link_of_a_letter_works_once_and_opens_no_screen(self) -> None:
@@ -163,7 +163,7 @@ class GroupTests(ReadingCase):
         for format in ("atom", "rss", "json"):
             answer = self.get(f"{PUBLIC}/~/feed/{self.group.feed_key}.{format}")
             self.assertEqual([name in answer.text for name in ("xyzopen", "xyzknown", "xyzgrouped", "xyzlocked", "xyzmine")], [True, True, True, False, False])
-        readers.renew_feed(self.shop, self.blog, self.group.id)
+        readers.renew_feed(self.shop, self.me, self.blog, self.group.id)
         self.assertEqual(self.get(f"{PUBLIC}/~/feed/{self.group.feed_key}.atom").status_code, 404)
 
     def test_letters_go_to_the_mail_service_once(self) -> None:

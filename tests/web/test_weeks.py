@@ -11,7 +11,7 @@ class WeeksTests(ShopCase):
     def test_slips_tell_their_kind_and_free_slots_their_time(self) -> None:
         self.write("Out", date="2026-11-16 10:00")
         self.write("To come", date="2026-11-20 09:00", expires="2026-11-28 21:00")
-        slots.add_slot(self.shop, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
+        slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
         drawn = drawing_of(self.shop, self.blog, Stretch(date(2026, 11, 16), 2))
         slips = {slip.words: slip for week in drawn.weeks for day in week.days for _, slip in day.slips}
         self.assertEqual(

@@ -136,7 +136,7 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
 def add_target(here: Here, me: Me, slug: str, address: Text = "") -> Response:
     blog = owned_blog(here, me, slug)
     try:
-        targets.add(here, blog, address)
+        targets.add(here, me, blog, address)
     except MobbetError as error:
         return _targets(here, me, blog, 422, problem=str(error), typed={"address": address})
     return see_other(links.targets(slug, told="added"))
@@ -154,15 +154,15 @@ def change_target(here: Here, me: Me, slug: str, number: int, what: str) -> Resp
     blog = owned_blog(here, me, slug)
     target = targets.target_of(here, blog, number)
     if what == "remove":
-        targets.remove(here, blog, number)
+        targets.remove(here, me, blog, number)
         return see_other(links.targets(slug, told="removed"))
     if what == "again":
-        targets.try_again(here, target)
+        targets.try_again(here, me, target)
         return see_other(links.targets(slug, told="again"))
     if what != "check":
         raise BadInput(f"“{what}” cannot be done with a place; choose remove, again or check.")
     try:
-        checked = targets.check(here, blog, target)
+        checked = targets.check(here, me, blog, target)
     except MobbetError as error:
         return _targets(here, me, blog, 422, problem=str(error))
     found = [f"{words}: {', '.join(names[:5])}{f' and {len(names) - 5} more' if len(names) > 5 else ''}." for words, names in (("Missing there, sent again", checked.missing), ("Altered there, sent again", checked.altered), ("Left there from before, removed now", checked.left), ("There, but not ours", checked.strange)) if names]

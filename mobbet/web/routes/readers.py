@@ -117,7 +117,7 @@ def _attempt(here: Workshop, me: Person, slug: str, number: int, told: str, chan
 
 @router.post("/desk/{slug}/readers/group")
 def make_group(here: Here, me: Me, slug: str, name: Text = "") -> Response:
-    return _attempt(here, me, slug, 0, "made", lambda blog: readers.make_group(here, blog, name), name=name)
+    return _attempt(here, me, slug, 0, "made", lambda blog: readers.make_group(here, me, blog, name), name=name)
 
 
 @router.post("/desk/{slug}/readers/entry")
@@ -127,14 +127,14 @@ def set_entry(here: Here, me: Me, slug: str, open: Text = "") -> Response:
 
 @router.post("/desk/{slug}/readers/{number}/rename")
 def rename(here: Here, me: Me, slug: str, number: int, name: Text = "") -> Response:
-    return _attempt(here, me, slug, number, "renamed", lambda blog: readers.rename_group(here, blog, number, name))
+    return _attempt(here, me, slug, number, "renamed", lambda blog: readers.rename_group(here, me, blog, number, name))
 
 
 @router.post("/desk/{slug}/readers/{number}/remove")
 def remove(here: Here, me: Me, slug: str, number: int) -> Response:
     blog = blog_for(here, me, slug, Action.KEEP_READERS)
     try:
-        readers.remove_group(here, blog, number)
+        readers.remove_group(here, me, blog, number)
     except Refused as error:
         return _page(here, me, blog, number, status=422, problem=str(error))
     return see_other(links.readers(slug, told="removed"))
@@ -142,12 +142,12 @@ def remove(here: Here, me: Me, slug: str, number: int) -> Response:
 
 @router.post("/desk/{slug}/readers/{number}/renew")
 def renew(here: Here, me: Me, slug: str, number: int) -> Response:
-    return _attempt(here, me, slug, number, "renewed", lambda blog: readers.renew_feed(here, blog, number))
+    return _attempt(here, me, slug, number, "renewed", lambda blog: readers.renew_feed(here, me, blog, number))
 
 
 @router.post("/desk/{slug}/readers/{number}/writes")
 def set_writes(here: Here, me: Me, slug: str, number: int, writes: Text = "") -> Response:
-    return _attempt(here, me, slug, number, "entry", lambda blog: readers.set_writes(here, blog, number, bool(writes)))
+    return _attempt(here, me, slug, number, "entry", lambda blog: readers.set_writes(here, me, blog, number, bool(writes)))
 
 
 @router.post("/desk/{slug}/readers/{number}/invite")
@@ -162,4 +162,4 @@ def invite_again(here: Here, me: Me, slug: str, number: int, reader: Annotated[i
 
 @router.post("/desk/{slug}/readers/{number}/take-out")
 def take_out(here: Here, me: Me, slug: str, number: int, reader: Annotated[int, Form()] = 0) -> Response:
-    return _attempt(here, me, slug, number, "out", lambda blog: readers.take_out(here, blog, reader, number or None))
+    return _attempt(here, me, slug, number, "out", lambda blog: readers.take_out(here, me, blog, reader, number or None))

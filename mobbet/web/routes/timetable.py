@@ -194,7 +194,7 @@ async def _form(request: Request) -> FormData:
 def add(here: Here, me: Me, slug: str, form: Annotated[FormData, Depends(_form)]) -> Response:
     typed = {name: str(form.get(name, "")) for name in ("repeat", "rule", "time", "starts", "excepted")}
     typed["days"] = ",".join(str(day) for day in form.getlist("day"))
-    return _attempt(here, me, slug, "added", lambda blog: slots.add_slot(here, blog, _rule(typed), typed["time"] or "09:00", typed["starts"], typed["excepted"]), typed)
+    return _attempt(here, me, slug, "added", lambda blog: slots.add_slot(here, me, blog, _rule(typed), typed["time"] or "09:00", typed["starts"], typed["excepted"]), typed)
 
 
 def _rule(typed: dict[str, str]) -> str:
@@ -210,12 +210,12 @@ def _rule(typed: dict[str, str]) -> str:
 
 @router.post("/desk/{slug}/timetable/slot/{number}/leave-out")
 def leave_out(here: Here, me: Me, slug: str, number: int, excepted: Text = "") -> Response:
-    return _attempt(here, me, slug, "left-out", lambda blog: slots.leave_out(here, blog, number, excepted))
+    return _attempt(here, me, slug, "left-out", lambda blog: slots.leave_out(here, me, blog, number, excepted))
 
 
 @router.post("/desk/{slug}/timetable/slot/{number}/remove")
 def remove(here: Here, me: Me, slug: str, number: int) -> Response:
-    return _attempt(here, me, slug, "removed", lambda blog: slots.remove_slot(here, blog, number))
+    return _attempt(here, me, slug, "removed", lambda blog: slots.remove_slot(here, me, blog, number))
 
 
 @router.post("/desk/{slug}/timetable/queue/{number}/{step}")
