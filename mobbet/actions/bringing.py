@@ -34,7 +34,7 @@ ENDINGS = {"docx": "docx", "odt": "odt", "md": "md", "markdown": "md", "html": "
 LARGEST_ARCHIVE = 200_000_000
 LARGEST_UNPACKED = 500_000_000
 MOST_MEMBERS = 2000
-_NAMED = re.compile(r"\[picture:\s*([^\]\n]{1,300})\]", re.IGNORECASE)
+_NAMED = re.compile(r"\[picture:[ \t]{0,8}([^\]\n]{1,300})\]", re.IGNORECASE)
 
 Beside = Callable[[str], bytes | None]
 """Answers with the bytes of a file beside the text, by its name; None when there is none."""

@@ -17,6 +17,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
 from mobbet.core.audience import PRIVATE_TITLE, Reader, is_told_of, may_read
 from mobbet.core.comments import REFUSED, SHOWN, WAITS
+from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, NotAllowed, NotFound
 from mobbet.core.facts import OutPost
 from mobbet.store import blogs, comments, filing, people, posts
@@ -48,7 +49,7 @@ def write(workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: d
         raise NotAllowed(CLOSED if not rules.may_comment(blog.comments, post.comments, True) else "Only people who are signed in comment here.")
     person = people.by_id(workshop.db, reader.person_id) if reader.person_id else None
     name = person.name if person else people_actions.read_name(typed["name"], "Your name", "name")
-    email = person.email if person else people_actions.read_email(typed["email"]) if typed["email"].strip() else ""
+    email = person.email if person else read_email(typed["email"]) if typed["email"].strip() else ""
     text = rules.read_text(typed["text"])
     keys = {"address": f"comment:{blog.id}:{address}"}
     people_actions.check_pace(workshop, keys)

@@ -15,7 +15,7 @@ from mobbet.store.snapshot import SiteSnapshot
 
 FIRST_PAUSE, LONGEST_PAUSE = 60, 6 * 3600
 AT_ONCE = 20
-_TAG = re.compile(r"<[^>]+>")
+_TAG = re.compile(r"<[^<>]+>")
 
 
 def announce(workshop: Workshop) -> int:

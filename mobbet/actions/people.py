@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import re
 import secrets
 import threading
 from collections.abc import Callable
@@ -13,6 +12,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
 from mobbet.actions.workshop import Workshop
+from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.store import people
 from mobbet.store.people import Person
@@ -23,7 +23,6 @@ FREE_TRIES = {"email": 5, "address": 20}
 WINDOW = 15 * 60
 LONGEST_WAIT = 5 * 60
 
-_EMAIL = re.compile(r"^[^@\s]+@[^@\s]+\.[^@\s]+$")
 _hasher = PasswordHasher()
 _two_at_a_time = threading.Semaphore(2)
 
@@ -34,13 +33,6 @@ class Session:
 
     token: str
     person: Person
-
-
-def read_email(text: str) -> str:
-    text = text.strip()
-    if not _EMAIL.match(text) or len(text) > 254:
-        raise BadInput(f"“{text}” is no e-mail address; write it like name@example.example.", "email")
-    return text
 
 
 def read_password(text: str) -> str:

@@ -6,14 +6,16 @@ import hashlib
 import hmac
 import re
 import secrets
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import require
-from mobbet.actions.people import Session, read_email
+from mobbet.actions.people import Session
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import GROUP, VISIBILITIES
+from mobbet.core.emails import is_email, read_email, split_line
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.permalinks import one_form
 from mobbet.core.rights import Action
@@ -25,8 +27,8 @@ from mobbet.store.readers import Group
 
 INVITED_FOR = 14 * 86400
 ASKED_FOR = 3600
+LONGEST_LINES = 200_000
 MOST_AT_ONCE = 2000
-_LINE = re.compile(r"^\s*(?:\"?(?P<name>[^<>\"]*?)\"?\s*)?<?(?P<email>[^\s<>]+@[^\s<>]+)>?\s*$")
 
 
 @dataclass(frozen=True)
@@ -179,19 +181,33 @@ def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | No
 
 def _read_lines(lines: str) -> list[tuple[str, str]]:
     found = {}
-    for line in re.split(r"[\n;]|,(?=[^<>]*@)", lines):
+    if len(lines) > LONGEST_LINES:
+        raise BadInput(f"These are {len(lines):,} letters; add at most {MOST_AT_ONCE:,} readers at once.", "lines")
+    for line in _parts(lines):
         if not line.strip():
             continue
-        match = _LINE.match(line)
-        if not match:
+        name, email = split_line(line)
+        if not is_email(email):
             raise BadInput(f"“{line.strip()[:80]}” is no e-mail address; write one a line, like Name <name@example.example>.", "lines")
-        email = read_email(match["email"])
-        found[email.lower()] = (" ".join((match["name"] or "").split())[:80], email)
+        found[email.lower()] = (name[:80], email)
     if not found:
         raise BadInput("Nobody is named; type at least one e-mail address.", "lines")
     if len(found) > MOST_AT_ONCE:
         raise BadInput(f"These are {len(found):,} addresses; add at most {MOST_AT_ONCE:,} at once.", "lines")
     return list(found.values())
+
+
+def _parts(lines: str) -> Iterator[str]:
+    """The lines; several addresses in one are parted by semicolons, or by commas (a comma may stand in a name)."""
+    for line in re.split(r"[\n;]", lines):
+        part = ""
+        for piece in line.split(","):
+            part = f"{part},{piece}" if part else piece
+            if "@" in piece:
+                yield part
+                part = ""
+        if part.strip():
+            yield part
 
 
 def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group: Group | None) -> None:

@@ -39,16 +39,19 @@ def read_place(name: str, point: str, has_map: bool) -> Place | None:
     return Place(name, where, has_map)
 
 
+LONGEST_POINT = 100
+
+
 def read_point(text: str) -> Point:
     """`38.72, -9.14`, `38.72 N 9.14 W` or `geo:38.72,-9.14` as (latitude, longitude). Raises BadInput."""
-    bare = text.strip().removeprefix("geo:").split(";")[0]
-    match = re.fullmatch(r"\s*([+-]?\d{1,3}(?:\.\d+)?)\s*°?\s*([NSns]?)\s*[,\s]\s*([+-]?\d{1,3}(?:\.\d+)?)\s*°?\s*([EWew]?)\s*", bare)
-    if match:
+    bare = " ".join(text[:LONGEST_POINT].removeprefix("geo:").partition(";")[0].replace("°", " ").replace(",", " ").split())
+    match = re.fullmatch(r"([+-]?\d{1,3}(?:\.\d+)?) ?([NSns]?) ([+-]?\d{1,3}(?:\.\d+)?) ?([EWew]?)", bare)
+    if match and len(text) <= LONGEST_POINT:
         lat = float(match[1]) * (-1 if match[2] in ("S", "s") and match[2] else 1)
         lon = float(match[3]) * (-1 if match[4] in ("W", "w") and match[4] else 1)
         if -90 <= lat <= 90 and -180 <= lon <= 180:
             return round(lat, 5), round(lon, 5)
-    raise BadInput(f"“{text.strip()}” is no point on the earth; type latitude and longitude such as 38.72, -9.14.", "point")
+    raise BadInput(f"“{text.strip()[:80]}” is no point on the earth; type latitude and longitude such as 38.72, -9.14.", "point")
 
 
 def kept(place: Place | None) -> str:

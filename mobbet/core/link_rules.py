@@ -10,7 +10,7 @@ from mobbet.core.errors import BadInput
 RULES = {"paid": ("sponsored", "nofollow"), "not-vouched-for": ("nofollow",)}
 """What a rule adds to `rel` (HTML standard, link types)."""
 WORDS = {"paid": "paid or partner links", "not-vouched-for": "links we do not vouch for"}
-_DOMAIN = re.compile(r"(?=.{1,253}$)[a-z0-9]([a-z0-9-]*[a-z0-9])?(\.[a-z0-9]([a-z0-9-]*[a-z0-9])?)+")
+_LABEL = re.compile(r"(?!-)[a-z0-9-]{1,63}(?<!-)")
 
 
 def read_rules(text: str) -> tuple[tuple[str, str], ...]:
@@ -21,12 +21,18 @@ def read_rules(text: str) -> tuple[tuple[str, str], ...]:
             continue
         domain, _, rule = line.strip().partition(" ")
         domain = domain.lower().removeprefix("https://").removeprefix("http://").removeprefix("www.").strip("/")
-        if not _DOMAIN.fullmatch(domain):
+        if not _is_domain(domain):
             raise BadInput(f"“{line.strip()}” names no domain; write it like shop.example paid.", "link_rules")
         if rule.strip() not in RULES:
             raise BadInput(f"“{line.strip()}” has no rule; end it with one of: {', '.join(RULES)}.", "link_rules")
         rules[domain] = rule.strip()
     return tuple(rules.items())
+
+
+def _is_domain(text: str) -> bool:
+    """Whether a text is a host name with a dot in it (RFC 1123, 2.1)."""
+    labels = text.split(".")
+    return len(text) <= 253 and len(labels) > 1 and all(_LABEL.fullmatch(label) for label in labels)
 
 
 def relations(href: str, rules: tuple[tuple[str, str], ...]) -> tuple[str, ...]:

@@ -23,15 +23,23 @@ _NAMES = {name.lower()[:length]: number for number, name in enumerate(("Monday",
 _MONTH_NAMES = {name.lower()[:length]: number for number, name in enumerate(MONTHS, 1) for length in (3, 4, len(name))}
 _NUMBER_WORDS = {"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "twelve": 12}
 _UNITS = {"minute": 1, "min": 1, "hour": 60, "h": 60}
-_TIME = re.compile(r"(?:at\s+)?(?:(\d{1,2})(?:[:.h](\d\d))?\s*(am|pm)?|(\d{1,2})h|(\d\d)(\d\d)|(noon|midnight))\s*(?:o.?clock)?")
+_TIME = re.compile(r"(?:at )?(?:(\d{1,2})(?:[:.h](\d\d))? ?(am|pm)?|(\d{1,2})h|(\d\d)(\d\d)|(noon|midnight)) ?(?:o.?clock)?")
 _FILLERS = re.compile(r"\b(?:on|the|at|of|o.?clock)\b|,")
+
+
+LONGEST = 80
+"""In letters: no time that people type is longer."""
+_AMOUNT = r"(half an hour|(?:\d{1,5}|[a-z]{1,9}) ?(?:minute|min|hour|h|day|week|month|year)s?)"
+_AHEAD, _AGO = re.compile(rf"in {_AMOUNT}(?: (?:at )?(.*))?"), re.compile(rf"{_AMOUNT} ago(?: (?:at )?(.*))?")
 
 
 def read_when(text: str, now: int, zone_name: str, field: str = "goes_out_wall") -> str:
     """The wall time that is meant, in its one spelling. A day without a time is at nine; a day without a year is the next
     one there is. Raises BadInput with examples.
     """
-    words = " ".join(text.lower().split())
+    words = " ".join(text[: LONGEST + 1].lower().split())
+    if len(text) > LONGEST:
+        raise BadInput(f"“{words[:40]}…” is no time that Mobbet understands; write it like {EXAMPLES}.", field)
     here = local(now, zone_name).replace(second=0, tzinfo=None)
     for rule in _RULES:
         found = rule(words, here, now, zone_name)
@@ -41,7 +49,7 @@ def read_when(text: str, now: int, zone_name: str, field: str = "goes_out_wall")
 
 
 def _iso(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
-    match = re.fullmatch(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:t|\s+)?(.*)", words)
+    match = re.fullmatch(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:t| )?(.*)", words)
     return _on(*map(int, match.groups()[:3]), match[4]) if match else None
 
 
@@ -51,13 +59,12 @@ def _now(words: str, here: datetime, now: int, zone_name: str) -> datetime | Non
 
 def _distance(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
     """“in 2 weeks”, “in half an hour”, “3 days ago”, each perhaps with a time."""
-    match = re.fullmatch(r"in\s+(.+?)(?:\s+(?:at\s+)?(\d.*|noon|midnight))?", words)
-    back = re.fullmatch(r"(.+?)\s+ago(?:\s+(?:at\s+)?(.*))?", words)
+    match, back = _AHEAD.fullmatch(words), _AGO.fullmatch(words)
     if not match and not back:
         return None
     sign, (amount, at) = (1, match.groups()) if match else (-1, back.groups())
     amount = re.sub(r"^half an hour$", "30 minutes", amount)
-    parts = re.fullmatch(r"(\d+|[a-z]+)\s*(minute|min|hour|h|day|week|month|year)s?", amount)
+    parts = re.fullmatch(r"(\d+|[a-z]+) ?(minute|min|hour|h|day|week|month|year)s?", amount)
     count = _count(parts[1]) if parts else None
     if count is None or count > 5000:
         return None
@@ -83,7 +90,7 @@ def _months_on(day: date, months: int) -> date:
 
 def _named_day(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
     """“today”, “tonight”, “tomorrow 9”, “yesterday”."""
-    match = re.fullmatch(r"(today|tonight|tomorrow|yesterday)(?:\s+(.*))?", words)
+    match = re.fullmatch(r"(today|tonight|tomorrow|yesterday)(?: (.*))?", words)
     if not match:
         return None
     days = {"tomorrow": 1, "yesterday": -1}.get(match[1], 0)
@@ -92,7 +99,7 @@ def _named_day(words: str, here: datetime, now: int, zone_name: str) -> datetime
 
 def _weekday(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
     """“thu”, “next thursday at 18”, “last fri 9”: the nearest one that is still to come, or has passed."""
-    match = re.fullmatch(r"(?:(next|this|last|on)\s+)?([a-z]+)\.?,?(?:\s+(.*))?", words)
+    match = re.fullmatch(r"(?:(next|this|last|on) )?([a-z]+)\.?,?(?: (.*))?", words)
     if not match or match[2] not in _NAMES or re.search(r"[a-z]{3}|[/.-]\d", _FILLERS.sub(" ", match[3] or "").replace("noon", "").replace("midnight", "")):
         return None
     ahead = (_NAMES[match[2]] - here.weekday()) % 7
@@ -108,14 +115,14 @@ def _weekday(words: str, here: datetime, now: int, zone_name: str) -> datetime |
 
 def _calendar(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
     """“26/11”, “26.11.2026 9:00”, “26 nov”, “nov 26th 2027 at 9”, a weekday before it or not."""
-    words = re.sub(r"^([a-z]+)\.?,?\s+", lambda match: "" if match[1] in _NAMES else match[0], words)
-    match = re.fullmatch(r"(\d{1,2})\s*[/.]\s*(\d{1,2})(?:\s*[/.]\s*(\d{4}))?\.?(?:\s+(.*))?", words)
+    words = re.sub(r"^([a-z]+)\.?,? ", lambda match: "" if match[1] in _NAMES else match[0], words)
+    match = re.fullmatch(r"(\d{1,2}) ?[/.] ?(\d{1,2})(?: ?[/.] ?(\d{4}))?\.?(?: (.*))?", words)
     if match and int(match[2]) <= 12:
         return _near(int(match[1]), int(match[2]), match[3], match[4], here)
-    match = re.fullmatch(r"(\d{1,2})(?:st|nd|rd|th)?\.?\s+(?:of\s+)?([a-z]+)\.?,?(?:\s+(\d{4}))?(?:\s+(.*))?", words)
+    match = re.fullmatch(r"(\d{1,2})(?:st|nd|rd|th)?\.? (?:of )?([a-z]+)\.?,?(?: (\d{4}))?(?: (.*))?", words)
     if match and match[2] in _MONTH_NAMES:
         return _near(int(match[1]), _MONTH_NAMES[match[2]], match[3], match[4], here)
-    match = re.fullmatch(r"([a-z]+)\.?\s+(\d{1,2})(?:st|nd|rd|th)?,?(?:\s+(\d{4}))?(?:\s+(.*))?", words)
+    match = re.fullmatch(r"([a-z]+)\.? (\d{1,2})(?:st|nd|rd|th)?,?(?: (\d{4}))?(?: (.*))?", words)
     if match and match[1] in _MONTH_NAMES:
         return _near(int(match[2]), _MONTH_NAMES[match[1]], match[3], match[4], here)
     return None

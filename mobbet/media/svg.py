@@ -17,8 +17,8 @@ ELEMENTS = frozenset(
     " linearGradient radialGradient stop filter feGaussianBlur feOffset feMerge feMergeNode feColorMatrix feBlend feFlood feComposite"
     " feComponentTransfer feFuncR feFuncG feFuncB feFuncA feMorphology feTurbulence feDisplacementMap feDropShadow".split()
 )
-_URL = re.compile(r"url\(\s*['\"]?\s*(?!#)", re.IGNORECASE)
-_LENGTH = re.compile(r"\s*([\d.]+)\s*(px|pt|pc|mm|cm|in|em|%)?\s*")
+_URL = re.compile(r"url\(\s*+['\"]?+\s*+(?!#)", re.IGNORECASE)
+_LENGTH = re.compile(r"\s*+([\d.]++)\s*+(px|pt|pc|mm|cm|in|em|%)?\s*+")
 _UNITS = {"px": 1, "pt": 4 / 3, "pc": 16, "mm": 3.7795, "cm": 37.795, "in": 96, "em": 16, None: 1, "": 1}
 
 

@@ -69,9 +69,10 @@ def unwrapped(href: str) -> str:
 def _inside(href: str) -> str | None:
     if not href.lower().startswith(("http://", "https://")):
         return None
-    marked = re.search(r"/v[23]/__(https?:/+.+?)__;", href)
-    if marked:
-        return re.sub(r"^(https?):/+", r"\1://", marked.group(1))
+    marked = re.search(r"/v[23]/__(?=https?:/)", href)
+    end = href.find("__;", marked.end()) if marked else -1
+    if end > 0:
+        return re.sub(r"^(https?):/+", r"\1://", href[marked.end() : end])
     try:
         parts = urlsplit(href)
     except ValueError:

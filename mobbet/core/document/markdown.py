@@ -41,7 +41,8 @@ def heading(node: Node, parts: list[str]) -> str:
     """A fixed anchor stands after the words, as an empty `<a id>`."""
     words = "".join(parts).replace("\\\n", "<br>")
     anchor = f' <a id="{node["attrs"]["anchor"]}"></a>' if node["attrs"]["anchor"] else ""
-    return f"{'#' * node['attrs']['level']} {re.sub(r'(#+)$', lambda m: chr(92) + m.group(1), words)}".rstrip() + anchor
+    bare = words.rstrip("#")
+    return f"{'#' * node['attrs']['level']} {bare}{chr(92) if bare != words else ''}{words[len(bare) :]}".rstrip() + anchor
 
 
 def blocks(node: Node, parts: list[str]) -> str:

@@ -24,6 +24,7 @@ PREFIX = "mobbet:"
 HTML = "html"
 _BARE = re.compile(r"[A-Za-z#./:_-][\w#./:%?=-]*|-?\d+")
 _PAIR = re.compile(r"\s*([a-z_]+)=")
+_WORD = re.compile(r"[^\s\"\[\]{}]+")
 _DECODER = json.JSONDecoder()
 
 
@@ -43,8 +44,8 @@ def read_fence(info: str) -> tuple[str, dict[str, Any]] | None:
     if not first.startswith(PREFIX):
         return None
     attrs: dict[str, Any] = {}
-    at = 0
-    while rest[at:].strip():
+    at, end = 0, len(rest.rstrip())
+    while at < end:
         pair = _PAIR.match(rest, at)
         if not pair:
             raise BadDocument(f"“{rest[at:].strip()[:40]}” is no name=value pair.")
@@ -69,7 +70,7 @@ def _value(value: Any) -> str:
 
 
 def _read_value(rest: str, at: int, name: str) -> tuple[Any, int]:
-    bare = re.match(r"[^\s\"\[\]{}]+", rest[at:])
+    bare = _WORD.match(rest, at)
     if bare:
         word = bare.group(0)
         return (json.loads(word) if _is_json(word) else word), at + len(word)

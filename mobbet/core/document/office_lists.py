@@ -9,7 +9,7 @@ from itertools import pairwise
 from mobbet.core.document.elements import Element
 from mobbet.core.document.html import AS_TYPED, FAKE_SIGN
 
-_LEVEL = re.compile(r"mso-list:[^;]*?level(\d)", re.IGNORECASE)
+_LEVEL = re.compile(r"mso-list:(?:(?!mso-list:)[^;])*?level(\d)", re.IGNORECASE)
 _ROMAN = {"i": 1, "v": 5, "x": 10, "l": 50, "c": 100, "d": 500, "m": 1000}
 
 

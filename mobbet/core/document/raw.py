@@ -56,6 +56,6 @@ def clean_html(source: str) -> tuple[str, tuple[str, ...]]:
 def _names(source: str) -> Counter[str]:
     """How often each element, as `<b>`, and each attribute, as `onclick`, stands in a piece of HTML."""
     found: Counter[str] = Counter(f"<{name.lower()}>" for name in _TAG.findall(source))
-    for tag in re.findall(r"<[a-zA-Z][^>]*>", source):
+    for tag in re.findall(r"<[a-zA-Z][^<>]*>", source):
         found.update(name.lower() for name in _ATTRIBUTE.findall(tag))
     return found

@@ -162,7 +162,7 @@ def _expression(content: str) -> tuple[frozenset[str], re.Pattern[str]]:
         allowed.update(names)
         return "(?:" + "|".join(f"{name} " for name in names) + ")"
 
-    pattern = "".join(re.sub(r"\w+", alternatives, term) for term in re.sub(r"\s*\|\s*", "|", content).split())
+    pattern = "".join(re.sub(r"\w+", alternatives, term) for term in "|".join(part.strip() for part in content.split("|")).split())
     return frozenset(allowed), re.compile(pattern)
 
 

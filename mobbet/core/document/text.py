@@ -104,7 +104,7 @@ def review(node: Node, parts: list[str]) -> str:
 
 
 def raw_html(node: Node, parts: list[str]) -> str:
-    return " ".join(unescape(re.sub(r"<[^>]*>", " ", node["attrs"]["html"])).split())
+    return " ".join(unescape(re.sub(r"<[^<>]*>", " ", node["attrs"]["html"])).split())
 
 
 def _hang(sign: str, part: str) -> str:

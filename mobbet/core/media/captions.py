@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from mobbet.core.errors import BadInput
 
 MOST_CUES = 5000
-_TIMING = re.compile(r"^\s*(\d[\d:.,]*)\s*(?:-->|–|-)\s*(\d[\d:.,]*)(?:[ \t]+(.*))?$")
+_TIMING = re.compile(r"\s*+(\d[\d:.,]*+)\s*+(?:-->|–|-)\s*+(\d[\d:.,]*+)(?:[ \t]++(.*))?$")
 
 
 @dataclass(frozen=True)
