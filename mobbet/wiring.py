@@ -10,6 +10,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
 from mobbet.publish.editions import Press
 from mobbet.services.asking import PublicAsker, has_network
+from mobbet.services.bounded import Bounded
 from mobbet.services.contracts import Clock
 from mobbet.services.dictionary import Hunspell
 from mobbet.services.fetching import PublicFetcher
@@ -56,6 +57,7 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
         collection=OpenSearchCollection(fetch, settings.collection, urlsplit(settings.collection).netloc) if settings.collection else HarbourPictures(),
         videos=OEmbedHost(fetch) if settings.asks_providers else MadeUpHosts(),
         dictionary=Hunspell(),
+        heavy=Bounded(),
         mail=Smtp(settings.mail) if settings.mail else LetterRack(),
         ask=PublicAsker() if settings.links == "on" or (settings.links == "auto" and has_network()) else ToldAnswers(),
     )

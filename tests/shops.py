@@ -21,6 +21,7 @@ from mobbet.publish.editions import Published
 from mobbet.publish.pages import Renderer
 from mobbet.publish.plan import Plan
 from mobbet.publish.writing_out import files_of
+from mobbet.services.stand_ins.bounded import AtOnce
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
 from mobbet.store.database import Database
@@ -54,6 +55,7 @@ class ShopCase(unittest.TestCase):
         self.clock = SetClock(NOW)
         shutil.copytree(_blank(), self.folder / "data")
         self.shop = open_folder(self.folder / "data", self.clock)
+        self.shop.heavy = AtOnce()
         self.addCleanup(self.shop.db.close)
         self.me, self.blog = blogs.set_up(
             self.shop, name="Ines Farrow", email="ines@bench.example", password="a long password", blog="The Bench",

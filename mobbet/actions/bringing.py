@@ -19,13 +19,13 @@ from mobbet.actions.files import settle
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.document import outline, schema
-from mobbet.core.document.from_files import READERS, text_of
+from mobbet.core.document.from_files import text_of
 from mobbet.core.document.from_html import Reading
-from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.links import clean_picture
 from mobbet.core.document.mentions import walk
+from mobbet.core.document.reading import PASTED, read_markdown, read_source
 from mobbet.core.document.text import plain
-from mobbet.core.errors import BadInput, Refused
+from mobbet.core.errors import BadInput, Refused, TooMuch
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -35,6 +35,8 @@ LARGEST_ARCHIVE = 200_000_000
 LARGEST_UNPACKED = 500_000_000
 MOST_MEMBERS = 2000
 _NAMED = re.compile(r"\[picture:[ \t]{0,8}([^\]\n]{1,300})\]", re.IGNORECASE)
+
+FILE_SECONDS, PASTE_SECONDS, MOST_PICTURES = 10.0, 5.0, 300
 
 Beside = Callable[[str], bytes | None]
 """Answers with the bytes of a file beside the text, by its name; None when there is none."""
@@ -96,11 +98,29 @@ def read_file(workshop: Workshop, person: Person, blog_slug: str, name: str, dat
     if kind == "md":
         text = frontmatter.read(text_of(data), blog.zone)
         settings, pictures.notes = text.settings, [f"“{field}” is not a setting Mobbet knows; it was left out." for field in text.unknown]
-        reading = Reading(_with_local(from_markdown(text.markdown), pictures))
+        reading = Reading(_with_local(workshop.heavy(read_markdown, text.markdown, seconds=FILE_SECONDS, what=f"“{name[:80]}”"), pictures))
     else:
-        reading = READERS[kind](data, pictures.bring)
+        reading = read_with_pictures(workshop, kind, data, pictures, FILE_SECONDS, f"“{name[:80]}”")
     document = _with_named(reading.document, pictures)
     return Read(document, settings, reading.dropped, tuple(dict.fromkeys(pictures.notes)))
+
+
+def read_pasted(workshop: Workshop, person: Person, blog_slug: str, html: str) -> tuple[Reading, list[str]]:
+    """Pasted HTML, its embedded pictures in the library, and remarks on those that do not come. Raises BadDocument, TooMuch."""
+    pictures = Pictures(workshop, person, blog_for(workshop, person, blog_slug))
+    reading = read_with_pictures(workshop, PASTED, html, pictures, PASTE_SECONDS, "What was pasted")
+    return reading, list(dict.fromkeys(pictures.notes))
+
+
+def read_with_pictures(workshop: Workshop, kind: str, data: str | bytes, pictures: Pictures, seconds: float, what: str) -> Reading:
+    """A text read apart; once its pictures are in the library it is read again with them in their places."""
+    reading, sources = workshop.heavy(read_source, kind, data, seconds=seconds, what=what)
+    if len(sources) > MOST_PICTURES:
+        raise TooMuch(f"{what} has {len(sources):,} pictures; {MOST_PICTURES} is the most at once.")
+    if not sources:
+        return reading
+    brought = {src: pictures.bring(src) for src in sources}
+    return workshop.heavy(read_source, kind, data, brought, seconds=seconds, what=what)[0]
 
 
 def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside) -> Brought:

@@ -10,13 +10,15 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.facts import Subject
 from mobbet.core.filing import path_in_words
-from mobbet.core.proofing.slips import slips_of
+from mobbet.core.proofing.slips import LONGEST, slips_of
 from mobbet.core.searching import Query, matching, place_of, read
 from mobbet.store import finding, people
 from mobbet.store.blogs import Blog
 from mobbet.store.finding import Found, Wanted
 
 MOST_FOUND = 24
+SECONDS, MOST_SLIPS = 2.0, 4
+"""How long a search may take, and of how many words that stand nowhere a near one is looked for."""
 
 
 @dataclass(frozen=True)
@@ -31,7 +33,12 @@ class Result:
 
 
 def find(workshop: Workshop, blog: Blog, text: str, most: int = MOST_FOUND) -> Result:
-    """Posts as a query wants them (`core/searching.py`), by the text of their last save."""
+    """Posts as a query wants them (`core/searching.py`), by the text of their last save. Raises TooMuch for a query that takes too long."""
+    with workshop.db.within(SECONDS, "This search"):
+        return _find(workshop, blog, text, most)
+
+
+def _find(workshop: Workshop, blog: Blog, text: str, most: int) -> Result:
     query = read(text, blog.zone)
     if query.is_empty:
         return Result([], 0, {}, query.problems, query)
@@ -95,7 +102,7 @@ def _without_slips(workshop: Workshop, query: Query) -> tuple[Query, dict[str, s
         is_last = query.is_open and at == len(query.phrases) - 1
         for word in words:
             plain = _plain(word)
-            if len(plain) > 2 and not finding.is_term(workshop.db, plain, is_last):
+            if 2 < len(plain) <= LONGEST and len(instead) < MOST_SLIPS and not finding.is_term(workshop.db, plain, is_last):
                 near = finding.near_terms(workshop.db, list(dict.fromkeys(other for _, other in slips_of(plain) if other != plain)))
                 if near:
                     instead[word] = near[0]

@@ -15,6 +15,7 @@ from mobbet.services.contracts import (
     Collection,
     Dictionary,
     Fetcher,
+    Heavy,
     Mail,
     VideoHost,
 )
@@ -44,6 +45,7 @@ class Workshop:
     dictionary: Dictionary
     mail: Mail
     ask: Asker
+    heavy: Heavy
     on_change: Callable[[], None] = field(default=lambda: None)
     looking: threading.Lock = field(default_factory=threading.Lock)
     memo: dict[tuple, Any] = field(default_factory=dict)

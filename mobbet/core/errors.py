@@ -6,6 +6,7 @@
     │   │   └── BadDocument  a document breaks the node table; names the place
     │   ├── NotFound         there is no such thing, or not for this person
     │   ├── NotAllowed       the person's role does not reach that far
+    │   ├── TooMuch          what was sent takes more time or memory than Mobbet gives it
     │   ├── Conflict         somebody else changed it first
     │   └── TooSoon          tried again too quickly after failures
     └── Broken               the world's failure: disk, damaged data
@@ -47,6 +48,10 @@ class NotFound(Refused):
 
 class NotAllowed(Refused):
     """The person's role does not reach that far."""
+
+
+class TooMuch(Refused):
+    """What was sent takes more time or memory than Mobbet gives it."""
 
 
 class Conflict(Refused):

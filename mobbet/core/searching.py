@@ -13,7 +13,7 @@ from functools import lru_cache
 from mobbet.core import states
 from mobbet.core.timing import instant_of_wall
 
-MOST_PARTS = 24
+MOST_PARTS, LONGEST = 24, 200
 BEFORE, AROUND = 5, 12
 """Words shown before and after the first hit."""
 STATES = {
@@ -129,6 +129,9 @@ def _folded(word: str) -> str:
 def read(text: str, zone: str) -> Query:
     """Takes a query apart. What cannot be meant is told in `problems`, and left out."""
     phrases, without, problems = [], [], []
+    if len(text) > LONGEST:
+        problems.append(f"The search has {len(text):,} letters; the first {LONGEST} were looked for.")
+        text = text[:LONGEST]
     kept: dict[str, list[str]] = {name: [] for name in FILTERS}
     is_open = False
     for part in list(_PART.finditer(text))[:MOST_PARTS]:

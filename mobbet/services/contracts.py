@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Any, Protocol
 
 from mobbet.core.embeds import Found
 
@@ -109,6 +110,13 @@ class Envelope:
     recipient: str
     subject: str
     text: str
+
+
+class Heavy(Protocol):
+    """Calls a function of a module over somebody's input, within so many seconds. Raises what it raises, and TooMuch, saying `what` was too large."""
+
+    def __call__(self, function: Callable[..., Any], *args: Any, seconds: float, what: str) -> Any: ...
+    def close(self) -> None: ...
 
 
 class Mail(Protocol):

@@ -6,6 +6,7 @@ import copy
 import re
 import sqlite3
 import threading
+import time
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -14,10 +15,12 @@ from typing import Any
 import orjson
 
 from mobbet.core.audience import ONLY_ME, PRIVATE_TITLE
-from mobbet.core.errors import Broken
+from mobbet.core.errors import Broken, TooMuch
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 Row = sqlite3.Row
+STEPS = 20_000
+"""After so many instructions of SQLite it is looked whether a query takes too long; a few milliseconds."""
 
 
 class Database:
@@ -131,6 +134,21 @@ class Database:
             yield
         finally:
             connection.execute("COMMIT")
+
+    @contextmanager
+    def within(self, seconds: float, what: str) -> Iterator[None]:
+        """Ends what this thread asks for in a block once it takes longer in all. Raises TooMuch then."""
+        until = time.monotonic() + seconds
+        connection = self.connection
+        connection.set_progress_handler(lambda: int(time.monotonic() > until), STEPS)
+        try:
+            yield
+        except sqlite3.OperationalError as error:
+            if str(error) != "interrupted":
+                raise
+            raise TooMuch(f"{what} takes more than {seconds:g} seconds; use fewer or longer words.") from None
+        finally:
+            connection.set_progress_handler(None, 0)
 
     def version(self) -> tuple[int, int]:
         """A value that changes whenever anything was changed, by this connection or another."""

@@ -10,15 +10,11 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from mobbet.actions import finding
 from mobbet.actions.access import blog_for
-from mobbet.actions.bringing import Pictures
-from mobbet.core.document import schema
-from mobbet.core.document.from_html import from_html, read_html
-from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.document.html import entries
+from mobbet.actions.bringing import read_pasted as read_pasted_html
+from mobbet.core.document import reading
 from mobbet.core.document.raw import clean_html
 from mobbet.core.document.told import told
-from mobbet.core.document.unclosed import mistakes
-from mobbet.core.document.write import to_html, to_markdown
+from mobbet.core.document.write import to_html
 from mobbet.core.errors import NotFound
 from mobbet.core.states import OUT
 from mobbet.store import kept as kept_store
@@ -26,6 +22,8 @@ from mobbet.web.session import Here, Me
 from mobbet.web.sheet_html import on_sheet
 
 router = APIRouter()
+SECONDS = 5.0
+"""How long a text may take to be read or written."""
 Format = Literal["markdown", "html"]
 
 
@@ -52,36 +50,35 @@ class Source(BaseModel):
 @router.post("/desk/{slug}/pasted")
 def read_pasted(here: Here, me: Me, slug: str, page: HtmlPage) -> Response:
     """Pasted HTML as a document, its embedded pictures in the library, and one line on what was kept and dropped."""
-    pictures = Pictures(here, me, blog_for(here, me, slug))
-    reading = read_html(page.html, pictures.bring)
-    words = " ".join([told(reading.document, reading.dropped), *dict.fromkeys(pictures.notes)])
-    return JSONResponse({"document": reading.document, "told": words.strip()})
+    found, notes = read_pasted_html(here, me, slug, page.html)
+    words = " ".join([told(found.document, found.dropped), *notes])
+    return JSONResponse({"document": found.document, "told": words.strip()})
 
 
 @router.post("/documents/raw")
-def clean(me: Me, page: HtmlPage) -> Response:
-    html, removed = clean_html(page.html)
+def clean(here: Here, me: Me, page: HtmlPage) -> Response:
+    html, removed = here.heavy(clean_html, page.html, seconds=SECONDS, what="This HTML")
     return JSONResponse({"html": html, "removed": removed})
 
 
 @router.post("/documents/written")
-def write(me: Me, sheet: Written) -> Response:
-    document = schema.check(sheet.document)
-    return JSONResponse({"text": to_markdown(document) if sheet.format == "markdown" else to_html(document) + "\n"})
+def write(here: Here, me: Me, sheet: Written) -> Response:
+    return JSONResponse({"text": here.heavy(reading.written, sheet.document, sheet.format, seconds=SECONDS, what="This text")})
 
 
 @router.post("/documents/source")
-def read(me: Me, source: Source) -> Response:
+def read(here: Here, me: Me, source: Source) -> Response:
     """The document in a source, and remarks on it; a mistake is refused with its line."""
     if source.format == "markdown":
-        return JSONResponse({"document": from_markdown(source.text), "notes": []})
-    return JSONResponse({"document": from_html(source.text), "notes": mistakes(source.text)})
+        return JSONResponse({"document": here.heavy(reading.read_markdown, source.text, seconds=SECONDS, what="This Markdown"), "notes": []})
+    document, notes = here.heavy(reading.read_written_html, source.text, seconds=SECONDS, what="This HTML")
+    return JSONResponse({"document": document, "notes": notes})
 
 
 @router.post("/documents/anchors")
-def anchors(me: Me, sheet: Written) -> Response:
+def anchors(here: Here, me: Me, sheet: Written) -> Response:
     """The anchors of the headings, in order."""
-    return JSONResponse({"anchors": [entry.anchor for entry in entries(schema.check(sheet.document))]})
+    return JSONResponse({"anchors": here.heavy(reading.anchors, sheet.document, seconds=SECONDS, what="This text")})
 
 
 @router.get("/desk/{slug}/linkable")

@@ -20,7 +20,7 @@ from mobbet.actions.access import (
 )
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
-from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.reading import read_markdown
 from mobbet.core.document.told import told
 from mobbet.core.document.write import to_markdown
 from mobbet.core.errors import BadInput, Refused
@@ -110,7 +110,7 @@ def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", sou
     blog = blog_for(here, me, slug)
     values = {"number": number, "name": name, "source": source}
     try:
-        document = from_markdown(source)
+        document = here.heavy(read_markdown, source, seconds=5.0, what="This Markdown")
         if act == "footprint":
             pages = keeping.footprint_of_change(here, me, slug, number, document)
             return _kept_page(here, me, blog, **values, pages=tuple(pages))
