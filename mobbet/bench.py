@@ -87,10 +87,10 @@ def _autosave(workshop: Workshop) -> float:
 def _request(workshop: Workshop, path: str) -> float:
     """The whole application asked through ASGI, signed in."""
     from mobbet.actions.people import begin_session
-    from mobbet.web.session import COOKIE
+    from mobbet.web.cookies import SESSION
 
     app, token = create_app(workshop), begin_session(workshop, _owner(workshop)).token
-    headers = [(b"host", b"localhost"), (b"cookie", f"{COOKIE}={token}".encode()), (b"accept-encoding", b"br")]
+    headers = [(b"host", b"localhost"), (b"cookie", f"{SESSION}={token}".encode()), (b"accept-encoding", b"br")]
     scope = {"type": "http", "method": "GET", "path": path, "raw_path": path.encode(), "query_string": b"", "headers": headers, "root_path": "", "scheme": "http", "server": ("localhost", 80), "client": ("127.0.0.1", 1), "http_version": "1.1"}  # fmt: skip
 
     async def ask() -> None:

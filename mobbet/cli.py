@@ -141,6 +141,8 @@ def _going_commands(add: _Adder) -> None:
             command.add_argument("--at", default=None, metavar="INSTANT")
         else:
             command.add_argument("words", nargs="+", metavar=_WORDS[name])
+            if name == "target":
+                command.add_argument("--credentials-file", type=Path, default=None, metavar="F", help="with add: a JSON file with what the place asks for")
 
 
 def _desk_commands(add: _Adder) -> None:

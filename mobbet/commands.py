@@ -13,7 +13,16 @@ from typing import Any
 
 from mobbet import wiring
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import building, checking, files, filling, placing, posts, proofing
+from mobbet.actions import (
+    building,
+    checking,
+    files,
+    filling,
+    first_run,
+    placing,
+    posts,
+    proofing,
+)
 from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop
@@ -75,13 +84,22 @@ def _serve(options: Namespace, demo_account: tuple[str, str] | None = None) -> N
 
     from mobbet.settings import from_environment
     from mobbet.web.app import create_app
+    from mobbet.web.limits import CONNECTIONS
+    from mobbet.web.protocol import LimitedProtocol
     from mobbet.worker import Keeper
 
     workshop = wiring.open_folder(options.data, settings=from_environment(options.data, demo_account))
     app = create_app(workshop, wiring.exact_time, Keeper(options.data))
+    word = first_run.word(workshop)
+    if word:
+        print(f"\n  Nobody is here yet. Open the address, and type this word to begin: {word}\n", flush=True)
     gc.collect()
     gc.freeze()  # what is loaded stays; walking it anew at every collection takes a tenth of a second
-    uvicorn.run(app, host=options.host, port=options.port, log_level="warning", timeout_graceful_shutdown=3, server_header=False)
+    LimitedProtocol.unlimited = frozenset(str(one.network_address) for one in workshop.settings.proxies if one.num_addresses == 1)
+    uvicorn.run(
+        app, host=options.host, port=options.port, http=LimitedProtocol, ws="none", log_level="warning", timeout_graceful_shutdown=3, server_header=False,
+        proxy_headers=False, limit_concurrency=CONNECTIONS, timeout_keep_alive=5,
+    )  # fmt: skip
 
 
 def init(options: Namespace) -> None:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import json
 from argparse import Namespace
 from typing import Any
 
 from mobbet.actions import targets
 from mobbet.actions.workshop import Workshop
 from mobbet.commands import at_work, report
-from mobbet.core.errors import NotFound, Refused
+from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.places_outside import Credentials
 from mobbet.core.timing import iso
 from mobbet.store import editions
 from mobbet.store import targets as store
@@ -22,7 +24,7 @@ def target_do(options: Namespace) -> int:
     workshop, person, blog = at_work(options)
     what, *words = options.words
     if what == "add" and len(words) == 1:
-        made = targets.add(workshop, person, blog, words[0])
+        made = targets.add(workshop, person, blog, words[0], _credentials(options))
         report(options, _facts(workshop, blog, made), f"The site goes to {targets.shown(made.address)} from now on; send it with mobbet target send.")
         return 0
     if what == "list" and not words:
@@ -38,6 +40,16 @@ def target_do(options: Namespace) -> int:
         chosen = [targets.target_of(workshop, blog, int(words[0]))] if words else store.of_blog(workshop.db, blog.id)
         return (_send if what == "send" else _check)(options, workshop, person, blog, chosen)
     raise NotFound(f"“{' '.join(options.words)}” is not understood; write add ADDRESS, list, remove N, send [N] or check [N].")
+
+
+def _credentials(options: Namespace) -> Credentials:
+    """Those of the file that --credentials-file names, a JSON object. Raises BadInput."""
+    if options.credentials_file is None:
+        return Credentials()
+    try:
+        return Credentials(**{name.replace("-", "_"): str(value) for name, value in json.loads(options.credentials_file.read_text()).items()})
+    except (ValueError, TypeError, AttributeError):
+        raise BadInput(f'{options.credentials_file} cannot be read; write {{"access": "…", "secret": "…"}} for a store, {{"secret": "…", "host-key": "…"}} for a machine.', "credentials") from None
 
 
 def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:

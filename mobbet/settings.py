@@ -8,6 +8,8 @@ from pathlib import Path
 
 from mobbet.core.errors import BadInput
 from mobbet.core.media.kinds import Limits
+from mobbet.core.networks import Network, read_networks
+from mobbet.core.places_outside import Allowed
 from mobbet.services.mail import read_server
 
 
@@ -26,6 +28,25 @@ class Settings:
     mail: str = ""
     mail_from: str = ""
     links: str = "off"
+    proxies: tuple[Network, ...] = ()
+    host: str = ""
+    hosts: tuple[str, ...] = ()
+    folders: tuple[Path, ...] = ()
+    stores: tuple[str, ...] = ()
+    machines: tuple[str, ...] = ()
+    keys: Path | None = None
+    key_file: Path | None = None
+
+
+    @property
+    def allowed(self) -> Allowed:
+        """What places outside may be."""
+        return Allowed(self.folders, self.stores, self.machines, self.keys)
+
+    @property
+    def sealing_key(self) -> Path:
+        """The file of the key that seals credentials."""
+        return self.key_file or self.data / "sealing.key"
 
 
 def from_environment(data: Path, demo_account: tuple[str, str] | None = None) -> Settings:
@@ -36,7 +57,12 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
     MOBBET_AVIF=1 for copies of pictures in AVIF too; MOBBET_COLLECTION for the OpenSearch address of a collection of
     pictures in the place of the made-up one; MOBBET_PROVIDERS=1 to ask the providers of videos over the network;
     MOBBET_LINKS=on to try the links out of posts over the network, off to leave them, auto (as it comes) where there is a way out;
-    MOBBET_MAIL for the mail server that takes letters to readers, and MOBBET_MAIL_FROM for the address they come from.
+    MOBBET_MAIL for the mail server that takes letters to readers, and MOBBET_MAIL_FROM for the address they come from;
+    MOBBET_PROXIES for the networks of the web servers in front, which tell whose a request is; MOBBET_HOST for the host name that is the
+    application's alone, MOBBET_HOSTS for further names the server answers to;
+    MOBBET_FOLDERS, MOBBET_STORES and MOBBET_MACHINES for what places outside may be: folders below these, object stores with these endpoints,
+    and machines inside the network; MOBBET_KEYS for the folder of SSH keys that places may name; MOBBET_KEY_FILE for the key that seals
+    credentials, where it is not to lie in the data folder.
     """
     return Settings(
         data=data,
@@ -54,6 +80,14 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
         mail=read_server(os.environ.get("MOBBET_MAIL", "")),
         mail_from=os.environ.get("MOBBET_MAIL_FROM", ""),
         links=_links(os.environ.get("MOBBET_LINKS", "off" if demo_account else "auto")),
+        proxies=read_networks(os.environ.get("MOBBET_PROXIES", ""), "MOBBET_PROXIES"),
+        host=_names("MOBBET_HOST")[0] if _names("MOBBET_HOST") else "",
+        hosts=_names("MOBBET_HOSTS"),
+        folders=_folders(os.environ.get("MOBBET_FOLDERS", "")),
+        stores=_stores(os.environ.get("MOBBET_STORES", "")),
+        machines=_names("MOBBET_MACHINES"),
+        keys=_folder("MOBBET_KEYS"),
+        key_file=_folder("MOBBET_KEY_FILE"),
     )
 
 
@@ -62,6 +96,36 @@ def _whole(name: str, usual: int, most: int, unit: str) -> int:
     if not text.isdecimal() or not 1 <= int(text) <= most:
         raise BadInput(f"{name} is “{text}”; set it to a number of {unit} from 1 to {most}.", name)
     return int(text)
+
+
+def _names(variable: str) -> tuple[str, ...]:
+    """Host names parted by commas, in small letters."""
+    names = tuple(name.strip().lower().rstrip(".") for name in os.environ.get(variable, "").split(",") if name.strip())
+    for name in names:
+        if "/" in name or ":" in name or " " in name:
+            raise BadInput(f"{variable} names “{name}”; write host names such as write.my-site.example.", variable)
+    return names
+
+
+def _folders(text: str) -> tuple[Path, ...]:
+    found = tuple(Path(part.strip()) for part in text.split(",") if part.strip())
+    for folder in found:
+        if not folder.is_absolute() or folder == folder.parent:
+            raise BadInput(f"MOBBET_FOLDERS names “{folder}”; write whole paths such as /srv/sites.", "MOBBET_FOLDERS")
+    return tuple(folder.resolve() for folder in found)
+
+
+def _stores(text: str) -> tuple[str, ...]:
+    found = tuple(part.strip().rstrip("/") for part in text.split(",") if part.strip())
+    for endpoint in found:
+        if not endpoint.startswith(("https://", "http://")) or endpoint.count("/") != 2:
+            raise BadInput(f"MOBBET_STORES names “{endpoint}”; write endpoints such as https://s3.eu-west-1.amazonaws.com.", "MOBBET_STORES")
+    return found
+
+
+def _folder(variable: str) -> Path | None:
+    text = os.environ.get(variable, "")
+    return Path(text).resolve() if text else None
 
 
 def _links(text: str) -> str:

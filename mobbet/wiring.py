@@ -9,8 +9,9 @@ from urllib.parse import urlsplit
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
 from mobbet.publish.editions import Press
-from mobbet.services.asking import PublicAsker, has_network
+from mobbet.services.asking import PublicAsker
 from mobbet.services.bounded import Bounded
+from mobbet.services.connecting import has_network
 from mobbet.services.contracts import Clock
 from mobbet.services.dictionary import Hunspell
 from mobbet.services.fetching import PublicFetcher

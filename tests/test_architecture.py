@@ -152,7 +152,7 @@ class RightsTests(unittest.TestCase):
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
         "aside.remove_aged", "asked_for.count", "blogs.set_up", "comments.write", "desk.bring_up_to_date", "effects.try_out", "filling.fill", "letters.announce", "letters.send_waiting",
-        "people.add_person", "people.sign_in", "people.sign_out", "people.note_failure", "posts.set_category_names", "proofing.keep_read", "proofing.read_some", "readers.ask_to_enter", "readers.enter",
+        "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "posts.set_category_names", "proofing.keep_read", "proofing.read_some", "readers.ask_to_enter", "readers.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "working.do",
     }  # fmt: skip
     """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""

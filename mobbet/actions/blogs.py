@@ -13,7 +13,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import read_blog_slug
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.fill_ins import read_facts
-from mobbet.core.link_rules import read_rules
+from mobbet.core.link_rules import is_domain, read_rules
 from mobbet.core.timing import zone as read_zone
 from mobbet.publish.design import LOOKS
 from mobbet.store import blogs, people, targets
@@ -33,6 +33,7 @@ def set_up(workshop: Workshop, *, name: str, email: str, password: str, blog: st
     with workshop.db.transaction():
         if people.is_any(workshop.db):
             raise Refused("This data folder has its first blog already; sign in instead.")
+        people_actions.read_password(password, name, email, blog)
         person = people_actions.add_person(workshop, name=name, email=email, password=password)
         return person, make_blog(workshop, person, name=blog, address=address, zone=zone, home=home)
 
@@ -65,9 +66,11 @@ def add_member(workshop: Workshop, blog: Blog, person: Person, role: str) -> Non
 
 def change_blog(
     workshop: Workshop, person: Person, slug: str, *, name: str, tagline: str, home: str, zone: str, posts_on_page: str,
-    label: str = "Posts", read_on: str = "Read on", categories_in_lists: str = "yes", full_in_lists: str = "",
+    label: str = "Posts", read_on: str = "Read on", categories_in_lists: str = "yes", full_in_lists: str = "", host: str | None = None, asked_at: str = "",
 ) -> Blog:  # fmt: skip
-    """Changes what stands on every page, and publishes. Only the owner may. Raises BadInput, NotAllowed."""
+    """Changes what stands on every page, and publishes. Only the owner may. Without `host` the blog keeps its host name; `asked_at` is
+    the host name of this very request, which the application needs. Raises BadInput, NotAllowed.
+    """
     blog = owned_blog(workshop, person, slug)
     name, tagline = read_name(name, "The blog's name", "name"), " ".join(tagline.split())
     if len(tagline) > 160:
@@ -77,9 +80,10 @@ def change_blog(
     read_zone(zone)
     home = read_home(home)
     label, read_on = _short(label, "The name of the section", "label"), _short(read_on, "The link's words", "read_on")
+    name_of_host = (blog.host or "") if host is None else read_host(workshop, blog, host, asked_at)
     with workshop.db.transaction():
         blogs.settle(
-            workshop.db, blog.id, label=label, read_on=read_on, categories_in_lists=int(bool(categories_in_lists)), full_in_lists=int(bool(full_in_lists))
+            workshop.db, blog.id, host=name_of_host or None, label=label, read_on=read_on, categories_in_lists=int(bool(categories_in_lists)), full_in_lists=int(bool(full_in_lists))
         )
         blogs.update(workshop.db, blog.id, name=name, tagline=tagline, home=home, zone=zone, posts_on_page=int(posts_on_page))
     workshop.press.publish(blog.id, workshop.clock(), why="the house style changed", person_id=person.id)
@@ -118,6 +122,20 @@ def set_seals(workshop: Workshop, person: Person, slug: str, seals: bool) -> Non
         blogs.settle(workshop.db, blog.id, seals=int(seals))
         for target in targets.of_blog(workshop.db, blog.id):
             targets.set_behind(workshop.db, target.id)
+
+
+def read_host(workshop: Workshop, blog: Blog, text: str, asked_at: str) -> str:
+    """The host name at which a blog stands by itself; '' for none. Raises BadInput for one that is somebody else's."""
+    name = text.strip().lower().rstrip(".")
+    if not name:
+        return ""
+    if not is_domain(name):
+        raise BadInput(f"“{text.strip()[:80]}” is no host name; write it like my-blog.example.", "host")
+    own = {workshop.settings.host, *workshop.settings.hosts, asked_at.lower()}
+    others = [one for one in blogs.every(workshop.db) if one.id != blog.id]
+    if name in own or name in {one.host for one in others} | {urlsplit(one.home).hostname for one in others}:
+        raise BadInput(f"{name} belongs to Mobbet itself or to another blog; choose another name.", "host")
+    return name
 
 
 def read_home(text: str) -> str:

@@ -12,6 +12,7 @@ from mobbet.actions.access import (
     owned_blog,
     right_to_settle,
 )
+from mobbet.actions.pacing import count_try
 from mobbet.actions.placing import publish
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
@@ -20,6 +21,7 @@ from mobbet.core.comments import REFUSED, SHOWN, WAITS
 from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, NotAllowed, NotFound
 from mobbet.core.facts import OutPost
+from mobbet.core.networks import one_client
 from mobbet.store import blogs, comments, filing, people, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.comments import Comment
@@ -51,14 +53,12 @@ def write(workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: d
     name = person.name if person else people_actions.read_name(typed["name"], "Your name", "name")
     email = person.email if person else read_email(typed["email"]) if typed["email"].strip() else ""
     text = rules.read_text(typed["text"])
-    keys = {"address": f"comment:{blog.id}:{address}"}
-    people_actions.check_pace(workshop, keys)
+    count_try(workshop, ("comment", f"{blog.id} {one_client(address)}"))  # each comment counts as a try, so that nobody floods a post
     state = SHOWN if reader.works_here or not rules.waits(blog.comments_wait, reader.is_signed_in, text) else WAITS
     made = Comment(0, blog.id, post_id, None, reader.person_id, int(reader.works_here), name, email, text, state, workshop.clock(), None)
     with workshop.db.transaction():
         if comments.is_there(workshop.db, post_id, name, text):
             return made
-        people_actions.note_failure(workshop, keys, workshop.clock())  # each comment counts as a try, so that nobody floods a post
         made = replace(made, id=comments.add(workshop.db, made))
         if state == SHOWN:
             _look_again(workshop, blog, [post_id])

@@ -5,42 +5,46 @@ from __future__ import annotations
 import hashlib
 import secrets
 import threading
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
+from mobbet.actions.pacing import count_try, forget_tries, network
 from mobbet.actions.workshop import Workshop
-from mobbet.core.emails import read_email
+from mobbet.core import passwords
+from mobbet.core.emails import LONGEST, read_email
 from mobbet.core.errors import BadInput, Refused, TooSoon
-from mobbet.store import people
+from mobbet.core.networks import one_client
+from mobbet.services.common_passwords import is_common
+from mobbet.store import blogs, people
 from mobbet.store.people import Person
 
-SHORTEST_PASSWORD = 8
-FREE_TRIES = {"email": 5, "address": 20}
-"""How many failures within WINDOW cost nothing, for one e-mail address and for one network address."""
-WINDOW = 15 * 60
-LONGEST_WAIT = 5 * 60
+IDLE = 14 * 86400
+"""In seconds: a session that was not used for so long has ended."""
+NOTED = 86400 // 2
+"""In seconds: how often it is written down that a session is in use."""
+AT_ONCE, WAITING = 2, 6
+"""How many passwords are hashed at once, each with 64 MB, and how many more may wait."""
 
 _hasher = PasswordHasher()
-_two_at_a_time = threading.Semaphore(2)
+_hashing, _places = threading.Semaphore(AT_ONCE), threading.Semaphore(AT_ONCE + WAITING)
 
 
 @dataclass(frozen=True)
 class Session:
-    """A sign-in that has begun: the token for the cookie, and whose it is."""
+    """A sign-in that has begun: the token for the cookie, whose it is, and the token by which the browser is known the next time ('' where it has one)."""
 
     token: str
     person: Person
+    device: str = ""
 
 
-def read_password(text: str) -> str:
-    if len(text) < SHORTEST_PASSWORD:
-        raise BadInput(f"The password has {len(text)} characters; use at least {SHORTEST_PASSWORD}.", "password")
-    if len(text) > 1000:
-        raise BadInput("The password is longer than 1,000 characters; choose a shorter one.", "password")
-    return text
+def read_password(text: str, *about: str, field: str = "password") -> str:
+    """A password that may be kept; `about` are the names and addresses it must not be made of. Raises BadInput."""
+    return passwords.check(text, is_common, about, field)
 
 
 def read_name(text: str, what: str, field: str, longest: int = 80) -> str:
@@ -56,38 +60,57 @@ def read_name(text: str, what: str, field: str, longest: int = 80) -> str:
 def add_person(workshop: Workshop, *, name: str, email: str, password: str | None, profile: str = "") -> Person:
     """A new person; without a password they cannot sign in yet. Raises BadInput, Refused for a known address."""
     name, email = read_name(name, "Your name", "name"), read_email(email)
-    digest = hash_password(read_password(password)) if password is not None else None
+    digest = hash_password(read_password(password, name, email)) if password is not None else None
     with workshop.db.transaction():
         if people.by_email(workshop.db, email):
             raise Refused(f"Somebody with the address {email} is here already; sign in instead.")
         return people.add(workshop.db, email=email, name=name, profile=profile, password_hash=digest, made_at=workshop.clock())
 
 
-def sign_in(workshop: Workshop, email: str, password: str, address: str = "") -> Session:
-    """A new session. Raises TooSoon while slowed down, Refused for a wrong address or password."""
-    now = workshop.clock()
-    keys = {"email": f"email:{email.strip().lower()}", "address": f"address:{address}"}
-    check_pace(workshop, keys)
-    person = people.by_email(workshop.db, email.strip())
-    if not verify_password(person.password_hash if person else None, password):
-        note_failure(workshop, keys, now)
+def sign_in(workshop: Workshop, email: str, password: str, address: str = "", device: str = "", before: str = "") -> Session:
+    """A new session, which ends the one that the browser had `before`.
+
+    Each try counts before the password is looked at: by account and network, by network, and by account from everywhere. A browser
+    in which this person signed in before (`device`) has a pace of its own, so nobody else's tries keep the right person out.
+    Raises TooSoon while slowed down, Refused for a wrong address or password.
+    """
+    email, now = email.strip(), workshop.clock()
+    person = people.by_email(workshop.db, email) if len(email) <= LONGEST else None
+    is_known = bool(person and device and people.is_device_of(workshop.db, person.id, _digest(device)))
+    account = email.lower()[:LONGEST]
+    keys = (("device", _digest(device)),) if is_known else (("pair", f"{account} {one_client(address)}"), network(address), ("account", account))
+    count_try(workshop, *keys)
+    if not verify_password(person.password_hash if person else None, password[: passwords.LONGEST + 1]) or person.suspended_at:
         raise Refused("This e-mail address and password do not belong together; check both and try again.")
+    forget_tries(workshop, keys[0])
+    token = device if is_known else secrets.token_urlsafe(32)
     with workshop.db.transaction():
-        people.forget_failures(workshop.db, keys["email"], now - WINDOW)
-    return begin_session(workshop, person)
+        people.add_device(workshop.db, person.id, _digest(token), now)
+        if before:
+            people.end_session(workshop.db, _digest(before))
+    return replace(begin_session(workshop, person), device=token)
 
 
 def begin_session(workshop: Workshop, person: Person, blog_id: int | None = None) -> Session:
     """A session for all of Mobbet; with a blog, for reading that one alone."""
     token, now = secrets.token_urlsafe(32), workshop.clock()
     with workshop.db.transaction():
-        people.begin_session(workshop.db, _digest(token), person.id, now, now + workshop.settings.session_days * 86400, blog_id)
+        people.begin_session(workshop.db, _digest(token), person.id, now, now + workshop.settings.session_days * 86400, blog_id, IDLE)
     return Session(token, person)
 
 
 def person_of(workshop: Workshop, token: str | None, blog_id: int | None = None) -> Person | None:
     """Who is signed in with that token, to all of Mobbet or to read one blog; None for nobody."""
-    return people.of_session(workshop.db, _digest(token), workshop.clock(), blog_id) if token else None
+    if not token or len(token) > 200:
+        return None
+    now = workshop.clock()
+    found = people.of_session(workshop.db, _digest(token), now, blog_id, IDLE)
+    if found is None:
+        return None
+    if now - found[1] > NOTED:
+        with workshop.db.transaction():
+            people.use_session(workshop.db, _digest(token), now)
+    return found[0]
 
 
 def sign_out(workshop: Workshop, token: str) -> None:
@@ -97,55 +120,64 @@ def sign_out(workshop: Workshop, token: str) -> None:
 
 def change_password(workshop: Workshop, person: Person, old: str, new: str, token: str) -> None:
     """Sets a new password and ends the person's other sessions. Raises BadInput, Refused, TooSoon."""
-    now, key = workshop.clock(), f"email:{person.email.lower()}"
-    check_pace(workshop, {"email": key})
-    if not verify_password(person.password_hash, old):
-        note_failure(workshop, {"email": key}, now)
+    key = ("device", f"password {person.id}")
+    count_try(workshop, key)
+    if not verify_password(person.password_hash, old[: passwords.LONGEST + 1]):
         raise BadInput("The present password is not right; type it again.", "old")
-    digest = hash_password(read_password(new))
+    digest = hash_password(read_password(new, *_about(workshop, person), field="new"))
+    forget_tries(workshop, key)
     with workshop.db.transaction():
         people.set_password(workshop.db, person.id, digest)
         people.end_other_sessions(workshop.db, person.id, _digest(token))
 
 
+def set_password(workshop: Workshop, person: Person, password: str) -> None:
+    """Sets a password for somebody, at the command line; ends all their sessions. Raises BadInput."""
+    digest = hash_password(read_password(password, *_about(workshop, person)))
+    with workshop.db.transaction():
+        people.set_password(workshop.db, person.id, digest)
+        people.end_sessions(workshop.db, person.id)
+
+
+def suspend(workshop: Workshop, person: Person, is_suspended: bool = True) -> None:
+    """Lets somebody sign in no more, and ends their sessions; or lets them in again. What they wrote stays."""
+    with workshop.db.transaction():
+        people.set_suspended(workshop.db, person.id, workshop.clock() if is_suspended else None)
+        people.end_sessions(workshop.db, person.id)
+
+
+def _about(workshop: Workshop, person: Person) -> tuple[str, ...]:
+    """What a person's password must not be made of."""
+    return person.name, person.email, *(blog.name for blog in blogs.of_person(workshop.db, person.id))
+
+
 def hash_password(password: str) -> str:
-    with _two_at_a_time:
-        return _hasher.hash(password)
+    with hashing():
+        return _hasher.hash(passwords.normalised(password))
 
 
-_NOBODY = hash_password(secrets.token_hex(8))
+@contextmanager
+def hashing() -> Iterator[None]:
+    """For what takes a processor and memory a while on purpose: for two people at a time, with a few more waiting. Raises TooSoon for others."""
+    if not _places.acquire(blocking=False):
+        raise TooSoon("Too many people sign in just now; try again in a few seconds.", 5)
+    try:
+        with _hashing:
+            yield
+    finally:
+        _places.release()
+
+
+_NOBODY = _hasher.hash(secrets.token_hex(8))
 
 
 def verify_password(digest: str | None, password: str) -> bool:
     """Takes as long for an unknown person as for a known one."""
-    with _two_at_a_time:
+    with hashing():
         try:
-            return _hasher.verify(digest or _NOBODY, password) and digest is not None
+            return _hasher.verify(digest or _NOBODY, passwords.normalised(password)) and digest is not None
         except (VerificationError, InvalidHashError):
             return False
-
-
-def check_pace(workshop: Workshop, keys: dict[str, str]) -> None:
-    """Raises TooSoon while tries under these keys, by kind as in FREE_TRIES, are slowed down."""
-    now = workshop.clock()
-    for kind, key in keys.items():
-        count, last = people.failures(workshop.db, key, now - WINDOW)
-        over = count - FREE_TRIES[kind]
-        wait = last + min(LONGEST_WAIT, 5 * 2 ** min(over, 10)) - now if over >= 0 else 0
-        if wait > 0:
-            raise TooSoon(f"Too many tries; wait {wait} second{'s' if wait != 1 else ''} and try again.", wait)
-
-
-def note_failure(workshop: Workshop, keys: dict[str, str], now: int) -> None:
-    with workshop.db.transaction():
-        for key in keys.values():
-            people.add_failure(workshop.db, key, now)
-
-
-def slowly(work: Callable[[], str]) -> str:
-    """Does what takes a processor a while on purpose, for two people at a time."""
-    with _two_at_a_time:
-        return work()
 
 
 def _digest(token: str) -> str:

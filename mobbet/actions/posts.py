@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.categories import make_category
 from mobbet.actions.leading import carry_lead
-from mobbet.actions.people import slowly
+from mobbet.actions.people import hashing
 from mobbet.actions.readers import group_by_name
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
@@ -197,8 +197,13 @@ def set_post_password(workshop: Workshop, person: Person, post_id: int, password
         raise BadInput(f"“{listed}” is no choice; choose one of the three.", "listed")
     if not password.strip() and not post.password_key:
         raise BadInput("Type the password that opens the post.", "password")
-    key = slowly(lambda: sealing.key_of(sealing.read_post_password(password), blog.salt)) if password.strip() else post.password_key
+    key = _key_of(sealing.read_post_password(password), blog) if password.strip() else post.password_key
     _settle(workshop, post, visibility=PASSWORD, password_key=key, listed=post.listed if listed is None else listed)
+
+
+def _key_of(password: str, blog: Blog) -> str:
+    with hashing():
+        return sealing.key_of(password, blog.salt)
 
 
 def set_line(workshop: Workshop, person: Person, post_id: int, field: str, text: str) -> None:

@@ -11,12 +11,14 @@ from dataclasses import dataclass
 
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import require
+from mobbet.actions.pacing import count_try, forget_tries, network
 from mobbet.actions.people import Session
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import GROUP, VISIBILITIES
 from mobbet.core.emails import is_email, read_email, split_line
 from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.networks import one_client
 from mobbet.core.permalinks import one_form
 from mobbet.core.rights import Action
 from mobbet.store import people, placements, readers
@@ -45,14 +47,15 @@ def behind_passwords(workshop: Workshop, blog: Blog) -> list[Placement]:
 
 def open_with(workshop: Workshop, blog: Blog, path: str, password: str, address: str) -> str:
     """The proof that somebody typed the password of the post at a path. Raises TooSoon while slowed down, Refused for a wrong one."""
-    keys = {"email": f"post:{blog.id}:{path}:{address}", "address": f"address:{address}"}
-    people_actions.check_pace(workshop, keys)
-    now = workshop.clock()
     row = next((one for one in behind_passwords(workshop, blog) if one.path == path), None)
-    key = people_actions.slowly(lambda: sealing.key_of(password[: sealing.LONGEST + 1], blog.salt))
+    whose = f"{blog.id} {row.post_id if row else 0}"
+    mine = ("post-network", f"{whose} {one_client(address)}")
+    count_try(workshop, ("post", whose), mine, network(address))
+    with people_actions.hashing():
+        key = sealing.key_of(password[: sealing.LONGEST + 1], blog.salt)
     if row is None or not hmac.compare_digest(row.password_key, key):
-        people_actions.note_failure(workshop, keys, now)
         raise Refused("This is not the password of this post; check it and try again.")
+    forget_tries(workshop, mine)
     return sealing.proof_of(key)
 
 
@@ -169,7 +172,7 @@ def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | No
         for name, email in found:
             reader = people.by_email(workshop.db, email) or people_actions.add_person(workshop, name=name or email.partition("@")[0], email=email, password=None)
             is_new = not readers.is_reader(workshop.db, blog.id, reader.id)
-            readers.add_reader(workshop.db, blog.id, reader.id, workshop.clock())
+            readers.add_reader(workshop.db, blog.id, reader.id, name or email.partition("@")[0], workshop.clock())
             is_new_there = readers.put_into(workshop.db, group.id, reader.id) if group else is_new
             new += is_new_there
             if is_new_there:
@@ -215,7 +218,7 @@ def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group
     link = _entry_link(workshop, blog, reader, "/", INVITED_FOR)
     what = f"the posts for “{group.name}”" if group else "posts that are not for everyone"
     text = (
-        f"Hello {reader.name},\n\n{person.name} invites you to read {what} on {blog.name}.\n\nOpen this link once, in the browser you read with:\n{link}\n\n"
+        f"Hello {readers.name_of(workshop.db, blog.id, reader.id)},\n\n{person.name} invites you to read {what} on {blog.name}.\n\nOpen this link once, in the browser you read with:\n{link}\n\n"
         f"It works for {INVITED_FOR // 86400} days. After that, {blog.home}~/in sends you another one.\n"
         "If you do not know what this is, do nothing: without the link nobody hears from you.\n"
     )
@@ -256,20 +259,18 @@ def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, addr
     Answers the same for everybody, so that nobody learns who is a reader. Raises BadInput, TooSoon.
     """
     email = read_email(email)
-    keys = {"email": f"enter:{blog.id}:{email.lower()}", "address": f"address:{address}"}
-    people_actions.check_pace(workshop, keys)
+    count_try(workshop, ("letter", f"{blog.id} {email.lower()}"), network(address))
     with workshop.db.transaction():
-        people_actions.note_failure(workshop, keys, workshop.clock())  # each letter asked for counts as a try
         reader = people.by_email(workshop.db, email)
         if reader is None and blog.open_entry:
             reader = people_actions.add_person(workshop, name=email.partition("@")[0], email=email, password=None)
         if reader is None:
             return
         if blog.open_entry:
-            readers.add_reader(workshop.db, blog.id, reader.id, workshop.clock())
+            readers.add_reader(workshop.db, blog.id, reader.id, email.partition("@")[0], workshop.clock())
         if readers.is_reader(workshop.db, blog.id, reader.id):
             link = _entry_link(workshop, blog, reader, _own_path(leads_to), ASKED_FOR)
-            text = f"Hello {reader.name},\n\nthis link signs you in to {blog.name}; it works once, within an hour:\n{link}\n\nIf you did not ask for it, do nothing.\n"
+            text = f"Hello {readers.name_of(workshop.db, blog.id, reader.id)},\n\nthis link signs you in to {blog.name}; it works once, within an hour:\n{link}\n\nIf you did not ask for it, do nothing.\n"
             readers.add_letter(workshop.db, blog.id, reader.email, f"{blog.name}: your link to sign in", text, workshop.clock())
     workshop.on_change()
 

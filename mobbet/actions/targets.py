@@ -12,21 +12,30 @@ from mobbet.actions.access import require
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.canonical import digest
-from mobbet.core.errors import BadInput, Broken, MobbetError, NotFound, Refused
+from mobbet.core.errors import (
+    BadInput,
+    Broken,
+    MobbetError,
+    NotAllowed,
+    NotFound,
+    Refused,
+)
+from mobbet.core.places_outside import (
+    Credentials,
+    Place,
+    check_allowed,
+    check_credentials,
+    is_same_or_within,
+    read_credentials,
+    read_place,
+)
 from mobbet.core.rights import Action
 from mobbet.publish import late
 from mobbet.publish.pages import Renderer
 from mobbet.publish.sealed import sealed_page
 from mobbet.publish.targets.folder import file_of
-from mobbet.publish.targets.host import (
-    A_MINUTE,
-    FOR_EVER,
-    File,
-    Host,
-    open_host,
-    read_address,
-    shown,
-)
+from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File, Host, open_host
+from mobbet.services.vault import Vault
 from mobbet.store import blogs, editions, placements, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
@@ -61,23 +70,62 @@ class Checked:
     strange: list[str]
 
 
-def add(workshop: Workshop, person: Person, blog: Blog, address: str) -> Target:
-    """A new place to send the site of a blog to. Raises BadInput, and Broken or Refused where it cannot be reached."""
+def add(workshop: Workshop, person: Person, blog: Blog, address: str, credentials: Credentials = Credentials()) -> Target:
+    """A new place to send the site of a blog to, with what it asks for.
+
+    Raises BadInput, NotAllowed for what the operator does not name, and Broken or Refused where it cannot be reached.
+    """
     require(workshop, person, blog, Action.OWN_HOUSE)
-    address = read_address(address)
-    if address.startswith("folder:") and _is_inside(workshop, address):
-        raise BadInput(f"{address} lies in the data folder; name a folder outside of it.", "address")
-    if targets.find(workshop.db, blog.id, address):
-        raise BadInput(f"The site is sent to {shown(address)} already.", "address")
-    open_host(address).close()
+    place, password = read_place(address)
+    credentials = check_credentials(replace(credentials, secret=credentials.secret or password))
+    check_allowed(place, workshop.settings.allowed, workshop.settings.data)
+    _check_alone(workshop, blog, place)
+    open_host(place, workshop.settings.allowed, credentials).close()
     with workshop.db.transaction():
-        return targets.by_id(workshop.db, targets.add(workshop.db, blog.id, address, workshop.clock()))
+        _check_alone(workshop, blog, place)
+        number = targets.add(workshop.db, blog.id, str(place), workshop.clock())
+        if credentials != Credentials():
+            targets.set_credentials(workshop.db, number, _vault(workshop).seal(credentials.kept(), _about(str(place))))
+        return targets.by_id(workshop.db, number)
 
 
-def _is_inside(workshop: Workshop, address: str) -> bool:
-    data = workshop.settings.data.resolve()
-    folder = type(data)(address.partition(":")[2]).resolve()
-    return folder == data or folder.is_relative_to(data)
+def renew_credentials(workshop: Workshop, person: Person, target: Target, credentials: Credentials) -> None:
+    """Gives a place other credentials, once it has taken them. Raises what `add` raises."""
+    require(workshop, person, blogs.by_id(workshop.db, target.blog_id), Action.OWN_HOUSE)
+    credentials = check_credentials(credentials)
+    place, _ = read_place(target.address)
+    check_allowed(place, workshop.settings.allowed, workshop.settings.data)
+    open_host(place, workshop.settings.allowed, credentials).close()
+    with workshop.db.transaction():
+        targets.set_credentials(workshop.db, target.id, _vault(workshop).seal(credentials.kept(), _about(target.address)))
+        targets.try_now(workshop.db, target.id)
+
+
+def _check_alone(workshop: Workshop, blog: Blog, place: Place) -> None:
+    """Raises BadInput where something else is sent to the same place, or within it, or around it."""
+    for other in targets.every(workshop.db):
+        with suppress(BadInput):
+            if is_same_or_within(place, read_place(other.address)[0]):
+                whose = f"The site is sent to {other.address} already" if other.blog_id == blog.id else "Another blog is sent there"
+                raise NotAllowed(f"{whose}; a place belongs to one blog, so name another one.")
+
+
+def _open(workshop: Workshop, target: Target) -> Host:
+    """The place of a target, judged anew, since the operator may have changed what is allowed. Raises what opening raises."""
+    place, password = read_place(target.address)
+    check_allowed(place, workshop.settings.allowed, workshop.settings.data)
+    kept = _vault(workshop).open(target.credentials, _about(target.address)) if target.credentials else ""
+    credentials = read_credentials(kept)
+    return open_host(place, workshop.settings.allowed, replace(credentials, secret=credentials.secret or password))
+
+
+def _vault(workshop: Workshop) -> Vault:
+    return Vault(workshop.settings.sealing_key)
+
+
+def _about(address: str) -> str:
+    """What sealed credentials are bound to."""
+    return f"target {address}"
 
 
 def remove(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
@@ -132,7 +180,7 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
     there = targets.files(workshop.db, target.id)
     put = [name for name, (hash, _) in wanted.items() if name not in there or there[name].hash != hash]
     gone = sorted(there.keys() - wanted.keys())
-    host = open_host(target.address)
+    host = _open(workshop, target)
     try:
         progress = _Progress(workshop, target, len(put))
         for stage in (0, 1, 2):
@@ -255,7 +303,7 @@ def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Che
         if not is_only:
             raise Refused("It is being sent just now; check it when it is done.")
         known = targets.files(workshop.db, target.id)
-        host = open_host(target.address)
+        host = _open(workshop, target)
         try:
             there = host.fingerprints()
             all_wanted = {name: file for name, _, file in _files(workshop, blog)}

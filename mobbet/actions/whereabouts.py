@@ -21,10 +21,10 @@ from mobbet.core.audience import (
     may_read,
 )
 from mobbet.core.filing import category_lists
+from mobbet.core.places_outside import shown
 from mobbet.core.states import state_at
 from mobbet.core.timing import local, month_name, month_of, time_in_words
 from mobbet.publish.list_pages import FEED_LENGTH, MOST_ON_TOP
-from mobbet.publish.targets.host import shown
 from mobbet.store import editions, placements, posts, readers, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement

@@ -21,7 +21,7 @@ def read_rules(text: str) -> tuple[tuple[str, str], ...]:
             continue
         domain, _, rule = line.strip().partition(" ")
         domain = domain.lower().removeprefix("https://").removeprefix("http://").removeprefix("www.").strip("/")
-        if not _is_domain(domain):
+        if not is_domain(domain):
             raise BadInput(f"“{line.strip()}” names no domain; write it like shop.example paid.", "link_rules")
         if rule.strip() not in RULES:
             raise BadInput(f"“{line.strip()}” has no rule; end it with one of: {', '.join(RULES)}.", "link_rules")
@@ -29,7 +29,7 @@ def read_rules(text: str) -> tuple[tuple[str, str], ...]:
     return tuple(rules.items())
 
 
-def _is_domain(text: str) -> bool:
+def is_domain(text: str) -> bool:
     """Whether a text is a host name with a dot in it (RFC 1123, 2.1)."""
     labels = text.split(".")
     return len(text) <= 253 and len(labels) > 1 and all(_LABEL.fullmatch(label) for label in labels)

@@ -13,10 +13,11 @@ from functools import lru_cache
 from cryptography.hazmat.primitives.ciphers.aead import AESGCM
 
 from mobbet.core.errors import BadInput
+from mobbet.core.passwords import SHORTEST_FOR_POST
 
 ROUNDS = 600_000
 """How often PBKDF2 goes round; it takes about as long as a blink."""
-SHORTEST, LONGEST = 4, 200
+SHORTEST, LONGEST = SHORTEST_FOR_POST, 200
 NONCE_BYTES = 12
 
 
@@ -24,7 +25,7 @@ def read_post_password(text: str) -> str:
     """A password for a post, in the one form of its white space. Raises BadInput."""
     password = " ".join(text.split())
     if len(password) < SHORTEST:
-        raise BadInput(f"The password has {len(password)} letters; give it at least {SHORTEST}.", "password")
+        raise BadInput(f"The password has {len(password)} letters; give it at least {SHORTEST}, or let Mobbet make one.", "password")
     if len(password) > LONGEST:
         raise BadInput(f"The password has {len(password)} letters; {LONGEST} is the most.", "password")
     return password

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import socket
 import time
 from collections.abc import Callable
 from contextlib import suppress
@@ -12,11 +11,11 @@ from urllib.robotparser import RobotFileParser
 import httpx
 
 from mobbet.core.errors import BadInput
+from mobbet.services.connecting import Resolve, TooLarge, TooSlow, Web, resolve
 from mobbet.services.contracts import Asked
-from mobbet.services.fetching import Resolve, judged, resolve
 
 MOST_STEPS = 5
-SECONDS, MOST_SECONDS = 8.0, 15.0
+MOST_SECONDS = 15.0
 MOST_BYTES, MOST_RULES = 16_384, 200_000
 RULES_LAST = 24 * 3600
 AGENT = "Mobbet/1 (a blog's links)"
@@ -29,28 +28,27 @@ CLOSED = (401, 402, 403, 405, 406, 407, 418, 429, 451, 999)
 class PublicAsker:
     """Asks by HEAD, and by GET where HEAD is not understood; reads a few bytes and goes away."""
 
-    def __init__(self, resolve: Resolve = resolve, transport: httpx.BaseTransport | None = None, clock: Callable[[], float] = time.monotonic) -> None:
-        self._resolve, self._transport, self._clock = resolve, transport, clock
+    def __init__(self, resolve: Resolve = resolve, transport: httpx.BaseTransport | None = None, clock: Callable[[], float] = time.monotonic, seconds: float = MOST_SECONDS) -> None:
+        self._resolve, self._transport, self._clock, self._seconds = resolve, transport, clock, seconds
         self._rules: dict[str, tuple[float, RobotFileParser | None]] = {}
 
     def __call__(self, address: str) -> Asked:
-        until = self._clock() + MOST_SECONDS
-        with httpx.Client(timeout=SECONDS, transport=self._transport, follow_redirects=False, trust_env=False) as client:
-            try:
-                return self._followed(client, address, until)
-            except BadInput as error:
-                return Asked("lies inside the network" if "inside the network" in str(error) else "is not to be found")
-            except _TooSlow:
-                return Asked(f"took more than {MOST_SECONDS:.0f} seconds to answer")
-            except (httpx.HTTPError, httpx.InvalidURL, ValueError, OSError):
-                return Asked("could not be reached")
+        try:
+            with Web(self._seconds, self._resolve, self._transport, self._clock) as web:
+                return self._followed(web, address)
+        except BadInput as error:
+            return Asked("lies inside the network" if "inside the network" in str(error) else "is not to be found")
+        except TooSlow:
+            return Asked(f"took more than {self._seconds:.0f} seconds to answer")
+        except (httpx.HTTPError, httpx.InvalidURL, ValueError, OSError):
+            return Asked("could not be reached")
 
-    def _followed(self, client: httpx.Client, address: str, until: float) -> Asked:
+    def _followed(self, web: Web, address: str) -> Asked:
         seen, now, is_for_good = {address}, address, True
         for _ in range(MOST_STEPS + 1):
-            if not self._may(client, now, until):
+            if not self._may(web, now):
                 return Asked(is_known=False)
-            status, leads_to, wait = self._answer(client, now, until)
+            status, leads_to, wait = self._answer(web, now)
             if status in LEADS_ON and leads_to:
                 is_for_good = is_for_good and status in FOR_GOOD
                 now = urljoin(now, leads_to).partition("#")[0]
@@ -65,36 +63,27 @@ class PublicAsker:
                 return Asked(f"answered with {status}")
         return Asked(f"leads on more than {MOST_STEPS} times")
 
-    def _answer(self, client: httpx.Client, address: str, until: float) -> tuple[int, str, int]:
+    def _answer(self, web: Web, address: str) -> tuple[int, str, int]:
         """(status, where it leads on, seconds it asks to be left alone)."""
-        status, leads_to, wait = self._sent(client, "HEAD", address, until)
+        status, leads_to, wait = self._sent(web, "HEAD", address)
         if status >= 400 and status != 429:
-            status, leads_to, wait = self._sent(client, "GET", address, until)
+            status, leads_to, wait = self._sent(web, "GET", address)
         return status, leads_to, wait
 
-    def _sent(self, client: httpx.Client, method: str, address: str, until: float) -> tuple[int, str, int]:
-        response, _ = self._got(client, method, address, until, MOST_BYTES)
+    def _sent(self, web: Web, method: str, address: str) -> tuple[int, str, int]:
+        response, _ = self._got(web, method, address, MOST_BYTES)
         asked = response.headers.get("retry-after", "")
         return response.status_code, response.headers.get("location", ""), min(7 * 86400, int(asked)) if asked.isdecimal() else 0
 
-    def _got(self, client: httpx.Client, method: str, address: str, until: float, most: int) -> tuple[httpx.Response, bytes]:
+    def _got(self, web: Web, method: str, address: str, most: int) -> tuple[httpx.Response, bytes]:
         """The answer, and its first bytes; a place that sends them drop by drop is left."""
-        host, name, target = judged(self._resolve, address)
-        headers = {"Host": host, "User-Agent": AGENT, "Accept": "*/*", "Accept-Encoding": "identity"}
-        with client.stream(method, target, headers=headers, extensions={"sni_hostname": name}) as response:
-            body = b""
-            with suppress(httpx.DecodingError):  # a place that says it packs what it does not pack did answer
-                for chunk in response.iter_bytes(4096):
-                    body += chunk
-                    if self._clock() > until:
-                        raise _TooSlow
-                    if len(body) >= most:
-                        break
-        if self._clock() > until:
-            raise _TooSlow
-        return response, body
+        body = bytearray()
+        with web.asked(method, address, AGENT) as response, suppress(httpx.DecodingError, TooLarge):  # what is packed, or too long, did answer
+            for chunk in web.chunks(response, most):
+                body += chunk
+        return response, bytes(body[:most])
 
-    def _may(self, client: httpx.Client, address: str, until: float) -> bool:
+    def _may(self, web: Web, address: str) -> bool:
         """Whether the place lets programs ask for this address; its rules are kept a day."""
         parts = urlsplit(address)
         place = f"{parts.scheme}://{parts.netloc}"
@@ -102,12 +91,12 @@ class PublicAsker:
         if kept is None or kept[0] < self._clock():
             if len(self._rules) > 2000:
                 self._rules.clear()
-            kept = self._rules[place] = (self._clock() + RULES_LAST, self._rules_of(client, place, until))
+            kept = self._rules[place] = (self._clock() + RULES_LAST, self._rules_of(web, place))
         return kept[1] is None or kept[1].can_fetch(AGENT, address)
 
-    def _rules_of(self, client: httpx.Client, place: str, until: float) -> RobotFileParser | None:
+    def _rules_of(self, web: Web, place: str) -> RobotFileParser | None:
         try:
-            response, body = self._got(client, "GET", f"{place}/robots.txt", until, MOST_RULES)
+            response, body = self._got(web, "GET", f"{place}/robots.txt", MOST_RULES)
         except (httpx.HTTPError, OSError):
             return None
         if response.status_code != 200:
@@ -115,19 +104,3 @@ class PublicAsker:
         rules = RobotFileParser()
         rules.parse(body.decode("utf-8", "replace").splitlines())
         return rules
-
-
-class _TooSlow(Exception):
-    """A place that takes its time."""
-
-
-def has_network() -> bool:
-    """Whether this machine has a way out; nothing is sent to find out."""
-    for family, address in ((socket.AF_INET, "192.0.2.1"), (socket.AF_INET6, "2001:db8::1")):
-        with socket.socket(family, socket.SOCK_DGRAM) as probe:
-            try:
-                probe.connect((address, 9))
-            except OSError:
-                continue
-            return True
-    return False

@@ -8,6 +8,7 @@ from email.utils import formatdate, make_msgid
 from urllib.parse import unquote, urlsplit
 
 from mobbet.core.errors import BadInput, Broken
+from mobbet.services.connecting import mail_server
 from mobbet.services.contracts import Envelope
 
 PORTS = {"smtp": 25, "smtps": 465}
@@ -41,11 +42,8 @@ class Smtp:
         message["Date"], message["Message-ID"] = formatdate(), make_msgid(domain="mobbet.invalid")
         message["Auto-Submitted"] = "auto-generated"
         message.set_content(letter.text)
-        make = smtplib.SMTP_SSL if self._server.scheme == "smtps" else smtplib.SMTP
         try:
-            with make(self._server.hostname, self._server.port or PORTS[self._server.scheme], timeout=PATIENCE) as connection:
-                if self._server.scheme == "smtp" and connection.has_extn("starttls"):
-                    connection.starttls()
+            with mail_server(self._server.geturl(), PATIENCE) as connection:
                 if self._server.username:
                     connection.login(unquote(self._server.username), unquote(self._server.password or ""))
                 connection.send_message(message)

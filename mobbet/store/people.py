@@ -15,6 +15,7 @@ class Person:
     profile: str
     password_hash: str | None
     made_at: int
+    suspended_at: int | None = None
 
     @property
     def initials(self) -> str:
@@ -68,37 +69,83 @@ def set_password(db: Database, person_id: int, password_hash: str) -> None:
     db.run("UPDATE person SET password_hash = ? WHERE id = ?", password_hash, person_id)
 
 
-def begin_session(db: Database, token_hash: str, person_id: int, begun_at: int, ends_at: int, blog_id: int | None) -> None:
-    db.run("DELETE FROM session WHERE ends_at <= ?", begun_at)
-    db.run("INSERT INTO session VALUES (?, ?, ?, ?, ?)", token_hash, person_id, begun_at, ends_at, blog_id)
+def set_suspended(db: Database, person_id: int, instant: int | None) -> None:
+    """Lets a person sign in no more, or again."""
+    db.run("UPDATE person SET suspended_at = ? WHERE id = ?", instant, person_id)
 
 
-def of_session(db: Database, token_hash: str, now: int, blog_id: int | None) -> Person | None:
-    """Whose session it is; with a blog, one for reading that blog, otherwise one for all of Mobbet."""
-    return _person(db.one(
-        "SELECT person.* FROM session JOIN person ON person.id = person_id WHERE token_hash = ? AND ends_at > ? AND blog_id IS ?",
-        token_hash, now, blog_id,
-    ))  # fmt: skip
+def every(db: Database) -> list[Person]:
+    """Everybody who works on a blog, or may sign in, by number; readers are left out."""
+    return [_person(row) for row in db.all("SELECT * FROM person WHERE password_hash IS NOT NULL OR EXISTS (SELECT 1 FROM membership WHERE person_id = person.id) ORDER BY id")]
+
+
+def begin_session(db: Database, token_hash: str, person_id: int, begun_at: int, ends_at: int, blog_id: int | None, idle: int) -> None:
+    """A session from now up to an instant, that ends before when it was not used for `idle` seconds."""
+    db.run("DELETE FROM session WHERE ends_at <= ? OR used_at <= ?", begun_at, begun_at - idle)
+    db.run("INSERT INTO session (token_hash, person_id, begun_at, ends_at, blog_id, used_at) VALUES (?, ?, ?, ?, ?, ?)", token_hash, person_id, begun_at, ends_at, blog_id, begun_at)
+
+
+def of_session(db: Database, token_hash: str, now: int, blog_id: int | None, idle: int) -> tuple[Person, int] | None:
+    """(whose session it is, when it was last used); with a blog, one for reading that blog, otherwise one for all of Mobbet. None for nobody."""
+    row = db.one(
+        "SELECT person.*, used_at FROM session JOIN person ON person.id = person_id"
+        " WHERE token_hash = ? AND ends_at > ? AND used_at > ? AND blog_id IS ? AND suspended_at IS NULL",
+        token_hash, now, now - idle, blog_id,
+    )  # fmt: skip
+    if row is None:
+        return None
+    values = data_of(row)
+    used_at = values.pop("used_at")
+    return Person(**values), used_at
+
+
+def use_session(db: Database, token_hash: str, now: int) -> None:
+    db.run("UPDATE session SET used_at = ? WHERE token_hash = ?", now, token_hash)
 
 
 def end_session(db: Database, token_hash: str) -> None:
     db.run("DELETE FROM session WHERE token_hash = ?", token_hash)
 
 
+def end_sessions(db: Database, person_id: int) -> None:
+    """Ends every session of a person, and forgets their devices."""
+    db.run("DELETE FROM session WHERE person_id = ?", person_id)
+    db.run("DELETE FROM device WHERE person_id = ?", person_id)
+
+
 def end_other_sessions(db: Database, person_id: int, token_hash: str) -> None:
     db.run("DELETE FROM session WHERE person_id = ? AND token_hash <> ?", person_id, token_hash)
 
 
-def add_failure(db: Database, who: str, at: int) -> None:
-    db.run("INSERT INTO signin_failure (who, at) VALUES (?, ?)", who, at)
+MOST_DEVICES = 20
 
 
-def failures(db: Database, who: str, since: int) -> tuple[int, int]:
-    """How many failures since then, and when the last one was (0 without any)."""
-    row = db.one("SELECT COUNT(*), IFNULL(MAX(at), 0) FROM signin_failure WHERE who = ? AND at > ?", who, since)
+def add_device(db: Database, person_id: int, token_hash: str, now: int) -> None:
+    """A browser in which a person signed in; of each person the last few are known."""
+    db.run("INSERT OR REPLACE INTO device (token_hash, person_id, seen_at) VALUES (?, ?, ?)", token_hash, person_id, now)
+    db.run(
+        "DELETE FROM device WHERE person_id = ? AND token_hash NOT IN (SELECT token_hash FROM device WHERE person_id = ? ORDER BY seen_at DESC LIMIT ?)", person_id, person_id, MOST_DEVICES
+    )
+
+
+def is_device_of(db: Database, person_id: int, token_hash: str) -> bool:
+    return db.value("SELECT 1 FROM device WHERE token_hash = ? AND person_id = ?", token_hash, person_id) is not None
+
+
+def add_try(db: Database, key: str, at: int) -> None:
+    db.run("INSERT INTO signin_failure (who, at) VALUES (?, ?)", key, at)
+
+
+def tries(db: Database, key: str, since: int) -> tuple[int, int]:
+    """How many tries since then, and when the last one was (0 without any)."""
+    row = db.one("SELECT COUNT(*), IFNULL(MAX(at), 0) FROM signin_failure WHERE who = ? AND at > ?", key, since)
     return row[0], row[1]
 
 
-def forget_failures(db: Database, who: str, before: int) -> None:
-    """Forgets the failures of one address, and everyone's from before that time."""
-    db.run("DELETE FROM signin_failure WHERE who = ? OR at <= ?", who, before)
+def forget_tries(db: Database, key: str) -> None:
+    db.run("DELETE FROM signin_failure WHERE who = ?", key)
+
+
+def forget_tries_before(db: Database, instant: int) -> None:
+    """Forgets what counts no more; a few at a time, so that no try waits for it."""
+    db.run("DELETE FROM signin_failure WHERE rowid IN (SELECT rowid FROM signin_failure WHERE at <= ? LIMIT 200)", instant)

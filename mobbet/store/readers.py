@@ -46,6 +46,7 @@ class Letter:
     tries: int
     next_try: int
     problem: str
+    aside_at: int | None = None
 
 
 def _group(row: Row | None) -> Group | None:
@@ -124,8 +125,14 @@ def posts_for(db: Database, number: int) -> list[str]:
     return [row[0] for row in rows]
 
 
-def add_reader(db: Database, blog_id: int, person_id: int, now: int) -> None:
-    db.run("INSERT OR IGNORE INTO reader (blog_id, person_id, added_at) VALUES (?, ?, ?)", blog_id, person_id, now)
+def add_reader(db: Database, blog_id: int, person_id: int, name: str, now: int) -> None:
+    """Adds a reader under the name that the blog has for them; one who is there keeps theirs."""
+    db.run("INSERT OR IGNORE INTO reader (blog_id, person_id, name, added_at) VALUES (?, ?, ?, ?)", blog_id, person_id, name, now)
+
+
+def name_of(db: Database, blog_id: int, person_id: int) -> str:
+    """What a blog calls a reader."""
+    return db.value("SELECT name FROM reader WHERE blog_id = ? AND person_id = ?", blog_id, person_id) or ""
 
 
 def join(db: Database, blog_id: int, person_id: int, now: int) -> None:
@@ -161,7 +168,7 @@ def groups_of(db: Database, blog_id: int, person_id: int) -> frozenset[int]:
 def of_blog(db: Database, blog_id: int, group_id: int | None, after: str, most: int) -> list[ReaderRow]:
     """Readers by e-mail address from after that one on, of all or of one group."""
     rows = db.all(
-        "SELECT person.id, email, person.name, added_at, joined_at,"
+        "SELECT person.id, email, reader.name, added_at, joined_at,"
         " (SELECT GROUP_CONCAT(reader_group.name, char(10)) FROM group_reader JOIN reader_group ON reader_group.id = group_id"
         "  WHERE group_reader.person_id = person.id AND reader_group.blog_id = reader.blog_id)"
         " FROM reader JOIN person ON person.id = reader.person_id WHERE reader.blog_id = ? AND email > ?"
@@ -217,8 +224,8 @@ def forget_entry(db: Database, token_hash: str) -> None:
     db.run("DELETE FROM entry WHERE token_hash = ?", token_hash)
 
 
-def add_letter(db: Database, blog_id: int, recipient: str, subject: str, text: str, now: int) -> None:
-    db.run("INSERT INTO letter (blog_id, recipient, subject, text, made_at) VALUES (?, ?, ?, ?, ?)", blog_id, recipient, subject, text, now)
+def add_letter(db: Database, blog_id: int, recipient: str, subject: str, text: str, now: int) -> int:
+    return db.value("INSERT INTO letter (blog_id, recipient, subject, text, made_at) VALUES (?, ?, ?, ?, ?) RETURNING id", blog_id, recipient, subject, text, now)
 
 
 def letters(db: Database, blog_id: int, most: int) -> list[Letter]:
@@ -228,7 +235,7 @@ def letters(db: Database, blog_id: int, most: int) -> list[Letter]:
 
 def waiting(db: Database, now: int, most: int) -> list[Letter]:
     """Letters that may be sent now, the oldest first."""
-    return [Letter(**data_of(row)) for row in db.all("SELECT * FROM letter WHERE sent_at IS NULL AND next_try <= ? ORDER BY id LIMIT ?", now, most)]
+    return [Letter(**data_of(row)) for row in db.all("SELECT * FROM letter WHERE sent_at IS NULL AND aside_at IS NULL AND next_try <= ? ORDER BY id LIMIT ?", now, most)]
 
 
 def set_sent(db: Database, number: int, now: int) -> None:
@@ -237,3 +244,8 @@ def set_sent(db: Database, number: int, now: int) -> None:
 
 def set_failed(db: Database, number: int, problem: str, next_try: int) -> None:
     db.run("UPDATE letter SET tries = tries + 1, problem = ?, next_try = ? WHERE id = ?", problem, next_try, number)
+
+
+def set_letter_aside(db: Database, number: int, problem: str, now: int) -> None:
+    """A letter that cannot be made is tried no more."""
+    db.run("UPDATE letter SET aside_at = ?, problem = ? WHERE id = ?", now, problem, number)

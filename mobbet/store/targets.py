@@ -24,6 +24,7 @@ class Target:
     done: int
     wanted: int
     problem: str
+    credentials: str = ""
 
 
 def _target(row: Row | None) -> Target | None:
@@ -44,6 +45,11 @@ def by_id(db: Database, number: int) -> Target | None:
 
 def add(db: Database, blog_id: int, address: str, now: int) -> int:
     return db.value("INSERT INTO target (blog_id, address, made_at) VALUES (?, ?, ?) RETURNING id", blog_id, address, now)
+
+
+def set_credentials(db: Database, number: int, sealed: str) -> None:
+    """Keeps what a place asks for, sealed."""
+    db.run("UPDATE target SET credentials = ? WHERE id = ?", sealed, number)
 
 
 def find(db: Database, blog_id: int, address: str) -> Target | None:

@@ -11,14 +11,13 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse, Response
-from starlette.types import ASGIApp, Receive, Scope, Send
 
 from mobbet.actions import aside, letters, link_trying
-from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
 from mobbet.web import links, rendering, static_files
 from mobbet.web.contexts import ErrorPage
+from mobbet.web.door import Door
 from mobbet.web.rendering import page
 from mobbet.web.rounds import Rounds
 from mobbet.web.routes import (
@@ -49,10 +48,9 @@ from mobbet.web.routes import (
 )
 from mobbet.web.routes.session import see_other
 from mobbet.web.scheduler import Scheduler
-from mobbet.web.security import Guard
 from mobbet.web.sender import Sender
 from mobbet.web.session import SignInFirst
-from mobbet.web.site import Site, token_in
+from mobbet.web.site import Site
 from mobbet.web.tally import Tally
 
 
@@ -68,7 +66,7 @@ STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (B
 HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
 
 
-def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None, worker: Service | None = None) -> ASGIApp:
+def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None, worker: Service | None = None) -> Door:
     """The whole of Mobbet as one ASGI app.
 
     With `exact_time` its scheduler publishes what falls due; `worker` runs while the app does.
@@ -92,6 +90,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
         yield
         for service in services:
             service.stop()
+        workshop.heavy.close()
 
     tally = Tally(workshop)
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
@@ -104,37 +103,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     app.add_exception_handler(OverflowError, _too_large)
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(RequestValidationError, _not_understood)
-    limits = workshop.settings.limits
-    largest = 1_000_000 * max(limits.picture_megabytes, limits.file_megabytes)
-    guard = Guard(app, largest, lambda headers: person_of(workshop, token_in(headers)) is not None)
-    return _Fork(guard, Site(workshop, tally))
-
-
-class _Fork:
-    """Sends requests for published sites to `Site`, all others to the application."""
-
-    def __init__(self, app: ASGIApp, site: Site) -> None:
-        self._app = app
-        self._site = site
-
-    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        if scope["type"] == "http":
-            if scope["path"].startswith("/b/"):
-                slug, _, rest = scope["path"][3:].partition("/")
-                if rest.startswith("~/"):
-                    await self._app({**scope, "path": f"/~/{slug}{rest[1:]}"}, receive, send)
-                    return
-                await self._site(scope, receive, send)
-                return
-            host = next((value for name, value in scope["headers"] if name == b"host"), b"").decode("latin-1").split(":")[0]
-            slug = self._site.host_of(host)
-            if slug and scope["path"].startswith("/~/"):
-                await self._app({**scope, "path": f"/~/{slug}{scope['path'][2:]}", "mobbet.root": ""}, receive, send)
-                return
-            if slug:
-                await self._site({**scope, "path": f"/b/{slug}{scope['path']}", "mobbet.root": ""}, receive, send)
-                return
-        await self._app(scope, receive, send)
+    return Door(workshop, app, Site(workshop, tally))
 
 
 def _wants_data(request: Request) -> bool:

@@ -12,7 +12,7 @@ import brotli
 
 from mobbet.core.audience import EVERYONE
 from mobbet.store.editions import PageRow
-from mobbet.web.security import COMMON, shown_headers
+from mobbet.web.security import COMMON, OWN, SHARED, shown_headers
 
 FOR_EVER = b"public, max-age=31536000, immutable"
 ASK_AGAIN = b"public, max-age=0, must-revalidate"
@@ -49,7 +49,7 @@ def keep_headers(body: Body, encoding: bytes) -> Headers:
     row = body.row
     etag = body.etag if not encoding else body.etag[:-1] + b"-" + encoding + b'"'
     keep = KEEP_PRIVATE if row.audience != EVERYONE else FOR_EVER if row.path.startswith(("/assets/", "/media/")) else ASK_AGAIN
-    return [(b"etag", etag), (b"cache-control", keep), (b"vary", b"accept-encoding"), *COMMON]
+    return [(b"etag", etag), (b"cache-control", keep), (b"vary", b"accept-encoding"), *COMMON, SHARED if row.audience == EVERYONE else OWN]
 
 
 def type_headers(body: Body) -> Headers:

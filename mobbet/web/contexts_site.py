@@ -52,6 +52,7 @@ class TargetRow:
     """A place outside: its address without a password, its state in words, how far the sending is."""
 
     id: int
+    kind: str
     address: str
     state: str
     is_behind: bool
@@ -67,6 +68,7 @@ class TargetsPage:
     TEMPLATE: ClassVar = "targets.html"
     bar: Bar
     rows: list[TargetRow]
+    kinds: list[tuple[str, str]]
     seals: bool
     is_sending: bool
     found: list[str]

@@ -14,8 +14,8 @@ from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.comments import count_words
 from mobbet.core.numbers import spelled
+from mobbet.core.places_outside import shown
 from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
-from mobbet.publish.targets.host import shown
 from mobbet.store import blogs, changes, editions, posts, proofs, targets
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog

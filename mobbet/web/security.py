@@ -1,11 +1,8 @@
-"""Headers and origin checks for every answer of the application."""
+"""The headers of every answer, and who may ask for a change."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from urllib.parse import urlsplit
-
-from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from mobbet.core.embeds import origins
 
@@ -38,87 +35,50 @@ def shown_headers(type: str, is_download: bool, policy: str = SITE_POLICY) -> li
 
 
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
-LARGEST_REQUEST = 30_000_000
-AROUND = 1_000_000
-"""In bytes: what may be sent as a rule, and what is sent around the largest file that is let in."""
-UPLOADS = ("/library", "/bring-in")
-"""How addresses end that take files."""
-
 Headers = dict[bytes, bytes]
 COMMON = [
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"same-origin"),
     (b"cross-origin-opener-policy", b"same-origin"),
+    (b"permissions-policy", b"camera=(), geolocation=(), microphone=(), payment=(), usb=()"),
 ]
+"""On every answer, whatever it is."""
+OWN = (b"cross-origin-resource-policy", b"same-origin")
+SHARED = (b"cross-origin-resource-policy", b"cross-origin")
+"""What is Mobbet's own, or for some readers only, is loaded by its own pages alone; what everyone may read also by feed readers on the web."""
+HSTS = (b"strict-transport-security", b"max-age=31536000")
+"""Behind https, for a year (RFC 6797)."""
+PLAIN_POLICY = (b"content-security-policy", b"default-src 'none'; frame-ancestors 'none'")
+"""For answers that are a sentence, or nothing."""
 
 
-def is_same_origin(headers: dict[bytes, bytes]) -> bool:
-    """True when a request that changes something comes from a page of this very server.
+def is_same_origin(headers: Headers, scheme: str) -> bool:
+    """True when a request that changes something comes from a page of this very server (RFC 6454, 4).
 
-    Browsers name the origin on every such request; one without is taken for a foreign page's.
+    Browsers name the origin on every such request; one without is taken for a foreign page's. A page that came over http is not
+    the same as the server that stands behind https.
     """
-    origin, host = headers.get(b"origin", b""), headers.get(b"host", b"")
-    if origin:
-        return urlsplit(origin.decode("latin-1")).netloc.encode("latin-1") == host
-    return headers.get(b"sec-fetch-site", b"") == b"same-origin"
+    origin, host, site = (headers.get(name, b"").decode("latin-1") for name in (b"origin", b"host", b"sec-fetch-site"))
+    if site not in ("", "same-origin", "none"):
+        return False
+    if not origin:
+        return site == "same-origin"
+    try:
+        parts = urlsplit(origin)
+        return parts.scheme in ("https", scheme) and not (parts.path or parts.query or parts.username) and _bare(parts.netloc, parts.scheme) == _bare(host, parts.scheme)
+    except ValueError:
+        return False
 
 
-class Guard:
-    """Refuses changes asked for by other sites and what is too large to read, and adds the security headers."""
-
-    def __init__(self, app: ASGIApp, largest: int, is_known: Callable[[Headers], bool]) -> None:
-        """`largest` is that of a file that may be sent, in bytes; only people whom `is_known` knows may send as much."""
-        self.app = app
-        self.largest = largest + AROUND
-        self.is_known = is_known
-
-    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        if scope["type"] != "http":
-            await self.app(scope, receive, send)
-            return
-        headers = dict(scope["headers"])
-        if scope["method"] not in SAFE_METHODS and not is_same_origin(headers):
-            await _refuse(send, 403, "This change was asked for by another site and was not made; open Mobbet itself and try again.")
-            return
-        most = self._most(scope, headers)
-        too_large = f"This is larger than {most // 1_000_000} MB; make it smaller and try again."
-        if int(headers.get(b"content-length", b"0")) > most:
-            await _refuse(send, 413, too_large)
-            return
-        received, is_refused = 0, False
-
-        async def receive_counted() -> Message:
-            """What came, up to the limit; after that the sender is taken to have gone."""
-            nonlocal received
-            message = await receive()
-            received += len(message.get("body", b""))
-            return message if received <= most else {"type": "http.disconnect"}
-
-        async def send_with_headers(message: Message) -> None:
-            nonlocal is_refused
-            if received > most:
-                if not is_refused:
-                    is_refused = True
-                    await _refuse(send, 413, too_large)
-                return
-            if message["type"] == "http.response.start":
-                present = {name.lower() for name, _ in message["headers"]}
-                extra = [*COMMON, (b"content-security-policy", APP_POLICY.encode()), (b"cache-control", b"no-store")]
-                message["headers"] = [*message["headers"], *((name, value) for name, value in extra if name not in present)]
-            await send(message)
-
-        await self.app(scope, receive_counted, send_with_headers)
-        if received > most and not is_refused:
-            await _refuse(send, 413, too_large)
-
-    def _most(self, scope: Scope, headers: Headers) -> int:
-        """How many bytes this request may have."""
-        takes_files = scope["method"] == "POST" and scope["path"].endswith(UPLOADS)
-        return self.largest if takes_files and self.is_known(headers) else LARGEST_REQUEST
+def _bare(netloc: str, scheme: str) -> str:
+    """A host with its port where it is not the usual one. Raises ValueError for what is none."""
+    parts = urlsplit(f"//{netloc}")
+    port = parts.port
+    return f"{parts.hostname or ''}:{port or (443 if scheme == 'https' else 80)}"
 
 
-async def _refuse(send: Send, status: int, sentence: str) -> None:
-    body = sentence.encode()
-    headers = [(b"content-type", b"text/plain; charset=utf-8"), (b"content-length", str(len(body)).encode()), *COMMON]
-    await send({"type": "http.response.start", "status": status, "headers": headers})
-    await send({"type": "http.response.body", "body": body})
+def with_headers(headers: list[tuple[bytes, bytes]], more: list[tuple[bytes, bytes]]) -> list[tuple[bytes, bytes]]:
+    """The headers, with those of `more` that are not among them."""
+    present = {name.lower() for name, _ in headers}
+    return [*headers, *((name, value) for name, value in more if name not in present)]
+

@@ -10,12 +10,16 @@ from starlette.responses import Response
 from mobbet.actions.people import Session, person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.store.people import Person
-
-COOKIE = "mobbet_session"
+from mobbet.web import cookies
 
 
 class SignInFirst(Exception):
     """Raised by a route for somebody who is not signed in; answered with the way to sign in."""
+
+
+def token_of(request: Request) -> str:
+    """The token of the session cookie; '' without one."""
+    return cookies.of_request(request).get(cookies.session_cookie(request.app.state.workshop.settings), "")
 
 
 NOBODY = 0
@@ -25,7 +29,7 @@ NOBODY = 0
 def somebody(request: Request) -> Person | None:
     """The person who is signed in, looked up once a request; None for nobody."""
     if not hasattr(request.state, "person"):
-        request.state.person = person_of(request.app.state.workshop, request.cookies.get(COOKIE))
+        request.state.person = person_of(request.app.state.workshop, token_of(request))
     return request.state.person
 
 
@@ -47,12 +51,15 @@ Here = Annotated[Workshop, Depends(workshop_of)]
 Me = Annotated[Person, Depends(signed_in)]
 
 
-def set_cookie(workshop: Workshop, response: Response, session: Session) -> None:
-    response.set_cookie(
-        COOKIE,
-        session.token,
-        max_age=workshop.settings.session_days * 86400,
-        httponly=True,
-        samesite="lax",
-        secure=workshop.settings.secure_cookies,
-    )
+def begin(workshop: Workshop, response: Response, session: Session) -> None:
+    """Gives a browser the cookies of a sign-in."""
+    settings = workshop.settings
+    cookies.put(settings, response, cookies.session_cookie(settings), session.token, settings.session_days * 86400)
+    if session.device:
+        cookies.put(settings, response, cookies.device_cookie(settings), session.device, cookies.DEVICE_SECONDS)
+
+
+def end(workshop: Workshop, response: Response) -> None:
+    """Takes the session's cookie away, and what the browser kept of pages."""
+    cookies.remove(workshop.settings, response, cookies.session_cookie(workshop.settings))
+    response.headers["clear-site-data"] = '"cache"'

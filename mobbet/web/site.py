@@ -6,7 +6,7 @@ import asyncio
 import threading
 import time
 from collections import OrderedDict
-from urllib.parse import quote
+from urllib.parse import quote, urlsplit
 
 from starlette.types import Receive, Scope, Send
 
@@ -22,6 +22,7 @@ from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
+from mobbet.web import cookies
 from mobbet.web.bodies import (
     ASK_AGAIN,
     KEEP_PRIVATE,
@@ -35,9 +36,16 @@ from mobbet.web.bodies import (
     type_headers,
     whole_answer,
 )
-from mobbet.web.guests import cookies_in, reader_of_request
-from mobbet.web.security import ASK_POLICY, COMMON, SITE_POLICY, shown_headers
-from mobbet.web.session import COOKIE
+from mobbet.web.guests import reader_of_request
+from mobbet.web.security import (
+    ASK_POLICY,
+    COMMON,
+    OWN,
+    PLAIN_POLICY,
+    SITE_POLICY,
+    shown_headers,
+    with_headers,
+)
 from mobbet.web.tally import Tally
 
 CACHE_BYTES = 48_000_000
@@ -48,7 +56,7 @@ MOST_READY = 12
 """For how many different wishes about encodings a page's answer is kept ready."""
 REFRESHED = 0.01
 """In seconds: how often it is asked at the most whether another process has committed something."""
-MEMBER = f"{COOKIE}=".encode()
+MEMBER = f"{cookies.SESSION}=".encode()
 """In the cookies of those who write here, whose own looks are no reads."""
 
 
@@ -63,6 +71,8 @@ class Site:
         self._workshop = workshop
         self._tally = tally
         self._with_query: set[int] = set()
+        self._homes: frozenset[str] = frozenset()
+        self._missing: dict[tuple[int, str], bytes] = {}
         self._with_more: dict[tuple[int, tuple[str, ...]], bool] = {}
         self._cache: OrderedDict[tuple[int, str], Body] = OrderedDict()
         self._cached_bytes = 0
@@ -71,6 +81,12 @@ class Site:
         self._look_again = 0.0
         self._is_stale = threading.Event()
         workshop.press.on_edition = self._is_stale.set
+
+    def has_ready(self, scope: Scope) -> bool:
+        """Whether a request asks for a page that is at hand, so that answering takes no work."""
+        slug, path = _split(scope["path"])
+        blog = self._blog(slug)
+        return blog is not None and (blog.id, path) in self._cache
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers = dict(scope["headers"])
@@ -110,6 +126,11 @@ class Site:
         self._refresh()
         return next((blog.slug for blog, _ in self._blogs.values() if blog.host and blog.host == host), None)
 
+    def is_home(self, host: str) -> bool:
+        """Whether a host is that of a blog's public address."""
+        self._refresh()
+        return host in self._homes
+
     async def _answer(self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str) -> None:
         query = scope.get("query_string", b"").decode("latin-1")
         if query and blog.id in self._with_query:
@@ -145,7 +166,7 @@ class Site:
     async def _reader(self, blog: Blog, headers: dict[bytes, bytes]) -> Reader:
         if b"mobbet_" not in headers.get(b"cookie", b""):
             return STRANGER
-        return await asyncio.to_thread(reader_of_request, self._workshop, blog, cookies_in(headers))
+        return await asyncio.to_thread(reader_of_request, self._workshop, blog, cookies.of_headers(headers))
 
     def _has_more(self, blog: Blog, reader: Reader) -> bool:
         """Whether lists hold more for this reader than for everyone; asked anew when something was committed."""
@@ -155,14 +176,14 @@ class Site:
         return self._with_more[key]
 
     async def _send_private(self, scope: Scope, send: Send, rendered: Rendered) -> None:
-        told = [(b"cache-control", KEEP_PRIVATE), *COMMON, *shown_headers(rendered.type, rendered.is_download)]
+        told = [(b"cache-control", KEEP_PRIVATE), *COMMON, OWN, *shown_headers(rendered.type, rendered.is_download)]
         await _send(send, scope, 200, told, rendered.body)
 
     async def _ask(self, scope: Scope, send: Send, blog: Blog, row: PageRow, reader: Reader) -> None:
         """Asks a reader to sign in, or for the password; tells nothing of what stands there."""
         kind = "password" if row.audience.startswith("password:") else "other" if reader.is_signed_in else "enter"
         page = await asyncio.to_thread(ask_page, self._workshop.db, blog, f"{_root(scope, blog)}/", self._workshop.clock(), Ask(kind, row.path))
-        told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", KEEP_PRIVATE), *COMMON]
+        told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", KEEP_PRIVATE), *COMMON, OWN]
         await _send(send, scope, 403 if kind == "other" else 401, [*told, (b"content-security-policy", ASK_POLICY.encode())], page)
 
     async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body) -> None:
@@ -209,7 +230,8 @@ class Site:
             return
         is_gone = answer.kind == addresses.GONE
         self._tally.count(blog.id, addresses.one_form(path), is_gone)
-        page = await asyncio.to_thread(self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone)
+        page = None if is_gone else self._missing.get((blog.id, _root(scope, blog)))
+        page = page or await asyncio.to_thread(self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone)
         told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
         await _send(send, scope, 410 if is_gone else 404, [*told, (b"content-security-policy", SITE_POLICY.encode())], page)
 
@@ -225,7 +247,8 @@ class Site:
         snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
         renderer = Renderer(snapshot.house, snapshot.item, root=f"{root}/")
         if not is_gone:
-            return renderer.render(Page("missing/", "/404.html", "missing", None, None)).body
+            self._missing[blog.id, root] = renderer.render(Page("missing/", "/404.html", "missing", None, None)).body
+            return self._missing[blog.id, root]
         near = addresses.neighbours_of(self._workshop, blog, post_id)
         steps = [Step(placements.title_of(self._workshop.db, row), row.path) for row in near]
         return renderer.render(Page("gone/", "/404.html", "gone", None, steps)).body
@@ -251,6 +274,8 @@ class Site:
         now = {blog.slug: (blog, editions.current_number(db, blog.id)) for blog in blogs.every(db)}
         if now != self._blogs:
             self._blogs = now
+            self._homes = frozenset(urlsplit(blog.home).hostname or "" for blog, _ in now.values())
+            self._missing = {}
             self._cache = OrderedDict()
             self._cached_bytes = 0
 
@@ -292,11 +317,6 @@ def _root(scope: Scope, blog: Blog) -> str:
     return scope.get("mobbet.root", f"/b/{blog.slug}")
 
 
-def token_in(headers: dict[bytes, bytes]) -> str | None:
-    """The session's token in a request's cookies."""
-    return cookies_in(headers).get(COOKIE)
-
-
 def _asks(row: PageRow) -> bool:
     """Whether a reader who may not have this page is asked who they are; what is for one person alone is not told of."""
     return row.type.startswith("text/html") and not row.audience.startswith("person:")
@@ -309,6 +329,7 @@ def _split(path: str) -> tuple[str, str]:
 
 
 async def _send(send: Send, scope: Scope, status: int, headers: list[tuple[bytes, bytes]], body: bytes) -> None:
+    headers = with_headers(headers, [*COMMON, PLAIN_POLICY])
     if status != 304:
         headers = [*headers, (b"content-length", str(len(body)).encode())]
     await send({"type": "http.response.start", "status": status, "headers": headers})

@@ -21,7 +21,7 @@ from mobbet.demo.make import ACCOUNT, make_demo
 from mobbet.settings import Settings
 from mobbet.store import people
 from mobbet.web.app import create_app
-from mobbet.web.session import COOKIE
+from mobbet.web.cookies import SESSION
 from mobbet.wiring import exact_time, open_folder, system_clock
 from mobbet.worker import Keeper
 
@@ -133,7 +133,7 @@ class BrowserCase(unittest.TestCase):
         """A session as signing in begins one, without the half second that a password takes, and the desk."""
         page, workshop = page or self.page, self.server.workshop
         token = people_actions.begin_session(workshop, people.by_email(workshop.db, ACCOUNT[0])).token
-        page.context.add_cookies([{"name": COOKIE, "value": token, "url": self.server.address, "httpOnly": True, "sameSite": "Lax"}])
+        page.context.add_cookies([{"name": SESSION, "value": token, "url": self.server.address, "httpOnly": True, "sameSite": "Lax"}])
         self.open("/desk/mending-bench", page)
 
     def sign_in_by_hand(self) -> None:

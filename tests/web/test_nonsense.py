@@ -5,16 +5,16 @@ from collections.abc import Iterator
 
 from fastapi.routing import APIRoute
 
-from mobbet.web.app import _Fork
+from mobbet.web.door import Door
 from tests.web.test_web import WebCase
 
 WORDS = ("x", "-1", "²", "99999999999999999999999", "9999-12-31", "é" * 300)
 NUMBERS = ("0", "999", "99999999999999999999999")
 
 
-def routes(app: _Fork) -> Iterator[APIRoute]:
+def routes(app: Door) -> Iterator[APIRoute]:
     """Every address that is asked for by GET."""
-    inner = app._app.app
+    inner = app.app
     for route in inner.routes:
         found = getattr(route, "original_router", None)
         yield from (one for one in (found.routes if found else [route]) if isinstance(one, APIRoute) and "GET" in one.methods)

@@ -14,7 +14,8 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import blogs, readers
 from mobbet.store import people as people_store
 from mobbet.store.people import Person
-from mobbet.web.session import COOKIE, signed_in
+from mobbet.web.cookies import SESSION
+from mobbet.web.session import signed_in
 from tests.shops import picture
 from tests.web.test_web import WebCase
 
@@ -32,7 +33,7 @@ WORDS = {
 
 
 def routes(case: WebCase) -> Iterator[APIRoute]:
-    for route in case.app._app.app.routes:
+    for route in case.app.app.routes:
         found = getattr(route, "original_router", None)
         yield from (one for one in (found.routes if found else [route]) if isinstance(one, APIRoute))
 
@@ -87,7 +88,7 @@ class RightsCase(WebCase):
     def as_(self, person: Person | None) -> None:
         self.cookies = httpx.Cookies()
         if person:
-            self.cookies.set(COOKIE, people.begin_session(self.shop, person).token, domain="mobbet.example")
+            self.cookies.set(SESSION, people.begin_session(self.shop, person).token, domain="mobbet.example")
 
     def not_told(self, text: str, hidden: str) -> None:
         found = re.search(hidden, text)
@@ -127,11 +128,11 @@ class RouteTests(RightsCase):
     def test_nobody_gets_anything_without_signing_in(self) -> None:
         guest = people.add_person(self.shop, name="Guest", email="guest@away.example", password=None)
         with self.shop.db.transaction():
-            readers.add_reader(self.shop.db, self.blog.id, guest.id, self.clock())
+            readers.add_reader(self.shop.db, self.blog.id, guest.id, "Guest", self.clock())
         for token in (None, people.begin_session(self.shop, guest, self.blog.id).token):
             self.as_(None)
             if token:
-                self.cookies.set(COOKIE, token, domain="mobbet.example")
+                self.cookies.set(SESSION, token, domain="mobbet.example")
             for route in routes(self):
                 if asks_for_a_person(route):
                     for asked, answer in self.try_all(route, "bench", self.out.id):

@@ -2,7 +2,9 @@ import asyncio
 import html
 import re
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from typing import Any
+from unittest import mock
 
 import httpx
 
@@ -10,6 +12,7 @@ from mobbet.actions import placing, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import editions, media
 from mobbet.web.app import create_app
+from mobbet.web.door import Paces
 from tests.shops import ShopCase, picture
 
 HOST = "http://mobbet.example"
@@ -21,7 +24,11 @@ class WebCase(ShopCase):
 
     def setUp(self) -> None:
         super().setUp()
+        self.shop.settings = replace(self.shop.settings, hosts=("mobbet.example",))
         self.app = create_app(self.shop)
+        unpaced = mock.patch.object(Paces, "may", return_value=True)  # a test asks for more at once than any client
+        unpaced.start()
+        self.addCleanup(unpaced.stop)
         self.cookies = httpx.Cookies()
         # a thread of its own, because the browser tests keep an event loop in the main one
         self.runner = ThreadPoolExecutor(1)
@@ -97,9 +104,9 @@ class SessionRouteTests(WebCase):
         self.assertEqual(self.ask("POST", "/desk/bench/posts", {"origin": "", "sec-fetch-site": "same-origin"}).status_code, 303)
 
     def test_what_is_too_large_is_not_even_read(self) -> None:
-        answer = self.ask("POST", "/sign-in", {"content-length": "30000001"}, content=b"x")
+        answer = self.ask("POST", "/sign-in", {"content-length": "16001"}, content=b"x")
         self.assertEqual(answer.status_code, 413)
-        self.assertIn("larger than 30 MB", answer.text)
+        self.assertIn("larger than 16 kB", answer.text)
 
     def test_what_comes_without_its_length_is_counted(self) -> None:
         async def chunks():
@@ -108,7 +115,7 @@ class SessionRouteTests(WebCase):
 
         self.sign_in()
         answer = self.ask("PUT", "/posts/1/text", {"content-type": "application/json"}, content=chunks())
-        self.assertEqual((answer.status_code, answer.text), (413, "This is larger than 30 MB; make it smaller and try again."))
+        self.assertEqual((answer.status_code, answer.text), (413, "This is larger than 12 MB; make it smaller and try again."))
 
     def test_crawlers_are_told_where_the_sites_are(self) -> None:
         text = self.get("/robots.txt").text

@@ -52,7 +52,7 @@ def begin(folder: Path) -> set[str]:
         raise Refused(f"{folder} is a file; name a folder.")
     listing = folder / LIST
     if listing.exists():
-        return {name for name in json.loads(listing.read_text()) if not name.startswith(("/", ".."))}
+        return {name for name in json.loads(listing.read_text()) if isinstance(name, str) and (folder / name).resolve().is_relative_to(folder.resolve())}
     if any(folder.iterdir()):
         raise Refused(f"{folder} holds files that Mobbet did not write; name an empty or a new folder.")
     return set()

@@ -1,13 +1,12 @@
-"""What a place outside can do, whatever kind it is; and the address that names one."""
+"""What a place outside can do, whatever kind it is."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Protocol
-from urllib.parse import unquote, urlsplit, urlunsplit
 
-from mobbet.core.errors import BadInput
+from mobbet.core.places_outside import FOLDER, STORE, Allowed, Credentials, Place
 
 FOR_EVER = "public, max-age=31536000, immutable"
 A_MINUTE = "public, max-age=60"
@@ -54,42 +53,16 @@ class Host(Protocol):
     def close(self) -> None: ...
 
 
-def read_address(text: str) -> str:
-    """The address of a place in its one spelling: `folder:PATH`, `s3://BUCKET/PREFIX`, `sftp://USER@HOST/PATH`. Raises BadInput."""
-    address = text.strip()
-    kind, colon, rest = address.partition(":")
-    if kind == "folder" and rest.startswith("/"):
-        return f"folder:{rest.rstrip('/') or '/'}"
-    parts = urlsplit(address) if colon else None
-    if parts and parts.scheme in ("s3", "sftp") and parts.hostname and (parts.scheme == "s3" or parts.username):
-        return urlunsplit(parts._replace(path=parts.path.rstrip("/")))
-    raise BadInput(
-        f"“{address[:80]}” is no place to send to; write it like folder:/srv/site, s3://bucket/prefix or sftp://user@host.example/path.", "address"
-    )
-
-
-def shown(address: str) -> str:
-    """An address without the password in it."""
-    parts = urlsplit(address)
-    return address.replace(f":{parts.password}@", ":…@") if parts.password else address
-
-
-def password_of(address: str) -> str | None:
-    password = urlsplit(address).password
-    return unquote(password) if password else None
-
-
-def open_host(address: str) -> Host:
-    """The place at an address. Raises Broken when it cannot be reached."""
-    kind = address.partition(":")[0]
-    if kind == "folder":
+def open_host(place: Place, allowed: Allowed, credentials: Credentials) -> Host:
+    """A place that was judged by `core/places_outside.check_allowed`. Raises Broken when it cannot be reached."""
+    if place.kind == FOLDER:
         from mobbet.publish.targets.folder import Folder
 
-        return Folder(address.partition(":")[2])
-    if kind == "s3":  # imported only when needed: its client takes half a second to load
+        return Folder(place.path)
+    if place.kind == STORE:  # imported only when needed: its client takes half a second to load
         from mobbet.publish.targets.objects import ObjectStore
 
-        return ObjectStore(address)
+        return ObjectStore(place, credentials)
     from mobbet.publish.targets.sftp import Sftp
 
-    return Sftp(address)
+    return Sftp(place, allowed, credentials)

@@ -1,22 +1,19 @@
-"""An object store that speaks S3 as a place to send to: `s3://BUCKET/PREFIX?endpoint=…&region=…`.
-
-Whose it is comes from where the client of every such store looks: AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY, or a profile.
-"""
+"""An object store that speaks S3 as a place to send to: `s3://BUCKET/PREFIX?endpoint=…&region=…`, with the access key and secret that its owner gave."""
 
 from __future__ import annotations
 
 import hashlib
+import re
 from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor, as_completed
 from typing import Any
-from urllib.parse import parse_qs, urlsplit
 
-import boto3
-from botocore.config import Config
 from botocore.exceptions import BotoCoreError, ClientError
 
-from mobbet.core.errors import Broken
+from mobbet.core.errors import Broken, Refused
+from mobbet.core.places_outside import Credentials, Place, endpoint_of
 from mobbet.publish.targets.host import File
+from mobbet.services.connecting import object_store
 
 AT_ONCE = 8
 REMOVE_AT_ONCE = 1000
@@ -25,15 +22,12 @@ REMOVE_AT_ONCE = 1000
 class ObjectStore:
     """A bucket, or what lies below a prefix in one. Addresses that lead on are told in the store's own way as well as by their page."""
 
-    def __init__(self, address: str) -> None:
-        parts = urlsplit(address)
-        asked = {name: values[0] for name, values in parse_qs(parts.query).items()}
-        self._bucket, self._prefix = parts.hostname, f"{parts.path.strip('/')}/" if parts.path.strip("/") else ""
-        config = Config(connect_timeout=10, read_timeout=30, retries={"max_attempts": 2, "mode": "standard"}, max_pool_connections=AT_ONCE)
-        try:
-            self._client = boto3.client("s3", endpoint_url=asked.get("endpoint"), region_name=asked.get("region"), config=config)
-        except (BotoCoreError, ValueError) as error:
-            raise Broken(f"The store of {self._bucket} cannot be reached ({error}).") from None
+    def __init__(self, place: Place, credentials: Credentials) -> None:
+        """Raises Refused without credentials; those of the machine are never used."""
+        if not credentials.access or not credentials.secret:
+            raise Refused(f"The store of {place.host} asks for an access key and its secret; type both.")
+        self._bucket, self._prefix = place.host, f"{place.path}/" if place.path else ""
+        self._client = object_store(endpoint_of(place), place.region, credentials.access, credentials.secret, AT_ONCE)
 
     def put(self, files: Iterable[File], done: Callable[[File], None]) -> None:
         with ThreadPoolExecutor(AT_ONCE) as pool:
@@ -76,4 +70,10 @@ class ObjectStore:
         try:
             return work()
         except (BotoCoreError, ClientError, OSError) as error:
-            raise Broken(f"The store of {self._bucket} did not take it ({error}).") from None
+            raise Broken(f"The store of {self._bucket} did not take it ({_why(error)}).") from None
+
+
+def _why(error: Exception) -> str:
+    """The reason in the store's own code, without anything that it sent."""
+    code = error.response.get("Error", {}).get("Code", "") if isinstance(error, ClientError) else ""
+    return code if re.fullmatch(r"[A-Za-z0-9]{1,60}", code) else type(error).__name__

@@ -1,4 +1,4 @@
-"""A folder on another machine, by SFTP: `sftp://USER@HOST:PORT/PATH?key=FILE&known-hosts=FILE`."""
+"""A folder on another machine, by SFTP: `sftp://USER@HOST:PORT/PATH`, with the password or key and the host key that its owner gave."""
 
 from __future__ import annotations
 
@@ -8,12 +8,13 @@ import posixpath
 import threading
 from collections.abc import Callable, Coroutine, Iterable
 from typing import Any
-from urllib.parse import parse_qs, urlsplit
 
 import asyncssh
 
-from mobbet.core.errors import Broken
-from mobbet.publish.targets.host import File, password_of
+from mobbet.core.errors import Broken, Refused
+from mobbet.core.places_outside import Allowed, Credentials, Place
+from mobbet.publish.targets.host import File
+from mobbet.services.connecting import machine, shell
 
 AT_ONCE = 8
 PATIENCE = 20
@@ -25,23 +26,17 @@ SENDING = ".sending"
 class Sftp:
     """A connection to a machine; its host key must be among those that are known."""
 
-    def __init__(self, address: str) -> None:
-        parts = urlsplit(address)
-        asked = {name: values[0] for name, values in parse_qs(parts.query).items()}
-        self._host, self._folder = parts.hostname or "", parts.path or "."
+    def __init__(self, place: Place, allowed: Allowed, credentials: Credentials) -> None:
+        """Raises Refused without a way to sign in or to know the machine, BadInput for one inside the network that the operator did not name."""
+        options = {"username": place.user, "known_hosts": _known(place, allowed, credentials), "host_key_alias": place.host, **_proof(place, allowed, credentials)}
+        address = machine(place.host, place.port, place.host in allowed.machines)
+        self._host, self._folder = place.host, place.path
         self._loop = asyncio.new_event_loop()  # in a thread of its own: whoever sends may be in a loop already
         self._thread = threading.Thread(target=self._loop.run_forever, name="sftp", daemon=True)
         self._thread.start()
         self._made: set[str] = set()
-        known = {"known_hosts": asked["known-hosts"]} if "known-hosts" in asked else {}
-        keys = {"client_keys": [asked["key"]]} if "key" in asked else {}
         try:
-            self._connection = self._wait(
-                asyncssh.connect(
-                    parts.hostname, parts.port or 22, username=parts.username, password=password_of(address), connect_timeout=PATIENCE,
-                    login_timeout=PATIENCE, keepalive_interval=10, **known, **keys,
-                )
-            )  # fmt: skip
+            self._connection = self._wait(shell(address, place.port, connect_timeout=PATIENCE, login_timeout=PATIENCE, keepalive_interval=10, **options))
             self._client = self._wait(self._connection.start_sftp_client())
         except Broken:
             self._end()
@@ -131,9 +126,49 @@ class Sftp:
         try:
             return asyncio.run_coroutine_threadsafe(_done(work), self._loop).result()
         except (OSError, asyncssh.Error, asyncio.TimeoutError) as error:
-            raise Broken(f"{self._host} did not take it ({error or 'it does not answer'}).") from None
+            raise Broken(f"{self._host} did not take it ({_why(error)}).") from None
 
 
 async def _done(work: Coroutine[Any, Any, Any]) -> Any:
     """What awaits it, as a coroutine; the client's own are of several kinds."""
     return await work
+
+
+def _why(error: Exception) -> str:
+    """The reason without anything that the machine sent."""
+    known = {asyncssh.PermissionDenied: "it does not let this person in", asyncssh.HostKeyNotVerifiable: "its host key is another one", TimeoutError: "it does not answer"}
+    return next((words for kind, words in known.items() if isinstance(error, kind)), type(error).__name__)
+
+
+def _known(place: Place, allowed: Allowed, credentials: Credentials) -> asyncssh.SSHKnownHosts:
+    """The host keys that a machine may have: the one its owner gave, or those of a list in the operator's folder."""
+    if credentials.host_key:
+        return asyncssh.import_known_hosts(f"{place.host} {credentials.host_key}\n")
+    name = place.known_hosts or "known_hosts"
+    text = _file_of(allowed, name)
+    if text is None:
+        raise Refused(f"The host key of {place.host} is not known; paste its public key, as ssh-keyscan prints it.")
+    return asyncssh.import_known_hosts(text)
+
+
+def _proof(place: Place, allowed: Allowed, credentials: Credentials) -> dict[str, Any]:
+    """What lets Mobbet in: a key of the operator's folder, or the private key or the password that its owner gave."""
+    text = _file_of(allowed, place.key) if place.key else credentials.secret
+    if not text:
+        raise Refused(f"{place.host} asks for a password or a private key; type one." if not place.key else f"There is no key “{place.key}” in the operator’s folder of keys.")
+    if "PRIVATE KEY" not in text[:100]:
+        return {"password": text.strip(), "client_keys": None}
+    try:
+        return {"client_keys": [asyncssh.import_private_key(text)]}
+    except (asyncssh.KeyImportError, ValueError):
+        raise Refused("The private key cannot be read; paste it whole, without a passphrase on it.") from None
+
+
+def _file_of(allowed: Allowed, name: str) -> str | None:
+    """The text of a file of the operator's folder; None where there is none."""
+    if allowed.keys is None:
+        return None
+    try:
+        return (allowed.keys / name).read_text()
+    except (OSError, UnicodeDecodeError):
+        return None

@@ -13,6 +13,7 @@ from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
+from mobbet.core.places_outside import Credentials
 from mobbet.core.timing import (
     FOREVER,
     ago_in_words,
@@ -46,7 +47,7 @@ router = APIRouter()
 Text = Annotated[str, Form()]
 ON_PAGE = 40
 MOST_CHANGES = 200
-TOLD = {"back": "That edition is what readers get again.", "added": "The site goes there from now on.", "removed": "Nothing is sent there any more; what lies there stays.", "again": "It is tried again now.", "seals": "That is how it is from now on."}
+TOLD = {"back": "That edition is what readers get again.", "added": "The site goes there from now on.", "removed": "Nothing is sent there any more; what lies there stays.", "again": "It is tried again now.", "credentials": "It took the new credentials; they are kept sealed.", "seals": "That is how it is from now on."}
 
 
 @router.get("/desk/{slug}/site/editions")
@@ -117,7 +118,15 @@ def list_targets(here: Here, me: Me, slug: str, told: str = "") -> Response:
 def _targets(here: Workshop, me: Person, blog: Blog, status: int = 200, found: list[str] | None = None, **more: object) -> Response:
     number, now = edition_store.current_number(here.db, blog.id), here.clock()
     rows = [_target_row(here, blog, one, number, now) for one in target_store.of_blog(here.db, blog.id)]
-    return page(TargetsPage(bar_for(here, me, blog, "site"), rows, bool(blog.seals), any(row.is_behind and not row.problem for row in rows), found or [], **more), status)
+    return page(TargetsPage(bar_for(here, me, blog, "site"), rows, _kinds(here), bool(blog.seals), any(row.is_behind and not row.problem for row in rows), found or [], **more), status)
+
+
+def _kinds(here: Workshop) -> list[tuple[str, str]]:
+    """(an address, what it is) of each kind of place that the operator lets sites go to."""
+    allowed = here.settings.allowed
+    found = [(f"folder:{root}/my-blog", "a folder on this machine, for a web server of its own") for root in allowed.folders]
+    found += [(f"s3://bucket/prefix?endpoint={endpoint}", "an object store, with its access key and secret") for endpoint in allowed.stores]
+    return [*found, ("sftp://user@host.example/path", "a folder on another machine, with a password or private key, and the machine’s host key")]
 
 
 def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number: int, now: int) -> TargetRow:
@@ -129,16 +138,16 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
     else:
         state = f"has the newest edition, {number}, since {ago_in_words(target.sent_at or now, blog.zone, now)}"
     checked = f"checked {ago_in_words(target.checked_at, blog.zone, now)}" if target.checked_at else "never checked"
-    return TargetRow(target.id, targets.shown(target.address), state, is_behind, target.problem if is_behind else "", checked, target_store.count_files(here.db, target.id), target.done, target.wanted)
+    return TargetRow(target.id, target.address.partition(":")[0], targets.shown(target.address), state, is_behind, target.problem if is_behind else "", checked, target_store.count_files(here.db, target.id), target.done, target.wanted)
 
 
 @router.post("/desk/{slug}/site/targets")
-def add_target(here: Here, me: Me, slug: str, address: Text = "") -> Response:
+def add_target(here: Here, me: Me, slug: str, address: Text = "", access: Text = "", secret: Text = "", host_key: Text = "") -> Response:
     blog = owned_blog(here, me, slug)
     try:
-        targets.add(here, me, blog, address)
+        targets.add(here, me, blog, address, Credentials(access, secret, host_key))
     except MobbetError as error:
-        return _targets(here, me, blog, 422, problem=str(error), typed={"address": address})
+        return _targets(here, me, blog, 422, problem=str(error), typed={"address": address, "access": access, "host_key": host_key})
     return see_other(links.targets(slug, told="added"))
 
 
@@ -149,8 +158,8 @@ def set_seals(here: Here, me: Me, slug: str, seals: Text = "") -> Response:
 
 
 @router.post("/desk/{slug}/site/targets/{number}/{what}")
-def change_target(here: Here, me: Me, slug: str, number: int, what: str) -> Response:
-    """`remove`, `again` (try now) or `check`."""
+def change_target(here: Here, me: Me, slug: str, number: int, what: str, access: Text = "", secret: Text = "", host_key: Text = "") -> Response:
+    """`remove`, `again` (try now), `check`, or `credentials` (give others)."""
     blog = owned_blog(here, me, slug)
     target = targets.target_of(here, blog, number)
     if what == "remove":
@@ -159,8 +168,14 @@ def change_target(here: Here, me: Me, slug: str, number: int, what: str) -> Resp
     if what == "again":
         targets.try_again(here, me, target)
         return see_other(links.targets(slug, told="again"))
+    if what == "credentials":
+        try:
+            targets.renew_credentials(here, me, target, Credentials(access, secret, host_key))
+        except MobbetError as error:
+            return _targets(here, me, blog, 422, problem=str(error))
+        return see_other(links.targets(slug, told="credentials"))
     if what != "check":
-        raise BadInput(f"“{what}” cannot be done with a place; choose remove, again or check.")
+        raise BadInput(f"“{what[:40]}” cannot be done with a place; choose remove, again, check or credentials.")
     try:
         checked = targets.check(here, me, blog, target)
     except MobbetError as error:

@@ -9,6 +9,7 @@ from fastapi import APIRouter, Depends, Form, Request
 from starlette.responses import RedirectResponse, Response
 
 from mobbet.actions import comments, readers, reading
+from mobbet.actions import people as people_actions
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as comment_rules
 from mobbet.core.audience import Reader
@@ -18,12 +19,9 @@ from mobbet.core.permalinks import one_form
 from mobbet.publish.asking import Ask, CommentForm, ask_page, comment_page
 from mobbet.store import blogs, people
 from mobbet.store.blogs import Blog
-from mobbet.web.guests import (
-    MOST_PROOFS,
-    guest_cookie,
-    proofs_cookie,
-    reader_of_request,
-)
+from mobbet.web import cookies
+from mobbet.web.cookies import guest_cookie, proofs_cookie
+from mobbet.web.guests import MOST_PROOFS, reader_of_request
 from mobbet.web.security import ASK_POLICY, shown_headers
 from mobbet.web.session import Here
 
@@ -56,7 +54,7 @@ def _address(request: Request) -> str:
 
 
 def _set(here: Workshop, answer: Response, name: str, value: str) -> None:
-    answer.set_cookie(name, value, max_age=here.settings.session_days * 86400, httponly=True, samesite="lax", secure=here.settings.secure_cookies)
+    cookies.put(here.settings, answer, name, value, here.settings.session_days * 86400)
 
 
 def _back(request: Request, blog: Blog, path: str) -> RedirectResponse:
@@ -94,15 +92,18 @@ def enter(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     except Refused as error:
         return _asked(here, request, blog, Ask("enter", "/", message=str(error)), 410)
     answer = _back(request, blog, path)
-    _set(here, answer, guest_cookie(blog), session.token)
+    _set(here, answer, guest_cookie(here.settings, blog), session.token)
     return answer
 
 
 @router.post("/~/{slug}/out")
 def leave(request: Request, here: Here, blog: OfBlog) -> Response:
+    """Ends the reader's session and forgets the passwords they typed."""
     answer = _back(request, blog, "/")
-    answer.delete_cookie(guest_cookie(blog))
-    answer.delete_cookie(proofs_cookie(blog))
+    people_actions.sign_out(here, cookies.of_request(request).get(guest_cookie(here.settings, blog), ""))
+    for name in (guest_cookie(here.settings, blog), proofs_cookie(here.settings, blog)):
+        cookies.remove(here.settings, answer, name)
+    answer.headers["clear-site-data"] = '"cache"'
     return answer
 
 
@@ -114,8 +115,8 @@ def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", pass
     except Refused as error:
         return _asked(here, request, blog, Ask("password", path, message=str(error)), 429 if isinstance(error, TooSoon) else 422)
     answer = _back(request, blog, path)
-    known = [one for one in request.cookies.get(proofs_cookie(blog), "").split(".") if one and one != proof]
-    _set(here, answer, proofs_cookie(blog), ".".join([*known[-MOST_PROOFS + 1 :], proof]))
+    known = [one for one in cookies.of_request(request).get(proofs_cookie(here.settings, blog), "").split(".") if one and one != proof]
+    _set(here, answer, proofs_cookie(here.settings, blog), ".".join([*known[-MOST_PROOFS + 1 :], proof]))
     return answer
 
 
@@ -134,7 +135,7 @@ def _form_of(here: Workshop, blog: Blog, post: OutPost, reader: Reader) -> Comme
 @router.get("/~/{slug}/comment/{post_id}/")
 def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Response:
     """Where a reader writes a comment; asks them to sign in first where that is the rule."""
-    reader = reader_of_request(here, blog, request.cookies)
+    reader = reader_of_request(here, blog, cookies.of_request(request))
     post = comments.post_to_comment(here, blog, post_id, reader)
     form = _form_of(here, blog, post, reader)
     if comment_rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
@@ -147,7 +148,7 @@ def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Re
 @router.post("/~/{slug}/comment/{post_id}")
 def write_comment(request: Request, here: Here, blog: OfBlog, post_id: int, name: Text = "", email: Text = "", text: Text = "") -> Response:
     """Takes a comment; keeps what was typed where it is refused."""
-    reader = reader_of_request(here, blog, request.cookies)
+    reader = reader_of_request(here, blog, cookies.of_request(request))
     post = comments.post_to_comment(here, blog, post_id, reader)
     form = replace(_form_of(here, blog, post, reader), name=name, email=email, text=text)
     try:

@@ -8,17 +8,18 @@ from fastapi import APIRouter, Form, Request
 from starlette.responses import PlainTextResponse, RedirectResponse, Response
 
 from mobbet.actions import blogs as blog_actions
+from mobbet.actions import first_run as first_run_actions
 from mobbet.actions import people as people_actions
 from mobbet.actions import proofing
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.timing import all_zones
 from mobbet.store import blogs, people, proofs
-from mobbet.web import links
+from mobbet.web import cookies, links, session
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import AccountPage, FirstRunPage, SignInPage
 from mobbet.web.rendering import page
-from mobbet.web.session import COOKIE, Here, Me, set_cookie
+from mobbet.web.session import Here, Me, somebody, token_of
 
 router = APIRouter()
 Text = Annotated[str, Form()]
@@ -33,7 +34,7 @@ def home(request: Request, here: Here) -> Response:
     """To the desk after sign-in, to sign-in otherwise, to the first run in an empty data folder."""
     if not people.is_any(here.db):
         return see_other(links.first_run())
-    person = people_actions.person_of(here, request.cookies.get(COOKIE))
+    person = somebody(request)
     if person is None:
         return see_other(links.sign_in())
     mine = blogs.of_person(here.db, person.id)
@@ -52,17 +53,20 @@ def robots(here: Here) -> Response:
 def first_run(here: Here) -> Response:
     if people.is_any(here.db):
         return see_other(links.home())
-    empty = dict.fromkeys(("name", "email", "blog", "address", "zone"), "")
+    empty = dict.fromkeys(("name", "email", "blog", "address", "zone", "word"), "")
     return page(FirstRunPage(empty, all_zones()))
 
 
 @router.post("/begin")
 def begin(
-    request: Request, here: Here, name: Text = "", email: Text = "", password: Text = "", blog: Text = "", address: Text = "", zone: Text = ""
+    request: Request, here: Here, name: Text = "", email: Text = "", password: Text = "", blog: Text = "", address: Text = "", zone: Text = "", word: Text = ""
 ) -> Response:
-    values = {"name": name, "email": email, "blog": blog, "address": address or make_slug(blog, ""), "zone": zone}
+    values = {"name": name, "email": email, "blog": blog, "address": address or make_slug(blog, ""), "zone": zone, "word": word}
     slug = values["address"].strip().strip("/").lower()
+    if people.is_any(here.db):
+        return see_other(links.home())
     try:
+        first_run_actions.check(here, word)
         person, made = blog_actions.set_up(
             here, name=name, email=email, password=password, blog=blog, address=values["address"], zone=zone,
             home=str(request.base_url).rstrip("/") + links.public(slug),
@@ -71,7 +75,7 @@ def begin(
         return page(FirstRunPage(values, all_zones(), str(error), getattr(error, "field", "")), 422)
     here.press.publish(made.id, here.clock())
     answer = see_other(links.desk(made.slug))
-    set_cookie(here, answer, people_actions.begin_session(here, person))
+    session.begin(here, answer, people_actions.begin_session(here, person))
     return answer
 
 
@@ -86,22 +90,22 @@ def sign_in_page(here: Here, then: str = "") -> Response:
 def sign_in(request: Request, here: Here, email: Text = "", password: Text = "", then: Text = "") -> Response:
     address = request.client.host if request.client else ""
     try:
-        session = people_actions.sign_in(here, email, password, address)
+        begun = people_actions.sign_in(here, email, password, address, cookies.of_request(request).get(cookies.device_cookie(here.settings), ""), token_of(request))
     except TooSoon as error:
         return page(SignInPage(email, then, here.settings.demo_account, str(error)), 429)
     except Refused as error:
         return page(SignInPage(email, then, here.settings.demo_account, str(error)), 422)
     is_here = then.startswith("/") and not then.startswith(("//", "/\\"))
     answer = see_other(then if is_here else links.home())
-    set_cookie(here, answer, session)
+    session.begin(here, answer, begun)
     return answer
 
 
 @router.post("/sign-out")
 def sign_out(request: Request, here: Here) -> Response:
-    people_actions.sign_out(here, request.cookies.get(COOKIE, ""))
+    people_actions.sign_out(here, token_of(request))
     answer = see_other(links.sign_in())
-    answer.delete_cookie(COOKIE)
+    session.end(here, answer)
     return answer
 
 
@@ -123,7 +127,7 @@ def change_password(request: Request, here: Here, me: Me, old: Text = "", new: T
     try:
         if new != again:
             raise BadInput("The two new passwords differ; type the same one twice.", "again")
-        people_actions.change_password(here, me, old, new, request.cookies[COOKIE])
+        people_actions.change_password(here, me, old, new, token_of(request))
     except Refused as error:
         return page(AccountPage(bar, learned, "", str(error), getattr(error, "field", "")), 422)
     return page(AccountPage(bar, learned, "The password is changed. Other browsers are signed out."))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form
+from fastapi import APIRouter, Form, Request
 from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
@@ -32,7 +32,7 @@ def _page(here: Workshop, me: Person, blog: Blog, values: dict[str, str], status
 
 
 def _values(blog: Blog) -> dict[str, str]:
-    return {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "zone": blog.zone, "posts_on_page": str(blog.posts_on_page), **_list_values(blog)}
+    return {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "host": blog.host or "", "zone": blog.zone, "posts_on_page": str(blog.posts_on_page), **_list_values(blog)}
 
 
 def _list_values(blog: Blog) -> dict[str, str]:
@@ -49,14 +49,14 @@ def site(here: Here, me: Me, blog_slug: str) -> Response:
 
 @router.post("/desk/{blog_slug}/site")
 def change(
-    here: Here, me: Me, blog_slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
-    label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "",
+    request: Request, here: Here, me: Me, blog_slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
+    label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "", host: Text = "",
 ) -> Response:  # fmt: skip
     blog = owned_blog(here, me, blog_slug)
-    values = {"name": name, "tagline": tagline, "home": home, "zone": zone, "posts_on_page": posts_on_page}
+    values = {"name": name, "tagline": tagline, "home": home, "host": host, "zone": zone, "posts_on_page": posts_on_page}
     lists = {"label": label, "read_on": read_on, "categories_in_lists": categories_in_lists, "full_in_lists": full_in_lists}
     try:
-        changed = blog_actions.change_blog(here, me, blog_slug, **values, **lists)
+        changed = blog_actions.change_blog(here, me, blog_slug, **values, **lists, asked_at=request.url.hostname or "")
     except BadInput as error:
         return _page(here, me, blog, {**values, **lists}, 422, problem=str(error), problem_field=error.field)
     return _page(here, me, changed, _values(changed), message="Kept. Every page of the site shows it now.")
