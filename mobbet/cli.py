@@ -14,10 +14,12 @@ from mobbet import (
     commands_filing,
     commands_going,
     commands_library,
+    commands_people,
     commands_proof,
     commands_targets,
     commands_writing,
 )
+from mobbet.actions import blogs as blog_roles
 from mobbet.core.errors import MobbetError
 
 
@@ -60,6 +62,8 @@ def parser() -> argparse.ArgumentParser:
     init.add_argument("--name", default="", help="the owner's name (the part of the e-mail address before the @)")
     init.add_argument("--home", default="", help="the site's public address (http://127.0.0.1:8000/b/ADDRESS/)")
 
+    _people_commands(add)
+
     post = add("post", None, "make, change, place and list posts", data=True, reports=True)
     post.add_argument("--blog", default=None, metavar="SLUG")
     _post_commands(post)
@@ -83,6 +87,38 @@ def parser() -> argparse.ArgumentParser:
 
     _more_commands(add)
     return top
+
+
+def _people_commands(add: _Adder) -> None:
+    person = add("person", None, "the people of this server: add, suspend, give roles and passwords", data=True, reports=True)
+    within = _Adder(person.add_subparsers(dest="what", required=True, metavar="list|add|role|suspend|password"))
+    within("list", commands_people.person_list, "list everybody with their roles")
+    added = within("add", commands_people.person_add, "add somebody to a blog")
+    added.add_argument("email", metavar="EMAIL")
+    for name, shown, choices, help in (
+        ("name", "NAME", None, "as it stands below their posts"), ("blog", "SLUG", None, "the blog's address"), ("role", "ROLE", blog_roles.ROLES, "owner, editor or writer"),
+    ):  # fmt: skip
+        added.add_argument(f"--{name}", required=True, metavar=shown, choices=choices, help=help)
+    role = within("role", commands_people.person_role, "give somebody another role on a blog, or none")
+    role.add_argument("email", metavar="EMAIL")
+    role.add_argument("role", metavar="ROLE", choices=(*blog_roles.ROLES, blog_roles.NO_ROLE), help="owner, editor, writer or none")
+    role.add_argument("--blog", required=True, metavar="SLUG")
+    suspended = within("suspend", commands_people.person_suspend, "sign somebody out everywhere and let them in no more")
+    suspended.add_argument("email", metavar="EMAIL")
+    suspended.add_argument("--lift", action="store_true", help="let them in again")
+    password = within("password", commands_people.person_password, "set somebody's password")
+    password.add_argument("email", metavar="EMAIL")
+    for command, is_needed in ((added, False), (password, True)):
+        command.add_argument("--password-file", required=is_needed, type=Path, default=None, metavar="F", help="a file with the password on its first line")
+    blog = add("blog", None, "the blogs of this server", data=True, reports=True)
+    within = _Adder(blog.add_subparsers(dest="what", required=True, metavar="list|add"))
+    within("list", commands_people.blog_list, "list the blogs with their owners")
+    made = within("add", commands_people.blog_add, "make another blog")
+    made.add_argument("name", metavar="NAME")
+    made.add_argument("--address", required=True, metavar="SLUG", help="such as mending-bench")
+    made.add_argument("--owner", required=True, metavar="EMAIL")
+    made.add_argument("--zone", default="", metavar="ZONE", help="its time zone (that of the first blog)")
+    made.add_argument("--home", default="", metavar="URL", help="the site's public address (http://127.0.0.1:8000/b/SLUG/)")
 
 
 def _more_commands(add: _Adder) -> None:

@@ -104,14 +104,11 @@ def _serve(options: Namespace, demo_account: tuple[str, str] | None = None) -> N
 
 def init(options: Namespace) -> None:
     workshop = wiring.open_folder(options.data)
-    lines = options.password_file.read_text().splitlines()
-    if not lines:
-        raise BadInput(f"{options.password_file} is empty; put the password on its first line.", "password")
     person, blog = blog_actions.set_up(
         workshop,
         name=options.name or options.email.split("@")[0],
         email=options.email,
-        password=lines[0],
+        password=password_in(options.password_file),
         blog=options.blog,
         address=options.address,
         zone=options.zone,
@@ -119,6 +116,14 @@ def init(options: Namespace) -> None:
     )
     placing.publish(workshop, blog)
     report(options, {"blog": blog.slug, "person": person.id}, f"“{blog.name}” is ready; start it with: mobbet serve --data {options.data}")
+
+
+def password_in(file: Path) -> str:
+    """The first line of a file. Raises BadInput where there is none."""
+    lines = file.read_text().splitlines()
+    if not lines:
+        raise BadInput(f"{file} is empty; put the password on its first line.", "password")
+    return lines[0]
 
 
 def at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:

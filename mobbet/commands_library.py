@@ -9,6 +9,7 @@ from typing import Any
 
 from mobbet import wiring
 from mobbet.actions import library, working
+from mobbet.actions.access import readable_item
 from mobbet.actions.workshop import Workshop
 from mobbet.commands import at_work, report
 from mobbet.core.errors import Refused
@@ -90,7 +91,7 @@ def find(options: Namespace) -> None:
 
 def show(options: Namespace) -> None:
     workshop, person, _ = at_work(options)
-    row, _ = library.item_for(workshop, person, options.id)
+    row, _ = readable_item(workshop, person, options.id)
     about = {name: getattr(row, name) for name in ("alt", "caption", "credit", "licence", "source", "taken", "camera", "place", "transcript")}
     facts = {**_told(workshop, row), **about, "labels": list(row.labels), "added": iso(row.added_at), "posts": media.posts_showing(workshop.db, row.id, workshop.clock())}
     report(options, facts, "\n".join([_line(facts), *(f"{name}: {value}" for name, value in about.items() if value)]))

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import time
+from contextlib import suppress
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -27,6 +29,7 @@ from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
 
 DATABASE = "mobbet.db"
+PRIVATE_FOLDER, PRIVATE_FILE = 0o700, 0o600
 
 
 def system_clock() -> int:
@@ -42,10 +45,14 @@ def exact_time() -> float:
 def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | None = None) -> Workshop:
     """Opens a data folder, and makes it where there is none. Raises Broken when it cannot be used."""
     try:
-        data.mkdir(parents=True, exist_ok=True)
+        data.mkdir(mode=PRIVATE_FOLDER, parents=True, exist_ok=True)
+        _make_private(data, PRIVATE_FOLDER)
     except OSError as error:
         raise Broken(f"The data folder {data} cannot be made ({error.strerror}); name another one.") from None
-    db, pages = Database(data / DATABASE), Shelf(data / "pages")
+    db = Database(data / DATABASE)
+    for file in (data / DATABASE, data / f"{DATABASE}-wal", data / f"{DATABASE}-shm"):
+        _make_private(file, PRIVATE_FILE)
+    pages = Shelf(data / "pages")
     settings, fetch = settings or from_environment(data), PublicFetcher()
     return Workshop(
         settings=settings,
@@ -62,6 +69,14 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
         mail=Smtp(settings.mail) if settings.mail else LetterRack(),
         ask=PublicAsker() if settings.links == "on" or (settings.links == "auto" and has_network()) else ToldAnswers(),
     )
+
+
+def _make_private(path: Path, mode: int) -> None:
+    """Lets nobody else on the machine read a folder or a file of ours."""
+    with suppress(OSError):
+        status = path.stat()
+        if status.st_uid == os.getuid() and status.st_mode & 0o077:
+            path.chmod(mode)
 
 
 def open_existing(data: Path, clock: Clock = system_clock) -> Workshop:

@@ -68,6 +68,36 @@ class LayerTests(unittest.TestCase):
             self.assertEqual(writes, set(), path.name)
 
 
+class OutgoingTests(unittest.TestCase):
+    """Every connection that Mobbet begins is begun in `services/connecting.py`."""
+
+    LIBRARIES = {"socket", "httpx", "http.client", "urllib.request", "urllib3", "requests", "smtplib", "ftplib", "ssl", "boto3", "botocore", "asyncssh", "aiohttp", "telnetlib", "imaplib", "poplib", "xmlrpc.client", "websockets"}
+    NAMED_ONLY = {
+        "services/connecting.py": "begins them",
+        "services/asking.py": "the names of httpx's errors and answers",
+        "services/fetching.py": "the names of httpx's errors and answers",
+        "services/mail.py": "the name of smtplib's error",
+        "publish/targets/objects.py": "the names of the client's errors",
+        "publish/targets/sftp.py": "keys, and the names of errors",
+        "web/door.py": "this machine's own name",
+        "bench_going.py": "asks the server that it measures",
+    }
+    BEGINS = re.compile(r"httpx\.(?:Client|AsyncClient|get|post|request|stream)\b|asyncssh\.connect|boto3\.(?:client|resource|Session)|smtplib\.SMTP(?:_SSL)?\(|socket\.(?:create_connection|socket)\(|urlopen|open_connection|HTTPS?Connection")
+
+    def test_no_other_module_knows_how(self) -> None:
+        for path in modules():
+            name = str(path.relative_to(PACKAGE))
+            used = {one for one in self.LIBRARIES for found in imports(path) if found == one or found.startswith(f"{one}.")}
+            with self.subTest(name):
+                self.assertTrue(not used or name in self.NAMED_ONLY, used)
+                if name not in ("services/connecting.py", "bench_going.py"):
+                    self.assertIsNone(self.BEGINS.search(path.read_text()))
+
+    def test_cookies_are_read_in_one_place(self) -> None:
+        quadratic = re.compile(r"\brequest\.cookies\b|http\.cookies|SimpleCookie")
+        self.assertEqual([path.name for path in modules() if quadratic.search(path.read_text())], [])
+
+
 class CodeTests(unittest.TestCase):
     def test_every_module_and_public_function_in_the_core_says_what_it_is(self) -> None:
         for path in modules():
@@ -141,6 +171,9 @@ class RightsTests(unittest.TestCase):
         "looking.reader_of": "asks for the role",
         "people.begin_session": "one's own",
         "people.change_password": "one's own",
+        "people.set_password": "the command line",
+        "people.suspend": "the command line",
+        "blogs.set_role": "the command line",
         "placing.publish": "brings readers what was placed",
         "presence.note": "after editable_post",
         "presence.leave": "after editable_post",

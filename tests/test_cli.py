@@ -55,6 +55,39 @@ class CommandTests(unittest.TestCase):
     def new(self, front: str, body: str = "Words.") -> dict:
         return self.report("post", "--data", self.data, "--json", "new", "-", source=f"---\n{front}\n---\n{body}\n")
 
+    def test_an_operator_sets_up_people_and_blogs(self) -> None:
+        self.init()
+        secret = self.folder / "tomas"
+        secret.write_text("a kettle of rust\n")
+        data = ("--data", self.data)
+        made = self.report("person", *data, "--json", "add", "tomas@b.example", "--name", "Tomas Wilde", "--blog", "bench", "--role", "editor", "--password-file", str(secret))
+        self.assertEqual((made["name"], made["blogs"], made["has_password"]), ("Tomas Wilde", [{"blog": "bench", "role": "editor"}], True))
+        self.assertFalse(self.report("person", *data, "--json", "add", "petra@b.example", "--name", "Petra", "--blog", "bench", "--role", "writer")["has_password"])
+        self.assertEqual(self.report("person", *data, "--json", "role", "petra@b.example", "editor", "--blog", "bench")["blogs"][0]["role"], "editor")
+        self.assertEqual(self.report("person", *data, "--json", "role", "petra@b.example", "none", "--blog", "bench")["blogs"], [])
+        self.assertTrue(self.report("person", *data, "--json", "suspend", "tomas@b.example")["suspended"])
+        self.assertIsNone(self.report("person", *data, "--json", "suspend", "tomas@b.example", "--lift")["suspended"])
+        self.assertTrue(self.report("person", *data, "--json", "password", "tomas@b.example", "--password-file", str(secret))["has_password"])
+        blog = self.report("blog", *data, "--json", "add", "Ferry Log", "--address", "ferry-log", "--owner", "tomas@b.example")
+        self.assertEqual((blog["blog"], blog["zone"], blog["owners"]), ("ferry-log", "Europe/Lisbon", ["tomas@b.example"]))
+        self.assertEqual([row["blog"] for row in self.report("blog", *data, "--json", "list")["blogs"]], ["bench", "ferry-log"])
+        self.assertEqual(len(self.report("person", *data, "--json", "list")["people"]), 2)
+        self.assertIn("tomas@b.example  Tomas Wilde  editor of bench, owner of ferry-log", self.run_it("person", *data, "list")[1])
+
+    def test_what_an_operator_cannot_do_is_said_in_one_line(self) -> None:
+        self.init()
+        secret = self.folder / "short"
+        secret.write_text("short\n")
+        for words, message in (
+            (("person", "--data", self.data, "role", "i@b.example", "writer", "--blog", "bench"), "is the only owner"), (("person", "--data", self.data, "suspend", "nobody@b.example"), "There is nobody with the address"),
+            (("person", "--data", self.data, "password", "i@b.example", "--password-file", str(secret)), "use at least 15"), (("person", "--data", self.data, "add", "a@b.example", "--name", "A", "--blog", "none", "--role", "writer"), "There is no blog “none”"),
+            (("blog", "--data", self.data, "add", "B", "--address", "bench", "--owner", "i@b.example"), "belongs to another blog"), (("target", "--data", self.data, "add", "folder:/srv/x"), "MOBBET_FOLDERS"),
+        ):  # fmt: skip
+            with self.subTest(words):
+                status, out, err = self.run_it(*words)
+                self.assertEqual((status, out, err.count("\n")), (1, "", 1))
+                self.assertIn(message, err)
+
     def test_files_come_into_the_library_are_found_and_set_aside(self) -> None:
         self.init()
         good, bad = self.folder / "lamp.png", self.folder / "page.jpg"

@@ -20,7 +20,7 @@ from mobbet.store import blogs, people, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
-ROLES = ("owner", "editor", "writer")
+ROLES, NO_ROLE = ("owner", "editor", "writer"), "none"
 
 
 def set_up(workshop: Workshop, *, name: str, email: str, password: str, blog: str, address: str, zone: str, home: str) -> tuple[Person, Blog]:
@@ -62,6 +62,22 @@ def add_member(workshop: Workshop, blog: Blog, person: Person, role: str) -> Non
         raise BadInput(f"“{role}” is no role; choose {', '.join(ROLES)}.", "role")
     with workshop.db.transaction():
         blogs.add_member(workshop.db, blog.id, person.id, role)
+
+
+def set_role(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
+    """Gives somebody who works on a blog another role, or none. Raises BadInput, and Refused where nobody would own the blog any more."""
+    if role not in (*ROLES, NO_ROLE):
+        raise BadInput(f"“{role}” is no role; choose {', '.join((*ROLES, NO_ROLE))}.", "role")
+    with workshop.db.transaction():
+        owners = [one.id for one in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, one.id) == "owner"]
+        if owners == [person.id] and role != "owner":
+            raise Refused(f"{person.name} is the only owner of “{blog.name}”; give it another owner first.")
+        if blogs.role(workshop.db, blog.id, person.id) is None:
+            raise Refused(f"{person.name} does not work on “{blog.name}”; add them first.")
+        if role == NO_ROLE:
+            blogs.remove_member(workshop.db, blog.id, person.id)
+        else:
+            blogs.add_member(workshop.db, blog.id, person.id, role)
 
 
 def change_blog(

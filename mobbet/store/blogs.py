@@ -114,6 +114,10 @@ def add_member(db: Database, blog_id: int, person_id: int, role: str) -> None:
     db.run("INSERT OR REPLACE INTO membership (blog_id, person_id, role) VALUES (?, ?, ?)", blog_id, person_id, role)
 
 
+def remove_member(db: Database, blog_id: int, person_id: int) -> None:
+    db.run("DELETE FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id)
+
+
 def role(db: Database, blog_id: int, person_id: int) -> str | None:
     """'owner', 'editor' or 'writer'; None for somebody who does not work on the blog."""
     return db.value("SELECT role FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id)

@@ -239,7 +239,7 @@ def waiting(db: Database, now: int, most: int) -> list[Letter]:
 
 
 def set_sent(db: Database, number: int, now: int) -> None:
-    db.run("UPDATE letter SET sent_at = ?, problem = '' WHERE id = ?", now, number)
+    db.run("UPDATE letter SET sent_at = ?, problem = '', text = '' WHERE id = ?", now, number)
 
 
 def set_failed(db: Database, number: int, problem: str, next_try: int) -> None:

@@ -22,7 +22,7 @@ class Shelf:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        folder.mkdir(parents=True, exist_ok=True)
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
 
     def path(self, digest: str) -> Path:
         """Where a file lies."""

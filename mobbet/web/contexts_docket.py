@@ -224,6 +224,7 @@ class Going:
     update_wall: str
     waiting_update: str
     leads_to: Setting | None
+    made_password: str
     leads_to_title: str
     titles: list[str]
     visibilities: list[Choice]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from starlette.requests import HTTPConnection
+from starlette.requests import Request
 from starlette.responses import Response
 
 from mobbet.settings import Settings
@@ -50,7 +50,7 @@ def of_headers(headers: dict[bytes, bytes]) -> dict[str, str]:
     return read(headers.get(b"cookie", b""))
 
 
-def of_request(request: HTTPConnection) -> dict[str, str]:
+def of_request(request: Request) -> dict[str, str]:
     return read(request.headers.get("cookie", "").encode("latin-1", "replace"))
 
 

@@ -9,6 +9,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import GROUP, LISTED, PASSWORD, PRIVATE_TITLE
 from mobbet.core.errors import Refused
+from mobbet.core.passwords import generated_for_post
 from mobbet.core.timing import instant_of_wall, time_in_words
 from mobbet.store import posts, slots
 from mobbet.store.blogs import Blog
@@ -39,6 +40,7 @@ def going_of(workshop: Workshop, post: Post, blog: Blog, state: str, rows: list[
         update_wall=post.update_wall or "",
         waiting_update=_waiting(rows, now),
         leads_to=_leads_to(workshop, post),
+        made_password=generated_for_post(),
         leads_to_title=_title(workshop, post, post.leads_to),
         titles=posts.newest_titles(workshop.db, blog.id, post.id, MOST_TITLES),
         visibilities=_visibility_choices(workshop, post, blog),

@@ -16,6 +16,8 @@ from mobbet.web.limits import (
 )
 
 TOO_LARGE = b"The head of this request is larger than 8 kB; clear the cookies of this site and try again."
+MOST_BESIDE_BODY = 1_000_000
+"""Bytes that come with a body and are none of it: the edges of its chunks, and trailers."""
 REFUSED = (
     b"HTTP/1.1 431 Request Header Fields Too Large\r\ncontent-type: text/plain; charset=utf-8\r\nx-content-type-options: nosniff\r\n"
     b"content-security-policy: default-src 'none'\r\nconnection: close\r\ncontent-length: %d\r\n\r\n%s" % (len(TOO_LARGE), TOO_LARGE)
@@ -30,7 +32,7 @@ class LimitedProtocol(HttpToolsProtocol):
     """Addresses of proxies, through which everybody comes."""
 
     _timer: asyncio.TimerHandle | None = None
-    _head_bytes = 0
+    _head_bytes = _beside_body = 0
     _is_in_head = True
     _is_counted = False
 
@@ -64,7 +66,16 @@ class LimitedProtocol(HttpToolsProtocol):
                 return
             if self._timer is None:
                 self._start_timer(HEAD_SECONDS)
+        else:
+            self._beside_body += len(data)
+            if self._beside_body > MOST_BESIDE_BODY:
+                self.transport.abort()
+                return
         super().data_received(data)
+
+    def on_body(self, body: bytes) -> None:
+        self._beside_body -= len(body)
+        super().on_body(body)
 
     def on_headers_complete(self) -> None:
         self._is_in_head = False
@@ -73,7 +84,7 @@ class LimitedProtocol(HttpToolsProtocol):
 
     def on_message_complete(self) -> None:
         super().on_message_complete()
-        self._is_in_head, self._head_bytes = True, 0
+        self._is_in_head, self._head_bytes, self._beside_body = True, 0, 0
 
     def pause_writing(self) -> None:
         super().pause_writing()

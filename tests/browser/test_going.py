@@ -201,7 +201,7 @@ class JourneyTests(BrowserCase):
             urllib.request.urlopen(reader.url)
         complaints = len(self.complaints)
         reader.goto(f"{self.server.address}/b/mending-bench/textiles/the-button-box/")
-        reader.fill("#password", "abalone")
+        reader.fill("#password", "abalone-shell")
         reader.keyboard.press("Enter")
         expect(reader.locator("h1")).to_have_text("The button box")
         self.complaints = self.complaints[:complaints]  # a page that asks for a password answers 401, which the browser notes
@@ -226,6 +226,6 @@ class JourneyTests(BrowserCase):
         visitor.fill("#password", "a guess")
         visitor.keyboard.press("Enter")
         expect(visitor.locator("#refused")).to_contain_text("This is not the password of this post", timeout=10_000)
-        visitor.fill("#password", "abalone")
+        visitor.fill("#password", "abalone-shell")
         visitor.keyboard.press("Enter")
         expect(visitor.locator("h1")).to_have_text("The button box", timeout=10_000)

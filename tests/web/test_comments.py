@@ -1,3 +1,6 @@
+
+from dataclasses import replace
+
 from mobbet.actions import comments
 from mobbet.actions import targets as target_actions
 from mobbet.store import blogs
@@ -79,7 +82,8 @@ class CommentRouteTests(WebCase):
     def test_where_the_site_lies_outside_it_says_what_comments_need(self) -> None:
         self.sign_in()
         self.assertNotIn("/~/</b>", self.get("/desk/bench/comments").text)
-        target_actions.add(self.shop, self.blog, f"folder:{self.folder / 'outside'}")
+        self.shop.settings = replace(self.shop.settings, folders=(self.folder,))
+        target_actions.add(self.shop, self.me, self.blog, f"folder:{self.folder / 'outside'}")
         self.assertIn("hand on what begins with <b>/~/</b>", self.get("/desk/bench/comments").text)
 
     def test_the_docket_says_and_changes_whether_they_are_open(self) -> None:

@@ -26,13 +26,12 @@ from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
 from mobbet.web.contexts_comments import CommentShown, CommentsPage, Settled
+from mobbet.web.fields import Numbers, Text
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
-Numbers = Annotated[list[int], Form()]
 ON_PAGE, MOST_POSTS, NEWEST = 30, 12, 1 << 60
 BECAME = {SHOWN: "shown now", REFUSED: "refused, and shown to nobody", WAITS: "waiting again"}
 

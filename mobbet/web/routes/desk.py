@@ -6,7 +6,7 @@ import re
 from typing import Annotated
 from urllib.parse import parse_qsl
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Query, Request
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import aside, attention
@@ -23,6 +23,7 @@ from mobbet.web import desk_filter, desk_rows, links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts_desk import DeskPage
 from mobbet.web.desk_filter import Filter, read_filter, usual_author
+from mobbet.web.fields import Text
 from mobbet.web.places import places_for
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
@@ -30,7 +31,6 @@ from mobbet.web.session import Here, Me
 from mobbet.web.strip import read_range, strip
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 
 
 @router.get("/desk/{blog_slug}")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Form, Query, Request
+from fastapi import APIRouter, Depends, Query, Request
 from starlette.responses import Response
 
 from mobbet.actions import categories, category_tree, effects, placing, refiling, tags
@@ -20,13 +20,13 @@ from mobbet.store.people import Person
 from mobbet.web import filing as view
 from mobbet.web import filing_lists, links
 from mobbet.web.contexts_filing import RemediesPart, Tried
+from mobbet.web.fields import AnyForm, Text
 from mobbet.web.footprints import every_page, in_words
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 
 
 def read_number(text: str) -> int | None:
@@ -99,8 +99,8 @@ def _named_tag(here: Workshop, me: Person, slug: str, form: dict[str, str]) -> i
     return read_number(form.get("into", "")) or tags.find(here, blog_for(here, me, slug), form.get("into_name", ""))
 
 
-async def _form(request: Request) -> dict[str, str]:
-    return {name: value for name, value in (await request.form()).items() if isinstance(value, str)}
+def _form(form: AnyForm) -> dict[str, str]:
+    return {name: value for name, value in form.items() if isinstance(value, str)}
 
 
 Fields = Annotated[dict[str, str], Depends(_form)]

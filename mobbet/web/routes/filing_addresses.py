@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, File, Form, UploadFile
+from fastapi import APIRouter, File, UploadFile
 from starlette.responses import Response
 
 from mobbet.actions import asked_for, effects, old_addresses, patterns, placing
@@ -13,13 +13,13 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.core.errors import BadInput, Refused
 from mobbet.web import filing_lists, links
 from mobbet.web.contexts_filing import Tried
+from mobbet.web.fields import Text
 from mobbet.web.footprints import in_words
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 LARGEST_CSV = 5_000_000
 
 

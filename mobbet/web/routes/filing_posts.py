@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Query
+from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from mobbet.actions import categories, effects, placing, tags
@@ -23,6 +23,7 @@ from mobbet.web import filing_lists, links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
 from mobbet.web.contexts_filing import SeveralPage, Tried, TriedFiling
+from mobbet.web.fields import Numbers, Text, Texts
 from mobbet.web.footprints import in_words
 from mobbet.web.rendering import page
 from mobbet.web.routes.filing import read_number
@@ -30,7 +31,6 @@ from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 MOST_AT_ONCE = 500
 
 
@@ -45,7 +45,7 @@ def worklist(here: Here, me: Me, slug: str, kind: str, after: int = 0, done: str
 
 @router.post("/desk/{slug}/filing/worklist/{kind}")
 def file_one(
-    here: Here, me: Me, slug: str, kind: str, post: Text = "", category: Annotated[list[str], Form()] = [], tag: Annotated[list[str], Form()] = [], more: Text = "", act: Text = ""  # noqa: B006
+    here: Here, me: Me, slug: str, kind: str, post: Text = "", category: Texts = [], tag: Texts = [], more: Text = "", act: Text = ""  # noqa: B006
 ) -> Response:
     """Files a post of a worklist, or shows its footprint, and goes on to the next."""
     blog = blog_for(here, me, slug)
@@ -92,7 +92,7 @@ def several(here: Here, me: Me, slug: str, post: Annotated[list[int], Query()] =
 
 @router.post("/desk/{slug}/filing/several")
 def file_several(
-    here: Here, me: Me, slug: str, post: Annotated[list[int], Form()] = [], add: Annotated[list[str], Form()] = [], take: Annotated[list[str], Form()] = [],  # noqa: B006
+    here: Here, me: Me, slug: str, post: Numbers = [], add: Texts = [], take: Texts = [],  # noqa: B006
     main: Text = "", tag: Text = "", untag: Text = "", sure: Text = "",
 ) -> Response:  # fmt: skip
     """Shows what filing many posts at once would do, or does it and publishes."""

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated
 
 import segno
-from fastapi import APIRouter, Form
+from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import editions as edition_actions
@@ -21,12 +20,12 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.contexts_docket import Out
+from mobbet.web.fields import Text
 from mobbet.web.footprints import in_words
 from mobbet.web.routes.write import answer, attempt
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 SHEETS = {"comes_down_wall": "comes-down", "goes_out_wall": "goes-out", "categories": "categories"}
 
 
@@ -36,8 +35,8 @@ def set_visibility(here: Here, me: Me, post_id: int, value: Text = "") -> Respon
 
 
 @router.post("/posts/{post_id}/docket/password")
-def set_password(here: Here, me: Me, post_id: int, value: Text = "", listed: Text = "") -> Response:
-    return attempt(here, me, post_id, "visibility", lambda: posts.set_post_password(here, me, post_id, value, listed))
+def set_password(here: Here, me: Me, post_id: int, value: Text = "", listed: Text = "", made: Text = "") -> Response:
+    return attempt(here, me, post_id, "visibility", lambda: posts.set_post_password(here, me, post_id, made or value, listed))
 
 
 @router.post("/posts/{post_id}/docket/goes-out")

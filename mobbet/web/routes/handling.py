@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 from urllib.parse import parse_qsl
 
-from fastapi import APIRouter, Form, Query
+from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from mobbet.actions import effects, handling, placing, undoing
@@ -22,6 +22,7 @@ from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
 from mobbet.web.contexts_desk import HandlingPage
 from mobbet.web.contexts_filing import Tried
+from mobbet.web.fields import Numbers, Text
 from mobbet.web.footprints import in_words
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
@@ -29,7 +30,6 @@ from mobbet.web.session import Here, Me
 from mobbet.web.timetable_views import view_of_query
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 WHENS = {"queue": "in the queue, at the free slots in this order", "": "at the time each has, or now", "now": "now", "at": "at"}
 
 
@@ -68,7 +68,7 @@ def undo(here: Here, me: Me, slug: str, number: int, back: Text = "") -> Respons
 
 
 @router.post("/desk/{slug}/several/{name}")
-def handle(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Form()] = [], said: Text = "", at: Text = "") -> Response:  # noqa: B006
+def handle(here: Here, me: Me, slug: str, name: str, post: Numbers = [], said: Text = "", at: Text = "") -> Response:  # noqa: B006
     blog = blog_for(here, me, slug)
     try:
         done = handling.handle(here, me, slug, name, post, _said(said, at))

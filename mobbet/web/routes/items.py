@@ -6,7 +6,7 @@ import json
 from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Depends, Form, Request, UploadFile
+from fastapi import APIRouter, Depends, Request, UploadFile
 from pydantic import BaseModel
 from starlette.responses import FileResponse, JSONResponse, Response
 
@@ -28,6 +28,7 @@ from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice, StandInFrame
 from mobbet.web.contexts_library import ItemPage, ReachShown
+from mobbet.web.fields import AnyForm, LongText, Text
 from mobbet.web.rendering import page
 from mobbet.web.routes.library import told
 from mobbet.web.security import ALONE_POLICY, DRAWING_POLICY
@@ -35,7 +36,6 @@ from mobbet.web.session import Here, Me
 from mobbet.web.shelf import facts_words, line_of
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 SAID = ("name", "alt", "caption", "credit", "licence", "source", "labels", "transcript")
 """The fields of what is said of an item."""
 FRAME_POLICY = "default-src 'none'; style-src 'self'; font-src 'self'; frame-ancestors 'self'"
@@ -100,9 +100,8 @@ def _frames(row: Media) -> list[tuple[float, str, bool]]:
     return [(second, f"{links.item(row.id, 'frame')}?second={second:g}", second == row.poster_second) for second in seconds]
 
 
-async def typed_in(request: Request) -> dict[str, str]:
+def typed_in(form: AnyForm) -> dict[str, str]:
     """The fields of a form as they were typed, also those that were emptied."""
-    form = await request.form()
     return {name: value for name, value in form.items() if isinstance(value, str) and name in SAID}
 
 
@@ -175,7 +174,7 @@ def set_poster(here: Here, me: Me, media_id: int, second: Text = "") -> Response
 
 
 @router.post("/library/{media_id}/captions")
-def set_captions(here: Here, me: Me, media_id: int, text: Text = "", file: UploadFile | None = None) -> Response:
+def set_captions(here: Here, me: Me, media_id: int, text: LongText = "", file: UploadFile | None = None) -> Response:
     """Captions written line by line, or uploaded as WebVTT or SubRip."""
     given = text_of(file.file.read(2_000_000)) if file is not None and file.filename else text
     return _done(here, me, media_id, lambda: library.set_captions(here, me, media_id, given), "The captions are kept.", typed={"captions": given})

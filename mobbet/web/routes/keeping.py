@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Annotated, Any
 
-from fastapi import APIRouter, File, Form, UploadFile
+from fastapi import APIRouter, File, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
@@ -30,11 +30,11 @@ from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import BringInPage, HouseStylePage, KeptLine, KeptPage
+from mobbet.web.fields import LongText, Text
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 
 
 class Blocks(BaseModel):
@@ -105,7 +105,7 @@ def kept_one(here: Here, me: Me, slug: str, number: int) -> Response:
 
 
 @router.post("/desk/{slug}/kept/{number}")
-def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", source: Text = "", act: Text = "") -> Response:
+def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", source: LongText = "", act: Text = "") -> Response:
     """Shows the footprint of a change, or makes it and publishes."""
     blog = blog_for(here, me, slug)
     values = {"number": number, "name": name, "source": source}
@@ -161,7 +161,7 @@ def house_style(here: Here, me: Me, slug: str) -> Response:
 
 
 @router.post("/desk/{slug}/house-style")
-def change_house_style(here: Here, me: Me, slug: str, facts: Text = "", link_rules: Text = "") -> Response:
+def change_house_style(here: Here, me: Me, slug: str, facts: LongText = "", link_rules: LongText = "") -> Response:
     blog = owned_blog(here, me, slug)
     try:
         changed = blog_actions.change_house_style(here, me, slug, facts=facts, link_rules=link_rules)

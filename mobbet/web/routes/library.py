@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, File, Form, Query, UploadFile
+from fastapi import APIRouter, File, Query, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
@@ -22,12 +22,12 @@ from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
 from mobbet.web.contexts_library import DescribePage, LibraryPage, LibraryRows
+from mobbet.web.fields import Text
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 from mobbet.web.shelf import choices_of, lines_of, wanted_of, with_start
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 AT_ONCE = 60
 IN_PICKER = 40
 

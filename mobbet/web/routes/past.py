@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from itertools import groupby
-from typing import Annotated, Any
+from typing import Any
 
-from fastapi import APIRouter, Form
+from fastapi import APIRouter
 from pydantic import BaseModel
 from starlette.responses import JSONResponse, Response
 
@@ -26,6 +26,7 @@ from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import ComparedLine, RevisionLine, RevisionsPage
+from mobbet.web.fields import Text
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 
@@ -73,7 +74,7 @@ def restore(here: Here, me: Me, post_id: int, number: int) -> Response:
 
 
 @router.post("/posts/{post_id}/revisions/{number}/name")
-def name(here: Here, me: Me, post_id: int, number: int, name: Annotated[str, Form()] = "") -> Response:
+def name(here: Here, me: Me, post_id: int, number: int, name: Text = "") -> Response:
     revisions.name(here, me, post_id, number, name)
     words = " ".join(name.split())
     return _page(here, me, post_id, number, 0, message=f"Revision {number} is named “{words}” and kept for good." if words else f"Revision {number} has no name any more.")

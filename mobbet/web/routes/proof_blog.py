@@ -5,9 +5,8 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from datetime import date
-from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
@@ -36,11 +35,11 @@ from mobbet.web.contexts_proof import (
     MarkedPost,
     Trend,
 )
+from mobbet.web.fields import LongText, Text, form_of
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 DAYS = 90
 LONGEST = 90
 MENDS = {"alternative-text": "describe", "link-answers": "lead", "description": "summarise"}
@@ -63,7 +62,7 @@ def blog_proof(here: Here, me: Me, blog_slug: str, check: str = "", after: int =
 @router.post("/desk/{blog_slug}/proof/{what}")
 async def mend(here: Here, me: Me, blog_slug: str, what: str, request: Request) -> Response:
     """Mends many posts at once: what can be done by itself, pictures that are described, links that lead elsewhere; or updates what is out."""
-    form = await request.form()
+    form = await form_of(request)
     values = {name: [str(value) for value in form.getlist(name)] for name in form}
     return await run_in_threadpool(lambda: _mended(here, me, blog_slug, what, values))
 
@@ -179,7 +178,7 @@ def house_words(here: Here, me: Me, blog_slug: str) -> Response:
 
 
 @router.post("/desk/{blog_slug}/site/words")
-def change_words(here: Here, me: Me, blog_slug: str, quotes: Text = "", dashes: Text = "", ellipses: Text = "", avoided: Text = "", learned: Text = "") -> Response:
+def change_words(here: Here, me: Me, blog_slug: str, quotes: Text = "", dashes: Text = "", ellipses: Text = "", avoided: LongText = "", learned: LongText = "") -> Response:
     """The styles, the words to avoid and the words that were learned."""
     blog = owned_blog(here, me, blog_slug)
     try:
@@ -195,7 +194,7 @@ def change_words(here: Here, me: Me, blog_slug: str, quotes: Text = "", dashes: 
 @router.post("/desk/{blog_slug}/site/words/gravity")
 async def change_gravity(here: Here, me: Me, blog_slug: str, request: Request) -> Response:
     """How grave each check is."""
-    form = await request.form()
+    form = await form_of(request)
     chosen = {name: str(form[name]) for name in form if name != "tries_links"}
     tries_links = form.get("tries_links") == "yes"
 

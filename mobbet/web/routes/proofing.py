@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Any
 
-from fastapi import APIRouter, Form
+from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import proofing
@@ -20,11 +20,11 @@ from mobbet.store import proofs
 from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.contexts_docket import MarkShown, ProofPart, Standing
+from mobbet.web.fields import Text
 from mobbet.web.rendering import html_of
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 MOST = 60
 LONGEST = 60
 

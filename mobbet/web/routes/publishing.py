@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
-from fastapi import APIRouter, Form
+from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
@@ -38,13 +36,13 @@ from mobbet.web.contexts_site import (
     TargetRow,
     TargetsPage,
 )
+from mobbet.web.fields import Text
 from mobbet.web.footprints import in_words
 from mobbet.web.rendering import looked_response, page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 ON_PAGE = 40
 MOST_CHANGES = 200
 TOLD = {"back": "That edition is what readers get again.", "added": "The site goes there from now on.", "removed": "Nothing is sent there any more; what lies there stays.", "again": "It is tried again now.", "credentials": "It took the new credentials; they are kept sealed.", "seals": "That is how it is from now on."}

@@ -30,12 +30,12 @@ from mobbet.web.contexts_readers import (
     ReaderShown,
     ReadersPage,
 )
+from mobbet.web.fields import LongText, Text
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 ON_PAGE = 100
 MOST_LETTERS = 12
 TOLD = {
@@ -151,7 +151,7 @@ def set_writes(here: Here, me: Me, slug: str, number: int, writes: Text = "") ->
 
 
 @router.post("/desk/{slug}/readers/{number}/invite")
-def invite(here: Here, me: Me, slug: str, number: int, lines: Text = "") -> Response:
+def invite(here: Here, me: Me, slug: str, number: int, lines: LongText = "") -> Response:
     return _attempt(here, me, slug, number, "", lambda blog: readers.add_readers(here, me, blog, number or None, lines), lines=lines)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Form, Request
+from fastapi import APIRouter, Depends, Request
 from starlette.responses import RedirectResponse, Response
 
 from mobbet.actions import comments, readers, reading
@@ -21,12 +21,12 @@ from mobbet.store import blogs, people
 from mobbet.store.blogs import Blog
 from mobbet.web import cookies
 from mobbet.web.cookies import guest_cookie, proofs_cookie
+from mobbet.web.fields import Text
 from mobbet.web.guests import MOST_PROOFS, reader_of_request
 from mobbet.web.security import ASK_POLICY, shown_headers
 from mobbet.web.session import Here
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 
 
 def _blog(here: Here, slug: str) -> Blog:

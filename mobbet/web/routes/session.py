@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Request
 from starlette.responses import PlainTextResponse, RedirectResponse, Response
 
 from mobbet.actions import blogs as blog_actions
@@ -18,11 +16,11 @@ from mobbet.store import blogs, people, proofs
 from mobbet.web import cookies, links, session
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import AccountPage, FirstRunPage, SignInPage
+from mobbet.web.fields import Text
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me, somebody, token_of
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 
 
 def see_other(address: str) -> RedirectResponse:

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
@@ -18,11 +16,11 @@ from mobbet.store.people import Person
 from mobbet.web import links
 from mobbet.web.bars import bar_for
 from mobbet.web.contexts import SitePage
+from mobbet.web.fields import Text
 from mobbet.web.rendering import page
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 
 
 def _page(here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: str) -> Response:

@@ -6,9 +6,8 @@ from collections.abc import Callable
 from typing import Annotated, Any
 from urllib.parse import parse_qsl
 
-from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
+from fastapi import APIRouter, File, Request, UploadFile
 from starlette.concurrency import run_in_threadpool
-from starlette.datastructures import FormData
 from starlette.responses import Response
 
 from mobbet.actions import calendar, marked_days, moving, placing, slots
@@ -27,6 +26,7 @@ from mobbet.web.contexts import Choice
 from mobbet.web.contexts_filing import Told
 from mobbet.web.contexts_timetable import TimetablePage
 from mobbet.web.desk_rows import told_of
+from mobbet.web.fields import AnyForm, Text
 from mobbet.web.rendering import page
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
@@ -41,7 +41,6 @@ from mobbet.web.timetable_views import (
 from mobbet.web.weeks import drawing_of
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 TOLD = {
     "added": "The slot is kept free for posts.",
     "removed": "The slot is removed; the queue moved on.",
@@ -186,12 +185,8 @@ def _attempt(here: Workshop, me: Person, slug: str, told: str, change: Callable[
     return see_other(links.timetable(slug, told=told))
 
 
-async def _form(request: Request) -> FormData:
-    return await request.form()
-
-
 @router.post("/desk/{slug}/timetable/add")
-def add(here: Here, me: Me, slug: str, form: Annotated[FormData, Depends(_form)]) -> Response:
+def add(here: Here, me: Me, slug: str, form: AnyForm) -> Response:
     typed = {name: str(form.get(name, "")) for name in ("repeat", "rule", "time", "starts", "excepted")}
     typed["days"] = ",".join(str(day) for day in form.getlist("day"))
     return _attempt(here, me, slug, "added", lambda blog: slots.add_slot(here, me, blog, _rule(typed), typed["time"] or "09:00", typed["starts"], typed["excepted"]), typed)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Annotated, Any
+from typing import Any
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
@@ -31,13 +31,13 @@ from mobbet.web.bars import bar_for
 from mobbet.web.contexts import Choice
 from mobbet.web.contexts_docket import WritePage
 from mobbet.web.docket import docket_of
+from mobbet.web.fields import Text, Texts
 from mobbet.web.rendering import html_of, page
 from mobbet.web.routes.library import told
 from mobbet.web.routes.session import see_other
 from mobbet.web.session import Here, Me
 
 router = APIRouter()
-Text = Annotated[str, Form()]
 
 
 class Sheet(BaseModel):
@@ -218,7 +218,7 @@ def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: T
 
 
 @router.post("/posts/{post_id}/docket/heading")
-def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Annotated[list[str], Form()] = []) -> Response:  # noqa: B006
+def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts = []) -> Response:  # noqa: B006
     return attempt(here, me, post_id, "heading", lambda: showing.set_heading(here, me, post_id, kind, part))
 
 
@@ -234,7 +234,7 @@ def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "
 
 @router.post("/posts/{post_id}/docket/categories")
 def set_categories(
-    here: Here, me: Me, post_id: int, main: Text = "", also: Annotated[list[str], Form()] = [], new: Text = ""  # noqa: B006
+    here: Here, me: Me, post_id: int, main: Text = "", also: Texts = [], new: Text = ""  # noqa: B006
 ) -> Response:
     return attempt(here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new))
 
