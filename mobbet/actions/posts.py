@@ -16,7 +16,7 @@ from mobbet.core.audience import GROUP, LISTED, PASSWORD, read_visibility
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import carried
-from mobbet.core.document.attributes import UNPRINTABLE
+from mobbet.core.document.characters import UNPRINTABLE
 from mobbet.core.errors import BadInput, Conflict
 from mobbet.core.languages import read_language
 from mobbet.core.permalinks import one_form

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from html import escape
 
-from mobbet.core.document.attributes import UNPRINTABLE
+from mobbet.core.document.characters import UNPRINTABLE
 from mobbet.core.errors import BadInput
 
 NOBODY, SIGNED_IN, ANYONE = "", "signed-in", "anyone"

@@ -318,8 +318,8 @@ def _root(scope: Scope, blog: Blog) -> str:
 
 
 def _asks(row: PageRow) -> bool:
-    """Whether a reader who may not have this page is asked who they are; what is for one person alone is not told of."""
-    return row.type.startswith("text/html") and not row.audience.startswith("person:")
+    """Whether a reader who may not have this page is asked who they are; what is for one person alone, or has a short address, is not told of."""
+    return row.type.startswith("text/html") and row.leads_to is None and not row.audience.startswith("person:")
 
 
 def _split(path: str) -> tuple[str, str]:

@@ -9,6 +9,7 @@ from PIL import Image
 
 from mobbet.actions import letters, library, looking, people, placing, readers, working
 from mobbet.core.audience import Reader
+from mobbet.core.permalinks import short_path
 from mobbet.store import editions
 from mobbet.store import readers as store
 from tests.web.test_web import WebCase
@@ -179,6 +180,13 @@ class PasswordTests(ReadingCase):
         self.assertEqual(answer.headers["location"], f"{PUBLIC}/hidden/post-locked/")
         self.assertIn("xyzlocked", self.get(f"{PUBLIC}/hidden/post-locked/").text)
         self.assertEqual(self.get(f"{PUBLIC}/hidden/post-grouped/").status_code, 401)
+
+    def test_a_short_address_of_what_one_may_not_read_is_as_one_that_does_not_exist(self) -> None:
+        missing = self.get(f"{PUBLIC}/~zz9")
+        for row in self.shop.db.all("SELECT post_id FROM placement WHERE audience <> 'everyone'"):
+            answer = self.get(f"{PUBLIC}{short_path(row['post_id'])}")
+            with self.subTest(row["post_id"]):
+                self.assertEqual((answer.status_code, answer.text), (missing.status_code, missing.text))
 
     def test_guessing_is_slowed_down(self) -> None:
         statuses = [self.post(f"{PUBLIC}/~/open", path="/hidden/post-locked/", password=f"guess {n}").status_code for n in range(9)]

@@ -7,11 +7,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from mobbet.core.document.characters import UNPRINTABLE
 from mobbet.core.document.links import clean_address, clean_picture
 from mobbet.core.document.raw import clean_html
 
 MISSING = object()
-UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 """Characters that XML and browsers refuse, and halves of characters."""
 
 LANGUAGE = r"[^\s\x00-\x20\x7f-\x9f\"'<>&`~\\]"

@@ -7,6 +7,8 @@ from collections import Counter
 
 import nh3
 
+from mobbet.core.document.characters import UNPRINTABLE
+
 TAGS = frozenset(
     "a abbr address article aside b bdi bdo blockquote br caption cite code col colgroup data dd del details dfn div dl dt em "
     "figcaption figure footer h2 h3 h4 h5 h6 header hr i ins kbd li main mark meter nav ol p pre progress q rp rt ruby s samp "
@@ -40,7 +42,15 @@ def clean_html(source: str) -> tuple[str, tuple[str, ...]]:
 
     Nothing in the result runs or loads; addresses are http, https, mailto or tel.
     """
-    cleaned = nh3.clean(
+    cleaned = _cleaned(source)
+    if UNPRINTABLE.search(cleaned):  # written as references, such as &#1;
+        cleaned = _cleaned(UNPRINTABLE.sub("", cleaned))
+    before, after = _names(source), _names(cleaned)
+    return cleaned, tuple(sorted(name for name, count in before.items() if after[name] < count))
+
+
+def _cleaned(source: str) -> str:
+    return nh3.clean(
         source,
         tags=set(TAGS),
         clean_content_tags={"script", "style", "template", "noscript", "iframe", "object", "math", "svg"},
@@ -49,8 +59,6 @@ def clean_html(source: str) -> tuple[str, tuple[str, ...]]:
         link_rel=None,
         strip_comments=True,
     )
-    before, after = _names(source), _names(cleaned)
-    return cleaned, tuple(sorted(name for name, count in before.items() if after[name] < count))
 
 
 def _names(source: str) -> Counter[str]:

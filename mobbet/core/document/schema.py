@@ -14,7 +14,8 @@ from typing import Any
 import orjson
 
 from mobbet.core.document import tables
-from mobbet.core.document.attributes import UNPRINTABLE, Attribute
+from mobbet.core.document.attributes import Attribute
+from mobbet.core.document.characters import UNPRINTABLE
 from mobbet.core.document.nodes import MARK, NODE, RANK, NodeType
 from mobbet.core.errors import BadDocument
 
