@@ -28,7 +28,7 @@ from mobbet.store.placements import Placement
 from mobbet.store.readers import Group
 
 INVITED_FOR = 14 * 86400
-ASKED_FOR = 3600
+ASKED_FOR = 10 * 60
 LONGEST_LINES = 200_000
 MOST_AT_ONCE = 2000
 
@@ -270,7 +270,7 @@ def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, addr
             readers.add_reader(workshop.db, blog.id, reader.id, email.partition("@")[0], workshop.clock())
         if readers.is_reader(workshop.db, blog.id, reader.id):
             link = _entry_link(workshop, blog, reader, _own_path(leads_to), ASKED_FOR)
-            text = f"Hello {readers.name_of(workshop.db, blog.id, reader.id)},\n\nthis link signs you in to {blog.name}; it works once, within an hour:\n{link}\n\nIf you did not ask for it, do nothing.\n"
+            text = f"Hello {readers.name_of(workshop.db, blog.id, reader.id)},\n\nthis link signs you in to {blog.name}; it works once, within {ASKED_FOR // 60} minutes:\n{link}\n\nIf you did not ask for it, do nothing.\n"
             readers.add_letter(workshop.db, blog.id, reader.email, f"{blog.name}: your link to sign in", text, workshop.clock())
     workshop.on_change()
 

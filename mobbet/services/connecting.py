@@ -9,6 +9,7 @@ from __future__ import annotations
 import ipaddress
 import smtplib
 import socket
+import ssl
 import threading
 import time
 import zlib
@@ -27,6 +28,7 @@ READING = 8.0
 """In seconds: how long one read may take; in all a request takes no longer than its whole deadline and one read."""
 CHUNK = 65_536
 WEB_PORTS = (80, 443)
+LOCAL = ("localhost", "127.0.0.1", "::1")
 _WITHIN_OTHERS = tuple(
     map(
         ipaddress.ip_network,
@@ -149,12 +151,20 @@ class Web:
 
 @contextmanager
 def mail_server(address: str, seconds: float) -> Iterator[smtplib.SMTP]:
-    """A mail server that the operator named, `smtp://host:port` or `smtps://…`. Raises OSError and smtplib.SMTPException."""
-    parts = urlsplit(address)
-    make = smtplib.SMTP_SSL if parts.scheme == "smtps" else smtplib.SMTP
-    with make(parts.hostname, parts.port or {"smtp": 25, "smtps": 465}[parts.scheme], timeout=seconds) as connection:
-        if parts.scheme == "smtp" and connection.has_extn("starttls"):
-            connection.starttls()
+    """A mail server that the operator named, `smtp://host:port` or `smtps://…`, its certificate verified wherever the line is encrypted.
+
+    A password goes over an encrypted line only, but to this very machine. Raises OSError and smtplib.SMTPException.
+    """
+    parts, context = urlsplit(address), ssl.create_default_context()
+    where = parts.hostname, parts.port or {"smtp": 25, "smtps": 465}[parts.scheme]
+    made = smtplib.SMTP_SSL(*where, timeout=seconds, context=context) if parts.scheme == "smtps" else smtplib.SMTP(*where, timeout=seconds)
+    with made as connection:
+        if parts.scheme == "smtp":
+            connection.ehlo()
+            if connection.has_extn("starttls") and parts.hostname not in LOCAL:
+                connection.starttls(context=context)
+            elif parts.username and parts.hostname not in LOCAL:
+                raise smtplib.SMTPException("it offers no encryption, so no password is sent to it")
         yield connection
 
 
