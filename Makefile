@@ -34,11 +34,13 @@ screenshots: $(VENV)/installed-tests
 bench: $(VENV)/installed-tests
 	@sh tools/chromium.sh
 	$(BIN)/mobbet bench
+	$(BIN)/python -m tools.bench_hostile
 	$(BIN)/python -m tools.bench_writing
 
-# axe on every screen and public page, and the Nu Html Checker on the built site.
+# Known faults of packages, axe on every screen and public page, the Nu Html Checker on the built site, and Lighthouse.
 audit: $(VENV)/installed-tests
 	@sh tools/chromium.sh
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r tools/audit/requirements.lock
 	npm --prefix tools/audit ci --silent --no-fund
 	$(BIN)/python -m tools.audit
 
@@ -49,6 +51,7 @@ editor:
 lock:
 	uv pip compile pyproject.toml tools/build.in --universal --generate-hashes --python-version 3.11 --no-header -q -o requirements.lock
 	uv pip compile pyproject.toml tools/build.in --extra test --universal --generate-hashes --python-version 3.11 --no-header -q -o requirements-test.lock
+	uv pip compile tools/audit/requirements.in --constraint requirements-test.lock --universal --generate-hashes --python-version 3.11 --no-header -q -o tools/audit/requirements.lock
 
 clean:
 	rm -rf $(VENV) var build *.egg-info
