@@ -69,6 +69,7 @@ class TargetsPage:
     bar: Bar
     rows: list[TargetRow]
     kinds: list[tuple[str, str]]
+    has_stores: bool
     seals: bool
     is_sending: bool
     found: list[str]

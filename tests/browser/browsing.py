@@ -118,6 +118,7 @@ class BrowserCase(unittest.TestCase):
     def new_context(self, width: int = 1280, height: int = 800, **more: object) -> BrowserContext:
         context = browser().new_context(viewport={"width": width, "height": height}, timezone_id="Europe/Lisbon", **more)
         context.set_default_timeout(20_000)
+        self.addCleanup(context.close)  # a page left open goes on drawing beside every later test
         return context
 
     def new_page(self, context: BrowserContext | None = None) -> Page:

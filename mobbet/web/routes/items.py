@@ -66,12 +66,19 @@ def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values
         bar=bar_for(here, me, blog, "library"), line=line_of(here, row, len(uses)), values=_values(row), facts=[fact for fact in facts if fact[1]],
         licences=[Choice(one.key, one.words, one.key == row.licence) for one in LICENCES], uses=uses, kept=media.kept_showing(here.db, blog.id, row.id),
         state=row.state, is_aside=row.aside_at is not None, is_picture=is_picture, has_camera=bool(row.taken or row.camera or row.place),
-        may_edit=may_edit_item(here, me, row.id), said=[(name.capitalize(), words) for name, words in _values(row).items() if words],
+        may_edit=may_edit_item(here, me, row.id), said=_said(row),
         editing=_editing(row, recipe) if is_picture else {}, frames=_frames(row), captions=captions.as_lines(captions.read(row.captions)) if row.captions else "",
         others=[(other.id, other.name) for other in media.find(here.db, blog.id, Wanted(kind=row.kind), 100) if other.id != row.id],
         **values,
     )  # fmt: skip
     return page(context, status)
+
+
+def _said(row: Media) -> list[tuple[str, str]]:
+    """(what, words) of all that is said of an item, but for its name and source, which its page tells anyway."""
+    licence = next((one.words for one in LICENCES if one.key == row.licence), "")
+    pairs = [("Described as", row.alt), ("Caption", row.caption), ("Credit", row.credit), ("Licence", licence), ("Labels", ", ".join(row.labels)), ("Transcript", row.transcript)]
+    return [pair for pair in pairs if pair[1]]
 
 
 def _values(row: Media) -> dict[str, str]:

@@ -116,7 +116,7 @@ def list_targets(here: Here, me: Me, slug: str, told: str = "") -> Response:
 def _targets(here: Workshop, me: Person, blog: Blog, status: int = 200, found: list[str] | None = None, **more: object) -> Response:
     number, now = edition_store.current_number(here.db, blog.id), here.clock()
     rows = [_target_row(here, blog, one, number, now) for one in target_store.of_blog(here.db, blog.id)]
-    return page(TargetsPage(bar_for(here, me, blog, "site"), rows, _kinds(here), bool(blog.seals), any(row.is_behind and not row.problem for row in rows), found or [], **more), status)
+    return page(TargetsPage(bar_for(here, me, blog, "site"), rows, _kinds(here), bool(here.settings.allowed.stores), bool(blog.seals), any(row.is_behind and not row.problem for row in rows), found or [], **more), status)
 
 
 def _kinds(here: Workshop) -> list[tuple[str, str]]:
