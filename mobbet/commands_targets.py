@@ -10,7 +10,7 @@ from mobbet.actions import targets
 from mobbet.actions.workshop import Workshop
 from mobbet.commands import at_work, report
 from mobbet.core.errors import BadInput, NotFound, Refused
-from mobbet.core.places_outside import Credentials
+from mobbet.core.places_outside import Credentials, shown
 from mobbet.core.timing import iso
 from mobbet.store import editions
 from mobbet.store import targets as store
@@ -25,7 +25,7 @@ def target_do(options: Namespace) -> int:
     what, *words = options.words
     if what == "add" and len(words) == 1:
         made = targets.add(workshop, person, blog, words[0], _credentials(options))
-        report(options, _facts(workshop, blog, made), f"The site goes to {targets.shown(made.address)} from now on; send it with mobbet target send.")
+        report(options, _facts(workshop, blog, made), f"The site goes to {shown(made.address)} from now on; send it with mobbet target send.")
         return 0
     if what == "list" and not words:
         rows = [_facts(workshop, blog, one) for one in store.of_blog(workshop.db, blog.id)]
@@ -54,7 +54,7 @@ def _credentials(options: Namespace) -> Credentials:
 
 def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:
     return {
-        "id": target.id, "address": targets.shown(target.address), "edition": target.edition, "current": editions.current_number(workshop.db, blog.id),
+        "id": target.id, "address": shown(target.address), "edition": target.edition, "current": editions.current_number(workshop.db, blog.id),
         "sent": iso(target.sent_at) if target.sent_at else None, "checked": iso(target.checked_at) if target.checked_at else None,
         "files": len(store.files(workshop.db, target.id)), "problem": target.problem or None,
     }  # fmt: skip
@@ -68,7 +68,7 @@ def _send(options: Namespace, workshop: Workshop, person: Person, blog: Blog, ch
         after = store.by_id(workshop.db, target.id)
         problem = "" if sent else after.problem or "another process is sending it just now"
         counts = {"written": sent.written, "removed": sent.removed, "files": sent.files} if sent else dict.fromkeys(("written", "removed", "files"), 0)
-        rows.append({"id": target.id, "address": targets.shown(target.address), "edition": after.edition, **counts, "problem": problem or None})
+        rows.append({"id": target.id, "address": shown(target.address), "edition": after.edition, **counts, "problem": problem or None})
     report(options, {"targets": rows}, "\n".join(f"{row['address']}: {row['written']} files sent, {row['removed']} removed" for row in rows if not row["problem"]))
     failed = [row for row in rows if row["problem"]]
     if failed:
@@ -80,7 +80,7 @@ def _check(options: Namespace, workshop: Workshop, person: Person, blog: Blog, c
     rows = []
     for target in chosen:
         found = targets.check(workshop, person, blog, target)
-        rows.append({"id": target.id, "address": targets.shown(target.address), "files": found.files, "missing": found.missing, "altered": found.altered, "left": found.left, "strange": found.strange})
+        rows.append({"id": target.id, "address": shown(target.address), "files": found.files, "missing": found.missing, "altered": found.altered, "left": found.left, "strange": found.strange})
     is_sound = not any(row["missing"] or row["altered"] or row["left"] for row in rows)
     report(options, {"sound": is_sound, "targets": rows}, "\n".join(f"{row['address']}: {row['files']} files, {len(row['missing'])} missing, {len(row['altered'])} altered, {len(row['left'])} left over, {len(row['strange'])} not ours" for row in rows))
     return 0 if is_sound else 1

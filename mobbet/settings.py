@@ -37,7 +37,6 @@ class Settings:
     keys: Path | None = None
     key_file: Path | None = None
 
-
     @property
     def allowed(self) -> Allowed:
         """What places outside may be."""

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import ast
+import importlib
 import re
 import unittest
 from collections import Counter
+from contextlib import suppress
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
@@ -111,6 +113,20 @@ class CodeTests(unittest.TestCase):
             for node in ast.walk(ast.parse(path.read_text())):
                 if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
                     self.assertLessEqual(node.end_lineno - node.lineno, 60, f"{path.name} {node.name}")
+
+    def test_what_is_taken_from_a_module_is_there(self) -> None:
+        for path in modules():
+            tree = ast.parse(path.read_text())
+            taken = {}
+            for node in ast.walk(tree):
+                if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("mobbet"):
+                    for alias in node.names:
+                        with suppress(ImportError):
+                            taken[alias.asname or alias.name] = importlib.import_module(f"{node.module}.{alias.name}")
+            again = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store)} | {node.arg for node in ast.walk(tree) if isinstance(node, ast.arg)}
+            for node in ast.walk(tree):
+                if isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and node.value.id in taken.keys() - again:
+                    self.assertTrue(hasattr(taken[node.value.id], node.attr), f"{path.name}:{node.lineno} {node.value.id}.{node.attr}")
 
     def test_tests_are_collected_and_no_two_share_a_name(self) -> None:
         for path in (ROOT / "tests").rglob("test_*.py"):

@@ -7,6 +7,7 @@ import threading
 
 from mobbet.actions import targets
 from mobbet.actions.workshop import Workshop
+from mobbet.core.places_outside import shown
 from mobbet.store import blogs
 from mobbet.store import targets as store
 from mobbet.store.targets import Target
@@ -52,7 +53,7 @@ class Sender:
             blog = blogs.by_id(self._workshop.db, target.blog_id)
             sent = targets.try_to_send(self._workshop, blog, target)
             if sent is not None:
-                log.info("edition %d is at %s: %d files sent, %d removed", sent.edition, targets.shown(target.address), sent.written, sent.removed)
+                log.info("edition %d is at %s: %d files sent, %d removed", sent.edition, shown(target.address), sent.written, sent.removed)
         except Exception:
             log.exception("sending goes on after an unexpected error")
         finally:

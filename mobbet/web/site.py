@@ -329,9 +329,9 @@ def _split(path: str) -> tuple[str, str]:
 
 
 async def _send(send: Send, scope: Scope, status: int, headers: list[tuple[bytes, bytes]], body: bytes) -> None:
-    headers = with_headers(headers, [*COMMON, PLAIN_POLICY])
-    if status != 304:
-        headers = [*headers, (b"content-length", str(len(body)).encode())]
+    headers = with_headers(headers, COMMON)
+    if status != 304:  # whose headers replace those of what the browser has
+        headers = [*with_headers(headers, [PLAIN_POLICY]), (b"content-length", str(len(body)).encode())]
     await send({"type": "http.response.start", "status": status, "headers": headers})
     await send({"type": "http.response.body", "body": b"" if scope["method"] == "HEAD" else body})
 

@@ -41,7 +41,7 @@ def address_of(name: str) -> str:
 @router.get("/static/{digest}/{name}")
 def static_file(digest: str, name: str) -> Response:
     body, _ = _file(name)
-    headers = {"Cache-Control": "public, max-age=31536000, immutable"}
+    headers = {"Cache-Control": "public, max-age=31536000, immutable", "Cross-Origin-Resource-Policy": "cross-origin"}  # frames in a sandbox have an origin of their own
     return Response(body, media_type=TYPES[Path(name).suffix], headers=headers)
 
 

@@ -14,8 +14,9 @@ from pathlib import Path
 
 import uvicorn
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
 
+from mobbet.actions import first_run
 from mobbet.actions import people as people_actions
 from mobbet.demo.make import ACCOUNT, make_demo
 from mobbet.settings import Settings
@@ -49,7 +50,7 @@ class Server:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
-        self.workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None))
+        self.workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None, folders=(data.parent,)))
         config = uvicorn.Config(create_app(self.workshop, exact_time, Keeper(data)), host="127.0.0.1", port=self.port, http=LimitedProtocol, ws="none", proxy_headers=False, log_level="error", timeout_graceful_shutdown=1)
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, daemon=True)
@@ -123,10 +124,18 @@ class BrowserCase(unittest.TestCase):
 
     def new_page(self, context: BrowserContext | None = None) -> Page:
         page = (context or self.context).new_page()
-        page.on("console", lambda message: self.complaints.append(f"{message.type}: {message.text}"))
+        page.on("console", self._hear)
         page.on("filechooser", lambda chooser: None)  # so that choosers are caught from the start
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         return page
+
+    def _hear(self, message: ConsoleMessage) -> None:
+        if not message.text.startswith("Clear-Site-Data header on"):  # Chromium's own note that it did as it was told
+            self.complaints.append(f"{message.type}: {message.text}")
+
+    def first_word(self) -> str:
+        """What stands on the console of an empty server."""
+        return first_run.word(self.server.workshop)
 
     def open(self, path: str, page: Page | None = None) -> None:
         (page or self.page).goto(self.server.address + path)

@@ -80,7 +80,7 @@ class KeyboardJourneyTests(BrowserCase):
         page, keys = self.page, self.page.keyboard
         self.open("/")
         self.assert_accessible(name="first run")
-        for field, words in (("#name", "Ines Farrow"), ("#email", "ines@bench.example"), ("#password", "a long password"), ("#blog", "My Bench")):
+        for field, words in (("#word", self.first_word()), ("#name", "Ines Farrow"), ("#email", "ines@bench.example"), ("#password", "a long password"), ("#blog", "My Bench")):
             self.tab_to(field)
             keys.type(words)
         expect(page.locator("#address")).to_have_value("my-bench")

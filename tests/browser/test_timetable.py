@@ -99,7 +99,7 @@ class AfternoonCase(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
         self.open("/")
-        for field, words in (("#name", "Ines Farrow"), ("#email", "ines@bench.example"), ("#password", "a long password"), ("#blog", "My Bench")):
+        for field, words in (("#word", self.first_word()), ("#name", "Ines Farrow"), ("#email", "ines@bench.example"), ("#password", "a long password"), ("#blog", "My Bench")):
             self.page.fill(field, words)
         self.page.keyboard.press("Enter")
         self.page.wait_for_url("**/desk/**")

@@ -347,6 +347,7 @@ class SiteRouteTests(WebCase):
         self.assertEqual((first.status_code, first.headers["cache-control"]), (200, "public, max-age=0, must-revalidate"))
         second = self.get("/b/bench/lamps/a-lamp/", if_none_match=first.headers["etag"])
         self.assertEqual((second.status_code, second.content), (304, b""))
+        self.assertEqual(dict(second.headers), {name: first.headers.get(name) for name in second.headers})  # a browser keeps them in place of the first
         head = self.ask("HEAD", "/b/bench/lamps/a-lamp/")
         self.assertEqual((head.status_code, head.content), (200, b""))
 

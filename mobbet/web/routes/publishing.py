@@ -11,7 +11,7 @@ from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
-from mobbet.core.places_outside import Credentials
+from mobbet.core.places_outside import Credentials, shown
 from mobbet.core.timing import (
     FOREVER,
     ago_in_words,
@@ -136,7 +136,7 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
     else:
         state = f"has the newest edition, {number}, since {ago_in_words(target.sent_at or now, blog.zone, now)}"
     checked = f"checked {ago_in_words(target.checked_at, blog.zone, now)}" if target.checked_at else "never checked"
-    return TargetRow(target.id, target.address.partition(":")[0], targets.shown(target.address), state, is_behind, target.problem if is_behind else "", checked, target_store.count_files(here.db, target.id), target.done, target.wanted)
+    return TargetRow(target.id, target.address.partition(":")[0], shown(target.address), state, is_behind, target.problem if is_behind else "", checked, target_store.count_files(here.db, target.id), target.done, target.wanted)
 
 
 @router.post("/desk/{slug}/site/targets")
