@@ -97,6 +97,6 @@ def send_waiting(workshop: Workshop) -> int:
             _set_aside(workshop, letter, f"This letter cannot be made ({type(error).__name__}); look at its address and its words.")
             continue
         with workshop.db.transaction():
-            readers.set_sent(workshop.db, letter.id, workshop.clock())
+            readers.set_sent(workshop.db, letter.id, workshop.clock(), keeps_text=workshop.mail.keeps)
         taken += 1
     return taken

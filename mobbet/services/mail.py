@@ -29,7 +29,7 @@ def read_server(text: str) -> str:
 
 
 class Smtp:
-    """A mail server; the connection is encrypted where the server offers it."""
+    """A mail server; the connection is encrypted, by a verified certificate, where the server offers it."""
 
     keeps = False
 

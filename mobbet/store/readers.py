@@ -238,8 +238,8 @@ def waiting(db: Database, now: int, most: int) -> list[Letter]:
     return [Letter(**data_of(row)) for row in db.all("SELECT * FROM letter WHERE sent_at IS NULL AND aside_at IS NULL AND next_try <= ? ORDER BY id LIMIT ?", now, most)]
 
 
-def set_sent(db: Database, number: int, now: int) -> None:
-    db.run("UPDATE letter SET sent_at = ?, problem = '', text = '' WHERE id = ?", now, number)
+def set_sent(db: Database, number: int, now: int, keeps_text: bool) -> None:
+    db.run("UPDATE letter SET sent_at = ?, problem = '', text = iif(?, text, '') WHERE id = ?", now, keeps_text, number)
 
 
 def set_failed(db: Database, number: int, problem: str, next_try: int) -> None:

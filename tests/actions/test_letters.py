@@ -8,6 +8,7 @@ from mobbet.actions import letters, readers
 from mobbet.core.errors import BadInput, Broken
 from mobbet.services.contracts import Envelope
 from mobbet.services.mail import Smtp
+from mobbet.services.stand_ins.mail import LetterRack
 from mobbet.store import readers as store
 from tests.shops import ShopCase
 
@@ -70,6 +71,12 @@ class LetterTests(ShopCase):
             self.assertEqual(letters.announce(self.shop), 1)
             self.assertEqual(letters.announce(self.shop), 0)
         self.assertTrue(any("cannot be made (KeyError)" in one.problem for one in store.letters(self.shop.db, self.blog.id, 10)))
+
+    def test_without_a_mail_server_the_link_stays_to_be_handed_on(self) -> None:
+        self.shop.mail = LetterRack()
+        readers.add_readers(self.shop, self.me, self.blog, None, "Mira <mira@away.example>")
+        self.assertEqual(letters.send_waiting(self.shop), 1)
+        self.assertIn("/~/in/", store.letters(self.shop.db, self.blog.id, 1)[0].text)
 
     def test_what_was_sent_keeps_no_link_that_signs_in(self) -> None:
         readers.add_readers(self.shop, self.me, self.blog, None, "Mira <mira@away.example>")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import deque
+
 from mobbet.services.contracts import Envelope
 
 
@@ -11,7 +13,7 @@ class LetterRack:
     keeps = True
 
     def __init__(self) -> None:
-        self.taken: list[Envelope] = []
+        self.taken: deque[Envelope] = deque(maxlen=100)
 
     def send(self, letter: Envelope) -> None:
         self.taken.append(letter)

@@ -97,7 +97,7 @@ def _reader(row: ReaderRow, chosen: Group | None, blog: Blog, now: int) -> Reade
 
 def _letter(here: Workshop, letter: Letter, blog: Blog, now: int) -> LetterShown:
     written = ago_in_words(letter.made_at, blog.zone, now)
-    if here.mail.keeps:
+    if here.mail.keeps and letter.aside_at is None:
         return LetterShown(letter.recipient, letter.subject, f"written {written}", False, letter.text)
     what = f"sent {written}" if letter.sent_at else letter.problem or "waits to be sent"
     return LetterShown(letter.recipient, letter.subject, what, bool(letter.problem) and not letter.sent_at, "")
