@@ -34,4 +34,4 @@ def check(workshop: Workshop, typed: str) -> None:
     """Raises BadInput for another word than the console's, TooSoon for too many of them."""
     count_try(workshop, ("pair", "first run"))
     if not hmac.compare_digest("".join(typed.lower().split()).encode(), word(workshop).encode()):
-        raise BadInput("That is not the word; it stands on the console where mobbet serve was started.", "word")
+        raise BadInput("That is not the word; it stands in the terminal in which Mobbet was started.", "word")

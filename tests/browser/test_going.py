@@ -8,6 +8,8 @@ import urllib.request
 
 from playwright.sync_api import expect
 
+from mobbet.core import sealing
+from mobbet.store import blogs, posts
 from tests.browser.browsing import BrowserCase
 
 BENCH = "/desk/mending-bench"
@@ -168,6 +170,26 @@ class JourneyTests(BrowserCase):
         self.page.wait_for_timeout(200)
         self.page.mouse.up()
         expect(self.page.locator(".out-slip")).to_contain_text("Published.")
+
+    def post(self, number: int) -> posts.Post:
+        return posts.by_id(self.server.workshop.db, number)
+
+    def test_enter_takes_the_password_that_was_typed_and_a_press_the_one_made_up(self) -> None:
+        self.sign_in()
+        self.new_post()
+        self.page.fill("#title", "Behind a word")
+        self.wait_saved()
+        number = int(self.page.evaluate("() => document.getElementById('docket').dataset.post"))
+        self.page.click("#set-visibility")
+        self.page.fill("#post-password", "abalone shell")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#set-visibility")).to_have_text("anyone with the password")
+        typed = self.post(number).password_key
+        self.assertEqual(typed, sealing.key_of("abalone shell", blogs.by_slug(self.server.workshop.db, "mending-bench").salt))
+        self.page.click("#set-visibility")
+        with self.page.expect_response(lambda answer: answer.request.method == "POST" and "/docket/" in answer.url):
+            self.page.click("button[name=made]")
+        self.assertNotIn(self.post(number).password_key, ("", typed))
 
     def test_the_preview_follows_the_writing_in_another_tab(self) -> None:
         self.sign_in()
