@@ -37,7 +37,7 @@ from mobbet.web.security import (
     is_same_origin,
     with_headers,
 )
-from mobbet.web.site import Site
+from mobbet.web.site import DRAWN, Site
 
 log = logging.getLogger("mobbet.door")
 LOCAL = frozenset({"localhost", "127.0.0.1", "::1", "testserver"})
@@ -117,11 +117,21 @@ class Door:
             await self._guard(scope, receive, send)
 
     async def _to_site(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """A page at hand is sent at once; what has to be looked up or made is paced for each client."""
-        if not self._site.has_ready(scope) and not self._paces.may(client_of(scope)):
-            await refuse(send, 429, "Too many requests from this network for pages that are not at hand; wait a moment.", [(b"retry-after", b"2")])
+        """Pages of the site are sent to anybody at any pace; who asks for what is not there, or has to be made, is paced."""
+        if self._site.has_ready(scope):
+            await self._site(scope, receive, send)
             return
-        await self._site(scope, receive, send)
+        client = client_of(scope)
+        if not self._paces.has_left(client):
+            await refuse(send, 429, "Too many requests from this network for pages that are not there; wait a moment.", [(b"retry-after", b"2")])
+            return
+
+        async def charged(message: Message) -> None:
+            if message["type"] == "http.response.start" and (message["status"] >= 400 or DRAWN in scope):
+                self._paces.take(client)
+            await send(message)
+
+        await self._site(scope, receive, charged)
 
 
 class Guard:
@@ -194,14 +204,23 @@ class Paces:
         self._left: OrderedDict[str, tuple[float, float]] = OrderedDict()
 
     def may(self, client: str) -> bool:
+        """Whether a request is within the pace, which it then counts against."""
+        may = self.has_left(client)
+        if may:
+            self.take(client)
+        return may
+
+    def has_left(self, client: str) -> bool:
+        left, at = self._left.get(client, (float(MISSES), 0.0))
+        return left + (time.monotonic() - at) * MISSES_A_SECOND >= 1
+
+    def take(self, client: str) -> None:
         now = time.monotonic()
         left, at = self._left.get(client, (float(MISSES), now))
-        left = min(float(MISSES), left + (now - at) * MISSES_A_SECOND)
-        self._left[client] = (left - 1 if left >= 1 else left, now)
+        self._left[client] = (max(0.0, min(float(MISSES), left + (now - at) * MISSES_A_SECOND) - 1), now)
         self._left.move_to_end(client)
         if len(self._left) > MOST_CLIENTS:
             self._left.popitem(last=False)
-        return left >= 1
 
 
 class Body:

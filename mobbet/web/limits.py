@@ -17,7 +17,7 @@ CONNECTIONS, CONNECTIONS_OF_ONE = 2_000, 120
 AT_ONCE, WAITING = 8, 60
 """How many requests of one client the application works on at once, and how many more may wait."""
 MISSES, MISSES_A_SECOND = 60, 10.0
-"""How many requests of a stranger that need work (a screen, a page that is not there) are answered at once, and then each second."""
+"""How many requests of a stranger that need work (a screen, a page that is not there, a share card to draw) are answered at once, and then each second."""
 
 FIELD, LONG_FIELD, FIELDS = 20_000, 1 * MB, 2_000
 """The letters of a field of a form, of one that holds a whole text, and how many fields there may be."""

@@ -52,6 +52,8 @@ CACHE_BYTES = 48_000_000
 LARGE = 1_000_000
 """Files of the library from so many bytes on are sent from the disk, in chunks."""
 CHUNK = 262_144
+DRAWN = "mobbet.drawn"
+"""Stands in the scope of a request whose answer had to be drawn."""
 MOST_READY = 12
 """For how many different wishes about encodings a page's answer is kept ready."""
 REFRESHED = 0.01
@@ -188,6 +190,8 @@ class Site:
 
     async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body) -> None:
         encoding = best_encoding(headers.get(b"accept-encoding", b""), body.encodings)
+        if body.row.is_late:
+            scope[DRAWN] = True
         if is_same(headers.get(b"if-none-match", b""), body.etag):
             await _send(send, scope, 304, keep_headers(body, encoding), b"")
         elif body.row.shelf == "media":

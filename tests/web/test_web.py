@@ -26,7 +26,7 @@ class WebCase(ShopCase):
         super().setUp()
         self.shop.settings = replace(self.shop.settings, hosts=("mobbet.example",))
         self.app = create_app(self.shop)
-        unpaced = mock.patch.object(Paces, "may", return_value=True)  # a test asks for more at once than any client
+        unpaced = mock.patch.object(Paces, "has_left", return_value=True)  # a test asks for more at once than any client
         unpaced.start()
         self.addCleanup(unpaced.stop)
         self.cookies = httpx.Cookies()
