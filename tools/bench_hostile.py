@@ -64,7 +64,7 @@ def _free_port() -> int:
 
 
 def _wait(port: int) -> None:
-    end = time.monotonic() + 30
+    end = time.monotonic() + 90
     while time.monotonic() < end:
         with suppress(OSError), socket.create_connection((READER, port), timeout=1):
             return
