@@ -1,4 +1,4 @@
-"""How readers fare while one client does its worst: a server over 500 made-up posts, a reader at 127.0.0.1, the other client at 127.0.0.2."""
+"""How readers fare while one client does its worst: a server over 200 made-up posts, a reader at 127.0.0.1, the other client at 127.0.0.2."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from mobbet.web.cookies import SESSION
 from mobbet.wiring import open_folder, system_clock
 
 READER, OTHER = "127.0.0.1", "127.0.0.2"
-POSTS, READERS, PAUSE = 500, 4, 0.02
+POSTS, READERS, PAUSE = 200, 4, 0.02
 
 
 def main() -> int:
