@@ -28,6 +28,7 @@ from mobbet.core.places_outside import (
     is_same_or_within,
     read_credentials,
     read_place,
+    shown,
 )
 from mobbet.core.rights import Action
 from mobbet.publish import late
@@ -106,7 +107,7 @@ def _check_alone(workshop: Workshop, blog: Blog, place: Place) -> None:
     for other in targets.every(workshop.db):
         with suppress(BadInput):
             if is_same_or_within(place, read_place(other.address)[0]):
-                whose = f"The site is sent to {other.address} already" if other.blog_id == blog.id else "Another blog is sent there"
+                whose = f"The site is sent to {shown(other.address)} already" if other.blog_id == blog.id else "Another blog is sent there"
                 raise NotAllowed(f"{whose}; a place belongs to one blog, so name another one.")
 
 

@@ -16,6 +16,7 @@ import subprocess
 import sys
 import threading
 import time
+import traceback
 from collections.abc import Callable
 from contextlib import suppress
 from importlib import import_module
@@ -42,16 +43,19 @@ class Bounded:
         self._lock = threading.Lock()
 
     def __call__(self, function: Callable[..., Any], *args: Any, seconds: float, what: str) -> Any:
-        """What the function answers or raises. Raises TooMuch, saying `what`, where it takes longer, or more memory, than it may."""
+        """What the function answers or raises. Raises TooMuch, saying `what`, where it takes longer, or more memory, than it may; RuntimeError, with the trace, for a fault of the function."""
         if not self._free.acquire(timeout=WAITING):
             raise TooMuch("Too many people bring something in just now; try again in a minute.")
         try:
             process = self._take()
             try:
                 answer = process.call(function, args, seconds)
-            except (TimeoutError, EOFError, OSError, MemoryError):
+            except TimeoutError:
                 process.end()
                 raise TooMuch(f"{what} takes more than {seconds:g} seconds to read; make it smaller, or bring it in in parts.") from None
+            except (EOFError, OSError, MemoryError):
+                process.end()
+                raise TooMuch(f"{what} takes more memory to read than there is for it; make it smaller, or bring it in in parts.") from None
             with self._lock:
                 self._idle.append(process)
         finally:
@@ -59,6 +63,8 @@ class Bounded:
         kind, value = answer
         if kind == "raised":
             raise _made_again(*value)
+        if kind == "failed":
+            raise RuntimeError(value)
         return value
 
     def close(self) -> None:
@@ -72,13 +78,22 @@ class Bounded:
                 process = self._idle.pop()
                 if process.is_alive():
                     return process
-        return _Process()
+        process = _Process()
+        try:
+            process.wait_until_ready()
+        except (TimeoutError, EOFError):
+            process.end()
+            raise TooMuch("This machine has too much to do just now; try again in a minute.") from None
+        return process
 
 
 class _Process:
     def __init__(self) -> None:
         environment = {**os.environ, "PYTHONPATH": os.pathsep.join(filter(None, sys.path))}
         self._process = subprocess.Popen([sys.executable, "-m", __name__], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment)
+
+    def wait_until_ready(self) -> None:
+        """Raises TimeoutError, and EOFError where it does not start."""
         self._read(STARTING)
 
     def is_alive(self) -> bool:
@@ -141,6 +156,10 @@ def main() -> None:
             answer = ("answered", getattr(import_module(module), name)(*args))
         except MobbetError as error:
             answer = ("raised", (type(error), str(error), error.__dict__))
+        except (MemoryError, RecursionError):
+            raise  # ends the process
+        except Exception:
+            answer = ("failed", traceback.format_exc())
         _write(outgoing, answer)
 
 

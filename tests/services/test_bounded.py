@@ -1,15 +1,21 @@
 import time
 import unittest
+from unittest import mock
 
 from mobbet.core.document.raw import clean_html
 from mobbet.core.document.reading import PASTED, read_markdown, read_source
 from mobbet.core.errors import BadDocument, TooMuch
+from mobbet.services import bounded as bounded_module
 from mobbet.services.bounded import Bounded
 
 
 def sleeps(seconds: float) -> str:
     time.sleep(seconds)
     return "done"
+
+
+def divmod_of(one: int, other: int) -> tuple[int, int]:
+    return divmod(one, other)
 
 
 def takes(megabytes: int) -> int:
@@ -38,6 +44,18 @@ class BoundedTests(unittest.TestCase):
         with self.assertRaises(TooMuch):
             self.bounded(takes, 3000, seconds=30, what="This")
         self.assertEqual(self.bounded(takes, 1, seconds=30, what="This"), 1_000_000)
+
+    def test_a_fault_of_the_function_is_told_as_one(self) -> None:
+        with self.assertRaisesRegex(RuntimeError, "ZeroDivisionError"):
+            self.bounded(divmod_of, 1, 0, seconds=30, what="This")
+        self.assertEqual(self.bounded(sleeps, 0, seconds=30, what="This"), "done")
+
+    def test_a_process_that_does_not_start_is_told_and_gives_its_place_back(self) -> None:
+        bounded = Bounded(1)
+        self.addCleanup(bounded.close)
+        with mock.patch.object(bounded_module, "STARTING", 0.0), self.assertRaisesRegex(TooMuch, "too much to do"):
+            bounded(sleeps, 0, seconds=30, what="This")
+        self.assertEqual(bounded(sleeps, 0, seconds=30, what="This"), "done")
 
     def test_hostile_texts_end_in_time(self) -> None:
         for function, *args in (
