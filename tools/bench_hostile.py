@@ -29,6 +29,7 @@ POSTS, READERS, PAUSE = 200, 4, 0.02
 def main() -> int:
     parser = argparse.ArgumentParser()
     parser.add_argument("--seconds", type=int, default=120)
+    parser.add_argument("--only", choices=[one.__name__ for one in ATTACKS], action="append", help="this kind of traffic alone, to find out which one costs what")
     options = parser.parse_args()
     with tempfile.TemporaryDirectory() as folder:
         data = Path(folder) / "data"
@@ -43,7 +44,7 @@ def main() -> int:
         server = subprocess.Popen([sys.executable, "-m", "mobbet", "serve", "--data", str(data), "--port", str(port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
         try:
             _wait(port)
-            figures = asyncio.run(_measure(port, paths, f"/desk/{blog.slug}", token, server.pid, options.seconds))
+            figures = asyncio.run(_measure(port, paths, f"/desk/{blog.slug}", token, server.pid, options))
         finally:
             server.terminate()
             server.wait(20)
@@ -72,10 +73,11 @@ def _wait(port: int) -> None:
     raise TimeoutError("the server did not start")
 
 
-async def _measure(port: int, paths: list[str], desk: str, token: str, pid: int, seconds: int) -> dict[str, float]:
+async def _measure(port: int, paths: list[str], desk: str, token: str, pid: int, options: argparse.Namespace) -> dict[str, float]:
+    seconds = options.seconds
     await _read(port, paths, 5)  # so that both measurements find the same at hand
     quiet = await _read(port, paths, min(20, seconds))
-    hostile = multiprocessing.get_context("spawn").Process(target=_attack, args=(port, desk, token), daemon=True)  # so that its work does not count as the readers' waiting
+    hostile = multiprocessing.get_context("spawn").Process(target=_attack, args=(port, desk, token, options.only), daemon=True)  # so that its work does not count as the readers' waiting
     hostile.start()
     memory = asyncio.create_task(_memory(pid, seconds))
     loud = await _read(port, paths, seconds)
@@ -86,9 +88,9 @@ async def _measure(port: int, paths: list[str], desk: str, token: str, pid: int,
     }  # fmt: skip
 
 
-def _attack(port: int, desk: str, token: str) -> None:
+def _attack(port: int, desk: str, token: str, only: list[str] | None) -> None:
     async def attack() -> None:
-        await asyncio.gather(*(one(port, desk, token) for one in ATTACKS for _ in range(3)))
+        await asyncio.gather(*(one(port, desk, token) for one in ATTACKS if not only or one.__name__ in only for _ in range(3)))
 
     asyncio.run(attack())
 
