@@ -22,6 +22,7 @@ from mobbet.web.limits import (
     BODY_SECONDS,
     MISSES,
     MISSES_A_SECOND,
+    SLOWED_SECONDS,
     WAITING,
     most_bytes,
     problem_of_head,
@@ -64,11 +65,13 @@ class Door:
             return
         if self._settings.secure_cookies:
             send = _with_hsts(send)
+        host = self._identify(scope)
         problem = problem_of_head(scope.get("query_string", b""), scope["headers"], scope.get("raw_path") or b"")
         if problem:
+            if not self._paces.may(client_of(scope)):
+                await asyncio.sleep(SLOWED_SECONDS)
             await refuse(send, *problem)
             return
-        host = self._identify(scope)
         slug = self._site.host_of(host)
         if not slug and not self._answers_to(host):
             await refuse(send, 421, f"This server does not answer to “{host[:80]}”; name it in MOBBET_HOSTS if it should.")
@@ -123,7 +126,7 @@ class Door:
             return
         client = client_of(scope)
         if not self._paces.has_left(client):
-            await refuse(send, 429, "Too many requests from this network for pages that are not there; wait a moment.", [(b"retry-after", b"2")])
+            await slow_down(send, "Too many requests from this network for pages that are not there; wait a moment.")
             return
 
         async def charged(message: Message) -> None:
@@ -153,11 +156,11 @@ class Guard:
         token = cookies.of_headers(headers).get(cookies.session_cookie(self._workshop.settings), "")
         is_person = bool(token) and await asyncio.to_thread(person_of, self._workshop, token) is not None
         if not is_person and not scope["path"].startswith("/static/") and not self._paces.may(client):
-            await refuse(send, 429, "Too many requests from this network; wait a moment.", [(b"retry-after", b"2")])
+            await slow_down(send, "Too many requests from this network; wait a moment.")
             return
         gate = self._gate(client)
         if gate.waiting >= WAITING:
-            await refuse(send, 429, "Too many requests at once from this network; wait a moment.", [(b"retry-after", b"2")])
+            await slow_down(send, "Too many requests at once from this network; wait a moment.")
             return
         async with gate:
             await Body(scope, receive, send, most_bytes(scope["path"], is_person, self._largest), headers).answered_by(self.app)
@@ -279,6 +282,12 @@ class Body:
 def client_of(scope: Scope) -> str:
     """What counts as one client."""
     return one_client(scope["client"][0]) if scope.get("client") else ""
+
+
+async def slow_down(send: Send, sentence: str) -> None:
+    """Refuses one who asks too often, after a while."""
+    await asyncio.sleep(SLOWED_SECONDS)
+    await refuse(send, 429, sentence, [(b"retry-after", b"2")])
 
 
 async def refuse(send: Send, status: int, sentence: str, more: list[tuple[bytes, bytes]] | None = None) -> None:

@@ -16,6 +16,8 @@ HEAD_SECONDS, BODY_SECONDS, BODY_RATE, STALLED_SECONDS = 10.0, 15.0, 20_000, 30.
 CONNECTIONS, CONNECTIONS_OF_ONE = 2_000, 120
 AT_ONCE, WAITING = 8, 60
 """How many requests of one client the application works on at once, and how many more may wait."""
+SLOWED_SECONDS = 1.0
+"""How long one who asks too often waits for the 429, so that asking again at once costs the server next to nothing."""
 MISSES, MISSES_A_SECOND = 60, 10.0
 """How many requests of a stranger that need work (a screen, a page that is not there, a share card to draw) are answered at once, and then each second."""
 

@@ -75,6 +75,7 @@ class Site:
         self._with_query: set[int] = set()
         self._homes: frozenset[str] = frozenset()
         self._missing: dict[tuple[int, str], bytes] = {}
+        self._telling = asyncio.Lock()  # so that many who ask for what is not there render one page, not one each
         self._with_more: dict[tuple[int, tuple[str, ...]], bool] = {}
         self._cache: OrderedDict[tuple[int, str], Body] = OrderedDict()
         self._cached_bytes = 0
@@ -234,8 +235,9 @@ class Site:
             return
         is_gone = answer.kind == addresses.GONE
         self._tally.count(blog.id, addresses.one_form(path), is_gone)
-        page = None if is_gone else self._missing.get((blog.id, _root(scope, blog)))
-        page = page or await asyncio.to_thread(self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone)
+        async with self._telling:
+            page = None if is_gone else self._missing.get((blog.id, _root(scope, blog)))
+            page = page or await asyncio.to_thread(self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone)
         told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
         await _send(send, scope, 410 if is_gone else 404, [*told, (b"content-security-policy", SITE_POLICY.encode())], page)
 

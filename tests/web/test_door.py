@@ -14,7 +14,7 @@ from mobbet.web import cookies, door
 from mobbet.web.app import create_app
 from mobbet.web.cookies import SESSION
 from mobbet.web.door import Paces
-from mobbet.web.limits import MISSES, most_bytes, problem_of_head
+from mobbet.web.limits import MISSES, SLOWED_SECONDS, most_bytes, problem_of_head
 from mobbet.wiring import open_folder
 from tests.shops import SetClock
 from tests.web.test_web import HOST, WebCase
@@ -148,17 +148,25 @@ class PaceTests(WebCase):
         self.publish()
         mock.patch.stopall()
         self.get("/b/bench/")
-        with mock.patch.object(Paces, "has_left", HAS_LEFT), mock.patch.object(door, "MISSES_A_SECOND", 0.0):
+        with mock.patch.object(Paces, "has_left", HAS_LEFT), mock.patch.multiple(door, MISSES_A_SECOND=0.0, SLOWED_SECONDS=0.0):
             answers = [self.get(f"/b/bench/none-{number}/").status_code for number in range(MISSES + 20)]
             self.assertEqual((answers[0], answers.count(429) > 0), (404, True))
             self.assertEqual(self.get("/b/bench/").status_code, 200)
+
+    def test_who_is_slowed_waits_for_the_refusal(self) -> None:
+        mock.patch.stopall()
+        held = mock.AsyncMock()
+        with mock.patch.object(Paces, "has_left", return_value=False), mock.patch.object(door.asyncio, "sleep", held):
+            self.assertEqual(self.get("/b/bench/none/").status_code, 429)
+            self.assertEqual(self.get("/", cookie="a" * 9000).status_code, 431)
+        self.assertEqual([call.args for call in held.await_args_list], [(SLOWED_SECONDS,)] * 2)
 
     def test_who_reads_the_whole_site_at_once_is_not_slowed(self) -> None:
         for number in range(MISSES + 20):
             self.write(f"Post {number}", date="2026-01-01", categories="Lamps")
         self.publish()
         mock.patch.stopall()
-        with mock.patch.object(Paces, "has_left", HAS_LEFT), mock.patch.object(door, "MISSES_A_SECOND", 0.0):
+        with mock.patch.object(Paces, "has_left", HAS_LEFT), mock.patch.multiple(door, MISSES_A_SECOND=0.0, SLOWED_SECONDS=0.0):
             self.assertEqual({self.get(f"/b/bench/lamps/post-{number}/").status_code for number in range(MISSES + 20)}, {200})
 
 
