@@ -41,6 +41,8 @@ from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
+SWITCHING = 0.001
+"""In seconds: for how long a thread that computes holds the interpreter while the one that answers requests waits for it."""
 READERS: dict[str, Callable[[bytes], dict]] = {
     "html": lambda data: from_html(text_of(data)),
     "markdown": lambda data: from_markdown(_words(data)),
@@ -94,6 +96,7 @@ def _serve(options: Namespace, demo_account: tuple[str, str] | None = None) -> N
     if word:
         print(f"\n  Nobody is here yet. Open the address, and type this word to begin: {word}\n", flush=True)
     gc.collect()
+    sys.setswitchinterval(SWITCHING)
     gc.freeze()  # what is loaded stays; walking it anew at every collection takes a tenth of a second
     LimitedProtocol.unlimited = frozenset(str(one.network_address) for one in workshop.settings.proxies if one.num_addresses == 1)
     uvicorn.run(

@@ -97,12 +97,13 @@ def below(subjects: dict[int, Subject], named: set[int]) -> frozenset[int]:
 def _without_slips(workshop: Workshop, query: Query) -> tuple[Query, dict[str, str]]:
     """The query with each word that no text has in the place of the nearest one that some text has."""
     instead: dict[str, str] = {}
-    phrases = []
+    phrases, tried = [], 0
     for at, words in enumerate(query.phrases):
         is_last = query.is_open and at == len(query.phrases) - 1
         for word in words:
             plain = _plain(word)
-            if 2 < len(plain) <= LONGEST and len(instead) < MOST_SLIPS and not finding.is_term(workshop.db, plain, is_last):
+            if 2 < len(plain) <= LONGEST and tried < MOST_SLIPS and not finding.is_term(workshop.db, plain, is_last):
+                tried += 1
                 near = finding.near_terms(workshop.db, list(dict.fromkeys(other for _, other in slips_of(plain) if other != plain)))
                 if near:
                     instead[word] = near[0]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import secrets
 import threading
 from collections.abc import Iterator
@@ -26,10 +27,11 @@ IDLE = 14 * 86400
 """In seconds: a session that was not used for so long has ended."""
 NOTED = 86400 // 2
 """In seconds: how often it is written down that a session is in use."""
-AT_ONCE, WAITING = 2, 6
-"""How many passwords are hashed at once, each with 64 MB, and how many more may wait."""
+AT_ONCE, WAITING = max(1, min(2, (os.cpu_count() or 1) // 2)), 6
+"""How many passwords are hashed at once, each with 64 MB and one processor, and how many more may wait."""
+NOT_TOGETHER = "This e-mail address and password do not belong together; check both and try again."
 
-_hasher = PasswordHasher()
+_hasher = PasswordHasher(parallelism=1)
 _hashing, _places = threading.Semaphore(AT_ONCE), threading.Semaphore(AT_ONCE + WAITING)
 
 
@@ -80,8 +82,10 @@ def sign_in(workshop: Workshop, email: str, password: str, address: str = "", de
     account = email.lower()[:LONGEST]
     keys = (("device", _digest(device)),) if is_known else (("pair", f"{account} {one_client(address)}"), network(address), ("account", account))
     count_try(workshop, *keys)
+    if len(email) > LONGEST:  # nobody has it
+        raise Refused(NOT_TOGETHER)
     if not verify_password(person.password_hash if person else None, password[: passwords.LONGEST + 1]) or person.suspended_at:
-        raise Refused("This e-mail address and password do not belong together; check both and try again.")
+        raise Refused(NOT_TOGETHER)
     forget_tries(workshop, keys[0])
     token = device if is_known else secrets.token_urlsafe(32)
     with workshop.db.transaction():
@@ -158,7 +162,7 @@ def hash_password(password: str) -> str:
 
 @contextmanager
 def hashing() -> Iterator[None]:
-    """For what takes a processor and memory a while on purpose: for two people at a time, with a few more waiting. Raises TooSoon for others."""
+    """For what takes a processor and memory a while on purpose: for AT_ONCE people at a time, with a few more waiting. Raises TooSoon for others."""
     if not _places.acquire(blocking=False):
         raise TooSoon("Too many people sign in just now; try again in a few seconds.", 5)
     try:

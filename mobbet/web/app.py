@@ -86,7 +86,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
         ]  # fmt: skip
         for service in services:
             service.start()
-        threading.Thread(target=rendering.read_all, name="templates", daemon=True).start()
+        threading.Thread(target=_warm_up, args=(app,), name="warm-up", daemon=True).start()
         yield
         for service in services:
             service.stop()
@@ -104,6 +104,13 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(RequestValidationError, _not_understood)
     return Door(workshop, app, Site(workshop, tally))
+
+
+def _warm_up(app: FastAPI) -> None:
+    """Builds the routes and compiles the templates, which otherwise holds up everyone at the first request for a screen."""
+    for route in app.router.routes:
+        route.matches({"type": "http", "method": "GET", "path": "/", "headers": []})
+    rendering.read_all()
 
 
 def _wants_data(request: Request) -> bool:

@@ -27,7 +27,7 @@ def environment() -> Environment:
 
 
 def read_all() -> None:
-    """Reads every template, so that nobody waits for that who asks for a screen first."""
+    """Compiles every template into the cache."""
     for name in environment().list_templates():
         environment().get_template(name)
 

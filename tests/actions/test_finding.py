@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import re
+from unittest import mock
 
 from mobbet.actions import categories, finding, placing, posts
 from mobbet.core.document import schema
@@ -71,6 +72,11 @@ class FindingTests(ShopCase):
         result = finding.find(self.shop, self.blog, "fusse swithc")
         self.assertEqual(([one.title for one in result.posts], result.instead), (["Five fuses"], {"fusse": "fuse", "swithc": "switch"}))
         self.assertEqual(finding.find(self.shop, self.blog, "qqqqqq").total, 0)
+
+    def test_few_words_of_a_long_query_are_tried_for_slips(self) -> None:
+        with mock.patch.object(finding.finding, "near_terms", return_value=[]) as near:
+            finding.find(self.shop, self.blog, '"' + " ".join(letter * 3 + "zqx" for letter in "abcdefghijklmnopqrst"))
+        self.assertEqual(near.call_count, finding.MOST_SLIPS)
 
     def test_any_script_is_found_within_its_sentences(self) -> None:
         self.write("電気ケトル", "電気ケトルを直すのは楽しい。")

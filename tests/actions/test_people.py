@@ -1,4 +1,5 @@
 from concurrent.futures import ThreadPoolExecutor
+from unittest import mock
 
 from mobbet.actions import blogs, people
 from mobbet.core.errors import BadInput, NotAllowed, Refused, TooSoon
@@ -58,6 +59,11 @@ class SignInTests(SignInCase):
         for email in ("ines@bench.example", "nobody@bench.example"):
             with self.subTest(email), self.assertRaisesRegex(Refused, "do not belong together"):
                 self.sign_in(WRONG, email)
+
+    def test_an_address_that_nobody_can_have_is_refused_without_hashing(self) -> None:
+        with mock.patch.object(people, "verify_password") as verify, self.assertRaisesRegex(Refused, "do not belong together"):
+            self.sign_in(WRONG, "a@" + "." * 14_000 + "@")
+        verify.assert_not_called()
 
     def test_failures_slow_down_and_tell_for_how_long(self) -> None:
         for _ in range(5):
