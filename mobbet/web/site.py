@@ -142,7 +142,7 @@ class Site:
                 await self._lead_on(scope, send, blog, answer)
                 return
         reader = await self._reader(blog, headers)
-        if reader is not STRANGER and await asyncio.to_thread(self._has_more, blog, reader):
+        if reader is not STRANGER and await self._has_more(blog, reader):
             rendered = await asyncio.to_thread(reading.page_for, self._workshop, blog, reader, path)
             if rendered is not None:
                 await self._send_private(scope, send, rendered)
@@ -171,11 +171,11 @@ class Site:
             return STRANGER
         return await asyncio.to_thread(reader_of_request, self._workshop, blog, cookies.of_headers(headers))
 
-    def _has_more(self, blog: Blog, reader: Reader) -> bool:
+    async def _has_more(self, blog: Blog, reader: Reader) -> bool:
         """Whether lists hold more for this reader than for everyone; asked anew when something was committed."""
         key = (blog.id, list_audiences(reader))
         if key not in self._with_more:
-            self._with_more[key] = reading.has_more(self._workshop, blog, reader)
+            self._with_more[key] = await asyncio.to_thread(reading.has_more, self._workshop, blog, reader)
         return self._with_more[key]
 
     async def _send_private(self, scope: Scope, send: Send, rendered: Rendered) -> None:
