@@ -34,8 +34,8 @@ screenshots: $(VENV)/installed-tests
 bench: $(VENV)/installed-tests
 	@sh tools/chromium.sh
 	$(BIN)/mobbet bench
-	$(BIN)/python -m tools.bench_hostile
-	$(BIN)/python -m tools.bench_writing
+	$(BIN)/python -m bench.hostile
+	$(BIN)/python -m bench.writing
 
 # Known faults of packages, axe on every screen and public page, the Nu Html Checker on the built site, and Lighthouse.
 audit: $(VENV)/installed-tests

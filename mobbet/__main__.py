@@ -2,6 +2,6 @@
 
 import sys
 
-from mobbet.cli import main
+from mobbet.cli.__main__ import main
 
 sys.exit(main())

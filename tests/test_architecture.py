@@ -15,7 +15,7 @@ PACKAGE = ROOT / "mobbet"
 LAYERS = ("core", "store", "media", "services", "publish", "actions", "web", "demo")
 """From the lowest up: a layer imports itself and what stands before it. `settings` is below `actions`."""
 OUTSIDE = {"core": {"fastapi", "starlette", "jinja2", "sqlite3", "PIL", "httpx", "uvicorn", "argon2"}}
-TOP = {"wiring", "cli", "commands", "commands_writing", "commands_library", "worker", "bench", "bench_library", "__main__"}
+TOP = {"wiring", "cli", "worker", "__main__"}
 
 
 def modules() -> list[Path]:
@@ -60,7 +60,7 @@ class LayerTests(unittest.TestCase):
     def test_the_time_is_asked_for_only_in_wiring(self) -> None:
         clock = re.compile(r"datetime\.now|time\.time\(|utcnow|date\.today")
         for path in modules():
-            if layer_of(path) not in ("wiring", "bench"):
+            if layer_of(path) != "wiring":
                 with self.subTest(str(path.relative_to(ROOT))):
                     self.assertIsNone(clock.search(path.read_text()))
 
@@ -82,7 +82,6 @@ class OutgoingTests(unittest.TestCase):
         "publish/targets/objects.py": "the names of the client's errors",
         "publish/targets/sftp.py": "keys, and the names of errors",
         "web/door.py": "this machine's own name",
-        "bench_going.py": "asks the server that it measures",
     }
     BEGINS = re.compile(r"httpx\.(?:Client|AsyncClient|get|post|request|stream)\b|asyncssh\.connect|boto3\.(?:client|resource|Session)|smtplib\.SMTP(?:_SSL)?\(|socket\.(?:create_connection|socket)\(|urlopen|open_connection|HTTPS?Connection")
 
@@ -92,7 +91,7 @@ class OutgoingTests(unittest.TestCase):
             used = {one for one in self.LIBRARIES for found in imports(path) if found == one or found.startswith(f"{one}.")}
             with self.subTest(name):
                 self.assertTrue(not used or name in self.NAMED_ONLY, used)
-                if name not in ("services/connecting.py", "bench_going.py"):
+                if name != "services/connecting.py":
                     self.assertIsNone(self.BEGINS.search(path.read_text()))
 
     def test_cookies_are_read_in_one_place(self) -> None:
@@ -138,10 +137,10 @@ class CodeTests(unittest.TestCase):
                         self.assertTrue(node.bases, f"{path.name} {node.name}")
 
     def test_every_command_and_setting_is_documented(self) -> None:
-        from mobbet.cli import parser
+        from mobbet.cli.parser import COMMANDS
 
         readme = (ROOT / "README.md").read_text()
-        for command in parser()._subparsers._group_actions[0].choices:
+        for command in COMMANDS:
             self.assertIn(f"mobbet {command}", readme)
         for setting in re.findall(r"MOBBET_\w+", (PACKAGE / "settings.py").read_text()):
             self.assertIn(setting, readme)

@@ -15,7 +15,7 @@ from pathlib import Path
 from unittest import mock
 
 from mobbet.actions import comments
-from mobbet.cli import main
+from mobbet.cli.__main__ import main
 from mobbet.core.audience import STRANGER
 from mobbet.store import blogs
 from mobbet.wiring import open_folder

@@ -14,13 +14,14 @@ from mobbet.core.addresses import read_blog_slug
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.fill_ins import read_facts
 from mobbet.core.link_rules import is_domain, read_rules
+from mobbet.core.rights import NO_ROLE, Role
 from mobbet.core.timing import zone as read_zone
 from mobbet.publish.design import LOOKS
 from mobbet.store import blogs, people, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
-ROLES, NO_ROLE = ("owner", "editor", "writer"), "none"
+ROLES = tuple(map(str, Role))
 
 
 def set_up(workshop: Workshop, *, name: str, email: str, password: str, blog: str, address: str, zone: str, home: str) -> tuple[Person, Blog]:

@@ -18,6 +18,10 @@ class Role(StrEnum):
     WRITER = "writer"
 
 
+NO_ROLE = "none"
+"""What is written for the role of somebody who has none on a blog."""
+
+
 class Action(StrEnum):
     """What a person may want to do on a blog; each is a row of RIGHTS."""
 

@@ -1,19 +1,34 @@
-"""The command that reads a text as a careful editor would."""
+"""`mobbet proof`: reads a text, or a post, as a careful editor would."""
 
 from __future__ import annotations
 
-from argparse import Namespace
+from argparse import ArgumentParser, Namespace
+from pathlib import Path
+from typing import TYPE_CHECKING
 
-from mobbet import wiring
-from mobbet.actions import building, proofing
-from mobbet.commands import post_at_work, read_source, report
+from mobbet.cli.options import takes_blog, takes_json
+from mobbet.cli.shared import post_at_work, read_source, report
 from mobbet.core.errors import BadInput
-from mobbet.core.proofing.marks import Mark
-from mobbet.store import posts
+
+if TYPE_CHECKING:
+    from mobbet.core.proofing.marks import Mark
+
+
+def add_arguments(command: ArgumentParser) -> None:
+    takes_json(command)
+    command.add_argument("--data", type=Path, default=None, metavar="DIR", help="the data folder, for the blog's rules and its other posts")
+    takes_blog(command)
+    command.add_argument("--post", type=int, default=None, metavar="ID")
+    command.add_argument("file", nargs="?", default=None, metavar="FILE", help="Markdown with front matter; - is standard input")
+    command.set_defaults(run=proof)
 
 
 def proof(options: Namespace) -> None:
     """The marks of a file, or of a post of a data folder."""
+    from mobbet import wiring
+    from mobbet.actions import building, proofing
+    from mobbet.store import posts
+
     if (options.file is None) == (options.post is None):
         raise BadInput("Name a file, or a post with --post; one of them.", "file")
     if options.post is not None:

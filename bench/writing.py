@@ -10,8 +10,8 @@ from statistics import quantiles
 
 from playwright.sync_api import Page
 
+from bench.figures import sample_html
 from mobbet.actions import library, posts
-from mobbet.bench import sample_html
 from mobbet.store import blogs, people
 from mobbet.wiring import open_folder, system_clock
 from tests.browser.browsing import ACCOUNT, Server, browser, demo_copy

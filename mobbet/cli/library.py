@@ -1,33 +1,39 @@
-"""The commands of the library, and the worker."""
+"""`mobbet library`: adds, finds, shows and removes pictures, sound, video and files."""
 
 from __future__ import annotations
 
 import time
-from argparse import Namespace
+from argparse import ArgumentParser, Namespace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from mobbet import wiring
-from mobbet.actions import library, working
-from mobbet.actions.access import readable_item
-from mobbet.actions.workshop import Workshop
-from mobbet.commands import at_work, report
+from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
+from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import Refused
-from mobbet.core.timing import iso
-from mobbet.store import jobs, media
-from mobbet.store.media import Media, Wanted
-from mobbet.worker import end_with_input
-from mobbet.worker import work as work_on
+
+if TYPE_CHECKING:
+    from mobbet.actions.workshop import Workshop
+    from mobbet.store.media import Media
 
 LONGEST_WAIT = 3600
 
 
-def work(options: Namespace) -> None:
-    work_on(wiring.open_existing(options.data), end_with_input())
+def add_arguments(command: ArgumentParser) -> None:
+    takes_data(command)
+    takes_json(command)
+    takes_blog(command)
+    within = Subcommands(command, "add|list|show|remove")
+    within("add", add, "keep files, and wait until everything is made of them").add_argument("files", nargs="+", metavar="FILE")
+    within("list", find, "list the items that fit some words").add_argument("words", nargs="*", metavar="WORDS")
+    for name, run, help in (("show", show, "tell about one item"), ("remove", remove, "set an item aside")):
+        within(name, run, help).add_argument("id", type=int)
 
 
 def add(options: Namespace) -> int:
     """Keeps files in the library and waits until everything is made of them; 1 when none came."""
+    from mobbet.actions import library
+    from mobbet.store import media
+
     workshop, person, blog = at_work(options)
     kept: list[Media] = []
     refused = []
@@ -45,7 +51,7 @@ def add(options: Namespace) -> int:
         if now.state == "failed":
             refused.append({"file": now.name, "reason": now.problem})
             continue
-        items.append(_told(workshop, now))
+        items.append(_facts(workshop, now))
     lines = [_line(item) for item in items] + [f"Refused: {one['file']}: {one['reason']}" for one in refused]
     report(options, {"items": items, "refused": refused}, "\n".join(lines))
     return 1 if refused and not items else 0
@@ -53,6 +59,9 @@ def add(options: Namespace) -> int:
 
 def _wait(workshop: Workshop) -> None:
     """Until no work is left, done here or by the worker of a running server."""
+    from mobbet.actions import working
+    from mobbet.store import jobs
+
     end = time.monotonic() + LONGEST_WAIT
     while jobs.open_count(workshop.db) and time.monotonic() < end:
         with working.only_worker(workshop) as is_only:
@@ -62,7 +71,9 @@ def _wait(workshop: Workshop) -> None:
         time.sleep(0.1)
 
 
-def _told(workshop: Workshop, row: Media) -> dict[str, Any]:
+def _facts(workshop: Workshop, row: Media) -> dict[str, Any]:
+    from mobbet.store import media
+
     copies = [
         {"path": str(workshop.media.path(file.hash).relative_to(workshop.settings.data)), "use": file.use, "width": file.width, "height": file.height, "format": file.type, "bytes": size}
         for file, size in media.copies(workshop.db, row.id)
@@ -79,6 +90,9 @@ def _line(item: dict[str, Any]) -> str:
 
 
 def find(options: Namespace) -> None:
+    from mobbet.store import media
+    from mobbet.store.media import Wanted
+
     workshop, _, blog = at_work(options)
     rows = media.find(workshop.db, blog.id, Wanted(words=" ".join(options.words)), 10_000)
     counts = media.use_counts(workshop.db, [row.id for row in rows]) if rows else {}
@@ -90,14 +104,20 @@ def find(options: Namespace) -> None:
 
 
 def show(options: Namespace) -> None:
+    from mobbet.actions.access import readable_item
+    from mobbet.core.timing import iso
+    from mobbet.store import media
+
     workshop, person, _ = at_work(options)
     row, _ = readable_item(workshop, person, options.id)
     about = {name: getattr(row, name) for name in ("alt", "caption", "credit", "licence", "source", "taken", "camera", "place", "transcript")}
-    facts = {**_told(workshop, row), **about, "labels": list(row.labels), "added": iso(row.added_at), "posts": media.posts_showing(workshop.db, row.id, workshop.clock())}
+    facts = {**_facts(workshop, row), **about, "labels": list(row.labels), "added": iso(row.added_at), "posts": media.posts_showing(workshop.db, row.id, workshop.clock())}
     report(options, facts, "\n".join([_line(facts), *(f"{name}: {value}" for name, value in about.items() if value)]))
 
 
 def remove(options: Namespace) -> None:
+    from mobbet.actions import library
+
     workshop, person, _ = at_work(options)
     row = library.set_aside(workshop, person, options.id)
     report(options, {"id": row.id, "state": "set-aside"}, f"“{row.name}” is set aside; the library can restore it.")

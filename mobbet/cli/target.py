@@ -1,26 +1,39 @@
-"""Commands about the places outside to which a site is sent."""
+"""`mobbet target`: the places outside to which the site is sent."""
 
 from __future__ import annotations
 
 import json
-from argparse import Namespace
-from typing import Any
+from argparse import ArgumentParser, Namespace
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
-from mobbet.actions import targets
-from mobbet.actions.workshop import Workshop
-from mobbet.commands import at_work, report
+from mobbet.cli.options import takes_blog, takes_data, takes_json
+from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput, NotFound, Refused
-from mobbet.core.places_outside import Credentials, shown
-from mobbet.core.timing import iso
-from mobbet.store import editions
-from mobbet.store import targets as store
-from mobbet.store.blogs import Blog
-from mobbet.store.people import Person
-from mobbet.store.targets import Target
+
+if TYPE_CHECKING:
+    from mobbet.actions.workshop import Workshop
+    from mobbet.core.places_outside import Credentials
+    from mobbet.store.blogs import Blog
+    from mobbet.store.people import Person
+    from mobbet.store.targets import Target
 
 
-def target_do(options: Namespace) -> int:
+def add_arguments(command: ArgumentParser) -> None:
+    takes_data(command)
+    takes_json(command)
+    takes_blog(command)
+    command.add_argument("words", nargs="+", metavar="add folder:PATH|s3://…|sftp://… | list | remove N | send [N] | check [N]")
+    command.add_argument("--credentials-file", type=Path, default=None, metavar="F", help="with add: a JSON file with what the place asks for")
+    command.set_defaults(run=run)
+
+
+def run(options: Namespace) -> int:
     """`add ADDRESS`, `list`, `remove N`, `send [N]`, `check [N]`."""
+    from mobbet.actions import targets
+    from mobbet.core.places_outside import shown
+    from mobbet.store import targets as store
+
     workshop, person, blog = at_work(options)
     what, *words = options.words
     if what == "add" and len(words) == 1:
@@ -44,6 +57,8 @@ def target_do(options: Namespace) -> int:
 
 def _credentials(options: Namespace) -> Credentials:
     """Those of the file that --credentials-file names, a JSON object. Raises BadInput."""
+    from mobbet.core.places_outside import Credentials
+
     if options.credentials_file is None:
         return Credentials()
     try:
@@ -53,6 +68,11 @@ def _credentials(options: Namespace) -> Credentials:
 
 
 def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:
+    from mobbet.core.places_outside import shown
+    from mobbet.core.timing import iso
+    from mobbet.store import editions
+    from mobbet.store import targets as store
+
     return {
         "id": target.id, "address": shown(target.address), "edition": target.edition, "current": editions.current_number(workshop.db, blog.id),
         "sent": iso(target.sent_at) if target.sent_at else None, "checked": iso(target.checked_at) if target.checked_at else None,
@@ -62,6 +82,10 @@ def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:
 
 def _send(options: Namespace, workshop: Workshop, person: Person, blog: Blog, chosen: list[Target]) -> int:
     """Each in turn; one that fails does not hold up the others."""
+    from mobbet.actions import targets
+    from mobbet.core.places_outside import shown
+    from mobbet.store import targets as store
+
     rows = []
     for target in chosen:
         sent = targets.try_to_send(workshop, blog, target)
@@ -77,6 +101,9 @@ def _send(options: Namespace, workshop: Workshop, person: Person, blog: Blog, ch
 
 
 def _check(options: Namespace, workshop: Workshop, person: Person, blog: Blog, chosen: list[Target]) -> int:
+    from mobbet.actions import targets
+    from mobbet.core.places_outside import shown
+
     rows = []
     for target in chosen:
         found = targets.check(workshop, person, blog, target)

@@ -1,20 +1,29 @@
-"""The commands of the desk: finding posts, and the timetable as a calendar."""
+"""`mobbet search`: finds posts."""
 
 from __future__ import annotations
 
-import sys
 import time
-from argparse import Namespace
+from argparse import ArgumentParser, Namespace
 
-from mobbet.actions import calendar, finding
-from mobbet.commands import at_work, report
+from mobbet.cli.options import takes_blog, takes_data, takes_json
+from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput
-from mobbet.core.states import WORDS
-from mobbet.core.timing import iso, wall
+
+
+def add_arguments(command: ArgumentParser) -> None:
+    takes_data(command)
+    takes_json(command)
+    takes_blog(command)
+    command.add_argument("query", metavar="QUERY")
+    command.add_argument("--limit", type=int, default=50, metavar="N")
+    command.set_defaults(run=search)
 
 
 def search(options: Namespace) -> None:
     """The posts that a query finds, the likeliest first."""
+    from mobbet.actions import finding
+    from mobbet.core.states import WORDS
+
     if options.limit < 1:
         raise BadInput(f"--limit is {options.limit}; ask for one post at least.", "--limit")
     workshop, _, blog = at_work(options)
@@ -27,15 +36,3 @@ def search(options: Namespace) -> None:
     }  # fmt: skip
     lines = [f"{one.id:>6}  {WORDS[one.state]:<16} {one.title or 'No title yet'}" for one in found.posts]
     report(options, facts, "\n".join([*lines, *found.problems, f"{found.total} found in {milliseconds} ms."]))
-
-
-def timetable(options: Namespace) -> None:
-    """What happens, a year back and a year ahead: as iCalendar, or as data."""
-    workshop, _, blog = at_work(options)
-    if options.ics:
-        sys.stdout.buffer.write(calendar.calendar_of(workshop, blog))
-        return
-    now = workshop.clock()
-    found = calendar.happenings(workshop, blog, now - calendar.BACK, now + calendar.AHEAD)
-    facts = [{"what": one.what, "instant": iso(one.instant), "wall": wall(one.instant, blog.zone), "post": one.post or None, "title": one.title} for one in found]
-    report(options, {"blog": blog.slug, "zone": blog.zone, "events": facts}, "\n".join(f"{one['wall']}  {one['what']:<11} {one['title']}" for one in facts) or "Nothing happens.")

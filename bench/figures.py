@@ -12,7 +12,10 @@ from functools import partial
 from pathlib import Path
 from statistics import median, quantiles
 
-from mobbet import bench_filing, bench_going, bench_library, bench_proof
+from bench import filing as bench_filing
+from bench import going as bench_going
+from bench import library as bench_library
+from bench import proof as bench_proof
 from mobbet.actions import files, filling, finding, placing, posts
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_html import from_html

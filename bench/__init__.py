@@ -1,0 +1,1 @@
+"""Measurements; not part of the shipped package."""

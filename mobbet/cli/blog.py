@@ -1,0 +1,57 @@
+"""`mobbet blog`: the blogs of this server."""
+
+from __future__ import annotations
+
+from argparse import ArgumentParser, Namespace
+from typing import TYPE_CHECKING
+
+from mobbet.cli.options import Subcommands, takes_data, takes_json
+from mobbet.cli.shared import person_by_email, report
+
+if TYPE_CHECKING:
+    from mobbet.actions.workshop import Workshop
+    from mobbet.store.blogs import Blog
+
+
+def add_arguments(command: ArgumentParser) -> None:
+    takes_data(command)
+    takes_json(command)
+    add = Subcommands(command, "list|add")
+    add("list", list_blogs, "list the blogs with their owners")
+    made = add("add", add_blog, "make another blog")
+    made.add_argument("name", metavar="NAME")
+    made.add_argument("--address", required=True, metavar="SLUG", help="such as mending-bench")
+    made.add_argument("--owner", required=True, metavar="EMAIL")
+    made.add_argument("--zone", default="", metavar="ZONE", help="its time zone (that of the first blog)")
+    made.add_argument("--home", default="", metavar="URL", help="the site's public address (http://127.0.0.1:8000/b/SLUG/)")
+
+
+def list_blogs(options: Namespace) -> None:
+    from mobbet import wiring
+    from mobbet.store import blogs
+
+    workshop = wiring.open_existing(options.data)
+    rows = [{"blog": blog.slug, "name": blog.name, "home": blog.home, "host": blog.host, "zone": blog.zone, "owners": _owners(workshop, blog)} for blog in blogs.every(workshop.db)]
+    report(options, {"blogs": rows}, "\n".join(f"{row['blog']}  {row['name']}  {row['home']}  {', '.join(row['owners'])}" for row in rows) or "There is no blog yet.")
+
+
+def add_blog(options: Namespace) -> None:
+    from mobbet import wiring
+    from mobbet.actions import blogs as blog_actions
+    from mobbet.store import blogs
+
+    workshop = wiring.open_existing(options.data)
+    owner = person_by_email(workshop, options.owner)
+    first = next(iter(blogs.every(workshop.db)), None)
+    slug = options.address.strip("/")
+    made = blog_actions.make_blog(
+        workshop, owner, name=options.name, address=options.address, zone=options.zone or (first.zone if first else "UTC"), home=options.home or f"http://127.0.0.1:8000/b/{slug}/",
+    )  # fmt: skip
+    workshop.press.publish(made.id, workshop.clock())
+    report(options, {"blog": made.slug, "name": made.name, "home": made.home, "zone": made.zone, "owners": [owner.email]}, f"“{made.name}” is ready at /b/{made.slug}/; {owner.name} owns it.")
+
+
+def _owners(workshop: Workshop, blog: Blog) -> list[str]:
+    from mobbet.store import blogs, people
+
+    return [one.email for one in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, one.id) == "owner"]

@@ -1,0 +1,55 @@
+"""The table of commands, and the parser made from it."""
+
+from __future__ import annotations
+
+from argparse import ArgumentParser
+from collections.abc import Sequence
+from importlib import import_module
+
+COMMANDS = {
+    "demo": "make the demo data if there is none, then serve",
+    "serve": "serve the application and the published sites",
+    "init": "make the first person and blog in an empty data folder",
+    "person": "the people of this server: add, suspend, give roles and passwords",
+    "blog": "the blogs of this server",
+    "post": "make, change, place and list posts",
+    "category": "the tree of categories",
+    "tag": "the tags",
+    "address": "the addresses of posts, and where old ones lead",
+    "build": "publish what is due now, or write the site as files",
+    "slots": "the repeating times kept free for posts, and the queue that fills them",
+    "footprint": "tell which addresses placing a post would add, alter, remove and lead on; changes nothing",
+    "where": "tell where a reader finds a post, and why not elsewhere",
+    "editions": "list, show, compare and put back editions of the site",
+    "target": "the places outside to which the site is sent: a folder, an object store, another machine",
+    "group": "the groups of readers, and who is invited to them",
+    "search": 'find posts by words, "exact words", -without, tag:, in:, by:, is:, before: and after:',
+    "timetable": "tell what goes out and comes down, and which slots are free",
+    "comment": "the comments of readers",
+    "proof": "read a text, or a post, as a careful editor would",
+    "bring-in": "make drafts of text files, word-processor files and archives",
+    "revisions": "list, compare, name and put back the revisions of a post",
+    "library": "add, find, show and remove pictures, sound, video and files",
+    "work": "do the work that takes time, until standard input ends; the server starts this by itself",
+    "convert": "turn a text from one format into another",
+    "fill": "add made-up posts for measuring",
+    "check": "check the integrity of database, media and pages",
+    "bench": "measure the figures of BENCHMARKS.md",
+}
+"""{command: what it is for}, in the order of the help. Its module is `mobbet.cli.` and its name, with _ for -."""
+
+
+def chosen(words: Sequence[str]) -> list[str]:
+    """The command that some arguments name, as a list of one; [] for none."""
+    return [word for word in words[:1] if word in COMMANDS]
+
+
+def parser(commands: Sequence[str] = tuple(COMMANDS)) -> ArgumentParser:
+    """The parser with the arguments of these commands; the others have only their line of help, and their modules are not imported."""
+    top = ArgumentParser(prog="mobbet", description="Write, file, schedule, preview and publish posts.")
+    group = top.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    for name, help in COMMANDS.items():
+        command = group.add_parser(name, help=help, description=help)
+        if name in commands:
+            import_module(f"mobbet.cli.{name.replace('-', '_')}").add_arguments(command)
+    return top
