@@ -5,28 +5,21 @@ from __future__ import annotations
 import os
 import time
 from contextlib import suppress
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 from urllib.parse import urlsplit
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
-from mobbet.publish.editions import Press
-from mobbet.services.asking import PublicAsker
-from mobbet.services.bounded import Bounded
-from mobbet.services.connecting import has_network
-from mobbet.services.contracts import Clock
-from mobbet.services.dictionary import Hunspell
-from mobbet.services.fetching import PublicFetcher
-from mobbet.services.mail import Smtp
-from mobbet.services.oembed import OEmbedHost
-from mobbet.services.opensearch import OpenSearchCollection
-from mobbet.services.stand_ins.asking import ToldAnswers
-from mobbet.services.stand_ins.collection import HarbourPictures
-from mobbet.services.stand_ins.mail import LetterRack
-from mobbet.services.stand_ins.videos import MadeUpHosts
 from mobbet.settings import Settings, from_environment
 from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
+
+if TYPE_CHECKING:
+    from mobbet.publish.editions import Press
+    from mobbet.services import contracts
+    from mobbet.services.contracts import Clock
 
 DATABASE = "mobbet.db"
 PRIVATE_FOLDER, PRIVATE_FILE = 0o700, 0o600
@@ -52,23 +45,72 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
     db = Database(data / DATABASE)
     for file in (data / DATABASE, data / f"{DATABASE}-wal", data / f"{DATABASE}-shm"):
         _make_private(file, PRIVATE_FILE)
-    pages = Shelf(data / "pages")
-    settings, fetch = settings or from_environment(data), PublicFetcher()
-    return Workshop(
-        settings=settings,
-        db=db,
-        media=Shelf(data / "media"),
-        pages=pages,
-        press=Press(db, pages, clock),
-        clock=clock,
-        fetch=fetch,
-        collection=OpenSearchCollection(fetch, settings.collection, urlsplit(settings.collection).netloc) if settings.collection else HarbourPictures(),
-        videos=OEmbedHost(fetch) if settings.asks_providers else MadeUpHosts(),
-        dictionary=Hunspell(),
-        heavy=Bounded(),
-        mail=Smtp(settings.mail) if settings.mail else LetterRack(),
-        ask=PublicAsker() if settings.links == "on" or (settings.links == "auto" and has_network()) else ToldAnswers(),
-    )
+    pages, settings = Shelf(data / "pages"), settings or from_environment(data)
+    return Workshop(settings, db, Shelf(data / "media"), pages, clock, SystemServices(settings, db, pages, clock))
+
+
+class SystemServices:
+    """The real services, and the stand-ins of those that the settings leave out. A module is imported when its service is first used."""
+
+    def __init__(self, settings: Settings, db: Database, pages: Shelf, clock: Clock) -> None:
+        self._settings, self._db, self._pages, self._clock = settings, db, pages, clock
+
+    @cached_property
+    def press(self) -> Press:
+        from mobbet.publish.editions import Press
+
+        return Press(self._db, self._pages, self._clock)
+
+    @cached_property
+    def fetch(self) -> contracts.Fetcher:
+        from mobbet.services.fetching import PublicFetcher
+
+        return PublicFetcher()
+
+    @cached_property
+    def collection(self) -> contracts.Collection:
+        if not self._settings.collection:
+            from mobbet.services.stand_ins.collection import HarbourPictures
+
+            return HarbourPictures()
+        from mobbet.services.opensearch import OpenSearchCollection
+
+        return OpenSearchCollection(self.fetch, self._settings.collection, urlsplit(self._settings.collection).netloc)
+
+    @cached_property
+    def videos(self) -> contracts.VideoHost:
+        from mobbet.services.oembed import OEmbedHost
+        from mobbet.services.stand_ins.videos import MadeUpHosts
+
+        return OEmbedHost(self.fetch) if self._settings.asks_providers else MadeUpHosts()
+
+    @cached_property
+    def dictionary(self) -> contracts.Dictionary:
+        from mobbet.services.dictionary import Hunspell
+
+        return Hunspell()
+
+    @cached_property
+    def mail(self) -> contracts.Mail:
+        from mobbet.services.mail import Smtp
+        from mobbet.services.stand_ins.mail import LetterRack
+
+        return Smtp(self._settings.mail) if self._settings.mail else LetterRack()
+
+    @cached_property
+    def ask(self) -> contracts.Asker:
+        from mobbet.services.asking import PublicAsker
+        from mobbet.services.connecting import has_network
+        from mobbet.services.stand_ins.asking import ToldAnswers
+
+        is_on = self._settings.links == "on" or (self._settings.links == "auto" and has_network())
+        return PublicAsker() if is_on else ToldAnswers()
+
+    @cached_property
+    def heavy(self) -> contracts.Heavy:
+        from mobbet.services.bounded import Bounded
+
+        return Bounded()
 
 
 def _make_private(path: Path, mode: int) -> None:

@@ -32,7 +32,7 @@ from mobbet.wiring import open_folder
 
 NOW = 1_795_000_000  # 2026-11-18T11:06:40Z, a Wednesday
 DAY = 86400
-quick_hashes = mock.patch.object(people, "_hasher", PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
+quick_hashes = mock.patch.object(people, "_hasher", return_value=PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
 
 
 @lru_cache(maxsize=1)
@@ -55,7 +55,7 @@ class ShopCase(unittest.TestCase):
         self.clock = SetClock(NOW)
         shutil.copytree(_blank(), self.folder / "data")
         self.shop = open_folder(self.folder / "data", self.clock)
-        self.shop.heavy = AtOnce()
+        self.shop.services.heavy = AtOnce()
         self.addCleanup(self.shop.db.close)
         self.me, self.blog = blogs.set_up(
             self.shop, name="Ines Farrow", email="ines@bench.example", password="a long password", blog="The Bench",

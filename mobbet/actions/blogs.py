@@ -11,7 +11,7 @@ from mobbet.actions.access import owned_blog
 from mobbet.actions.people import read_name
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import read_blog_slug
-from mobbet.core.errors import BadInput, Refused
+from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.fill_ins import read_facts
 from mobbet.core.link_rules import is_domain, read_rules
 from mobbet.core.rights import NO_ROLE, Role
@@ -162,3 +162,14 @@ def read_home(text: str) -> str:
     if parts.scheme not in ("http", "https") or not parts.hostname or parts.query or parts.fragment or any(c.isspace() for c in text):
         raise BadInput(f"“{text}” is no address of a site; write it like https://my-blog.example/.", "home")
     return text.rstrip("/") + "/"
+
+
+def chosen_blogs(workshop: Workshop, slug: str | None) -> list[Blog]:
+    """The blog with that address, or all of them. Raises NotFound."""
+    if slug is None:
+        return blogs.every(workshop.db)
+    blog = blogs.by_slug(workshop.db, slug)
+    if blog is None:
+        names = ", ".join(blog.slug for blog in blogs.every(workshop.db)) or "none yet"
+        raise NotFound(f"There is no blog “{slug}”; there are: {names}.")
+    return [blog]

@@ -98,7 +98,7 @@ def read_file(workshop: Workshop, person: Person, blog_slug: str, name: str, dat
     if kind == "md":
         text = frontmatter.read(text_of(data), blog.zone)
         settings, pictures.notes = text.settings, [f"“{field}” is not a setting Mobbet knows; it was left out." for field in text.unknown]
-        reading = Reading(_with_local(workshop.heavy(read_markdown, text.markdown, seconds=FILE_SECONDS, what=f"“{name[:80]}”"), pictures))
+        reading = Reading(_with_local(workshop.services.heavy(read_markdown, text.markdown, seconds=FILE_SECONDS, what=f"“{name[:80]}”"), pictures))
     else:
         reading = read_with_pictures(workshop, kind, data, pictures, FILE_SECONDS, f"“{name[:80]}”")
     document = _with_named(reading.document, pictures)
@@ -114,13 +114,13 @@ def read_pasted(workshop: Workshop, person: Person, blog_slug: str, html: str) -
 
 def read_with_pictures(workshop: Workshop, kind: str, data: str | bytes, pictures: Pictures, seconds: float, what: str) -> Reading:
     """A text read apart; once its pictures are in the library it is read again with them in their places."""
-    reading, sources = workshop.heavy(read_source, kind, data, seconds=seconds, what=what)
+    reading, sources = workshop.services.heavy(read_source, kind, data, seconds=seconds, what=what)
     if len(sources) > MOST_PICTURES:
         raise TooMuch(f"{what} has {len(sources):,} pictures; {MOST_PICTURES} is the most at once.")
     if not sources:
         return reading
     brought = {src: pictures.bring(src) for src in sources}
-    return workshop.heavy(read_source, kind, data, brought, seconds=seconds, what=what)[0]
+    return workshop.services.heavy(read_source, kind, data, brought, seconds=seconds, what=what)[0]
 
 
 def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside) -> Brought:

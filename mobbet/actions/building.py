@@ -6,12 +6,11 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
+from mobbet.actions.blogs import chosen_blogs
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import NotFound
 from mobbet.publish import writing_out
 from mobbet.publish.editions import Published
 from mobbet.store import blogs, placements
-from mobbet.store.blogs import Blog
 
 
 @dataclass(frozen=True)
@@ -23,17 +22,6 @@ class Built:
     removed: int
     pages: int
     seconds: float
-
-
-def chosen_blogs(workshop: Workshop, slug: str | None) -> list[Blog]:
-    """The blog with that address, or all of them. Raises NotFound."""
-    if slug is None:
-        return blogs.every(workshop.db)
-    blog = blogs.by_slug(workshop.db, slug)
-    if blog is None:
-        names = ", ".join(blog.slug for blog in blogs.every(workshop.db)) or "none yet"
-        raise NotFound(f"There is no blog “{slug}”; there are: {names}.")
-    return [blog]
 
 
 def build(workshop: Workshop, slug: str | None = None, full: bool = False) -> Built:

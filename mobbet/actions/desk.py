@@ -6,18 +6,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.document import schema
-from mobbet.core.document.write import to_text
 from mobbet.core.rhythm import usual_gap
-from mobbet.core.searching import spaced
 from mobbet.core.timing import FOREVER
-from mobbet.store import desk, search
+from mobbet.store import desk
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 
 PAGE = 24
 """So many rows of a group are shown at once."""
-INDEX_AT_ONCE = 500
 
 
 @dataclass(frozen=True)
@@ -63,12 +59,3 @@ def rhythm(workshop: Workshop, blog: Blog) -> Rhythm:
         usual_gap(out),
         coming[0].goes_out if coming else None,
     )
-
-
-def bring_up_to_date(workshop: Workshop, blog: Blog) -> None:
-    """Lets the search index read what was written since it last did."""
-    while search.stale(workshop.db, blog.id, 1):
-        with workshop.db.transaction():  # a save that came between would be forgotten
-            for row in search.stale(workshop.db, blog.id, INDEX_AT_ONCE):
-                text = to_text(schema.load(row.body))
-                search.index(workshop.db, row.post_id, spaced(row.title), spaced(f"{row.subtitle}\n{text}"))

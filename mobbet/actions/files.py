@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from mobbet.actions import comments, library, placing, posts, readers, showing, tags
+from mobbet.actions import comments, library, placing, post_states, posts, readers, showing, tags
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop
@@ -72,7 +72,7 @@ def _fill(
     settle(workshop, person, blog, post, settings)
     if settings.lead is not None:
         _set_lead(workshop, person, blog, post, settings.lead, folder)
-    state = placing.state_of(workshop, post_store.again(workshop.db, post))
+    state = post_states.state_of(workshop, post_store.again(workshop.db, post))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
         return Brought(post_store.again(workshop.db, post), placed.path, placed.state, tuple(notes), placed.edition_before)

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import desk as desk_actions
+from mobbet.actions import indexing
 from mobbet.actions import people as people_actions
 from mobbet.actions.categories import make_category
 from mobbet.actions.permalinks import category_subjects, filed
@@ -78,7 +78,7 @@ def fill(workshop: Workshop, count: int, seed: int) -> Filled:
         maker = _Maker(workshop, blog, person, random.Random(seed), categories, tags, count)
         for number in range(count):
             maker.make(number)
-    desk_actions.bring_up_to_date(workshop, blog)
+    indexing.bring_up_to_date(workshop, blog)
     published = workshop.press.publish(blog.id, workshop.clock())
     return Filled(blog.slug, count, published.written, published.pages, time.perf_counter() - started)
 

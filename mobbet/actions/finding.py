@@ -5,7 +5,7 @@ from __future__ import annotations
 import unicodedata
 from dataclasses import dataclass, replace
 
-from mobbet.actions.desk import bring_up_to_date
+from mobbet.actions.indexing import bring_up_to_date
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.facts import Subject

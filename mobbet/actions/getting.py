@@ -24,7 +24,7 @@ def from_address(workshop: Workshop, person: Person, blog_slug: str, address: st
     if LICENCE[licence].asks_credit and not credit.strip():
         raise BadInput(f"Say whose it is: “{LICENCE[licence].words}” asks for a credit.", "credit")
     limits = workshop.settings.limits
-    fetched = workshop.fetch(address, 1_000_000 * max(limits.picture_megabytes, limits.file_megabytes))
+    fetched = workshop.services.fetch(address, 1_000_000 * max(limits.picture_megabytes, limits.file_megabytes))
     name = fetched.name
     with workshop.media.incoming() as file:
         file.write_bytes(fetched.body)
@@ -37,10 +37,10 @@ def from_address(workshop: Workshop, person: Person, blog_slug: str, address: st
 def from_collection(workshop: Workshop, person: Person, blog_slug: str, number: str) -> Media:
     """Brings in a picture of the collection, with its credit and licence."""
     blog = blog_for(workshop, person, blog_slug)
-    offered = workshop.collection.find(number)
+    offered = workshop.services.collection.find(number)
     if offered is None:
         raise NotFound("This picture is no longer offered; search again.")
-    taken = workshop.collection.take(number)
+    taken = workshop.services.collection.take(number)
     about = {"credit": offered.credit, "licence": offered.licence, "source": offered.page, "caption": offered.title}
     return library.add_stream(workshop, person, blog, taken.name, io.BytesIO(taken.body), **about)
 
@@ -52,7 +52,7 @@ def embed(workshop: Workshop, person: Person, blog_slug: str, typed: str) -> dic
     """
     blog = blog_for(workshop, person, blog_slug)
     found = recognise(typed)
-    told = workshop.videos.tell(found)
+    told = workshop.services.videos.tell(found)
     poster = ""
     if told.poster:
         row = library.add_picture(workshop, person, blog, f"{found.address.rstrip('/').rpartition('/')[2]}.jpg", told.poster)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from mobbet.actions import keeping, moving_over, placing, proofing, slots, undoing
+from mobbet.actions import keeping, moving_over, placing, post_states, proofing, slots, undoing
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for, editable_post, post_to_withdraw, title_for
 from mobbet.actions.workshop import Workshop
@@ -49,7 +49,7 @@ def _place(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str
         slots.put_in_queue(workshop, person, post.id)
         return []
     proofing.before_placing(workshop, person, post.id)
-    if said == "now" and placing.state_of(workshop, post) != states.OUT:
+    if said == "now" and post_states.state_of(workshop, post) != states.OUT:
         posts.settle(workshop.db, post.id, workshop.clock(), goes_out_wall=None)
     elif said not in ("", "now"):
         wall = read_when(said, workshop.clock(), blog.zone)
@@ -168,7 +168,7 @@ def _rows(workshop: Workshop, person: Person, blog: Blog, handled: list[Post]) -
     """(title, what holds of it now) of posts."""
     found, now = [], workshop.clock()
     for post in handled:
-        state, number = placing.state_of(workshop, post), post.id
+        state, number = post_states.state_of(workshop, post), post.id
         told = states.WORDS[state]
         live = next((row for row in reversed(placements.of_post(workshop.db, number)) if row.shows_from < row.shows_until and row.shows_until > now), None)
         if live and state == states.IN_TIMETABLE:

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from mobbet.actions.permalinks import category_subjects, proposed_path
-from mobbet.actions.placing import showings
+from mobbet.actions.post_states import showings
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, GROUP
 from mobbet.core.document import outline, schema
@@ -98,7 +98,7 @@ def knowledge_of(workshop: Workshop, blog: Blog, document: dict[str, Any], docke
     others = {number: _other(workshop, blog, number, now) for number in linked_posts(document)}
     copies = (kept.by_id(db, blog.id, number) for number in standing_copies(document))
     return replace(
-        words_alone(workshop.dictionary),
+        words_alone(workshop.services.dictionary),
         learned=proofs.learned(db, person_id, blog.id),
         titles=posts.others_with_title(db, blog.id, docket.title, post_id),
         descriptions=posts.others_with_description(db, blog.id, docket.description, post_id),

@@ -86,7 +86,7 @@ def send_waiting(workshop: Workshop) -> int:
         blog = blogs.by_id(workshop.db, letter.blog_id)
         sender = workshop.settings.mail_from or f"{blog.slug}@mobbet.invalid"
         try:
-            workshop.mail.send(Envelope(sender, letter.recipient, letter.subject, letter.text))
+            workshop.services.mail.send(Envelope(sender, letter.recipient, letter.subject, letter.text))
         except MobbetError as error:
             pause = min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** min(letter.tries, 12))
             with workshop.db.transaction():
@@ -97,6 +97,6 @@ def send_waiting(workshop: Workshop) -> int:
             _set_aside(workshop, letter, f"This letter cannot be made ({type(error).__name__}); look at its address and its words.")
             continue
         with workshop.db.transaction():
-            readers.set_sent(workshop.db, letter.id, workshop.clock(), keeps_text=workshop.mail.keeps)
+            readers.set_sent(workshop.db, letter.id, workshop.clock(), keeps_text=workshop.services.mail.keeps)
         taken += 1
     return taken

@@ -31,7 +31,7 @@ def try_some(workshop: Workshop, most: int = AT_ONCE) -> int:
 
 def _ask(workshop: Workshop, address: str) -> None:
     before = proofs.answers(workshop.db, [address]).get(address)
-    told, now = workshop.ask(address), workshop.clock()
+    told, now = workshop.services.ask(address), workshop.clock()
     if not told.is_known:
         since = before.since if before else now
         _keep(workshop, Answer(address, now, now + max(told.wait, DAY), before.problem if before else "", before.ends_at if before else "", since, before.tries if before else 0))

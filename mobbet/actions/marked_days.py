@@ -55,7 +55,7 @@ def bring_in(workshop: Workshop, person: Person, slug: str, data: bytes, skips: 
     blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
     today = local(workshop.clock(), blog.zone).date()
     until = today.replace(year=today.year + YEARS_AHEAD, day=min(today.day, 28))
-    found = workshop.heavy(read_days_of_file, data, blog.zone, today, until, seconds=SECONDS, what="This calendar")
+    found = workshop.services.heavy(read_days_of_file, data, blog.zone, today, until, seconds=SECONDS, what="This calendar")
     if len(found) > MOST_IN_FILE:
         raise BadInput(f"The file has {len(found):,} entries to come; {MOST_IN_FILE} are the most.", "file")
     with workshop.db.transaction():

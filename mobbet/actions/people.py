@@ -9,9 +9,8 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
-
-from argon2 import PasswordHasher
-from argon2.exceptions import InvalidHashError, VerificationError
+from functools import cache
+from typing import TYPE_CHECKING
 
 from mobbet.actions.pacing import count_try, forget_tries, network
 from mobbet.actions.workshop import Workshop
@@ -23,6 +22,9 @@ from mobbet.services.common_passwords import is_common
 from mobbet.store import blogs, people
 from mobbet.store.people import Person
 
+if TYPE_CHECKING:
+    from argon2 import PasswordHasher
+
 IDLE = 14 * 86400
 """In seconds: a session that was not used for so long has ended."""
 NOTED = 86400 // 2
@@ -31,7 +33,6 @@ AT_ONCE, WAITING = max(1, min(2, (os.cpu_count() or 1) // 2)), 6
 """How many passwords are hashed at once, each with 64 MB and one processor, and how many more may wait."""
 NOT_TOGETHER = "This e-mail address and password do not belong together; check both and try again."
 
-_hasher = PasswordHasher(parallelism=1)
 _hashing, _places = threading.Semaphore(AT_ONCE), threading.Semaphore(AT_ONCE + WAITING)
 
 
@@ -157,7 +158,7 @@ def _about(workshop: Workshop, person: Person) -> tuple[str, ...]:
 
 def hash_password(password: str) -> str:
     with hashing():
-        return _hasher.hash(passwords.normalised(password))
+        return _hasher().hash(passwords.normalised(password))
 
 
 @contextmanager
@@ -172,14 +173,26 @@ def hashing() -> Iterator[None]:
         _places.release()
 
 
-_NOBODY = _hasher.hash(secrets.token_hex(8))
+@cache
+def _hasher() -> PasswordHasher:
+    from argon2 import PasswordHasher
+
+    return PasswordHasher(parallelism=1)
+
+
+@cache
+def _unknown() -> str:
+    """The digest that a password is compared with where there is no such person."""
+    return _hasher().hash(secrets.token_hex(8))
 
 
 def verify_password(digest: str | None, password: str) -> bool:
     """Takes as long for an unknown person as for a known one."""
+    from argon2.exceptions import InvalidHashError, VerificationError
+
     with hashing():
         try:
-            return _hasher.verify(digest or _NOBODY, passwords.normalised(password)) and digest is not None
+            return _hasher().verify(digest or _unknown(), passwords.normalised(password)) and digest is not None
         except (VerificationError, InvalidHashError):
             return False
 

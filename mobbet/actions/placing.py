@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass, replace
 
-from mobbet.actions import queue
+from mobbet.actions import post_states, queue
 from mobbet.actions.access import editable_post, post_to_withdraw
 from mobbet.actions.permalinks import (
     category_subjects,
@@ -22,7 +22,7 @@ from mobbet.core.document.anchors import fixed
 from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import Rule, category_lists
-from mobbet.core.states import IN_TIMETABLE, OUT, Showing, state_at
+from mobbet.core.states import IN_TIMETABLE, OUT
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
 from mobbet.publish.editions import Published
 from mobbet.store import editions, media, placements, posts
@@ -215,27 +215,11 @@ def why_at(workshop: Workshop, blog: Blog, instant: int) -> str:
     return f"{words} and others" if len(turning) > 3 else words
 
 
-def showings(rows: list[Placement]) -> list[Showing]:
-    return [Showing(row.shows_from, row.shows_until, row.comes_down) for row in rows]
-
-
-def state_of(workshop: Workshop, post: Post) -> str:
-    """The state of a post now."""
-    rows = placements.of_post(workshop.db, post.id)
-    return state_at(showings(rows), workshop.clock(), post.aside_at is not None)
-
-
-def is_settled(workshop: Workshop, post: Post) -> bool:
-    """Whether readers get, or will get, the newest text of a post."""
-    now = workshop.clock()
-    return any(row.revision == post.revision and row.shows_until > now and row.shows_from < row.shows_until for row in placements.of_post(workshop.db, post.id))
-
-
 def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:
     """Removes a post from the lists, restorably. Raises Refused while readers get it or will get it."""
     post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
-        if state_of(workshop, post) in (OUT, IN_TIMETABLE):
+        if post_states.state_of(workshop, post) in (OUT, IN_TIMETABLE):
             raise Refused("Readers get this post, or are going to; withdraw it first.")
         posts.settle(workshop.db, post.id, workshop.clock(), aside_at=workshop.clock())
 

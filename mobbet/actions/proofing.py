@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from mobbet.actions.access import blog_for, editable_post, is_keeper, owned_blog
-from mobbet.actions.desk import bring_up_to_date
+from mobbet.actions.indexing import bring_up_to_date
 from mobbet.actions.knowing import knowledge_of, material_of, rules_of, words_alone
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
@@ -61,7 +61,7 @@ class Reading:
 def read(workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None) -> Reading:
     """Reads a post's working text (or another text of it) and its docket, by the words that the person and the blog have learned."""
     material = material_of(workshop, post, blog, person_id, document)
-    marks = _with_far_words(workshop.dictionary, workshop.memo, material, weighed(_proof_of(workshop, post.id, material).marks(material), _gravities(blog)))
+    marks = _with_far_words(workshop.services.dictionary, workshop.memo, material, weighed(_proof_of(workshop, post.id, material).marks(material), _gravities(blog)))
     let = proofs.ignored(workshop.db, post.id)
     return Reading(material.document, [mark for mark in marks if mark.sign not in let], [(mark, let[mark.sign]) for mark in marks if mark.sign in let])
 
@@ -118,7 +118,7 @@ def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[M
         material = Material(document, docket, settings.language or "en", words_alone(dictionary), going=going)
         return _with_far_words(dictionary, {}, material, Proof().marks(material), MOST_OF_TEXT)
     material = Material(document, docket, settings.language or blog.language, knowledge_of(workshop, blog, document, docket, 0), rules_of(blog), going)
-    return _with_far_words(workshop.dictionary, {}, material, weighed(Proof().marks(material), _gravities(blog)), MOST_OF_TEXT)
+    return _with_far_words(workshop.services.dictionary, {}, material, weighed(Proof().marks(material), _gravities(blog)), MOST_OF_TEXT)
 
 
 def _titled(given: str | None, document: dict[str, Any]) -> tuple[str, dict[str, Any]]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.actions import keeping, placing
+from mobbet.actions import keeping, placing, post_states
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import editable_item, editable_post, readable_item
 from mobbet.actions.effects import effect_of
@@ -58,14 +58,14 @@ def _replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -
             post, _ = editable_post(workshop, person, post_id)
         except (NotAllowed, NotFound):
             raise NotAllowed(f"“{row.name}” is shown in posts by others; ask an editor or the owner to replace it.") from None
-        is_settled = placing.is_settled(workshop, post)
+        is_settled = post_states.is_settled(workshop, post)
         before = posts.working(workshop.db, post.id)
         body = renumbered(schema.load(before.body), media_id, other_id)
         post_actions.save_text(workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle, body=body, is_apart=True)
         if post.lead_media == media_id:
             posts.settle(workshop.db, post.id, workshop.clock(), lead_media=other_id)
         changed.append(posts.again(workshop.db, post))
-        if is_settled and placing.state_of(workshop, post) in (OUT, IN_TIMETABLE):
+        if is_settled and post_states.state_of(workshop, post) in (OUT, IN_TIMETABLE):
             placing.place(workshop, person, post.id)
             placed += 1
     names = []

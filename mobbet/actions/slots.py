@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.actions import placing, proofing, queue
+from mobbet.actions import placing, post_states, proofing, queue
 from mobbet.actions.access import editable_post, require
 from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
@@ -92,7 +92,7 @@ def take_next_free(workshop: Workshop, person: Person, post_id: int) -> None:
     """Sets the time of a post's docket to the next free slot. Raises Refused where there is none, or the post is out."""
     post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
-        if placing.state_of(workshop, post) == OUT:
+        if post_states.state_of(workshop, post) == OUT:
             raise Refused("This post is out already; withdraw it first.")
         slots.set_queue(workshop.db, blog.id, [number for number in slots.queue(workshop.db, blog.id) if number != post.id])
         posts.settle(workshop.db, post.id, workshop.clock(), goes_out_wall=queue.next_free(workshop, blog).wall)
@@ -105,7 +105,7 @@ def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
     post, blog = editable_post(workshop, person, post_id)
     proofing.before_placing(workshop, person, post_id)
     with workshop.db.transaction():
-        if placing.state_of(workshop, post) == OUT:
+        if post_states.state_of(workshop, post) == OUT:
             raise Refused("This post is out already; withdraw it first.")
         order = [number for number in queue.waiting(workshop, blog) if number != post.id]
         slots.set_queue(workshop.db, blog.id, order)

@@ -31,7 +31,7 @@ MOST_PROPOSED = 8
 
 def is_word(workshop: Workshop, blog: Blog) -> Callable[[str], bool]:
     """Whether the dictionary of the blog's language knows a word."""
-    return lambda word: workshop.dictionary.knows(word, blog.language)
+    return lambda word: workshop.services.dictionary.knows(word, blog.language)
 
 
 def make_tag(workshop: Workshop, blog: Blog, name: str) -> int:

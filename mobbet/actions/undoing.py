@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from mobbet.actions import placing, queue
+from mobbet.actions import placing, post_states, queue
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
@@ -71,7 +71,7 @@ def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
 
 def put_aside(workshop: Workshop, person: Person, post: Post) -> None:
     """Sets a post aside, and withdraws it first where readers get it or will get it."""
-    state = placing.state_of(workshop, post)
+    state = post_states.state_of(workshop, post)
     if state in (states.OUT, states.IN_TIMETABLE):
         placing.withdraw(workshop, person, post.id)
     if state != states.SET_ASIDE:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.placing import is_settled, showings
+from mobbet.actions.post_states import is_settled, showings
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import (

@@ -1,44 +1,35 @@
-"""What every action works with: one data folder, its press and its clock."""
+"""What every action works with: one data folder, the services of the world outside, and the clock."""
 
 from __future__ import annotations
 
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any, Protocol
 
-from mobbet.actions.cabinet import Cabinet, Trial
-from mobbet.publish.editions import Press
-from mobbet.services.contracts import (
-    Asker,
-    Clock,
-    Collection,
-    Dictionary,
-    Fetcher,
-    Heavy,
-    Mail,
-    VideoHost,
-)
 from mobbet.settings import Settings
 from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
 
+if TYPE_CHECKING:
+    from mobbet.actions.cabinet import Cabinet, Trial
+    from mobbet.publish.editions import Press
+    from mobbet.services.contracts import (
+        Asker,
+        Clock,
+        Collection,
+        Dictionary,
+        Fetcher,
+        Heavy,
+        Mail,
+        VideoHost,
+    )
 
-@dataclass
-class Workshop:
-    """One data folder in use. `on_change` is called after facts changed, to wake the scheduler.
 
-    `memo` keeps what is dear to work out and can be worked out again.
-    Pictures that come in are looked at one at a time, under `looking`, so that memory stays small.
-    With a `trial`, changes of the filing are only tried.
-    """
+class Services(Protocol):
+    """What an action may need beside the data folder. Each is made when it is first used, so a command loads no more than it needs."""
 
-    settings: Settings
-    db: Database
-    media: Shelf
-    pages: Shelf
     press: Press
-    clock: Clock
     fetch: Fetcher
     collection: Collection
     videos: VideoHost
@@ -46,6 +37,23 @@ class Workshop:
     mail: Mail
     ask: Asker
     heavy: Heavy
+
+
+@dataclass
+class Workshop:
+    """One data folder in use. `on_change` is called after facts changed, to wake the scheduler.
+
+    `memo` caches what is expensive to compute.
+    Pictures that come in are looked at one at a time, under `looking`, so that memory stays small.
+    With a `trial`, changes of the filing are a dry run.
+    """
+
+    settings: Settings
+    db: Database
+    media: Shelf
+    pages: Shelf
+    clock: Clock
+    services: Services
     on_change: Callable[[], None] = field(default=lambda: None)
     looking: threading.Lock = field(default_factory=threading.Lock)
     memo: dict[tuple, Any] = field(default_factory=dict)
@@ -56,6 +64,12 @@ class Workshop:
         return replace(self, db=self.db.seen_by(person_id))
 
     @property
+    def press(self) -> Press:
+        return self.services.press
+
+    @property
     def cabinet(self) -> Cabinet:
         """Where changes of the filing are written."""
+        from mobbet.actions.cabinet import Cabinet
+
         return self.trial or Cabinet(self.db)

@@ -24,6 +24,7 @@ def add_arguments(command: ArgumentParser) -> None:
 def build(options: Namespace) -> None:
     from mobbet import wiring
     from mobbet.actions import building
+    from mobbet.actions.blogs import chosen_blogs
     from mobbet.core.timing import read_instant
 
     workshop = wiring.open_existing(options.data)
@@ -34,7 +35,7 @@ def build(options: Namespace) -> None:
     else:
         if options.out.resolve().is_relative_to(options.data.resolve()):
             raise Refused(f"{options.out} lies in the data folder; name a folder outside of it.")
-        chosen = building.chosen_blogs(workshop, options.blog)
+        chosen = chosen_blogs(workshop, options.blog)
         zone = chosen[0].zone if chosen else "UTC"
         instant = read_instant(options.at, zone, "--at") if options.at is not None else workshop.clock()
         built = building.write_out(workshop, options.out, options.blog, instant)

@@ -126,7 +126,7 @@ def list_posts(options: Namespace) -> None:
 
 def _facts(workshop: Workshop, post_id: int) -> dict[str, Any]:
     """A post as the command line tells of it; instants in RFC 3339, null where there is none."""
-    from mobbet.actions import placing
+    from mobbet.actions import post_states
     from mobbet.actions.permalinks import proposed_path
     from mobbet.core.timing import FOREVER, iso
     from mobbet.store import blogs, placements
@@ -141,7 +141,7 @@ def _facts(workshop: Workshop, post_id: int) -> dict[str, Any]:
         "id": post.id,
         "title": post.title,
         "path": path,
-        "state": placing.state_of(workshop, post),
+        "state": post_states.state_of(workshop, post),
         "goes_out": iso(last.goes_out) if last else None,
         "comes_down": iso(last.comes_down) if last and last.comes_down < FOREVER else None,
     }

@@ -26,7 +26,8 @@ def add_arguments(command: ArgumentParser) -> None:
 def proof(options: Namespace) -> None:
     """The marks of a file, or of a post of a data folder."""
     from mobbet import wiring
-    from mobbet.actions import building, proofing
+    from mobbet.actions import proofing
+    from mobbet.actions.blogs import chosen_blogs
     from mobbet.store import posts
 
     if (options.file is None) == (options.post is None):
@@ -39,7 +40,7 @@ def proof(options: Namespace) -> None:
         marks = proofing.of_post(workshop, posts.by_id(workshop.db, options.id), blog)
     else:
         workshop = wiring.open_existing(options.data) if options.data else None
-        chosen = building.chosen_blogs(workshop, options.blog) if workshop else []
+        chosen = chosen_blogs(workshop, options.blog) if workshop else []
         marks = proofing.of_text(workshop, chosen[0] if chosen else None, read_source(options.file))
     lines = [f"{mark.gravity:<7} {mark.message}" + (f"  [{mark.text[:60]}]" if mark.text else "") for mark in marks]
     report(options, {"marks": [_facts(mark) for mark in marks]}, "\n".join(lines) or "Nothing stands out.")

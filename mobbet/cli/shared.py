@@ -27,10 +27,10 @@ def report(options: Namespace, facts: dict[str, Any], words: str) -> None:
 def at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
     """The workshop, the blog asked for (or the first), and its owner, in whose name commands work."""
     from mobbet import wiring
-    from mobbet.actions import building
+    from mobbet.actions.blogs import chosen_blogs
 
     workshop = wiring.open_existing(options.data)
-    chosen = building.chosen_blogs(workshop, options.blog)
+    chosen = chosen_blogs(workshop, options.blog)
     if not chosen:
         raise NotFound(f"There is no blog in {options.data}; make one with mobbet init.")
     return workshop, owner_of(workshop, chosen[0]), chosen[0]

@@ -173,7 +173,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     _timetable(workshop, ines, bench)
     placing.publish(workshop, bench)
     make_remarks(workshop, clock, ines, bench, now)
-    workshop.ask = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
+    workshop.services.ask = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
     link_trying.try_some(workshop)
     proofing.read_some(workshop, 1000)
     workshop.db.close()

@@ -15,7 +15,9 @@ from mobbet.core.headings import shown_parts
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
 from mobbet.publish import design
+from mobbet.publish.bytecode import BesideTemplates
 
+TEMPLATES = Path(__file__).parent / "templates"
 HELPERS: dict[str, Any] = {
     "asset": design.path_of,
     "month": month_name,
@@ -44,7 +46,8 @@ def _template(name: str) -> Template:
 def _environment() -> Environment:
     """Without globals: Jinja copies those for each page, one by one."""
     environment = Environment(
-        loader=FileSystemLoader(Path(__file__).parent / "templates"),
+        loader=FileSystemLoader(TEMPLATES),
+        bytecode_cache=BesideTemplates(TEMPLATES),
         autoescape=True,
         undefined=StrictUndefined,
         trim_blocks=True,

@@ -5,14 +5,14 @@ from __future__ import annotations
 from functools import lru_cache
 from pathlib import Path
 
-import brotli
-
 LIST = Path(__file__).parent / "common_passwords.txt.br"
 """Brotli of lines in small letters, in order."""
 
 
 @lru_cache(maxsize=1)
 def _lines() -> str:
+    import brotli
+
     return "\n" + brotli.decompress(LIST.read_bytes()).decode()
 
 

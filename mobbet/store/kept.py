@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.core.document import schema
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -61,6 +60,8 @@ def every(db: Database, blog_id: int) -> list[Kept]:
 def document(db: Database, blog_id: int, number: int) -> dict[str, Any] | None:
     """The blocks as a document."""
     body = db.value("SELECT body FROM kept WHERE id = ? AND blog_id = ?", number, blog_id)
+    from mobbet.core.document import schema
+
     return schema.load(body) if body else None
 
 

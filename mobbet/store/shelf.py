@@ -7,7 +7,6 @@ import os
 import tempfile
 import threading
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -87,6 +86,8 @@ class Shelf:
         if len(paths) >= SYNC_ALL_FROM:
             os.sync()
             return
+        from concurrent.futures import ThreadPoolExecutor
+
         with ThreadPoolExecutor(8) as pool:
             list(pool.map(_fsync, [*paths, *{path.parent for path in paths}]))
 

@@ -90,7 +90,7 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
         yield
         for service in services:
             service.stop()
-        workshop.heavy.close()
+        workshop.services.heavy.close()
 
     tally = Tally(workshop)
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)

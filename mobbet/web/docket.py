@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 
 from mobbet.actions.permalinks import category_subjects, proposed_path
-from mobbet.actions.placing import state_of, waiting_update
+from mobbet.actions.placing import waiting_update
+from mobbet.actions.post_states import state_of
 from mobbet.actions.readers import visibility_words
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states

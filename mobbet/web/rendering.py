@@ -10,6 +10,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from starlette.responses import HTMLResponse, Response
 
 from mobbet.actions.moments import Looked
+from mobbet.publish.bytecode import BesideTemplates
 from mobbet.web import links
 from mobbet.web.security import shown_headers
 
@@ -19,8 +20,9 @@ TEMPLATES = Path(__file__).parent / "templates"
 @lru_cache(maxsize=1)
 def environment() -> Environment:
     made = Environment(
-        loader=FileSystemLoader(TEMPLATES), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True, auto_reload=False
-    )
+        loader=FileSystemLoader(TEMPLATES), bytecode_cache=BesideTemplates(TEMPLATES), autoescape=True, undefined=StrictUndefined,
+        trim_blocks=True, lstrip_blocks=True, auto_reload=False,
+    )  # fmt: skip
     made.globals["to"] = links
     made.filters["html_of"] = html_of
     return made
@@ -28,7 +30,7 @@ def environment() -> Environment:
 
 def read_all() -> None:
     """Compiles every template into the cache."""
-    for name in environment().list_templates():
+    for name in environment().list_templates(extensions=["html"]):
         environment().get_template(name)
 
 

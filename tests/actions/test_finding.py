@@ -6,7 +6,7 @@ import random
 import re
 from unittest import mock
 
-from mobbet.actions import categories, finding, placing, posts
+from mobbet.actions import categories, finding, placing, post_states, posts
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_text
 from mobbet.store import posts as post_store
@@ -65,7 +65,7 @@ class FindingTests(ShopCase):
         for query, name in (("is:draft", "draft"), ("is:out", "out"), ("is:timetable", "coming"), ("is:withdrawn", "gone"), ("is:set-aside", "aside"), ("is:came-down", "down")):
             with self.subTest(query):
                 self.assertEqual(self.found(query), [name])
-                self.assertEqual(finding.find(self.shop, self.blog, query).posts[0].state, placing.state_of(self.shop, self.again(made[name])))
+                self.assertEqual(finding.find(self.shop, self.blog, query).posts[0].state, post_states.state_of(self.shop, self.again(made[name])))
 
     def test_a_slip_is_forgiven_when_nothing_matches(self) -> None:
         self.write("Five fuses", "The fuse and the switch.")

@@ -8,6 +8,7 @@ from mobbet.actions import (
     effects,
     looking,
     placing,
+    post_states,
     posts,
     slots,
     whereabouts,
@@ -246,7 +247,7 @@ class EffectTests(ShopCase):
         self.assertTrue({("added", "/lamps/later/"), ("added", "/lamps/"), ("altered", "/")} <= paths)
         self.assertNotIn("/zips/", {path for _, path in paths})
         self.assertEqual((effect.heads["front"].place, effect.heads["front"].leaves), (1, "Post 1"))
-        self.assertEqual(placing.state_of(self.shop, later), "draft")
+        self.assertEqual(post_states.state_of(self.shop, later), "draft")
 
     def test_where_a_reader_finds_a_post_at_another_moment(self) -> None:
         post = self.write("Later", date="2026-11-20 09:00", visibility="group:Friends")

@@ -1,4 +1,4 @@
-from mobbet.actions import blogs, handling, library, placing, slots, undoing
+from mobbet.actions import blogs, handling, library, placing, post_states, slots, undoing
 from mobbet.actions import people as people_actions
 from mobbet.actions.effects import effect_of
 from mobbet.core.document import outline, schema
@@ -18,7 +18,7 @@ class HandlingTests(ShopCase):
         self.publish()
 
     def state(self, number: int) -> str:
-        return placing.state_of(self.shop, posts.by_id(self.shop.db, number))
+        return post_states.state_of(self.shop, posts.by_id(self.shop.db, number))
 
     def test_what_is_out_is_withdrawn_and_comes_back_with_its_time(self) -> None:
         numbers = [self.write(title, date="2026-11-01").id for title in ("A lamp", "A fuse")]
@@ -115,10 +115,10 @@ class MovingOverTests(ShopCase):
         self.assertIn("https://bench.example/posts/gone-to/", str(document))
         self.assertNotIn("post:", str(document))
         self.assertEqual([filing.category(self.shop.db, log.id, one).name for one in posts.categories(self.shop.db, moved.id)], ["Wiring"])
-        self.assertEqual(placing.state_of(self.shop, self.again(lamp)), "set-aside")
+        self.assertEqual(post_states.state_of(self.shop, self.again(lamp)), "set-aside")
         self.publish()
         undoing.undo(self.shop, self.me, "bench", done.number)
-        self.assertEqual(placing.state_of(self.shop, self.again(lamp)), "out")
+        self.assertEqual(post_states.state_of(self.shop, self.again(lamp)), "out")
         self.assertIsNotNone(posts.by_id(self.shop.db, moved.id).aside_at)
         self.assertEqual(people.by_id(self.shop.db, moved.author_id).name, "Ines Farrow")
         self.assertTrue(placements.of_post(self.shop.db, lamp.id))

@@ -1,3 +1,5 @@
+from mobbet.actions import post_states
+
 """Bringing in, looking back, keeping, standing copies, series and splitting."""
 
 import io
@@ -245,7 +247,7 @@ class BeginningTests(ShopCase):
         copy = keeping.begin_from(self.shop, self.me, post.id)
         self.assertEqual((copy.title, copy.words), ("Session", 3))
         self.assertEqual(post_store.categories(self.shop.db, copy.id), post_store.categories(self.shop.db, post.id))
-        self.assertEqual(placing.state_of(self.shop, copy), "draft")
+        self.assertEqual(post_states.state_of(self.shop, copy), "draft")
 
     def test_a_template_is_no_draft_and_what_is_out_is_no_template(self) -> None:
         draft, out = self.write("Shape"), self.write("Out", date="2026-01-01")

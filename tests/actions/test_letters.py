@@ -32,7 +32,7 @@ class Rack:
 class LetterTests(ShopCase):
     def setUp(self) -> None:
         super().setUp()
-        self.shop.mail = self.rack = Rack()
+        self.shop.services.mail = self.rack = Rack()
 
     def add(self, *addresses: str) -> None:
         with self.shop.db.transaction():
@@ -73,7 +73,7 @@ class LetterTests(ShopCase):
         self.assertTrue(any("cannot be made (KeyError)" in one.problem for one in store.letters(self.shop.db, self.blog.id, 10)))
 
     def test_without_a_mail_server_the_link_stays_to_be_handed_on(self) -> None:
-        self.shop.mail = LetterRack()
+        self.shop.services.mail = LetterRack()
         readers.add_readers(self.shop, self.me, self.blog, None, "Mira <mira@away.example>")
         self.assertEqual(letters.send_waiting(self.shop), 1)
         self.assertIn("/~/in/", store.letters(self.shop.db, self.blog.id, 1)[0].text)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import moving, people, placing, posts, queue, slots, undoing
+from mobbet.actions import moving, people, placing, post_states, posts, queue, slots, undoing
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotAllowed, Refused
 from mobbet.store import placements
@@ -103,4 +103,4 @@ class MovingTests(ShopCase):
         moved = moving.place_at(self.shop, self.me, "bench", draft, "2026-12-03 09:00")
         self.assertIn("“A draft” goes out Thu 3 Dec at 09:00; 2 days after the post before it, 7 days before the next", moved.words)
         undoing.undo(self.shop, self.me, "bench", moved.number)
-        self.assertEqual(placing.state_of(self.shop, self.again(posts.posts.by_id(self.shop.db, draft))), "draft")
+        self.assertEqual(post_states.state_of(self.shop, self.again(posts.posts.by_id(self.shop.db, draft))), "draft")

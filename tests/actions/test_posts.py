@@ -1,6 +1,6 @@
 from unittest import mock
 
-from mobbet.actions import blogs, desk, files, finding, people, placing, posts, tags
+from mobbet.actions import blogs, desk, files, finding, people, placing, post_states, posts, tags
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
@@ -123,7 +123,7 @@ class DocketTests(ShopCase):
 
 class PlacingTests(ShopCase):
     def state(self, post: object) -> str:
-        return placing.state_of(self.shop, self.again(post))
+        return post_states.state_of(self.shop, self.again(post))
 
     def test_a_post_goes_through_its_states(self) -> None:
         post = self.write("A lamp", date="2026-11-20 09:00", expires="2026-11-22 09:00")

@@ -16,7 +16,7 @@ from mobbet.actions import (
     proofing,
     readers,
 )
-from mobbet.actions.desk import bring_up_to_date
+from mobbet.actions.indexing import bring_up_to_date
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, Refused
@@ -191,7 +191,7 @@ class LinkTests(ProofCase):
     def test_links_out_are_tried_once_a_week_and_told_of_when_they_failed_twice(self) -> None:
         post = self.draft("A lamp", "A [page](https://gone.example/x) and [one](https://moved.example/).")
         proofing.read_some(self.shop, 50)
-        self.shop.ask = asker = ToldAnswers({"https://gone.example/x": Asked("answered with 404"), "https://moved.example/": Asked(ends_at="https://new.example/")})
+        self.shop.services.ask = asker = ToldAnswers({"https://gone.example/x": Asked("answered with 404"), "https://moved.example/": Asked(ends_at="https://new.example/")})
         link_trying.try_some(self.shop)
         self.assertEqual(self.marks(post, "link-answers"), ["one"])
         self.clock.forward(2 * HOUR)
@@ -206,7 +206,7 @@ class LinkTests(ProofCase):
     def test_what_cannot_be_asked_is_not_told_of(self) -> None:
         post = self.draft("A lamp", "A [page](https://quiet.example/).")
         proofing.read_some(self.shop, 50)
-        self.shop.ask = ToldAnswers()
+        self.shop.services.ask = ToldAnswers()
         for _ in range(3):
             link_trying.try_some(self.shop)
             self.clock.forward(2 * DAY)

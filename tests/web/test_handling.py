@@ -1,4 +1,4 @@
-from mobbet.actions import placing
+from mobbet.actions import post_states
 from mobbet.store import posts
 from tests.web.test_web import WebCase
 
@@ -32,7 +32,7 @@ class HandlingRouteTests(WebCase):
         self.assertIn("“someday” is no time", answer.text)
         self.assertIn('value="someday"', answer.text)
         self.assertIn("No time is typed", self.get(f"/desk/bench/several/place?post={draft}&said=at").text)
-        self.assertEqual(placing.state_of(self.shop, posts.by_id(self.shop.db, draft)), "draft")
+        self.assertEqual(post_states.state_of(self.shop, posts.by_id(self.shop.db, draft)), "draft")
 
     def test_nonsense_is_told_in_words(self) -> None:
         self.assertEqual(self.get("/desk/bench/several/eat?post=1").status_code, 404)

@@ -169,7 +169,7 @@ class GroupTests(ReadingCase):
 
     def test_letters_go_to_the_mail_service_once(self) -> None:
         self.assertEqual((letters.send_waiting(self.shop), letters.send_waiting(self.shop)), (1, 0))
-        self.assertEqual([one.recipient for one in self.shop.mail.taken], ["mira@port-alder.example"])
+        self.assertEqual([one.recipient for one in self.shop.services.mail.taken], ["mira@port-alder.example"])
 
 
 class PasswordTests(ReadingCase):

@@ -9,7 +9,7 @@ from typing import Any
 import httpx
 from fastapi.routing import APIRoute
 
-from mobbet.actions import files, keeping, library, people, placing, posts
+from mobbet.actions import files, keeping, library, people, post_states, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import blogs, readers
 from mobbet.store import people as people_store
@@ -198,7 +198,7 @@ class OnlyMeTests(RightsCase):
         self.assertNotIn("Zanzibar", desk)
         self.assertEqual(self.get(f"/posts/{self.out.id}").status_code, 404)
         self.assertEqual(self.post("/desk/bench/several/withdraw", post=str(self.out.id)).status_code, 303)
-        self.assertEqual(placing.state_of(self.shop, posts.posts.by_id(self.shop.db, self.out.id)), "withdrawn")
+        self.assertEqual(post_states.state_of(self.shop, posts.posts.by_id(self.shop.db, self.out.id)), "withdrawn")
 
     def test_its_author_finds_it_everywhere(self) -> None:
         self.as_(self.colleague)

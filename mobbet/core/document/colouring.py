@@ -5,12 +5,6 @@ from __future__ import annotations
 from functools import lru_cache
 from html import escape
 
-from pygments import highlight
-from pygments.formatters import HtmlFormatter
-from pygments.lexers import get_lexer_by_name
-from pygments.util import ClassNotFound
-
-_FORMATTER = HtmlFormatter(nowrap=True, classprefix="c-")
 LONGEST = 60_000
 """Letters of code beyond which it is left plain, so that one block cannot hold up a publication."""
 
@@ -20,8 +14,13 @@ def coloured(code: str, language: str) -> str:
     """HTML of the code; plain where the language is not known."""
     if not language or len(code) > LONGEST:
         return escape(code, quote=False)
+    from pygments import highlight
+    from pygments.formatters import HtmlFormatter
+    from pygments.lexers import get_lexer_by_name
+    from pygments.util import ClassNotFound
+
     try:
         lexer = get_lexer_by_name(language, stripnl=False, ensurenl=False)
     except ClassNotFound:
         return escape(code, quote=False)
-    return highlight(code, lexer, _FORMATTER)
+    return highlight(code, lexer, HtmlFormatter(nowrap=True, classprefix="c-"))

@@ -57,28 +57,28 @@ def read_pasted(here: Here, me: Me, slug: str, page: HtmlPage) -> Response:
 
 @router.post("/documents/raw")
 def clean(here: Here, me: Me, page: HtmlPage) -> Response:
-    html, removed = here.heavy(clean_html, page.html, seconds=SECONDS, what="This HTML")
+    html, removed = here.services.heavy(clean_html, page.html, seconds=SECONDS, what="This HTML")
     return JSONResponse({"html": html, "removed": removed})
 
 
 @router.post("/documents/written")
 def write(here: Here, me: Me, sheet: Written) -> Response:
-    return JSONResponse({"text": here.heavy(reading.written, sheet.document, sheet.format, seconds=SECONDS, what="This text")})
+    return JSONResponse({"text": here.services.heavy(reading.written, sheet.document, sheet.format, seconds=SECONDS, what="This text")})
 
 
 @router.post("/documents/source")
 def read(here: Here, me: Me, source: Source) -> Response:
     """The document in a source, and remarks on it; a mistake is refused with its line."""
     if source.format == "markdown":
-        return JSONResponse({"document": here.heavy(reading.read_markdown, source.text, seconds=SECONDS, what="This Markdown"), "notes": []})
-    document, notes = here.heavy(reading.read_written_html, source.text, seconds=SECONDS, what="This HTML")
+        return JSONResponse({"document": here.services.heavy(reading.read_markdown, source.text, seconds=SECONDS, what="This Markdown"), "notes": []})
+    document, notes = here.services.heavy(reading.read_written_html, source.text, seconds=SECONDS, what="This HTML")
     return JSONResponse({"document": document, "notes": notes})
 
 
 @router.post("/documents/anchors")
 def anchors(here: Here, me: Me, sheet: Written) -> Response:
     """The anchors of the headings, in order."""
-    return JSONResponse({"anchors": here.heavy(reading.anchors, sheet.document, seconds=SECONDS, what="This text")})
+    return JSONResponse({"anchors": here.services.heavy(reading.anchors, sheet.document, seconds=SECONDS, what="This text")})
 
 
 @router.get("/desk/{slug}/linkable")

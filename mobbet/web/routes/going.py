@@ -9,7 +9,7 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import editions as edition_actions
-from mobbet.actions import placing, posts, proofing, slots
+from mobbet.actions import placing, post_states, posts, proofing, slots
 from mobbet.actions.access import editable_post, told_title
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
@@ -98,7 +98,7 @@ def _wall(here: Workshop, me: Person, post_id: int, day: str, time: str, when: s
 def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
     """The main action: publishes now, places for later, or updates, as the docket says; in spite of the proof only with a word why."""
     post, blog = editable_post(here, me, post_id)
-    was_out = placing.state_of(here, post) == "out"
+    was_out = post_states.state_of(here, post) == "out"
     try:
         proofing.before_placing(here, me, post_id, reason)
         placed = placing.place(here, me, post_id)

@@ -10,7 +10,7 @@ from fastapi import APIRouter, Depends, Request, UploadFile
 from pydantic import BaseModel
 from starlette.responses import FileResponse, JSONResponse, Response
 
-from mobbet.actions import library, placing, replacing
+from mobbet.actions import library, placing, post_states, replacing
 from mobbet.actions.access import may_edit_item, readable_item
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_files import text_of
@@ -58,7 +58,7 @@ def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values
     row, blog = readable_item(here, me, media_id)
     recipe = recipes.load(row.recipe)
     shown = [post for post in (posts.on_blog(here.db, blog.id, number) for number in media.posts_showing(here.db, row.id, here.clock())) if post]
-    uses = [(post.title or "No title yet", links.write(post.id), WORDS[placing.state_of(here, post)]) for post in shown]
+    uses = [(post.title or "No title yet", links.write(post.id), WORDS[post_states.state_of(here, post)]) for post in shown]
     is_picture = row.kind == "picture" and row.type != "image/svg+xml"
     facts = [("Kind and size", facts_words(row)), ("Taken", row.taken.replace("T", " ")), ("Camera", row.camera), ("Place", row.place)]
     facts += [("Loudness", f"{row.loudness:g} dB" if row.loudness is not None else ""), ("Came from", row.source)]

@@ -110,7 +110,7 @@ def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", sou
     blog = blog_for(here, me, slug)
     values = {"number": number, "name": name, "source": source}
     try:
-        document = here.heavy(read_markdown, source, seconds=5.0, what="This Markdown")
+        document = here.services.heavy(read_markdown, source, seconds=5.0, what="This Markdown")
         if act == "footprint":
             pages = keeping.footprint_of_change(here, me, slug, number, document)
             return _kept_page(here, me, blog, **values, pages=tuple(pages))

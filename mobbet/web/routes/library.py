@@ -121,19 +121,19 @@ def from_address(here: Here, me: Me, slug: str, address: Text = "", credit: Text
 @router.get("/desk/{slug}/library/collection")
 def collection(here: Here, me: Me, slug: str, words: str = "") -> Response:
     blog_for(here, me, slug)
-    found = here.collection.search(words[:200])
+    found = here.services.collection.search(words[:200])
     offered = [
         {"id": one.id, "title": one.title, "credit": one.credit, "licence": LICENCE[one.licence].words, "small": f"{links.library_part(slug, 'collection/small')}?id={one.id}"}
         for one in found
     ]  # fmt: skip
-    return JSONResponse({"name": here.collection.name, "offered": offered})
+    return JSONResponse({"name": here.services.collection.name, "offered": offered})
 
 
 @router.get("/desk/{slug}/library/collection/small")
 def small(here: Here, me: Me, slug: str, id: str) -> Response:
     """The small picture of one that the collection offers, so that the browser asks nobody else."""
     blog_for(here, me, slug)
-    return Response(here.collection.small(id), media_type="image/jpeg", headers={"Cache-Control": "private, max-age=3600"})
+    return Response(here.services.collection.small(id), media_type="image/jpeg", headers={"Cache-Control": "private, max-age=3600"})
 
 
 @router.post("/desk/{slug}/library/collection")
@@ -144,7 +144,7 @@ def take(here: Here, me: Me, slug: str, id: Text = "") -> Response:
 @router.get("/desk/{slug}/library/videos")
 def videos(here: Here, me: Me, slug: str, words: str = "") -> Response:
     blog_for(here, me, slug)
-    return JSONResponse({"offered": [one.__dict__ for one in here.videos.search(words[:200])]})
+    return JSONResponse({"offered": [one.__dict__ for one in here.services.videos.search(words[:200])]})
 
 
 @router.post("/desk/{slug}/library/embed")

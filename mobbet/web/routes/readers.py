@@ -75,7 +75,7 @@ def _page(here: Workshop, me: Person, blog: Blog, number: int, after: str = "", 
         signed_in=readers.count_words(store.count(here.db, blog.id)).capitalize(),
         is_open=bool(blog.open_entry),
         letters=[_letter(here, one, blog, now) for one in store.letters(here.db, blog.id, MOST_LETTERS)],
-        keeps_letters=here.mail.keeps,
+        keeps_letters=here.services.mail.keeps,
         way_in=f"{blog.home}~/in",
         waiting=comments.waiting(here.db, blog.id, 0),
         **more,
@@ -97,7 +97,7 @@ def _reader(row: ReaderRow, chosen: Group | None, blog: Blog, now: int) -> Reade
 
 def _letter(here: Workshop, letter: Letter, blog: Blog, now: int) -> LetterShown:
     written = ago_in_words(letter.made_at, blog.zone, now)
-    if here.mail.keeps and letter.aside_at is None:
+    if here.services.mail.keeps and letter.aside_at is None:
         return LetterShown(letter.recipient, letter.subject, f"written {written}", False, letter.text)
     what = f"sent {written}" if letter.sent_at else letter.problem or "waits to be sent"
     return LetterShown(letter.recipient, letter.subject, what, bool(letter.problem) and not letter.sent_at, "")

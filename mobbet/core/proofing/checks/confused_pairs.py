@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import cache, cached_property
 
 from mobbet.core.proofing.checks.words import WORD
 from mobbet.core.proofing.marks import Mark, Why, replaced
@@ -181,15 +182,26 @@ class _Rule:
         words = before.removeprefix(_BEGINNING).removeprefix("|")
         after_words = rf"(?<![\w’'-])(?:{words})\s+" if words else ""
         lead = after_words if words == before else rf"(?:{_BEGINNING}\s*{'|' if words else ''}{after_words})"
-        self.pattern = re.compile(rf"{lead}(?<![\w’'-])(?P<wrong>{wrong})(?![\w’'-]){after}", re.IGNORECASE)
+        self._source = rf"{lead}(?<![\w’'-])(?P<wrong>{wrong})(?![\w’'-]){after}"
+
+    @cached_property
+    def pattern(self) -> re.Pattern[str]:
+        """Compiled when its word first occurs: the whole table takes a quarter of a second."""
+        return re.compile(self._source, re.IGNORECASE)
 
 
 _FIRST = re.compile(r"[a-z]+")
-_BY_WORD: dict[str, list[_Rule]] = {}
-for _wrong, _better, _before, _after in TABLE:
-    _stem = _FIRST.match(_wrong)[0]
-    for _form in {_stem, _stem + "s"} if _wrong.endswith("(s?)") else {_stem}:
-        _BY_WORD.setdefault(_form, []).append(_Rule(_wrong, _better, _before, _after))
+
+
+@cache
+def _by_word() -> dict[str, list[_Rule]]:
+    """The rules by the stem of the word they look for."""
+    found: dict[str, list[_Rule]] = {}
+    for wrong, better, before, after in TABLE:
+        stem = _FIRST.match(wrong)[0]
+        for form in {stem, stem + "s"} if wrong.endswith("(s?)") else {stem}:
+            found.setdefault(form, []).append(_Rule(wrong, better, before, after))
+    return found
 
 
 def check(passage: Passage, material: Material) -> Iterator[Mark]:
@@ -197,7 +209,7 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
         return
     stems = {_FIRST.match(match[0].lower().replace("’", "'"))[0] for match in WORD.finditer(passage.text) if match[0][0].isascii()}
     found: dict[tuple[int, int], Mark] = {}
-    for rule in dict.fromkeys(rule for stem in stems for rule in _BY_WORD.get(stem, ())):
+    for rule in dict.fromkeys(rule for stem in stems for rule in _by_word().get(stem, ())):
         for match in rule.pattern.finditer(passage.text):
             start, end = match.span("wrong")
             if passage.is_plain(start, end) and not any(first < end and start < last for first, last in found):
