@@ -14,8 +14,10 @@ from datetime import date, timedelta
 from pathlib import Path
 from unittest import mock
 
+from mobbet import cli
 from mobbet.actions import comments
 from mobbet.cli.__main__ import main
+from mobbet.cli.parser import COMMANDS
 from mobbet.core.audience import STRANGER
 from mobbet.store import blogs
 from mobbet.wiring import open_folder
@@ -270,3 +272,31 @@ class CommandTests(unittest.TestCase):
             input=b"caf\xe9", capture_output=True, env={**os.environ, "PYTHONIOENCODING": "utf-8"}, check=False,
         )  # fmt: skip
         self.assertEqual((run.returncode, run.stdout.decode()), (0, "<p>café</p>\n"))
+
+
+class StartTests(unittest.TestCase):
+    """What a process loads before it does anything."""
+
+    def loaded(self, *words: str) -> set[str]:
+        """The modules that a command has imported when it ends."""
+        run = f"import sys\nfrom mobbet.cli.__main__ import main\ntry:\n    main({list(words)!r})\nexcept SystemExit:\n    pass\nprint(*sys.modules, file=sys.stderr)"
+        done = subprocess.run([sys.executable, "-c", run], capture_output=True, text=True, check=True)
+        return set(done.stderr.splitlines()[-1].split())
+
+    def test_help_and_usage_errors_load_next_to_nothing(self) -> None:
+        for words in (["--help"], ["post", "place", "x"], ["post", "--help"], ["nonsense"]):
+            with self.subTest(words):
+                loaded = self.loaded(*words)
+                self.assertLess(len(loaded), 130)
+                self.assertLessEqual({name for name in loaded if name.startswith("mobbet.")}, {"mobbet.cli", "mobbet.cli.__main__", "mobbet.cli.parser", "mobbet.cli.post", "mobbet.cli.options", "mobbet.cli.shared", "mobbet.core", "mobbet.core.errors"})
+
+    def test_commands_that_read_load_no_server_no_templates_and_no_pictures(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            open_folder(Path(folder)).db.close()
+            for words in (["post", "--data", folder, "list"], ["search", "--data", folder, "lamp"], ["address", "--data", folder, "resolve", "/"]):
+                with self.subTest(words):
+                    self.assertEqual(self.loaded(*words) & {"fastapi", "jinja2", "PIL", "httpx", "av", "lxml", "pygments", "argon2", "pydantic"}, set())
+
+    def test_every_command_has_a_module_and_every_module_a_command(self) -> None:
+        modules = {path.stem for path in (Path(cli.__file__).parent).glob("*.py")} - {"__init__", "__main__", "parser", "options", "shared"}
+        self.assertEqual(modules, {name.replace("-", "_") for name in COMMANDS})

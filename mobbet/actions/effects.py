@@ -16,7 +16,7 @@ from mobbet.publish import prints
 from mobbet.publish.differing import differing
 from mobbet.publish.editions import Altered
 from mobbet.publish.outline import Outline, noted_lists, settled_edition
-from mobbet.publish.patience import patience
+from mobbet.publish.gc_tuning import rare_collections
 from mobbet.publish.prints import Around
 from mobbet.store import addresses, posts
 from mobbet.store.blogs import Blog
@@ -83,7 +83,7 @@ def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[Workshop]
         answer = change(replace(workshop, trial=trial))
         return answer, Outline(db, blog.id, instant, trial.shown(instant)[1], noted_lists(db, blog.id))
 
-    with patience():
+    with rare_collections():
         answer, after = try_out(workshop, tried)
         pages = differing(db, trial.shown(instant)[0], after)
     return Effect(_told(workshop, blog, pages or []), answer, every=base.pages if pages is None else 0)

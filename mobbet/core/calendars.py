@@ -6,13 +6,15 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from typing import TYPE_CHECKING
 from zoneinfo import ZoneInfo
-
-from icalendar import Calendar, Event
-from icalendar.prop import vRecur
 
 from mobbet.core.errors import BadInput
 from mobbet.core.recurrences import FREQUENCIES, rrulestr
+
+if TYPE_CHECKING:
+    from icalendar import Event
+    from icalendar.prop import vRecur
 
 HALF_HOUR = timedelta(minutes=30)
 
@@ -30,6 +32,8 @@ class Happening:
 
 def as_ics(name: str, blog: str, happenings: list[Happening], made: int) -> bytes:
     """A calendar of a blog; `made` is the instant at which it is written. Lines are folded, and text escaped, as the standard says."""
+    from icalendar import Calendar
+
     calendar = Calendar()
     calendar.add("prodid", "-//Mobbet//Timetable//EN")
     calendar.add("version", "2.0")
@@ -43,6 +47,8 @@ def as_ics(name: str, blog: str, happenings: list[Happening], made: int) -> byte
 
 
 def _event(blog: str, one: Happening, made: int) -> Event:
+    from icalendar import Event
+
     begins = datetime.fromtimestamp(one.instant, UTC)
     is_free = not one.post
     event = Event()
@@ -77,6 +83,8 @@ def read_days_of_file(data: bytes, zone_name: str, since: date, until: date) -> 
     An entry with times counts for the days it touches in the zone. Entries that were called off are left out.
     Raises BadInput for what is no calendar.
     """
+    from icalendar import Calendar
+
     if len(data) > MOST_BYTES:
         raise BadInput(f"The file is larger than {MOST_BYTES // 1_000_000} MB; export fewer entries.", "file")
     try:
@@ -121,6 +129,8 @@ def _repeats(event: Event, first: date, until: date) -> Iterator[date]:
 
 def _rule_of(rule: vRecur, starts: datetime, until: date) -> list[datetime]:
     """The moments of a rule up to a day; what comes several times a day counts once for each day, and is left out where it is finer."""
+    from icalendar.prop import vRecur
+
     parts = {name: value for name, value in rule.items() if name not in ("BYHOUR", "BYMINUTE", "BYSECOND")}
     if str(parts.get("FREQ", [""])[0]) not in FREQUENCIES:
         return []

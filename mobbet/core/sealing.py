@@ -10,8 +10,6 @@ import hashlib
 import hmac
 from functools import lru_cache
 
-from cryptography.hazmat.primitives.ciphers.aead import AESGCM
-
 from mobbet.core.errors import BadInput
 from mobbet.core.passwords import SHORTEST_FOR_POST
 
@@ -47,10 +45,14 @@ def seal(key: str, body: bytes) -> bytes:
 
     The nonce is a keyed hash of the page, so the same page is sealed to the same bytes, and no two pages share one.
     """
+    from cryptography.hazmat.primitives.ciphers.aead import AESGCM
+
     nonce = hmac.new(bytes.fromhex(key), b"nonce" + body, hashlib.sha256).digest()[:NONCE_BYTES]
     return nonce + AESGCM(bytes.fromhex(key)).encrypt(nonce, body, None)
 
 
 def unseal(key: str, sealed: bytes) -> bytes:
     """The page again. Raises cryptography's InvalidTag for another key or altered bytes."""
+    from cryptography.hazmat.primitives.ciphers.aead import AESGCM
+
     return AESGCM(bytes.fromhex(key)).decrypt(sealed[:NONCE_BYTES], sealed[NONCE_BYTES:], None)

@@ -11,7 +11,7 @@ from typing import Any, BinaryIO
 from mobbet.core.canonical import digest as digest_of
 from mobbet.publish.memo import Memo
 from mobbet.publish.pages import HTML, Renderer
-from mobbet.publish.patience import patience
+from mobbet.publish.gc_tuning import rare_collections
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.sharing import stretches
 from mobbet.publish.spool import Spool
@@ -98,7 +98,7 @@ def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str
     spool = Spool(shelf.folder)
     rows = Rows(worked_out=[spool])
     known = editions.pages_of(db, order.blog_id, keys)
-    with patience() if len(keys) >= SOME else nullcontext():
+    with rare_collections() if len(keys) >= SOME else nullcontext():
         for some, posts in stretches(keys):
             memo.read_ahead(posts)
             for key in some:

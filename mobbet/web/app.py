@@ -2,24 +2,17 @@
 
 from __future__ import annotations
 
-import threading
-from collections.abc import AsyncIterator, Callable
-from contextlib import asynccontextmanager
-from typing import Protocol
-
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import aside, letters, link_trying
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
 from mobbet.web import links, rendering, static_files
 from mobbet.web.contexts import ErrorPage
 from mobbet.web.door import Door
 from mobbet.web.rendering import page
-from mobbet.web.rounds import Rounds
 from mobbet.web.routes import (
     checks,
     comments,
@@ -47,53 +40,22 @@ from mobbet.web.routes import (
     write,
 )
 from mobbet.web.routes.session import see_other
-from mobbet.web.scheduler import Scheduler
-from mobbet.web.sender import Sender
 from mobbet.web.session import SignInFirst
 from mobbet.web.site import Site
 from mobbet.web.tally import Tally
 
-
-class Service(Protocol):
-    """Something that runs beside the app."""
-
-    def start(self) -> None: ...
-    def stop(self) -> None: ...
-
-
-LETTERS_PAUSE, LINKS_PAUSE, ASIDE_PAUSE = 2.0, 20.0, 600.0
 STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
 HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
 
 
-def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None, worker: Service | None = None) -> Door:
-    """The whole of Mobbet as one ASGI app.
+def create_app(workshop: Workshop) -> Door:
+    """All of Mobbet as one ASGI app, without background tasks."""
+    return Door(workshop, application(workshop), Site(workshop, Tally(workshop)))
 
-    With `exact_time` its scheduler publishes what falls due; `worker` runs while the app does.
-    """
 
-    @asynccontextmanager
-    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        if exact_time is None:
-            yield
-            return
-        scheduler = Scheduler(workshop, exact_time)
-        links_round = [Rounds("links", lambda: link_trying.try_some(workshop), LINKS_PAUSE)] if workshop.settings.links != "off" else []
-        workshop.on_change = scheduler.wake
-        services = [
-            scheduler, tally, Rounds("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links_round,
-            Rounds("aside", lambda: aside.remove_aged(workshop), ASIDE_PAUSE), Sender(workshop), *([worker] if worker else []),
-        ]  # fmt: skip
-        for service in services:
-            service.start()
-        threading.Thread(target=_warm_up, args=(app,), name="warm-up", daemon=True).start()
-        yield
-        for service in services:
-            service.stop()
-        workshop.services.heavy.close()
-
-    tally = Tally(workshop)
-    app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None, lifespan=lifespan)
+def application(workshop: Workshop) -> FastAPI:
+    """The screens: routes, and the answers to errors."""
+    app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None)
     app.state.workshop = workshop
     for module in (static_files, session, desk, handling, rhythm, site, write, documents, keeping, past, library, items, preview, filing, filing_addresses, filing_posts, checks, going, reading, readers, comments, timetable, publishing, proofing, proof_blog):
         app.include_router(module.router)
@@ -103,10 +65,10 @@ def create_app(workshop: Workshop, exact_time: Callable[[], float] | None = None
     app.add_exception_handler(OverflowError, _too_large)
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(RequestValidationError, _not_understood)
-    return Door(workshop, app, Site(workshop, tally))
+    return app
 
 
-def _warm_up(app: FastAPI) -> None:
+def warm_up(app: FastAPI) -> None:
     """Builds the routes and compiles the templates, which otherwise holds up everyone at the first request for a screen."""
     for route in app.router.routes:
         route.matches({"type": "http", "method": "GET", "path": "/", "headers": []})

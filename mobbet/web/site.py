@@ -10,18 +10,13 @@ from urllib.parse import quote, urlsplit
 
 from starlette.types import Receive, Scope, Send
 
-from mobbet.actions import addresses, reading
+from mobbet.actions import addresses
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may_read
-from mobbet.publish import late
-from mobbet.publish.asking import Ask, ask_page
-from mobbet.publish.pages import Renderer
 from mobbet.publish.rendered import Rendered
-from mobbet.publish.values import Page, Step
-from mobbet.store import blogs, editions, placements
+from mobbet.store import blogs, editions
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
-from mobbet.store.snapshot import SiteSnapshot
 from mobbet.web import cookies
 from mobbet.web.bodies import (
     ASK_AGAIN,
@@ -143,6 +138,8 @@ class Site:
                 return
         reader = await self._reader(blog, headers)
         if reader is not STRANGER and await self._has_more(blog, reader):
+            from mobbet.actions import reading
+
             rendered = await asyncio.to_thread(reading.page_for, self._workshop, blog, reader, path)
             if rendered is not None:
                 await self._send_private(scope, send, rendered)
@@ -175,6 +172,8 @@ class Site:
         """Whether lists hold more for this reader than for everyone; asked anew when something was committed."""
         key = (blog.id, list_audiences(reader))
         if key not in self._with_more:
+            from mobbet.actions import reading
+
             self._with_more[key] = await asyncio.to_thread(reading.has_more, self._workshop, blog, reader)
         return self._with_more[key]
 
@@ -184,6 +183,8 @@ class Site:
 
     async def _ask(self, scope: Scope, send: Send, blog: Blog, row: PageRow, reader: Reader) -> None:
         """Asks a reader to sign in, or for the password; tells nothing of what stands there."""
+        from mobbet.publish.asking import Ask, ask_page
+
         kind = "password" if row.audience.startswith("password:") else "other" if reader.is_signed_in else "enter"
         page = await asyncio.to_thread(ask_page, self._workshop.db, blog, f"{_root(scope, blog)}/", self._workshop.clock(), Ask(kind, row.path))
         told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", KEEP_PRIVATE), *COMMON, OWN]
@@ -249,15 +250,12 @@ class Site:
         return row is not None and may_read(row.audience, reader)
 
     def _told(self, blog: Blog, root: str, post_id: int | None, is_gone: bool) -> bytes:
-        """Rendered for the place where this server has the blog, which the files of the site cannot know."""
-        snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
-        renderer = Renderer(snapshot.house, snapshot.item, root=f"{root}/")
-        if not is_gone:
-            self._missing[blog.id, root] = renderer.render(Page("missing/", "/404.html", "missing", None, None)).body
-            return self._missing[blog.id, root]
-        near = addresses.neighbours_of(self._workshop, blog, post_id)
-        steps = [Step(placements.title_of(self._workshop.db, row), row.path) for row in near]
-        return renderer.render(Page("gone/", "/404.html", "gone", None, steps)).body
+        from mobbet.web.made_pages import gone_page, not_found_page
+
+        if is_gone:
+            return gone_page(self._workshop, blog, root, post_id)
+        self._missing[blog.id, root] = not_found_page(self._workshop, blog, root)
+        return self._missing[blog.id, root]
 
     def _blog(self, slug: str) -> Blog | None:
         self._refresh()
@@ -306,9 +304,9 @@ class Site:
         return body
 
     def _drawn(self, blog: Blog, row: PageRow) -> bytes | None:
-        """A share card, made now that somebody asks for it; None when the post shows another one by now."""
-        snapshot = SiteSnapshot(self._workshop.db, blog.id, self._workshop.clock())
-        return late.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
+        from mobbet.web.made_pages import share_card
+
+        return share_card(self._workshop, blog, row)
 
     def _keep(self, blog_id: int, path: str, body: Body) -> None:
         self._cache[(blog_id, path)] = body

@@ -21,9 +21,9 @@ from mobbet.actions import people as people_actions
 from mobbet.demo.make import ACCOUNT, make_demo
 from mobbet.settings import Settings
 from mobbet.store import people
-from mobbet.web.app import create_app
 from mobbet.web.cookies import SESSION
 from mobbet.web.protocol import LimitedProtocol
+from mobbet.web.serving import create_server
 from mobbet.wiring import exact_time, open_folder, system_clock
 from mobbet.worker import Keeper
 
@@ -51,7 +51,7 @@ class Server:
             self.port = probe.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
         self.workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None, folders=(data.parent,)))
-        config = uvicorn.Config(create_app(self.workshop, exact_time, Keeper(data)), host="127.0.0.1", port=self.port, http=LimitedProtocol, ws="none", proxy_headers=False, log_level="error", timeout_graceful_shutdown=1)
+        config = uvicorn.Config(create_server(self.workshop, exact_time, lambda: Keeper(data)), host="127.0.0.1", port=self.port, http=LimitedProtocol, ws="none", proxy_headers=False, log_level="error", timeout_graceful_shutdown=1)
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, daemon=True)
         self._thread.start()

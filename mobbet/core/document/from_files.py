@@ -9,8 +9,6 @@ import zipfile
 from collections.abc import Callable
 from typing import Any
 
-import mammoth
-from charset_normalizer import from_bytes
 from lxml import etree
 
 from mobbet.core.document import schema
@@ -44,6 +42,8 @@ p[style-name='Horizontal Line'] => hr:fresh
 
 def text_of(data: bytes) -> str:
     """The words of a text file in any encoding: as its mark says, else UTF-8, else the likeliest."""
+    from charset_normalizer import from_bytes
+
     for mark, encoding in ((b"\xef\xbb\xbf", "utf-8"), (b"\xff\xfe", "utf-16-le"), (b"\xfe\xff", "utf-16-be")):
         if data.startswith(mark):
             return data[len(mark) :].decode(encoding, "replace")
@@ -84,6 +84,8 @@ def from_odt(data: bytes) -> Node:
 
 def read_docx(data: bytes, bring: Bring = no_embedded) -> Reading:
     """The text of a .docx file (Office Open XML); pictures come to `bring` as `data:` addresses."""
+    import mammoth
+
     _check_archive(data, "word/document.xml", ".docx")
     try:
         html = mammoth.convert_to_html(
@@ -157,6 +159,8 @@ def _embedded(image: Any) -> dict[str, str]:
 
 def _with_headings(document: Any) -> Any:
     """Bold short lines in a larger size than the text's get the style of a heading."""
+    import mammoth
+
     sizes: dict[float, int] = {}
     lines: list[float | None] = []
 
@@ -186,6 +190,8 @@ def _with_headings(document: Any) -> Any:
 
 
 def _letters(run: Any) -> str:
+    import mammoth
+
     return "".join(child.value for child in run.children if isinstance(child, mammoth.documents.Text)).strip()
 
 

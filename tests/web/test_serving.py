@@ -1,0 +1,80 @@
+import asyncio
+import threading
+import unittest
+from typing import Any
+from unittest import mock
+
+from mobbet.web import serving
+from mobbet.web.serving import Deferred
+
+
+class Served:
+    """A service that notes when it runs."""
+
+    def __init__(self) -> None:
+        self.noted: list[str] = []
+
+    def start(self) -> None:
+        self.noted.append("start")
+
+    def stop(self) -> None:
+        self.noted.append("stop")
+
+
+async def answering(scope: dict, receive: Any, send: Any) -> None:
+    await send({"type": "http.response.start", "status": 204})
+
+
+class DeferredTests(unittest.TestCase):
+    def run_server(self, deferred: Deferred, during: Any) -> list[str]:
+        """What the server is sent from its start to its end, with `during` between."""
+
+        async def live() -> list[str]:
+            sent: list[str] = []
+            messages: asyncio.Queue[dict] = asyncio.Queue()
+
+            async def send(message: dict) -> None:
+                sent.append(message["type"])
+
+            messages.put_nowait({"type": "lifespan.startup"})
+            running = asyncio.create_task(deferred({"type": "lifespan"}, messages.get, send))
+            while not sent:
+                await asyncio.sleep(0.001)
+            await during()
+            messages.put_nowait({"type": "lifespan.shutdown"})
+            await running
+            return sent
+
+        return asyncio.run(live())
+
+    def test_the_server_is_up_before_the_application_is_loaded_and_requests_wait_for_it(self) -> None:
+        service, may_load = Served(), threading.Event()
+
+        def load() -> tuple[Any, list[Any]]:
+            may_load.wait(5)
+            return answering, [service]
+
+        async def ask() -> None:
+            status = []
+
+            async def send(message: dict) -> None:
+                status.append(message["status"])
+
+            request = asyncio.create_task(deferred({"type": "http"}, None, send))
+            await asyncio.sleep(0.01)
+            self.assertEqual(status, [])
+            may_load.set()
+            await request
+            self.assertEqual(status, [204])
+
+        deferred = Deferred(load)
+        self.assertEqual(self.run_server(deferred, ask), ["lifespan.startup.complete", "lifespan.shutdown.complete"])
+        self.assertEqual(service.noted, ["start", "stop"])
+
+    def test_a_server_whose_application_cannot_be_loaded_stops(self) -> None:
+        async def wait() -> None:
+            while not stop.called:
+                await asyncio.sleep(0.001)
+
+        with mock.patch.object(serving.signal, "raise_signal") as stop, self.assertLogs("mobbet.serving"):
+            self.run_server(Deferred(mock.Mock(side_effect=ImportError("a module is missing"))), wait)
