@@ -1,6 +1,7 @@
 import asyncio
 import threading
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 from unittest import mock
 
@@ -45,7 +46,8 @@ class DeferredTests(unittest.TestCase):
             await running
             return sent
 
-        return asyncio.run(live())
+        with ThreadPoolExecutor(1) as thread:  # another test of this process may have a loop of its own
+            return thread.submit(asyncio.run, live()).result()
 
     def test_the_server_is_up_before_the_application_is_loaded_and_requests_wait_for_it(self) -> None:
         service, may_load = Served(), threading.Event()
