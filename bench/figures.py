@@ -23,7 +23,7 @@ from mobbet.core.document.schema import check
 from mobbet.core.document.write import to_html
 from mobbet.store import blogs, people
 from mobbet.store import posts as post_store
-from mobbet.web.app import create_app
+from mobbet.web.shell.app import create_app
 from mobbet.wiring import open_folder
 
 SMALL = 100
@@ -91,7 +91,7 @@ def _autosave(workshop: Workshop) -> float:
 def _request(workshop: Workshop, path: str, is_signed_in: bool = True) -> float:
     """The whole application asked through ASGI."""
     from mobbet.actions.people import begin_session
-    from mobbet.web.cookies import SESSION
+    from mobbet.web.shell.cookies import SESSION
 
     app, token = create_app(workshop), begin_session(workshop, _owner(workshop)).token
     headers = [(b"host", b"localhost"), (b"accept-encoding", b"br"), *([(b"cookie", f"{SESSION}={token}".encode())] if is_signed_in else [])]

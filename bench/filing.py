@@ -69,9 +69,9 @@ def _grow(workshop: Workshop, blog: Blog) -> None:
 
 
 def _screens(workshop: Workshop, person: Person, blog: Blog) -> dict[str, float]:
-    from mobbet.web import filing as view
-    from mobbet.web import filing_lists
-    from mobbet.web.rendering import html_of
+    from mobbet.web.filing import lists as filing_lists
+    from mobbet.web.filing import view
+    from mobbet.web.shell.rendering import html_of
 
     numbers = list(filing.subjects(workshop.db, blog.id))
     chance = random.Random(6)

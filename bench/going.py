@@ -24,7 +24,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
-from mobbet.web.app import create_app
+from mobbet.web.shell.app import create_app
 
 ROUNDS = 9
 REQUESTS, AT_ONCE = 3000, 8

@@ -19,7 +19,7 @@ from urllib.parse import quote
 
 from mobbet.actions import filling, people
 from mobbet.store import blogs, editions
-from mobbet.web.cookies import SESSION
+from mobbet.web.shell.cookies import SESSION
 from mobbet.wiring import open_folder, system_clock
 
 READER, OTHER = "127.0.0.1", "127.0.0.2"

@@ -4,12 +4,12 @@ import { copyFileSync, readFileSync, readdirSync, writeFileSync } from "node:fs"
 import { build } from "esbuild";
 import { compile } from "sass";
 
-const target = "../mobbet/web/static";
+const target = "../mobbet/web/shell/static";
 
 // tests/test_bundle.py works this out in the same way: the name and bytes of every source, in order.
 function sourcesDigest() {
   const hash = createHash("sha256");
-  const names = [...readdirSync("src").map((name) => `src/${name}`), "../mobbet/web/static/uploading.js", "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
+  const names = [...readdirSync("src").map((name) => `src/${name}`), "../mobbet/web/shell/static/uploading.js", "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
   for (const name of names.sort()) hash.update(`${name}\n`).update(readFileSync(name));
   return hash.digest("hex");
 }

@@ -81,7 +81,7 @@ class OutgoingTests(unittest.TestCase):
         "services/mail.py": "the name of smtplib's error",
         "publish/targets/objects.py": "the names of the client's errors",
         "publish/targets/sftp.py": "keys, and the names of errors",
-        "web/door.py": "this machine's own name",
+        "web/shell/door.py": "this machine's own name",
     }
     BEGINS = re.compile(r"httpx\.(?:Client|AsyncClient|get|post|request|stream)\b|asyncssh\.connect|boto3\.(?:client|resource|Session)|smtplib\.SMTP(?:_SSL)?\(|socket\.(?:create_connection|socket)\(|urlopen|open_connection|HTTPS?Connection")
 

@@ -2,7 +2,7 @@
 import { Extension } from "@tiptap/core";
 import { Plugin, PluginKey } from "@tiptap/pm/state";
 import { Decoration, DecorationSet } from "@tiptap/pm/view";
-import { Upload } from "../../mobbet/web/static/uploading.js";
+import { Upload } from "../../mobbet/web/shell/static/uploading.js";
 
 const key = new PluginKey("arriving");
 let count = 0;

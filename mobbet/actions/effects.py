@@ -15,8 +15,8 @@ from mobbet.actions.workshop import Workshop
 from mobbet.publish import prints
 from mobbet.publish.differing import differing
 from mobbet.publish.editions import Altered
-from mobbet.publish.outline import Outline, noted_lists, settled_edition
 from mobbet.publish.gc_tuning import rare_collections
+from mobbet.publish.outline import Outline, noted_lists, settled_edition
 from mobbet.publish.prints import Around
 from mobbet.store import addresses, posts
 from mobbet.store.blogs import Blog

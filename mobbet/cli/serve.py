@@ -33,9 +33,9 @@ def start(options: Namespace, demo_account: tuple[str, str] | None = None) -> No
     from mobbet import wiring
     from mobbet.actions import first_run
     from mobbet.settings import from_environment
-    from mobbet.web.limits import CONNECTIONS
-    from mobbet.web.protocol import LimitedProtocol
-    from mobbet.web.serving import create_server
+    from mobbet.web.shell.limits import CONNECTIONS
+    from mobbet.web.shell.protocol import LimitedProtocol
+    from mobbet.web.shell.serving import create_server
 
     workshop = wiring.open_folder(options.data, settings=from_environment(options.data, demo_account))
     app = create_server(workshop, wiring.exact_time, lambda: _worker(options.data))

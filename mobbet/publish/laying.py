@@ -9,9 +9,9 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from mobbet.core.canonical import digest as digest_of
+from mobbet.publish.gc_tuning import rare_collections
 from mobbet.publish.memo import Memo
 from mobbet.publish.pages import HTML, Renderer
-from mobbet.publish.gc_tuning import rare_collections
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.sharing import stretches
 from mobbet.publish.spool import Spool

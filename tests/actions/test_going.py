@@ -226,7 +226,7 @@ class EditionTests(ShopCase):
         self.publish()
         self.write("Soon", date="2026-11-19 09:00")
         self.clock.forward(2 * DAY)
-        from mobbet.web.scheduler import Scheduler
+        from mobbet.web.shell.scheduler import Scheduler
 
         Scheduler(self.shop, lambda: float(self.clock())).publish_due()
         told = editions.listed(self.shop, self.blog, 1)[0]

@@ -15,7 +15,7 @@ from mobbet.store import editions as store
 from mobbet.store import posts as post_store
 from mobbet.store import readers as reader_store
 from mobbet.store.snapshot import SiteSnapshot
-from mobbet.web.scheduler import Scheduler
+from mobbet.web.shell.scheduler import Scheduler
 from tests.shops import DAY, NOW, ShopCase
 
 VISIBILITIES = ("everyone", "everyone", "everyone", "signed-in", "group:Friends", "password", "only-me")

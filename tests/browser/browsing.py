@@ -21,9 +21,9 @@ from mobbet.actions import people as people_actions
 from mobbet.demo.make import ACCOUNT, make_demo
 from mobbet.settings import Settings
 from mobbet.store import people
-from mobbet.web.cookies import SESSION
-from mobbet.web.protocol import LimitedProtocol
-from mobbet.web.serving import create_server
+from mobbet.web.shell.cookies import SESSION
+from mobbet.web.shell.protocol import LimitedProtocol
+from mobbet.web.shell.serving import create_server
 from mobbet.wiring import exact_time, open_folder, system_clock
 from mobbet.worker import Keeper
 

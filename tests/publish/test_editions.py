@@ -16,7 +16,7 @@ from mobbet.publish import laying, sharing
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
 from mobbet.store import editions
-from mobbet.web.bodies import packed
+from mobbet.web.public.bodies import packed
 from mobbet.wiring import open_folder
 from tests.shops import DAY, NOW, ShopCase
 

@@ -2,7 +2,7 @@
 
 import unittest
 
-from mobbet.web.bodies import best_encoding, is_same, packed, part_of
+from mobbet.web.public.bodies import best_encoding, is_same, packed, part_of
 
 
 class BodiesTests(unittest.TestCase):

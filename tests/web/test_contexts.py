@@ -1,19 +1,20 @@
 import re
+import sys
 import unittest
 from dataclasses import fields
-from pathlib import Path
 
 from jinja2 import meta
 
-from mobbet.web import contexts, links, pages
-from mobbet.web.rendering import TEMPLATES, environment
+from mobbet.web.shell import links
+from mobbet.web.shell.rendering import environment
+from mobbet.web.shell.screens import folders, page_contexts
 
-ROOT = Path(contexts.__file__).parent
+TEMPLATES = {path.name: path for folder in folders("templates") for path in folder.glob("*.html")}
 
 
 def names_in(template: str) -> set[str]:
     """The variables a template and those it includes or extends ask for."""
-    source = (TEMPLATES / template).read_text()
+    source = TEMPLATES[template].read_text()
     tree = environment().parse(source)
     imported = re.findall(r"import (\w+(?:, \w+)*)", source)
     found = meta.find_undeclared_variables(tree) - {name for names in imported for name in names.split(", ")}
@@ -22,22 +23,22 @@ def names_in(template: str) -> set[str]:
 
 class ContextTests(unittest.TestCase):
     def test_each_template_asks_for_what_its_context_has(self) -> None:
-        for context in pages.PAGES:
+        for context in page_contexts():
             with self.subTest(context.TEMPLATE):
                 given = {field.name for field in fields(context)} | {"to"}
                 asked = names_in(context.TEMPLATE)
                 self.assertEqual(asked - given, set())
-                nested = {field.name for field in fields(context) if any(hasattr(module, field.type) for module in pages.MODULES)}
+                nested = {field.name for field in fields(context) if hasattr(sys.modules[context.__module__], field.type)}
                 self.assertEqual(given - asked - nested - {"to"}, set())
 
     def test_no_template_has_a_style_or_script_inside(self) -> None:
-        for path in TEMPLATES.glob("*.html"):
+        for path in TEMPLATES.values():
             with self.subTest(path.name):
                 text = path.read_text()
                 self.assertNotRegex(text, r"<style|\sstyle=|\son[a-z]+=|javascript:|<script(?![^>]*(src=|application/(ld\+)?json))")
 
     def test_templates_and_scripts_take_addresses_from_links(self) -> None:
-        for path in TEMPLATES.glob("*.html"):
+        for path in TEMPLATES.values():
             self.assertNotRegex(path.read_text(), r'(href|action|hx-\w+)="/', path.name)
 
     def test_every_link_is_a_path_of_this_server(self) -> None:

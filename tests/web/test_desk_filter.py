@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from mobbet.core.errors import BadInput
 from mobbet.store import views
-from mobbet.web import desk_filter
-from mobbet.web.desk_filter import Filter, read_filter
+from mobbet.web.desk import filter as desk_filter
+from mobbet.web.desk.filter import Filter, read_filter
 from tests.shops import ShopCase
 
 

@@ -1,8 +1,8 @@
 from mobbet.actions import placing, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import posts as post_store
-from mobbet.web.contexts_docket import Docket
-from mobbet.web.docket import docket_of
+from mobbet.web.write.contexts import Docket
+from mobbet.web.write.docket import docket_of
 from tests.shops import DAY, ShopCase
 
 

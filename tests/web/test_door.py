@@ -10,11 +10,11 @@ import httpx
 from mobbet.actions import first_run, people
 from mobbet.core.networks import read_networks
 from mobbet.store import blogs
-from mobbet.web import cookies, door
-from mobbet.web.app import create_app
-from mobbet.web.cookies import SESSION
-from mobbet.web.door import Paces
-from mobbet.web.limits import MISSES, SLOWED_SECONDS, most_bytes, problem_of_head
+from mobbet.web.shell import cookies, door
+from mobbet.web.shell.app import create_app
+from mobbet.web.shell.cookies import SESSION
+from mobbet.web.shell.door import Paces
+from mobbet.web.shell.limits import MISSES, SLOWED_SECONDS, most_bytes, problem_of_head
 from mobbet.wiring import open_folder
 from tests.shops import SetClock
 from tests.web.test_web import HOST, WebCase

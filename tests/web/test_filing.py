@@ -7,8 +7,8 @@ from mobbet.core.permalinks import short_path
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing
 from mobbet.store import posts as store
-from mobbet.web.site import Site
-from mobbet.web.tally import Tally
+from mobbet.web.public.site import Site
+from mobbet.web.public.tally import Tally
 from tests.web.test_web import WebCase
 
 

@@ -5,7 +5,7 @@ import unittest
 from mobbet.actions.effects import Head
 from mobbet.core.facts import Subject
 from mobbet.publish.editions import Altered
-from mobbet.web.footprints import every_page, in_words
+from mobbet.web.shell.footprints import every_page, in_words
 
 SUBJECTS = {4: Subject(4, "Lamps", "lamps"), 2: Subject(2, "Clocks", "clocks"), 11: Subject(11, "Wiring", "wiring", 4)}
 

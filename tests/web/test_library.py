@@ -6,8 +6,8 @@ from unittest import mock
 from mobbet.actions import library, working
 from mobbet.demo.recordings import CLIP, good_motor
 from mobbet.store import media
-from mobbet.web import site
-from mobbet.web.app import create_app
+from mobbet.web.public import site
+from mobbet.web.shell.app import create_app
 from tests.shops import picture
 from tests.web.test_web import WebCase
 

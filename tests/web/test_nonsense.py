@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from fastapi.routing import APIRoute
 
-from mobbet.web.door import Door
+from mobbet.web.shell.door import Door
 from tests.web.test_web import WebCase
 
 WORDS = ("x", "-1", "²", "99999999999999999999999", "9999-12-31", "é" * 300)

@@ -12,9 +12,9 @@ from unittest import mock
 
 import uvicorn
 
-from mobbet.web import protocol
-from mobbet.web.app import create_app
-from mobbet.web.protocol import LimitedProtocol
+from mobbet.web.shell import protocol
+from mobbet.web.shell.app import create_app
+from mobbet.web.shell.protocol import LimitedProtocol
 from tests.shops import ShopCase
 
 
@@ -87,7 +87,7 @@ class ProtocolTests(ProtocolCase):
             self.assertEqual(self.rest(line), b"")
 
     def test_a_body_that_does_not_come_is_not_waited_for(self) -> None:
-        with mock.patch("mobbet.web.door.BODY_SECONDS", 0.4):
+        with mock.patch("mobbet.web.shell.door.BODY_SECONDS", 0.4):
             head = b"POST /sign-in HTTP/1.1\r\nHost: mobbet.example\r\nOrigin: http://mobbet.example\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 100\r\n\r\nemail="
             self.assertTrue(self.ask(head).startswith(b"HTTP/1.1 408"))
 

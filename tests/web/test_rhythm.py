@@ -2,8 +2,8 @@
 
 from datetime import date
 
-from mobbet.web.rhythm import drawing_of
-from mobbet.web.strip import MOST_BLOCKS, Range, read_range, strip
+from mobbet.web.desk.rhythm import drawing_of
+from mobbet.web.desk.strip import MOST_BLOCKS, Range, read_range, strip
 from tests.web.test_web import WebCase
 
 

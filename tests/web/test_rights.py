@@ -14,8 +14,8 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import blogs, readers
 from mobbet.store import people as people_store
 from mobbet.store.people import Person
-from mobbet.web.cookies import SESSION
-from mobbet.web.session import signed_in
+from mobbet.web.shell.cookies import SESSION
+from mobbet.web.shell.session import signed_in
 from tests.shops import picture
 from tests.web.test_web import WebCase
 

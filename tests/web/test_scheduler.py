@@ -1,7 +1,7 @@
 import time
 
 from mobbet.store import editions
-from mobbet.web.scheduler import Scheduler
+from mobbet.web.shell.scheduler import Scheduler
 from mobbet.wiring import exact_time, open_folder, system_clock
 from tests.shops import ShopCase
 

@@ -5,8 +5,8 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 from unittest import mock
 
-from mobbet.web import serving
-from mobbet.web.serving import Deferred
+from mobbet.web.shell import serving
+from mobbet.web.shell.serving import Deferred
 
 
 class Served:

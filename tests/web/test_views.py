@@ -5,9 +5,9 @@ from __future__ import annotations
 import unittest
 
 from mobbet.core.audience import STRANGER
-from mobbet.web.cookies import SESSION, guest_cookie, of_headers, proofs_cookie
-from mobbet.web.guests import reader_of_request
-from mobbet.web.views import LARGE, View, read_view
+from mobbet.web.preview.views import LARGE, View, read_view
+from mobbet.web.public.guests import reader_of_request
+from mobbet.web.shell.cookies import SESSION, guest_cookie, of_headers, proofs_cookie
 from tests.shops import ShopCase
 
 

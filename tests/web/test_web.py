@@ -11,8 +11,8 @@ import httpx
 from mobbet.actions import placing, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import editions, media
-from mobbet.web.app import create_app
-from mobbet.web.door import Paces
+from mobbet.web.shell.app import create_app
+from mobbet.web.shell.door import Paces
 from tests.shops import ShopCase, picture
 
 HOST = "http://mobbet.example"

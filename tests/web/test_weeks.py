@@ -3,7 +3,7 @@
 from datetime import date
 
 from mobbet.actions import blogs, files, marked_days, slots
-from mobbet.web.weeks import Stretch, drawing_of
+from mobbet.web.timetable.weeks import Stretch, drawing_of
 from tests.shops import ShopCase
 
 

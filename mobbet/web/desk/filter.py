@@ -1,0 +1,139 @@
+"""The filter of the desk: a sentence whose words are in the address, and the posts that are as it says."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from urllib.parse import urlencode
+
+from mobbet.actions.access import is_keeper
+from mobbet.actions.finding import below
+from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.workshop import Workshop
+from mobbet.core import states
+from mobbet.core.errors import BadInput
+from mobbet.core.filing import path_in_words, tree
+from mobbet.store import desk as desk_store
+from mobbet.store import finding, people, views
+from mobbet.store.blogs import Blog
+from mobbet.store.finding import Wanted
+from mobbet.store.people import Person
+from mobbet.web.desk.contexts import DeskRows, FilterSentence, Group, KeptView, MoreRows
+from mobbet.web.desk.rows import row_of
+from mobbet.web.shell import links
+from mobbet.web.shell.contexts import Choice
+
+PAGE = 40
+LONGEST_NAME = 60
+ANYONE = "anyone"
+STATES = {
+    "": "every post", states.DRAFT: "drafts", states.IN_TIMETABLE: "what is in the timetable", states.OUT: "what is published", states.CAME_DOWN: "what came down",
+    states.WITHDRAWN: "what was withdrawn", states.SET_ASIDE: "what is set aside",
+}  # fmt: skip
+MARKS = {"": "any marks", "unsettled": "marks to settle", "clear": "nothing to settle"}
+ORDERS = {"newest": "newest first", "oldest": "oldest first", "untouched": "longest untouched first", "touched": "last changed first"}
+
+
+@dataclass(frozen=True)
+class Filter:
+    """What the sentence says; '' and 0 for whatever comes. `usual` is the author whose posts this person sees first, 0 for all."""
+
+    state: str = ""
+    author: int = 0
+    category: int = 0
+    marks: str = ""
+    order: str = "newest"
+    usual: int = 0
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the groups of the desk show it, of whatever author."""
+        return self == Filter(author=self.author, usual=self.usual)
+
+    @property
+    def is_usual(self) -> bool:
+        return self.is_plain and self.author == self.usual
+
+    @property
+    def query(self) -> str:
+        usual = Filter(author=self.usual, usual=self.usual)
+        said = {name: value for name, value in self.__dict__.items() if value != getattr(usual, name)}
+        return urlencode({**said, **({"author": ANYONE} if said.get("author") == 0 else {})})
+
+
+def usual_author(workshop: Workshop, person: Person, blog: Blog) -> int:
+    """Whose posts a person sees first: a writer their own, a keeper everyone's."""
+    return 0 if is_keeper(workshop, person, blog) else person.id
+
+
+def read_filter(state: str, author: str, category: str, marks: str, order: str, usual: int = 0) -> Filter:
+    """The filter of an address; a word that means nothing is left out."""
+    return Filter(
+        state if state in STATES else "", int(author) if author.isdecimal() else 0 if author == ANYONE else usual, int(category) if category.isdecimal() else 0,
+        marks if marks in MARKS else "", order if order in ORDERS else "newest", usual,
+    )  # fmt: skip
+
+
+def sentence_of(workshop: Workshop, person: Person, blog: Blog, chosen: Filter) -> FilterSentence:
+    """The sentence with its choices, and the filters this person kept."""
+    subjects = category_subjects(workshop, blog)
+    members = people.of_blog(workshop.db, blog.id)
+    authors = [Choice(_value(0, chosen), "anyone", not chosen.author), *(Choice(_value(one.id, chosen), "me" if one.id == person.id else one.name, one.id == chosen.author) for one in members)]
+    categories = [Choice("", "any category"), *(Choice(str(one.id), f"{'– ' * depth}{one.name}, and what is below", one.id == chosen.category) for depth, one in tree(subjects.values()))]
+    kept = [KeptView(number, name, f"{links.desk(blog.slug)}?{query}", query == chosen.query) for number, name, query in views.of(workshop.db, blog.id, person.id)]
+    by = next((one.name for one in members if one.id == chosen.author), "")
+    told = ", ".join(filter(None, (STATES[chosen.state] if chosen.state else "", path_in_words(subjects, chosen.category) if chosen.category in subjects else "", MARKS[chosen.marks] if chosen.marks else "", f"by {by}" if by and chosen.author != chosen.usual else "")))
+    return FilterSentence(
+        _choices(STATES, chosen.state), authors, categories, _choices(MARKS, chosen.marks), _choices(ORDERS, chosen.order), chosen.is_usual, chosen.query, kept, told[:LONGEST_NAME]
+    )
+
+
+def _value(author: int, chosen: Filter) -> str:
+    """An author as the address names them: not at all, where they are the usual one."""
+    return "" if author == chosen.usual else str(author or ANYONE)
+
+
+def _choices(known: dict[str, str], chosen: str) -> list[Choice]:
+    return [Choice(value, words, value == chosen) for value, words in known.items()]
+
+
+def rows(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
+    """The posts that are as the sentence says."""
+    first, total = _page(workshop, blog, chosen, None)
+    group = Group(f"{total:,} post{'s' if total != 1 else ''}", first.rows, first.more)
+    return DeskRows([group] if first.rows else [], "", False, False, blog, "" if first.rows else "No post is as the sentence says; change one of its words.")
+
+
+def more(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int]) -> MoreRows:
+    """A page of them, after (place in the order, number)."""
+    return _page(workshop, blog, chosen, after)[0]
+
+
+def _page(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int] | None) -> tuple[MoreRows, int]:
+    found, total = finding.page(workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock(), chosen.order, after, PAGE + 1)
+    shown = [row_of(workshop, blog, row) for row in desk_store.by_ids(workshop.db, [number for number, _ in found[:PAGE]])]
+    follows = f"{links.desk_rows(blog.slug)}?{chosen.query}&before={found[PAGE - 1][1]}-{found[PAGE - 1][0]}" if len(found) > PAGE else ""
+    return MoreRows(shown, follows), total
+
+
+def _wanted(workshop: Workshop, blog: Blog, chosen: Filter) -> Wanted:
+    subjects = category_subjects(workshop, blog) if chosen.category else {}
+    return Wanted(
+        categories=(below(subjects, {chosen.category}),) if chosen.category else (),
+        authors=(frozenset({chosen.author}),) if chosen.author else (),
+        states=(chosen.state,) if chosen.state else (),
+        marks=chosen.marks,
+    )
+
+
+def keep(workshop: Workshop, person: Person, blog: Blog, name: str, query: str) -> None:
+    """Keeps a filter under a name. Raises BadInput without one."""
+    words = " ".join(name.split())
+    if not words or len(words) > LONGEST_NAME:
+        raise BadInput(f"The name has {len(words)} letters; give the list one of 1 to {LONGEST_NAME}.", "name")
+    with workshop.db.transaction():
+        views.keep(workshop.db, blog.id, person.id, words, query[:400])
+
+
+def forget(workshop: Workshop, person: Person, number: int) -> None:
+    with workshop.db.transaction():
+        views.forget(workshop.db, person.id, number)

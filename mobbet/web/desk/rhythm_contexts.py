@@ -1,0 +1,56 @@
+"""What the template of a blog's rhythm shows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, ClassVar
+
+if TYPE_CHECKING:
+    from mobbet.web.shell.contexts import Bar
+
+
+@dataclass(frozen=True)
+class RhythmCell:
+    """One week of one row in drawing units: how dark it is (1 to 4), what it tells, and where its posts are."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+    shade: int
+    words: str
+    href: str
+
+
+@dataclass(frozen=True)
+class RhythmRow:
+    """A row with its name and its total; where weeks without anything are drawn, and the line on which bars stand (0 for none)."""
+
+    name: str
+    y: float
+    total: str
+    cells: list[RhythmCell]
+    empty: list[tuple[float, float]]
+    ground: float = 0
+
+
+@dataclass(frozen=True)
+class RhythmDrawing:
+    """A year by weeks in drawing units, with what it tells in sentences."""
+
+    width: int
+    height: int
+    months: list[tuple[float, str]]
+    rows: list[RhythmRow]
+    sentence: str
+    neglected: str
+
+
+@dataclass(frozen=True)
+class RhythmPage:
+    TEMPLATE: ClassVar = "rhythm.html"
+    bar: Bar
+    drawing: RhythmDrawing
+    title: str
+    earlier: str
+    later: str

@@ -1,0 +1,1 @@
+"""The filing: categories, tags, addresses, worklists."""

@@ -1,0 +1,1 @@
+"""The library and its items."""

@@ -1,0 +1,1 @@
+"""The preview of a post."""

@@ -1,0 +1,149 @@
+"""The proof of a post: for the margin of its sheet, and as a list on its docket."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+from starlette.responses import JSONResponse, Response
+
+from mobbet.actions import proofing
+from mobbet.actions.access import editable_post, is_keeper
+from mobbet.actions.proofing import Reading
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document.text import plain
+from mobbet.core.errors import BadInput
+from mobbet.core.proofing.marks import GRAVITIES, Mark
+from mobbet.core.proofing.table import WHY
+from mobbet.core.timing import time_in_words
+from mobbet.store import proofs
+from mobbet.store.people import Person
+from mobbet.web.shell import links
+from mobbet.web.shell.fields import Text
+from mobbet.web.shell.rendering import html_of
+from mobbet.web.shell.session import Here, Me
+from mobbet.web.write.contexts import MarkShown, ProofPart, Standing
+
+router = APIRouter()
+MOST = 60
+LONGEST = 60
+
+
+@router.get("/posts/{post_id}/proof")
+def proof(here: Here, me: Me, post_id: int) -> Response:
+    """The marks with their places on the writing surface, and the list of them for the docket."""
+    return _answer(here, me, post_id)
+
+
+@router.post("/posts/{post_id}/proof/stand")
+def stand(here: Here, me: Me, post_id: int, sign: Text = "", reason: Text = "") -> Response:
+    """Lets a mark stand, with the reason."""
+    return _after(here, me, post_id, lambda: proofing.let_stand(here, me, post_id, sign, reason))
+
+
+@router.post("/posts/{post_id}/proof/heed")
+def heed(here: Here, me: Me, post_id: int, sign: Text = "") -> Response:
+    """A mark that stood wants settling again."""
+    return _after(here, me, post_id, lambda: proofing.heed(here, me, post_id, sign))
+
+
+@router.post("/posts/{post_id}/proof/learn")
+def learn(here: Here, me: Me, post_id: int, word: Text = "", whose: Text = "me") -> Response:
+    """Learns a word for whoever asks, or for the blog."""
+    return _after(here, me, post_id, lambda: proofing.learn(here, me, post_id, word, whose))
+
+
+def _after(here: Workshop, me: Person, post_id: int, change: Any) -> Response:
+    try:
+        change()
+    except BadInput as error:
+        return JSONResponse({"message": str(error)}, status_code=422)
+    return _answer(here, me, post_id)
+
+
+def _answer(here: Workshop, me: Person, post_id: int) -> Response:
+    with here.db.reading():  # a save may take the revision away meanwhile
+        post, blog = editable_post(here, me, post_id)
+        reading = proofing.read(here, post, blog, me.id)
+    proofing.keep_read(here, post, blog, reading)
+    marks = [_on_surface(reading.document, mark, number) for number, mark in enumerate(reading.marks)]
+    return JSONResponse({
+        "revision": post.revision,
+        "must": len(reading.must),
+        "marks": marks,
+        "html": html_of(part_of(here, me, post_id, reading)),
+    })  # fmt: skip
+
+
+def part_of(here: Workshop, me: Person, post_id: int, reading: Reading) -> ProofPart:
+    """The list for the docket: the gravest first."""
+    post, blog = editable_post(here, me, post_id)
+    numbered = sorted(enumerate(reading.marks), key=lambda pair: GRAVITIES.index(pair[1].gravity))
+    return ProofPart(
+        [_shown(number, mark) for number, mark in numbered[:MOST]],
+        max(0, len(numbered) - MOST),
+        len(numbered),
+        len(reading.must),
+        is_keeper(here, me, blog),
+        [Standing(mark.message, _short(mark), why.reason, why.person, mark.sign) for mark, why in reading.stand],
+        [(links.write(other.number), other.title) for other in proofing.should_link_here(here, post, blog)],
+        _despite(here, post_id, blog.zone),
+    )
+
+
+def _despite(here: Workshop, post_id: int, zone: str) -> str:
+    """Who let the post go out in spite of its marks, when and why; '' where nobody did."""
+    last = proofs.last_override(here.db, post_id)
+    return f"{last.person} let it go out {time_in_words(last.overridden_at, zone, here.clock())} in spite of its marks: “{last.reason}”" if last else ""
+
+
+def _short(mark: Mark) -> str:
+    text = mark.text if len(mark.text) <= LONGEST else mark.text[:LONGEST].rsplit(" ", 1)[0] + "…"
+    return "" if text and f"“{text}”" in mark.message else text
+
+
+def _shown(number: int, mark: Mark) -> MarkShown:
+    sheets = [(mend.words, mend.operation["sheet"]) for mend in mark.mends if mend.operation["do"] == "docket"]
+    mends = [(at, mend.words) for at, mend in enumerate(mark.mends) if mend.operation["do"] != "docket"]
+    why = WHY[mark.check]
+    return MarkShown(number, mark.gravity, mark.message, _short(mark), bool(mark.path), mends[:3], sheets, why.name, why.sentences, why.example, mark.sign)
+
+
+def _on_surface(document: dict[str, Any], mark: Mark, number: int) -> dict[str, Any]:
+    """A mark as the writing surface finds it: where its block is, and the places in it that the surface counts by."""
+    block = document
+    for index in mark.path:
+        block = block["content"][index]
+    why = WHY[mark.check]
+    word = mark.text if mark.check == "spelling" else ""
+    return {
+        "number": number, "check": mark.check, "gravity": mark.gravity, "message": mark.message, "sign": mark.sign, "word": word, "path": list(mark.path),
+        "from": _place(block, mark.start), "to": _place(block, mark.end), "type": block["type"],
+        "mends": [{"words": mend.words, **_placed(block, mend.operation)} for mend in mark.mends],
+        "why": [why.name, why.sentences, why.example],
+    }  # fmt: skip
+
+
+def _placed(block: dict[str, Any], operation: dict[str, Any]) -> dict[str, Any]:
+    placed = dict(operation)
+    for name in ("start", "end"):
+        if name in placed:
+            placed[name] = _place(block, placed[name])
+    if "changes" in placed:
+        placed["changes"] = [[_place(block, start), _place(block, end), text] for start, end, text in placed["changes"]]
+    return placed
+
+
+def _place(block: dict[str, Any], at: int) -> int:
+    """Where a character of a block's words stands as the surface counts: in UTF-16, a fill-in or a line break as one."""
+    place = 0
+    for child in block.get("content", ()):
+        words = plain(child)
+        if child["type"] == "text":
+            place += len(words[:at].encode("utf-16-le", "surrogatepass")) // 2
+        elif at > 0:
+            place += 1
+        if at <= len(words):
+            break
+        at -= len(words)
+    return place

@@ -1,0 +1,224 @@
+"""The proof of a whole blog, and the house style for words."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from datetime import date
+
+from fastapi import APIRouter, Request
+from starlette.concurrency import run_in_threadpool
+from starlette.responses import Response
+
+from mobbet.actions import mending, proofing
+from mobbet.actions.access import blog_for, is_keeper, owned_blog
+from mobbet.actions.mending import AT_ONCE, BY_ITSELF, Marked, Mended
+from mobbet.actions.workshop import Workshop
+from mobbet.core.canonical import canonical
+from mobbet.core.document.links import media_number
+from mobbet.core.errors import BadInput, Refused
+from mobbet.core.proofing.house import OFF
+from mobbet.core.proofing.marks import Mark
+from mobbet.core.proofing.table import WHY
+from mobbet.store import proofs
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web.proof.contexts import (
+    BlogProofPage,
+    CheckChoice,
+    CheckRow,
+    HouseWordsPage,
+    MarkedPassage,
+    MarkedPost,
+    Trend,
+)
+from mobbet.web.shell import links
+from mobbet.web.shell.bar import bar_for
+from mobbet.web.shell.contexts import Choice
+from mobbet.web.shell.fields import LongText, Text, form_of
+from mobbet.web.shell.rendering import page
+from mobbet.web.shell.session import Here, Me
+
+router = APIRouter()
+DAYS = 90
+LONGEST = 90
+MENDS = {"alternative-text": "describe", "link-answers": "lead", "description": "summarise"}
+QUOTES = {"": "as they are written", "curly": "“so”", "curly-single": "‘so’", "guillemets": "«so»", "low": "„so“", "straight": '"so"'}
+DASHES = {"": "as they are written", "spaced": "so – so", "closed": "so—so"}
+ELLIPSES = {"": "as it is written", "sign": "one sign…", "dots": "three dots..."}
+GRAVITIES = {"": "as it comes", "must": "must be settled", "should": "should be settled", "could": "could be better", OFF: "is not looked for"}
+
+
+@router.get("/desk/{blog_slug}/proof")
+def blog_proof(here: Here, me: Me, blog_slug: str, check: str = "", after: int = 0) -> Response:
+    """What is wrong in the posts of a blog, by check."""
+    blog = blog_for(here, me, blog_slug)
+    if check not in WHY:  # what most posts have comes first
+        found = proofs.by_check(here.db, blog.id, 0 if is_keeper(here, me, blog) else me.id)
+        check = max((row for row in found if row[0] in WHY), key=lambda row: row[2], default=("",))[0]
+    return _page(here, me, blog, check, max(0, after))
+
+
+@router.post("/desk/{blog_slug}/proof/{what}")
+async def mend(here: Here, me: Me, blog_slug: str, what: str, request: Request) -> Response:
+    """Mends many posts at once: what can be done by itself, pictures that are described, links that lead elsewhere; or updates what is out."""
+    form = await form_of(request)
+    values = {name: [str(value) for value in form.getlist(name)] for name in form}
+    return await run_in_threadpool(lambda: _mended(here, me, blog_slug, what, values))
+
+
+def _mended(here: Workshop, me: Person, blog_slug: str, what: str, values: dict[str, list[str]]) -> Response:
+    blog = blog_for(here, me, blog_slug)
+    check = values.get("check", [""])[0]
+    check = check if check in WHY else ""
+    numbers = [int(value) for value in values.get("post", []) if value.isdecimal()]
+    if what == "update":
+        done, problems, pages = mending.update_all(here, me, blog, numbers)
+        told = f"Updated {_count(done, 'post')}; {_count(pages, 'page')} of the site changed."
+        return _page(here, me, blog, check, 0, told=told, problem=" ".join(problems))
+    try:
+        mended = _ACTS[what](here, me, blog, check, numbers, values) if what in _ACTS else None
+    except (BadInput, Refused) as error:
+        return _page(here, me, blog, check, 0, problem=str(error), status=422)
+    if mended is None:
+        return _page(here, me, blog, check, 0, problem="Nothing of that kind can be done here; choose a mark at the left.", status=422)
+    proofing.read_some(here, mended.posts + AT_ONCE)
+    return _page(here, me, blog, check, 0, told=f"Mended {_count(mended.marks, 'mark')} in {_count(mended.posts, 'post')}.", waiting=mended.waiting)
+
+
+def _all(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
+    return mending.mend_all(here, me, blog, check, numbers)
+
+
+def _describe(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
+    words = {}
+    for name, given in values.items():
+        kind, _, rest = name.partition(":")
+        number, _, path = rest.partition(":")
+        if kind == "alt" and number.isdecimal():
+            words[int(number), path] = given[0]
+    return mending.describe(here, me, blog, words)
+
+
+def _lead(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
+    return mending.lead_on(here, me, blog, dict(zip(values.get("old", []), values.get("new", []), strict=False)))
+
+
+def _summarise(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
+    given = ((name.partition(":")[2], words[0]) for name, words in values.items() if name.startswith("summary:"))
+    return mending.summarise(here, me, {int(number): words for number, words in given if number.isdecimal()})
+
+
+_ACTS = {"summarise": _summarise, "all": _all, "describe": _describe, "lead": _lead}
+
+
+def _count(number: int, what: str) -> str:
+    return f"{number:,} {what}{'s' if number != 1 else ''}"
+
+
+def _page(here: Workshop, me: Person, blog: Blog, check: str, after: int, status: int = 200, **more: object) -> Response:
+    author = 0 if is_keeper(here, me, blog) else me.id
+    done, left, must, should, could = proofs.totals(here.db, blog.id, author)
+    posts, follows = mending.page_of(here, blog, check, after, author)
+    mends = MENDS.get(check, "all" if check in BY_ITSELF else "")
+    rows = [CheckRow(WHY[name].name, count, marks, f"{links.blog_proof(blog.slug)}?check={name}", name == check) for name, count, marks in proofs.by_check(here.db, blog.id, author) if name in WHY]
+    return page(BlogProofPage(
+        bar_for(here, me, blog, "desk"),
+        f"{_count(must + should, 'mark')} to settle" if must + should else "Nothing wants settling",
+        f"in {_count(done, 'post')} that were read{f'; {left:,} are still to be read' if left else ''}. {f'{could:,} more' if could else 'None'} could be better.",
+        _trend(here, blog) if not author else None,
+        sorted(rows, key=lambda row: -row.marks),
+        check,
+        WHY[check].name if check else "Every mark",
+        WHY[check].sentences if check else "",
+        [_shown(here, one) for one in posts],
+        f"{links.blog_proof(blog.slug)}?check={check}&after={follows}" if follows else "",
+        mends if posts else "",
+        **more,
+    ), status)  # fmt: skip
+
+
+def _shown(here: Workshop, one: Marked) -> MarkedPost:
+    return MarkedPost(one.post.post_id, one.post.title or "No title yet", one.is_out, [_passage(here, one, mark) for mark in one.marks])
+
+
+def _passage(here: Workshop, one: Marked, mark: Mark) -> MarkedPassage:
+    """A mark with the field that settles it, where its check has one."""
+    number = one.post.post_id
+    text = mark.text if len(mark.text) <= LONGEST else mark.text[:LONGEST].rsplit(" ", 1)[0] + "…"
+    shown = MarkedPassage(mark.gravity, mark.message, "" if f"“{text}”" in mark.message else text)
+    if mark.check == "alternative-text":
+        item = media_number(one.node_of(mark)["attrs"]["src"])
+        return replace(shown, picture=links.picture(item, "thumb") if item else "", field_name=f"alt:{number}:{canonical(list(mark.path))}")
+    if mark.check == "description":
+        return replace(shown, field_name=f"summary:{number}", proposed=mending.proposed(one.document))
+    if mark.check == "link-answers":
+        address = one.address_of(mark)
+        answer = proofs.answers(here.db, [address]).get(address)
+        return replace(shown, address=address, proposed=answer.ends_at if answer else "")
+    return shown
+
+
+def _trend(here: Workshop, blog: Blog) -> Trend | None:
+    """The line of the last days; None until there are two of them."""
+    days = proofs.days(here.db, blog.id, DAYS)
+    if len(days) < 2:
+        return None
+    values = [must + should for _, _, must, should, _ in days]
+    most = max(*values, 1)
+    points = [(round(4 + 292 * at / (len(days) - 1), 1), round(66 - 50 * value / most, 1)) for at, value in enumerate(values)]
+    first, last = (f"{day.day} {day:%b %Y}" for day in (date.fromisoformat(days[0][0]), date.fromisoformat(days[-1][0])))
+    summary = f"Marks to settle from {first} to {last}: {values[0]} at first, {most} at most, {values[-1]} now"
+    return Trend(" ".join(f"{x},{y}" for x, y in points), most, (*points[-1], values[-1]), first, summary)
+
+
+@router.get("/desk/{blog_slug}/site/words")
+def house_words(here: Here, me: Me, blog_slug: str) -> Response:
+    return _words_page(here, me, owned_blog(here, me, blog_slug))
+
+
+@router.post("/desk/{blog_slug}/site/words")
+def change_words(here: Here, me: Me, blog_slug: str, quotes: Text = "", dashes: Text = "", ellipses: Text = "", avoided: LongText = "", learned: LongText = "") -> Response:
+    """The styles, the words to avoid and the words that were learned."""
+    blog = owned_blog(here, me, blog_slug)
+    try:
+        with here.db.transaction():
+            proofing.set_house_words(here, me, blog.slug, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=avoided)
+            proofing.set_learned(here, me, blog.slug, learned)
+    except BadInput as error:
+        typed = {"quotes": quotes, "dashes": dashes, "ellipses": ellipses, "avoided": avoided, "learned": learned}
+        return _words_page(here, me, blog, typed, problem=str(error), problem_field=error.field, status=422)
+    return _words_page(here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it.")
+
+
+@router.post("/desk/{blog_slug}/site/words/gravity")
+async def change_gravity(here: Here, me: Me, blog_slug: str, request: Request) -> Response:
+    """How grave each check is."""
+    form = await form_of(request)
+    chosen = {name: str(form[name]) for name in form if name != "tries_links"}
+    tries_links = form.get("tries_links") == "yes"
+
+    def change() -> Response:
+        blog = owned_blog(here, me, blog_slug)
+        try:
+            proofing.set_gravities(here, me, blog.slug, chosen, tries_links)
+        except BadInput as error:
+            return _words_page(here, me, blog, problem=str(error), problem_field=error.field, status=422)
+        return _words_page(here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it.")
+
+    return await run_in_threadpool(change)
+
+
+def _words_page(here: Workshop, me: Person, blog: Blog, typed: dict[str, str] | None = None, status: int = 200, **more: str) -> Response:
+    values = typed or {
+        "quotes": blog.quotes, "dashes": blog.dashes, "ellipses": blog.ellipses,
+        "avoided": "\n".join(f"{word}: {better}" if better else word for word, better in json.loads(blog.avoided)),
+        "learned": ", ".join(proofs.learned_for(here.db, blog_id=blog.id)),
+    }  # fmt: skip
+    gravities = json.loads(blog.gravities)
+    checks = [
+        CheckChoice(name, why.name, why.sentences, why.example, [Choice(value, words, value == gravities.get(name, "")) for value, words in GRAVITIES.items()])
+        for name, why in WHY.items()
+    ]
+    styles = [[Choice(value, words, value == values[name]) for value, words in known.items()] for name, known in (("quotes", QUOTES), ("dashes", DASHES), ("ellipses", ELLIPSES))]
+    return page(HouseWordsPage(bar_for(here, me, blog, "site"), *styles, values["avoided"], values["learned"], checks, bool(blog.tries_links), **more), status)

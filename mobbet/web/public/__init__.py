@@ -1,0 +1,1 @@
+"""The published sites, as readers get them."""

@@ -1,0 +1,181 @@
+"""What readers do on a published site: sign in by a letter, type a password, follow a group's feed."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Request
+from starlette.responses import RedirectResponse, Response
+
+from mobbet.actions import comments, readers, reading
+from mobbet.actions import people as people_actions
+from mobbet.actions.workshop import Workshop
+from mobbet.core import comments as comment_rules
+from mobbet.core.audience import Reader
+from mobbet.core.errors import NotAllowed, NotFound, Refused, TooSoon
+from mobbet.core.facts import OutPost
+from mobbet.core.permalinks import one_form
+from mobbet.publish.asking import Ask, CommentForm, ask_page, comment_page
+from mobbet.store import blogs, people
+from mobbet.store.blogs import Blog
+from mobbet.web.public.guests import MOST_PROOFS, reader_of_request
+from mobbet.web.shell import cookies
+from mobbet.web.shell.cookies import guest_cookie, proofs_cookie
+from mobbet.web.shell.fields import Text
+from mobbet.web.shell.security import ASK_POLICY, shown_headers
+from mobbet.web.shell.session import Here
+
+router = APIRouter()
+
+
+def _blog(here: Here, slug: str) -> Blog:
+    blog = blogs.by_slug(here.db, slug)
+    if blog is None:
+        raise NotFound("There is no such blog here.")
+    return blog
+
+
+OfBlog = Annotated[Blog, Depends(_blog)]
+
+
+def root_of(request: Request, blog: Blog) -> str:
+    """Where the blog begins on this server: nowhere on a host of its own."""
+    return request.scope.get("mobbet.root", f"/b/{blog.slug}")
+
+
+def _asked(here: Workshop, request: Request, blog: Blog, ask: Ask, status: int = 200) -> Response:
+    body = ask_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), ask)
+    return Response(body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY})
+
+
+def _address(request: Request) -> str:
+    return request.client.host if request.client else ""
+
+
+def _set(here: Workshop, answer: Response, name: str, value: str) -> None:
+    cookies.put(here.settings, answer, name, value, here.settings.session_days * 86400)
+
+
+def _back(request: Request, blog: Blog, path: str) -> RedirectResponse:
+    own = one_form(path) if path.startswith("/") else "/"
+    return RedirectResponse(root_of(request, blog) + own, status_code=303)
+
+
+@router.get("/~/{slug}/in")
+def way_in(request: Request, here: Here, blog: OfBlog, to: str = "/") -> Response:
+    return _asked(here, request, blog, Ask("enter", to))
+
+
+@router.post("/~/{slug}/in")
+def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", path: Text = "/") -> Response:
+    """Sends the letter; says the same whether or not the address is a reader's."""
+    try:
+        readers.ask_to_enter(here, blog, email, path, _address(request))
+    except Refused as error:
+        return _asked(here, request, blog, Ask("enter", path, email=email, message=str(error)), 429 if isinstance(error, TooSoon) else 422)
+    return _asked(here, request, blog, Ask("sent", path, email=email.strip()))
+
+
+@router.get("/~/{slug}/in/{token}")
+def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
+    """Asks for a press of a button, so that programs which look at mail do not use the link up."""
+    if not readers.is_good_entry(here, blog, token):
+        return _asked(here, request, blog, Ask("enter", "/", message="This link was used already, or is too old; ask for another one."), 410)
+    return _asked(here, request, blog, Ask("link", "/", token=token))
+
+
+@router.post("/~/{slug}/in/{token}")
+def enter(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
+    try:
+        session, path = readers.enter(here, blog, token)
+    except Refused as error:
+        return _asked(here, request, blog, Ask("enter", "/", message=str(error)), 410)
+    answer = _back(request, blog, path)
+    _set(here, answer, guest_cookie(here.settings, blog), session.token)
+    return answer
+
+
+@router.post("/~/{slug}/out")
+def leave(request: Request, here: Here, blog: OfBlog) -> Response:
+    """Ends the reader's session and forgets the passwords they typed."""
+    answer = _back(request, blog, "/")
+    people_actions.sign_out(here, cookies.of_request(request).get(guest_cookie(here.settings, blog), ""))
+    for name in (guest_cookie(here.settings, blog), proofs_cookie(here.settings, blog)):
+        cookies.remove(here.settings, answer, name)
+    answer.headers["clear-site-data"] = '"cache"'
+    return answer
+
+
+@router.post("/~/{slug}/open")
+def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", password: Text = "") -> Response:
+    """Opens a post for whoever knows its password."""
+    try:
+        proof = readers.open_with(here, blog, path, password, _address(request))
+    except Refused as error:
+        return _asked(here, request, blog, Ask("password", path, message=str(error)), 429 if isinstance(error, TooSoon) else 422)
+    answer = _back(request, blog, path)
+    known = [one for one in cookies.of_request(request).get(proofs_cookie(here.settings, blog), "").split(".") if one and one != proof]
+    _set(here, answer, proofs_cookie(here.settings, blog), ".".join([*known[-MOST_PROOFS + 1 :], proof]))
+    return answer
+
+
+def _comment_page(here: Workshop, request: Request, blog: Blog, form: CommentForm, status: int = 200) -> Response:
+    body = comment_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), form)
+    return Response(body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY})
+
+
+def _form_of(here: Workshop, blog: Blog, post: OutPost, reader: Reader) -> CommentForm:
+    person = people.by_id(here.db, reader.person_id) if reader.person_id else None
+    waits = not reader.works_here and comment_rules.waits(blog.comments_wait, reader.is_signed_in, "")
+    return CommentForm(post.id, post.title, post.path, person.name if person else "", waits)
+
+
+@router.get("/~/{slug}/comment/{post_id}")
+@router.get("/~/{slug}/comment/{post_id}/")
+def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Response:
+    """Where a reader writes a comment; asks them to sign in first where that is the rule."""
+    reader = reader_of_request(here, blog, cookies.of_request(request))
+    post = comments.post_to_comment(here, blog, post_id, reader)
+    form = _form_of(here, blog, post, reader)
+    if comment_rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
+        return _comment_page(here, request, blog, form)
+    if comment_rules.may_comment(blog.comments, post.comments, True):
+        return _asked(here, request, blog, Ask("enter", f"/~/comment/{post_id}/", message="People who are signed in comment here."))
+    return _comment_page(here, request, blog, replace(form, told=comments.CLOSED), 403)
+
+
+@router.post("/~/{slug}/comment/{post_id}")
+def write_comment(request: Request, here: Here, blog: OfBlog, post_id: int, name: Text = "", email: Text = "", text: Text = "") -> Response:
+    """Takes a comment; keeps what was typed where it is refused."""
+    reader = reader_of_request(here, blog, cookies.of_request(request))
+    post = comments.post_to_comment(here, blog, post_id, reader)
+    form = replace(_form_of(here, blog, post, reader), name=name, email=email, text=text)
+    try:
+        made = comments.write(here, blog, post_id, reader, {"name": name, "email": email, "text": text}, _address(request))
+    except Refused as error:
+        status = 429 if isinstance(error, TooSoon) else 403 if isinstance(error, NotAllowed) else 422
+        return _comment_page(here, request, blog, replace(form, message=str(error)), status)
+    told = "Thank you. It is shown as soon as somebody here has read it." if made.state == comment_rules.WAITS else "Thank you. It stands under the post now."
+    return _comment_page(here, request, blog, replace(form, told=told))
+
+
+@router.get("/~/{slug}/feed/{name}")
+def group_feed(here: Here, blog: OfBlog, name: str) -> Response:
+    """A group's feed at its private address."""
+    key, _, format = name.rpartition(".")
+    rendered = reading.group_feed(here, blog, key, format)
+    if rendered is None:
+        raise NotFound("This feed has another address by now; ask whoever gave it to you.")
+    return Response(rendered.body, media_type=rendered.type, headers={"cache-control": "private, no-cache", "x-robots-tag": "noindex"})
+
+
+@router.get("/~/{slug}/feed/{key}/media/{name}")
+def group_file(here: Here, blog: OfBlog, key: str, name: str) -> Response:
+    """A picture of a group's feed."""
+    found = reading.group_file(here, blog, key, f"/media/{name}")
+    body = here.media.read(found[0]) if found else None
+    if body is None:
+        raise NotFound("There is no such picture in this feed.")
+    headers = {name.decode(): value.decode() for name, value in shown_headers(found[1], found[2])}
+    return Response(body, headers={**headers, "cache-control": "private, max-age=86400"})

@@ -1,0 +1,1 @@
+"""Readers: groups, letters, comments."""

@@ -1,0 +1,89 @@
+"""The web application: routes, errors, and the published sites beside them."""
+
+from __future__ import annotations
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from starlette.exceptions import HTTPException
+from starlette.responses import JSONResponse, Response
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
+from mobbet.web.public.site import Site
+from mobbet.web.public.tally import Tally
+from mobbet.web.shell import links, rendering, screens
+from mobbet.web.shell.contexts import ErrorPage
+from mobbet.web.shell.door import Door
+from mobbet.web.shell.rendering import page
+from mobbet.web.shell.routes import see_other
+from mobbet.web.shell.session import SignInFirst
+
+STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
+HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
+
+
+def create_app(workshop: Workshop) -> Door:
+    """All of Mobbet as one ASGI app, without background tasks."""
+    return Door(workshop, application(workshop), Site(workshop, Tally(workshop)))
+
+
+def application(workshop: Workshop) -> FastAPI:
+    """The screens: routes, and the answers to errors."""
+    app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None)
+    app.state.workshop = workshop
+    for router in screens.routers():
+        app.include_router(router)
+    app.add_exception_handler(SignInFirst, _sign_in_first)
+    app.add_exception_handler(Refused, _refused)
+    app.add_exception_handler(Broken, _refused)
+    app.add_exception_handler(OverflowError, _too_large)
+    app.add_exception_handler(HTTPException, _http_error)
+    app.add_exception_handler(RequestValidationError, _not_understood)
+    return app
+
+
+def warm_up(app: FastAPI) -> None:
+    """Builds the routes and compiles the templates, which otherwise holds up everyone at the first request for a screen."""
+    for route in app.router.routes:
+        route.matches({"type": "http", "method": "GET", "path": "/", "headers": []})
+    rendering.read_all()
+
+
+def _wants_data(request: Request) -> bool:
+    return request.headers.get("accept", "").startswith("application/json") or request.headers.get("hx-request") == "true"
+
+
+async def _sign_in_first(request: Request, error: Exception) -> Response:
+    if request.headers.get("hx-request") == "true":
+        return Response(status_code=401, headers={"HX-Redirect": links.sign_in()})
+    if _wants_data(request) or request.method != "GET":
+        return JSONResponse({"message": "You are signed out; sign in in another tab, then go on here."}, status_code=401)
+    return see_other(links.sign_in(request.url.path))
+
+
+async def _refused(request: Request, error: Exception) -> Response:
+    status = next(code for kind, code in STATUS if isinstance(error, kind))
+    return _told(request, status, str(error), getattr(error, "field", ""))
+
+
+async def _http_error(request: Request, error: HTTPException) -> Response:
+    sentences = {404: "No screen of Mobbet has this address; the desk leads to all of them.", 405: "This address answers other questions only."}
+    return _told(request, error.status_code, sentences.get(error.status_code, str(error.detail)))
+
+
+async def _too_large(request: Request, error: Exception) -> Response:
+    """SQLite refuses numbers of more than 63 bits, and nothing here has one."""
+    return _told(request, 404, "A number in this address is larger than any that Mobbet gave; go on from the desk.")
+
+
+async def _not_understood(request: Request, error: RequestValidationError) -> Response:
+    first = error.errors()[0]
+    place = ".".join(str(part) for part in first["loc"][1:]) or "the request"
+    status = 404 if first["loc"][0] == "path" else 422
+    return _told(request, status, f"“{place}” could not be read ({first['msg'].lower()}); reload the page and try again.")
+
+
+def _told(request: Request, status: int, sentence: str, field: str = "") -> Response:
+    if _wants_data(request):
+        return JSONResponse({"message": sentence, "field": field}, status_code=status)
+    return page(ErrorPage(HEADINGS.get(status, "That did not work"), sentence, links.home()), status)

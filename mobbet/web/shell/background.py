@@ -1,0 +1,40 @@
+"""The background tasks of a running server."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from mobbet.actions import aside, letters, link_trying
+from mobbet.actions.workshop import Workshop
+from mobbet.web.public.tally import Tally
+from mobbet.web.shell.rounds import Rounds
+from mobbet.web.shell.scheduler import Scheduler
+from mobbet.web.shell.sender import Sender
+from mobbet.web.shell.serving import Service
+
+LETTERS_PAUSE, LINKS_PAUSE, ASIDE_PAUSE = 2.0, 20.0, 600.0
+"""In seconds, between two runs."""
+
+
+def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], float]) -> list[Service]:
+    """The scheduler, which every change wakes; counting reads; letters; links; removing what was set aside for long; sending; and closing what they started."""
+    scheduler = Scheduler(workshop, exact_time)
+    workshop.on_change = scheduler.wake
+    links = [Rounds("links", lambda: link_trying.try_some(workshop), LINKS_PAUSE)] if workshop.settings.links != "off" else []
+    return [
+        scheduler, tally, Rounds("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links,
+        Rounds("aside", lambda: aside.remove_aged(workshop), ASIDE_PAUSE), Sender(workshop), _Bounded(workshop),
+    ]  # fmt: skip
+
+
+class _Bounded:
+    """Ends the bounded processes with the server."""
+
+    def __init__(self, workshop: Workshop) -> None:
+        self._workshop = workshop
+
+    def start(self) -> None:
+        pass
+
+    def stop(self) -> None:
+        self._workshop.services.heavy.close()

@@ -1,0 +1,83 @@
+"""“Find or go to”: screens, parts of them, actions, people, categories and posts, by a few letters, the likely ones first."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from urllib.parse import quote
+
+from mobbet.actions import finding
+from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.workshop import Workshop
+from mobbet.core.states import WORDS
+from mobbet.store import blogs, desk, people
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web.shell import links
+
+MOST, MOST_POSTS, RECENT, LEAST_IDEA = 12, 7, 5, 6
+
+
+@dataclass(frozen=True)
+class Place:
+    """Something to go to, or an action, which is sent as a form."""
+
+    words: str
+    hint: str
+    href: str
+    is_action: bool = False
+
+
+def places_for(workshop: Workshop, person: Person, blog: Blog, typed: str) -> list[Place]:
+    """What the letters may mean; without any, the posts changed last and the screens."""
+    said = " ".join(typed.casefold().split())
+    known = _known(workshop, person, blog)
+    if not said:
+        rows = desk.in_hand(workshop.db, blog.id, workshop.clock(), RECENT)
+        return [*(Place(row.title or "No title yet", "in hand", links.write(row.id)) for row in rows), *known][:MOST]
+    ranked = sorted(((rank, at) for at, place in enumerate(known) if (rank := _rank(place.words, said)) is not None))
+    named = [known[at] for _, at in ranked]
+    found = [Place(one.title or "No title yet", WORDS[one.state], links.write(one.id)) for one in finding.find(workshop, blog, typed, MOST_POSTS).posts]
+    near = [place for place in named if _rank(place.words, said) == 0]
+    others = [*near, *found, *(place for place in named if place not in near)][: MOST - 1]
+    idea = [Place(f"Note “{typed.strip()}”", "as an idea", links.ideas(blog.slug, typed.strip()), True)] if len(said) >= LEAST_IDEA else []
+    return [*others, *idea]
+
+
+def _rank(words: str, said: str) -> int | None:
+    """0 where the words begin so, 1 where one of them does, 2 where their first letters are meant; None where nothing fits."""
+    plain = words.casefold()
+    if plain.startswith(said):
+        return 0
+    parts = plain.replace("-", " ").split()
+    if any(part.startswith(said) for part in parts) or all(any(part.startswith(piece) for part in parts) for piece in said.split()):
+        return 1
+    return 2 if len(said) > 1 and "".join(part[0] for part in parts).startswith(said) else None
+
+
+def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
+    role = blogs.role(workshop.db, blog.id, person.id)
+    slug = blog.slug
+    found = [
+        Place("New post", "begin a draft", links.new_post(slug), True), Place("Desk", "screen", links.desk(slug)), Place("Write", "the post in hand", links.write_any(slug)),
+        Place("Timetable", "screen", links.timetable(slug)), Place("Library", "screen", links.library(slug)), Place("Filing", "screen", links.filing(slug)),
+        Place("Tags", "in the filing", links.filing(slug, "tags")), Place("Addresses", "in the filing", links.filing(slug, "addresses")),
+        Place("A year by weeks", "the rhythm of posts", links.rhythm(slug)), Place("Proof of every post", "at the desk", links.blog_proof(slug)), Place("Bring in files", "at the desk", links.bring_in(slug)), Place("Kept blocks", "at the desk", links.kept(slug)),
+    ]  # fmt: skip
+    found.append(Place("Comments", "what readers wrote", links.comments(slug)))
+    if role != "writer":
+        found.append(Place("Readers", "screen", links.readers(slug)))
+    if role == "owner":
+        found += [
+            Place("Site settings", "name, zone, address", links.site(slug)), Place("Facts and rules for links", "site", links.house_style(slug)),
+            Place("Words and proof", "house style", links.house_words(slug)), Place("Editions", "site", links.editions(slug)), Place("Where it goes", "places outside", links.targets(slug)),
+        ]  # fmt: skip
+    found += [Place("Look at the site", "as readers see it", links.public(slug)), Place("Your account", "name and password", links.account())]
+    found += [Place(one.name, "posts by", f"{links.desk(slug)}?q=by:{_quoted(one.name)}") for one in people.of_blog(workshop.db, blog.id)]
+    found += [Place(one.name, "category", f"{links.desk(slug)}?q=in:{_quoted(one.name)}") for one in category_subjects(workshop, blog).values()]
+    found += [Place(other.name, "another blog", links.desk(other.slug)) for other in blogs.of_person(workshop.db, person.id) if other.id != blog.id]
+    return found
+
+
+def _quoted(name: str) -> str:
+    """A name as a filter of the search has it, in an address."""
+    return quote(f'"{name}"')

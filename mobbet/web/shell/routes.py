@@ -1,0 +1,131 @@
+"""First run, signing in and out, and one's own account."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request
+from starlette.responses import PlainTextResponse, RedirectResponse, Response
+
+from mobbet.actions import blogs as blog_actions
+from mobbet.actions import first_run as first_run_actions
+from mobbet.actions import people as people_actions
+from mobbet.actions import proofing
+from mobbet.core.addresses import make_slug
+from mobbet.core.errors import BadInput, Refused, TooSoon
+from mobbet.core.timing import all_zones
+from mobbet.store import blogs, people, proofs
+from mobbet.web.shell import cookies, links, session
+from mobbet.web.shell.bar import bar_for
+from mobbet.web.shell.contexts import AccountPage, FirstRunPage, SignInPage
+from mobbet.web.shell.fields import Text
+from mobbet.web.shell.rendering import page
+from mobbet.web.shell.session import Here, Me, somebody, token_of
+
+router = APIRouter()
+
+
+def see_other(address: str) -> RedirectResponse:
+    return RedirectResponse(address, status_code=303)
+
+
+@router.get("/")
+def home(request: Request, here: Here) -> Response:
+    """To the desk after sign-in, to sign-in otherwise, to the first run in an empty data folder."""
+    if not people.is_any(here.db):
+        return see_other(links.first_run())
+    person = somebody(request)
+    if person is None:
+        return see_other(links.sign_in())
+    mine = blogs.of_person(here.db, person.id)
+    return see_other(links.desk(mine[0].slug) if mine else links.account())
+
+
+@router.get("/robots.txt")
+def robots(here: Here) -> Response:
+    """What crawlers may look at on this server: the published sites."""
+    lines = ["User-agent: *", "Disallow: /desk/", "Disallow: /posts/", "Allow: /b/", ""]
+    lines += [f"Sitemap: {blog.home}sitemap.xml" for blog in blogs.every(here.db)]
+    return PlainTextResponse("\n".join(lines) + "\n")
+
+
+@router.get("/begin")
+def first_run(here: Here) -> Response:
+    if people.is_any(here.db):
+        return see_other(links.home())
+    empty = dict.fromkeys(("name", "email", "blog", "address", "zone", "word"), "")
+    return page(FirstRunPage(empty, all_zones()))
+
+
+@router.post("/begin")
+def begin(
+    request: Request, here: Here, name: Text = "", email: Text = "", password: Text = "", blog: Text = "", address: Text = "", zone: Text = "", word: Text = ""
+) -> Response:
+    values = {"name": name, "email": email, "blog": blog, "address": address or make_slug(blog, ""), "zone": zone, "word": word}
+    slug = values["address"].strip().strip("/").lower()
+    if people.is_any(here.db):
+        return see_other(links.home())
+    try:
+        first_run_actions.check(here, word)
+        person, made = blog_actions.set_up(
+            here, name=name, email=email, password=password, blog=blog, address=values["address"], zone=zone,
+            home=str(request.base_url).rstrip("/") + links.public(slug),
+        )  # fmt: skip
+    except Refused as error:
+        return page(FirstRunPage(values, all_zones(), str(error), getattr(error, "field", "")), 422)
+    here.press.publish(made.id, here.clock())
+    answer = see_other(links.desk(made.slug))
+    session.begin(here, answer, people_actions.begin_session(here, person))
+    return answer
+
+
+@router.get("/sign-in")
+def sign_in_page(here: Here, then: str = "") -> Response:
+    if not people.is_any(here.db):
+        return see_other(links.first_run())
+    return page(SignInPage("", then, here.settings.demo_account))
+
+
+@router.post("/sign-in")
+def sign_in(request: Request, here: Here, email: Text = "", password: Text = "", then: Text = "") -> Response:
+    address = request.client.host if request.client else ""
+    try:
+        begun = people_actions.sign_in(here, email, password, address, cookies.of_request(request).get(cookies.device_cookie(here.settings), ""), token_of(request))
+    except TooSoon as error:
+        return page(SignInPage(email, then, here.settings.demo_account, str(error)), 429)
+    except Refused as error:
+        return page(SignInPage(email, then, here.settings.demo_account, str(error)), 422)
+    is_here = then.startswith("/") and not then.startswith(("//", "/\\"))
+    answer = see_other(then if is_here else links.home())
+    session.begin(here, answer, begun)
+    return answer
+
+
+@router.post("/sign-out")
+def sign_out(request: Request, here: Here) -> Response:
+    people_actions.sign_out(here, token_of(request))
+    answer = see_other(links.sign_in())
+    session.end(here, answer)
+    return answer
+
+
+@router.get("/account")
+def account(here: Here, me: Me) -> Response:
+    return page(AccountPage(bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)))
+
+
+@router.post("/account/words")
+def forget_word(here: Here, me: Me, word: Text = "") -> Response:
+    """Forgets a word that the proof learned for this person."""
+    proofing.forget_word(here, me, word)
+    return see_other(links.account())
+
+
+@router.post("/account/password")
+def change_password(request: Request, here: Here, me: Me, old: Text = "", new: Text = "", again: Text = "") -> Response:
+    bar, learned = bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)
+    try:
+        if new != again:
+            raise BadInput("The two new passwords differ; type the same one twice.", "again")
+        people_actions.change_password(here, me, old, new, token_of(request))
+    except Refused as error:
+        return page(AccountPage(bar, learned, "", str(error), getattr(error, "field", "")), 422)
+    return page(AccountPage(bar, learned, "The password is changed. Other browsers are signed out."))

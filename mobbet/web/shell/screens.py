@@ -1,0 +1,31 @@
+"""The screens: each is a folder of `web` with its routes, page contexts, templates, scripts and styles. A new one is a line here."""
+
+from __future__ import annotations
+
+from importlib import import_module
+from pathlib import Path
+
+from fastapi import APIRouter
+
+WEB = Path(__file__).parent.parent
+SCREENS = ("shell", "desk", "write", "library", "preview", "filing", "readers", "timetable", "site", "proof", "public")
+
+
+def routers() -> list[APIRouter]:
+    """The routers of the screens, from their modules whose names end in `routes`."""
+    return [import_module(module).router for module in _modules("routes")]
+
+
+def folders(kind: str) -> list[Path]:
+    """Where the screens keep their `templates` or `static` files."""
+    return [WEB / name / kind for name in SCREENS if (WEB / name / kind).is_dir()]
+
+
+def page_contexts() -> list[type]:
+    """The class of every page and part that a template shows, from the modules of the screens whose names end in `contexts`."""
+    found = (one for module in _modules("contexts") for one in vars(import_module(module)).values())
+    return list(dict.fromkeys(one for one in found if isinstance(one, type) and hasattr(one, "TEMPLATE")))
+
+
+def _modules(ending: str) -> list[str]:
+    return [f"mobbet.web.{name}.{path.stem}" for name in SCREENS for path in sorted((WEB / name).glob(f"*{ending}.py"))]

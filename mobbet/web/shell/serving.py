@@ -1,0 +1,95 @@
+"""What `mobbet serve` runs: the published sites are served at once, the application as soon as a thread has loaded it."""
+
+from __future__ import annotations
+
+import asyncio
+import gc
+import logging
+import signal
+import threading
+from collections.abc import Callable
+from concurrent.futures import Future
+from typing import Protocol
+
+from starlette.types import ASGIApp, Receive, Scope, Send
+
+from mobbet.actions.workshop import Workshop
+from mobbet.web.public.site import Site
+from mobbet.web.public.tally import Tally
+from mobbet.web.shell.door import Door
+
+log = logging.getLogger("mobbet.serving")
+
+
+class Service(Protocol):
+    """Something that runs beside the app."""
+
+    def start(self) -> None: ...
+    def stop(self) -> None: ...
+
+
+def create_server(workshop: Workshop, exact_time: Callable[[], float], worker: Callable[[], Service]) -> Door:
+    """All of Mobbet as one ASGI app with its background tasks; `worker` makes the service that keeps the worker process running."""
+    tally = Tally(workshop)
+
+    def load() -> tuple[ASGIApp, list[Service]]:
+        from mobbet.web.shell.app import application, warm_up
+        from mobbet.web.shell.background import background_tasks
+
+        app = application(workshop)
+        return app, [*background_tasks(workshop, tally, exact_time), worker(), WarmUp(lambda: warm_up(app))]
+
+    return Door(workshop, Deferred(load), Site(workshop, tally))
+
+
+class Deferred:
+    """An ASGI app that is loaded in a thread when the server starts; requests wait for it. Its services run until the server stops."""
+
+    def __init__(self, load: Callable[[], tuple[ASGIApp, list[Service]]]) -> None:
+        self._load = load
+        self._loaded: Future[tuple[ASGIApp, list[Service]]] = Future()
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "lifespan":
+            await self._live(receive, send)
+            return
+        app, _ = await asyncio.wrap_future(self._loaded)
+        await app(scope, receive, send)
+
+    async def _live(self, receive: Receive, send: Send) -> None:
+        await receive()
+        thread = threading.Thread(target=self._start, name="loading", daemon=True)
+        thread.start()
+        await send({"type": "lifespan.startup.complete"})
+        await receive()
+        await asyncio.to_thread(thread.join)
+        for service in self._loaded.result()[1] if not self._loaded.exception() else []:
+            await asyncio.to_thread(service.stop)
+        await send({"type": "lifespan.shutdown.complete"})
+
+    def _start(self) -> None:
+        try:
+            app, services = self._load()
+        except Exception as error:
+            log.exception("the application cannot be loaded; the server stops")
+            self._loaded.set_exception(error)
+            signal.raise_signal(signal.SIGTERM)
+            return
+        self._loaded.set_result((app, services))
+        for service in services:
+            service.start()
+
+
+class WarmUp:
+    """Does once what would otherwise hold up the first request for a screen."""
+
+    def __init__(self, run: Callable[[], None]) -> None:
+        self._run = run
+
+    def start(self) -> None:
+        self._run()
+        gc.collect()
+        gc.freeze()  # what is loaded stays; walking it at every collection takes a tenth of a second
+
+    def stop(self) -> None:
+        pass

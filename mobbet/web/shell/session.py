@@ -1,0 +1,65 @@
+"""Who is asking: the session cookie, and what routes need of it."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import Depends, Request
+from starlette.responses import Response
+
+from mobbet.actions.people import Session, person_of
+from mobbet.actions.workshop import Workshop
+from mobbet.store.people import Person
+from mobbet.web.shell import cookies
+
+
+class SignInFirst(Exception):
+    """Raised by a route for somebody who is not signed in; answered with the way to sign in."""
+
+
+def token_of(request: Request) -> str:
+    """The token of the session cookie; '' without one."""
+    return cookies.of_request(request).get(cookies.session_cookie(request.app.state.workshop.settings), "")
+
+
+NOBODY = 0
+"""The viewer of lists for somebody who is not signed in."""
+
+
+def somebody(request: Request) -> Person | None:
+    """The person who is signed in, looked up once a request; None for nobody."""
+    if not hasattr(request.state, "person"):
+        request.state.person = person_of(request.app.state.workshop, token_of(request))
+    return request.state.person
+
+
+def workshop_of(request: Request) -> Workshop:
+    """The data folder as whoever asks sees it, so that no route lists what is not for them."""
+    person = somebody(request)
+    return request.app.state.workshop.seen_by(person.id if person else NOBODY)
+
+
+def signed_in(request: Request) -> Person:
+    """The person who is signed in. Raises SignInFirst for nobody."""
+    person = somebody(request)
+    if person is None:
+        raise SignInFirst
+    return person
+
+
+Here = Annotated[Workshop, Depends(workshop_of)]
+Me = Annotated[Person, Depends(signed_in)]
+
+
+def begin(workshop: Workshop, response: Response, session: Session) -> None:
+    """Gives a browser the cookies of a sign-in."""
+    settings = workshop.settings
+    cookies.put(settings, response, cookies.session_cookie(settings), session.token, settings.session_days * 86400)
+    if session.device:
+        cookies.put(settings, response, cookies.device_cookie(settings), session.device, cookies.DEVICE_SECONDS)
+
+
+def end(workshop: Workshop, response: Response) -> None:
+    """Takes the session's cookie away, and what the browser kept of pages."""
+    cookies.remove(workshop.settings, response, cookies.session_cookie(workshop.settings))
+    response.headers["clear-site-data"] = '"cache"'

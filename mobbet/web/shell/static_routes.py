@@ -1,0 +1,56 @@
+"""The application's own scripts, styles and fonts, addressed by their content and kept for a year."""
+
+from __future__ import annotations
+
+import hashlib
+from functools import lru_cache
+from pathlib import Path
+
+from fastapi import APIRouter
+from starlette.responses import Response
+
+from mobbet.core.errors import NotFound
+from mobbet.publish.design import FOLDER as DESIGN
+from mobbet.web.shell.screens import folders
+
+TYPES = {
+    ".css": "text/css; charset=utf-8",
+    ".js": "text/javascript; charset=utf-8",
+    ".woff2": "font/woff2",
+    ".svg": "image/svg+xml",
+}
+router = APIRouter()
+
+
+@lru_cache(maxsize=None)
+def _file(name: str) -> tuple[bytes, str]:
+    """(bytes, hash) of a static file; the fonts and the text's style are those of the public site."""
+    if "/" in name or name.startswith("."):
+        raise NotFound(f"There is no file “{name}”.")
+    path = next((folder / name for folder in (*folders("static"), DESIGN) if (folder / name).is_file()), None)
+    if path is None or path.suffix not in TYPES:
+        raise NotFound(f"There is no file “{name}”.")
+    body = path.read_bytes()
+    return body, hashlib.sha256(body).hexdigest()[:12]
+
+
+def address_of(name: str) -> str:
+    return f"/static/{_file(name)[1]}/{name}"
+
+
+@router.get("/static/{digest}/{name}")
+def static_file(digest: str, name: str) -> Response:
+    body, _ = _file(name)
+    headers = {"Cache-Control": "public, max-age=31536000, immutable", "Cross-Origin-Resource-Policy": "cross-origin"}  # frames in a sandbox have an origin of their own
+    return Response(body, media_type=TYPES[Path(name).suffix], headers=headers)
+
+
+@router.get("/offline.js")
+def offline() -> Response:
+    """The service worker; it stands at the root so that it may look after every page."""
+    return Response(_file("offline.js")[0], media_type=TYPES[".js"], headers={"Cache-Control": "no-cache"})
+
+
+@router.get("/favicon.ico")
+def favicon() -> Response:
+    return Response(_file("icon.svg")[0], media_type="image/svg+xml", headers={"Cache-Control": "public, max-age=86400"})

@@ -1,0 +1,1 @@
+"""The writing room: the sheet, the docket, revisions, kept blocks."""

@@ -1,0 +1,333 @@
+"""The writing room: the docket, its checks, and the base line."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import ClassVar
+
+from mobbet.web.shell.contexts import Bar, Choice, FootprintWords
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One changeable word of the docket: its sheet, its words, what is missing, and its accessible name."""
+
+    sheet: str
+    words: str
+    name: str
+    is_missing: bool = False
+
+
+@dataclass(frozen=True)
+class Measure:
+    """A text as results show it: what is left of it, its width and the most that is shown in pixels, and that in words."""
+
+    shown: str
+    pixels: int
+    most: int
+    words: str
+
+    @property
+    def is_cut(self) -> bool:
+        return self.pixels > self.most
+
+
+@dataclass(frozen=True)
+class SearchSample:
+    """A search result as it would stand there, and the proposals for what was left empty."""
+
+    TEMPLATE: ClassVar = "search_sample.html"
+    title: Measure
+    description: Measure
+    address: str
+    usual_title: str
+    proposed: str
+    own_title: str
+    own_description: str
+
+
+@dataclass(frozen=True)
+class Check:
+    """What is to be said of something while it is typed: sentences, and choices to take instead."""
+
+    TEMPLATE: ClassVar = "check.html"
+    good: str = ""
+    bad: str = ""
+    notes: list[str] = field(default_factory=list)
+    choices: list[tuple[str, list[Choice]]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class WherePart:
+    """Where a reader finds a post, and why it is not elsewhere: (whether it is there, sentence, public address, sheet that mends it).
+
+    `asked` are the readers one can ask for, with the address that answers.
+    """
+
+    TEMPLATE: ClassVar = "where.html"
+    asked: list[Choice]
+    places: list[tuple[bool, str, str, str]]
+
+
+@dataclass(frozen=True)
+class MonthDay:
+    """A day of a month: its date, its number, and the titles of what goes out on it."""
+
+    day: str
+    number: str
+    is_inside: bool
+    is_today: bool
+    is_chosen: bool
+    titles: list[str]
+    is_past: bool
+    is_stop: bool
+
+
+@dataclass(frozen=True)
+class MonthPart:
+    """A month as weeks of days, and where its neighbours are."""
+
+    TEMPLATE: ClassVar = "month.html"
+    name: str
+    weeks: list[list[MonthDay]]
+    before: str
+    after: str
+
+
+@dataclass(frozen=True)
+class CoastMap:
+    """A piece of the coast to choose a point on: degrees at its edges, the drawing, and where one can go from it."""
+
+    TEMPLATE: ClassVar = "coast.html"
+    west: float
+    east: float
+    south: float
+    north: float
+    land: str
+    point: tuple[float, float] | None
+    moves: list[tuple[str, str]]
+    middle: str
+
+
+@dataclass(frozen=True)
+class DocketFootprint:
+    """What the main action of a docket would change."""
+
+    TEMPLATE: ClassVar = "docket_footprint.html"
+    footprint: FootprintWords | None
+    problem: str = ""
+    when: str = ""
+    readers: str = ""
+    full: str = ""
+
+
+@dataclass(frozen=True)
+class MarkShown:
+    """A mark in words: its number in reading order, its passage, whether it stands in the text, (number, words) of its mends,
+    (words, sheet) of the docket that settles it, and what its check is about.
+    """
+
+    number: int
+    gravity: str
+    message: str
+    text: str
+    is_in_text: bool
+    mends: list[tuple[int, str]]
+    sheets: list[tuple[str, str]]
+    name: str
+    sentences: str
+    example: str
+    sign: str
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A mark that somebody let stand, and why."""
+
+    message: str
+    text: str
+    reason: str
+    person: str
+    sign: str
+
+
+@dataclass(frozen=True)
+class ProofPart:
+    """The marks of a post on its docket, the gravest first, how many more there are, how many must be settled; those that stand;
+    (address, title) of posts that should link here; and why it once went out in spite of what must be settled.
+    """
+
+    TEMPLATE: ClassVar = "proof_list.html"
+    marks: list[MarkShown]
+    more: int
+    count: int
+    must: int
+    is_keeper: bool
+    stand: list[Standing]
+    should_link: list[tuple[str, str]]
+    despite: str
+
+
+@dataclass(frozen=True)
+class FootprintRow:
+    """One address of a footprint in full: 'added', 'altered' or 'removed', where it leads, its old path, where the post stands on it."""
+
+    what: str
+    path: str
+    leads_to: str
+    was: str
+    standing: str
+
+
+@dataclass(frozen=True)
+class FootprintPage:
+    """The footprint of a post's main action in full."""
+
+    TEMPLATE: ClassVar = "footprint.html"
+    bar: Bar
+    post_id: int
+    title: str
+    when: str
+    rows: list[FootprintRow]
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class Out:
+    """What stands above the docket right after publishing: the address, a QR code of it (SVG), what it came to, and the undo."""
+
+    address: str
+    link: str
+    drawn: str
+    footprint: FootprintWords
+    verb: str
+    was_out: bool
+
+
+@dataclass(frozen=True)
+class Going:
+    """When a post goes out and comes down, and who may read it: the words of the docket, and what their sheets offer.
+
+    `next_free` is the next free slot in words, `no_slot` why there is none; `update` says when changes of what is out go out.
+    """
+
+    verb: str
+    goes_out_wall: str
+    comes_down_wall: str
+    zone_words: str
+    can_clear_time: bool
+    next_free: str
+    no_slot: str
+    can_queue: bool
+    queue_words: str
+    update: Setting | None
+    update_wall: str
+    waiting_update: str
+    leads_to: Setting | None
+    made_password: str
+    leads_to_title: str
+    titles: list[str]
+    visibilities: list[Choice]
+    listed: list[Choice]
+    has_password: bool
+    is_behind_password: bool
+    is_keeper: bool
+
+
+@dataclass(frozen=True)
+class Shown:
+    """How a post is shown: the words of the docket's sentences, and what their sheets offer."""
+
+    lead: Setting
+    lead_why: str
+    lead_at: int
+    blocks: list[Choice]
+    pictures: list[Choice]
+    teaser: Setting
+    teaser_html: str
+    teaser_count: str
+    has_teaser_line: bool
+    read_on: str
+    heading: Setting
+    heading_parts: list[Choice]
+    has_heading: bool
+    front: Setting
+    fronts: list[Choice]
+    in_menu: bool
+    menu: Setting
+    search_title: Setting
+    sample: SearchSample
+    card: str
+    card_alt: str
+    place: Setting
+    place_name: str
+    place_point: str
+    has_map: bool
+    short: str
+    short_words: str
+
+
+@dataclass(frozen=True)
+class Actions:
+    """The actions of the base line, and what the last one came to."""
+
+    TEMPLATE: ClassVar = "actions.html"
+    post_id: int
+    main_action: str
+    can_place: bool
+    message: str = ""
+    message_link: str = ""
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class Docket:
+    """The docket of a post, and the actions that follow from it."""
+
+    TEMPLATE: ClassVar = "docket.html"
+    post_id: int
+    state: str
+    settings: dict[str, Setting]
+    category_words: list[Setting]
+    tag_words: list[Setting]
+    path_start: str
+    state_choices: list[Choice]
+    authors: list[Choice]
+    languages: list[Choice]
+    blog: str
+    has_comments: bool
+    comments_so_far: str
+    going: Going
+    categories: list[tuple[int, Choice]]
+    main_category: str
+    tags: str
+    slug: str
+    proposed_slug: str
+    excerpt: str
+    shown: Shown
+    where: Setting
+    rule: str
+    falls_under: str
+    changes: list[str]
+    public: str
+    series: str
+    series_place: str
+    known_series: list[str]
+    actions: Actions
+    problem: str = ""
+    problem_sheet: str = ""
+    out: Out | None = None
+
+
+@dataclass(frozen=True)
+class WritePage:
+    TEMPLATE: ClassVar = "write.html"
+    bar: Bar
+    docket: Docket
+    title: str
+    subtitle: str
+    words: str
+    revision: int
+    room: dict[str, object]
+    limits: str
+    licences: list[Choice]

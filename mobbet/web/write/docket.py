@@ -1,0 +1,229 @@
+"""The docket of a post as sentences: the same lines for a draft, a placed and a published post, in the right tense."""
+
+from __future__ import annotations
+
+import json
+
+from mobbet.actions.permalinks import category_subjects, proposed_path
+from mobbet.actions.placing import waiting_update
+from mobbet.actions.post_states import state_of
+from mobbet.actions.readers import visibility_words
+from mobbet.actions.workshop import Workshop
+from mobbet.core import states
+from mobbet.core.audience import EVERYONE, PASSWORD, audience_of
+from mobbet.core.comments import CLOSED, count_words
+from mobbet.core.facts import Subject
+from mobbet.core.filing import Rule, trail, tree
+from mobbet.core.languages import NAMES, name_of
+from mobbet.core.slugs import slug_of
+from mobbet.core.timing import instant_of_wall, time_in_words
+from mobbet.store import comments, filing, people, placements, posts, series, worklists
+from mobbet.store.blogs import Blog
+from mobbet.store.placements import Placement
+from mobbet.store.posts import Post
+from mobbet.web.shell import links
+from mobbet.web.shell.contexts import Choice
+from mobbet.web.write.contexts import Actions, Docket, Out, Setting
+from mobbet.web.write.docket_going import going_of
+from mobbet.web.write.docket_shown import shown_of
+
+MOST_CATEGORIES, LIKELY = 150, 30
+
+STATE_WORDS = {
+    states.DRAFT: "A draft",
+    states.IN_TIMETABLE: "In the timetable",
+    states.OUT: "Published",
+    states.CAME_DOWN: "Came down",
+    states.WITHDRAWN: "Withdrawn",
+    states.SET_ASIDE: "Set aside",
+}
+STATE_CHOICES = {
+    states.DRAFT: [("set-aside", "Set it aside", "It leaves the lists; it can be restored.")],
+    states.IN_TIMETABLE: [("withdraw", "Take it out of the timetable", "It becomes a draft again.")],
+    states.OUT: [("withdraw", "Withdraw it", "It leaves the site at once; its text stays here.")],
+    states.CAME_DOWN: [("set-aside", "Set it aside", "It leaves the lists; it can be restored.")],
+    states.WITHDRAWN: [("set-aside", "Set it aside", "It leaves the lists; it can be restored.")],
+    states.SET_ASIDE: [("restore", "Restore it", "It comes back to the lists as it was.")],
+}
+
+
+def docket_of(
+    workshop: Workshop, post: Post, blog: Blog, message: str = "", message_link: str = "", problem: str = "", problem_sheet: str = "", is_keeper: bool = True,
+    out: Out | None = None,
+) -> Docket:
+    """Everything the docket says of a post now, to a keeper of the blog or to one of its writers.
+
+    A message, or a problem without a sheet, is told in the base line; a problem of a sheet in that sheet.
+    """
+    db, now = workshop.db, workshop.clock()
+    state = state_of(workshop, post)
+    rows = placements.of_post(db, post.id)
+    live = next((row for row in reversed(rows) if row.shows_from < row.shows_until and row.shows_until > now), None)
+    subjects = category_subjects(workshop, blog)
+    chosen, tags = posts.categories(db, post.id), filing.tags(db, posts.tags(db, post.id))
+    members = people.of_blog(db, blog.id)
+    author = next((person.name for person in members if person.id == post.author_id), "somebody")
+    path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
+    path_start, last = path.rstrip("/").rsplit("/", 1)
+    changes = _changes(post, chosen, [tag.id for tag in tags], live)
+    settings = {**_settings(post, blog, state, live, author, slug, visibility_words(workshop, blog, post.visibility), now), "series": _series(workshop, post)}
+    return Docket(
+        post_id=post.id,
+        state=state,
+        settings=settings,
+        category_words=[_word("categories", subjects[number].name, "Change the categories") for number in chosen if number in subjects]
+        or [Setting("categories", "no category yet", "Choose the categories: none yet", True)],
+        tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags] or [Setting("tags", "nothing yet", "Change the tags: none yet")],
+        path_start=f"{path_start}/{last.removesuffix(slug)}",
+        state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
+        languages=[Choice("", f"{name_of(blog.language)}, as the blog", not post.language), *(Choice(tag, name, tag == post.language) for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1]))],
+        authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
+        blog=blog.slug,
+        has_comments=bool(blog.comments), comments_so_far=count_words(*comments.under(db, post.id)),
+        going=going_of(workshop, post, blog, state, rows, is_keeper),
+        categories=_category_choices(workshop, post, subjects, chosen),
+        main_category=str(chosen[0]) if chosen else "",
+        tags=", ".join(tag.name for tag in tags),
+        slug=post.slug,
+        proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
+        excerpt=post.excerpt,
+        shown=shown_of(workshop, post, blog),
+        where=_where(state, live),
+        rule=_rule(blog),
+        falls_under=subjects[blog.catch_all].name if blog.catch_all in subjects else "",
+        changes=changes,
+        series=series.name_of(db, post.series_id) if post.series_id else "",
+        series_place=str(post.series_position) if post.series_id else "",
+        known_series=series.names(db, blog.id),
+        public=links.public(blog.slug, (waiting_update(rows, now)[0] or live).path) if live and state == states.OUT else "",
+        actions=Actions(
+            post.id,
+            _main_action(post, blog, state, now),
+            state != states.SET_ASIDE and (state not in (states.OUT, states.IN_TIMETABLE) or bool(changes)),
+            message,
+            message_link,
+            "" if problem_sheet else problem,
+        ),
+        problem=problem if problem_sheet else "",
+        problem_sheet=problem_sheet,
+        out=out,
+    )
+
+
+def _state_choices(post: Post, state: str) -> list[tuple[str, str, str]]:
+    """What may be done with the post as a whole."""
+    copy = ("begin", "Begin a copy of it", "A new draft with this text and filing.")
+    if post.is_template:
+        return [("begin", "Begin a post from it", "A new draft in this shape."), ("template", "Make it a draft again", "It is no template any more."), *STATE_CHOICES[state]]
+    if state in (states.OUT, states.IN_TIMETABLE, states.SET_ASIDE):
+        return [*STATE_CHOICES[state], copy]
+    return [*STATE_CHOICES[state], copy, ("template", "Keep it as a template", "A starting shape for other posts; it leaves the list of drafts.")]
+
+
+def _series(workshop: Workshop, post: Post) -> Setting:
+    if post.series_id is None:
+        return Setting("series", "no series", "Make it part of a series: none yet")
+    parts = series.parts(workshop.db, post.series_id)
+    number = next((at for at, (post_id, _, _) in enumerate(parts, 1) if post_id == post.id), 1)
+    words = f"part {number} of {len(parts)} in {series.name_of(workshop.db, post.series_id)}"
+    return Setting("series", words, f"Change the series: {words}")
+
+
+def _where(state: str, live: Placement | None) -> Setting:
+    """The word behind which it says where readers find the post, and why not elsewhere."""
+    words = "nowhere" if state != states.OUT else "on its page and in lists" if live and live.audience == EVERYONE else "if it is for them"
+    return Setting("where", words, f"Where readers find it, and why not elsewhere: {words}")
+
+
+def _short(words: str, longest: int = 60) -> str:
+    return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0] + "…"
+
+
+def _category_choices(workshop: Workshop, post: Post, subjects: dict[int, Subject], chosen: list[int]) -> list[tuple[int, Choice]]:
+    """(depth, category) of all of a small tree; of a large one those chosen and those likely, the others are typed."""
+    rows = tree(subjects.values())
+    if len(rows) > MOST_CATEGORIES:
+        likely = {*chosen, *worklists.often_beside(workshop.db, post.blog_id, post.id, LIKELY)}
+        rows = [(0, row) for _, row in rows if row.id in likely]
+    return [(depth, Choice(str(row.id), row.name, row.id in chosen, " › ".join(step.name for step in trail(subjects, row.id)))) for depth, row in rows]
+
+
+def _rule(blog: Blog) -> str:
+    """The blog's rule about categories, with its owner's help; '' where there is none."""
+    if not (blog.least_categories or blog.most_categories):
+        return blog.filing_help
+    rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
+    return f"This blog asks for {rule.words()}. {rule.help}".strip()
+
+
+def _word(sheet: str, words: str, name: str) -> Setting:
+    return Setting(sheet, words, f"{name}: {words}")
+
+
+def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author: str, slug: str, readers_words: str, now: int) -> dict[str, Setting]:
+    """The single words, by sheet."""
+    if post.goes_out_wall:
+        goes_out = time_in_words(instant_of_wall(post.goes_out_wall, blog.zone), blog.zone, now)
+    elif live:
+        goes_out = time_in_words(live.goes_out, live.zone, now)
+    else:
+        goes_out = "when you publish it"
+    stays = "for good"
+    if post.comes_down_wall:
+        stays = "until " + time_in_words(instant_of_wall(post.comes_down_wall, blog.zone), blog.zone, now)
+    words = {
+        "state": ("A template" if post.is_template else STATE_WORDS[state], "Change the state"),
+        "author": (author, "Change the author"),
+        "language": (name_of(post.language or blog.language), "Change the language"),
+        "goes-out": (goes_out, "Change when it goes out"),
+        "comes-down": (stays, "Change how long it stays up"),
+        "visibility": (readers_words, "Change who may read it"),
+        "comments": ("closed" if post.comments == CLOSED else "open", "Change whether readers may comment"),
+        "slug": (slug, "Change the address"),
+        "description": (_short(post.description) or "no description yet", "Change the description"),
+    }
+    return {
+        sheet: Setting(sheet, text, f"{name}: {text}", sheet == "description" and not post.description)
+        for sheet, (text, name) in words.items()
+    }
+
+
+def _changes(post: Post, categories: list[int], tags: list[int], live: Placement | None) -> list[str]:
+    """What readers do not get yet although it was changed, in words; empty without a placement."""
+    if live is None:
+        return []
+    pairs = {
+        "the text": (post.revision, live.revision),
+        "the author": (post.author_id, live.author_id),
+        "who may read it": (audience_of(post.visibility, post.author_id, post.id), live.audience),
+        "the password": (post.password_key if post.visibility == PASSWORD else "", live.password_key),
+        "what lists show of it": (post.listed if post.visibility == PASSWORD else "", live.listed),
+        "the time": (post.goes_out_wall or live.goes_out_wall, live.goes_out_wall),
+        "when it comes down": (post.comes_down_wall, live.comes_down_wall),
+        "what its address does then": (post.leads_to if post.comes_down_wall else None, live.leads_to),
+        "the categories": (categories, list(live.categories)),
+        "the tags": (tags, list(live.tags)),
+        "the address": (post.slug or live.slug, live.slug),
+        "the excerpt": (post.excerpt, live.excerpt),
+        "the description": (post.description, live.description),
+        "what leads it": ((post.lead_media, post.lead and json.loads(post.lead)["digest"]), (live.lead_media, live.lead)),
+        "the heading": (post.heading, live.heading),
+        "its place on the front page": (post.front, live.front),
+        "the menu": (post.in_menu, live.in_menu),
+        "the title for search engines": (post.search_title, live.search_title),
+        "the place": (post.place, live.place),
+        "the language": (post.language, live.language),
+        "whether readers may comment": (post.comments, live.comments),
+        "the series": ((post.series_id, post.series_position), (live.series_id, live.series_position)),
+    }
+    return [words for words, (mine, theirs) in pairs.items() if mine != theirs]
+
+
+def _main_action(post: Post, blog: Blog, state: str, now: int) -> str:
+    if state == states.OUT:
+        waits = post.update_wall is not None and instant_of_wall(post.update_wall, blog.zone) > now
+        return "Place the update" if waits else "Update what is out"
+    is_later = post.goes_out_wall is not None and instant_of_wall(post.goes_out_wall, blog.zone) > now
+    if state == states.IN_TIMETABLE:
+        return "Update the timetable" if is_later else "Publish now"
+    return "Put in the timetable" if is_later else "Publish now"

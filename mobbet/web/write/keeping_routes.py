@@ -1,0 +1,176 @@
+"""Not writing twice: files brought in, kept blocks and standing copies, splitting, the house style."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any
+
+from fastapi import APIRouter, File, UploadFile
+from pydantic import BaseModel, Field
+from starlette.responses import JSONResponse, Response
+
+from mobbet.actions import blogs as blog_actions
+from mobbet.actions import bringing, keeping
+from mobbet.actions.access import (
+    blog_for,
+    editable_post,
+    may_edit_kept,
+    owned_blog,
+    readable_kept,
+)
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document import schema
+from mobbet.core.document.reading import read_markdown
+from mobbet.core.document.told import told
+from mobbet.core.document.write import to_markdown
+from mobbet.core.errors import BadInput, Refused
+from mobbet.store import kept as kept_store
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web.shell import links
+from mobbet.web.shell.bar import bar_for
+from mobbet.web.shell.contexts import BringInPage, HouseStylePage, KeptLine, KeptPage
+from mobbet.web.shell.fields import LongText, Text
+from mobbet.web.shell.rendering import page
+from mobbet.web.shell.session import Here, Me
+
+router = APIRouter()
+
+
+class Blocks(BaseModel):
+    """Blocks of the sheet, to be kept under a name."""
+
+    name: str = Field(default="", max_length=500)
+    blocks: list[dict[str, Any]]
+
+
+class Cuts(BaseModel):
+    """Where a post is to be cut: the indexes of top-level blocks."""
+
+    blocks: list[int]
+
+
+class Mended(BaseModel):
+    """What a split is undone with: the revision of before, and the drafts it made."""
+
+    revision: int
+    parts: list[int]
+
+
+@router.get("/desk/{slug}/bring-in")
+def bring_in_page(here: Here, me: Me, slug: str) -> Response:
+    return page(BringInPage(bar_for(here, me, blog_for(here, me, slug), "desk")))
+
+
+@router.post("/desk/{slug}/bring-in")
+def bring_in(
+    here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()], beside: Annotated[list[UploadFile], File()] = []  # noqa: B006
+) -> Response:
+    """One file, with the pictures chosen beside it, as one or more drafts."""
+    pictures = {one.filename or "": one.file.read() for one in beside}
+
+    def found(src: str) -> bytes | None:
+        return pictures.get(src.rpartition("/")[2])
+
+    results = bringing.bring_in(here, me, slug, file.filename or "a file", file.file.read(), found)
+    facts = bringing.report(results)
+    for post in facts["posts"]:
+        post["address"] = links.write(post["id"])
+    return JSONResponse(facts)
+
+
+@router.post("/desk/{slug}/read-file")
+def read_file(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()]) -> Response:
+    """A text file dropped on a sheet, as a document, with one line on what came of it."""
+    read = bringing.read_file(here, me, slug, file.filename or "a file", file.file.read())
+    return JSONResponse({"document": read.document, "told": " ".join([told(read.document, read.dropped), *read.notes]).strip()})
+
+
+@router.get("/desk/{slug}/kept/")
+def kept(here: Here, me: Me, slug: str) -> Response:
+    return _kept_page(here, me, blog_for(here, me, slug))
+
+
+@router.post("/desk/{slug}/kept/")
+def keep(here: Here, me: Me, slug: str, sheet: Blocks) -> Response:
+    one = keeping.keep_blocks(here, me, slug, sheet.name, sheet.blocks)
+    return JSONResponse({"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]})
+
+
+@router.get("/desk/{slug}/kept/{number}")
+def kept_one(here: Here, me: Me, slug: str, number: int) -> Response:
+    blog = blog_for(here, me, slug)
+    one = readable_kept(here, blog, number)
+    return _kept_page(here, me, blog, number=number, name=one.name, source=to_markdown(schema.load(one.body)))
+
+
+@router.post("/desk/{slug}/kept/{number}")
+def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", source: LongText = "", act: Text = "") -> Response:
+    """Shows the footprint of a change, or makes it and publishes."""
+    blog = blog_for(here, me, slug)
+    values = {"number": number, "name": name, "source": source}
+    try:
+        document = here.services.heavy(read_markdown, source, seconds=5.0, what="This Markdown")
+        if act == "footprint":
+            pages = keeping.footprint_of_change(here, me, slug, number, document)
+            return _kept_page(here, me, blog, **values, pages=tuple(pages))
+        keeping.change_kept(here, me, slug, number, name, document)
+    except BadInput as error:
+        return _kept_page(here, me, blog, **values, problem=str(error))
+    published = here.press.publish(blog.id, here.clock(), why="a standing copy changed", person_id=me.id)
+    return _kept_page(here, me, blog, **values, message=f"Changed. {published.written} page{'s' if published.written != 1 else ''} of the site changed.")
+
+
+@router.post("/desk/{slug}/kept/{number}/remove")
+def remove_kept(here: Here, me: Me, slug: str, number: int, text: Text = "stays") -> Response:
+    keeping.remove_kept(here, me, slug, number, text != "goes")
+    blog = blog_for(here, me, slug)
+    here.press.publish(blog.id, here.clock(), why="a standing copy changed", person_id=me.id)
+    return _kept_page(here, me, blog, message="Removed. " + ("The posts keep its last text." if text != "goes" else "The posts do not show it any more."))
+
+
+def _kept_page(here: Workshop, me: Person, blog: Blog, **values: Any) -> Response:
+    lines = []
+    for one in kept_store.every(here.db, blog.id):
+        count = len(keeping.reach(here, blog, one.id).posts)
+        lines.append(KeptLine(one.id, one.name, f"in {count} post{'s' if count != 1 else ''} as standing copy" if count else "not shown as standing copy"))
+    number = values.get("number", 0)
+    shown = keeping.reach(here, blog, number).posts if number else ()
+    posts = tuple((post.title or "No title yet", links.write(post.id)) for post in shown)
+    may_edit = not number or may_edit_kept(here, me, blog, number)
+    return page(KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, may_edit=may_edit, **values), 422 if values.get("problem") else 200)
+
+
+@router.post("/posts/{post_id}/split")
+def split(here: Here, me: Me, post_id: int, cuts: Cuts) -> Response:
+    post, _ = editable_post(here, me, post_id)
+    parts = keeping.split_post(here, me, post_id, cuts.blocks)
+    return JSONResponse({"parts": [part.id for part in parts[1:]], "revision": post.revision, "count": len(parts)})
+
+
+@router.post("/posts/{post_id}/split/undo")
+def undo_split(here: Here, me: Me, post_id: int, mended: Mended) -> Response:
+    keeping.undo_split(here, me, post_id, mended.revision, mended.parts)
+    return JSONResponse({})
+
+
+@router.get("/desk/{slug}/house-style")
+def house_style(here: Here, me: Me, slug: str) -> Response:
+    blog = owned_blog(here, me, slug)
+    return page(HouseStylePage(bar_for(here, me, blog, "site"), _lines(blog.facts, ": "), _lines(blog.link_rules, " ")))
+
+
+@router.post("/desk/{slug}/house-style")
+def change_house_style(here: Here, me: Me, slug: str, facts: LongText = "", link_rules: LongText = "") -> Response:
+    blog = owned_blog(here, me, slug)
+    try:
+        changed = blog_actions.change_house_style(here, me, slug, facts=facts, link_rules=link_rules)
+    except Refused as error:
+        field = getattr(error, "field", "")
+        return page(HouseStylePage(bar_for(here, me, blog, "site"), facts, link_rules, problem=str(error), problem_field=field), 422)
+    bar = bar_for(here, me, changed, "site")
+    return page(HouseStylePage(bar, _lines(changed.facts, ": "), _lines(changed.link_rules, " "), message="Kept, and published where it shows."))
+
+
+def _lines(pairs: str, glue: str) -> str:
+    return "\n".join(glue.join(pair) for pair in json.loads(pairs))

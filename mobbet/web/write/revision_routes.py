@@ -1,0 +1,137 @@
+"""Looking back at a post: its revisions, two of them compared, one put back or named."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from itertools import groupby
+from typing import Any
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+from starlette.responses import JSONResponse, Response
+
+from mobbet.actions import revisions
+from mobbet.actions.access import editable_post
+from mobbet.actions.revisions import Past
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document import difference, schema
+from mobbet.core.document.difference import Difference, Row
+from mobbet.core.document.html import Html, Rendition
+from mobbet.core.document.links import media_number
+from mobbet.core.document.write import to_html
+from mobbet.core.timing import time_in_words
+from mobbet.store import posts
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web.shell import links
+from mobbet.web.shell.bar import bar_for
+from mobbet.web.shell.contexts import ComparedLine, RevisionLine, RevisionsPage
+from mobbet.web.shell.fields import Text
+from mobbet.web.shell.rendering import page
+from mobbet.web.shell.session import Here, Me
+
+router = APIRouter()
+
+
+@router.get("/posts/{post_id}/revisions")
+def past(here: Here, me: Me, post_id: int, one: int = 0, other: int = 0) -> Response:
+    return _page(here, me, post_id, one, other)
+
+
+class SheetText(BaseModel):
+    """The text of a sheet, to be compared."""
+
+    title: str = ""
+    subtitle: str = ""
+    document: dict[str, Any]
+
+
+class Meeting(BaseModel):
+    """A sheet beside another text: the one given, or the post's working one."""
+
+    mine: SheetText
+    theirs: SheetText | None = None
+
+
+@router.post("/posts/{post_id}/compared")
+def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
+    """The passages of two texts, the other one's first: as HTML with the differences drawn, and as nodes."""
+    post, _ = editable_post(here, me, post_id)
+    working = posts.working(here.db, post.id)
+    theirs = schema.check(meeting.theirs.document) if meeting.theirs else schema.load(working.body)
+    found = difference.compare(theirs, schema.check(meeting.mine.document))
+    rows = [
+        {**asdict(line), "theirs": difference.bare(row.before), "mine": difference.bare(row.now)}
+        for line, row in zip(compared_lines(found), found.rows, strict=True)
+    ]
+    return JSONResponse({"rows": rows})
+
+
+@router.post("/posts/{post_id}/revisions/{number}/restore")
+def restore(here: Here, me: Me, post_id: int, number: int) -> Response:
+    made = revisions.restore(here, me, post_id, number)
+    return _page(here, me, post_id, number, made, message=f"Revision {number} is put back, as revision {made}.")
+
+
+@router.post("/posts/{post_id}/revisions/{number}/name")
+def name(here: Here, me: Me, post_id: int, number: int, name: Text = "") -> Response:
+    revisions.name(here, me, post_id, number, name)
+    words = " ".join(name.split())
+    return _page(here, me, post_id, number, 0, message=f"Revision {number} is named “{words}” and kept for good." if words else f"Revision {number} has no name any more.")
+
+
+def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, message: str = "") -> Response:
+    post, blog = editable_post(here, me, post_id)
+    found = revisions.history(here, me, post_id)
+    numbers = [past.row.number for past in found]
+    other = other or numbers[0]
+    one = one or next((number for number in numbers if number < other), other)
+    compared = revisions.compare(here, me, post_id, one, other)
+    sentence = _sentence(compared.difference, one, other)
+    lines = [_line(past, blog, here.clock(), numbers[0]) for past in found]
+    title = compared.now.title or "a post without a title"
+    return page(RevisionsPage(bar_for(here, me, blog, "write"), post.id, title, lines, one, other, sentence, _folded(compared_lines(compared.difference)) if one != other else [], message))
+
+
+def _sentence(difference: Difference, one: int, other: int) -> str:
+    if one == other:
+        return "One revision only; choose two to compare."
+    if not difference.added and not difference.removed and all(row.kind == "same" for row in difference.rows):
+        return f"Revisions {one} and {other} hold the same text."
+    words = f"From revision {one} to {other}: {difference.added} word{'s' if difference.added != 1 else ''} added, {difference.removed} removed"
+    moved = sum(row.kind == "moved" and row.now is not None for row in difference.rows)
+    return words + (f", {moved} block{'s' if moved != 1 else ''} moved." if moved else ".")
+
+
+def _line(past: Past, blog: Blog, now: int, newest: int) -> RevisionLine:
+    row = past.row
+    change = f"+{past.added} −{past.removed}" if past.added or past.removed else f"{row.words} words" if row.words else "–"
+    return RevisionLine(row.number, time_in_words(row.saved_at, blog.zone, now), row.person, change, row.name, row.is_placed, row.number == newest)
+
+
+def compared_lines(difference: Difference) -> list[ComparedLine]:
+    """The rows of a comparison as HTML."""
+    return [ComparedLine(row.kind, _side(row, row.before), _side(row, row.now)) for row in difference.rows]
+
+
+def _folded(lines: list[ComparedLine]) -> list[ComparedLine]:
+    """The lines, with long runs of unchanged blocks told as a number between their first and their last."""
+    folded: list[ComparedLine] = []
+    for is_same, run in groupby(lines, key=lambda line: line.kind == "same"):
+        run = list(run)
+        if is_same and len(run) > 4:
+            words = f"{len(run) - 2} blocks are the same"
+            run = [run[0], ComparedLine("folded", words, words), run[-1]]
+        folded += run
+    return folded
+
+
+def _side(row: Row, node: dict | None) -> str:
+    if node is None:
+        return ""
+
+    def rendition(src: str, sizes: str) -> Rendition | None:
+        number = media_number(src)
+        return Rendition(links.picture(number)) if number is not None else None
+
+    return to_html({"type": "doc", "content": [node]}, Html(rendition))

@@ -1,0 +1,265 @@
+"""The writing room: the sheet's text, the docket, and what the base line's actions do."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from fastapi import APIRouter, Request
+from pydantic import BaseModel, Field
+from starlette.responses import HTMLResponse, JSONResponse, Response
+
+from mobbet.actions import comments, keeping, posts, presence, showing, tags
+from mobbet.actions.access import editable_post, is_keeper
+from mobbet.actions.filling_in import fill_ins
+from mobbet.actions.workshop import Workshop
+from mobbet.core.comments import CLOSED
+from mobbet.core.document import outline, palette, schema
+from mobbet.core.document.signs import SIGNS
+from mobbet.core.embeds import PROVIDERS
+from mobbet.core.errors import Conflict, Refused
+from mobbet.core.languages import NAMES
+from mobbet.core.media import places
+from mobbet.core.media.licences import LICENCES
+from mobbet.store import kept as kept_store
+from mobbet.store import media
+from mobbet.store import posts as post_store
+from mobbet.store.people import Person
+from mobbet.store.posts import Post
+from mobbet.web.library.routes import told
+from mobbet.web.shell import links
+from mobbet.web.shell.bar import bar_for
+from mobbet.web.shell.contexts import Choice
+from mobbet.web.shell.fields import Text, Texts
+from mobbet.web.shell.rendering import html_of, page
+from mobbet.web.shell.routes import see_other
+from mobbet.web.shell.session import Here, Me
+from mobbet.web.write.contexts import WritePage
+from mobbet.web.write.docket import docket_of
+
+router = APIRouter()
+
+
+class Sheet(BaseModel):
+    """The sheet's text as the writing surface sends it, upon the revision it began from."""
+
+    base: int = Field(ge=0)
+    title: str = Field(default="", max_length=5000)
+    subtitle: str = Field(default="", max_length=5000)
+    document: dict[str, Any]
+    key: str = Field(default="", max_length=80)
+    after: list[str] = Field(default=[], max_length=20)
+
+
+
+@router.get("/posts/{post_id}")
+def write(here: Here, me: Me, post_id: int) -> Response:
+    post, blog = editable_post(here, me, post_id)
+    revision = post_store.working(here.db, post.id)
+    room = {
+        "post": post.id,
+        "revision": revision.number,
+        "saved": revision.saved_at,
+        "now": here.clock(),
+        "document": schema.load(revision.body),
+        "fill": [asdict(one) for one in fill_ins(here, post, blog)],
+        "kept": [{"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]} for one in kept_store.every(here.db, blog.id)],
+        "signs": SIGNS,
+        "languages": [[tag, name] for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])],
+        "palette": _palette(blog.design),
+        "items": _items(here, post, revision.body),
+        "providers": [provider.pattern for provider in PROVIDERS],
+        "limits": here.settings.limits.__dict__,
+        "places": {size: places.width_in_pixels(size) for size in places.SIZES},
+        "to": {
+            "clean": links.clean_html(),
+            "written": links.written(),
+            "source": links.source(),
+            "anchors": links.anchors(),
+            "kept": links.kept(blog.slug),
+            "links": links.linkable(blog.slug),
+            "split": links.split(post.id),
+            "compared": links.compared(post.id),
+            "text": links.text(post.id),
+            "over": links.text_over(post.id),
+            "apart": links.text_apart(post.id),
+            "library": links.library(blog.slug),
+            **{part: links.library_part(blog.slug, part) for part in ("items", "address", "collection", "videos", "embed")},
+            "picture": "/pictures/",
+            "proof": links.proof(post.id),
+            **{part: links.proof(post.id, part) for part in ("stand", "heed", "learn")},
+            "file": links.read_file(blog.slug),
+            "read": links.pasted(blog.slug),
+        },
+    }
+    words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
+    docket = docket_of(here, post, blog, is_keeper=is_keeper(here, me, blog))
+    return page(WritePage(bar_for(here, me, blog, "write"), docket, revision.title, revision.subtitle, words, post.revision, room, here.settings.limits.words, [Choice(one.key, one.words) for one in LICENCES if one.key]))
+
+
+def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
+    """What the writing surface must know of the items a text shows."""
+    found = (media.on_blog(here.db, post.blog_id, number) for number in outline.items(schema.load(body)))
+    return {row.id: told(here, row) for row in found if row}
+
+
+@router.put("/posts/{post_id}/text")
+def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
+    """Saves the sheet; 409 with who was quicker when the working revision is another one."""
+    try:
+        saved = posts.save_text(
+            here, me, post_id, base=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document,
+            save_key=sheet.key, after=sheet.after,
+        )
+    except Conflict as error:
+        return JSONResponse({"message": str(error), "current": error.current}, status_code=409)
+    return JSONResponse(saved.__dict__)
+
+
+@router.post("/posts/{post_id}/text/over")
+def save_over(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
+    """Saves the sheet over the revision named in `base`, which stays kept."""
+    try:
+        saved = posts.save_over(here, me, post_id, over=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
+    except Conflict as error:
+        return JSONResponse({"message": str(error), "current": error.current}, status_code=409)
+    return JSONResponse(saved.__dict__)
+
+
+@router.post("/posts/{post_id}/text/apart")
+def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
+    """Keeps the sheet as a draft of its own, and says where it is."""
+    copy = posts.keep_as_draft(here, me, post_id, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
+    return JSONResponse({"address": links.write(copy.id)})
+
+
+def _palette(look: str) -> dict[str, dict[str, tuple[str, ...]]]:
+    """Which tints can be read on each marker ('' for none), and the other way round."""
+    papers = palette.PAPERS[look]
+    return {
+        "tintsOn": {name: palette.tints_on(papers, name or None) for name in ("", *palette.NAMES)},
+        "markersUnder": {name: palette.markers_under(papers, name or None) for name in ("", *palette.NAMES)},
+    }
+
+
+def answer(here: Workshop, me: Person, post_id: int, **more: Any) -> HTMLResponse:
+    """The docket, read anew."""
+    post, blog = editable_post(here, me, post_id)
+    docket = docket_of(here, post, blog, **more, is_keeper=is_keeper(here, me, blog))
+    return HTMLResponse(html_of(docket) + html_of(docket.actions))
+
+
+def attempt(here: Workshop, me: Person, post_id: int, sheet: str, change: Any) -> HTMLResponse:
+    """Makes a change and answers with the docket; with the reason, its sheet still open, when it was refused."""
+    try:
+        change()
+    except Refused as error:
+        return answer(here, me, post_id, problem=str(error), problem_sheet=sheet)
+    return answer(here, me, post_id)
+
+
+@router.get("/posts/{post_id}/docket")
+def docket(here: Here, me: Me, post_id: int) -> Response:
+    return answer(here, me, post_id)
+
+
+@router.post("/posts/{post_id}/here")
+def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
+    """A writing room says that it is open, or closes; answers with who else has the post open."""
+    editable_post(here, me, post_id)
+    (presence.leave if leaves else presence.note)(here, me, post_id)
+    return JSONResponse({"others": presence.on_it(here, post_id, me.id)})
+
+
+@router.post("/posts/{post_id}/docket/language")
+def set_language(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "language", lambda: posts.set_language(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/comments")
+def set_comments(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "comments", lambda: comments.close(here, me, post_id, value == CLOSED))
+
+
+@router.post("/posts/{post_id}/docket/author")
+def set_author(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "author", lambda: posts.set_author(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/slug")
+def set_slug(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "slug", lambda: posts.set_slug(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/excerpt")
+def set_excerpt(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "excerpt", lambda: posts.set_line(here, me, post_id, "excerpt", value))
+
+
+@router.post("/posts/{post_id}/docket/lead")
+def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    """What leads the post: `block:3` of its text, `media:7` of the library in lists alone, or '' for the rule."""
+    kind, _, number = value.partition(":")
+
+    def change() -> None:
+        if kind == "block" and number.isdecimal():
+            showing.lead_with_block(here, me, post_id, int(number))
+        elif kind == "media" and number.isdecimal():
+            posts.set_lead_picture(here, me, post_id, int(number))
+        else:
+            showing.lead_by_rule(here, me, post_id)
+
+    return attempt(here, me, post_id, "lead", change)
+
+
+@router.post("/posts/{post_id}/docket/description")
+def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: Text = "") -> Response:
+    return attempt(here, me, post_id, "description", lambda: showing.set_search(here, me, post_id, title, value))
+
+
+@router.post("/posts/{post_id}/docket/heading")
+def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts = []) -> Response:  # noqa: B006
+    return attempt(here, me, post_id, "heading", lambda: showing.set_heading(here, me, post_id, kind, part))
+
+
+@router.post("/posts/{post_id}/docket/front")
+def set_front(here: Here, me: Me, post_id: int, front: Text = "", menu: Text = "") -> Response:
+    return attempt(here, me, post_id, "front", lambda: showing.set_front(here, me, post_id, front, bool(menu)))
+
+
+@router.post("/posts/{post_id}/docket/place")
+def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "", map: Text = "") -> Response:
+    return attempt(here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map)))
+
+
+@router.post("/posts/{post_id}/docket/categories")
+def set_categories(
+    here: Here, me: Me, post_id: int, main: Text = "", also: Texts = [], new: Text = ""  # noqa: B006
+) -> Response:
+    return attempt(here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new))
+
+
+@router.post("/posts/{post_id}/docket/tags")
+def set_tags(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "tags", lambda: tags.set_tags(here, me, post_id, value))
+
+
+@router.post("/posts/{post_id}/docket/series")
+def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text = "") -> Response:
+    return attempt(here, me, post_id, "series", lambda: keeping.set_series(here, me, post_id, value, place))
+
+
+@router.post("/posts/{post_id}/template")
+def set_template(here: Here, me: Me, post_id: int) -> Response:
+    """Keeps the post as a template, or makes it a draft again."""
+    post, _ = editable_post(here, me, post_id)
+    return attempt(here, me, post_id, "state", lambda: keeping.set_template(here, me, post_id, not post.is_template))
+
+
+@router.post("/posts/{post_id}/begin")
+def begin_from(request: Request, here: Here, me: Me, post_id: int) -> Response:
+    """A new draft with this post's text."""
+    address = links.write(keeping.begin_from(here, me, post_id).id)
+    if request.headers.get("hx-request") == "true":
+        return Response(headers={"HX-Redirect": address})
+    return see_other(address)
