@@ -17,9 +17,9 @@ from mobbet.store import finding, people, views
 from mobbet.store.blogs import Blog
 from mobbet.store.finding import Wanted
 from mobbet.store.people import Person
+from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk.contexts import DeskRows, FilterSentence, Group, KeptView, MoreRows
 from mobbet.web.desk.rows import row_of
-from mobbet.web.shell import links
 from mobbet.web.shell.contexts import Choice
 
 PAGE = 40
@@ -79,7 +79,7 @@ def sentence_of(workshop: Workshop, person: Person, blog: Blog, chosen: Filter) 
     members = people.of_blog(workshop.db, blog.id)
     authors = [Choice(_value(0, chosen), "anyone", not chosen.author), *(Choice(_value(one.id, chosen), "me" if one.id == person.id else one.name, one.id == chosen.author) for one in members)]
     categories = [Choice("", "any category"), *(Choice(str(one.id), f"{'– ' * depth}{one.name}, and what is below", one.id == chosen.category) for depth, one in tree(subjects.values()))]
-    kept = [KeptView(number, name, f"{links.desk(blog.slug)}?{query}", query == chosen.query) for number, name, query in views.of(workshop.db, blog.id, person.id)]
+    kept = [KeptView(number, name, f"{to_desk.desk(blog.slug)}?{query}", query == chosen.query) for number, name, query in views.of(workshop.db, blog.id, person.id)]
     by = next((one.name for one in members if one.id == chosen.author), "")
     told = ", ".join(filter(None, (STATES[chosen.state] if chosen.state else "", path_in_words(subjects, chosen.category) if chosen.category in subjects else "", MARKS[chosen.marks] if chosen.marks else "", f"by {by}" if by and chosen.author != chosen.usual else "")))
     return FilterSentence(
@@ -111,7 +111,7 @@ def more(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int])
 def _page(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int] | None) -> tuple[MoreRows, int]:
     found, total = finding.page(workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock(), chosen.order, after, PAGE + 1)
     shown = [row_of(workshop, blog, row) for row in desk_store.by_ids(workshop.db, [number for number, _ in found[:PAGE]])]
-    follows = f"{links.desk_rows(blog.slug)}?{chosen.query}&before={found[PAGE - 1][1]}-{found[PAGE - 1][0]}" if len(found) > PAGE else ""
+    follows = f"{to_desk.desk_rows(blog.slug)}?{chosen.query}&before={found[PAGE - 1][1]}-{found[PAGE - 1][0]}" if len(found) > PAGE else ""
     return MoreRows(shown, follows), total
 
 

@@ -17,9 +17,9 @@ from mobbet.core.errors import BadInput, Refused
 from mobbet.store import blogs, desk, people
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk.contexts import HandlingPage
 from mobbet.web.filing.contexts import Tried
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Numbers, Text
@@ -27,13 +27,14 @@ from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.timetable import addresses as to_timetable
 from mobbet.web.timetable.views import view_of_query
 
 router = APIRouter()
 WHENS = {"queue": "in the queue, at the free slots in this order", "": "at the time each has, or now", "now": "now", "at": "at"}
 
 
-@router.get("/desk/{slug}/several/{name}")
+@router.get(to_desk.handling.route)
 def show(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Query()] = [], said: str | None = None, at: str = "", up: int = 0) -> Response:  # noqa: B006
     """The posts, what is asked for, and the footprint once it is known; `up` is a post that is to come one earlier."""
     blog, doing = blog_for(here, me, slug), handling.doing(name)
@@ -55,19 +56,19 @@ def _tried(here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int]
     fields = [*(("post", str(number)) for number in numbers), ("said", said), ("at", at)]
     footprint = in_words(effect.pages, category_subjects(here, blog))
     yes = handling.doing(name).verb.format("it" if len(numbers) == 1 else "them")
-    tried = Tried(f"{effect.answer.words}.", footprint, links.handling(blog.slug, name), fields, yes)
+    tried = Tried(f"{effect.answer.words}.", footprint, to_desk.handling(blog.slug, name), fields, yes)
     return _page(here, me, blog, name, numbers, said, at, tried, effect.answer)
 
 
-@router.post("/desk/{slug}/several/undo/{number}")
+@router.post(to_desk.handling_undo.route)
 def undo(here: Here, me: Me, slug: str, number: int, back: Text = "") -> Response:
     """Undoes a change, and goes back to the desk, or to the view of the timetable that `back` names (`timetable?view=month`)."""
     undoing.undo(here, me, slug, number)
     placing.publish(here, blog_for(here, me, slug), person=me, why="a change was undone")
-    return see_other(links.timetable(slug, done=number, **dict(parse_qsl(view_of_query(back.partition("?")[2]).query))) if back.startswith("timetable") else links.desk(slug, done=number))
+    return see_other(to_timetable.timetable(slug, done=number, **dict(parse_qsl(view_of_query(back.partition("?")[2]).query))) if back.startswith("timetable") else to_desk.desk(slug, done=number))
 
 
-@router.post("/desk/{slug}/several/{name}")
+@router.post(to_desk.handling.route)
 def handle(here: Here, me: Me, slug: str, name: str, post: Numbers = [], said: Text = "", at: Text = "") -> Response:  # noqa: B006
     blog = blog_for(here, me, slug)
     try:
@@ -75,7 +76,7 @@ def handle(here: Here, me: Me, slug: str, name: str, post: Numbers = [], said: T
     except Refused as error:
         return _page(here, me, blog, name, post, said, at, problem=str(error))
     placing.publish(here, blog, person=me, why=done.words)
-    return see_other(links.desk(slug, done=done.number))
+    return see_other(to_desk.desk(slug, done=done.number))
 
 
 def _said(said: str, at: str) -> str:

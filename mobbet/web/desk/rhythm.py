@@ -11,8 +11,8 @@ from mobbet.core.rhythm import Going, Week, by_weeks
 from mobbet.core.timing import MONTHS, instant_of_wall, local
 from mobbet.store import timetable
 from mobbet.store.blogs import Blog
+from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk.rhythm_contexts import RhythmCell, RhythmDrawing, RhythmRow
-from mobbet.web.shell import links
 
 WEEKS = 53
 LEFT, STEP, WIDTH, CELL = 190, 19.4, 1232, 17
@@ -62,7 +62,7 @@ def _cell(blog: Blog, at: int, week: Week, count: int, part: str, category: str,
     before = (week.monday - timedelta(days=1)).isoformat()
     query = f"after:{before} before:{(week.monday + timedelta(weeks=1)).isoformat()} is:out is:timetable" + (f' in:"{category}"' if category else "")
     words = f"{count:,} {part}{'s' if count != 1 else ''}{f' in {category}' if category else ''} in the week of {_day(week.monday)}"
-    return RhythmCell(round(LEFT + at * STEP, 1), y, CELL, height, shade, words, f"{links.desk(blog.slug)}?{urlencode({'q': query})}")
+    return RhythmCell(round(LEFT + at * STEP, 1), y, CELL, height, shade, words, f"{to_desk.desk(blog.slug)}?{urlencode({'q': query})}")
 
 
 def _sentence(weeks: list[Week]) -> str:

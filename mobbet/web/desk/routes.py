@@ -19,25 +19,26 @@ from mobbet.store import desk as desk_store
 from mobbet.store import ideas, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk import filter as desk_filter
 from mobbet.web.desk import rows as desk_rows
 from mobbet.web.desk.contexts import DeskPage
 from mobbet.web.desk.filter import Filter, read_filter, usual_author
 from mobbet.web.desk.strip import read_range, strip
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.places import places_for
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 
 
-@router.get("/desk/{blog_slug}")
-def desk(here: Here, me: Me, blog_slug: str, q: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "", done: str = "") -> Response:
-    blog = blog_for(here, me, blog_slug)
+@router.get(to_desk.desk.route)
+def desk(here: Here, me: Me, slug: str, q: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "", done: str = "") -> Response:
+    blog = blog_for(here, me, slug)
     return _page(here, me, blog, q, read_filter(state, author, category, marks, order, usual_author(here, me, blog)), done=done)
 
 
@@ -52,14 +53,14 @@ def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, proble
     return page(shown, 422 if problem else 200)
 
 
-@router.get("/desk/{blog_slug}/rows")
+@router.get(to_desk.desk_rows.route)
 def rows(
-    request: Request, here: Here, me: Me, blog_slug: str, q: str = "", before: str = "", group: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "",
+    request: Request, here: Here, me: Me, slug: str, q: str = "", before: str = "", group: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "",
 ) -> Response:  # fmt: skip
     """The list alone, for a search as one types and for more posts. Opened by itself it is the desk."""
-    blog = blog_for(here, me, blog_slug)
+    blog = blog_for(here, me, slug)
     if request.headers.get("hx-request") != "true":
-        return see_other(links.desk(blog.slug))
+        return see_other(to_desk.desk(blog.slug))
     chosen = read_filter(state, author, category, marks, order, usual_author(here, me, blog))
     place = re.fullmatch(r"(\d{1,15})-(\d{1,15})", before)
     if place:
@@ -69,94 +70,94 @@ def rows(
     return page(desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog, chosen) if chosen.is_plain else desk_filter.rows(here, blog, chosen))
 
 
-@router.get("/posts/{post_id}/peek")
+@router.get(to_desk.peek.route)
 def peek(here: Here, me: Me, post_id: int) -> Response:
     """A post as readers see it in lists, for the side of the desk."""
     post, blog = readable_post(here, me, post_id)
     return page(desk_rows.peek_of(here, post, blog))
 
 
-@router.post("/desk/{blog_slug}/lists")
-def keep_list(here: Here, me: Me, blog_slug: str, name: Text = "", query: Text = "") -> Response:
+@router.post(to_desk.keep_view.route)
+def keep_list(here: Here, me: Me, slug: str, name: Text = "", query: Text = "") -> Response:
     """Keeps a filter under a name."""
-    blog = blog_for(here, me, blog_slug)
+    blog = blog_for(here, me, slug)
     said = dict(parse_qsl(query))
     chosen = read_filter(*(said.get(part, "") for part in ("state", "author", "category", "marks", "order")), usual_author(here, me, blog))
     try:
         desk_filter.keep(here, me, blog, name, chosen.query)
     except BadInput as error:
         return _page(here, me, blog, "", chosen, str(error))
-    return see_other(f"{links.desk(blog.slug)}?{chosen.query}")
+    return see_other(f"{to_desk.desk(blog.slug)}?{chosen.query}")
 
 
-@router.post("/desk/{blog_slug}/lists/{number}/forget")
-def forget_list(here: Here, me: Me, blog_slug: str, number: int) -> Response:
+@router.post(to_desk.forget_view.route)
+def forget_list(here: Here, me: Me, slug: str, number: int) -> Response:
     desk_filter.forget(here, me, number)
-    return see_other(links.desk(blog_for(here, me, blog_slug).slug))
+    return see_other(to_desk.desk(blog_for(here, me, slug).slug))
 
 
-@router.post("/desk/{blog_slug}/aside")
-def keep_aside_for(here: Here, me: Me, blog_slug: str, days: Text = "") -> Response:
+@router.post(to_desk.aside.route)
+def keep_aside_for(here: Here, me: Me, slug: str, days: Text = "") -> Response:
     """Sets how long posts that are set aside are kept."""
     chosen = Filter(states.SET_ASIDE)
     try:
-        aside.keep_for(here, me, blog_slug, days)
+        aside.keep_for(here, me, slug, days)
     except BadInput as error:
-        return _page(here, me, blog_for(here, me, blog_slug), "", chosen, str(error))
-    return see_other(f"{links.desk(blog_slug)}?{chosen.query}")
+        return _page(here, me, blog_for(here, me, slug), "", chosen, str(error))
+    return see_other(f"{to_desk.desk(slug)}?{chosen.query}")
 
 
-@router.post("/desk/{blog_slug}/look-again")
-def look_again_after(here: Here, me: Me, blog_slug: str, days: Text = "") -> Response:
+@router.post(to_desk.look_again.route)
+def look_again_after(here: Here, me: Me, slug: str, days: Text = "") -> Response:
     """Sets after how long posts that are read much are looked at again."""
     try:
-        attention.look_again_after(here, me, blog_slug, days)
+        attention.look_again_after(here, me, slug, days)
     except BadInput as error:
-        return _page(here, me, blog_for(here, me, blog_slug), "", Filter(), str(error))
-    return see_other(links.desk(blog_slug))
+        return _page(here, me, blog_for(here, me, slug), "", Filter(), str(error))
+    return see_other(to_desk.desk(slug))
 
 
-@router.post("/desk/{blog_slug}/look-again/{post_id}")
-def still_holds(here: Here, me: Me, blog_slug: str, post_id: int) -> Response:
-    attention.still_holds(here, me, blog_slug, post_id)
-    return see_other(links.desk(blog_slug))
+@router.post(to_desk.look_again.whole)
+def still_holds(here: Here, me: Me, slug: str, post_id: int) -> Response:
+    attention.still_holds(here, me, slug, post_id)
+    return see_other(to_desk.desk(slug))
 
 
-@router.post("/desk/{blog_slug}/ideas")
-def note_idea(here: Here, me: Me, blog_slug: str, title: Text = "", line: Text = "", said: Annotated[str, Query(max_length=300)] = "") -> Response:
+@router.post(to_desk.ideas.route)
+def note_idea(here: Here, me: Me, slug: str, title: Text = "", line: Text = "", said: Annotated[str, Query(max_length=300)] = "") -> Response:
     """Notes an idea down, from the desk or from wherever one is."""
-    blog = blog_for(here, me, blog_slug)
+    blog = blog_for(here, me, slug)
     try:
         attention.note_idea(here, me, blog.slug, title or said, line)
     except BadInput as error:
         return _page(here, me, blog, "", Filter(), str(error))
-    return see_other(links.desk(blog.slug) + "#ideas")
+    return see_other(to_desk.desk(blog.slug) + "#ideas")
 
 
-@router.post("/desk/{blog_slug}/ideas/{number}/{what}")
-def settle_idea(here: Here, me: Me, blog_slug: str, number: int, what: str) -> Response:
+@router.post(to_desk.idea.route)
+def settle_idea(here: Here, me: Me, slug: str, number: int, what: str) -> Response:
     """Makes a draft of an idea, or drops it."""
     if what == "begin":
-        return see_other(links.write(attention.begin_from_idea(here, me, blog_slug, number).id))
-    attention.drop_idea(here, me, blog_slug, number)
-    return see_other(links.desk(blog_slug))
+        return see_other(to_write.write(attention.begin_from_idea(here, me, slug, number).id))
+    attention.drop_idea(here, me, slug, number)
+    return see_other(to_desk.desk(slug))
 
 
-@router.get("/desk/{blog_slug}/places")
-def places(here: Here, me: Me, blog_slug: str, q: str = "") -> Response:
+@router.get(to_desk.places.route)
+def places(here: Here, me: Me, slug: str, q: str = "") -> Response:
     """What a few letters may mean: posts, screens, settings, actions, people."""
-    blog = blog_for(here, me, blog_slug)
+    blog = blog_for(here, me, slug)
     return JSONResponse({"places": [place.__dict__ for place in places_for(here, me, blog, q[:200])]})
 
 
-@router.post("/desk/{blog_slug}/posts")
-def new_post(here: Here, me: Me, blog_slug: str) -> Response:
-    return see_other(links.write(post_actions.begin_post(here, me, blog_slug).id))
+@router.post(to_desk.new_post.route)
+def new_post(here: Here, me: Me, slug: str) -> Response:
+    return see_other(to_write.write(post_actions.begin_post(here, me, slug).id))
 
 
-@router.get("/desk/{blog_slug}/write")
-def write_any(here: Here, me: Me, blog_slug: str) -> Response:
+@router.get(to_desk.write_any.route)
+def write_any(here: Here, me: Me, slug: str) -> Response:
     """The post this person had in hand last; the desk when there is none."""
-    blog = blog_for(here, me, blog_slug)
+    blog = blog_for(here, me, slug)
     post = posts.newest_of(here.db, blog.id, me.id)
-    return see_other(links.write(post.id) if post else links.desk(blog.slug))
+    return see_other(to_write.write(post.id) if post else to_desk.desk(blog.slug))

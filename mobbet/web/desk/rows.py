@@ -22,10 +22,15 @@ from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
+from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk.contexts import DeskRows, Group, MoreRows, Peek, Row, WantShown
+from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing.contexts import Told
-from mobbet.web.shell import links
+from mobbet.web.readers import addresses as to_readers
 from mobbet.web.shell.contexts import Choice
+from mobbet.web.site import addresses as to_site
+from mobbet.web.timetable import addresses as to_timetable
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.docket_shown import shown_of
 
 if TYPE_CHECKING:
@@ -92,7 +97,7 @@ def groups(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     found = [(heading, more_of(workshop, blog, name, None, chosen)) for name, (heading, _) in GROUPS.items()]
     shown = [Group(heading, page.rows, page.more, page.more_words) for heading, page in found if page.rows]
     problem = "" if shown or not chosen.author else "No post is by this author; “anyone” shows everyone’s."
-    asked = [Choice(f"{links.desk(blog.slug)}?{urlencode({'state': state})}", words) for state, words in ASKED.items()]
+    asked = [Choice(f"{to_desk.desk(blog.slug)}?{urlencode({'state': state})}", words) for state, words in ASKED.items()]
     return DeskRows(shown, "", False, not shown and not problem, blog, problem, asked)
 
 
@@ -100,7 +105,7 @@ def more_of(workshop: Workshop, blog: Blog, name: str, after: tuple[int, int] | 
     """A page of a group, from its beginning or after a place in it."""
     page = desk_actions.group(workshop, blog, name, after, chosen.author)
     query = f"&{chosen.query}" if chosen.query else ""
-    more = f"{links.desk_rows(blog.slug)}?group={name}&before={page.more[0]}-{page.more[1]}{query}" if page.more else ""
+    more = f"{to_desk.desk_rows(blog.slug)}?group={name}&before={page.more[0]}-{page.more[1]}{query}" if page.more else ""
     return MoreRows([row_of(workshop, blog, row) for row in page.rows], more, GROUPS[name][1])
 
 
@@ -130,14 +135,14 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
     """What wants attention, each in a sentence that leads to where it is settled."""
     now = workshop.clock()
     words = {
-        "marks": lambda one: (f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle", links.write(one.post)),
-        "slot": lambda one: (f"{spelled(one.count).capitalize()} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", links.timetable(blog.slug)),
-        "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", links.targets(blog.slug)),
-        "old": lambda one: (f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again", links.write(one.post)),
-        "comments": lambda one: (f"{spelled(one.count).capitalize()} comment{'s wait' if one.count != 1 else ' waits'} to be read", links.comments(blog.slug)),
-        "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", links.filing(blog.slug, "addresses")),
+        "marks": lambda one: (f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle", to_write.write(one.post)),
+        "slot": lambda one: (f"{spelled(one.count).capitalize()} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", to_timetable.timetable(blog.slug)),
+        "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", to_site.targets(blog.slug)),
+        "old": lambda one: (f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again", to_write.write(one.post)),
+        "comments": lambda one: (f"{spelled(one.count).capitalize()} comment{'s wait' if one.count != 1 else ' waits'} to be read", to_readers.comments(blog.slug)),
+        "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", to_filing.filing(blog.slug, "addresses")),
     }
-    settled = {"old": lambda one: links.look_again(blog.slug, one.post)}
+    settled = {"old": lambda one: to_desk.look_again(blog.slug, one.post)}
     return [WantShown(*words[one.what](one), settled.get(one.what, lambda one: "")(one)) for one in attention.wants(workshop, person, blog)]
 
 

@@ -12,8 +12,9 @@ from mobbet.core.timing import MONTHS, instant_of_wall, local, time_in_words
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import OnDay
+from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk.contexts import Strip, StripBar, StripBlock, StripGap
-from mobbet.web.shell import links
+from mobbet.web.write import addresses as to_write
 
 USUAL_WEEKS, LEAST_WEEKS, MOST_WEEKS = 12, 1, 520
 PART_BACK = 2 / 3
@@ -69,16 +70,16 @@ def strip(workshop: Workshop, blog: Blog, drawn: Range) -> Strip | None:
     coming = "" if is_many or len(out) == len(rows) else f", {len(rows) - len(out)} of them to come"
     return Strip(
         drawn.first.isoformat(), drawn.weeks, _labels(drawn, blog, x), x(now) if first <= now < last else None, blocks, bars, [] if is_many else _gaps(out, now, last, x),
-        f"{count:,} post{'s' if count != 1 else ''}{coming} in {drawn.weeks} week{'s' if drawn.weeks != 1 else ''} from {_day(drawn.first)} {drawn.first.year}", links.strip(blog.slug), 14 if drawn.weeks <= 16 else 8 if drawn.weeks <= 52 else 5,
+        f"{count:,} post{'s' if count != 1 else ''}{coming} in {drawn.weeks} week{'s' if drawn.weeks != 1 else ''} from {_day(drawn.first)} {drawn.first.year}", to_desk.strip(blog.slug), 14 if drawn.weeks <= 16 else 8 if drawn.weeks <= 52 else 5,
     )  # fmt: skip
 
 
 def _blocks(row: OnDay, blog: Blog, first: int, last: int, now: int, x: Callable[[float], float]) -> list[StripBlock]:
     """The block of a post, and the cross where it comes down."""
     kind = "out" if row.shows_from <= now else "coming"
-    found = [StripBlock(x(row.goes_out), kind, f"{row.title or 'No title yet'}, {time_in_words(row.goes_out, blog.zone, now)}", links.write(row.id), links.peek(row.id))]
+    found = [StripBlock(x(row.goes_out), kind, f"{row.title or 'No title yet'}, {time_in_words(row.goes_out, blog.zone, now)}", to_write.write(row.id), to_desk.peek(row.id))]
     if first <= row.comes_down < last:
-        found.append(StripBlock(x(row.comes_down), "down", f"{row.title or 'No title yet'} comes down {time_in_words(row.comes_down, blog.zone, now)}", links.write(row.id), links.peek(row.id)))
+        found.append(StripBlock(x(row.comes_down), "down", f"{row.title or 'No title yet'} comes down {time_in_words(row.comes_down, blog.zone, now)}", to_write.write(row.id), to_desk.peek(row.id)))
     return found
 
 
@@ -94,7 +95,7 @@ def _bars(workshop: Workshop, blog: Blog, drawn: Range, x: Callable[[float], flo
             query = urlencode({"q": f"after:{_before(days[at])} before:{days[at + 1].isoformat()} is:out is:timetable"})
             words = f"{count} post{'s' if count != 1 else ''} from {_day(days[at])} {days[at].year}"
             height = round(6 + BAR * count / most, 1)
-            found.append(StripBar(x(instants[at]), round(max(2.0, x(instants[at + 1]) - x(instants[at]) - 1), 1), round(GROUND - height, 1), height, words, f"{links.desk(blog.slug)}?{query}", count))
+            found.append(StripBar(x(instants[at]), round(max(2.0, x(instants[at + 1]) - x(instants[at]) - 1), 1), round(GROUND - height, 1), height, words, f"{to_desk.desk(blog.slug)}?{query}", count))
     return found
 
 

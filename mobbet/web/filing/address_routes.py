@@ -11,9 +11,9 @@ from mobbet.actions import asked_for, effects, old_addresses, patterns, placing
 from mobbet.actions.access import blog_for
 from mobbet.actions.permalinks import category_subjects
 from mobbet.core.errors import BadInput, Refused
+from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing import lists as filing_lists
 from mobbet.web.filing.contexts import Tried
-from mobbet.web.shell import links
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
@@ -24,13 +24,13 @@ router = APIRouter()
 LARGEST_CSV = 5_000_000
 
 
-@router.get("/desk/{slug}/filing/addresses")
+@router.get(to_filing.filing.at("addresses"))
 def address_list(here: Here, me: Me, slug: str, q: str = "", after: int = 0, told: str = "") -> Response:
     blog = blog_for(here, me, slug)
     return page(filing_lists.addresses_page(here, me, blog, q, max(0, after), said=told))
 
 
-@router.post("/desk/{slug}/filing/addresses/pattern")
+@router.post(to_filing.filing.at("addresses/pattern"))
 def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") -> Response:
     """Shows what a pattern would do to a real post and how many it moves; moves them when one is sure."""
     blog = blog_for(here, me, slug)
@@ -40,26 +40,26 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
             effect = effects.effect_of_filing(here, blog, lambda shop: patterns.set_pattern(shop, me, slug, pattern))
             words = f"“{tried.title}” would move from {tried.before} to {tried.path}. {tried.moved:,} post{'s' if tried.moved != 1 else ''} move{'s' if tried.moved == 1 else ''}; every old address leads on."
             footprint = in_words(effect.pages, category_subjects(here, blog))
-            shown = Tried(words, footprint, links.address_change(slug, "pattern"), [("pattern", tried.pattern), ("sure", "yes")], "Change the pattern")
+            shown = Tried(words, footprint, to_filing.address_change(slug, "pattern"), [("pattern", tried.pattern), ("sure", "yes")], "Change the pattern")
             return page(filing_lists.addresses_page(here, me, blog, "", 0, tried=shown, typed={"pattern": pattern}))
         moved = patterns.set_pattern(here, me, slug, pattern)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"pattern": pattern}), 422)
     placing.publish(here, blog, person=me, why="the filing changed")
-    return see_other(f"{links.filing(slug, 'addresses')}?told=moved-{moved}")
+    return see_other(f"{to_filing.filing(slug, 'addresses')}?told=moved-{moved}")
 
 
-@router.post("/desk/{slug}/filing/addresses/script")
+@router.post(to_filing.filing.at("addresses/script"))
 def script(here: Here, me: Me, slug: str, script: Text = "") -> Response:
     blog = blog_for(here, me, slug)
     try:
         patterns.set_script(here, me, slug, script)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
-    return see_other(links.filing(slug, "addresses"))
+    return see_other(to_filing.filing(slug, "addresses"))
 
 
-@router.post("/desk/{slug}/filing/addresses/add")
+@router.post(to_filing.filing.at("addresses/add"))
 def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -> Response:
     blog = blog_for(here, me, slug)
     try:
@@ -67,10 +67,10 @@ def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"old": old, "new": new}), 422)
     placing.publish(here, blog, person=me, why="the filing changed")
-    return see_other(f"{links.filing(slug, 'addresses')}?told=added-1")
+    return see_other(f"{to_filing.filing(slug, 'addresses')}?told=added-1")
 
 
-@router.post("/desk/{slug}/filing/addresses/import")
+@router.post(to_filing.filing.at("addresses/import"))
 def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, File()] = None) -> Response:
     """Old addresses from a CSV file."""
     blog = blog_for(here, me, slug)
@@ -94,7 +94,7 @@ def _decoded(body: bytes) -> str:
         return body.decode("cp1252", "replace")
 
 
-@router.post("/desk/{slug}/filing/addresses/{what}")
+@router.post(to_filing.address_change.route)
 def settle_address(here: Here, me: Me, slug: str, what: str, path: Text = "") -> Response:
     """Takes an added address away, or one that leads nowhere off the list."""
     blog = blog_for(here, me, slug)
@@ -103,4 +103,4 @@ def settle_address(here: Here, me: Me, slug: str, what: str, path: Text = "") ->
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
     placing.publish(here, blog, person=me, why="the filing changed")
-    return see_other(links.filing(slug, "addresses"))
+    return see_other(to_filing.filing(slug, "addresses"))

@@ -17,6 +17,7 @@ from mobbet.store import blogs, filing, posts, worklists
 from mobbet.store.addresses import AddressRow
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing.contexts import (
     AddressesPage,
     AddressLine,
@@ -28,7 +29,6 @@ from mobbet.web.filing.contexts import (
     WorklistPage,
 )
 from mobbet.web.filing.view import can_keep, filed_post, posts_tagged, tabs
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 
@@ -48,7 +48,7 @@ def tags_page(workshop: Workshop, person: Person, blog: Blog, words: str, chosen
     return TagsPage(
         bar=bar_for(workshop, person, blog, "filing"), can_keep=can_keep(workshop, person, blog), tabs=tabs(blog, "tags"),
         rows=[TagRow(row.id, row.name, row.slug, row.posts) for row in rows[:PAGE]], total=total, words=words.strip(),
-        more=f"{links.filing(blog.slug, 'tags')}?q={words.strip()}&after={after + PAGE}" if len(rows) > PAGE else "",
+        more=f"{to_filing.filing(blog.slug, 'tags')}?q={words.strip()}&after={after + PAGE}" if len(rows) > PAGE else "",
         chosen=named, names=filing.tag_names(workshop.db, blog.id, 500) if found else [],
         posts=posts_tagged(workshop, blog, found.id, found.name, 0) if found else None, **more,
     )  # fmt: skip
@@ -82,7 +82,7 @@ def addresses_page(workshop: Workshop, person: Person, blog: Blog, words: str, a
         pattern=blog.pattern, example=tried.path, example_title=tried.title, tokens=list(TOKENS.items()), script=SCRIPTS[blog.slug_script],
         scripts=[Choice(value, label, value == blog.slug_script) for value, label in SCRIPTS.items()],
         rows=[_line(workshop, blog, row) for row in rows[:PAGE]], total=address_store.count(workshop.db, blog.id), words=words.strip(),
-        more=f"{links.filing(blog.slug, 'addresses')}?q={words.strip()}&after={after + PAGE}" if len(rows) > PAGE else "",
+        more=f"{to_filing.filing(blog.slug, 'addresses')}?q={words.strip()}&after={after + PAGE}" if len(rows) > PAGE else "",
         missed=[MissedLine(one.path, one.hits, _ago(workshop, blog, one.last_at), *(one.likely or ("", ""))) for one in missed],
         told=_said(said), **more,
     )  # fmt: skip
@@ -130,5 +130,5 @@ def worklist_page(workshop: Workshop, person: Person, blog: Blog, kind: str, aft
     return WorklistPage(
         bar_for(workshop, person, blog, "filing"), tabs(blog, "tags" if kind == "untagged" else "categories"), kind, WORKLISTS[kind],
         worklists.count(workshop.db, blog.id, kind, blog.catch_all), filed_post(workshop, blog, row) if row else None, beginning, choices, everything,
-        f"{links.worklist(blog.slug, kind)}?after={row.id}" if row else "", told, problem,
+        f"{to_filing.worklist(blog.slug, kind)}?after={row.id}" if row else "", told, problem,
     )  # fmt: skip

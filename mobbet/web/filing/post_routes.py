@@ -18,11 +18,11 @@ from mobbet.core.filing import path_in_words, read_tags, tree
 from mobbet.store import worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing import lists as filing_lists
 from mobbet.web.filing import view
 from mobbet.web.filing.contexts import SeveralPage, Tried, TriedFiling
 from mobbet.web.filing.routes import read_number
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Numbers, Text, Texts
@@ -35,23 +35,23 @@ router = APIRouter()
 MOST_AT_ONCE = 500
 
 
-@router.get("/desk/{slug}/filing/worklist/{kind}")
+@router.get(to_filing.worklist.route)
 def worklist(here: Here, me: Me, slug: str, kind: str, after: int = 0, done: str = "") -> Response:
     """The next post to file."""
     blog = blog_for(here, me, slug)
     if kind not in filing_lists.WORKLISTS:
-        return see_other(links.filing(slug))
+        return see_other(to_filing.filing(slug))
     return page(filing_lists.worklist_page(here, me, blog, kind, max(0, after), view.told_of(here, blog, done)))
 
 
-@router.post("/desk/{slug}/filing/worklist/{kind}")
+@router.post(to_filing.worklist.route)
 def file_one(
     here: Here, me: Me, slug: str, kind: str, post: Text = "", category: Texts = [], tag: Texts = [], more: Text = "", act: Text = ""  # noqa: B006
 ) -> Response:
     """Files a post of a worklist, or shows its footprint, and goes on to the next."""
     blog = blog_for(here, me, slug)
     if kind not in filing_lists.WORKLISTS:
-        return see_other(links.filing(slug))
+        return see_other(to_filing.filing(slug))
     number = read_number(post) or 0
     try:
         change = _worklist_change(me, blog, kind, number, category, tag, more)
@@ -65,7 +65,7 @@ def file_one(
             return page(TriedFiling(None, str(error)))
         return page(filing_lists.worklist_page(here, me, blog, kind, number - 1, None, str(error)), 422)
     placing.publish(here, blog, person=me, why="the filing changed")
-    return see_other(f"{links.worklist(slug, kind)}?after={number}&done={done.number}")
+    return see_other(f"{to_filing.worklist(slug, kind)}?after={number}&done={done.number}")
 
 
 def _worklist_change(me: Person, blog: Blog, kind: str, number: int, category: list[str], tag: list[str], more: str) -> Callable[[Workshop], Done]:
@@ -85,13 +85,13 @@ def _worklist_change(me: Person, blog: Blog, kind: str, number: int, category: l
     return change
 
 
-@router.get("/desk/{slug}/filing/several")
+@router.get(to_filing.several.route)
 def several(here: Here, me: Me, slug: str, post: Annotated[list[int], Query()] = []) -> Response:  # noqa: B006
     blog = blog_for(here, me, slug)
     return _several(here, me, blog, post[:MOST_AT_ONCE], {})
 
 
-@router.post("/desk/{slug}/filing/several")
+@router.post(to_filing.several.route)
 def file_several(
     here: Here, me: Me, slug: str, post: Numbers = [], add: Texts = [], take: Texts = [],  # noqa: B006
     main: Text = "", tag: Text = "", untag: Text = "", sure: Text = "",
@@ -115,14 +115,14 @@ def file_several(
         if sure != "yes":
             effect = effects.effect_of_filing(here, blog, change)
             fields: list[tuple[str, Any]] = [*((name, one) for name, values in typed.items() for one in values), *(("post", str(one)) for one in post), ("sure", "yes")]
-            tried = Tried(effect.answer.words, in_words(effect.pages, category_subjects(here, blog)), links.several(slug), fields, "File them")
+            tried = Tried(effect.answer.words, in_words(effect.pages, category_subjects(here, blog)), to_filing.several(slug), fields, "File them")
             return _several(here, me, blog, post, typed, tried)
         with here.db.transaction():
             done = change(here)
     except Refused as error:
         return _several(here, me, blog, post, typed, problem=str(error))
     placing.publish(here, blog, person=me, why="the filing changed")
-    return see_other(f"{links.filing(slug)}?done={done.number}")
+    return see_other(f"{to_filing.filing(slug)}?done={done.number}")
 
 
 def _several(here: Workshop, me: Person, blog: Blog, numbers: list[int], typed: dict[str, list[str]], tried: Tried | None = None, problem: str = "") -> Response:

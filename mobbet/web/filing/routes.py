@@ -17,10 +17,11 @@ from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.filing import path_in_words
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.desk import addresses as to_desk
+from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing import lists as filing_lists
 from mobbet.web.filing import view
 from mobbet.web.filing.contexts import RemediesPart, Tried
-from mobbet.web.shell import links
 from mobbet.web.shell.fields import AnyForm, Text
 from mobbet.web.shell.footprints import every_page, in_words
 from mobbet.web.shell.rendering import page
@@ -34,14 +35,14 @@ def read_number(text: str) -> int | None:
     return int(text) if text.isdecimal() else None
 
 
-@router.get("/desk/{slug}/filing")
+@router.get(to_filing.filing.route)
 def filing(here: Here, me: Me, slug: str, chosen: Annotated[str, Query(alias="in")] = "", opened: Annotated[str, Query(alias="open")] = "", done: str = "") -> Response:
     blog = blog_for(here, me, slug)
     opened_now = frozenset(int(number) for number in opened.split("-") if number.isdecimal())
     return page(view.page(here, me, blog, read_number(chosen), opened_now, told=view.told_of(here, blog, done)))
 
 
-@router.get("/desk/{slug}/filing/posts")
+@router.get(to_filing.filing_posts.route)
 def posts(here: Here, me: Me, slug: str, chosen: Annotated[str, Query(alias="in")] = "", tag: str = "", after: int = 0) -> Response:
     """Further posts of a category or a tag."""
     blog = blog_for(here, me, slug)
@@ -108,17 +109,17 @@ Fields = Annotated[dict[str, str], Depends(_form)]
 """The fields of a form, read before the route runs in a thread of its own."""
 
 
-@router.post("/desk/{slug}/filing/category/{number}/{what}")
+@router.post(to_filing.category_change.route)
 def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, what: str) -> Response:
     """Shows what a change would do, or makes it and publishes."""
     blog = blog_for(here, me, slug)
     change, yes = CATEGORY_CHANGES.get(what) or (None, "")
     if change is None:
-        return see_other(links.filing(slug))
+        return see_other(to_filing.filing(slug))
     try:
         if yes and form.pop("sure", "") != "yes":
             effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
-            tried = tried_of(here, blog, effect, links.filing_change(slug, "category", number, what), form, yes)
+            tried = tried_of(here, blog, effect, to_filing.filing_change(slug, "category", number, what), form, yes)
             if tried:
                 return page(view.page(here, me, blog, number, tried=tried, typed=form))
         done = change(here, me, slug, number, form)
@@ -126,7 +127,7 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
         return page(view.page(here, me, blog, number, problem=str(error), typed=form), 422)
     placing.publish(here, blog, person=me, why="the filing changed")
     where = f"in={done.subject}&" if done.subject else ""
-    return see_other(f"{links.filing(slug)}?{where}done={done.number}")
+    return see_other(f"{to_filing.filing(slug)}?{where}done={done.number}")
 
 
 def tried_of(here: Workshop, blog: Blog, effect: effects.Effect, action: str, form: dict[str, str], yes: str) -> Tried | None:
@@ -137,7 +138,7 @@ def tried_of(here: Workshop, blog: Blog, effect: effects.Effect, action: str, fo
     return Tried(effect.answer.words, footprint, action, [*form.items(), ("sure", "yes")], yes)
 
 
-@router.post("/desk/{slug}/filing/add")
+@router.post(to_filing.filing_add.route)
 def add(here: Here, me: Me, slug: str, path: Text = "", parent: Text = "") -> Response:
     """Makes a category, below another one or at the top."""
     blog = blog_for(here, me, slug)
@@ -146,10 +147,10 @@ def add(here: Here, me: Me, slug: str, path: Text = "", parent: Text = "") -> Re
         done = categories.add(here, me, slug, above + path)
     except Refused as error:
         return page(view.page(here, me, blog, read_number(parent), problem=str(error), typed={"path": path}), 422)
-    return see_other(links.category(slug, done.subject))
+    return see_other(to_filing.category(slug, done.subject))
 
 
-@router.post("/desk/{slug}/filing/rules")
+@router.post(to_filing.filing_rules.route)
 def rules(here: Here, me: Me, slug: str, catch_all: Text = "", least: Text = "", most: Text = "", help: Text = "", what: Text = "") -> Response:
     """The blog's catch-all, and how many categories a post needs and may have."""
     blog = blog_for(here, me, slug)
@@ -160,10 +161,10 @@ def rules(here: Here, me: Me, slug: str, catch_all: Text = "", least: Text = "",
             categories.set_rule(here, me, slug, least, most, help)
     except Refused as error:
         return page(view.page(here, me, blog, None, problem=str(error), typed={"least": least, "most": most, "help": help}), 422)
-    return see_other(links.filing(slug))
+    return see_other(to_filing.filing(slug))
 
 
-@router.post("/desk/{slug}/filing/undo/{number}")
+@router.post(to_filing.filing_undo.route)
 def undo(request: Request, here: Here, me: Me, slug: str, number: int, back: Text = "") -> Response:
     blog = blog_for(here, me, slug)
     try:
@@ -171,37 +172,37 @@ def undo(request: Request, here: Here, me: Me, slug: str, number: int, back: Tex
     except Refused as error:
         return page(view.page(here, me, blog, None, problem=str(error)), 422)
     placing.publish(here, blog, person=me, why="the filing changed")
-    target = back if back.startswith(links.desk(slug)) else links.filing(slug)
+    target = back if back.startswith(to_desk.desk(slug)) else to_filing.filing(slug)
     return see_other(f"{target.partition('?')[0]}?done={number}")
 
 
-@router.get("/desk/{slug}/filing/tags")
+@router.get(to_filing.filing.at("tags"))
 def tag_list(here: Here, me: Me, slug: str, q: str = "", tag: str = "", after: int = 0, done: str = "") -> Response:
     blog = blog_for(here, me, slug)
     return page(filing_lists.tags_page(here, me, blog, q, read_number(tag), max(0, after), told=view.told_of(here, blog, done)))
 
 
-@router.get("/desk/{slug}/filing/tags/remedies")
+@router.get(to_filing.tag_remedies.route)
 def remedies(here: Here, me: Me, slug: str) -> Response:
     """What wants attention among the tags."""
     blog = blog_for(here, me, slug)
     return page(RemediesPart(filing_lists.remedies(here, blog), view.can_keep(here, me, blog), slug))
 
 
-@router.post("/desk/{slug}/filing/tag/{number}/{what}")
+@router.post(to_filing.tag_change.route)
 def change_tag(form: Fields, here: Here, me: Me, slug: str, number: int, what: str) -> Response:
     blog = blog_for(here, me, slug)
     change, yes = TAG_CHANGES.get(what) or (None, "")
     if change is None:
-        return see_other(links.filing(slug, "tags"))
+        return see_other(to_filing.filing(slug, "tags"))
     try:
         if form.pop("sure", "") != "yes":
             effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
-            tried = tried_of(here, blog, effect, links.filing_change(slug, "tag", number, what), form, yes)
+            tried = tried_of(here, blog, effect, to_filing.filing_change(slug, "tag", number, what), form, yes)
             if tried:
                 return page(filing_lists.tags_page(here, me, blog, "", number, 0, tried=tried))
         done = change(here, me, slug, number, form)
     except Refused as error:
         return page(filing_lists.tags_page(here, me, blog, "", number, 0, problem=str(error)), 422)
     placing.publish(here, blog, person=me, why="the filing changed")
-    return see_other(f"{links.filing(slug, 'tags')}?done={done.number}")
+    return see_other(f"{to_filing.filing(slug, 'tags')}?done={done.number}")

@@ -22,6 +22,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 from mobbet.store.worklists import Filed
+from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing.contexts import (
     Chosen,
     FiledPost,
@@ -31,7 +32,7 @@ from mobbet.web.filing.contexts import (
     Told,
     TreeRow,
 )
-from mobbet.web.shell import links
+from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 
@@ -45,7 +46,7 @@ TABS = (("categories", "Categories"), ("tags", "Tags"), ("addresses", "Addresses
 
 
 def tabs(blog: Blog, chosen: str) -> list[tuple[str, str, bool]]:
-    return [(words, links.filing(blog.slug, "" if name == "categories" else name), name == chosen) for name, words in TABS]
+    return [(words, to_filing.filing(blog.slug, "" if name == "categories" else name), name == chosen) for name, words in TABS]
 
 
 def can_keep(workshop: Workshop, person: Person, blog: Blog) -> bool:
@@ -95,7 +96,7 @@ def waiting(workshop: Workshop, blog: Blog) -> list[tuple[str, str]]:
         count = worklists.count(workshop.db, blog.id, kind, blog.catch_all)
         if count:
             some = words if count == 1 else words.replace("its", "their")
-            found.append((f"{count:,} post{'s' if count != 1 else ''} {some}", links.worklist(blog.slug, kind)))
+            found.append((f"{count:,} post{'s' if count != 1 else ''} {some}", to_filing.worklist(blog.slug, kind)))
     return found
 
 
@@ -190,7 +191,7 @@ def _chosen(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], cou
         description=to_markdown(document).strip() if document else "", description_words=_fit(words, 60, 1),
         picture=row.picture, picture_words=(picture.caption or picture.name) if picture else "",
         shows_below=bool(row.shows_below), in_menu=bool(row.in_menu), is_catch_all=blog.catch_all == number,
-        public=links.public(blog.slug, f"/{row.slug}/") if count.whole else "",
+        public=to_public.public(blog.slug, f"/{row.slug}/") if count.whole else "",
         tags=worklists.tags_within(workshop.db, number, 12), has_parts=any(subject.parent_id == number for subject in subjects.values()),
         has_posts=bool(count.whole or count.to_come or filing.posts_in(workshop.db, [number])),
     )  # fmt: skip
@@ -203,13 +204,13 @@ def _pictures(workshop: Workshop, blog: Blog) -> list[Choice]:
 def posts_in(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], number: int, after: int) -> FilingPosts:
     """The posts filed under a category, those of its parts too, newest change first."""
     rows = worklists.in_category(workshop.db, blog.id, number, PAGE + 1, after)
-    more = f"{links.filing_posts(blog.slug)}?in={number}&after={after + PAGE}" if len(rows) > PAGE else ""
+    more = f"{to_filing.filing_posts(blog.slug)}?in={number}&after={after + PAGE}" if len(rows) > PAGE else ""
     return FilingPosts([filed_post(workshop, blog, row) for row in rows[:PAGE]], more, f"Posts of {subjects[number].name}", blog.slug)
 
 
 def posts_tagged(workshop: Workshop, blog: Blog, number: int, name: str, after: int) -> FilingPosts:
     rows = worklists.with_tag(workshop.db, number, PAGE + 1, after)
-    more = f"{links.filing_posts(blog.slug)}?tag={number}&after={after + PAGE}" if len(rows) > PAGE else ""
+    more = f"{to_filing.filing_posts(blog.slug)}?tag={number}&after={after + PAGE}" if len(rows) > PAGE else ""
     return FilingPosts([filed_post(workshop, blog, row) for row in rows[:PAGE]], more, f"Posts tagged {name}", blog.slug)
 
 

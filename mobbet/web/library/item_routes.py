@@ -24,16 +24,17 @@ from mobbet.services.stand_ins.videos import BY_ADDRESS
 from mobbet.store import media, posts
 from mobbet.store.media import Media, Wanted
 from mobbet.store.people import Person
+from mobbet.web.library import addresses as to_library
 from mobbet.web.library.contexts import ItemPage, ReachShown
 from mobbet.web.library.routes import told
 from mobbet.web.library.shelf import facts_words, line_of
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice, StandInFrame
 from mobbet.web.shell.fields import AnyForm, LongText, Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.security import ALONE_POLICY, DRAWING_POLICY
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 SAID = ("name", "alt", "caption", "credit", "licence", "source", "labels", "transcript")
@@ -49,7 +50,7 @@ class Given(BaseModel):
     recipe: dict[str, Any]
 
 
-@router.get("/library/{media_id}")
+@router.get(to_library.item.route)
 def item(here: Here, me: Me, media_id: int) -> Response:
     return _page(here, me, media_id)
 
@@ -58,7 +59,7 @@ def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values
     row, blog = readable_item(here, me, media_id)
     recipe = recipes.load(row.recipe)
     shown = [post for post in (posts.on_blog(here.db, blog.id, number) for number in media.posts_showing(here.db, row.id, here.clock())) if post]
-    uses = [(post.title or "No title yet", links.write(post.id), WORDS[post_states.state_of(here, post)]) for post in shown]
+    uses = [(post.title or "No title yet", to_write.write(post.id), WORDS[post_states.state_of(here, post)]) for post in shown]
     is_picture = row.kind == "picture" and row.type != "image/svg+xml"
     facts = [("Kind and size", facts_words(row)), ("Taken", row.taken.replace("T", " ")), ("Camera", row.camera), ("Place", row.place)]
     facts += [("Loudness", f"{row.loudness:g} dB" if row.loudness is not None else ""), ("Came from", row.source)]
@@ -92,7 +93,7 @@ def _editing(row: Media, recipe: recipes.Recipe) -> dict[str, Any]:
     """What the editing canvas begins with."""
     return {
         "recipe": json.loads(recipe.kept()), "width": row.width, "height": row.height, "isMoving": bool(row.is_moving) or row.kind == "video",
-        "canvas": links.item(row.id, "canvas"), "cuts": links.item(row.id, "cuts"), "save": links.item(row.id, "recipe"), "state": links.item(row.id, "state"),
+        "canvas": to_library.item(row.id, "canvas"), "cuts": to_library.item(row.id, "cuts"), "save": to_library.item(row.id, "recipe"), "state": to_library.item(row.id, "state"),
         "uses": {name: {"words": use.words, "shape": use.shape} for name, use in recipes.USES.items()},
         "shapes": {**recipes.SHAPES, "as the lead, 16:9": 16 / 9}, "mostStraightening": recipes.MOST_STRAIGHTENING,
     }  # fmt: skip
@@ -104,7 +105,7 @@ def _frames(row: Media) -> list[tuple[float, str, bool]]:
         return []
     steps = [round(row.seconds * at / STRIP_FRAMES, 2) for at in range(STRIP_FRAMES)]
     seconds = sorted({*steps, row.poster_second})
-    return [(second, f"{links.item(row.id, 'frame')}?second={second:g}", second == row.poster_second) for second in seconds]
+    return [(second, f"{to_library.item(row.id, 'frame')}?second={second:g}", second == row.poster_second) for second in seconds]
 
 
 def typed_in(form: AnyForm) -> dict[str, str]:
@@ -112,7 +113,7 @@ def typed_in(form: AnyForm) -> dict[str, str]:
     return {name: value for name, value in form.items() if isinstance(value, str) and name in SAID}
 
 
-@router.post("/library/{media_id}")
+@router.post(to_library.item.route)
 def describe(request: Request, here: Here, me: Me, media_id: int, about: Annotated[dict[str, str], Depends(typed_in)]) -> Response:
     """Keeps what is said of an item; fields that were not sent stay as they are."""
     if request.headers.get("accept", "").startswith("application/json"):
@@ -134,19 +135,19 @@ def _done(here: Workshop, me: Person, media_id: int, act: Callable[[], object], 
     return _page(here, me, media_id, message=message)
 
 
-@router.get("/library/{media_id}/state")
+@router.get(to_library.item.at("state"))
 def state(here: Here, me: Me, media_id: int) -> Response:
     """How far the work on an item is."""
     row, _ = readable_item(here, me, media_id)
     return JSONResponse(told(here, row))
 
 
-@router.post("/library/{media_id}/recipe")
+@router.post(to_library.item.at("recipe"))
 def set_recipe(here: Here, me: Me, media_id: int, given: Given) -> Response:
     return JSONResponse(told(here, library.set_recipe(here, me, media_id, given.recipe)))
 
 
-@router.post("/library/{media_id}/cuts")
+@router.post(to_library.item.at("cuts"))
 def cuts(here: Here, me: Me, media_id: int, given: Given) -> Response:
     """The cut of each use for a recipe, as parts of the cropped picture, and the size of that picture."""
     row, _ = readable_item(here, me, media_id)
@@ -155,7 +156,7 @@ def cuts(here: Here, me: Me, media_id: int, given: Given) -> Response:
     return JSONResponse({"width": width, "height": height, "cuts": {use: recipes.cut(use, width, height, recipe) for use in recipes.USES}})
 
 
-@router.get("/library/{media_id}/canvas")
+@router.get(to_library.item.at("canvas"))
 def canvas(here: Here, me: Me, media_id: int) -> Response:
     """The upright original for the editing canvas; of a video, its poster's frame."""
     row, _ = readable_item(here, me, media_id)
@@ -166,7 +167,7 @@ def canvas(here: Here, me: Me, media_id: int) -> Response:
         return Response(pictures.as_shown(path, type, row.name, here.settings.limits), media_type="image/webp", headers={"Cache-Control": "private, max-age=86400"})
 
 
-@router.get("/library/{media_id}/frame")
+@router.get(to_library.item.at("frame"))
 def frame(here: Here, me: Me, media_id: int, second: float = 0.0) -> Response:
     """A small frame of a video, to choose the poster from."""
     row, _ = readable_item(here, me, media_id)
@@ -175,34 +176,34 @@ def frame(here: Here, me: Me, media_id: int, second: float = 0.0) -> Response:
     return Response(body, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
 
 
-@router.post("/library/{media_id}/poster")
+@router.post(to_library.item.at("poster"))
 def set_poster(here: Here, me: Me, media_id: int, second: Text = "") -> Response:
     return _done(here, me, media_id, lambda: library.set_poster(here, me, media_id, second), "The poster is being made of this frame.")
 
 
-@router.post("/library/{media_id}/captions")
+@router.post(to_library.item.at("captions"))
 def set_captions(here: Here, me: Me, media_id: int, text: LongText = "", file: UploadFile | None = None) -> Response:
     """Captions written line by line, or uploaded as WebVTT or SubRip."""
     given = text_of(file.file.read(2_000_000)) if file is not None and file.filename else text
     return _done(here, me, media_id, lambda: library.set_captions(here, me, media_id, given), "The captions are kept.", typed={"captions": given})
 
 
-@router.post("/library/{media_id}/forget-camera")
+@router.post(to_library.item.at("forget-camera"))
 def forget_camera(here: Here, me: Me, media_id: int) -> Response:
     return _done(here, me, media_id, lambda: library.forget_camera(here, me, media_id), "What the camera noted is forgotten.")
 
 
-@router.post("/library/{media_id}/aside")
+@router.post(to_library.item.at("aside"))
 def set_aside(here: Here, me: Me, media_id: int) -> Response:
     return _done(here, me, media_id, lambda: library.set_aside(here, me, media_id), "Set aside; it can be restored here.")
 
 
-@router.post("/library/{media_id}/restore")
+@router.post(to_library.item.at("restore"))
 def restore(here: Here, me: Me, media_id: int) -> Response:
     return _done(here, me, media_id, lambda: library.restore(here, me, media_id), "Restored.")
 
 
-@router.post("/library/{media_id}/replace")
+@router.post(to_library.item.at("replace"))
 def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "") -> Response:
     """Shows the footprint of replacing an item everywhere, or replaces it and publishes."""
     number = int(other) if other.isdecimal() else 0
@@ -216,7 +217,7 @@ def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "")
         reach = replacing.footprint(here, me, media_id, number)
     except (BadInput, NotFound) as error:
         return _page(here, me, media_id, 422, problem=str(error), problem_field="other", typed={"other": other})
-    shown = ReachShown(number, [(post.title or "No title yet", links.write(post.id)) for post in reach.posts], reach.placed, reach.kept, reach.pages)
+    shown = ReachShown(number, [(post.title or "No title yet", to_write.write(post.id)) for post in reach.posts], reach.placed, reach.kept, reach.pages)
     return _page(here, me, media_id, reach=shown)
 
 
@@ -224,7 +225,7 @@ def _count(number: int, what: str) -> str:
     return f"{number} {what}{'s' if number != 1 else ''}"
 
 
-@router.get("/library/{media_id}/original")
+@router.get(to_library.item.at("original"))
 def original(here: Here, me: Me, media_id: int) -> Response:
     """The very bytes that were brought in."""
     row, _ = readable_item(here, me, media_id)
@@ -235,7 +236,7 @@ def _download(here: Workshop, row: Media) -> Response:
     return FileResponse(here.media.path(row.hash), media_type="application/octet-stream", filename=row.name, headers={"Content-Security-Policy": ALONE_POLICY})
 
 
-@router.get("/library/{media_id}/play")
+@router.get(to_library.item.at("play"))
 def play(here: Here, me: Me, media_id: int) -> Response:
     """The sound or video that readers play, once it is made; a file to download as such."""
     row, _ = readable_item(here, me, media_id)
@@ -247,13 +248,13 @@ def play(here: Here, me: Me, media_id: int) -> Response:
     return FileResponse(here.media.path(file.hash), media_type=file.type, headers={"Cache-Control": "private, no-cache"})
 
 
-@router.get("/library/{media_id}/captions.vtt")
+@router.get(to_library.item.at("captions.vtt"))
 def captions_file(here: Here, me: Me, media_id: int) -> Response:
     row, _ = readable_item(here, me, media_id)
     return Response(row.captions or "WEBVTT\n", media_type="text/vtt")
 
 
-@router.get("/pictures/{media_id}")
+@router.get(to_library.picture.route)
 def picture(request: Request, here: Here, me: Me, media_id: int, use: str = "whole") -> Response:
     """A picture for the sheet and the library's screen, to people who work on its blog."""
     row, _ = readable_item(here, me, media_id)
@@ -270,7 +271,7 @@ def picture(request: Request, here: Here, me: Me, media_id: int, use: str = "who
     return Response(here.media.read(file.hash), media_type=file.type, headers=headers)
 
 
-@router.get("/stand-ins/{host}/{name}")
+@router.get(to_library.stand_in_frame.route)
 def stand_in_frame(host: Literal["reel", "quay"], name: str) -> Response:
     """The frame of a made-up provider, which plays nothing and says so."""
     address = f"https://{'reel.example/watch' if host == 'reel' else 'quay-sound.example/listen'}/{name}"

@@ -18,9 +18,9 @@ from mobbet.core.media.licences import LICENCE, LICENCES
 from mobbet.store import jobs, media
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
+from mobbet.web.library import addresses as to_library
 from mobbet.web.library.contexts import DescribePage, LibraryPage, LibraryRows
 from mobbet.web.library.shelf import choices_of, lines_of, wanted_of, with_start
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text
@@ -50,7 +50,7 @@ class Filter(BaseModel):
 Asked = Annotated[Filter, Query()]
 
 
-@router.get("/desk/{slug}/library")
+@router.get(to_library.library.route)
 def library_page(here: Here, me: Me, slug: str, asked: Asked) -> Response:
     blog = blog_for(here, me, slug)
     wanted = wanted_of(asked)
@@ -61,7 +61,7 @@ def library_page(here: Here, me: Me, slug: str, asked: Asked) -> Response:
     ))  # fmt: skip
 
 
-@router.get("/desk/{slug}/library/rows")
+@router.get(to_library.library_part.at("rows"))
 def rows(here: Here, me: Me, slug: str, asked: Asked, start: int = 0) -> Response:
     blog = blog_for(here, me, slug)
     return page(_rows(here, blog, wanted_of(asked), asked, max(0, start)))
@@ -69,7 +69,7 @@ def rows(here: Here, me: Me, slug: str, asked: Asked, start: int = 0) -> Respons
 
 def _rows(here: Workshop, blog: Blog, wanted: Wanted, asked: Filter, start: int) -> LibraryRows:
     found = media.find(here.db, blog.id, wanted, AT_ONCE + 1, start)
-    more = with_start(links.library_part(blog.slug, "rows"), asked, start + AT_ONCE) if len(found) > AT_ONCE else ""
+    more = with_start(to_library.library_part(blog.slug, "rows"), asked, start + AT_ONCE) if len(found) > AT_ONCE else ""
     is_all = wanted == Wanted()
     return LibraryRows(lines_of(here, found[:AT_ONCE]), media.count(here.db, blog.id, wanted) if not start else 0, more, start, is_all, asked.aside == "yes")
 
@@ -83,7 +83,7 @@ def _room_words(here: Workshop, blog: Blog) -> str:
     return told + (f" {room.unused_items:,} in no post take {size_words(room.unused)}." if room.unused_items else "")
 
 
-@router.post("/desk/{slug}/library")
+@router.post(to_library.library.route)
 def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()]) -> Response:
     """One file; answers as soon as it is safe, while the worker makes its copies."""
     blog = blog_for(here, me, slug)
@@ -98,12 +98,12 @@ def told(here: Workshop, row: Media) -> dict[str, Any]:
     return {
         "id": row.id, "src": f"media:{row.id}", "kind": row.kind, "name": row.name, "width": row.width, "height": row.height, "seconds": row.seconds,
         "alt": row.alt, "caption": row.caption, "credit": row.credit if LICENCE[row.licence].asks_credit else "", "state": row.state, "problem": row.problem,
-        "progress": jobs.progress_of(here.db, row.id), "page": links.item(row.id), "picture": links.picture(row.id), "play": links.item(row.id, "play"),
+        "progress": jobs.progress_of(here.db, row.id), "page": to_library.item(row.id), "picture": to_library.picture(row.id), "play": to_library.item(row.id, "play"),
         "has_picture": row.kind in ("picture", "video"),
     }  # fmt: skip
 
 
-@router.get("/desk/{slug}/library/items")
+@router.get(to_library.library_part.at("items"))
 def items(here: Here, me: Me, slug: str, words: str = "", kind: str = "") -> Response:
     """Items for the writing room to choose from, the newest first."""
     blog = blog_for(here, me, slug)
@@ -113,53 +113,53 @@ def items(here: Here, me: Me, slug: str, words: str = "", kind: str = "") -> Res
     return JSONResponse({"items": [told(here, row) for row in found[:IN_PICKER]]})
 
 
-@router.post("/desk/{slug}/library/address")
+@router.post(to_library.library_part.at("address"))
 def from_address(here: Here, me: Me, slug: str, address: Text = "", credit: Text = "", licence: Text = "") -> Response:
     return JSONResponse(told(here, getting.from_address(here, me, slug, address, credit, licence)))
 
 
-@router.get("/desk/{slug}/library/collection")
+@router.get(to_library.library_part.at("collection"))
 def collection(here: Here, me: Me, slug: str, words: str = "") -> Response:
     blog_for(here, me, slug)
     found = here.services.collection.search(words[:200])
     offered = [
-        {"id": one.id, "title": one.title, "credit": one.credit, "licence": LICENCE[one.licence].words, "small": f"{links.library_part(slug, 'collection/small')}?id={one.id}"}
+        {"id": one.id, "title": one.title, "credit": one.credit, "licence": LICENCE[one.licence].words, "small": f"{to_library.library_part(slug, 'collection/small')}?id={one.id}"}
         for one in found
     ]  # fmt: skip
     return JSONResponse({"name": here.services.collection.name, "offered": offered})
 
 
-@router.get("/desk/{slug}/library/collection/small")
+@router.get(to_library.collection_small.route)
 def small(here: Here, me: Me, slug: str, id: str) -> Response:
     """The small picture of one that the collection offers, so that the browser asks nobody else."""
     blog_for(here, me, slug)
     return Response(here.services.collection.small(id), media_type="image/jpeg", headers={"Cache-Control": "private, max-age=3600"})
 
 
-@router.post("/desk/{slug}/library/collection")
+@router.post(to_library.library_part.at("collection"))
 def take(here: Here, me: Me, slug: str, id: Text = "") -> Response:
     return JSONResponse(told(here, getting.from_collection(here, me, slug, id)))
 
 
-@router.get("/desk/{slug}/library/videos")
+@router.get(to_library.library_part.at("videos"))
 def videos(here: Here, me: Me, slug: str, words: str = "") -> Response:
     blog_for(here, me, slug)
     return JSONResponse({"offered": [one.__dict__ for one in here.services.videos.search(words[:200])]})
 
 
-@router.post("/desk/{slug}/library/embed")
+@router.post(to_library.library_part.at("embed"))
 def embed(here: Here, me: Me, slug: str, typed: Text = "") -> Response:
     """The attributes of an embed for an address or a piece of embed code."""
     return JSONResponse(getting.embed(here, me, slug, typed))
 
 
-@router.post("/desk/{slug}/library/labels")
+@router.post(to_library.library_part.at("labels"))
 def label(here: Here, me: Me, slug: str, ids: Text = "", labels: Text = "", act: Text = "add") -> Response:
     changed = library.label_many(here, me, slug, _numbers(ids), labels, act == "remove")
     return JSONResponse({"told": f"{changed} item{'s' if changed != 1 else ''} changed."})
 
 
-@router.post("/desk/{slug}/library/aside")
+@router.post(to_library.library_part.at("aside"))
 def aside(here: Here, me: Me, slug: str, ids: Text = "", act: Text = "aside") -> Response:
     """Sets items aside, or restores them; says which could not be, and why."""
     blog_for(here, me, slug)
@@ -178,7 +178,7 @@ def _numbers(ids: str) -> list[int]:
     return [int(part) for part in ids.split(",") if part.strip().isdecimal()][:1000]
 
 
-@router.get("/desk/{slug}/library/describe")
+@router.get(to_library.library_part.at("describe"))
 def describe_page(here: Here, me: Me, slug: str, ids: str = "") -> Response:
     """The items named, or else those without a description, to be described one after the other."""
     blog = blog_for(here, me, slug)

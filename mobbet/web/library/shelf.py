@@ -13,8 +13,8 @@ from mobbet.core.media.licences import LICENCE, LICENCES
 from mobbet.store import jobs, media
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
+from mobbet.web.library import addresses as to_library
 from mobbet.web.library.contexts import FilterWord, ShelfLine
-from mobbet.web.shell import links
 from mobbet.web.shell.contexts import Choice
 
 KINDS = (("", "everything"), ("picture", "pictures"), ("sound", "sound"), ("video", "video"), ("file", "files to download"))
@@ -68,7 +68,7 @@ def line_of(here: Workshop, row: Media, count: int) -> ShelfLine:
     progress = jobs.progress_of(here.db, row.id) if row.state == "working" else None
     return ShelfLine(
         row.id, row.name, row.caption or row.name, row.kind, facts_words(row), _uses(count), problem, round(100 * progress) if progress is not None else None,
-        links.picture(row.id, "thumb") if has_picture else "", row.alt, row.caption, row.credit,
+        to_library.picture(row.id, "thumb") if has_picture else "", row.alt, row.caption, row.credit,
         wave=row.wave if row.kind == "sound" else (),
     )  # fmt: skip
 

@@ -30,9 +30,9 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
+from mobbet.web.preview import addresses as to_preview
 from mobbet.web.preview.contexts import PreviewAs, PreviewPage, Word
 from mobbet.web.preview.views import COLOURS, COMPARED, KINDS, LIGHTS, TYPES, read_view
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.rendering import html_of, looked_response, page
@@ -55,7 +55,7 @@ class Sheet(BaseModel):
     document: dict[str, Any]
 
 
-@router.get("/posts/{post_id}/preview")
+@router.get(to_preview.preview.route)
 def preview(
     here: Here, me: Me, post_id: int, kind: str = "page", reader: str = "", light: str = "daylight", type: str = "ordinary",
     colours: str = "usual", compare: str = "", at: str = "", said: str = "",
@@ -75,7 +75,7 @@ def preview(
     out = _out_now(here, post)
     compare = compare if compare in COMPARED and out and kind in FRAMED else ""
     path = "/" if kind == "list" else seen.path
-    frame = links.preview_site(post.id, path, str(view)) if kind in FRAMED else links.preview_as(post.id, kind)
+    frame = to_preview.preview_site(post.id, path, str(view)) if kind in FRAMED else to_preview.preview_as(post.id, kind)
     actions = docket_of(here, post, blog).actions
     context = PreviewPage(
         bar=bar_for(here, me, blog, "write"),
@@ -91,7 +91,7 @@ def preview(
         said=said if problem else "",
         kept=[("kind", kind), ("reader", reader), ("light", view.light), ("type", view.type), ("colours", colours), ("compare", compare), ("at", at)],
         frame=frame,
-        out=links.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now"))) if compare else "",
+        out=to_preview.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now"))) if compare else "",
         colour=colours if colours in COLOURS else "usual",
         compare=compare,
         has_ruler=kind in FRAMED,
@@ -112,18 +112,18 @@ def _out_now(here: Workshop, post: Post) -> str:
     return current.path if current else ""
 
 
-@router.get("/posts/{post_id}/preview/site{path:path}")
+@router.get(to_preview.preview_page.route)
 def preview_site(here: Here, me: Me, post_id: int, path: str) -> Response:
     """Any page of the blog's site, with the post as it would be."""
     return preview_view(here, me, post_id, "", path)
 
 
-@router.get("/posts/{post_id}/preview/in/{view}/site{path:path}")
+@router.get(to_preview.preview_seen.route)
 def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Response:
     """The same, for a reader, at a moment and in a light; at `now` it is the site as it is out."""
     post, blog = editable_post(here, me, post_id)
     chosen = read_view(view)
-    root = links.preview_site(post.id, "", view)
+    root = to_preview.preview_site(post.id, "", view)
     if STYLE.fullmatch(path):
         found = moments.look(here, blog, path, here.clock())
         if not found.is_there:
@@ -140,7 +140,7 @@ def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Resp
     return looked_response(found)
 
 
-@router.post("/posts/{post_id}/preview/live")
+@router.post(to_preview.preview_live.route)
 def live(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """The post's page from the text as it is written, before it is saved."""
     post, blog = editable_post(here, me, post_id)
@@ -153,7 +153,7 @@ def live(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     return Response(rendered.body, media_type=rendered.type, headers=PREVIEW_HEADERS)
 
 
-@router.get("/posts/{post_id}/preview/as/{kind}")
+@router.get(to_preview.preview_as.route)
 def preview_as(here: Here, me: Me, post_id: int, kind: str) -> Response:
     """The post as a search result, a shared link, an entry of a feed reader, or a letter."""
     post, blog = editable_post(here, me, post_id)
@@ -180,7 +180,7 @@ def _as_feed(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
     if entry is None:
         note = seen.problem or "The feed does not have it: it is not for everyone, or twenty newer posts stand before it."
         return PreviewAs("feed", post.title, "", "", "", note, "")
-    html = entry.findtext(f"{{{ATOM}}}content", "").replace(f'"{blog.home}', f'"{links.preview_site(post.id)}')
+    html = entry.findtext(f"{{{ATOM}}}content", "").replace(f'"{blog.home}', f'"{to_preview.preview_site(post.id)}')
     by = f"{entry.findtext(f'{{{ATOM}}}author/{{{ATOM}}}name', '')}, {entry.findtext(f'{{{ATOM}}}published', '')[:10]}"
     return PreviewAs("feed", entry.findtext(f"{{{ATOM}}}title", ""), html, blog.name, "", "", by)
 

@@ -18,10 +18,11 @@ from mobbet.core.proofing.table import WHY
 from mobbet.core.timing import time_in_words
 from mobbet.store import proofs
 from mobbet.store.people import Person
-from mobbet.web.shell import links
+from mobbet.web.proof import addresses as to_proof
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import html_of
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import MarkShown, ProofPart, Standing
 
 router = APIRouter()
@@ -29,25 +30,25 @@ MOST = 60
 LONGEST = 60
 
 
-@router.get("/posts/{post_id}/proof")
+@router.get(to_proof.proof.route)
 def proof(here: Here, me: Me, post_id: int) -> Response:
     """The marks with their places on the writing surface, and the list of them for the docket."""
     return _answer(here, me, post_id)
 
 
-@router.post("/posts/{post_id}/proof/stand")
+@router.post(to_proof.proof.at("stand"))
 def stand(here: Here, me: Me, post_id: int, sign: Text = "", reason: Text = "") -> Response:
     """Lets a mark stand, with the reason."""
     return _after(here, me, post_id, lambda: proofing.let_stand(here, me, post_id, sign, reason))
 
 
-@router.post("/posts/{post_id}/proof/heed")
+@router.post(to_proof.proof.at("heed"))
 def heed(here: Here, me: Me, post_id: int, sign: Text = "") -> Response:
     """A mark that stood wants settling again."""
     return _after(here, me, post_id, lambda: proofing.heed(here, me, post_id, sign))
 
 
-@router.post("/posts/{post_id}/proof/learn")
+@router.post(to_proof.proof.at("learn"))
 def learn(here: Here, me: Me, post_id: int, word: Text = "", whose: Text = "me") -> Response:
     """Learns a word for whoever asks, or for the blog."""
     return _after(here, me, post_id, lambda: proofing.learn(here, me, post_id, word, whose))
@@ -86,7 +87,7 @@ def part_of(here: Workshop, me: Person, post_id: int, reading: Reading) -> Proof
         len(reading.must),
         is_keeper(here, me, blog),
         [Standing(mark.message, _short(mark), why.reason, why.person, mark.sign) for mark, why in reading.stand],
-        [(links.write(other.number), other.title) for other in proofing.should_link_here(here, post, blog)],
+        [(to_write.write(other.number), other.title) for other in proofing.should_link_here(here, post, blog)],
         _despite(here, post_id, blog.zone),
     )
 

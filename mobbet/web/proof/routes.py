@@ -23,6 +23,8 @@ from mobbet.core.proofing.table import WHY
 from mobbet.store import proofs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.library import addresses as to_library
+from mobbet.web.proof import addresses as to_proof
 from mobbet.web.proof.contexts import (
     BlogProofPage,
     CheckChoice,
@@ -32,7 +34,6 @@ from mobbet.web.proof.contexts import (
     MarkedPost,
     Trend,
 )
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import LongText, Text, form_of
@@ -49,26 +50,26 @@ ELLIPSES = {"": "as it is written", "sign": "one sign…", "dots": "three dots..
 GRAVITIES = {"": "as it comes", "must": "must be settled", "should": "should be settled", "could": "could be better", OFF: "is not looked for"}
 
 
-@router.get("/desk/{blog_slug}/proof")
-def blog_proof(here: Here, me: Me, blog_slug: str, check: str = "", after: int = 0) -> Response:
+@router.get(to_proof.blog_proof.route)
+def blog_proof(here: Here, me: Me, slug: str, check: str = "", after: int = 0) -> Response:
     """What is wrong in the posts of a blog, by check."""
-    blog = blog_for(here, me, blog_slug)
+    blog = blog_for(here, me, slug)
     if check not in WHY:  # what most posts have comes first
         found = proofs.by_check(here.db, blog.id, 0 if is_keeper(here, me, blog) else me.id)
         check = max((row for row in found if row[0] in WHY), key=lambda row: row[2], default=("",))[0]
     return _page(here, me, blog, check, max(0, after))
 
 
-@router.post("/desk/{blog_slug}/proof/{what}")
-async def mend(here: Here, me: Me, blog_slug: str, what: str, request: Request) -> Response:
+@router.post(to_proof.blog_proof.whole)
+async def mend(here: Here, me: Me, slug: str, what: str, request: Request) -> Response:
     """Mends many posts at once: what can be done by itself, pictures that are described, links that lead elsewhere; or updates what is out."""
     form = await form_of(request)
     values = {name: [str(value) for value in form.getlist(name)] for name in form}
-    return await run_in_threadpool(lambda: _mended(here, me, blog_slug, what, values))
+    return await run_in_threadpool(lambda: _mended(here, me, slug, what, values))
 
 
-def _mended(here: Workshop, me: Person, blog_slug: str, what: str, values: dict[str, list[str]]) -> Response:
-    blog = blog_for(here, me, blog_slug)
+def _mended(here: Workshop, me: Person, slug: str, what: str, values: dict[str, list[str]]) -> Response:
+    blog = blog_for(here, me, slug)
     check = values.get("check", [""])[0]
     check = check if check in WHY else ""
     numbers = [int(value) for value in values.get("post", []) if value.isdecimal()]
@@ -121,7 +122,7 @@ def _page(here: Workshop, me: Person, blog: Blog, check: str, after: int, status
     done, left, must, should, could = proofs.totals(here.db, blog.id, author)
     posts, follows = mending.page_of(here, blog, check, after, author)
     mends = MENDS.get(check, "all" if check in BY_ITSELF else "")
-    rows = [CheckRow(WHY[name].name, count, marks, f"{links.blog_proof(blog.slug)}?check={name}", name == check) for name, count, marks in proofs.by_check(here.db, blog.id, author) if name in WHY]
+    rows = [CheckRow(WHY[name].name, count, marks, f"{to_proof.blog_proof(blog.slug)}?check={name}", name == check) for name, count, marks in proofs.by_check(here.db, blog.id, author) if name in WHY]
     return page(BlogProofPage(
         bar_for(here, me, blog, "desk"),
         f"{_count(must + should, 'mark')} to settle" if must + should else "Nothing wants settling",
@@ -132,7 +133,7 @@ def _page(here: Workshop, me: Person, blog: Blog, check: str, after: int, status
         WHY[check].name if check else "Every mark",
         WHY[check].sentences if check else "",
         [_shown(here, one) for one in posts],
-        f"{links.blog_proof(blog.slug)}?check={check}&after={follows}" if follows else "",
+        f"{to_proof.blog_proof(blog.slug)}?check={check}&after={follows}" if follows else "",
         mends if posts else "",
         **more,
     ), status)  # fmt: skip
@@ -149,7 +150,7 @@ def _passage(here: Workshop, one: Marked, mark: Mark) -> MarkedPassage:
     shown = MarkedPassage(mark.gravity, mark.message, "" if f"“{text}”" in mark.message else text)
     if mark.check == "alternative-text":
         item = media_number(one.node_of(mark)["attrs"]["src"])
-        return replace(shown, picture=links.picture(item, "thumb") if item else "", field_name=f"alt:{number}:{canonical(list(mark.path))}")
+        return replace(shown, picture=to_library.picture(item, "thumb") if item else "", field_name=f"alt:{number}:{canonical(list(mark.path))}")
     if mark.check == "description":
         return replace(shown, field_name=f"summary:{number}", proposed=mending.proposed(one.document))
     if mark.check == "link-answers":
@@ -172,15 +173,15 @@ def _trend(here: Workshop, blog: Blog) -> Trend | None:
     return Trend(" ".join(f"{x},{y}" for x, y in points), most, (*points[-1], values[-1]), first, summary)
 
 
-@router.get("/desk/{blog_slug}/site/words")
-def house_words(here: Here, me: Me, blog_slug: str) -> Response:
-    return _words_page(here, me, owned_blog(here, me, blog_slug))
+@router.get(to_proof.house_words.route)
+def house_words(here: Here, me: Me, slug: str) -> Response:
+    return _words_page(here, me, owned_blog(here, me, slug))
 
 
-@router.post("/desk/{blog_slug}/site/words")
-def change_words(here: Here, me: Me, blog_slug: str, quotes: Text = "", dashes: Text = "", ellipses: Text = "", avoided: LongText = "", learned: LongText = "") -> Response:
+@router.post(to_proof.house_words.route)
+def change_words(here: Here, me: Me, slug: str, quotes: Text = "", dashes: Text = "", ellipses: Text = "", avoided: LongText = "", learned: LongText = "") -> Response:
     """The styles, the words to avoid and the words that were learned."""
-    blog = owned_blog(here, me, blog_slug)
+    blog = owned_blog(here, me, slug)
     try:
         with here.db.transaction():
             proofing.set_house_words(here, me, blog.slug, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=avoided)
@@ -191,15 +192,15 @@ def change_words(here: Here, me: Me, blog_slug: str, quotes: Text = "", dashes: 
     return _words_page(here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it.")
 
 
-@router.post("/desk/{blog_slug}/site/words/gravity")
-async def change_gravity(here: Here, me: Me, blog_slug: str, request: Request) -> Response:
+@router.post(to_proof.house_words.at("gravity"))
+async def change_gravity(here: Here, me: Me, slug: str, request: Request) -> Response:
     """How grave each check is."""
     form = await form_of(request)
     chosen = {name: str(form[name]) for name in form if name != "tries_links"}
     tries_links = form.get("tries_links") == "yes"
 
     def change() -> Response:
-        blog = owned_blog(here, me, blog_slug)
+        blog = owned_blog(here, me, slug)
         try:
             proofing.set_gravities(here, me, blog.slug, chosen, tries_links)
         except BadInput as error:

@@ -19,6 +19,7 @@ from mobbet.core.permalinks import one_form
 from mobbet.publish.asking import Ask, CommentForm, ask_page, comment_page
 from mobbet.store import blogs, people
 from mobbet.store.blogs import Blog
+from mobbet.web.public import addresses as to_public
 from mobbet.web.public.guests import MOST_PROOFS, reader_of_request
 from mobbet.web.shell import cookies
 from mobbet.web.shell.cookies import guest_cookie, proofs_cookie
@@ -62,12 +63,12 @@ def _back(request: Request, blog: Blog, path: str) -> RedirectResponse:
     return RedirectResponse(root_of(request, blog) + own, status_code=303)
 
 
-@router.get("/~/{slug}/in")
+@router.get(to_public.enter.route)
 def way_in(request: Request, here: Here, blog: OfBlog, to: str = "/") -> Response:
     return _asked(here, request, blog, Ask("enter", to))
 
 
-@router.post("/~/{slug}/in")
+@router.post(to_public.enter.route)
 def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", path: Text = "/") -> Response:
     """Sends the letter; says the same whether or not the address is a reader's."""
     try:
@@ -77,7 +78,7 @@ def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", p
     return _asked(here, request, blog, Ask("sent", path, email=email.strip()))
 
 
-@router.get("/~/{slug}/in/{token}")
+@router.get(to_public.enter_by_letter.route)
 def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     """Asks for a press of a button, so that programs which look at mail do not use the link up."""
     if not readers.is_good_entry(here, blog, token):
@@ -85,7 +86,7 @@ def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Respo
     return _asked(here, request, blog, Ask("link", "/", token=token))
 
 
-@router.post("/~/{slug}/in/{token}")
+@router.post(to_public.enter_by_letter.route)
 def enter(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     try:
         session, path = readers.enter(here, blog, token)
@@ -96,7 +97,7 @@ def enter(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     return answer
 
 
-@router.post("/~/{slug}/out")
+@router.post(to_public.leave.route)
 def leave(request: Request, here: Here, blog: OfBlog) -> Response:
     """Ends the reader's session and forgets the passwords they typed."""
     answer = _back(request, blog, "/")
@@ -107,7 +108,7 @@ def leave(request: Request, here: Here, blog: OfBlog) -> Response:
     return answer
 
 
-@router.post("/~/{slug}/open")
+@router.post(to_public.open_page.route)
 def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", password: Text = "") -> Response:
     """Opens a post for whoever knows its password."""
     try:
@@ -131,8 +132,8 @@ def _form_of(here: Workshop, blog: Blog, post: OutPost, reader: Reader) -> Comme
     return CommentForm(post.id, post.title, post.path, person.name if person else "", waits)
 
 
-@router.get("/~/{slug}/comment/{post_id}")
-@router.get("/~/{slug}/comment/{post_id}/")
+@router.get(to_public.comment.route)
+@router.get(to_public.comment_slash.route)
 def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Response:
     """Where a reader writes a comment; asks them to sign in first where that is the rule."""
     reader = reader_of_request(here, blog, cookies.of_request(request))
@@ -145,7 +146,7 @@ def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Re
     return _comment_page(here, request, blog, replace(form, told=comments.CLOSED), 403)
 
 
-@router.post("/~/{slug}/comment/{post_id}")
+@router.post(to_public.comment.route)
 def write_comment(request: Request, here: Here, blog: OfBlog, post_id: int, name: Text = "", email: Text = "", text: Text = "") -> Response:
     """Takes a comment; keeps what was typed where it is refused."""
     reader = reader_of_request(here, blog, cookies.of_request(request))
@@ -160,7 +161,7 @@ def write_comment(request: Request, here: Here, blog: OfBlog, post_id: int, name
     return _comment_page(here, request, blog, replace(form, told=told))
 
 
-@router.get("/~/{slug}/feed/{name}")
+@router.get(to_public.feed.route)
 def group_feed(here: Here, blog: OfBlog, name: str) -> Response:
     """A group's feed at its private address."""
     key, _, format = name.rpartition(".")
@@ -170,7 +171,7 @@ def group_feed(here: Here, blog: OfBlog, name: str) -> Response:
     return Response(rendered.body, media_type=rendered.type, headers={"cache-control": "private, no-cache", "x-robots-tag": "noindex"})
 
 
-@router.get("/~/{slug}/feed/{key}/media/{name}")
+@router.get(to_public.feed_media.route)
 def group_file(here: Here, blog: OfBlog, key: str, name: str) -> Response:
     """A picture of a group's feed."""
     found = reading.group_file(here, blog, key, f"/media/{name}")

@@ -22,21 +22,23 @@ from mobbet.store import placements, posts, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.comments import Comment
 from mobbet.store.people import Person
+from mobbet.web.public import addresses as to_public
+from mobbet.web.readers import addresses as to_readers
 from mobbet.web.readers.comment_contexts import CommentShown, CommentsPage, Settled
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Numbers, Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 ON_PAGE, MOST_POSTS, NEWEST = 30, 12, 1 << 60
 BECAME = {SHOWN: "shown now", REFUSED: "refused, and shown to nobody", WAITS: "waiting again"}
 
 
-@router.get("/desk/{slug}/comments")
+@router.get(to_readers.comments.route)
 def screen(here: Here, me: Me, slug: str, state: str = WAITS, post: int = 0, before: int = NEWEST, did: str = "", ids: str = "", was: str = "") -> Response:
     numbers = [int(number) for number in ids.split("-")] if re.fullmatch(r"\d{1,15}(-\d{1,15})*", ids) else []
     return _page(here, me, blog_for(here, me, slug), state if state in STATES else WAITS, post, before, settled=_settled(did, numbers, was))
@@ -66,12 +68,12 @@ def _page(here: Workshop, me: Person, blog: Blog, state: str, post: int = 0, bef
     context = CommentsPage(
         bar=bar_for(here, me, blog, "readers" if is_keeper(here, me, blog) else "desk"),
         state=state,
-        states=[Choice(links.comments(blog.slug, name, post), words.capitalize(), name == state, str(counts.get(name, 0))) for name, words in STATES.items()],
+        states=[Choice(to_readers.comments(blog.slug, name, post), words.capitalize(), name == state, str(counts.get(name, 0))) for name, words in STATES.items()],
         comments=[_shown(here, blog, row, known) for row in rows[:ON_PAGE]],
-        more=links.comments(blog.slug, state, post, before=rows[ON_PAGE - 1].id) if len(rows) > ON_PAGE else "",
+        more=to_readers.comments(blog.slug, state, post, before=rows[ON_PAGE - 1].id) if len(rows) > ON_PAGE else "",
         post=post,
         post_title=about.title if about else "",
-        posts=[Choice(links.comments(blog.slug, state, number), title or "No title yet", number == post, str(many)) for number, title, many in store.by_post(here.db, blog.id, state, author, MOST_POSTS)],
+        posts=[Choice(to_readers.comments(blog.slug, state, number), title or "No title yet", number == post, str(many)) for number, title, many in store.by_post(here.db, blog.id, state, author, MOST_POSTS)],
         who=[Choice(value, words, value == blog.comments) for value, words in rules.WHO.items()],
         waiting=[Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()],
         is_mine=bool(author),
@@ -85,7 +87,7 @@ def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> C
     now = here.clock()
     live = next((one for one in placements.of_post(here.db, row.post_id) if one.shows_from <= now < one.shows_until), None)
     anchor = f"#comment-{row.id}" if row.state == SHOWN else ""
-    href = links.public(blog.slug, live.path) + anchor if live else links.write(row.post_id)
+    href = to_public.public(blog.slug, live.path) + anchor if live else to_write.write(row.post_id)
     title = posts.on_blog(here.db, blog.id, row.post_id).title or "No title yet"
     return CommentShown(row.id, row.name, row.email, ago_in_words(row.made_at, blog.zone, now), Markup(rules.html_of(row.text)), title, href, known.get(row.answers or 0, ""))
 
@@ -100,24 +102,24 @@ def _attempt(here: Workshop, me: Person, slug: str, state: str, post: int, chang
     return done()
 
 
-@router.post("/desk/{slug}/comments/settle")
+@router.post(to_readers.comments_change.at("settle"))
 def settle(here: Here, me: Me, slug: str, comment: Numbers = [], become: Text = "", state: Text = WAITS, post: Annotated[int, Form()] = 0) -> Response:  # noqa: B006
     """Shows the chosen comments, refuses them, or lets them wait again."""
-    done = lambda: see_other(links.comments(slug, state, post, did=become, ids="-".join(map(str, comment)), was=state))  # noqa: E731
+    done = lambda: see_other(to_readers.comments(slug, state, post, did=become, ids="-".join(map(str, comment)), was=state))  # noqa: E731
     return _attempt(here, me, slug, state, post, lambda: comments.settle(here, me, slug, comment, become), done)
 
 
-@router.post("/desk/{slug}/comments/remove")
+@router.post(to_readers.comments_change.at("remove"))
 def remove(here: Here, me: Me, slug: str, comment: Numbers = [], state: Text = WAITS, post: Annotated[int, Form()] = 0) -> Response:  # noqa: B006
-    return _attempt(here, me, slug, state, post, lambda: comments.remove(here, me, slug, comment), lambda: see_other(links.comments(slug, state, post, did="removed")))
+    return _attempt(here, me, slug, state, post, lambda: comments.remove(here, me, slug, comment), lambda: see_other(to_readers.comments(slug, state, post, did="removed")))
 
 
-@router.post("/desk/{slug}/comments/rule")
+@router.post(to_readers.comments_change.at("rule"))
 def set_rule(here: Here, me: Me, slug: str, who: Text = "", waiting: Text = "") -> Response:
-    return _attempt(here, me, slug, WAITS, 0, lambda: comments.set_rule(here, me, slug, who, waiting), lambda: see_other(links.comments(slug, did="rule")))
+    return _attempt(here, me, slug, WAITS, 0, lambda: comments.set_rule(here, me, slug, who, waiting), lambda: see_other(to_readers.comments(slug, did="rule")))
 
 
-@router.post("/desk/{slug}/comments/{number}/answer")
+@router.post(to_readers.comment_answer.route)
 def answer(here: Here, me: Me, slug: str, number: int, text: Text = "", state: Text = WAITS, post: Annotated[int, Form()] = 0) -> Response:
-    done = lambda: see_other(links.comments(slug, state, post, did="answered"))  # noqa: E731
+    done = lambda: see_other(to_readers.comments(slug, state, post, did="answered"))  # noqa: E731
     return _attempt(here, me, slug, state, post, lambda: comments.answer(here, me, slug, number, text), done, number=str(number), text=text)

@@ -21,8 +21,8 @@ from mobbet.store import readers as store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.readers import Group, Letter, ReaderRow
+from mobbet.web.readers import addresses as to_readers
 from mobbet.web.readers.contexts import GroupRow, GroupShown, LetterShown, ReaderShown, ReadersPage
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.fields import LongText, Text
 from mobbet.web.shell.rendering import page
@@ -43,7 +43,7 @@ TOLD = {
 }
 
 
-@router.get("/desk/{slug}/readers")
+@router.get(to_readers.readers.route)
 def screen(here: Here, me: Me, slug: str, group: int = 0, after: str = "", told: str = "", new: int = -1, letters: int = 0) -> Response:
     blog = blog_for(here, me, slug, Action.KEEP_READERS)
     words = TOLD.get(told, "")
@@ -64,7 +64,7 @@ def _page(here: Workshop, me: Person, blog: Blog, number: int, after: str = "", 
         groups=[GroupRow(one.id, one.name, sizes.get(one.id, 0), chosen == one) for one in store.groups(here.db, blog.id)],
         chosen=_group(here, blog, chosen) if chosen else None,
         readers=[_reader(row, chosen, blog, now) for row in shown],
-        more=links.readers(blog.slug, number, after=shown[-1].email) if len(rows) > ON_PAGE else "",
+        more=to_readers.readers(blog.slug, number, after=shown[-1].email) if len(rows) > ON_PAGE else "",
         total=store.count_readers(here.db, blog.id),
         signed_in=readers.count_words(store.count(here.db, blog.id)).capitalize(),
         is_open=bool(blog.open_entry),
@@ -105,55 +105,55 @@ def _attempt(here: Workshop, me: Person, slug: str, number: int, told: str, chan
     except Refused as error:
         return _page(here, me, blog, number, status=422, problem=str(error), typed=typed)
     if isinstance(made, readers.Added):
-        return see_other(links.readers(slug, number, new=made.new, letters=made.letters))
-    return see_other(links.readers(slug, made.id if isinstance(made, Group) else number, told=told))
+        return see_other(to_readers.readers(slug, number, new=made.new, letters=made.letters))
+    return see_other(to_readers.readers(slug, made.id if isinstance(made, Group) else number, told=told))
 
 
-@router.post("/desk/{slug}/readers/group")
+@router.post(to_readers.readers_add.at("group"))
 def make_group(here: Here, me: Me, slug: str, name: Text = "") -> Response:
     return _attempt(here, me, slug, 0, "made", lambda blog: readers.make_group(here, me, blog, name), name=name)
 
 
-@router.post("/desk/{slug}/readers/entry")
+@router.post(to_readers.readers_add.at("entry"))
 def set_entry(here: Here, me: Me, slug: str, open: Text = "") -> Response:
     return _attempt(here, me, slug, 0, "entry", lambda blog: blog_actions.set_open_entry(here, me, slug, bool(open)))
 
 
-@router.post("/desk/{slug}/readers/{number}/rename")
+@router.post(to_readers.readers_add.at("{number}/rename"))
 def rename(here: Here, me: Me, slug: str, number: int, name: Text = "") -> Response:
     return _attempt(here, me, slug, number, "renamed", lambda blog: readers.rename_group(here, me, blog, number, name))
 
 
-@router.post("/desk/{slug}/readers/{number}/remove")
+@router.post(to_readers.readers_add.at("{number}/remove"))
 def remove(here: Here, me: Me, slug: str, number: int) -> Response:
     blog = blog_for(here, me, slug, Action.KEEP_READERS)
     try:
         readers.remove_group(here, me, blog, number)
     except Refused as error:
         return _page(here, me, blog, number, status=422, problem=str(error))
-    return see_other(links.readers(slug, told="removed"))
+    return see_other(to_readers.readers(slug, told="removed"))
 
 
-@router.post("/desk/{slug}/readers/{number}/renew")
+@router.post(to_readers.readers_add.at("{number}/renew"))
 def renew(here: Here, me: Me, slug: str, number: int) -> Response:
     return _attempt(here, me, slug, number, "renewed", lambda blog: readers.renew_feed(here, me, blog, number))
 
 
-@router.post("/desk/{slug}/readers/{number}/writes")
+@router.post(to_readers.readers_add.at("{number}/writes"))
 def set_writes(here: Here, me: Me, slug: str, number: int, writes: Text = "") -> Response:
     return _attempt(here, me, slug, number, "entry", lambda blog: readers.set_writes(here, me, blog, number, bool(writes)))
 
 
-@router.post("/desk/{slug}/readers/{number}/invite")
+@router.post(to_readers.readers_add.at("{number}/invite"))
 def invite(here: Here, me: Me, slug: str, number: int, lines: LongText = "") -> Response:
     return _attempt(here, me, slug, number, "", lambda blog: readers.add_readers(here, me, blog, number or None, lines), lines=lines)
 
 
-@router.post("/desk/{slug}/readers/{number}/again")
+@router.post(to_readers.readers_add.at("{number}/again"))
 def invite_again(here: Here, me: Me, slug: str, number: int, reader: Annotated[int, Form()] = 0) -> Response:
     return _attempt(here, me, slug, number, "again", lambda blog: readers.invite_again(here, me, blog, reader))
 
 
-@router.post("/desk/{slug}/readers/{number}/take-out")
+@router.post(to_readers.readers_add.at("{number}/take-out"))
 def take_out(here: Here, me: Me, slug: str, number: int, reader: Annotated[int, Form()] = 0) -> Response:
     return _attempt(here, me, slug, number, "out", lambda blog: readers.take_out(here, me, blog, reader, number or None))

@@ -11,7 +11,8 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
-from mobbet.web.shell import links, rendering, screens
+from mobbet.web.shell import addresses as to_shell
+from mobbet.web.shell import rendering, screens
 from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
 from mobbet.web.shell.rendering import page
@@ -55,10 +56,10 @@ def _wants_data(request: Request) -> bool:
 
 async def _sign_in_first(request: Request, error: Exception) -> Response:
     if request.headers.get("hx-request") == "true":
-        return Response(status_code=401, headers={"HX-Redirect": links.sign_in()})
+        return Response(status_code=401, headers={"HX-Redirect": to_shell.sign_in()})
     if _wants_data(request) or request.method != "GET":
         return JSONResponse({"message": "You are signed out; sign in in another tab, then go on here."}, status_code=401)
-    return see_other(links.sign_in(request.url.path))
+    return see_other(to_shell.sign_in(request.url.path))
 
 
 async def _refused(request: Request, error: Exception) -> Response:
@@ -86,4 +87,4 @@ async def _not_understood(request: Request, error: RequestValidationError) -> Re
 def _told(request: Request, status: int, sentence: str, field: str = "") -> Response:
     if _wants_data(request):
         return JSONResponse({"message": sentence, "field": field}, status_code=status)
-    return page(ErrorPage(HEADINGS.get(status, "That did not work"), sentence, links.home()), status)
+    return page(ErrorPage(HEADINGS.get(status, "That did not work"), sentence, to_shell.home()), status)

@@ -12,7 +12,16 @@ from mobbet.core.states import WORDS
 from mobbet.store import blogs, desk, people
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
-from mobbet.web.shell import links
+from mobbet.web.desk import addresses as to_desk
+from mobbet.web.filing import addresses as to_filing
+from mobbet.web.library import addresses as to_library
+from mobbet.web.proof import addresses as to_proof
+from mobbet.web.public import addresses as to_public
+from mobbet.web.readers import addresses as to_readers
+from mobbet.web.shell import addresses as to_shell
+from mobbet.web.site import addresses as to_site
+from mobbet.web.timetable import addresses as to_timetable
+from mobbet.web.write import addresses as to_write
 
 MOST, MOST_POSTS, RECENT, LEAST_IDEA = 12, 7, 5, 6
 
@@ -33,13 +42,13 @@ def places_for(workshop: Workshop, person: Person, blog: Blog, typed: str) -> li
     known = _known(workshop, person, blog)
     if not said:
         rows = desk.in_hand(workshop.db, blog.id, workshop.clock(), RECENT)
-        return [*(Place(row.title or "No title yet", "in hand", links.write(row.id)) for row in rows), *known][:MOST]
+        return [*(Place(row.title or "No title yet", "in hand", to_write.write(row.id)) for row in rows), *known][:MOST]
     ranked = sorted(((rank, at) for at, place in enumerate(known) if (rank := _rank(place.words, said)) is not None))
     named = [known[at] for _, at in ranked]
-    found = [Place(one.title or "No title yet", WORDS[one.state], links.write(one.id)) for one in finding.find(workshop, blog, typed, MOST_POSTS).posts]
+    found = [Place(one.title or "No title yet", WORDS[one.state], to_write.write(one.id)) for one in finding.find(workshop, blog, typed, MOST_POSTS).posts]
     near = [place for place in named if _rank(place.words, said) == 0]
     others = [*near, *found, *(place for place in named if place not in near)][: MOST - 1]
-    idea = [Place(f"Note “{typed.strip()}”", "as an idea", links.ideas(blog.slug, typed.strip()), True)] if len(said) >= LEAST_IDEA else []
+    idea = [Place(f"Note “{typed.strip()}”", "as an idea", to_desk.ideas(blog.slug, typed.strip()), True)] if len(said) >= LEAST_IDEA else []
     return [*others, *idea]
 
 
@@ -58,23 +67,23 @@ def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
     role = blogs.role(workshop.db, blog.id, person.id)
     slug = blog.slug
     found = [
-        Place("New post", "begin a draft", links.new_post(slug), True), Place("Desk", "screen", links.desk(slug)), Place("Write", "the post in hand", links.write_any(slug)),
-        Place("Timetable", "screen", links.timetable(slug)), Place("Library", "screen", links.library(slug)), Place("Filing", "screen", links.filing(slug)),
-        Place("Tags", "in the filing", links.filing(slug, "tags")), Place("Addresses", "in the filing", links.filing(slug, "addresses")),
-        Place("A year by weeks", "the rhythm of posts", links.rhythm(slug)), Place("Proof of every post", "at the desk", links.blog_proof(slug)), Place("Bring in files", "at the desk", links.bring_in(slug)), Place("Kept blocks", "at the desk", links.kept(slug)),
+        Place("New post", "begin a draft", to_desk.new_post(slug), True), Place("Desk", "screen", to_desk.desk(slug)), Place("Write", "the post in hand", to_desk.write_any(slug)),
+        Place("Timetable", "screen", to_timetable.timetable(slug)), Place("Library", "screen", to_library.library(slug)), Place("Filing", "screen", to_filing.filing(slug)),
+        Place("Tags", "in the filing", to_filing.filing(slug, "tags")), Place("Addresses", "in the filing", to_filing.filing(slug, "addresses")),
+        Place("A year by weeks", "the rhythm of posts", to_desk.rhythm(slug)), Place("Proof of every post", "at the desk", to_proof.blog_proof(slug)), Place("Bring in files", "at the desk", to_write.bring_in(slug)), Place("Kept blocks", "at the desk", to_write.kept(slug)),
     ]  # fmt: skip
-    found.append(Place("Comments", "what readers wrote", links.comments(slug)))
+    found.append(Place("Comments", "what readers wrote", to_readers.comments(slug)))
     if role != "writer":
-        found.append(Place("Readers", "screen", links.readers(slug)))
+        found.append(Place("Readers", "screen", to_readers.readers(slug)))
     if role == "owner":
         found += [
-            Place("Site settings", "name, zone, address", links.site(slug)), Place("Facts and rules for links", "site", links.house_style(slug)),
-            Place("Words and proof", "house style", links.house_words(slug)), Place("Editions", "site", links.editions(slug)), Place("Where it goes", "places outside", links.targets(slug)),
+            Place("Site settings", "name, zone, address", to_site.site(slug)), Place("Facts and rules for links", "site", to_write.house_style(slug)),
+            Place("Words and proof", "house style", to_proof.house_words(slug)), Place("Editions", "site", to_site.editions(slug)), Place("Where it goes", "places outside", to_site.targets(slug)),
         ]  # fmt: skip
-    found += [Place("Look at the site", "as readers see it", links.public(slug)), Place("Your account", "name and password", links.account())]
-    found += [Place(one.name, "posts by", f"{links.desk(slug)}?q=by:{_quoted(one.name)}") for one in people.of_blog(workshop.db, blog.id)]
-    found += [Place(one.name, "category", f"{links.desk(slug)}?q=in:{_quoted(one.name)}") for one in category_subjects(workshop, blog).values()]
-    found += [Place(other.name, "another blog", links.desk(other.slug)) for other in blogs.of_person(workshop.db, person.id) if other.id != blog.id]
+    found += [Place("Look at the site", "as readers see it", to_public.public(slug)), Place("Your account", "name and password", to_shell.account())]
+    found += [Place(one.name, "posts by", f"{to_desk.desk(slug)}?q=by:{_quoted(one.name)}") for one in people.of_blog(workshop.db, blog.id)]
+    found += [Place(one.name, "category", f"{to_desk.desk(slug)}?q=in:{_quoted(one.name)}") for one in category_subjects(workshop, blog).values()]
+    found += [Place(other.name, "another blog", to_desk.desk(other.slug)) for other in blogs.of_person(workshop.db, person.id) if other.id != blog.id]
     return found
 
 

@@ -11,8 +11,7 @@ from starlette.responses import HTMLResponse, Response
 
 from mobbet.actions.moments import Looked
 from mobbet.publish.bytecode import BesideTemplates
-from mobbet.web.shell import links
-from mobbet.web.shell.screens import folders
+from mobbet.web.shell.screens import addresses, folders
 from mobbet.web.shell.security import shown_headers
 
 
@@ -22,7 +21,7 @@ def environment() -> Environment:
         loader=FileSystemLoader(folders("templates")), bytecode_cache=BesideTemplates(Path(__file__).parent / "templates"), autoescape=True, undefined=StrictUndefined,
         trim_blocks=True, lstrip_blocks=True, auto_reload=False,
     )  # fmt: skip
-    made.globals["to"] = links
+    made.globals["to"] = addresses()
     made.filters["html_of"] = html_of
     return made
 

@@ -13,7 +13,10 @@ from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.timing import all_zones
 from mobbet.store import blogs, people, proofs
-from mobbet.web.shell import cookies, links, session
+from mobbet.web.desk import addresses as to_desk
+from mobbet.web.public import addresses as to_public
+from mobbet.web.shell import addresses as to_shell
+from mobbet.web.shell import cookies, session
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import AccountPage, FirstRunPage, SignInPage
 from mobbet.web.shell.fields import Text
@@ -27,19 +30,19 @@ def see_other(address: str) -> RedirectResponse:
     return RedirectResponse(address, status_code=303)
 
 
-@router.get("/")
+@router.get(to_shell.home.route)
 def home(request: Request, here: Here) -> Response:
     """To the desk after sign-in, to sign-in otherwise, to the first run in an empty data folder."""
     if not people.is_any(here.db):
-        return see_other(links.first_run())
+        return see_other(to_shell.first_run())
     person = somebody(request)
     if person is None:
-        return see_other(links.sign_in())
+        return see_other(to_shell.sign_in())
     mine = blogs.of_person(here.db, person.id)
-    return see_other(links.desk(mine[0].slug) if mine else links.account())
+    return see_other(to_desk.desk(mine[0].slug) if mine else to_shell.account())
 
 
-@router.get("/robots.txt")
+@router.get(to_shell.robots.route)
 def robots(here: Here) -> Response:
     """What crawlers may look at on this server: the published sites."""
     lines = ["User-agent: *", "Disallow: /desk/", "Disallow: /posts/", "Allow: /b/", ""]
@@ -47,44 +50,44 @@ def robots(here: Here) -> Response:
     return PlainTextResponse("\n".join(lines) + "\n")
 
 
-@router.get("/begin")
+@router.get(to_shell.first_run.route)
 def first_run(here: Here) -> Response:
     if people.is_any(here.db):
-        return see_other(links.home())
+        return see_other(to_shell.home())
     empty = dict.fromkeys(("name", "email", "blog", "address", "zone", "word"), "")
     return page(FirstRunPage(empty, all_zones()))
 
 
-@router.post("/begin")
+@router.post(to_shell.first_run.route)
 def begin(
     request: Request, here: Here, name: Text = "", email: Text = "", password: Text = "", blog: Text = "", address: Text = "", zone: Text = "", word: Text = ""
 ) -> Response:
     values = {"name": name, "email": email, "blog": blog, "address": address or make_slug(blog, ""), "zone": zone, "word": word}
     slug = values["address"].strip().strip("/").lower()
     if people.is_any(here.db):
-        return see_other(links.home())
+        return see_other(to_shell.home())
     try:
         first_run_actions.check(here, word)
         person, made = blog_actions.set_up(
             here, name=name, email=email, password=password, blog=blog, address=values["address"], zone=zone,
-            home=str(request.base_url).rstrip("/") + links.public(slug),
+            home=str(request.base_url).rstrip("/") + to_public.public(slug),
         )  # fmt: skip
     except Refused as error:
         return page(FirstRunPage(values, all_zones(), str(error), getattr(error, "field", "")), 422)
     here.press.publish(made.id, here.clock())
-    answer = see_other(links.desk(made.slug))
+    answer = see_other(to_desk.desk(made.slug))
     session.begin(here, answer, people_actions.begin_session(here, person))
     return answer
 
 
-@router.get("/sign-in")
+@router.get(to_shell.sign_in.route)
 def sign_in_page(here: Here, then: str = "") -> Response:
     if not people.is_any(here.db):
-        return see_other(links.first_run())
+        return see_other(to_shell.first_run())
     return page(SignInPage("", then, here.settings.demo_account))
 
 
-@router.post("/sign-in")
+@router.post(to_shell.sign_in.route)
 def sign_in(request: Request, here: Here, email: Text = "", password: Text = "", then: Text = "") -> Response:
     address = request.client.host if request.client else ""
     try:
@@ -94,32 +97,32 @@ def sign_in(request: Request, here: Here, email: Text = "", password: Text = "",
     except Refused as error:
         return page(SignInPage(email, then, here.settings.demo_account, str(error)), 422)
     is_here = then.startswith("/") and not then.startswith(("//", "/\\"))
-    answer = see_other(then if is_here else links.home())
+    answer = see_other(then if is_here else to_shell.home())
     session.begin(here, answer, begun)
     return answer
 
 
-@router.post("/sign-out")
+@router.post(to_shell.sign_out.route)
 def sign_out(request: Request, here: Here) -> Response:
     people_actions.sign_out(here, token_of(request))
-    answer = see_other(links.sign_in())
+    answer = see_other(to_shell.sign_in())
     session.end(here, answer)
     return answer
 
 
-@router.get("/account")
+@router.get(to_shell.account.route)
 def account(here: Here, me: Me) -> Response:
     return page(AccountPage(bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)))
 
 
-@router.post("/account/words")
+@router.post(to_shell.account.at("words"))
 def forget_word(here: Here, me: Me, word: Text = "") -> Response:
     """Forgets a word that the proof learned for this person."""
     proofing.forget_word(here, me, word)
-    return see_other(links.account())
+    return see_other(to_shell.account())
 
 
-@router.post("/account/password")
+@router.post(to_shell.account.at("password"))
 def change_password(request: Request, here: Here, me: Me, old: Text = "", new: Text = "", again: Text = "") -> Response:
     bar, learned = bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)
     try:

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 from importlib import import_module
+from inspect import isfunction
 from pathlib import Path
+from types import SimpleNamespace
 
 from fastapi import APIRouter
+
+from mobbet.web.shell.address import Address
 
 WEB = Path(__file__).parent.parent
 SCREENS = ("shell", "desk", "write", "library", "preview", "filing", "readers", "timetable", "site", "proof", "public")
@@ -19,6 +23,17 @@ def routers() -> list[APIRouter]:
 def folders(kind: str) -> list[Path]:
     """Where the screens keep their `templates` or `static` files."""
     return [WEB / name / kind for name in SCREENS if (WEB / name / kind).is_dir()]
+
+
+def addresses() -> SimpleNamespace:
+    """The addresses of all screens by their names, as templates take them."""
+    found: dict[str, object] = {}
+    for module in _modules("addresses"):
+        own = {name: value for name, value in vars(import_module(module)).items() if isinstance(value, Address) or isfunction(value)}
+        if doubled := own.keys() & found.keys():
+            raise RuntimeError(f"{module} has names that another screen has: {', '.join(sorted(doubled))}")
+        found |= own
+    return SimpleNamespace(**found)
 
 
 def page_contexts() -> list[type]:

@@ -11,6 +11,7 @@ from starlette.responses import Response
 
 from mobbet.core.errors import NotFound
 from mobbet.publish.design import FOLDER as DESIGN
+from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.screens import folders
 
 TYPES = {
@@ -38,19 +39,19 @@ def address_of(name: str) -> str:
     return f"/static/{_file(name)[1]}/{name}"
 
 
-@router.get("/static/{digest}/{name}")
+@router.get(to_shell.static_file.route)
 def static_file(digest: str, name: str) -> Response:
     body, _ = _file(name)
     headers = {"Cache-Control": "public, max-age=31536000, immutable", "Cross-Origin-Resource-Policy": "cross-origin"}  # frames in a sandbox have an origin of their own
     return Response(body, media_type=TYPES[Path(name).suffix], headers=headers)
 
 
-@router.get("/offline.js")
+@router.get(to_shell.service_worker.route)
 def offline() -> Response:
     """The service worker; it stands at the root so that it may look after every page."""
     return Response(_file("offline.js")[0], media_type=TYPES[".js"], headers={"Cache-Control": "no-cache"})
 
 
-@router.get("/favicon.ico")
+@router.get(to_shell.favicon.route)
 def favicon() -> Response:
     return Response(_file("icon.svg")[0], media_type="image/svg+xml", headers={"Cache-Control": "public, max-age=86400"})

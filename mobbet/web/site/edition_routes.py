@@ -25,7 +25,6 @@ from mobbet.store import placements
 from mobbet.store import targets as target_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text
@@ -33,6 +32,7 @@ from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.site import addresses as to_site
 from mobbet.web.site.contexts import (
     EditionRow,
     EditionsPage,
@@ -48,7 +48,7 @@ MOST_CHANGES = 200
 TOLD = {"back": "That edition is what readers get again.", "added": "The site goes there from now on.", "removed": "Nothing is sent there any more; what lies there stays.", "again": "It is tried again now.", "credentials": "It took the new credentials; they are kept sealed.", "seals": "That is how it is from now on."}
 
 
-@router.get("/desk/{slug}/site/editions")
+@router.get(to_site.editions.route)
 def list_editions(here: Here, me: Me, slug: str, before: int = 0, number: int = 0, with_: int = 0, told: str = "") -> Response:
     return _editions(here, me, owned_blog(here, me, slug), before, number, with_, told=TOLD.get(told, ""))
 
@@ -66,10 +66,10 @@ def _editions(here: Workshop, me: Person, blog: Blog, before: int, number: int, 
         pages = editions.compared(here, blog, other or number - 1, number)
     back = editions.differs_from_facts(here, blog)
     context = EditionsPage(
-        bar_for(here, me, blog, "site"), rows, links.editions(blog.slug, before=rows[-1].number) if len(found) > ON_PAGE else "", chosen, pair,
+        bar_for(here, me, blog, "site"), rows, to_site.editions(blog.slug, before=rows[-1].number) if len(found) > ON_PAGE else "", chosen, pair,
         in_words(pages, category_subjects(here, blog)) if pages else None,
-        [PageChange(one.what, one.path, f"leads to {one.leads_to}" if one.leads_to else f"was {one.was}" if one.was else "", "" if one.what == "removed" or one.leads_to else links.edition_site(blog.slug, number, one.path)) for one in pages[:MOST_CHANGES]],
-        links.edition_site(blog.slug, number, "/") if number else "",
+        [PageChange(one.what, one.path, f"leads to {one.leads_to}" if one.leads_to else f"was {one.was}" if one.was else "", "" if one.what == "removed" or one.leads_to else to_site.edition_site(blog.slug, number, one.path)) for one in pages[:MOST_CHANGES]],
+        to_site.edition_site(blog.slug, number, "/") if number else "",
         f"Readers get edition {back.puts_back}, put back as edition {back.number}; it differs from what is written here until the next time something is published." if back else "",
         **more,
     )  # fmt: skip
@@ -85,21 +85,21 @@ def _edition_row(here: Workshop, blog: Blog, told: editions.Told) -> EditionRow:
     return EditionRow(one.number, when, why, told.by or ("the timetable" if one.why and not one.puts_back else ""), came_to, one.number == edition_store.current_number(here.db, blog.id))
 
 
-@router.post("/desk/{slug}/site/editions/{number}/put-back")
+@router.post(to_site.put_back.route)
 def put_back(here: Here, me: Me, slug: str, number: int) -> Response:
     blog = owned_blog(here, me, slug)
     try:
         editions.put_back(here, me, blog, number)
     except Refused as error:
         return _editions(here, me, blog, 0, 0, 0, 422, problem=str(error))
-    return see_other(links.editions(slug, told="back"))
+    return see_other(to_site.editions(slug, told="back"))
 
 
-@router.get("/desk/{slug}/edition/{number}/site{path:path}")
+@router.get(to_site.edition_site.route)
 def edition_site(here: Here, me: Me, slug: str, number: int, path: str) -> Response:
     """Any page of the site as it stood in an edition."""
     blog = blog_for(here, me, slug)
-    return _looked(moments.look_in_edition(here, blog, path, number, looking.reader_of(here, blog, me)), links.edition_site(slug, number, ""))
+    return _looked(moments.look_in_edition(here, blog, path, number, looking.reader_of(here, blog, me)), to_site.edition_site(slug, number, ""))
 
 
 def _looked(found: moments.Looked, root: str) -> Response:
@@ -108,7 +108,7 @@ def _looked(found: moments.Looked, root: str) -> Response:
     return looked_response(found)
 
 
-@router.get("/desk/{slug}/site/targets")
+@router.get(to_site.targets.route)
 def list_targets(here: Here, me: Me, slug: str, told: str = "") -> Response:
     return _targets(here, me, owned_blog(here, me, slug), told=TOLD.get(told, ""))
 
@@ -139,39 +139,39 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
     return TargetRow(target.id, target.address.partition(":")[0], shown(target.address), state, is_behind, target.problem if is_behind else "", checked, target_store.count_files(here.db, target.id), target.done, target.wanted)
 
 
-@router.post("/desk/{slug}/site/targets")
+@router.post(to_site.targets.route)
 def add_target(here: Here, me: Me, slug: str, address: Text = "", access: Text = "", secret: Text = "", host_key: Text = "") -> Response:
     blog = owned_blog(here, me, slug)
     try:
         targets.add(here, me, blog, address, Credentials(access, secret, host_key))
     except MobbetError as error:
         return _targets(here, me, blog, 422, problem=str(error), typed={"address": address, "access": access, "host_key": host_key})
-    return see_other(links.targets(slug, told="added"))
+    return see_other(to_site.targets(slug, told="added"))
 
 
-@router.post("/desk/{slug}/site/targets/seals")
+@router.post(to_site.seals.route)
 def set_seals(here: Here, me: Me, slug: str, seals: Text = "") -> Response:
     blog_actions.set_seals(here, me, slug, bool(seals))
-    return see_other(links.targets(slug, told="seals"))
+    return see_other(to_site.targets(slug, told="seals"))
 
 
-@router.post("/desk/{slug}/site/targets/{number}/{what}")
+@router.post(to_site.target_change.route)
 def change_target(here: Here, me: Me, slug: str, number: int, what: str, access: Text = "", secret: Text = "", host_key: Text = "") -> Response:
     """`remove`, `again` (try now), `check`, or `credentials` (give others)."""
     blog = owned_blog(here, me, slug)
     target = targets.target_of(here, blog, number)
     if what == "remove":
         targets.remove(here, me, blog, number)
-        return see_other(links.targets(slug, told="removed"))
+        return see_other(to_site.targets(slug, told="removed"))
     if what == "again":
         targets.try_again(here, me, target)
-        return see_other(links.targets(slug, told="again"))
+        return see_other(to_site.targets(slug, told="again"))
     if what == "credentials":
         try:
             targets.renew_credentials(here, me, target, Credentials(access, secret, host_key))
         except MobbetError as error:
             return _targets(here, me, blog, 422, problem=str(error))
-        return see_other(links.targets(slug, told="credentials"))
+        return see_other(to_site.targets(slug, told="credentials"))
     if what != "check":
         raise BadInput(f"“{what[:40]}” cannot be done with a place; choose remove, again, check or credentials.")
     try:
@@ -182,7 +182,7 @@ def change_target(here: Here, me: Me, slug: str, number: int, what: str, access:
     return _targets(here, me, blog, found=found, told=f"{checked.files:,} files were compared{'; all are as they should be' if not (checked.missing or checked.altered or checked.left) else ''}.")
 
 
-@router.get("/desk/{slug}/moment")
+@router.get(to_site.moment.route)
 def moment(here: Here, me: Me, slug: str, at: str = "", said: str = "", reader: str = "everyone", path: str = "/") -> Response:
     """The whole site as it will stand on a date, to walk through by clicking."""
     blog = blog_for(here, me, slug)
@@ -199,7 +199,7 @@ def moment(here: Here, me: Me, slug: str, at: str = "", said: str = "", reader: 
     start = path if path.startswith("/") and not path.startswith("//") else "/"
     words = time_in_words(instant, blog.zone, now)
     readers = [Choice(value, name, value == reader) for value, name in kinds.items()]
-    frame = links.moment_site(slug, chosen, reader, start)
+    frame = to_site.moment_site(slug, chosen, reader, start)
     return page(MomentPage(bar_for(here, me, blog, "timetable"), words, chosen, kinds[reader], readers, frame, _steps(here, blog, instant, reader, start), problem, said if problem else ""))
 
 
@@ -210,13 +210,13 @@ def _steps(here: Workshop, blog: Blog, instant: int, reader: str, path: str) -> 
     after = placements.next_change(here.db, blog.id, instant)
     for words, other in (("The change before", before[0] if before else None), ("The next change", after if after and after < FOREVER else None)):
         if other:
-            found.append((f"{words}: {time_in_words(other, blog.zone, here.clock())}", links.moment(blog.slug, at=wall(other, blog.zone), reader=reader, path=path)))
+            found.append((f"{words}: {time_in_words(other, blog.zone, here.clock())}", to_site.moment(blog.slug, at=wall(other, blog.zone), reader=reader, path=path)))
     return found
 
 
-@router.get("/desk/{slug}/moment/{at}/{reader}/site{path:path}")
+@router.get(to_site.moment_site.route)
 def moment_site(here: Here, me: Me, slug: str, at: str, reader: str, path: str) -> Response:
     """Any page of the site as it stands at a moment, for a kind of reader."""
     blog = blog_for(here, me, slug)
-    root = links.moment_site(slug, at, reader, "")
+    root = to_site.moment_site(slug, at, reader, "")
     return _looked(moments.look(here, blog, path, instant_of_wall(at, blog.zone), looking.reader_as(here, me, blog, reader), f"{root}/"), root)

@@ -13,12 +13,13 @@ from mobbet.core.timing import all_zones
 from mobbet.store import editions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
-from mobbet.web.shell import links
+from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import SitePage
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.site import addresses as to_site
 
 router = APIRouter()
 
@@ -26,7 +27,7 @@ router = APIRouter()
 def _page(here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: str) -> Response:
     edition = editions.current(here.db, blog.id)
     pages = f"{edition.pages:,} pages, edition {edition.number}" if edition else "nothing published yet"
-    return page(SitePage(bar_for(here, me, blog, "site"), values, all_zones(), links.public(blog.slug), pages, **more), status)
+    return page(SitePage(bar_for(here, me, blog, "site"), values, all_zones(), to_public.public(blog.slug), pages, **more), status)
 
 
 def _values(blog: Blog) -> dict[str, str]:
@@ -39,22 +40,22 @@ def _list_values(blog: Blog) -> dict[str, str]:
     }  # fmt: skip
 
 
-@router.get("/desk/{blog_slug}/site")
-def site(here: Here, me: Me, blog_slug: str) -> Response:
-    blog = owned_blog(here, me, blog_slug)
+@router.get(to_site.site.route)
+def site(here: Here, me: Me, slug: str) -> Response:
+    blog = owned_blog(here, me, slug)
     return _page(here, me, blog, _values(blog))
 
 
-@router.post("/desk/{blog_slug}/site")
+@router.post(to_site.site.route)
 def change(
-    request: Request, here: Here, me: Me, blog_slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
+    request: Request, here: Here, me: Me, slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
     label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "", host: Text = "",
 ) -> Response:  # fmt: skip
-    blog = owned_blog(here, me, blog_slug)
+    blog = owned_blog(here, me, slug)
     values = {"name": name, "tagline": tagline, "home": home, "host": host, "zone": zone, "posts_on_page": posts_on_page}
     lists = {"label": label, "read_on": read_on, "categories_in_lists": categories_in_lists, "full_in_lists": full_in_lists}
     try:
-        changed = blog_actions.change_blog(here, me, blog_slug, **values, **lists, asked_at=request.url.hostname or "")
+        changed = blog_actions.change_blog(here, me, slug, **values, **lists, asked_at=request.url.hostname or "")
     except BadInput as error:
         return _page(here, me, blog, {**values, **lists}, 422, problem=str(error), problem_field=error.field)
     return _page(here, me, changed, _values(changed), message="Kept. Every page of the site shows it now.")

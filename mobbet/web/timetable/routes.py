@@ -22,13 +22,13 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.desk.rows import told_of
 from mobbet.web.filing.contexts import Told
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import AnyForm, Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.timetable import addresses as to_timetable
 from mobbet.web.timetable import view as timetable
 from mobbet.web.timetable.contexts import TimetablePage
 from mobbet.web.timetable.views import View, others, read_view, stretch_of, view_of_query, views_of
@@ -54,31 +54,31 @@ REPEATS = {
 }
 
 
-@router.get("/desk/{slug}/timetable")
+@router.get(to_timetable.timetable.route)
 def screen(here: Here, me: Me, slug: str, view: str = "", start: str = "", whose: str = "", weeks: str = "", told: str = "", done: str = "") -> Response:
     blog = blog_for(here, me, slug)
     return _page(here, me, blog, read_view(view, start, whose, weeks), told=Told(TOLD[told]) if told in TOLD else told_of(here, me, blog, done))
 
 
-@router.post("/desk/{slug}/timetable/move")
+@router.post(to_timetable.timetable_change.at("move"))
 def move_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "", back: Text = "") -> Response:
     """Moves a slip to another day or time."""
     return _moved(here, me, slug, back, lambda: moving.move(here, me, slug, _post(post), day))
 
 
-@router.post("/desk/{slug}/timetable/push")
+@router.post(to_timetable.timetable_change.at("push"))
 def push_slips(here: Here, me: Me, slug: str, post: Text = "", back: Text = "") -> Response:
     """Moves a slip and everything after it by a week."""
     return _moved(here, me, slug, back, lambda: moving.push(here, me, slug, _post(post)))
 
 
-@router.post("/desk/{slug}/timetable/swap")
+@router.post(to_timetable.timetable_change.at("swap"))
 def swap_slips(here: Here, me: Me, slug: str, post: Text = "", other: Text = "", back: Text = "") -> Response:
     """Lets two slips change places."""
     return _moved(here, me, slug, back, lambda: moving.swap(here, me, slug, _post(post), _post(other)))
 
 
-@router.post("/desk/{slug}/timetable/place")
+@router.post(to_timetable.timetable_change.at("place"))
 def place_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "", back: Text = "") -> Response:
     """Places a draft at the time of a free slot, or at another one."""
     return _moved(here, me, slug, back, lambda: moving.place_at(here, me, slug, _post(post), day))
@@ -98,21 +98,21 @@ def _moved(here: Workshop, me: Person, slug: str, back: str, change: Callable[[]
     except Refused as error:
         return _page(here, me, blog_for(here, me, slug), view, 422, problem=str(error))
     placing.publish(here, blog_for(here, me, slug), person=me, why="a post was moved")
-    return see_other(links.timetable(slug, done=moved.number, **dict(parse_qsl(view.query))))
+    return see_other(to_timetable.timetable(slug, done=moved.number, **dict(parse_qsl(view.query))))
 
 
-@router.post("/desk/{slug}/timetable/mark")
+@router.post(to_timetable.timetable_change.at("mark"))
 def mark_days(here: Here, me: Me, slug: str, first: Text = "", last: Text = "", words: Text = "", skips: Text = "") -> Response:
     typed = {"first": first, "last": last, "words": words, "skips": skips}
     return _attempt(here, me, slug, "marked", lambda blog: marked_days.mark(here, me, slug, first, last, words, bool(skips)), {"what": "mark", **typed})
 
 
-@router.post("/desk/{slug}/timetable/unmark/{number}")
+@router.post(to_timetable.timetable_change.at("unmark/{number}"))
 def unmark_days(here: Here, me: Me, slug: str, number: int) -> Response:
     return _attempt(here, me, slug, "unmarked", lambda blog: marked_days.unmark(here, me, slug, number))
 
 
-@router.post("/desk/{slug}/timetable/days")
+@router.post(to_timetable.timetable_change.at("days"))
 async def bring_days_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, File()] = None, skips: Text = "") -> Response:
     """Marks the days of a calendar file."""
     data = await file.read(MOST_BYTES + 1) if file else b""
@@ -130,7 +130,7 @@ def _days_in(here: Workshop, me: Person, slug: str, data: bytes, skips: bool) ->
     return _page(here, me, blog, View(), told=Told(words))
 
 
-@router.get("/desk/{slug}/timetable.ics")
+@router.get(to_timetable.calendar_file.route)
 def exported(request: Request, here: Here, me: Me, slug: str) -> Response:
     """The timetable as a file for a calendar program."""
     blog = blog_for(here, me, slug)
@@ -138,7 +138,7 @@ def exported(request: Request, here: Here, me: Me, slug: str) -> Response:
     return Response(calendar.calendar_of(here, blog, str(request.base_url).rstrip("/")), media_type="text/calendar", headers=headers)
 
 
-@router.get("/calendar/{slug}/{key}.ics")
+@router.get(to_timetable.calendar.route)
 def subscribed(request: Request, here: Here, slug: str, key: str) -> Response:
     """The timetable for whoever has its private address."""
     blog = calendar.by_key(here, slug, key)
@@ -146,11 +146,11 @@ def subscribed(request: Request, here: Here, slug: str, key: str) -> Response:
     return Response(calendar.calendar_of(here, blog, str(request.base_url).rstrip("/")), media_type="text/calendar", headers=headers)
 
 
-@router.post("/desk/{slug}/timetable/calendar")
+@router.post(to_timetable.calendar_renew.route)
 def renew_calendar(here: Here, me: Me, slug: str) -> Response:
     """A new private address for the calendar."""
     calendar.renew(here, me, slug)
-    return see_other(links.timetable(slug, told="calendar"))
+    return see_other(to_timetable.timetable(slug, told="calendar"))
 
 
 def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200, **more: Any) -> Response:
@@ -161,7 +161,7 @@ def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200,
     context = TimetablePage(
         bar_for(here, me, blog, "timetable"), timetable.slot_rows(here, blog), timetable.pattern_words(here, blog), timetable.excepted_words(here, blog),
         timetable.queue_rows(here, blog), days, free, blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time", can_keep,
-        links.calendar(blog.slug, blog.calendar_key) if blog.calendar_key else "", views_of(here, me, blog, view), drawing, timetable.remarks(here, blog),
+        to_timetable.calendar(blog.slug, blog.calendar_key) if blog.calendar_key else "", views_of(here, me, blog, view), drawing, timetable.remarks(here, blog),
         timetable.marked_rows(here, blog), timetable.movable(here, blog), [Choice(str(row.id), row.title or "No title yet") for row in rows],
         timetable.fill_address(blog, rows, free) if can_keep else "", **more,
     )  # fmt: skip
@@ -176,10 +176,10 @@ def _attempt(here: Workshop, me: Person, slug: str, told: str, change: Callable[
     except Refused as error:
         return _page(here, me, blog, View(), 422, problem=str(error), typed=typed or {})
     placing.publish(here, blog, person=me, why="the timetable changed")
-    return see_other(links.timetable(slug, told=told))
+    return see_other(to_timetable.timetable(slug, told=told))
 
 
-@router.post("/desk/{slug}/timetable/add")
+@router.post(to_timetable.timetable_add.route)
 def add(here: Here, me: Me, slug: str, form: AnyForm) -> Response:
     typed = {name: str(form.get(name, "")) for name in ("repeat", "rule", "time", "starts", "excepted")}
     typed["days"] = ",".join(str(day) for day in form.getlist("day"))
@@ -197,17 +197,17 @@ def _rule(typed: dict[str, str]) -> str:
     return pattern.format(days=days, nth=",".join(f"{sign}{day}" for day in days.split(",") if day))
 
 
-@router.post("/desk/{slug}/timetable/slot/{number}/leave-out")
+@router.post(to_timetable.timetable_change.at("slot/{number}/leave-out"))
 def leave_out(here: Here, me: Me, slug: str, number: int, excepted: Text = "") -> Response:
     return _attempt(here, me, slug, "left-out", lambda blog: slots.leave_out(here, me, blog, number, excepted))
 
 
-@router.post("/desk/{slug}/timetable/slot/{number}/remove")
+@router.post(to_timetable.timetable_change.at("slot/{number}/remove"))
 def remove(here: Here, me: Me, slug: str, number: int) -> Response:
     return _attempt(here, me, slug, "removed", lambda blog: slots.remove_slot(here, me, blog, number))
 
 
-@router.post("/desk/{slug}/timetable/queue/{number}/{step}")
+@router.post(to_timetable.queue_change.route)
 def move(here: Here, me: Me, slug: str, number: int, step: str) -> Response:
     """Moves a post of the queue `up`, `down` or to the `front`, or takes it `out`."""
     if step == "out":

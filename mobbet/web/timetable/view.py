@@ -17,7 +17,7 @@ from mobbet.store import marked_days, timetable
 from mobbet.store import slots as store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
-from mobbet.web.shell import links
+from mobbet.web.desk import addresses as to_desk
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.timetable.contexts import Entry, MarkedRow, QueueRow, SlotRow, TimetableDay
 
@@ -139,4 +139,4 @@ def fill_address(blog: Blog, rows: list[DeskRow], free: int) -> str:
     """Where the free slots are filled with the finished drafts, those that have lain longest first; '' where there are none of either."""
     finished = [row for row in reversed(rows) if row.is_read and row.words and row.categories and not row.must + row.should]
     query = urlencode([("said", "queue"), *(("post", row.id) for row in finished[:free])])
-    return f"{links.handling(blog.slug, 'place')}?{query}" if finished and free else ""
+    return f"{to_desk.handling(blog.slug, 'place')}?{query}" if finished and free else ""

@@ -11,8 +11,8 @@ from mobbet.core.timing import MONTHS, local
 from mobbet.store import blogs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
-from mobbet.web.shell import links
 from mobbet.web.shell.contexts import Choice
+from mobbet.web.timetable import addresses as to_timetable
 from mobbet.web.timetable.contexts import Views
 from mobbet.web.timetable.weeks import Stretch
 
@@ -89,7 +89,7 @@ def views_of(workshop: Workshop, person: Person, blog: Blog, view: View) -> View
 
 
 def _to(blog: Blog, view: View) -> str:
-    return links.timetable(blog.slug, **dict(parse_qsl(view.query)))
+    return to_timetable.timetable(blog.slug, **dict(parse_qsl(view.query)))
 
 
 def _steps(view: View, stretch: Stretch, today: date) -> tuple[date, date]:

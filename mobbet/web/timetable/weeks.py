@@ -12,8 +12,9 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import DAYS, MONTHS, clock_turns, instant_of_wall, local
 from mobbet.store import proofs, timetable
 from mobbet.store.blogs import Blog
-from mobbet.web.shell import links
+from mobbet.web.site import addresses as to_site
 from mobbet.web.timetable.contexts import Band, DayCell, Drawing, Slip, WeekLine
+from mobbet.web.write import addresses as to_write
 
 LEFT, WIDTH, DAY_WIDTH = 92, 1232, 160
 TOP, HEAD, SLIP, GAP, FOOT, BAND = 30, 24, 54, 4, 8, 18
@@ -60,7 +61,7 @@ def drawing_of(workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequenc
             height = max(height, room + (LAST_HOUR - FIRST_HOUR + 1) * HOUR + FOOT)
         cells = [
             DayCell(
-                LEFT + 8 + number * DAY_WIDTH, str(day.day), day.isoformat(), _day(day), day == today, placed[day][0], links.moment(blog.slug, at=f"{day.isoformat()} 23:59"),
+                LEFT + 8 + number * DAY_WIDTH, str(day.day), day.isoformat(), _day(day), day == today, placed[day][0], to_site.moment(blog.slug, at=f"{day.isoformat()} 23:59"),
                 [(y + HEAD + at * BAND, replace(band, words=textwrap.shorten(band.words, 26, placeholder="…"), whole=band.words)) for at, band in enumerate(bands[day])],
                 bool(stretch.month) and day.month != stretch.month,
             )
@@ -118,12 +119,12 @@ def _slip(zone: str, instant: int, what: str, post: int, title: str, count: int,
     marks = f", {count} mark{'s' if count != 1 else ''} to settle" if count and not is_past else ""
     told = f"{title or 'No title yet'}, {what} {_day(day)} at {time}{marks}"
     if what == "comes down":
-        return Slip(post, "down", f"{time} comes down", shown, told, links.write(post), minute=minute)
+        return Slip(post, "down", f"{time} comes down", shown, told, to_write.write(post), minute=minute)
     if what == "is updated":
-        return Slip(post, "past" if is_past else "update", f"{time} update", shown, told, links.write(post), minute=minute)
+        return Slip(post, "past" if is_past else "update", f"{time} update", shown, told, to_write.write(post), minute=minute)
     kind = "past" if is_past else "unsettled" if count else "coming"
     head = f"{time} · {count} mark{'s' if count != 1 else ''}" if kind == "unsettled" else time
-    return Slip(post, kind, head, shown, told, links.write(post), not is_past, minute)
+    return Slip(post, kind, head, shown, told, to_write.write(post), not is_past, minute)
 
 
 def _minute(instant: int, zone: str) -> int:

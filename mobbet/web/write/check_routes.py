@@ -36,12 +36,13 @@ from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import OnDay
 from mobbet.store.posts import Post
-from mobbet.web.shell import links
+from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.footprints import head_in_words, in_words
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write import months
 from mobbet.web.write.contexts import (
     Check,
@@ -59,7 +60,7 @@ WIDEST, NEAREST = 170.0, 1.5
 """How many degrees of latitude the coast map shows at the most, and at the least."""
 
 
-@router.get("/posts/{post_id}/docket/check/slug")
+@router.get(to_write.write.at("{post_id}/docket/check/slug"))
 def check_slug(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     """Whether an address is free, which post has it, or that the site keeps it; and shorter proposals."""
     post, blog = editable_post(here, me, post_id)
@@ -89,7 +90,7 @@ def _free_or_not(here: Workshop, post: Post, blog: Blog, slug: str, choices: lis
     return Check(bad=f"{path} belongs to {whose}; {free} is free.", choices=choices)
 
 
-@router.get("/posts/{post_id}/docket/check/tags")
+@router.get(to_write.write.at("{post_id}/docket/check/tags"))
 def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     """Tags that double others, tags found as one types, and those proposed from the text."""
     post, blog = editable_post(here, me, post_id)
@@ -118,7 +119,7 @@ def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     return page(Check(notes=notes, choices=choices))
 
 
-@router.get("/posts/{post_id}/docket/check/category")
+@router.get(to_write.write.at("{post_id}/docket/check/category"))
 def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
     """What filing under a typed path will make."""
     _, blog = editable_post(here, me, post_id)
@@ -139,7 +140,7 @@ def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
     return page(Check(good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there.", choices=choices))
 
 
-@router.get("/posts/{post_id}/docket/check/when")
+@router.get(to_write.write.at("{post_id}/docket/check/when"))
 def check_when(here: Here, me: Me, post_id: int, said: str = "", down: str = "") -> Response:
     """Which time is meant, what a clock change does to it, and what else goes out that day."""
     post, blog = editable_post(here, me, post_id)
@@ -165,16 +166,16 @@ def _that_day(here: Workshop, blog: Blog, day: str) -> list[OnDay]:
     return desk_store.out_days(here.db, blog.id, first, first + 86400, here.clock())
 
 
-@router.get("/posts/{post_id}/docket/check/where")
+@router.get(to_write.write.at("{post_id}/docket/check/where"))
 def where(here: Here, me: Me, post_id: int, reader: str = "everyone") -> Response:
     """Where a reader finds a post, and why it is not elsewhere, each with its mend."""
     post, blog = editable_post(here, me, post_id)
     found = whereabouts(here, post, blog, looking.reader_as(here, me, blog, reader, post))
-    asked = [Choice(f"{links.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader) for kind, words in looking.choices(here, me, blog, post).items()]
-    return page(WherePart(asked, [(one.is_there, one.words, links.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
+    asked = [Choice(f"{to_write.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader) for kind, words in looking.choices(here, me, blog, post).items()]
+    return page(WherePart(asked, [(one.is_there, one.words, to_public.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
 
 
-@router.get("/posts/{post_id}/docket/check/month")
+@router.get(to_write.write.at("{post_id}/docket/check/month"))
 def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") -> Response:
     """A month with what goes out on its days; the month of the chosen day, or this one."""
     post, blog = editable_post(here, me, post_id)
@@ -184,7 +185,7 @@ def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") ->
     return page(months.month_page(here, blog, post, shown, value[:10], today))
 
 
-@router.get("/posts/{post_id}/docket/check/search")
+@router.get(to_write.write.at("{post_id}/docket/check/search"))
 def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str = "") -> Response:
     """The sample of a search result, measured anew."""
     post, blog = editable_post(here, me, post_id)
@@ -192,7 +193,7 @@ def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str =
     return page(search_sample(post, blog, document, " ".join(title.split()), " ".join(value.split())))
 
 
-@router.get("/posts/{post_id}/docket/check/coast")
+@router.get(to_write.write.at("{post_id}/docket/check/coast"))
 def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.0, lon: float = 0.0, degrees: float = 0.0) -> Response:
     """A piece of the coast around a point, or the whole earth."""
     editable_post(here, me, post_id)
@@ -208,7 +209,7 @@ def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.
     def to(words: str, north: float, east: float, factor: float) -> tuple[str, str]:
         step = degrees * 0.4
         query = {"value": value, "lat": round(middle[0] + north * step, 3), "lon": round(middle[1] + east * step, 3), "degrees": round(degrees * factor, 2)}
-        return words, f"{links.docket_check(post_id, 'coast')}?{urlencode(query)}"
+        return words, f"{to_write.docket_check(post_id, 'coast')}?{urlencode(query)}"
 
     moves = [to("Nearer", 0, 0, 0.4), to("Farther", 0, 0, 2.5), to("West", 0, -1, 1), to("East", 0, 1, 1), to("North", 1, 0, 1), to("South", -1, 0, 1)]
     words = f"{round(middle[0], 3):g}, {round(middle[1], 3):g}"
@@ -216,7 +217,7 @@ def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.
     return page(CoastMap(window.west, window.east, window.south, window.north, coast.coarse(window), point, moves, words))
 
 
-@router.get("/posts/{post_id}/docket/check/footprint")
+@router.get(to_write.write.at("{post_id}/docket/check/footprint"))
 def footprint(here: Here, me: Me, post_id: int) -> Response:
     """The pages that the main action would change now."""
     post, blog = editable_post(here, me, post_id)
@@ -227,10 +228,10 @@ def footprint(here: Here, me: Me, post_id: int) -> Response:
     later = max(effect.answer.waits_until, effect.answer.goes_out)
     when = time_in_words(later, blog.zone, here.clock()) if later > here.clock() else ""
     words = in_words(effect.pages, category_subjects(here, blog), post.id, heads=effect.heads)
-    return page(DocketFootprint(words, when=when, readers=_who_gets_it(here, post, blog), full=links.footprint(post.id)))
+    return page(DocketFootprint(words, when=when, readers=_who_gets_it(here, post, blog), full=to_write.footprint(post.id)))
 
 
-@router.get("/posts/{post_id}/docket/check/withdraw")
+@router.get(to_write.write.at("{post_id}/docket/check/withdraw"))
 def withdrawing(here: Here, me: Me, post_id: int) -> Response:
     """The pages that withdrawing the post would change now."""
     post, blog = editable_post(here, me, post_id)
@@ -252,7 +253,7 @@ def _who_gets_it(here: Workshop, post: Post, blog: Blog) -> str:
     return f"It is for {words}; the group’s private feed has it, and {letters}."
 
 
-@router.get("/posts/{post_id}/footprint")
+@router.get(to_write.footprint.route)
 def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
     """Every address that the main action would add, alter, remove or lead on."""
     post, blog = editable_post(here, me, post_id)
@@ -272,7 +273,7 @@ def _standing(heads: dict[str, effects.Head], key: str) -> str:
     return head_in_words(head) if head else ""
 
 
-@router.get("/posts/{post_id}/card.png")
+@router.get(to_write.share_card.route)
 def card(here: Here, me: Me, post_id: int) -> Response:
     """The share card that is drawn for a post without a picture."""
     post, blog = editable_post(here, me, post_id)

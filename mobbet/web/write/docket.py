@@ -21,7 +21,7 @@ from mobbet.store import comments, filing, people, placements, posts, series, wo
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
-from mobbet.web.shell import links
+from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.write.contexts import Actions, Docket, Out, Setting
 from mobbet.web.write.docket_going import going_of
@@ -95,7 +95,7 @@ def docket_of(
         series=series.name_of(db, post.series_id) if post.series_id else "",
         series_place=str(post.series_position) if post.series_id else "",
         known_series=series.names(db, blog.id),
-        public=links.public(blog.slug, (waiting_update(rows, now)[0] or live).path) if live and state == states.OUT else "",
+        public=to_public.public(blog.slug, (waiting_update(rows, now)[0] or live).path) if live and state == states.OUT else "",
         actions=Actions(
             post.id,
             _main_action(post, blog, state, now),

@@ -20,8 +20,10 @@ from mobbet.store import media, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
 from mobbet.store.posts import Post
-from mobbet.web.shell import links
+from mobbet.web.library import addresses as to_library
+from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import Measure, SearchSample, Setting, Shown
 
 MOST_BLOCKS = 30
@@ -56,13 +58,13 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> Shown:
         menu=Setting("front", "in the menu" if post.in_menu else "not in the menu", f"Change whether the menu leads to it: {'it does' if post.in_menu else 'it does not'}"),
         search_title=Setting("description", "a title of its own" if post.search_title else "its title", f"Change the title for search engines: {sample.title.shown}"),
         sample=sample,
-        card=links.picture(picture.id, "share") if picture else links.share_card(post.id),
+        card=to_library.picture(picture.id, "share") if picture else to_write.share_card(post.id),
         card_alt="" if picture else f"Drawn card: {post.title}",
         place=Setting("place", place.name if place else "no place", f"Change the place it is about: {place.name if place else 'none yet'}"),
         place_name=place.name if place else "",
         place_point=f"{place.point[0]:g}, {place.point[1]:g}" if place and place.point else "",
         has_map=bool(place and place.has_map),
-        short=links.public(blog.slug, short_path(post.id)),
+        short=to_public.public(blog.slug, short_path(post.id)),
         short_words=short_path(post.id).rstrip("/"),
     )  # fmt: skip
 

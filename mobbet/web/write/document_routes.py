@@ -19,6 +19,7 @@ from mobbet.core.errors import NotFound
 from mobbet.core.states import OUT
 from mobbet.store import kept as kept_store
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.sheet_html import on_sheet
 
 router = APIRouter()
@@ -47,7 +48,7 @@ class Source(BaseModel):
     format: Format
 
 
-@router.post("/desk/{slug}/pasted")
+@router.post(to_write.pasted.route)
 def read_pasted(here: Here, me: Me, slug: str, page: HtmlPage) -> Response:
     """Pasted HTML as a document, its embedded pictures in the library, and one line on what was kept and dropped."""
     found, notes = read_pasted_html(here, me, slug, page.html)
@@ -55,18 +56,18 @@ def read_pasted(here: Here, me: Me, slug: str, page: HtmlPage) -> Response:
     return JSONResponse({"document": found.document, "told": words.strip()})
 
 
-@router.post("/documents/raw")
+@router.post(to_write.clean_html.route)
 def clean(here: Here, me: Me, page: HtmlPage) -> Response:
     html, removed = here.services.heavy(clean_html, page.html, seconds=SECONDS, what="This HTML")
     return JSONResponse({"html": html, "removed": removed})
 
 
-@router.post("/documents/written")
+@router.post(to_write.written.route)
 def write(here: Here, me: Me, sheet: Written) -> Response:
     return JSONResponse({"text": here.services.heavy(reading.written, sheet.document, sheet.format, seconds=SECONDS, what="This text")})
 
 
-@router.post("/documents/source")
+@router.post(to_write.source.route)
 def read(here: Here, me: Me, source: Source) -> Response:
     """The document in a source, and remarks on it; a mistake is refused with its line."""
     if source.format == "markdown":
@@ -75,13 +76,13 @@ def read(here: Here, me: Me, source: Source) -> Response:
     return JSONResponse({"document": document, "notes": notes})
 
 
-@router.post("/documents/anchors")
+@router.post(to_write.anchors.route)
 def anchors(here: Here, me: Me, sheet: Written) -> Response:
     """The anchors of the headings, in order."""
     return JSONResponse({"anchors": here.services.heavy(reading.anchors, sheet.document, seconds=SECONDS, what="This text")})
 
 
-@router.get("/desk/{slug}/linkable")
+@router.get(to_write.linkable.route)
 def linkable(here: Here, me: Me, slug: str, words: str = "") -> Response:
     """The blog's posts that hold the words, for a link."""
     blog = blog_for(here, me, slug)
@@ -92,7 +93,7 @@ def linkable(here: Here, me: Me, slug: str, words: str = "") -> Response:
     return JSONResponse({"posts": posts})
 
 
-@router.get("/desk/{slug}/kept/{number}/shown")
+@router.get(to_write.kept_one.at("shown"))
 def shown(here: Here, me: Me, slug: str, number: int) -> Response:
     """A standing copy as it looks on the sheet."""
     blog = blog_for(here, me, slug)

@@ -27,12 +27,12 @@ from mobbet.core.errors import BadInput, Refused
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
-from mobbet.web.shell import links
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import BringInPage, HouseStylePage, KeptLine, KeptPage
 from mobbet.web.shell.fields import LongText, Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 
@@ -57,12 +57,12 @@ class Mended(BaseModel):
     parts: list[int]
 
 
-@router.get("/desk/{slug}/bring-in")
+@router.get(to_write.bring_in.route)
 def bring_in_page(here: Here, me: Me, slug: str) -> Response:
     return page(BringInPage(bar_for(here, me, blog_for(here, me, slug), "desk")))
 
 
-@router.post("/desk/{slug}/bring-in")
+@router.post(to_write.bring_in.route)
 def bring_in(
     here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()], beside: Annotated[list[UploadFile], File()] = []  # noqa: B006
 ) -> Response:
@@ -75,36 +75,36 @@ def bring_in(
     results = bringing.bring_in(here, me, slug, file.filename or "a file", file.file.read(), found)
     facts = bringing.report(results)
     for post in facts["posts"]:
-        post["address"] = links.write(post["id"])
+        post["address"] = to_write.write(post["id"])
     return JSONResponse(facts)
 
 
-@router.post("/desk/{slug}/read-file")
+@router.post(to_write.read_file.route)
 def read_file(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()]) -> Response:
     """A text file dropped on a sheet, as a document, with one line on what came of it."""
     read = bringing.read_file(here, me, slug, file.filename or "a file", file.file.read())
     return JSONResponse({"document": read.document, "told": " ".join([told(read.document, read.dropped), *read.notes]).strip()})
 
 
-@router.get("/desk/{slug}/kept/")
+@router.get(to_write.kept.route)
 def kept(here: Here, me: Me, slug: str) -> Response:
     return _kept_page(here, me, blog_for(here, me, slug))
 
 
-@router.post("/desk/{slug}/kept/")
+@router.post(to_write.kept.route)
 def keep(here: Here, me: Me, slug: str, sheet: Blocks) -> Response:
     one = keeping.keep_blocks(here, me, slug, sheet.name, sheet.blocks)
     return JSONResponse({"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]})
 
 
-@router.get("/desk/{slug}/kept/{number}")
+@router.get(to_write.kept_one.route)
 def kept_one(here: Here, me: Me, slug: str, number: int) -> Response:
     blog = blog_for(here, me, slug)
     one = readable_kept(here, blog, number)
     return _kept_page(here, me, blog, number=number, name=one.name, source=to_markdown(schema.load(one.body)))
 
 
-@router.post("/desk/{slug}/kept/{number}")
+@router.post(to_write.kept_one.route)
 def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", source: LongText = "", act: Text = "") -> Response:
     """Shows the footprint of a change, or makes it and publishes."""
     blog = blog_for(here, me, slug)
@@ -121,7 +121,7 @@ def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", sou
     return _kept_page(here, me, blog, **values, message=f"Changed. {published.written} page{'s' if published.written != 1 else ''} of the site changed.")
 
 
-@router.post("/desk/{slug}/kept/{number}/remove")
+@router.post(to_write.kept_one.at("remove"))
 def remove_kept(here: Here, me: Me, slug: str, number: int, text: Text = "stays") -> Response:
     keeping.remove_kept(here, me, slug, number, text != "goes")
     blog = blog_for(here, me, slug)
@@ -136,31 +136,31 @@ def _kept_page(here: Workshop, me: Person, blog: Blog, **values: Any) -> Respons
         lines.append(KeptLine(one.id, one.name, f"in {count} post{'s' if count != 1 else ''} as standing copy" if count else "not shown as standing copy"))
     number = values.get("number", 0)
     shown = keeping.reach(here, blog, number).posts if number else ()
-    posts = tuple((post.title or "No title yet", links.write(post.id)) for post in shown)
+    posts = tuple((post.title or "No title yet", to_write.write(post.id)) for post in shown)
     may_edit = not number or may_edit_kept(here, me, blog, number)
     return page(KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, may_edit=may_edit, **values), 422 if values.get("problem") else 200)
 
 
-@router.post("/posts/{post_id}/split")
+@router.post(to_write.split.route)
 def split(here: Here, me: Me, post_id: int, cuts: Cuts) -> Response:
     post, _ = editable_post(here, me, post_id)
     parts = keeping.split_post(here, me, post_id, cuts.blocks)
     return JSONResponse({"parts": [part.id for part in parts[1:]], "revision": post.revision, "count": len(parts)})
 
 
-@router.post("/posts/{post_id}/split/undo")
+@router.post(to_write.split_undo.route)
 def undo_split(here: Here, me: Me, post_id: int, mended: Mended) -> Response:
     keeping.undo_split(here, me, post_id, mended.revision, mended.parts)
     return JSONResponse({})
 
 
-@router.get("/desk/{slug}/house-style")
+@router.get(to_write.house_style.route)
 def house_style(here: Here, me: Me, slug: str) -> Response:
     blog = owned_blog(here, me, slug)
     return page(HouseStylePage(bar_for(here, me, blog, "site"), _lines(blog.facts, ": "), _lines(blog.link_rules, " ")))
 
 
-@router.post("/desk/{slug}/house-style")
+@router.post(to_write.house_style.route)
 def change_house_style(here: Here, me: Me, slug: str, facts: LongText = "", link_rules: LongText = "") -> Response:
     blog = owned_blog(here, me, slug)
     try:

@@ -10,7 +10,7 @@ from mobbet.core.timing import instant_of_wall, local, month_name
 from mobbet.store import desk
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
-from mobbet.web.shell import links
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import MonthDay, MonthPart
 
 
@@ -29,7 +29,7 @@ def month_page(workshop: Workshop, blog: Blog, post: Post, month: str, chosen: s
         for day in days
     ]  # fmt: skip
     before, after = date(year, number, 1) - timedelta(days=1), date(year, number, 28) + timedelta(days=4)
-    address = links.docket_check(post.id, "month")
+    address = to_write.docket_check(post.id, "month")
     return MonthPart(
         month_name(month), [shown[at : at + 7] for at in range(0, len(shown), 7)], f"{address}?month={before:%Y-%m}", f"{address}?month={after:%Y-%m}"
     )

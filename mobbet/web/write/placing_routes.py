@@ -18,10 +18,11 @@ from mobbet.core.timing import time_in_words
 from mobbet.core.when import read_when
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
-from mobbet.web.shell import links
+from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import Out
 from mobbet.web.write.routes import answer, attempt
 
@@ -29,17 +30,17 @@ router = APIRouter()
 SHEETS = {"comes_down_wall": "comes-down", "goes_out_wall": "goes-out", "categories": "categories"}
 
 
-@router.post("/posts/{post_id}/docket/visibility")
+@router.post(to_write.write.at("{post_id}/docket/visibility"))
 def set_visibility(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "visibility", lambda: posts.set_visibility(here, me, post_id, value))
 
 
-@router.post("/posts/{post_id}/docket/password")
+@router.post(to_write.write.at("{post_id}/docket/password"))
 def set_password(here: Here, me: Me, post_id: int, value: Text = "", listed: Text = "", made: Text = "") -> Response:
     return attempt(here, me, post_id, "visibility", lambda: posts.set_post_password(here, me, post_id, made or value, listed))
 
 
-@router.post("/posts/{post_id}/docket/goes-out")
+@router.post(to_write.write.at("{post_id}/docket/goes-out"))
 def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
     """A time, none, the next free slot, or a place in the queue."""
     if when == "slot":
@@ -61,18 +62,18 @@ def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
     return answer(here, me, post_id, message=f"It is in the queue and goes out {time_in_words(placed.goes_out, blog.zone, here.clock())}.")
 
 
-@router.post("/posts/{post_id}/docket/comes-down")
+@router.post(to_write.write.at("{post_id}/docket/comes-down"))
 def set_comes_down(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
     return attempt(here, me, post_id, "comes-down", lambda: posts.set_time(here, me, post_id, "comes_down_wall", _wall(here, me, post_id, day, time, when, said)))
 
 
-@router.post("/posts/{post_id}/docket/update")
+@router.post(to_write.write.at("{post_id}/docket/update"))
 def set_update(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
     """When changes of what is out go out."""
     return attempt(here, me, post_id, "update", lambda: posts.set_update_time(here, me, post_id, _wall(here, me, post_id, day, time, when, said)))
 
 
-@router.post("/posts/{post_id}/docket/leads-to")
+@router.post(to_write.write.at("{post_id}/docket/leads-to"))
 def set_leads_to(here: Here, me: Me, post_id: int, value: Text = "", gone: Text = "") -> Response:
     def change() -> None:
         if not gone and not value.strip():
@@ -94,7 +95,7 @@ def _wall(here: Workshop, me: Person, post_id: int, day: str, time: str, when: s
     return f"{day.strip()} {time.strip() or '09:00'}"
 
 
-@router.post("/posts/{post_id}/place")
+@router.post(to_write.place.route)
 def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
     """The main action: publishes now, places for later, or updates, as the docket says; in spite of the proof only with a word why."""
     post, blog = editable_post(here, me, post_id)
@@ -112,7 +113,7 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
         return answer(here, me, post_id, message=f"The update goes out {time_in_words(placed.waits_until, blog.zone, here.clock())}; until then the old text stays out.")
     count = f"{published.written} page{'s' if published.written != 1 else ''} of the site changed"
     out = _out(here, blog, post_id, placed.path, placed.edition_before, was_out)
-    return answer(here, me, post_id, message=f"{'Updated' if was_out else 'Published'}. {count}.", message_link=links.public(blog.slug, placed.path), out=out)
+    return answer(here, me, post_id, message=f"{'Updated' if was_out else 'Published'}. {count}.", message_link=to_public.public(blog.slug, placed.path), out=out)
 
 
 def _out(here: Workshop, blog: Blog, post_id: int, path: str, before: int, was_out: bool) -> Out:
@@ -121,7 +122,7 @@ def _out(here: Workshop, blog: Blog, post_id: int, path: str, before: int, was_o
     code = segno.make(address, error="m")
     drawn = code.svg_inline(scale=4, border=2, omitsize=True, svgclass="qr", lineclass=None, title=f"QR code of {address}")
     footprint = in_words(edition_actions.altered_since(here, blog, before), category_subjects(here, blog), post_id)
-    return Out(address, links.public(blog.slug, path), drawn, footprint, "Updated" if was_out else "Published", was_out)
+    return Out(address, to_public.public(blog.slug, path), drawn, footprint, "Updated" if was_out else "Published", was_out)
 
 
 def _changed(here: Workshop, me: Person, post_id: int, change: Callable[[Workshop, Person, int], object], what: str, message: str) -> Response:
@@ -135,28 +136,28 @@ def _changed(here: Workshop, me: Person, post_id: int, change: Callable[[Worksho
     return answer(here, me, post_id, message=message)
 
 
-@router.post("/posts/{post_id}/withdraw")
+@router.post(to_write.withdraw.route)
 def withdraw(here: Here, me: Me, post_id: int) -> Response:
     return _changed(here, me, post_id, placing.withdraw, "withdrawn", "It is withdrawn; readers do not get it any more.")
 
 
-@router.post("/posts/{post_id}/docket/take-back")
+@router.post(to_write.write.at("{post_id}/docket/take-back"))
 def take_update_back(here: Here, me: Me, post_id: int) -> Response:
     """Takes back an update that waits for its time."""
     return _changed(here, me, post_id, placing.take_update_back, "an update taken back", "The update is taken back; what is out stays as it is.")
 
 
-@router.post("/posts/{post_id}/docket/undo")
+@router.post(to_write.write.at("{post_id}/docket/undo"))
 def undo_update(here: Here, me: Me, post_id: int) -> Response:
     """Gives readers what they got before the last update."""
     return _changed(here, me, post_id, placing.undo_update, "an update undone", "Readers get it as it was before; the sheet keeps your text.")
 
 
-@router.post("/posts/{post_id}/set-aside")
+@router.post(to_write.set_aside.route)
 def set_aside(here: Here, me: Me, post_id: int) -> Response:
     return attempt(here, me, post_id, "state", lambda: placing.set_aside(here, me, post_id))
 
 
-@router.post("/posts/{post_id}/restore")
+@router.post(to_write.restore.route)
 def restore(here: Here, me: Me, post_id: int) -> Response:
     return attempt(here, me, post_id, "state", lambda: placing.restore(here, me, post_id))

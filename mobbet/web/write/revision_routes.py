@@ -23,17 +23,18 @@ from mobbet.core.timing import time_in_words
 from mobbet.store import posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
-from mobbet.web.shell import links
+from mobbet.web.library import addresses as to_library
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import ComparedLine, RevisionLine, RevisionsPage
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 
 
-@router.get("/posts/{post_id}/revisions")
+@router.get(to_write.revisions.route)
 def past(here: Here, me: Me, post_id: int, one: int = 0, other: int = 0) -> Response:
     return _page(here, me, post_id, one, other)
 
@@ -53,7 +54,7 @@ class Meeting(BaseModel):
     theirs: SheetText | None = None
 
 
-@router.post("/posts/{post_id}/compared")
+@router.post(to_write.compared.route)
 def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
     """The passages of two texts, the other one's first: as HTML with the differences drawn, and as nodes."""
     post, _ = editable_post(here, me, post_id)
@@ -67,13 +68,13 @@ def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
     return JSONResponse({"rows": rows})
 
 
-@router.post("/posts/{post_id}/revisions/{number}/restore")
+@router.post(to_write.write.at("{post_id}/revisions/{number}/restore"))
 def restore(here: Here, me: Me, post_id: int, number: int) -> Response:
     made = revisions.restore(here, me, post_id, number)
     return _page(here, me, post_id, number, made, message=f"Revision {number} is put back, as revision {made}.")
 
 
-@router.post("/posts/{post_id}/revisions/{number}/name")
+@router.post(to_write.write.at("{post_id}/revisions/{number}/name"))
 def name(here: Here, me: Me, post_id: int, number: int, name: Text = "") -> Response:
     revisions.name(here, me, post_id, number, name)
     words = " ".join(name.split())
@@ -132,6 +133,6 @@ def _side(row: Row, node: dict | None) -> str:
 
     def rendition(src: str, sizes: str) -> Rendition | None:
         number = media_number(src)
-        return Rendition(links.picture(number)) if number is not None else None
+        return Rendition(to_library.picture(number)) if number is not None else None
 
     return to_html({"type": "doc", "content": [node]}, Html(rendition))

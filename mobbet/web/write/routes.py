@@ -26,14 +26,16 @@ from mobbet.store import media
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
+from mobbet.web.library import addresses as to_library
 from mobbet.web.library.routes import told
-from mobbet.web.shell import links
+from mobbet.web.proof import addresses as to_proof
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text, Texts
 from mobbet.web.shell.rendering import html_of, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import WritePage
 from mobbet.web.write.docket import docket_of
 
@@ -52,7 +54,7 @@ class Sheet(BaseModel):
 
 
 
-@router.get("/posts/{post_id}")
+@router.get(to_write.write.route)
 def write(here: Here, me: Me, post_id: int) -> Response:
     post, blog = editable_post(here, me, post_id)
     revision = post_store.working(here.db, post.id)
@@ -72,24 +74,24 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "limits": here.settings.limits.__dict__,
         "places": {size: places.width_in_pixels(size) for size in places.SIZES},
         "to": {
-            "clean": links.clean_html(),
-            "written": links.written(),
-            "source": links.source(),
-            "anchors": links.anchors(),
-            "kept": links.kept(blog.slug),
-            "links": links.linkable(blog.slug),
-            "split": links.split(post.id),
-            "compared": links.compared(post.id),
-            "text": links.text(post.id),
-            "over": links.text_over(post.id),
-            "apart": links.text_apart(post.id),
-            "library": links.library(blog.slug),
-            **{part: links.library_part(blog.slug, part) for part in ("items", "address", "collection", "videos", "embed")},
+            "clean": to_write.clean_html(),
+            "written": to_write.written(),
+            "source": to_write.source(),
+            "anchors": to_write.anchors(),
+            "kept": to_write.kept(blog.slug),
+            "links": to_write.linkable(blog.slug),
+            "split": to_write.split(post.id),
+            "compared": to_write.compared(post.id),
+            "text": to_write.text(post.id),
+            "over": to_write.text_over(post.id),
+            "apart": to_write.text_apart(post.id),
+            "library": to_library.library(blog.slug),
+            **{part: to_library.library_part(blog.slug, part) for part in ("items", "address", "collection", "videos", "embed")},
             "picture": "/pictures/",
-            "proof": links.proof(post.id),
-            **{part: links.proof(post.id, part) for part in ("stand", "heed", "learn")},
-            "file": links.read_file(blog.slug),
-            "read": links.pasted(blog.slug),
+            "proof": to_proof.proof(post.id),
+            **{part: to_proof.proof(post.id, part) for part in ("stand", "heed", "learn")},
+            "file": to_write.read_file(blog.slug),
+            "read": to_write.pasted(blog.slug),
         },
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
@@ -103,7 +105,7 @@ def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
     return {row.id: told(here, row) for row in found if row}
 
 
-@router.put("/posts/{post_id}/text")
+@router.put(to_write.text.route)
 def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Saves the sheet; 409 with who was quicker when the working revision is another one."""
     try:
@@ -116,7 +118,7 @@ def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     return JSONResponse(saved.__dict__)
 
 
-@router.post("/posts/{post_id}/text/over")
+@router.post(to_write.text_over.route)
 def save_over(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Saves the sheet over the revision named in `base`, which stays kept."""
     try:
@@ -126,11 +128,11 @@ def save_over(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     return JSONResponse(saved.__dict__)
 
 
-@router.post("/posts/{post_id}/text/apart")
+@router.post(to_write.text_apart.route)
 def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Keeps the sheet as a draft of its own, and says where it is."""
     copy = posts.keep_as_draft(here, me, post_id, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
-    return JSONResponse({"address": links.write(copy.id)})
+    return JSONResponse({"address": to_write.write(copy.id)})
 
 
 def _palette(look: str) -> dict[str, dict[str, tuple[str, ...]]]:
@@ -158,12 +160,12 @@ def attempt(here: Workshop, me: Person, post_id: int, sheet: str, change: Any) -
     return answer(here, me, post_id)
 
 
-@router.get("/posts/{post_id}/docket")
+@router.get(to_write.docket.route)
 def docket(here: Here, me: Me, post_id: int) -> Response:
     return answer(here, me, post_id)
 
 
-@router.post("/posts/{post_id}/here")
+@router.post(to_write.presence.route)
 def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
     """A writing room says that it is open, or closes; answers with who else has the post open."""
     editable_post(here, me, post_id)
@@ -171,32 +173,32 @@ def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
     return JSONResponse({"others": presence.on_it(here, post_id, me.id)})
 
 
-@router.post("/posts/{post_id}/docket/language")
+@router.post(to_write.write.at("{post_id}/docket/language"))
 def set_language(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "language", lambda: posts.set_language(here, me, post_id, value))
 
 
-@router.post("/posts/{post_id}/docket/comments")
+@router.post(to_write.write.at("{post_id}/docket/comments"))
 def set_comments(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "comments", lambda: comments.close(here, me, post_id, value == CLOSED))
 
 
-@router.post("/posts/{post_id}/docket/author")
+@router.post(to_write.write.at("{post_id}/docket/author"))
 def set_author(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "author", lambda: posts.set_author(here, me, post_id, value))
 
 
-@router.post("/posts/{post_id}/docket/slug")
+@router.post(to_write.write.at("{post_id}/docket/slug"))
 def set_slug(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "slug", lambda: posts.set_slug(here, me, post_id, value))
 
 
-@router.post("/posts/{post_id}/docket/excerpt")
+@router.post(to_write.write.at("{post_id}/docket/excerpt"))
 def set_excerpt(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "excerpt", lambda: posts.set_line(here, me, post_id, "excerpt", value))
 
 
-@router.post("/posts/{post_id}/docket/lead")
+@router.post(to_write.write.at("{post_id}/docket/lead"))
 def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     """What leads the post: `block:3` of its text, `media:7` of the library in lists alone, or '' for the rule."""
     kind, _, number = value.partition(":")
@@ -212,54 +214,54 @@ def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "lead", change)
 
 
-@router.post("/posts/{post_id}/docket/description")
+@router.post(to_write.write.at("{post_id}/docket/description"))
 def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: Text = "") -> Response:
     return attempt(here, me, post_id, "description", lambda: showing.set_search(here, me, post_id, title, value))
 
 
-@router.post("/posts/{post_id}/docket/heading")
+@router.post(to_write.write.at("{post_id}/docket/heading"))
 def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts = []) -> Response:  # noqa: B006
     return attempt(here, me, post_id, "heading", lambda: showing.set_heading(here, me, post_id, kind, part))
 
 
-@router.post("/posts/{post_id}/docket/front")
+@router.post(to_write.write.at("{post_id}/docket/front"))
 def set_front(here: Here, me: Me, post_id: int, front: Text = "", menu: Text = "") -> Response:
     return attempt(here, me, post_id, "front", lambda: showing.set_front(here, me, post_id, front, bool(menu)))
 
 
-@router.post("/posts/{post_id}/docket/place")
+@router.post(to_write.write.at("{post_id}/docket/place"))
 def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "", map: Text = "") -> Response:
     return attempt(here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map)))
 
 
-@router.post("/posts/{post_id}/docket/categories")
+@router.post(to_write.write.at("{post_id}/docket/categories"))
 def set_categories(
     here: Here, me: Me, post_id: int, main: Text = "", also: Texts = [], new: Text = ""  # noqa: B006
 ) -> Response:
     return attempt(here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new))
 
 
-@router.post("/posts/{post_id}/docket/tags")
+@router.post(to_write.write.at("{post_id}/docket/tags"))
 def set_tags(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "tags", lambda: tags.set_tags(here, me, post_id, value))
 
 
-@router.post("/posts/{post_id}/docket/series")
+@router.post(to_write.write.at("{post_id}/docket/series"))
 def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text = "") -> Response:
     return attempt(here, me, post_id, "series", lambda: keeping.set_series(here, me, post_id, value, place))
 
 
-@router.post("/posts/{post_id}/template")
+@router.post(to_write.template.route)
 def set_template(here: Here, me: Me, post_id: int) -> Response:
     """Keeps the post as a template, or makes it a draft again."""
     post, _ = editable_post(here, me, post_id)
     return attempt(here, me, post_id, "state", lambda: keeping.set_template(here, me, post_id, not post.is_template))
 
 
-@router.post("/posts/{post_id}/begin")
+@router.post(to_write.begin_from.route)
 def begin_from(request: Request, here: Here, me: Me, post_id: int) -> Response:
     """A new draft with this post's text."""
-    address = links.write(keeping.begin_from(here, me, post_id).id)
+    address = to_write.write(keeping.begin_from(here, me, post_id).id)
     if request.headers.get("hx-request") == "true":
         return Response(headers={"HX-Redirect": address})
     return see_other(address)

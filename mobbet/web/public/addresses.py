@@ -1,0 +1,20 @@
+"""Addresses of the published sites on this server, and what the server answers for beside their pages."""
+
+from __future__ import annotations
+
+from mobbet.web.shell.address import Address
+
+public_page = Address("/b/{slug}{path:path}")
+enter = Address("/~/{slug}/in")
+enter_by_letter = Address("/~/{slug}/in/{token}")
+leave = Address("/~/{slug}/out")
+open_page = Address("/~/{slug}/open")
+comment = Address("/~/{slug}/comment/{post_id}")
+comment_slash = Address("/~/{slug}/comment/{post_id}/")
+feed = Address("/~/{slug}/feed/{name}")
+feed_media = Address("/~/{slug}/feed/{key}/media/{name}")
+
+
+def public(slug: str, path: str = "/") -> str:
+    """The public page at a path."""
+    return public_page(slug, path)

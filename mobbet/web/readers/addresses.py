@@ -1,0 +1,19 @@
+"""Addresses of the readers' screens."""
+
+from __future__ import annotations
+
+from mobbet.web.shell.address import Address
+
+readers = Address("/desk/{slug}/readers", "group")
+"""At a group, or at all readers."""
+readers_add = Address("/desk/{slug}/readers/{what}")
+group_change = Address("/desk/{slug}/readers/{number}/{what}")
+comments = Address("/desk/{slug}/comments", "state", "post")
+"""The comments of a state, under one post or under all."""
+comments_change = Address("/desk/{slug}/comments/{what}")
+comment_answer = Address("/desk/{slug}/comments/{number}/answer")
+
+
+def readers_change(slug: str, what: str, group: int | None = None) -> str:
+    """Where something is done with all readers, or with a group (0 is those of no group)."""
+    return readers_add(slug, what) if group is None else group_change(slug, group, what)

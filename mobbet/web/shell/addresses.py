@@ -1,0 +1,22 @@
+"""Addresses that belong to no screen."""
+
+from __future__ import annotations
+
+from mobbet.web.shell.address import Address
+
+home = Address("/")
+robots = Address("/robots.txt")
+first_run = Address("/begin")
+sign_in = Address("/sign-in", "then")
+sign_out = Address("/sign-out")
+account = Address("/account[/{part}]")
+static_file = Address("/static/{digest}/{name}")
+service_worker = Address("/offline.js")
+favicon = Address("/favicon.ico")
+
+
+def static(name: str) -> str:
+    """One of the application's own scripts, styles and fonts."""
+    from mobbet.web.shell.static_routes import address_of
+
+    return address_of(name)

@@ -1,0 +1,17 @@
+"""Addresses of the site's screens."""
+
+from __future__ import annotations
+
+from mobbet.web.shell.address import Address
+
+site = Address("/desk/{slug}/site")
+editions = Address("/desk/{slug}/site/editions")
+put_back = Address("/desk/{slug}/site/editions/{number}/put-back")
+edition_site = Address("/desk/{slug}/edition/{number}/site{path:path}")
+"""A page of the site as it stood in an edition."""
+targets = Address("/desk/{slug}/site/targets")
+target_change = Address("/desk/{slug}/site/targets/{number}/{what}")
+seals = Address("/desk/{slug}/site/targets/seals")
+moment = Address("/desk/{slug}/moment")
+"""The whole site at a moment."""
+moment_site = Address("/desk/{slug}/moment/{at}/{reader}/site{path:path}")
