@@ -81,7 +81,7 @@ function player(tag, node) {
   const made = element(tag);
   made.controls = true;
   made.preload = "none";
-  made.src = `/library/${numberOf(node.attrs.src)}/play`;
+  made.src = `${room().to.item}${numberOf(node.attrs.src)}/play`;
   made.setAttribute("aria-label", node.attrs.title || item(node.attrs.src)?.name || tag);
   return made;
 }

@@ -8,7 +8,7 @@ const MEDIA = /^media:(\d+)$/;
 
 export function pictureAddress(src) {
   const match = MEDIA.exec(src || "");
-  return match ? `/pictures/${match[1]}` : null;
+  return match ? `${room().to.picture}${match[1]}` : null;
 }
 
 const room = () => window.mobbetRoomData;

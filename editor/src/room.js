@@ -201,14 +201,14 @@ Object.assign(blockLine.acts, {
     picker.open("gallery", pos, { many: add, title: "Add to the gallery" });
   },
   words: (pos) => takeWords(pos),
-  edit: (pos) => open(`/library/${/\d+/.exec(editor.state.doc.nodeAt(pos).attrs.src)?.[0]}`, "_blank", "noopener"),
+  edit: (pos) => open(`${room.to.item}${/\d+/.exec(editor.state.doc.nodeAt(pos).attrs.src)?.[0]}`, "_blank", "noopener"),
 });
 
 // The caption, description and credit that the library has for a picture, as it has them now.
 async function takeWords(pos) {
   const node = editor.state.doc.nodeAt(pos);
   const number = /^media:(\d+)$/.exec(node.attrs.src)?.[1];
-  const response = number ? await fetch(`/library/${number}/state`, { headers: { accept: "application/json" } }).catch(() => null) : null;
+  const response = number ? await fetch(`${room.to.item}${number}/state`, { headers: { accept: "application/json" } }).catch(() => null) : null;
   if (!response?.ok) {
     tellTask("The library could not be asked; try again when the network is back.", true);
     return;
@@ -416,7 +416,7 @@ for (const button of document.querySelectorAll("[data-pull]")) {
 if (!title.value) title.focus();
 
 // The room can be opened again while the network is away.
-navigator.serviceWorker?.register("/offline.js").catch(() => {});
+navigator.serviceWorker?.register(room.to.worker).catch(() => {});
 
 performance.mark("mobbet:ready");
 window.mobbetRoom = { saving, proof, coming, schema: () => description(editor.schema), outline, blockLine };

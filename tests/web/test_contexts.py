@@ -2,12 +2,15 @@ import re
 import sys
 import unittest
 from dataclasses import fields
+from pathlib import Path
 
 from jinja2 import meta
 
+from mobbet.web.shell.address import Address
 from mobbet.web.shell.rendering import environment
-from mobbet.web.shell.screens import folders, page_contexts
+from mobbet.web.shell.screens import addresses, folders, page_contexts
 
+ROOT = Path(__file__).parents[2]
 TEMPLATES = {path.name: path for folder in folders("templates") for path in folder.glob("*.html")}
 
 
@@ -36,6 +39,11 @@ class ContextTests(unittest.TestCase):
                 text = path.read_text()
                 self.assertNotRegex(text, r"<style|\sstyle=|\son[a-z]+=|javascript:|<script(?![^>]*(src=|application/(ld\+)?json))")
 
-    def test_templates_and_scripts_take_addresses_from_links(self) -> None:
-        for path in TEMPLATES.values():
-            self.assertNotRegex(path.read_text(), r'(href|action|hx-\w+)="/', path.name)
+    def test_templates_and_scripts_write_no_address_themselves(self) -> None:
+        stems = sorted({re.escape(address.stem) for address in vars(addresses()).values() if isinstance(address, Address) and len(address.stem) > 1})
+        written = re.compile(rf"""["'`](?:{"|".join(stems)})(?=[\w$"'`{{/?])""")
+        scripts = [path for folder in folders("static") for path in folder.glob("*.js") if path.name not in ("editor.js", "htmx.js")]
+        for path in (*TEMPLATES.values(), *scripts, *(ROOT / "editor" / "src").rglob("*.js")):
+            with self.subTest(path.name):
+                self.assertIsNone(written.search(path.read_text()))
+                self.assertNotRegex(path.read_text(), r'(href|action|hx-\w+)="/')

@@ -32,6 +32,11 @@ class Address:
         asked = {name: value for name, value in {**dict(zip(self._query, left)), **query}.items() if value}
         return f"{address}?{urlencode(asked)}" if asked else address
 
+    @property
+    def stem(self) -> str:
+        """What stands before the first part, for scripts that fill it in."""
+        return self.route.partition("{")[0]
+
     def at(self, last: str) -> str:
         """The route in which the last part is this literal."""
         return f"{self.whole[: self.whole.rindex('{')]}{last}{self.whole[self.whole.rindex('}') + 1 :]}"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import json
 from functools import lru_cache
 from pathlib import Path
 
@@ -11,8 +12,10 @@ from starlette.responses import Response
 
 from mobbet.core.errors import NotFound
 from mobbet.publish.design import FOLDER as DESIGN
+from mobbet.web.library import addresses as to_library
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.screens import folders
+from mobbet.web.write import addresses as to_write
 
 TYPES = {
     ".css": "text/css; charset=utf-8",
@@ -49,7 +52,8 @@ def static_file(digest: str, name: str) -> Response:
 @router.get(to_shell.service_worker.route)
 def offline() -> Response:
     """The service worker; it stands at the root so that it may look after every page."""
-    return Response(_file("offline.js")[0], media_type=TYPES[".js"], headers={"Cache-Control": "no-cache"})
+    addresses = {"room": to_write.write.stem, "kept": [to_shell.static_file.stem, to_library.picture.stem], "signOut": to_shell.sign_out()}
+    return Response(f"const TO = {json.dumps(addresses)};\n".encode() + _file("offline.js")[0], media_type=TYPES[".js"], headers={"Cache-Control": "no-cache"})
 
 
 @router.get(to_shell.favicon.route)

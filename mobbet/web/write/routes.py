@@ -29,6 +29,7 @@ from mobbet.store.posts import Post
 from mobbet.web.library import addresses as to_library
 from mobbet.web.library.routes import told
 from mobbet.web.proof import addresses as to_proof
+from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text, Texts
@@ -87,7 +88,9 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             "apart": to_write.text_apart(post.id),
             "library": to_library.library(blog.slug),
             **{part: to_library.library_part(blog.slug, part) for part in ("items", "address", "collection", "videos", "embed")},
-            "picture": "/pictures/",
+            "picture": to_library.picture.stem,
+            "item": to_library.item.stem,
+            "worker": to_shell.service_worker(),
             "proof": to_proof.proof(post.id),
             **{part: to_proof.proof(post.id, part) for part in ("stand", "heed", "learn")},
             "file": to_write.read_file(blog.slug),

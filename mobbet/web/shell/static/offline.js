@@ -1,7 +1,8 @@
 // Lets a writing room be opened again while the network is away: pages as they were last seen, and what they need.
 const CACHE = "mobbet-rooms-1";
-const ROOM = /^\/posts\/\d+$/;
-const KEPT_AS_IS = /^\/(static|pictures)\//;
+// TO, the addresses, is put above by the server
+const isRoom = (path) => path.startsWith(TO.room) && /^\d+$/.test(path.slice(TO.room.length));
+const isKept = (path) => TO.kept.some((stem) => path.startsWith(stem));
 
 self.addEventListener("install", () => self.skipWaiting());
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
@@ -33,8 +34,8 @@ self.addEventListener("fetch", (event) => {
   const { pathname, origin } = new URL(request.url);
   if (origin !== self.location.origin) return;
   // whoever signs out leaves nothing behind for the next person at this machine
-  if (request.method === "POST" && pathname === "/sign-out") event.waitUntil(caches.delete(CACHE));
+  if (request.method === "POST" && pathname === TO.signOut) event.waitUntil(caches.delete(CACHE));
   if (request.method !== "GET") return;
-  if (request.mode === "navigate" && ROOM.test(pathname)) event.respondWith(fromNetworkFirst(request));
-  else if (KEPT_AS_IS.test(pathname)) event.respondWith(fromCacheFirst(request));
+  if (request.mode === "navigate" && isRoom(pathname)) event.respondWith(fromNetworkFirst(request));
+  else if (isKept(pathname)) event.respondWith(fromCacheFirst(request));
 });

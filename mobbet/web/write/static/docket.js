@@ -275,7 +275,7 @@ async function reread() {
   if (isReading) return;
   isReading = true;
   try {
-    await htmx.ajax("GET", `/posts/${docket().dataset.post}/docket`, { target: "#docket", swap: "outerHTML" });
+    await htmx.ajax("GET", docket().dataset.address, { target: "#docket", swap: "outerHTML" });
     keepPublished();
   } catch {
     // the network went away meanwhile; the docket is read when it is back
@@ -322,7 +322,7 @@ async function place(button, values = {}) {
 // “Lead with this” on the sheet: the text is saved first, so that the block is the one that is seen.
 document.addEventListener("mobbet:lead", async (event) => {
   if (!(await window.mobbetRoom.saving.flush())) return tell("The text is not saved yet, so nothing was changed; try again when it is.");
-  change(`/posts/${docket().dataset.post}/docket/lead`, { value: `block:${event.detail.at}` });
+  change(docket().dataset.leadAddress, { value: `block:${event.detail.at}` });
 });
 
 // The footprint of the main action, asked for when nothing else has happened for a moment; without an answer it stays away.
