@@ -30,7 +30,7 @@ def address_list(here: Here, me: Me, slug: str, q: str = "", after: int = 0, tol
     return page(filing_lists.addresses_page(here, me, blog, q, max(0, after), said=told))
 
 
-@router.post(to_filing.filing.at("addresses/pattern"))
+@router.post(to_filing.address_change.at("pattern"))
 def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") -> Response:
     """Shows what a pattern would do to a real post and how many it moves; moves them when one is sure."""
     blog = blog_for(here, me, slug)
@@ -49,7 +49,7 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=moved-{moved}")
 
 
-@router.post(to_filing.filing.at("addresses/script"))
+@router.post(to_filing.address_change.at("script"))
 def script(here: Here, me: Me, slug: str, script: Text = "") -> Response:
     blog = blog_for(here, me, slug)
     try:
@@ -59,7 +59,7 @@ def script(here: Here, me: Me, slug: str, script: Text = "") -> Response:
     return see_other(to_filing.filing(slug, "addresses"))
 
 
-@router.post(to_filing.filing.at("addresses/add"))
+@router.post(to_filing.address_change.at("add"))
 def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -> Response:
     blog = blog_for(here, me, slug)
     try:
@@ -70,7 +70,7 @@ def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=added-1")
 
 
-@router.post(to_filing.filing.at("addresses/import"))
+@router.post(to_filing.address_change.at("import"))
 def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, File()] = None) -> Response:
     """Old addresses from a CSV file."""
     blog = blog_for(here, me, slug)

@@ -119,12 +119,12 @@ def set_entry(here: Here, me: Me, slug: str, open: Text = "") -> Response:
     return _attempt(here, me, slug, 0, "entry", lambda blog: blog_actions.set_open_entry(here, me, slug, bool(open)))
 
 
-@router.post(to_readers.readers_add.at("{number}/rename"))
+@router.post(to_readers.group_change.at("rename"))
 def rename(here: Here, me: Me, slug: str, number: int, name: Text = "") -> Response:
     return _attempt(here, me, slug, number, "renamed", lambda blog: readers.rename_group(here, me, blog, number, name))
 
 
-@router.post(to_readers.readers_add.at("{number}/remove"))
+@router.post(to_readers.group_change.at("remove"))
 def remove(here: Here, me: Me, slug: str, number: int) -> Response:
     blog = blog_for(here, me, slug, Action.KEEP_READERS)
     try:
@@ -134,26 +134,26 @@ def remove(here: Here, me: Me, slug: str, number: int) -> Response:
     return see_other(to_readers.readers(slug, told="removed"))
 
 
-@router.post(to_readers.readers_add.at("{number}/renew"))
+@router.post(to_readers.group_change.at("renew"))
 def renew(here: Here, me: Me, slug: str, number: int) -> Response:
     return _attempt(here, me, slug, number, "renewed", lambda blog: readers.renew_feed(here, me, blog, number))
 
 
-@router.post(to_readers.readers_add.at("{number}/writes"))
+@router.post(to_readers.group_change.at("writes"))
 def set_writes(here: Here, me: Me, slug: str, number: int, writes: Text = "") -> Response:
     return _attempt(here, me, slug, number, "entry", lambda blog: readers.set_writes(here, me, blog, number, bool(writes)))
 
 
-@router.post(to_readers.readers_add.at("{number}/invite"))
+@router.post(to_readers.group_change.at("invite"))
 def invite(here: Here, me: Me, slug: str, number: int, lines: LongText = "") -> Response:
     return _attempt(here, me, slug, number, "", lambda blog: readers.add_readers(here, me, blog, number or None, lines), lines=lines)
 
 
-@router.post(to_readers.readers_add.at("{number}/again"))
+@router.post(to_readers.group_change.at("again"))
 def invite_again(here: Here, me: Me, slug: str, number: int, reader: Annotated[int, Form()] = 0) -> Response:
     return _attempt(here, me, slug, number, "again", lambda blog: readers.invite_again(here, me, blog, reader))
 
 
-@router.post(to_readers.readers_add.at("{number}/take-out"))
+@router.post(to_readers.group_change.at("take-out"))
 def take_out(here: Here, me: Me, slug: str, number: int, reader: Annotated[int, Form()] = 0) -> Response:
     return _attempt(here, me, slug, number, "out", lambda blog: readers.take_out(here, me, blog, reader, number or None))

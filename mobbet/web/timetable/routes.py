@@ -197,12 +197,12 @@ def _rule(typed: dict[str, str]) -> str:
     return pattern.format(days=days, nth=",".join(f"{sign}{day}" for day in days.split(",") if day))
 
 
-@router.post(to_timetable.timetable_change.at("slot/{number}/leave-out"))
+@router.post(to_timetable.slot_change.at("leave-out"))
 def leave_out(here: Here, me: Me, slug: str, number: int, excepted: Text = "") -> Response:
     return _attempt(here, me, slug, "left-out", lambda blog: slots.leave_out(here, me, blog, number, excepted))
 
 
-@router.post(to_timetable.timetable_change.at("slot/{number}/remove"))
+@router.post(to_timetable.slot_change.at("remove"))
 def remove(here: Here, me: Me, slug: str, number: int) -> Response:
     return _attempt(here, me, slug, "removed", lambda blog: slots.remove_slot(here, me, blog, number))
 

@@ -60,7 +60,7 @@ WIDEST, NEAREST = 170.0, 1.5
 """How many degrees of latitude the coast map shows at the most, and at the least."""
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/slug"))
+@router.get(to_write.docket_check.at("slug"))
 def check_slug(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     """Whether an address is free, which post has it, or that the site keeps it; and shorter proposals."""
     post, blog = editable_post(here, me, post_id)
@@ -90,7 +90,7 @@ def _free_or_not(here: Workshop, post: Post, blog: Blog, slug: str, choices: lis
     return Check(bad=f"{path} belongs to {whose}; {free} is free.", choices=choices)
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/tags"))
+@router.get(to_write.docket_check.at("tags"))
 def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     """Tags that double others, tags found as one types, and those proposed from the text."""
     post, blog = editable_post(here, me, post_id)
@@ -119,7 +119,7 @@ def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     return page(Check(notes=notes, choices=choices))
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/category"))
+@router.get(to_write.docket_check.at("category"))
 def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
     """What filing under a typed path will make."""
     _, blog = editable_post(here, me, post_id)
@@ -140,7 +140,7 @@ def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
     return page(Check(good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there.", choices=choices))
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/when"))
+@router.get(to_write.docket_check.at("when"))
 def check_when(here: Here, me: Me, post_id: int, said: str = "", down: str = "") -> Response:
     """Which time is meant, what a clock change does to it, and what else goes out that day."""
     post, blog = editable_post(here, me, post_id)
@@ -166,7 +166,7 @@ def _that_day(here: Workshop, blog: Blog, day: str) -> list[OnDay]:
     return desk_store.out_days(here.db, blog.id, first, first + 86400, here.clock())
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/where"))
+@router.get(to_write.docket_check.at("where"))
 def where(here: Here, me: Me, post_id: int, reader: str = "everyone") -> Response:
     """Where a reader finds a post, and why it is not elsewhere, each with its mend."""
     post, blog = editable_post(here, me, post_id)
@@ -175,7 +175,7 @@ def where(here: Here, me: Me, post_id: int, reader: str = "everyone") -> Respons
     return page(WherePart(asked, [(one.is_there, one.words, to_public.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/month"))
+@router.get(to_write.docket_check.at("month"))
 def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") -> Response:
     """A month with what goes out on its days; the month of the chosen day, or this one."""
     post, blog = editable_post(here, me, post_id)
@@ -185,7 +185,7 @@ def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") ->
     return page(months.month_page(here, blog, post, shown, value[:10], today))
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/search"))
+@router.get(to_write.docket_check.at("search"))
 def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str = "") -> Response:
     """The sample of a search result, measured anew."""
     post, blog = editable_post(here, me, post_id)
@@ -193,7 +193,7 @@ def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str =
     return page(search_sample(post, blog, document, " ".join(title.split()), " ".join(value.split())))
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/coast"))
+@router.get(to_write.docket_check.at("coast"))
 def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.0, lon: float = 0.0, degrees: float = 0.0) -> Response:
     """A piece of the coast around a point, or the whole earth."""
     editable_post(here, me, post_id)
@@ -217,7 +217,7 @@ def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.
     return page(CoastMap(window.west, window.east, window.south, window.north, coast.coarse(window), point, moves, words))
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/footprint"))
+@router.get(to_write.docket_check.at("footprint"))
 def footprint(here: Here, me: Me, post_id: int) -> Response:
     """The pages that the main action would change now."""
     post, blog = editable_post(here, me, post_id)
@@ -231,7 +231,7 @@ def footprint(here: Here, me: Me, post_id: int) -> Response:
     return page(DocketFootprint(words, when=when, readers=_who_gets_it(here, post, blog), full=to_write.footprint(post.id)))
 
 
-@router.get(to_write.write.at("{post_id}/docket/check/withdraw"))
+@router.get(to_write.docket_check.at("withdraw"))
 def withdrawing(here: Here, me: Me, post_id: int) -> Response:
     """The pages that withdrawing the post would change now."""
     post, blog = editable_post(here, me, post_id)

@@ -30,17 +30,17 @@ router = APIRouter()
 SHEETS = {"comes_down_wall": "comes-down", "goes_out_wall": "goes-out", "categories": "categories"}
 
 
-@router.post(to_write.write.at("{post_id}/docket/visibility"))
+@router.post(to_write.docket.at("visibility"))
 def set_visibility(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "visibility", lambda: posts.set_visibility(here, me, post_id, value))
 
 
-@router.post(to_write.write.at("{post_id}/docket/password"))
+@router.post(to_write.docket.at("password"))
 def set_password(here: Here, me: Me, post_id: int, value: Text = "", listed: Text = "", made: Text = "") -> Response:
     return attempt(here, me, post_id, "visibility", lambda: posts.set_post_password(here, me, post_id, made or value, listed))
 
 
-@router.post(to_write.write.at("{post_id}/docket/goes-out"))
+@router.post(to_write.docket.at("goes-out"))
 def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
     """A time, none, the next free slot, or a place in the queue."""
     if when == "slot":
@@ -62,18 +62,18 @@ def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
     return answer(here, me, post_id, message=f"It is in the queue and goes out {time_in_words(placed.goes_out, blog.zone, here.clock())}.")
 
 
-@router.post(to_write.write.at("{post_id}/docket/comes-down"))
+@router.post(to_write.docket.at("comes-down"))
 def set_comes_down(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
     return attempt(here, me, post_id, "comes-down", lambda: posts.set_time(here, me, post_id, "comes_down_wall", _wall(here, me, post_id, day, time, when, said)))
 
 
-@router.post(to_write.write.at("{post_id}/docket/update"))
+@router.post(to_write.docket.at("update"))
 def set_update(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
     """When changes of what is out go out."""
     return attempt(here, me, post_id, "update", lambda: posts.set_update_time(here, me, post_id, _wall(here, me, post_id, day, time, when, said)))
 
 
-@router.post(to_write.write.at("{post_id}/docket/leads-to"))
+@router.post(to_write.docket.at("leads-to"))
 def set_leads_to(here: Here, me: Me, post_id: int, value: Text = "", gone: Text = "") -> Response:
     def change() -> None:
         if not gone and not value.strip():
@@ -141,13 +141,13 @@ def withdraw(here: Here, me: Me, post_id: int) -> Response:
     return _changed(here, me, post_id, placing.withdraw, "withdrawn", "It is withdrawn; readers do not get it any more.")
 
 
-@router.post(to_write.write.at("{post_id}/docket/take-back"))
+@router.post(to_write.docket.at("take-back"))
 def take_update_back(here: Here, me: Me, post_id: int) -> Response:
     """Takes back an update that waits for its time."""
     return _changed(here, me, post_id, placing.take_update_back, "an update taken back", "The update is taken back; what is out stays as it is.")
 
 
-@router.post(to_write.write.at("{post_id}/docket/undo"))
+@router.post(to_write.docket.at("undo"))
 def undo_update(here: Here, me: Me, post_id: int) -> Response:
     """Gives readers what they got before the last update."""
     return _changed(here, me, post_id, placing.undo_update, "an update undone", "Readers get it as it was before; the sheet keeps your text.")

@@ -68,13 +68,13 @@ def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
     return JSONResponse({"rows": rows})
 
 
-@router.post(to_write.write.at("{post_id}/revisions/{number}/restore"))
+@router.post(to_write.revision.at("restore"))
 def restore(here: Here, me: Me, post_id: int, number: int) -> Response:
     made = revisions.restore(here, me, post_id, number)
     return _page(here, me, post_id, number, made, message=f"Revision {number} is put back, as revision {made}.")
 
 
-@router.post(to_write.write.at("{post_id}/revisions/{number}/name"))
+@router.post(to_write.revision.at("name"))
 def name(here: Here, me: Me, post_id: int, number: int, name: Text = "") -> Response:
     revisions.name(here, me, post_id, number, name)
     words = " ".join(name.split())

@@ -176,32 +176,32 @@ def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
     return JSONResponse({"others": presence.on_it(here, post_id, me.id)})
 
 
-@router.post(to_write.write.at("{post_id}/docket/language"))
+@router.post(to_write.docket.at("language"))
 def set_language(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "language", lambda: posts.set_language(here, me, post_id, value))
 
 
-@router.post(to_write.write.at("{post_id}/docket/comments"))
+@router.post(to_write.docket.at("comments"))
 def set_comments(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "comments", lambda: comments.close(here, me, post_id, value == CLOSED))
 
 
-@router.post(to_write.write.at("{post_id}/docket/author"))
+@router.post(to_write.docket.at("author"))
 def set_author(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "author", lambda: posts.set_author(here, me, post_id, value))
 
 
-@router.post(to_write.write.at("{post_id}/docket/slug"))
+@router.post(to_write.docket.at("slug"))
 def set_slug(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "slug", lambda: posts.set_slug(here, me, post_id, value))
 
 
-@router.post(to_write.write.at("{post_id}/docket/excerpt"))
+@router.post(to_write.docket.at("excerpt"))
 def set_excerpt(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "excerpt", lambda: posts.set_line(here, me, post_id, "excerpt", value))
 
 
-@router.post(to_write.write.at("{post_id}/docket/lead"))
+@router.post(to_write.docket.at("lead"))
 def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     """What leads the post: `block:3` of its text, `media:7` of the library in lists alone, or '' for the rule."""
     kind, _, number = value.partition(":")
@@ -217,39 +217,39 @@ def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "lead", change)
 
 
-@router.post(to_write.write.at("{post_id}/docket/description"))
+@router.post(to_write.docket.at("description"))
 def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: Text = "") -> Response:
     return attempt(here, me, post_id, "description", lambda: showing.set_search(here, me, post_id, title, value))
 
 
-@router.post(to_write.write.at("{post_id}/docket/heading"))
+@router.post(to_write.docket.at("heading"))
 def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts = []) -> Response:  # noqa: B006
     return attempt(here, me, post_id, "heading", lambda: showing.set_heading(here, me, post_id, kind, part))
 
 
-@router.post(to_write.write.at("{post_id}/docket/front"))
+@router.post(to_write.docket.at("front"))
 def set_front(here: Here, me: Me, post_id: int, front: Text = "", menu: Text = "") -> Response:
     return attempt(here, me, post_id, "front", lambda: showing.set_front(here, me, post_id, front, bool(menu)))
 
 
-@router.post(to_write.write.at("{post_id}/docket/place"))
+@router.post(to_write.docket.at("place"))
 def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "", map: Text = "") -> Response:
     return attempt(here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map)))
 
 
-@router.post(to_write.write.at("{post_id}/docket/categories"))
+@router.post(to_write.docket.at("categories"))
 def set_categories(
     here: Here, me: Me, post_id: int, main: Text = "", also: Texts = [], new: Text = ""  # noqa: B006
 ) -> Response:
     return attempt(here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new))
 
 
-@router.post(to_write.write.at("{post_id}/docket/tags"))
+@router.post(to_write.docket.at("tags"))
 def set_tags(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "tags", lambda: tags.set_tags(here, me, post_id, value))
 
 
-@router.post(to_write.write.at("{post_id}/docket/series"))
+@router.post(to_write.docket.at("series"))
 def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text = "") -> Response:
     return attempt(here, me, post_id, "series", lambda: keeping.set_series(here, me, post_id, value, place))
 
