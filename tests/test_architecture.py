@@ -199,7 +199,7 @@ class RightsTests(unittest.TestCase):
     }
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
-        "aside.remove_aged", "asked_for.count", "blogs.set_up", "comments.write", "indexing.bring_up_to_date", "effects.try_out", "filling.fill", "letters.announce", "letters.send_waiting",
+        "aside.remove_aged", "asked_for.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "effects.try_out", "filling.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "posts.set_category_names", "proofing.keep_read", "proofing.read_some", "readers.ask_to_enter", "readers.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "working.do",
     }  # fmt: skip

@@ -37,7 +37,7 @@ LONGEST_LINE = 300
 
 @dataclass(frozen=True)
 class Want:
-    """One thing that wants doing: `what` is 'marks', 'slot', 'comments', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
+    """One thing that wants doing: `what` is 'publication', 'marks', 'slot', 'comments', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
 
     what: str
     count: int
@@ -47,12 +47,14 @@ class Want:
 
 
 def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
-    """Marks of posts that go out soon, slots without a post, comments that wait, places outside that are behind, old posts that are
+    """A scheduled publication that failed, marks of posts that go out soon, slots without a post, comments that wait, places outside that are behind, old posts that are
     still read much, and addresses readers ask for in vain."""
     db, now = workshop.db, workshop.clock()
     due = timetable.due(db, blog.id, now, now + SOON)
     counts = proofs.counts(db, [post for post, _, _ in due])
-    found = [Want("marks", sum(counts[post][:2]), title, post, instant) for post, title, instant in due if post in counts and sum(counts[post][:2])][:MOST]
+    problem = editions.publication_problem(db, blog.id)
+    found = [Want("publication", 1, problem)] if problem else []
+    found += [Want("marks", sum(counts[post][:2]), title, post, instant) for post, title, instant in due if post in counts and sum(counts[post][:2])][:MOST]
     free = [turn for turn in slots.turns(workshop, blog, now, now + FREE_WITHIN) if turn.post_id is None]
     if free:
         found.append(Want("slot", len(free), instant=free[0].instant))

@@ -10,7 +10,8 @@ from mobbet.actions.blogs import chosen_blogs
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import writing_out
 from mobbet.publish.editions import Published
-from mobbet.store import blogs, placements
+from mobbet.store import blogs, editions, placements
+from mobbet.store.blogs import Blog
 
 
 @dataclass(frozen=True)
@@ -61,3 +62,10 @@ def next_change(workshop: Workshop) -> int | None:
     now = workshop.clock()
     changes = (placements.next_change(workshop.db, blog.id, now) for blog in blogs.every(workshop.db))
     return min((instant for instant in changes if instant is not None), default=None)
+
+
+def note_problem(workshop: Workshop, blog: Blog, problem: str) -> None:
+    """Notes for the blog's desk why its scheduled publication failed; '' when it succeeded."""
+    if editions.publication_problem(workshop.db, blog.id) != problem:
+        with workshop.db.transaction():
+            editions.set_publication_problem(workshop.db, blog.id, problem, workshop.clock())

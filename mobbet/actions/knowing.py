@@ -29,7 +29,7 @@ from mobbet.core.proofing.material import (
 from mobbet.core.proofing.meant import Own, OwnPost, own_posts
 from mobbet.core.slugs import slug_of
 from mobbet.core.states import state_at
-from mobbet.core.timing import FOREVER, day_in_words, instant_of_wall, time_in_words
+from mobbet.core.timing import FOREVER, day_in_words, hour_of, instant_of_wall, time_in_words
 from mobbet.services.contracts import Dictionary
 from mobbet.store import (
     editions,
@@ -175,7 +175,7 @@ def _going(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], li
         when=time_in_words(goes_out, blog.zone, now) if post.goes_out_wall else "now",
         is_past=bool(post.goes_out_wall) and goes_out < now and not is_placed,
         comes_down_first=comes_down <= max(goes_out, now),
-        same_hour=tuple(timetable.titles_between(db, blog.id, goes_out - goes_out % 3600, goes_out - goes_out % 3600 + 3600, post.id)) if post.goes_out_wall else (),
+        same_hour=tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id)) if post.goes_out_wall else (),
         usual_readers=_usual(workshop, blog, chosen, now) if post.visibility != EVERYONE else "",
         letters=_letters(workshop, post),
     )

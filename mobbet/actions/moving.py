@@ -12,7 +12,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.rights import Action
 from mobbet.core.slots import Free
-from mobbet.core.timing import instant_of_wall, local, read_wall, time_in_words
+from mobbet.core.timing import day_of, instant_of_wall, local, read_wall, time_in_words
 from mobbet.core.when import read_when
 from mobbet.store import placements, posts
 from mobbet.store import slots as slot_store
@@ -152,8 +152,8 @@ def _leave_queue(workshop: Workshop, blog: Blog, numbers: list[int]) -> None:
 
 def _time(workshop: Workshop, blog: Blog, day: str, usual: str) -> str:
     """The time of the free slot of a day, or the time of day the post had."""
-    first = instant_of_wall(read_wall(f"{day} 00:00", "day"), blog.zone)
-    free = next((turn for turn in slots.turns(workshop, blog, first - 1, first + DAY - 1) if turn.post_id is None), None)
+    first, until = day_of(read_wall(f"{day} 00:00", "day")[:10], blog.zone)
+    free = next((turn for turn in slots.turns(workshop, blog, first - 1, until - 1) if turn.post_id is None), None)
     return (free.wall if free else usual)[11:16]
 
 

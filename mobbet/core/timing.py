@@ -135,6 +135,19 @@ def month_name(month: str) -> str:
 
 
 @lru_cache(maxsize=4096)
+def hour_of(instant: int, zone_name: str) -> tuple[int, int]:
+    """From when and until when the hour of the clock lasts in which an instant is."""
+    moment = local(instant, zone_name)
+    first = instant - moment.minute * 60 - moment.second
+    return first, first + 3600
+
+
+def day_of(day: str, zone_name: str) -> tuple[int, int]:
+    """From when and until when a day (`YYYY-MM-DD`) lasts in a zone: 23, 24 or 25 hours."""
+    following = date.fromisoformat(day) + timedelta(days=1)
+    return instant_of_wall(f"{day}T00:00", zone_name), instant_of_wall(f"{following}T00:00", zone_name)
+
+
 def day_in_words(instant: int, zone_name: str) -> str:
     """“26 November 2026”."""
     moment = local(instant, zone_name)

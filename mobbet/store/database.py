@@ -8,7 +8,7 @@ import sqlite3
 import threading
 import time
 from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
 
@@ -113,10 +113,18 @@ class Database:
         connection.execute("BEGIN IMMEDIATE")
         try:
             yield
+            connection.execute("COMMIT")
         except BaseException:
-            connection.execute("ROLLBACK")
+            self._roll_back(connection)
             raise
-        connection.execute("COMMIT")
+
+    def _roll_back(self, connection: sqlite3.Connection) -> None:
+        """Ends the open transaction, whatever ails the disk, so that no later write joins it; the error that led here is the one that counts."""
+        with suppress(sqlite3.Error):
+            if connection.in_transaction:
+                connection.execute("ROLLBACK")
+        if connection.in_transaction:
+            self.close()
 
     def let_wait(self) -> None:
         """Looks at foreign keys only when the open transaction is committed; one that is taken back need not keep them."""
@@ -133,7 +141,7 @@ class Database:
         try:
             yield
         finally:
-            connection.execute("COMMIT")
+            self._roll_back(connection)  # nothing was written
 
     @contextmanager
     def within(self, seconds: float, what: str) -> Iterator[None]:
@@ -167,6 +175,7 @@ class Database:
         except sqlite3.Error as error:
             raise Broken(f"The database {self.path} cannot be opened ({error}); check the folder and its rights.") from None
         connection.row_factory = sqlite3.Row
+        connection.create_function("FOLD", 1, lambda text: text.casefold() if isinstance(text, str) else text, deterministic=True)
         connection.execute("PRAGMA synchronous = FULL")
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute("PRAGMA busy_timeout = 30000")

@@ -229,3 +229,16 @@ def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None
 def hashes(db: Database) -> list[tuple[str, str]]:
     """(shelf, hash) of every file that some edition's page needs; none for pages that are late."""
     return [tuple(row) for row in db.all("SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL AND key NOT LIKE 'card/%'")]
+
+
+def publication_problem(db: Database, blog_id: int) -> str:
+    """Why the last scheduled publication failed; '' when it did not."""
+    return db.value("SELECT problem FROM publication_problem WHERE blog_id = ?", blog_id) or ""
+
+
+def set_publication_problem(db: Database, blog_id: int, problem: str, now: int) -> None:
+    """Notes why it failed; '' when it succeeded. Since when stays while it fails for the same reason."""
+    if problem:
+        db.run("INSERT INTO publication_problem VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET problem = excluded.problem, since = excluded.since WHERE problem <> excluded.problem", blog_id, problem, now)
+    else:
+        db.run("DELETE FROM publication_problem WHERE blog_id = ?", blog_id)

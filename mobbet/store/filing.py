@@ -188,7 +188,7 @@ def tag_counts(db: Database, blog_id: int, most: int = 100_000, after: int = 0, 
     """Tags with the number of posts, the most used first; those whose name holds the words."""
     return _tag_counts(db.all(
         "SELECT tag.id, name, slug, (SELECT COUNT(*) FROM post_tag WHERE tag_id = tag.id) AS posts FROM tag"
-        " WHERE blog_id = ? AND INSTR(LOWER(name), LOWER(?)) ORDER BY posts DESC, name, tag.id LIMIT ? OFFSET ?",
+        " WHERE blog_id = ? AND INSTR(FOLD(name), FOLD(?)) ORDER BY posts DESC, name, tag.id LIMIT ? OFFSET ?",
         blog_id, words, most, after,
     ))  # fmt: skip
 

@@ -46,7 +46,7 @@ def by_name(db: Database, blog_id: int, name: str) -> Person | None:
     """The member of a blog with that name or e-mail address, in any case."""
     return _person(db.one(
         "SELECT person.* FROM person JOIN membership ON person_id = person.id"
-        " WHERE blog_id = ? AND (LOWER(name) = LOWER(?) OR email = ?)",
+        " WHERE blog_id = ? AND (FOLD(name) = FOLD(?) OR email = ?)",
         blog_id, name, name,
     ))  # fmt: skip
 

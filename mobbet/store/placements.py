@@ -134,8 +134,8 @@ def next_change(db: Database, blog_id: int, after: int) -> int | None:
     """The next instant after which readers get something else; None when nothing is planned."""
     return db.value(
         "SELECT MIN(instant) FROM ("
-        " SELECT MIN(shows_from) AS instant FROM placement WHERE blog_id = ? AND shows_from > ? UNION ALL"
-        " SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ?)",
+        " SELECT MIN(shows_from) AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND shows_from < shows_until UNION ALL"
+        " SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until)",
         blog_id, after, blog_id, after,
     )  # fmt: skip
 

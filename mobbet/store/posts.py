@@ -191,12 +191,12 @@ def on_blog(db: Database, blog_id: int, post_id: int) -> Post | None:
 
 def titled(db: Database, blog_id: int, title: str) -> int | None:
     """The newest post of a blog with that title, in any case."""
-    return db.value(f"SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND aside_at IS NULL AND {db.sees()} ORDER BY id DESC LIMIT 1", blog_id, title)
+    return db.value(f"SELECT id FROM post WHERE blog_id = ? AND FOLD(title) = FOLD(?) AND aside_at IS NULL AND {db.sees()} ORDER BY id DESC LIMIT 1", blog_id, title)
 
 
 def others_with_title(db: Database, blog_id: int, title: str, other_than: int) -> dict[str, int]:
     """{title in small letters: post} of another post with that title."""
-    number = db.value(f"SELECT id FROM post WHERE blog_id = ? AND LOWER(title) = LOWER(?) AND title <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}", blog_id, title.strip(), other_than)
+    number = db.value(f"SELECT id FROM post WHERE blog_id = ? AND FOLD(title) = FOLD(?) AND title <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}", blog_id, title.strip(), other_than)
     return {title.strip().casefold(): number} if number else {}
 
 

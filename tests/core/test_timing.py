@@ -59,6 +59,14 @@ class TimingTests(unittest.TestCase):
         self.assertEqual(timing.short_day(date(2025, 11, 20), date(2026, 11, 23)), "20 Nov 2025")
         self.assertEqual(timing.day_in_words(now, "UTC"), "23 November 2026")
 
+    def test_an_hour_is_the_clocks_and_a_day_may_have_23_or_25_of_them(self) -> None:
+        half_past = timing.instant_of_wall("2026-11-18T09:40", "Asia/Kolkata")
+        self.assertEqual([timing.wall(at, "Asia/Kolkata") for at in timing.hour_of(half_past, "Asia/Kolkata")], ["2026-11-18T09:00", "2026-11-18T10:00"])
+        for day, hours in (("2026-03-29", 23), ("2026-06-01", 24), ("2026-10-25", 25)):
+            with self.subTest(day):
+                first, until = timing.day_of(day, "Europe/Lisbon")
+                self.assertEqual((until - first) / 3600, hours)
+
     def test_a_month_follows_the_zone(self) -> None:
         self.assertEqual(timing.month_of(utc("2026-11-30T23:30"), "Asia/Tokyo"), "2026-12")
         self.assertEqual(timing.month_name("2026-12"), "December 2026")

@@ -66,6 +66,11 @@ class SiteTests(ShopCase):
         self.assertIn(shared.removeprefix("https://bench.example"), self.pages)
         self.assertEqual(tree.css_first("meta[name=description]").attributes["content"], "Text 0.")
 
+    def test_a_post_in_another_language_says_so_once(self) -> None:
+        self.write("Eine Lampe", language="de", date="2026-11-01")
+        page = self.site()["/posts/eine-lampe/"].decode()
+        self.assertEqual(re.findall(r'"inLanguage":\s*"([^"]*)"', page), ["de"])
+
     def test_pictures_come_in_four_widths_with_their_size(self) -> None:
         image = self.tree("/wiring/post-0-more/").css_first(".text img").attributes
         self.assertEqual(re.findall(r"(\d+)w", image["srcset"]), ["480", "800", "1200", "1600"])

@@ -33,6 +33,36 @@ class DatabaseTests(unittest.TestCase):
             self.add("a")
         self.assertEqual(self.count(), 1)
 
+    def test_a_commit_that_fails_leaves_no_transaction_open(self) -> None:
+        with self.assertRaises(sqlite3.IntegrityError), self.db.transaction():
+            self.db.let_wait()
+            self.db.run("INSERT INTO blog (slug, name, zone, home, made_at) SELECT 'x', 'x', 'UTC', '', 0")
+            self.db.run("INSERT INTO membership (blog_id, person_id, role) VALUES (999, 999, 'owner')")
+        self.assertFalse(self.db.connection.in_transaction)
+        with self.db.transaction():
+            self.add("later")
+        self.assertEqual(self.count(), 1)
+
+    def test_a_rollback_that_fails_hides_nothing_and_leaves_nothing_open(self) -> None:
+        class Full(sqlite3.Connection):
+            def execute(self, sql: str, *values: object) -> sqlite3.Cursor:
+                if sql == "ROLLBACK":
+                    raise sqlite3.OperationalError("disk I/O error")
+                return super().execute(sql, *values)
+
+        with mock.patch.object(database.sqlite3, "Connection", Full), mock.patch.object(database.sqlite3, "connect", lambda path, **options: sqlite3.Connection(path, **options)):
+            self.db.close()
+            with self.assertRaisesRegex(sqlite3.OperationalError, "full"), self.db.transaction():
+                self.add("lost")
+                raise sqlite3.OperationalError("database or disk is full")
+        self.assertEqual(self.count(), 0)
+        with self.db.transaction():
+            self.add("kept")
+        self.assertEqual(self.count(), 1)
+
+    def test_letters_fold_in_any_script(self) -> None:
+        self.assertEqual(self.db.value("SELECT FOLD('ÉTÉ') = FOLD('été') AND FOLD('ЛАМПА') = FOLD('лампа')"), 1)
+
     def test_a_reader_sees_one_state_throughout(self) -> None:
         def write() -> None:
             with self.db.transaction():

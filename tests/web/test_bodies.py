@@ -16,7 +16,7 @@ class BodiesTests(unittest.TestCase):
 
     def test_the_smallest_encoding_that_is_accepted_is_sent(self) -> None:
         both = {b"": b"", b"gzip": b"", b"br": b""}
-        for accepted, chosen in ((b"gzip, deflate, br", b"br"), (b"gzip", b"gzip"), (b"br;q=0, gzip;q=0.5", b"gzip"), (b"", b""), (b"zstd", b"")):
+        for accepted, chosen in ((b"gzip, deflate, br", b"br"), (b"gzip", b"gzip"), (b"br;q=0, gzip;q=0.5", b"gzip"), (b"gzip;q=0.0, br; q=0.000", b""), (b"gzip;q=0.01", b"gzip"), (b"", b""), (b"zstd", b"")):
             with self.subTest(accepted):
                 self.assertEqual(best_encoding(accepted, both), chosen)
 

@@ -237,6 +237,14 @@ class PublicAddressTests(WebCase):
         self.assertEqual(address_store.hits_of(self.shop.db, self.blog.id, "/lamps/a-lamp/"), 2)
         self.assertEqual([one.path for one in asked_for.unresolved(self.shop, self.blog)], ["/nowhere/"])
 
+    def test_a_page_that_many_ask_for_at_once_is_counted_once(self) -> None:
+        site = Site(self.shop, Tally(self.shop))
+        site.has_ready({"path": "/b/bench/"})
+        body = site._load(self.blog, "/")
+        for _ in range(3):
+            site._load(self.blog, "/")
+        self.assertEqual(site._cached_bytes, body.size)
+
     def test_lists_show_whole_texts_and_leave_categories_out_by_choice(self) -> None:
         values = {"name": "The Bench", "tagline": "", "home": "https://bench.example/", "zone": "Europe/Lisbon", "posts_on_page": "10"}
         self.post("/desk/bench/site", **values, label="Notes", read_on="Go on", full_in_lists="yes")

@@ -1,5 +1,9 @@
 import time
+from unittest import mock
 
+from mobbet.actions import attention, blogs, building, placing
+from mobbet.core.errors import Broken
+from mobbet.publish.editions import Published
 from mobbet.store import editions
 from mobbet.web.shell.scheduler import Scheduler
 from mobbet.wiring import exact_time, open_folder, system_clock
@@ -36,3 +40,26 @@ class SchedulerTests(ShopCase):
         self.clock.forward(7200)
         Scheduler(self.shop, exact_time).publish_due()
         self.assertIsNotNone(editions.page_at(self.shop.db, self.blog.id, "/posts/missed/"))
+
+    def test_a_blog_that_cannot_be_published_holds_up_no_other_and_tells_its_desk(self) -> None:
+        other = blogs.make_blog(self.shop, self.me, name="The Log", address="log", zone="UTC", home="https://log.example/")
+        publish = self.shop.press.publish
+
+        def failing(blog_id: int, *values: object, **named: object) -> Published:
+            if blog_id == self.blog.id:
+                raise Broken("The disk is full; make room on it.")
+            return publish(blog_id, *values, **named)
+
+        scheduler = Scheduler(self.shop, exact_time)
+        with mock.patch.object(self.shop.press, "publish", failing), self.assertLogs("mobbet.scheduler"):
+            self.assertFalse(scheduler.publish_due())
+        self.assertIsNotNone(editions.current(self.shop.db, other.id))
+        self.assertEqual([(one.what, one.title) for one in attention.wants(self.shop, self.me, self.blog)], [("publication", "The disk is full; make room on it.")])
+        self.assertTrue(scheduler.publish_due())
+        self.assertEqual(attention.wants(self.shop, self.me, self.blog), [])
+
+    def test_what_was_withdrawn_before_it_went_out_is_no_change_to_come(self) -> None:
+        post = self.write("Soon", date="2026-12-01 09:00")
+        self.assertIsNotNone(building.next_change(self.shop))
+        placing.withdraw(self.shop, self.me, post.id)
+        self.assertIsNone(building.next_change(self.shop))

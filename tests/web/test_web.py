@@ -5,6 +5,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from typing import Any
 from unittest import mock
+from urllib.parse import parse_qs, urlsplit
 
 import httpx
 
@@ -85,6 +86,10 @@ class SessionRouteTests(WebCase):
         for _ in range(4):
             self.post("/sign-in", email="ines@bench.example", password="wrong")
         self.assertEqual(self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 429)
+
+    def test_signing_in_leads_to_the_whole_address_that_was_asked_for(self) -> None:
+        answer = self.get("/desk/bench?q=tag%3Afuse&state=draft")
+        self.assertEqual(parse_qs(urlsplit(answer.headers["location"]).query)["then"], ["/desk/bench?q=tag%3Afuse&state=draft"])
 
     def test_sign_in_leads_on_within_mobbet_only(self) -> None:
         for then, wanted in (("/desk/bench", "/desk/bench"), ("//evil.example", "/"), ("https://evil.example", "/"), ("/\\evil.example", "/")):

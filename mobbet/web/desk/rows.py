@@ -135,6 +135,7 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
     """What wants attention, each in a sentence that leads to where it is settled."""
     now = workshop.clock()
     words = {
+        "publication": lambda one: (f"What fell due could not be published, and is tried again: {one.title}", to_site.editions(blog.slug)),
         "marks": lambda one: (f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle", to_write.write(one.post)),
         "slot": lambda one: (f"{spelled(one.count).capitalize()} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", to_timetable.timetable(blog.slug)),
         "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", to_site.targets(blog.slug)),

@@ -85,8 +85,12 @@ def part_of(asked: bytes, length: int) -> tuple[int, int] | tuple[()] | None:
     return (first, last) if first <= last else None
 
 
+_REFUSED = re.compile(rb";\s*q\s*=\s*0(?:\.0*)?\s*$", re.IGNORECASE)
+"""A weight of nothing (RFC 9110, 12.4.2)."""
+
+
 def best_encoding(accepted: bytes, encodings: dict[bytes, bytes]) -> bytes:
-    offered = {part.split(b";")[0].strip() for part in accepted.split(b",") if b";q=0" not in part.replace(b" ", b"") or b";q=0." in part.replace(b" ", b"")}
+    offered = {part.split(b";")[0].strip() for part in accepted.split(b",") if not _REFUSED.search(part)}
     return next((name for name in (b"br", b"gzip") if name in offered and name in encodings), b"")
 
 

@@ -74,6 +74,7 @@ class Site:
         self._with_more: dict[tuple[int, tuple[str, ...]], bool] = {}
         self._cache: OrderedDict[tuple[int, str], Body] = OrderedDict()
         self._cached_bytes = 0
+        self._keeping = threading.Lock()  # pages are loaded in threads
         self._blogs: dict[str, tuple[Blog, int]] = {}
         self._version = (-1, -1)
         self._look_again = 0.0
@@ -309,11 +310,13 @@ class Site:
         return share_card(self._workshop, blog, row)
 
     def _keep(self, blog_id: int, path: str, body: Body) -> None:
-        self._cache[(blog_id, path)] = body
-        self._cached_bytes += body.size
-        while self._cached_bytes > CACHE_BYTES and self._cache:
-            _, oldest = self._cache.popitem(last=False)
-            self._cached_bytes -= oldest.size
+        with self._keeping:
+            earlier = self._cache.pop((blog_id, path), None)
+            self._cache[(blog_id, path)] = body
+            self._cached_bytes += body.size - (earlier.size if earlier else 0)
+            while self._cached_bytes > CACHE_BYTES and self._cache:
+                _, oldest = self._cache.popitem(last=False)
+                self._cached_bytes -= oldest.size
 
 
 def _root(scope: Scope, blog: Blog) -> str:

@@ -59,7 +59,7 @@ async def _sign_in_first(request: Request, error: Exception) -> Response:
         return Response(status_code=401, headers={"HX-Redirect": to_shell.sign_in()})
     if _wants_data(request) or request.method != "GET":
         return JSONResponse({"message": "You are signed out; sign in in another tab, then go on here."}, status_code=401)
-    return see_other(to_shell.sign_in(request.url.path))
+    return see_other(to_shell.sign_in(f"{request.url.path}?{request.url.query}" if request.url.query else request.url.path))
 
 
 async def _refused(request: Request, error: Exception) -> Response:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import logging
+import math
 import threading
+import time
 from collections.abc import Callable
 
 from mobbet.actions import building, placing
@@ -20,6 +22,10 @@ LOOK_AGAIN = 1.0
 MOST_MOMENTS = 100
 """How many missed moments get an edition each."""
 
+RETRY = 10.0
+"""Seconds after which a publication that failed is tried again."""
+UNEXPECTED = "Something in Mobbet failed; its log says what."
+
 log = logging.getLogger("mobbet.scheduler")
 
 
@@ -31,6 +37,7 @@ class Scheduler:
         self._exact_time = exact_time
         self._event = threading.Event()
         self._is_stopping = False
+        self._try_again = math.inf
         self._thread = threading.Thread(target=self._run, name="scheduler", daemon=True)
 
     def start(self) -> None:
@@ -49,8 +56,9 @@ class Scheduler:
         while not self._is_stopping:
             try:
                 version = self._workshop.db.version()
-                if version != seen:
-                    self.publish_due(is_first=seen is None)
+                if version != seen or self._try_again <= time.monotonic():
+                    is_published = self.publish_due(is_first=seen is None)
+                    self._try_again = math.inf if is_published else time.monotonic() + RETRY
                     seen = version
                 change = building.next_change(self._workshop)
                 pause = LOOK_AGAIN if change is None else min(LOOK_AGAIN, max(0.01, change - self._exact_time()))
@@ -66,26 +74,41 @@ class Scheduler:
             elif is_due:
                 seen = (-1, -1)
 
-    def publish_due(self, is_first: bool = False) -> None:
-        """Publishes every blog whose facts or whose time have moved on since its last edition.
+    def publish_due(self, is_first: bool = False) -> bool:
+        """Publishes every blog whose facts or whose time have moved on since its last edition; answers whether all could be.
 
+        One that fails holds up no other; why it failed is noted for its desk.
         The first time every blog is looked at, because a new version of Mobbet may render it anew.
         """
-        workshop = self._workshop
-        now = workshop.clock()
-        for blog in blogs.every(workshop.db):
-            base = editions.current(workshop.db, blog.id)
-            published = self._catch_up(blog, base, now) if base else None
-            is_due = (
-                base is None
-                or (is_first and not base.puts_back)
-                or editions.last_unsettled(workshop.db, blog.id) > 0
-                or bool(editions.unsettled_lists(workshop.db, blog.id))
-            )
-            if is_due:
-                published = workshop.press.publish(blog.id, now)
-            if published and (published.written or published.removed):
-                log.info("edition %d of %s: %d pages written, %d removed", published.edition, blog.slug, published.written, published.removed)
+        return all([self._publish_or_note(blog, is_first) for blog in blogs.every(self._workshop.db)])
+
+    def _publish_or_note(self, blog: Blog, is_first: bool) -> bool:
+        problem = ""
+        try:
+            self._publish(blog, is_first)
+        except MobbetError as error:
+            log.error("%s: %s", blog.slug, error)
+            problem = str(error)
+        except Exception:
+            log.exception("the scheduled publication of %s failed", blog.slug)
+            problem = UNEXPECTED
+        building.note_problem(self._workshop, blog, problem)
+        return not problem
+
+    def _publish(self, blog: Blog, is_first: bool) -> None:
+        workshop, now = self._workshop, self._workshop.clock()
+        base = editions.current(workshop.db, blog.id)
+        published = self._catch_up(blog, base, now) if base else None
+        is_due = (
+            base is None
+            or (is_first and not base.puts_back)
+            or editions.last_unsettled(workshop.db, blog.id) > 0
+            or bool(editions.unsettled_lists(workshop.db, blog.id))
+        )
+        if is_due:
+            published = workshop.press.publish(blog.id, now)
+        if published and (published.written or published.removed):
+            log.info("edition %d of %s: %d pages written, %d removed", published.edition, blog.slug, published.written, published.removed)
 
     def _catch_up(self, blog: Blog, base: Edition, now: int) -> Published | None:
         """An edition for each moment that has come since the last one, in order; very many are caught up in one."""

@@ -27,7 +27,7 @@ from mobbet.core.filing import path_in_words, read_tags
 from mobbet.core.near import REASONS
 from mobbet.core.permalinks import is_own_path, path_of
 from mobbet.core.slugs import read_post_slug, shorter_slugs, slug_of
-from mobbet.core.timing import instant_of_wall, local, time_in_words
+from mobbet.core.timing import day_of, instant_of_wall, local, time_in_words
 from mobbet.core.when import clock_change, read_when
 from mobbet.core.when import in_words as in_words_of_time
 from mobbet.publish import coast, share_cards
@@ -162,8 +162,7 @@ def check_when(here: Here, me: Me, post_id: int, said: str = "", down: str = "")
 
 def _that_day(here: Workshop, blog: Blog, day: str) -> list[OnDay]:
     """The posts that went out or go out on a day of the blog's zone."""
-    first = instant_of_wall(f"{day}T00:00", blog.zone)
-    return desk_store.out_days(here.db, blog.id, first, first + 86400, here.clock())
+    return desk_store.out_days(here.db, blog.id, *day_of(day, blog.zone), here.clock())
 
 
 @router.get(to_write.docket_check.at("where"))
