@@ -23,7 +23,7 @@ from mobbet.core.permalinks import one_form
 from mobbet.core.revisions import Aged, to_drop
 from mobbet.core.slugs import read_post_slug
 from mobbet.core.timing import instant_of_wall, read_wall
-from mobbet.store import addresses, blogs, filing, media, people, posts, revisions
+from mobbet.store import addresses, blogs, filing, media, people, placements, posts, revisions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post, Revision
@@ -135,11 +135,20 @@ def save_over(
             raise _conflict(workshop, post, posts.working(workshop.db, post_id))
         now = workshop.clock()
         before = posts.revision(workshop.db, post_id, over)
+        document = _with_anchors_of(workshop, post_id, document, schema.load(before.body), now)
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
         posts.add_revision(workshop.db, revision, words)
         carry_lead(workshop, post, schema.load(before.body), document)
         media.set_post_media(workshop.db, post_id, _shown(workshop, document, post))
     return Saved(over + 1, words, outline.minutes(words))
+
+
+def _with_anchors_of(workshop: Workshop, post_id: int, document: dict, over: dict, now: int) -> dict:
+    """A text with the anchors of its headings as readers have them, and then as the text has that it is saved over."""
+    live = next((row for row in placements.of_post(workshop.db, post_id) if row.shows_from <= now < row.shows_until), None)
+    if live is not None:
+        document = carried(document, schema.load(posts.body(workshop.db, post_id, live.revision)))
+    return carried(document, over)
 
 
 def keep_as_draft(workshop: Workshop, person: Person, post_id: int, *, title: str, subtitle: str, body: object) -> Post:

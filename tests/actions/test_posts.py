@@ -4,6 +4,7 @@ from mobbet.actions import blogs, desk, files, finding, people, placing, post_st
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.mentions import walk
 from mobbet.core.errors import (
     BadDocument,
     BadInput,
@@ -58,6 +59,13 @@ class SavingTests(ShopCase):
         self.assertIn("theirs", store.body(self.shop.db, self.post.id, 2))
         with self.assertRaises(Conflict):
             posts.save_over(self.shop, self.me, self.post.id, over=2, title="T", subtitle="", body=from_markdown("late"))
+
+    def test_going_on_with_mine_keeps_the_anchors_that_readers_link_to(self) -> None:
+        post = self.write("Out", "## The fuse\n\nWords.\n\n## The switch\n\nWords.", date="2026-11-01")
+        body = from_markdown("## The fuse\n\nWords.\n\n## The switch\n\nMine.")
+        over = posts.save_text(self.shop, self.me, post.id, base=post.revision, title="Out", subtitle="", body=from_markdown("Theirs, without headings."), is_apart=True).revision
+        saved = posts.save_over(self.shop, self.me, post.id, over=over, title="Out", subtitle="", body=body)
+        self.assertEqual([node["attrs"]["anchor"] for node in walk(schema.load(store.body(self.shop.db, post.id, saved.revision))) if node["type"] == "heading"], ["the-fuse", "the-switch"])
 
     def test_going_on_with_theirs_keeps_mine_as_a_draft(self) -> None:
         copy = posts.keep_as_draft(self.shop, self.me, self.post.id, title="Mine", subtitle="", body=from_markdown("mine"))

@@ -81,6 +81,23 @@ class KindTests(WritingCase):
         expect(self.sheet.locator(".callout")).to_be_visible()
         self.assert_accessible(name="every kind")
 
+    def test_enter_that_confirms_a_conversion_acts_on_no_field(self) -> None:
+        self.write("x")
+        confirm = "one => one.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', code: 'Enter', bubbles: true, cancelable: true, isComposing: true }))"
+        title = self.page.locator("#title")
+        title.focus()
+        title.evaluate(confirm)
+        expect(title).to_be_focused()
+        title.press("Enter")
+        expect(self.page.locator("#subtitle")).to_be_focused()
+        self.sheet.locator("p").first.click()
+        self.keys.press("Alt+Enter")
+        self.keys.type("divider")
+        self.page.locator(".seam input").evaluate(confirm)
+        self.assertNotIn("divider", self.kinds())
+        self.keys.press("Enter")
+        self.assertIn("divider", self.kinds())
+
     def test_the_seam_says_when_no_kind_is_called_so(self) -> None:
         self.write("x")
         self.keys.press("Alt+Enter")
