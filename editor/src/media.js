@@ -4,6 +4,7 @@ import { NodeSelection, Selection } from "@tiptap/pm/state";
 import { isAllowedAddress } from "./addresses.js";
 import { kept } from "./attributes.js";
 import { pictureAddress } from "./picture.js";
+import { stretchAt } from "./putting.js";
 
 const room = () => window.mobbetRoomData;
 const numberOf = (src) => Number(/^media:(\d+)$/.exec(src || "")?.[1] || 0);
@@ -173,10 +174,9 @@ export function blockOf(found) {
 
 // Puts blocks between two others, and the cursor to where the next word about them is typed.
 export function putMedia(editor, place, blocks, takesFocus = true) {
-  const end = editor.state.doc.content.size;
-  const at = Math.min(place, end);
-  const isLast = at >= end;
-  editor.chain().insertContentAt(at, isLast ? [...blocks, { type: "paragraph" }] : blocks).run();
+  const { from: at, to } = stretchAt(editor, place);
+  const isLast = to >= editor.state.doc.content.size;
+  editor.chain().insertContentAt({ from: at, to }, isLast ? [...blocks, { type: "paragraph" }] : blocks).run();
   const dom = editor.view.nodeDOM(at);
   dom?.scrollIntoView?.({ block: "nearest" });
   if (!takesFocus) return;

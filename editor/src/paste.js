@@ -26,6 +26,18 @@ export function plainBlocks(text) {
     .map((block) => ({ type: "paragraph", content: [{ type: "text", text: block.trim().replace(/\s*\n\s*/g, " ") }] }));
 }
 
+// Undoing the paste is offered until anything else changes the text.
+function offerUndo(editor, words, offer) {
+  const withdraw = offer(words, "Undo the paste", () => editor.chain().focus().undo().run());
+  const pasted = editor.state.doc;
+  const watch = () => {
+    if (editor.state.doc.eq(pasted)) return;
+    editor.off("update", watch);
+    withdraw();
+  };
+  editor.on("update", watch);
+}
+
 // A step of undo of its own.
 const ownStep = ({ tr }) => Boolean(closeHistory(tr));
 
@@ -62,7 +74,7 @@ export function takePaste(editor, room, clipboard, tell, offer) {
   readHtml(room, html)
     .then((answer) => {
       insert(editor, { from, to }, answer.document.content);
-      if (answer.told) offer(answer.told, "Undo the paste", () => editor.chain().focus().undo().run());
+      if (answer.told) offerUndo(editor, answer.told, offer);
     })
     .catch((error) => {
       if (error.isRefused) return tell(error.message, true);
@@ -92,6 +104,6 @@ function later(editor, room, html, place, offer) {
     const answer = await readHtml(room, html);
     editor.off("transaction", follow);
     editor.chain().command(ownStep).insertContentAt({ from, to }, answer.document.content).run();
-    if (answer.told) offer(answer.told, "Undo the paste", () => editor.chain().focus().undo().run());
+    if (answer.told) offerUndo(editor, answer.told, offer);
   });
 }

@@ -26,13 +26,22 @@ const KINDS = [
   ["HTML by hand", { type: "rawHtml" }, "raw markup source"],
 ];
 
+// The stretch that blocks put at a place between two others take: that of the empty line above it with the cursor, or none.
+export function stretchAt(editor, place) {
+  const { doc, selection } = editor.state;
+  const to = Math.min(place ?? doc.content.size, doc.content.size);
+  const above = doc.resolve(to).nodeBefore;
+  const isEmptyLine = above?.type.name === "paragraph" && !above.content.size && selection.empty && selection.from === to - 1;
+  return { from: isEmptyLine ? to - above.nodeSize : to, to };
+}
+
 // Puts blocks at a place between two others; the cursor goes into the first, or selects it.
 export function putBlocks(editor, place, blocks) {
   const end = editor.state.doc.content.size;
-  const at = Math.min(place ?? end, end);
-  const isLast = at >= end;
+  const { from: at, to } = stretchAt(editor, place);
+  const isLast = to >= end;
   const needsParagraph = isLast && !["paragraph", "heading"].includes(blocks.at(-1).type);
-  editor.chain().insertContentAt(at, needsParagraph ? [...blocks, paragraph()] : blocks).run();
+  editor.chain().insertContentAt({ from: at, to }, needsParagraph ? [...blocks, paragraph()] : blocks).run();
   const node = editor.state.doc.nodeAt(at);
   if (!node) return;
   if (node.isAtom) {

@@ -13,6 +13,20 @@ function overall(criteria) {
   return Math.floor(tenths / weights + 0.5) / 10;
 }
 
+// A number as people write it, with a point or a comma; null when it is none or out of range.
+function numberIn(text, least, most) {
+  const found = /^\s*(\d+)(?:[.,](\d+))?\s*$/.exec(text);
+  const number = found ? Number(`${found[1]}.${found[2] || 0}`) : NaN;
+  return number >= least && number <= most ? number : null;
+}
+
+// What is wrong with a score or a weight, in a sentence; "" when nothing is.
+function problemOf([, value, weight]) {
+  if (numberIn(value, 0, 10) === null) return `“${value}” is no score; write a number from 0 to 10, such as 6.5.`;
+  if (numberIn(weight, 1, 100) === null) return `“${weight}” is no weight; write a whole number from 1 to 100.`;
+  return "";
+}
+
 function build(dom, node, keep) {
   const name = field(node.attrs.name, { max: 200 });
   const rows = document.createElement("div");
@@ -23,14 +37,20 @@ function build(dom, node, keep) {
   const cons = field(node.attrs.points_against.join("\n"), { tag: "textarea", max: 3000 });
   const verdict = field(node.attrs.verdict, { tag: "textarea", max: 1000 });
 
-  const read = () =>
-    [...rows.querySelectorAll(".criterion")]
-      .map((row) => [...row.querySelectorAll("input")].map((input) => input.value))
-      .filter(([words]) => words.trim())
-      .map(([words, value, weight]) => [words.trim(), Math.min(10, Math.max(0, Math.round(Number(value) * 10) / 10 || 0)), Math.min(100, Math.max(1, Math.round(Number(weight)) || 1))]);
+  // The rows as they are kept: one whose score or weight is wrong says so, and keeps the numbers it had.
+  const read = () => [...rows.querySelectorAll(".criterion")].map(readRow).filter(([words]) => words);
+  const readRow = (row) => {
+    const [what, mark, share] = row.querySelectorAll("input");
+    const problem = problemOf([what.value, mark.value, share.value]);
+    row.querySelector(".problem").textContent = problem;
+    mark.setAttribute("aria-invalid", String(numberIn(mark.value, 0, 10) === null));
+    share.setAttribute("aria-invalid", String(numberIn(share.value, 1, 100) === null));
+    if (!problem) row.numbers = [Math.round(numberIn(mark.value, 0, 10) * 10) / 10, Math.round(numberIn(share.value, 1, 100))];
+    return [what.value.trim(), ...row.numbers];
+  };
   const tell = (criteria) => {
     const whole = overall(criteria);
-    score.textContent = whole === null ? "No score yet: name what you score below." : `${whole} of 10, worked out from the scores`;
+    score.textContent = whole === null ? "No score yet: name what you score below." : `${whole} of 10, the weighted mean of the scores`;
   };
   const keepRows = () => {
     const criteria = read();
@@ -42,8 +62,11 @@ function build(dom, node, keep) {
     const row = document.createElement("div");
     row.className = "criterion";
     const what = field(words, { max: 120 });
-    const mark = Object.assign(field(value, { type: "number", max: 0 }), { min: "0", max: "10", step: "0.1" });
-    const share = Object.assign(field(weight, { type: "number", max: 0 }), { min: "1", max: "100", step: "1" });
+    const mark = Object.assign(field(value, { max: 6 }), { inputMode: "decimal" });
+    const share = Object.assign(field(weight, { max: 6 }), { inputMode: "numeric" });
+    const problem = Object.assign(document.createElement("p"), { className: "problem" });
+    problem.setAttribute("role", "status");
+    row.numbers = [value, weight];
     const drop = document.createElement("button");
     drop.type = "button";
     drop.className = "plain";
@@ -52,7 +75,7 @@ function build(dom, node, keep) {
       row.remove();
       keepRows();
     });
-    row.append(labelled("Scored", what), labelled("Score, 0 to 10", mark), labelled("Weight", share), drop);
+    row.append(labelled("Scored", what), labelled("Score, 0 to 10", mark), labelled("Weight", share), drop, problem);
     row.addEventListener("input", keepRows);
     rows.append(row);
     return what;

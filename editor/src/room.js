@@ -13,6 +13,7 @@ import { Meeting } from "./meeting.js";
 import { Grip, Moving } from "./moving.js";
 import { Outline } from "./outline.js";
 import { Fragment, Slice } from "@tiptap/pm/model";
+import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 import { plainBlocks, takePaste } from "./paste.js";
 import { Picture } from "./picture.js";
 import { Proof, ProofMarks } from "./proof.js";
@@ -46,10 +47,10 @@ function tellTask(words, isBad = false) {
   line.classList.toggle("problem", isBad);
 }
 
-// A line with one thing to do about it, at the base line.
+// A line with one thing to do about it, at the base line; answers with a function that takes the offer away.
 function offerTask(words, verb, act) {
   tellTask(words);
-  if (!verb) return;
+  if (!verb) return () => {};
   const button = document.createElement("button");
   button.type = "button";
   button.className = "plain";
@@ -63,7 +64,14 @@ function offerTask(words, verb, act) {
     }
   });
   document.querySelector("#actions .told").append(" ", button);
+  return () => button.remove();
 }
+
+// What spoke of the network is over when the network is back.
+addEventListener("online", () => {
+  const line = document.querySelector("#actions .told");
+  if (/network is (away|back)|could not be reached/.test(line.textContent) && !line.querySelector("button")) tellTask("");
+});
 
 // Ctrl+Shift+V pastes plain text; ProseMirror is told by the same key.
 let isPlainPaste = false;
@@ -112,6 +120,14 @@ const editor = new Editor({
         event.preventDefault();
         return true;
       },
+    },
+    // letters typed while a whole block is chosen stand below it; they do not take its place
+    handleTextInput: (view, from, to, text) => {
+      const { selection, schema } = view.state;
+      if (!(selection instanceof NodeSelection) || !selection.node.isBlock || selection.$from.depth) return false;
+      const tr = view.state.tr.insert(selection.to, schema.nodes.paragraph.create(null, schema.text(text)));
+      view.dispatch(tr.setSelection(TextSelection.create(tr.doc, selection.to + 1 + text.length)).scrollIntoView());
+      return true;
     },
     handleDrop: (view, event, slice, isMoved) => {
       if (isMoved) return false;

@@ -113,7 +113,7 @@ class JourneyTests(BrowserCase):
         self.sign_in()
         self.new_post()
         self.page.wait_for_function("() => window.mobbetRoom")
-        self.page.keyboard.press("Alt+n")
+        self.page.keyboard.press("Alt+s")
         expect(self.page.locator("#set-goes-out")).to_have_text(re.compile(r"(Tue|Thu) .* at"))
 
     def test_after_publishing_the_address_the_code_and_the_undo_are_there(self) -> None:

@@ -81,6 +81,34 @@ class KindTests(WritingCase):
         expect(self.sheet.locator(".callout")).to_be_visible()
         self.assert_accessible(name="every kind")
 
+    def test_what_is_put_on_an_empty_line_takes_its_place(self) -> None:
+        self.write("Start.", "")
+        self.put("divider")
+        self.assertEqual(self.kinds(), ["paragraph", "divider", "paragraph"])
+
+    def test_letters_typed_after_a_button_was_put_in_stand_below_it(self) -> None:
+        self.write("Start.", "")
+        self.put("button")
+        expect(self.sheet.locator(".put-button, .is-button, [data-kind=button], .ProseMirror-selectednode").first).to_be_visible()
+        self.sheet.evaluate("one => one.focus()")
+        self.keys.type("Below")
+        self.assertEqual([block["type"] for block in self.document()[:3]], ["paragraph", "button", "paragraph"])
+        self.assertIn("Below", self.sheet.inner_text())
+
+    def test_a_score_is_read_with_a_comma_and_refused_out_of_range(self) -> None:
+        self.write("Start.", "")
+        self.put("review")
+        form = self.sheet.locator(".formed").first
+        form.get_by_role("button", name="Score one thing more").click()
+        form.get_by_label("Scored").fill("Grip")
+        score = form.get_by_label("Score, 0 to 10")
+        score.fill("6,5")
+        criteria = lambda: next(block for block in self.document() if block["type"] == "review")["attrs"]["criteria"]  # noqa: E731
+        self.assertEqual(criteria(), [["Grip", 6.5, 1]])
+        score.fill("65")
+        expect(form.locator(".problem")).to_have_text("“65” is no score; write a number from 0 to 10, such as 6.5.")
+        self.assertEqual((criteria(), score.input_value()), ([["Grip", 6.5, 1]], "65"))
+
     def test_enter_that_confirms_a_conversion_acts_on_no_field(self) -> None:
         self.write("x")
         confirm = "one => one.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', code: 'Enter', bubbles: true, cancelable: true, isComposing: true }))"

@@ -61,7 +61,7 @@ class FaultTests(unittest.TestCase):
             ("It was. It is. It will be.", "sentence-starts"), ("![](https://a.example/x.jpg)", "alternative-text"), ("![IMG_2041.jpg](https://a.example/x.jpg)", "alternative-text"),
             ("![Picture of a lamp](https://a.example/x.jpg)", "alternative-text"), ("See [here](https://a.example/).", "link-words"),
             ("See [https://a.example/x](https://a.example/x).", "link-words"), ("[One](https://a.example/) and [one](https://b.example/).", "link-words"),
-            ("A [lamp](http://a.example/).", "link-scheme"), ("A [lamp](#nowhere).", "link-target"), ("A [lamp](post:9).", "link-target"), ("word " * 700, "headings-missing"),
+            ("A [lamp](http://a.example/).", "link-scheme"), ("~~~ mobbet:button words=\"Book\"\n~~~", "button"), ("A [lamp](#nowhere).", "link-target"), ("A [lamp](post:9).", "link-target"), ("word " * 700, "headings-missing"),
         ):  # fmt: skip
             with self.subTest(source[:50]):
                 self.assertIn(check, {mark.check for mark in marks(source)})

@@ -68,9 +68,26 @@ def schemes(material: Material) -> Iterator[Mark]:
             yield Mark("link-scheme", f"{parts.hostname} is led to over http, which anybody on the way can read; try https.", link.words, link.path, link.start, link.end, mends=(mend,))
 
 
-CHECKS = (OfWhole(check), OfWhole(targets), OfWhole(schemes))
+def buttons(material: Material) -> Iterator[Mark]:
+    """Buttons that readers do not get: without an address, without words, or to a post that is not out."""
+    for path, node in material.nodes:
+        if node["type"] != "button":
+            continue
+        words, address = node["attrs"]["words"], node["attrs"]["address"]
+        number = post_number(address)
+        other = material.knowledge.posts.get(number) if number is not None else None
+        if not address:
+            yield Mark("button", f"The button “{words}” leads nowhere, so readers do not see it; give it an address." if words else "A button without words and address is not shown to readers.", words, path, gravity=MUST)
+        elif not words:
+            yield Mark("button", "A button without words is not shown to readers; write what it does.", address, path, gravity=MUST)
+        elif number is not None and (other is None or other.state != "out"):
+            yield Mark("button", f"The button “{words}” leads to a post that is not out, so readers do not see it.", words, path)
+
+
+CHECKS = (OfWhole(check), OfWhole(targets), OfWhole(schemes), OfWhole(buttons))
 WHY = {
     "link-words": Why('Words of links', 'Some readers go from link to link and hear only those words. They should say what is there.', 'the table of fuses, not here'),
     "link-target": Why('Where links lead', 'A link to a post that is not out, or to a heading that is gone, leads nowhere. Readers then get the words alone.', 'a post that comes down on Friday'),
+    "button": Why('Buttons', 'A button that leads nowhere is left out of the page. Readers then miss what it offered.', 'Book a bench seat, with its address'),
     "link-scheme": Why('http and https', 'What is sent over http can be read and changed on the way. Nearly every place answers over https too.', 'https://name.example'),
 }

@@ -118,9 +118,16 @@ async function copyAddress(button) {
   }
 }
 
-// Alt N gives the post the next free slot.
+// A changeable word is no button element, since browsers do not break those over two lines.
 document.addEventListener("keydown", (event) => {
-  if (!event.altKey || event.ctrlKey || event.metaKey || event.code !== "KeyN" || !docket()) return;
+  if ((event.key !== "Enter" && event.key !== " ") || !event.target.matches?.(".set[role=button]")) return;
+  event.preventDefault();
+  event.target.click();
+});
+
+// Alt S gives the post the next free slot.
+document.addEventListener("keydown", (event) => {
+  if (!event.altKey || event.ctrlKey || event.metaKey || event.code !== "KeyS" || !docket()) return;
   event.preventDefault();
   change(docket().dataset.slot, { when: "slot" });
 });
