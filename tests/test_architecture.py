@@ -10,6 +10,8 @@ from collections import Counter
 from contextlib import suppress
 from pathlib import Path
 
+from tools import command_pages
+
 ROOT = Path(__file__).parent.parent
 PACKAGE = ROOT / "mobbet"
 LAYERS = ("core", "store", "media", "services", "publish", "actions", "web", "demo")
@@ -139,11 +141,22 @@ class CodeTests(unittest.TestCase):
     def test_every_command_and_setting_is_documented(self) -> None:
         from mobbet.cli.parser import COMMANDS
 
-        readme = (ROOT / "README.md").read_text()
+        commands, operations = (ROOT / "docs" / "commands.md").read_text(), (ROOT / "docs" / "operations.md").read_text()
         for command in COMMANDS:
-            self.assertIn(f"mobbet {command}", readme)
+            self.assertIn(f"## mobbet {command}\n", commands)
         for setting in re.findall(r"MOBBET_\w+", (PACKAGE / "settings.py").read_text()):
-            self.assertIn(setting, readme)
+            self.assertIn(setting, operations)
+
+    def test_the_page_of_commands_is_current(self) -> None:
+        self.assertEqual((ROOT / "docs" / "commands.md").read_text(), command_pages.text())
+
+    def test_the_readme_is_short_and_what_it_links_is_there(self) -> None:
+        readme = (ROOT / "README.md").read_text()
+        self.assertLessEqual(len(readme.splitlines()), 150)
+        for page in (ROOT / "README.md", *(ROOT / "docs").glob("*.md")):
+            for link in re.findall(r"\]\(([^)#:\s]+)\)", page.read_text()):
+                with self.subTest(f"{page.name} {link}"):
+                    self.assertTrue((page.parent / link).exists())
 
     def test_what_ships_is_licensed(self) -> None:
         told = (ROOT / "THIRD-PARTY.md").read_text()

@@ -9,8 +9,12 @@ from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, published, report
 from mobbet.core.errors import BadInput
 
+EPILOG = """`resolve` prints `{"address", "answer", "status", "path", "post"}`. A pattern of addresses is made of `{year} {month}
+{day} {category} {category-path} {slug}`."""
+
 
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

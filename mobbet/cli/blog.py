@@ -13,7 +13,11 @@ if TYPE_CHECKING:
     from mobbet.store.blogs import Blog
 
 
+EPILOG = """`list --json` prints `{"blogs": [{"blog", "name", "home", "host", "zone", "owners"}]}`."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     add = Subcommands(command, "list|add")

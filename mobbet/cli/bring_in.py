@@ -14,7 +14,11 @@ if TYPE_CHECKING:
     from mobbet.actions import bringing
 
 
+EPILOG = """`--json` prints `{"posts": [{"id", "file", "title", "words", "pictures", "notes"}], "refused": [{"file", "reason"}]}`."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

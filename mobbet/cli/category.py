@@ -14,7 +14,13 @@ if TYPE_CHECKING:
     from mobbet.store.blogs import Blog
 
 
+EPILOG = """A category's path is written `A > B`. A change publishes what follows from it and prints `{"done", "id", "edition",
+"written", "removed", "seconds"}`; `list` prints `{"categories": [{"id", "path", "name", "slug", "address", "posts",
+"with_subcategories", "to_come", "catch_all"}]}`."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

@@ -11,7 +11,12 @@ from mobbet.core.errors import BadInput
 NEWEST = 1 << 60
 
 
+EPILOG = """`list --json` prints `{"comments": [{"id", "post", "answers", "name", "text", "state", "made_at"}], "counts"}`. `rule
+anyone --waiting strangers` opens a blog to comments; those of people who are not signed in wait."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

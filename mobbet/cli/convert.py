@@ -13,7 +13,11 @@ SOURCES = ("document", "docx", "html", "markdown", "odt", "text")
 TARGETS = ("document", "html", "markdown", "text")
 
 
+EPILOG = """It reads and writes every kind of block; [notation.md](notation.md) tells how they stand in Markdown."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     command.add_argument("--from", dest="source", required=True, choices=SOURCES)
     command.add_argument("--to", dest="target", required=True, choices=TARGETS)
     command.add_argument("file", nargs="?", default="-", metavar="FILE")

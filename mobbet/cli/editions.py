@@ -14,7 +14,12 @@ if TYPE_CHECKING:
     from mobbet.store.blogs import Blog
 
 
+EPILOG = """`list --json` prints `{"editions": [{"edition", "instant", "made", "why", "by", "written", "removed", "pages",
+"puts_back"}]}`, `show` and `compare` what differs, as a footprint does."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

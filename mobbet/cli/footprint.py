@@ -15,7 +15,11 @@ if TYPE_CHECKING:
     from mobbet.store.people import Person
 
 
+EPILOG = """`--json` prints `{"add", "alter", "remove", "redirects": [{"from", "to"}]}` as of the moment at which the post goes out."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

@@ -18,7 +18,13 @@ if TYPE_CHECKING:
 LONGEST_WAIT = 3600
 
 
+EPILOG = """`add` waits until everything is made of its files and prints `{"items": [{"id", "kind", "name", "width", "height",
+"seconds", "copies": [{"path", "use", "width", "height", "format", "bytes"}]}], "refused": [{"file", "reason"}]}`; `path`
+is relative to the data folder."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

@@ -20,7 +20,12 @@ if TYPE_CHECKING:
 ROLES = tuple(map(str, Role))
 
 
+EPILOG = """`list --json` prints `{"people": [{"id", "email", "name", "suspended", "has_password", "blogs": [{"blog", "role"}]}]}`,
+the other words one of these; a role may also be `none`."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     add = Subcommands(command, "list|add|role|suspend|password")

@@ -17,7 +17,16 @@ if TYPE_CHECKING:
     from mobbet.store.blogs import Blog
 
 
+EPILOG = """A post's file is Markdown with YAML front matter: `title, subtitle, slug, date` (the wall time it goes out; without
+one it stays a draft), `expires, author, categories` (the first is the main one; `A > B` is subcategory B of A), `tags,
+excerpt, description, visibility` (`everyone`, `signed-in`, `group:NAME`, `password` or `only-me`; a group that is not
+there yet is made, with nobody in it), `password`, `lead` (what leads the post: a kind of block such as `quotation`,
+`sound`, `review`, `table` or `link`, or a picture's file), `comments` (`open` or `closed`). Pictures that lie beside the
+file come along. `place` tells what must be settled and goes on."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

@@ -14,7 +14,13 @@ if TYPE_CHECKING:
     from mobbet.core.proofing.marks import Mark
 
 
+EPILOG = """`--json` prints `{"marks": [{"check", "gravity", "message", "text", "mends"}]}`, `text` being the passage; the gravity
+is `must`, `should` or `could`. Without a data folder it reads by the dictionary alone, with one by the blog's rules and
+what stands on it."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_json(command)
     command.add_argument("--data", type=Path, default=None, metavar="DIR", help="the data folder, for the blog's rules and its other posts")
     takes_blog(command)

@@ -16,7 +16,11 @@ if TYPE_CHECKING:
 USAGE = "write: revisions ID, or revisions compare ID A B, or revisions restore ID A, or revisions name ID A NAME"
 
 
+EPILOG = """`--json` prints `{"id", "revisions": [{"revision", "person", "saved", "words", "added", "removed", "name", "placed"}]}`."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     command.add_argument("words", nargs="+", metavar="ID | compare ID A B | restore ID A | name ID A NAME")

@@ -9,8 +9,14 @@ from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput
 
+EPILOG = """`--json` prints `{"posts": [{"id", "title", "state"}], "total", "milliseconds"}`. A query has words, `"exact words"`,
+`-without`, `tag:fuse`, `in:Lamps` (and what is below), `by:ines`, `is:draft` (`timetable`, `published`, `came-down`,
+`withdrawn`, `set-aside`), `before:2026-03` and `after:2026-03-15`; the last word may be the beginning of one. Where
+nothing matches, a word one slip away is taken, which `instead` tells."""
+
 
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

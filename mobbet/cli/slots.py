@@ -12,7 +12,13 @@ if TYPE_CHECKING:
     from mobbet.actions import slots
 
 
+EPILOG = """Slots are RFC 5545 recurrences in the blog's wall time. `fill 7 9` puts posts 7 and 9 at the end of the queue, and the
+queue in the slots; `list --json` prints `{"rules": [{"id", "rule", "at", "from", "except", "words"}], "slots": [{"wall",
+"instant", "post", "title", "queued"}]}`."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

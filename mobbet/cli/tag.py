@@ -7,8 +7,11 @@ from argparse import ArgumentParser, Namespace
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, change, report
 
+EPILOG = """A change publishes what follows from it and prints `{"done", "id", "edition", "written", "removed", "seconds"}`."""
+
 
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

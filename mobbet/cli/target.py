@@ -19,7 +19,11 @@ if TYPE_CHECKING:
     from mobbet.store.targets import Target
 
 
+EPILOG = """`list --json` prints `{"targets": [{"id", "address", "edition", "current", "sent", "checked", "files", "problem"}]}`."""
+
+
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

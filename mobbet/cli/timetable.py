@@ -8,8 +8,12 @@ from argparse import ArgumentParser, Namespace
 from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 
+EPILOG = """`--ics` prints iCalendar (RFC 5545), `--json` `{"blog", "zone", "events": [{"what", "instant", "wall", "post",
+"title"}]}`, `what` being `goes out`, `is updated`, `comes down` or `free slot`."""
+
 
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

@@ -7,8 +7,11 @@ from argparse import ArgumentParser, Namespace
 from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import post_at_work, report
 
+EPILOG = """`--json` prints `{"visible", "reasons", "pages"}`."""
+
 
 def add_arguments(command: ArgumentParser) -> None:
+    command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
     takes_blog(command)

@@ -68,10 +68,26 @@ class DeferredTests(unittest.TestCase):
             may_load.set()
             await request
             self.assertEqual(status, [204])
+            while not service.noted:
+                await asyncio.sleep(0.001)
 
         deferred = Deferred(load)
         self.assertEqual(self.run_server(deferred, ask), ["lifespan.startup.complete", "lifespan.shutdown.complete"])
         self.assertEqual(service.noted, ["start", "stop"])
+
+    def test_a_server_that_is_stopped_while_it_loads_does_not_wait(self) -> None:
+        service, never = Served(), threading.Event()
+        self.addCleanup(never.set)
+
+        def load() -> tuple[Any, list[Any]]:
+            never.wait(5)
+            return answering, [service]
+
+        async def nothing() -> None:
+            pass
+
+        self.run_server(Deferred(load), nothing)
+        self.assertEqual(service.noted, [])
 
     def test_a_server_whose_application_cannot_be_loaded_stops(self) -> None:
         async def wait() -> None:

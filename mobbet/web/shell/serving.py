@@ -47,24 +47,24 @@ class Deferred:
 
     def __init__(self, load: Callable[[], tuple[ASGIApp, list[Service]]]) -> None:
         self._load = load
-        self._loaded: Future[tuple[ASGIApp, list[Service]]] = Future()
+        self._loaded: Future[ASGIApp] = Future()
+        self._services: list[Service] = []
+        self._is_stopping = False
+        self._lock = threading.Lock()  # while services are started or stopped
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] == "lifespan":
             await self._live(receive, send)
             return
-        app, _ = await asyncio.wrap_future(self._loaded)
+        app = await asyncio.wrap_future(self._loaded)
         await app(scope, receive, send)
 
     async def _live(self, receive: Receive, send: Send) -> None:
         await receive()
-        thread = threading.Thread(target=self._start, name="loading", daemon=True)
-        thread.start()
+        threading.Thread(target=self._start, name="loading", daemon=True).start()
         await send({"type": "lifespan.startup.complete"})
         await receive()
-        await asyncio.to_thread(thread.join)
-        for service in self._loaded.result()[1] if not self._loaded.exception() else []:
-            await asyncio.to_thread(service.stop)
+        await asyncio.to_thread(self._stop)
         await send({"type": "lifespan.shutdown.complete"})
 
     def _start(self) -> None:
@@ -75,9 +75,19 @@ class Deferred:
             self._loaded.set_exception(error)
             signal.raise_signal(signal.SIGTERM)
             return
-        self._loaded.set_result((app, services))
-        for service in services:
-            service.start()
+        self._loaded.set_result(app)
+        with self._lock:
+            if not self._is_stopping:
+                self._services = services
+                for service in services:
+                    service.start()
+
+    def _stop(self) -> None:
+        """Stops what was started. A server that is stopped while it loads does not wait for that."""
+        with self._lock:
+            self._is_stopping = True
+            for service in self._services:
+                service.stop()
 
 
 class WarmUp:
