@@ -14,7 +14,7 @@ from mobbet.actions import (
     effects,
     filling,
     patterns,
-    placing,
+    publication,
     tags,
 )
 from mobbet.actions.workshop import Workshop
@@ -48,7 +48,7 @@ def figures(folder: Path) -> dict[str, float]:
     found[f"near-doubles among {TAGS} tags, s"] = time.perf_counter() - started
     started = time.perf_counter()
     moved = patterns.set_pattern(workshop, person, blog.slug, "/{year}/{slug}/")
-    placing.publish(workshop, blogs.by_id(workshop.db, blog.id))
+    publication.publish(workshop, blogs.by_id(workshop.db, blog.id))
     found[f"another pattern for {moved} posts, published, s"] = time.perf_counter() - started
     workshop.db.close()
     return found
@@ -85,7 +85,7 @@ def _screens(workshop: Workshop, person: Person, blog: Blog) -> dict[str, float]
 def _changed(workshop: Workshop, clock: SetClock, change: Callable[[], object]) -> None:
     change()
     clock.forward(1)
-    placing.publish(workshop, blogs.every(workshop.db)[0])
+    publication.publish(workshop, blogs.every(workshop.db)[0])
 
 
 def _times(run: Callable[[], object]) -> float:

@@ -13,7 +13,7 @@ from unittest import mock
 import jinja2
 import uvicorn
 
-from mobbet.actions import categories, effects, files, placing
+from mobbet.actions import categories, effects, files, placing, publication
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import editions as press
 from mobbet.publish import fragments
@@ -35,7 +35,7 @@ def of_footprints(large: Workshop) -> dict[str, float]:
     blog = blogs.every(large.db)[0]
     person = people.of_blog(large.db, blog.id)[0]
     new, out = (files.new_post(large, person, blog.slug, f"---\ntitle: Weighed\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n{date}---\nWords.\n").post for date in ("", "date: 2026-01-01\n"))
-    placing.publish(large, blog)
+    publication.publish(large, blog)
     lamps = categories.find(large, blog, "Lamps")
     return {
         "footprint of a new post": _middle(lambda: effects.effect_of_placing(large, person, blog, new.id)),

@@ -15,7 +15,7 @@ from unittest import mock
 from argon2 import PasswordHasher
 from PIL import Image
 
-from mobbet.actions import blogs, files, people, placing, working
+from mobbet.actions import blogs, files, people, publication, working
 from mobbet.publish import late
 from mobbet.publish.editions import Published
 from mobbet.publish.pages import Renderer
@@ -69,7 +69,7 @@ class ShopCase(unittest.TestCase):
 
     def publish(self, full: bool = False) -> Published:
         working.work_all(self.shop)
-        return placing.publish(self.shop, self.blog, full=full)
+        return publication.publish(self.shop, self.blog, full=full)
 
     def change_meanwhile(self) -> None:
         """Another process alters what stands on every page."""

@@ -101,6 +101,12 @@ class OutgoingTests(unittest.TestCase):
         self.assertEqual([path.name for path in modules() if quadratic.search(path.read_text())], [])
 
 
+class PublicationTests(unittest.TestCase):
+    def test_a_change_is_published_in_one_way_which_wakes_the_scheduler(self) -> None:
+        found = {str(path.relative_to(PACKAGE)) for path in modules() if "press.publish(" in path.read_text()}
+        self.assertEqual(found, {"actions/publication.py", "actions/building.py", "web/shell/scheduler.py"})
+
+
 class CodeTests(unittest.TestCase):
     def test_every_module_and_public_function_in_the_core_says_what_it_is(self) -> None:
         for path in modules():
@@ -202,7 +208,7 @@ class RightsTests(unittest.TestCase):
         "people.set_password": "the command line",
         "people.suspend": "the command line",
         "blogs.set_role": "the command line",
-        "placing.publish": "brings readers what was placed",
+        "publication.publish": "brings readers what was placed",
         "presence.note": "after editable_post",
         "presence.leave": "after editable_post",
         "proofing.forget_word": "one's own",

@@ -16,7 +16,7 @@ import time
 from contextlib import suppress
 from pathlib import Path
 
-from mobbet.actions import blogs, checking, files, placing, slots, targets
+from mobbet.actions import blogs, checking, files, placing, publication, slots, targets
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.errors import MobbetError
@@ -57,7 +57,7 @@ def make(data: Path) -> None:
     me, _ = blogs.set_up(shop, name="Ines", email=OWNER, password="a long password", blog="The Bench", address="bench", zone="Europe/Lisbon", home="https://bench.example/")
     for number in range(30):
         files.new_post(shop, me, "bench", f"---\ntitle: Post {number}\ncategories: Shelf {number % 4}\ndate: 2026-11-0{number % 9 + 1}\n---\nWords of {number}.\n")
-    placing.publish(shop, blog_store.by_slug(shop.db, "bench"))
+    publication.publish(shop, blog_store.by_slug(shop.db, "bench"))
     shop.db.close()
 
 
@@ -88,7 +88,7 @@ def act(shop: Workshop, chance: random.Random, me: people.Person, blog: blog_sto
     elif deed == "queue":
         slots.put_in_queue(shop, me, chance.randrange(1, 40))
     elif deed == "publish":
-        edition = placing.publish(shop, blog).edition
+        edition = publication.publish(shop, blog).edition
         print(f"published {edition}", flush=True)
     elif deed == "clock":
         shop.clock.instant += chance.choice((-7200, -60, 1, 600, 3600))
@@ -135,7 +135,7 @@ def look(shop: Workshop, blog: blog_store.Blog, data: Path, out: Path, lines: li
     seen = max((int(words[1]) for words in lines if words[0] == "published" and len(words) == 2), default=0)
     if editions.current_number(shop.db, blog.id) < seen:
         problems.append(f"edition {seen} was acknowledged and is not there")
-    placing.publish(shop, blog)
+    publication.publish(shop, blog)
     rows = {row.path: row for row in editions.pages(shop.db, blog.id) if row.audience == EVERYONE and row.shelf == "pages" and not row.is_late}
     plan = Plan(SiteSnapshot(shop.db, blog.id, shop.clock()))
     whole = {path: body for path, body in files_of(plan, shop.media, list(plan.all_keys())) if path in rows}

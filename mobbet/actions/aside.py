@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from mobbet.actions import placing
+from mobbet.actions import publication
 from mobbet.actions.access import owned_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import read_day_count
@@ -35,6 +35,6 @@ def remove_aged(workshop: Workshop) -> int:
                 posts.remove(workshop.db, number)
                 placements.mark_unsettled(workshop.db, blog.id, number)
         if aged:
-            placing.publish(workshop, blog, why="what was set aside was removed")
+            publication.publish(workshop, blog, why="what was set aside was removed")
         removed += len(aged)
     return removed

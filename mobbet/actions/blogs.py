@@ -7,6 +7,7 @@ import secrets
 from urllib.parse import urlsplit
 
 from mobbet.actions import people as people_actions
+from mobbet.actions import publication
 from mobbet.actions.access import owned_blog
 from mobbet.actions.people import read_name
 from mobbet.actions.workshop import Workshop
@@ -103,7 +104,7 @@ def change_blog(
             workshop.db, blog.id, host=name_of_host or None, label=label, read_on=read_on, categories_in_lists=int(bool(categories_in_lists)), full_in_lists=int(bool(full_in_lists))
         )
         blogs.update(workshop.db, blog.id, name=name, tagline=tagline, home=home, zone=zone, posts_on_page=int(posts_on_page))
-    workshop.press.publish(blog.id, workshop.clock(), why="the house style changed", person_id=person.id)
+    publication.publish(workshop, blog, person=person, why="the house style changed")
     return blogs.by_id(workshop.db, blog.id)
 
 
@@ -121,7 +122,7 @@ def change_house_style(workshop: Workshop, person: Person, slug: str, *, facts: 
     kept_facts, kept_rules = json.dumps(read_facts(facts)), json.dumps(read_rules(link_rules))
     with workshop.db.transaction():
         blogs.set_house_style(workshop.db, blog.id, kept_facts, kept_rules)
-    workshop.press.publish(blog.id, workshop.clock(), why="the house style changed", person_id=person.id)
+    publication.publish(workshop, blog, person=person, why="the house style changed")
     return blogs.by_id(workshop.db, blog.id)
 
 

@@ -13,7 +13,7 @@ from mobbet.actions.access import (
     right_to_settle,
 )
 from mobbet.actions.pacing import count_try
-from mobbet.actions.placing import publish
+from mobbet.actions.publication import publish
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
 from mobbet.core.audience import PRIVATE_TITLE, Reader, is_told_of, may_read

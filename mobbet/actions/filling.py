@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import indexing
+from mobbet.actions import indexing, publication
 from mobbet.actions import people as people_actions
 from mobbet.actions.categories import make_category
 from mobbet.actions.permalinks import category_subjects, filed
@@ -79,7 +79,7 @@ def fill(workshop: Workshop, count: int, seed: int) -> Filled:
         for number in range(count):
             maker.make(number)
     indexing.bring_up_to_date(workshop, blog)
-    published = workshop.press.publish(blog.id, workshop.clock())
+    published = publication.publish(workshop, blog)
     return Filled(blog.slug, count, published.written, published.pages, time.perf_counter() - started)
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.actions import placing
+from mobbet.actions import placing, publication
 from mobbet.actions.access import editable_post, may_edit_item, title_for
 from mobbet.actions.knowing import material_of
 from mobbet.actions.posts import read_line, save_text, set_line
@@ -195,5 +195,5 @@ def update_all(workshop: Workshop, person: Person, blog: Blog, post_ids: list[in
             problems.append(f"“{title_for(workshop, person, number)}”: {error}")
             continue
         before, done = before or placed.edition_before, done + 1
-    published = placing.publish(workshop, blog, before, person=person, why="mends of the proof") if done else None
+    published = publication.publish(workshop, blog, before, person=person, why="mends of the proof") if done else None
     return done, problems, published.written if published else 0

@@ -11,6 +11,7 @@ from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
+from mobbet.core.docket import MOVING
 from mobbet.core.document import outline, schema
 from mobbet.core.document.links import post_number
 from mobbet.core.document.mentions import expanded
@@ -20,8 +21,6 @@ from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
-
-_OF_THE_POST = ("excerpt", "description", "search_title", "heading", "language", "place", "comments")
 
 
 def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug: str) -> Post:
@@ -46,7 +45,7 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
             known |= {path: categories.make_category(workshop, other, path) for path in paths if path not in known}
         posts.set_categories(db, copy.id, [known[path] for path in paths if path in known], now)
         posts.set_tags(db, copy.id, [tags.make_tag(workshop, other, tag.name) for tag in filing.tags(db, posts.tags(db, post.id))], now)
-        settings = {name: getattr(post, name) for name in _OF_THE_POST}
+        settings = {name: getattr(post, name) for name in MOVING}
         author = post.author_id if blogs.role(db, other.id, post.author_id) else person.id
         posts.settle(db, copy.id, now, **settings, author_id=author, lead_media=new.get(post.lead_media) if post.lead_media else None)
     return posts.again(db, copy)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass, replace
 
 from mobbet.actions import post_states, queue
@@ -15,8 +14,9 @@ from mobbet.actions.permalinks import (
     with_catch_all,
 )
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import PASSWORD, audience_of
+from mobbet.core.audience import audience_of
 from mobbet.core.canonical import canonical
+from mobbet.core.docket import frozen
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import fixed
 from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
@@ -24,7 +24,6 @@ from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import Rule, category_lists
 from mobbet.core.states import IN_TIMETABLE, OUT
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
-from mobbet.publish.editions import Published
 from mobbet.store import editions, media, placements, posts
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
@@ -98,15 +97,9 @@ def _placement(
         shows_from=max(now, goes_out, update) if was_shown else goes_out, shows_until=comes_down,
         path=path, slug=slug,
         audience=audience_of(post.visibility, post.author_id, post.id), author_id=post.author_id,
-        excerpt=post.excerpt, description=post.description,
         categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
         media=media.of_blog(workshop.db, blog.id, list(shown)),
-        placed_by=person.id, placed_at=now, series_id=post.series_id, series_position=post.series_position,
-        links=linked_posts(document), kept=standing_copies(kept), lead_media=post.lead_media,
-        lead=post.lead and json.loads(post.lead)["digest"], heading=post.heading, front=post.front, in_menu=post.in_menu,
-        search_title=post.search_title, place=post.place,
-        password_key=post.password_key if post.visibility == PASSWORD else "", listed=post.listed if post.visibility == PASSWORD else "",
-        leads_to=post.leads_to if post.comes_down_wall else None, language=post.language, comments=post.comments,
+        placed_by=person.id, placed_at=now, links=linked_posts(document), kept=standing_copies(kept), **frozen(post),
     )  # fmt: skip
 
 
@@ -199,13 +192,6 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
         posts.settle(workshop.db, post_id, now, goes_out_wall=None, update_wall=None)
         queue.refill(workshop, blog, is_strict=False)
         return editions.current_number(workshop.db, blog.id)
-
-
-def publish(workshop: Workshop, blog: Blog, since: int | None = None, full: bool = False, person: Person | None = None, why: str = "") -> Published:
-    """Brings what readers get up to date with the facts, as of now; `since` as for the press, `person` is who asked for it."""
-    published = workshop.press.publish(blog.id, workshop.clock(), full, since, why, person.id if person else None)
-    workshop.on_change()
-    return published
 
 
 def why_at(workshop: Workshop, blog: Blog, instant: int) -> str:

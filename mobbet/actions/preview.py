@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 
 from mobbet.actions import moments, placing
@@ -11,6 +10,7 @@ from mobbet.actions.moments import Looked
 from mobbet.actions.permalinks import proposed_path, with_catch_all
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import Reader, audience_of
+from mobbet.core.docket import SHOWN, frozen
 from mobbet.core.document import outline, schema
 from mobbet.core.document.mentions import expanded, linked_posts
 from mobbet.core.errors import Refused
@@ -77,22 +77,11 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
         zone=blog.zone,
         goes_out=goes_out,
         updated=max(goes_out, current.shows_from if current else 0),
-        excerpt=post.excerpt,
-        description=post.description,
         categories=categories,
         tags=tuple(posts.tags(db, post.id)),
         media=outline.items(body),
         links=linked_posts(body),
-        series_id=post.series_id,
-        series_position=post.series_position,
-        lead_media=post.lead_media,
-        lead=post.lead and json.loads(post.lead)["digest"],
-        heading=post.heading,
-        front=post.front,
-        search_title=post.search_title,
-        place=post.place,
-        language=post.language,
-        comments=post.comments,
+        **frozen(post, SHOWN),
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id

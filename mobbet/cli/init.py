@@ -26,7 +26,7 @@ def add_arguments(command: ArgumentParser) -> None:
 def init(options: Namespace) -> None:
     from mobbet import wiring
     from mobbet.actions import blogs as blog_actions
-    from mobbet.actions import placing
+    from mobbet.actions import publication
 
     workshop = wiring.open_folder(options.data)
     person, blog = blog_actions.set_up(
@@ -39,5 +39,5 @@ def init(options: Namespace) -> None:
         zone=options.zone,
         home=options.home or f"http://127.0.0.1:8000/b/{options.address.strip('/')}/",
     )
-    placing.publish(workshop, blog)
+    publication.publish(workshop, blog)
     report(options, {"blog": blog.slug, "person": person.id}, f"“{blog.name}” is ready; start it with: mobbet serve --data {options.data}")

@@ -61,11 +61,11 @@ def update_post(options: Namespace) -> None:
 
 
 def _report_post(options: Namespace, workshop: Workshop, blog: Blog, brought: files.Brought) -> None:
-    from mobbet.actions import placing
+    from mobbet.actions import publication
 
     for note in brought.notes:
         print(f"mobbet: {note}", file=sys.stderr)
-    published = placing.publish(workshop, blog, brought.edition_before)
+    published = publication.publish(workshop, blog, brought.edition_before)
     _report_published(options, brought.post.id, brought.path, brought.state, published)
 
 
@@ -77,7 +77,7 @@ def _report_published(options: Namespace, post_id: int, path: str, state: str, p
 
 
 def place(options: Namespace) -> None:
-    from mobbet.actions import placing, posts, proofing
+    from mobbet.actions import placing, posts, proofing, publication
     from mobbet.store import posts as post_store
 
     workshop, person, blog = post_at_work(options)
@@ -87,7 +87,7 @@ def place(options: Namespace) -> None:
         placed = placing.place(workshop, person, options.id)
     for mark in proofing.read(workshop, post_store.by_id(workshop.db, options.id), blog, person.id).must:
         print(f"mobbet: to be settled all the same: {mark.message}", file=sys.stderr)
-    _report_published(options, options.id, placed.path, placed.state, placing.publish(workshop, blog, placed.edition_before))
+    _report_published(options, options.id, placed.path, placed.state, publication.publish(workshop, blog, placed.edition_before))
 
 
 def _wall_at(workshop: Workshop, blog: Blog, text: str) -> str:
@@ -102,10 +102,10 @@ def _wall_at(workshop: Workshop, blog: Blog, text: str) -> str:
 
 
 def withdraw(options: Namespace) -> None:
-    from mobbet.actions import placing
+    from mobbet.actions import placing, publication
 
     workshop, person, blog = post_at_work(options)
-    published = placing.publish(workshop, blog, placing.withdraw(workshop, person, options.id))
+    published = publication.publish(workshop, blog, placing.withdraw(workshop, person, options.id))
     facts = _facts(workshop, options.id)
     _report_published(options, options.id, facts["path"], facts["state"], published)
 

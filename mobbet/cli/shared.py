@@ -84,9 +84,9 @@ def text_in(data: bytes) -> str:
 
 
 def published(workshop: Workshop, blog: Blog) -> dict[str, Any]:
-    from mobbet.actions import placing
+    from mobbet.actions import publication
 
-    made = placing.publish(workshop, blog)
+    made = publication.publish(workshop, blog)
     return {"edition": made.edition, "written": made.written, "removed": made.removed, "seconds": made.seconds}
 
 

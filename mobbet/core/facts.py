@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from mobbet.core.docket import Shown
 from mobbet.core.media.kinds import ENDING
 
 
@@ -50,15 +51,11 @@ class Subject:
 
 
 @dataclass(frozen=True)
-class OutPost:
+class OutPost(Shown):
     """A post as readers get it at one instant. Categories and tags are numbers, the main category first.
 
     `goes_out` orders it in lists; `updated` is when the text that is shown now came out. `links` are the
-    posts its text leads to, `kept` the standing copies it shows, each with its version. `lead_media` is the picture
-    of the library, `lead` the digest of the block that leads it, where one was chosen; `heading` as in
-    `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone
-    finds of a post behind a password (`core/audience.LISTED`); `leads_to` the post its address leads to once it came down; `words` how many
-    the text itself has, 0 where nobody counted.
+    posts its text leads to, `kept` the standing copies it shows, each with its version; `words` is how many the text itself has, 0 where nobody counted.
     """
 
     id: int
@@ -71,26 +68,12 @@ class OutPost:
     zone: str
     goes_out: int
     updated: int
-    excerpt: str
-    description: str
     categories: tuple[int, ...]
     tags: tuple[int, ...]
     media: tuple[int, ...]
     links: tuple[int, ...] = ()
     kept: tuple[tuple[int, int], ...] = ()
-    series_id: int | None = None
-    series_position: int = 0
-    lead_media: int | None = None
-    lead: str = ""
-    heading: str = ""
-    front: str = ""
-    search_title: str = ""
-    place: str = ""
-    listed: str = ""
-    leads_to: int | None = None
-    language: str = ""
     words: int = 0
-    comments: str = ""
 
 
 @dataclass(frozen=True)

@@ -26,6 +26,7 @@ from mobbet.actions import (
     placing,
     posts,
     proofing,
+    publication,
     readers,
     showing,
     slots,
@@ -168,10 +169,10 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         clock.instant = now
         _describe(workshop, ines, blog)
         working.work_all(workshop)
-        placing.publish(workshop, blog)
+        publication.publish(workshop, blog)
     _keep_in_order(workshop, ines, bench)
     _timetable(workshop, ines, bench)
-    placing.publish(workshop, bench)
+    publication.publish(workshop, bench)
     make_remarks(workshop, clock, ines, bench, now)
     workshop.services.ask = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
     link_trying.try_some(workshop)

@@ -8,6 +8,7 @@ from typing import Any
 
 import orjson
 
+from mobbet.core.docket import SHOWN
 from mobbet.core.facts import OutPost
 from mobbet.core.values import made_of
 from mobbet.store.database import Database, Row, data_of
@@ -15,10 +16,9 @@ from mobbet.store.database import Database, Row, data_of
 MOST_POSTS = 20_000
 AHEAD = 200
 """How many posts of a list are read at once, since those after one are asked for next."""
-_POST = """
+_POST = f"""
 SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author,
-    zone, goes_out, shows_from, excerpt, description, categories, tags, media, links, kept,
-    placement.series_id, placement.series_position, placement.lead_media, placement.lead, heading, front, search_title, place, listed, leads_to, placement.language, placement.comments, revision.words
+    zone, goes_out, shows_from, categories, tags, media, links, kept, {", ".join(f"placement.{column}" for column in SHOWN)}, revision.words
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """

@@ -6,13 +6,14 @@ import json
 from dataclasses import dataclass
 
 from mobbet.core.audience import PRIVATE_TITLE, is_told_of
+from mobbet.core.docket import Docket
 from mobbet.store import addresses, filed
 from mobbet.store.database import Database, Row, data_of
 from mobbet.store.filed import Filed
 
 
 @dataclass(frozen=True)
-class Placement:
+class Placement(Docket):
     """One stretch of time in which readers get one revision, with the docket as it stood."""
 
     id: int
@@ -29,30 +30,14 @@ class Placement:
     path: str
     audience: str
     author_id: int
-    excerpt: str
-    description: str
     categories: tuple[int, ...]
     tags: tuple[int, ...]
     media: tuple[int, ...]
     placed_by: int
     placed_at: int
-    series_id: int | None = None
-    series_position: int = 0
     links: tuple[int, ...] = ()
     kept: tuple[int, ...] = ()
-    lead_media: int | None = None
-    lead: str = ""
-    heading: str = ""
-    front: str = ""
-    in_menu: int = 0
-    search_title: str = ""
-    place: str = ""
     slug: str = ""
-    password_key: str = ""
-    listed: str = ""
-    leads_to: int | None = None
-    language: str = ""
-    comments: str = ""
 
 
 _LISTS = ("categories", "tags", "media", "links", "kept")

@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.core.audience import ONLY_ME
+from mobbet.core.docket import COLUMNS, Docket
 from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
-class Post:
+class Post(Docket):
     """The working side of a post. `slug` is '' until somebody chose one; walls are wall times or None."""
 
     id: int
@@ -17,8 +18,6 @@ class Post:
     author_id: int
     slug: str
     visibility: str
-    excerpt: str
-    description: str
     goes_out_wall: str | None
     comes_down_wall: str | None
     title: str
@@ -27,25 +26,11 @@ class Post:
     made_at: int
     changed_at: int
     aside_at: int | None
-    series_id: int | None = None
-    series_position: int = 0
     is_template: int = 0
-    lead_media: int | None = None
-    lead: str = ""
-    heading: str = ""
-    front: str = ""
-    in_menu: int = 0
-    search_title: str = ""
-    place: str = ""
-    password_key: str = ""
-    listed: str = ""
-    language: str = ""
-    leads_to: int | None = None
     update_wall: str | None = None
     looked_at: int = 0
     placed_for: int | None = None
     placed_until: int | None = None
-    comments: str = ""
 
 
 @dataclass(frozen=True)
@@ -100,7 +85,7 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
-DOCKET_COLUMNS = ("author_id", "slug", "visibility", "excerpt", "description", "goes_out_wall", "comes_down_wall", "aside_at", "series_id", "series_position", "is_template", "lead_media", "lead", "heading", "front", "in_menu", "search_title", "place", "password_key", "listed", "leads_to", "update_wall", "language", "comments")
+DOCKET_COLUMNS = ("author_id", "slug", "visibility", "goes_out_wall", "comes_down_wall", "update_wall", "aside_at", "is_template", *COLUMNS)
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:

@@ -6,7 +6,7 @@ from unittest import mock
 
 import brotli
 
-from mobbet.actions import blogs, building, categories, checking, comments, placing, posts
+from mobbet.actions import blogs, building, categories, checking, comments, placing, posts, publication
 from mobbet.core.audience import STRANGER
 from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
@@ -194,7 +194,7 @@ class EditionTests(ShopCase):
         before = editions.current_number(self.shop.db, self.blog.id)
         self.write("One", date="2026-01-01")
         quick = self.publish()
-        told = placing.publish(self.shop, self.blog, since=before)
+        told = publication.publish(self.shop, self.blog, since=before)
         self.assertEqual((told.written, told.edition), (quick.written, quick.edition))
 
     def test_a_new_name_of_the_blog_alters_every_page(self) -> None:

@@ -164,8 +164,8 @@ class CheckTests(WebCase):
     def test_how_a_post_is_shown_is_settled_on_the_docket(self) -> None:
         self.assertIn("as you chose", self.settle("lead", value="block:0"))
         self.assertIn("a heading without the date", self.settle("heading", kind="standard", part=["categories", "title", "subtitle", "byline", "lead"]))
-        self.assertIn(">at the top</button>", self.settle("front", front="top", menu="yes"))
-        self.assertIn(">Port Alder</button>", self.settle("place", name="Port Alder", point="39.6, -9.1", map="yes"))
+        self.assertIn(">at the top</span>", self.settle("front", front="top", menu="yes"))
+        self.assertIn(">Port Alder</span>", self.settle("place", name="Port Alder", point="39.6, -9.1", map="yes"))
         self.assertIn("is no point on the earth", self.settle("place", name="Port Alder", point="99, 99"))
         placing.place(self.shop, self.me, self.draft.id)
         self.publish()

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, File, UploadFile
 from starlette.responses import Response
 
-from mobbet.actions import asked_for, effects, old_addresses, patterns, placing
+from mobbet.actions import asked_for, effects, old_addresses, patterns, publication
 from mobbet.actions.access import blog_for
 from mobbet.actions.permalinks import category_subjects
 from mobbet.core.errors import BadInput, Refused
@@ -45,7 +45,7 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
         moved = patterns.set_pattern(here, me, slug, pattern)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"pattern": pattern}), 422)
-    placing.publish(here, blog, person=me, why="the filing changed")
+    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=moved-{moved}")
 
 
@@ -66,7 +66,7 @@ def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -
         old_addresses.add(here, me, slug, old, new)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"old": old, "new": new}), 422)
-    placing.publish(here, blog, person=me, why="the filing changed")
+    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=added-1")
 
 
@@ -83,7 +83,7 @@ def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, F
         done = old_addresses.bring_in(here, me, slug, _decoded(body))
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
-    placing.publish(here, blog, person=me, why="the filing changed")
+    publication.publish(here, blog, person=me, why="the filing changed")
     return page(filing_lists.addresses_page(here, me, blog, "", 0, said=f"added-{done.added}", refused=list(done.refused)))
 
 
@@ -102,5 +102,5 @@ def settle_address(here: Here, me: Me, slug: str, what: str, path: Text = "") ->
         {"remove": old_addresses.remove, "dismiss": asked_for.dismiss}.get(what, asked_for.dismiss)(here, me, slug, path)
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
-    placing.publish(here, blog, person=me, why="the filing changed")
+    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(to_filing.filing(slug, "addresses"))

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query
 from starlette.responses import Response
 
-from mobbet.actions import categories, effects, placing, tags
+from mobbet.actions import categories, effects, publication, tags
 from mobbet.actions.access import blog_for
 from mobbet.actions.categories import Done
 from mobbet.actions.permalinks import category_subjects
@@ -64,7 +64,7 @@ def file_one(
         if act == "try":
             return page(TriedFiling(None, str(error)))
         return page(filing_lists.worklist_page(here, me, blog, kind, number - 1, None, str(error)), 422)
-    placing.publish(here, blog, person=me, why="the filing changed")
+    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.worklist(slug, kind)}?after={number}&done={done.number}")
 
 
@@ -121,7 +121,7 @@ def file_several(
             done = change(here)
     except Refused as error:
         return _several(here, me, blog, post, typed, problem=str(error))
-    placing.publish(here, blog, person=me, why="the filing changed")
+    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug)}?done={done.number}")
 
 

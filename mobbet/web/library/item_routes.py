@@ -10,7 +10,7 @@ from fastapi import APIRouter, Depends, Request, UploadFile
 from pydantic import BaseModel
 from starlette.responses import FileResponse, JSONResponse, Response
 
-from mobbet.actions import library, placing, post_states, replacing
+from mobbet.actions import library, post_states, publication, replacing
 from mobbet.actions.access import may_edit_item, readable_item
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_files import text_of
@@ -211,7 +211,7 @@ def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "")
         if act == "replace":
             reach = replacing.replace(here, me, media_id, number)
             _, blog = readable_item(here, me, media_id)
-            published = placing.publish(here, blog, person=me, why="a picture changed")
+            published = publication.publish(here, blog, person=me, why="a picture changed")
             told_of = f"Replaced in {_count(len(reach.posts), 'post')}. {_count(published.written, 'page')} of the site changed."
             return _page(here, me, media_id, message=told_of)
         reach = replacing.footprint(here, me, media_id, number)

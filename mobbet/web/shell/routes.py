@@ -8,7 +8,7 @@ from starlette.responses import PlainTextResponse, RedirectResponse, Response
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import first_run as first_run_actions
 from mobbet.actions import people as people_actions
-from mobbet.actions import proofing
+from mobbet.actions import proofing, publication
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.timing import all_zones
@@ -74,7 +74,7 @@ def begin(
         )  # fmt: skip
     except Refused as error:
         return page(FirstRunPage(values, all_zones(), str(error), getattr(error, "field", "")), 422)
-    here.press.publish(made.id, here.clock())
+    publication.publish(here, made)
     answer = see_other(to_desk.desk(made.slug))
     session.begin(here, answer, people_actions.begin_session(here, person))
     return answer

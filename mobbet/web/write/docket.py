@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import json
-
 from mobbet.actions.permalinks import category_subjects, proposed_path
 from mobbet.actions.placing import waiting_update
 from mobbet.actions.post_states import state_of
 from mobbet.actions.readers import visibility_words
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.audience import EVERYONE, PASSWORD, audience_of
+from mobbet.core.audience import EVERYONE, audience_of
 from mobbet.core.comments import CLOSED, count_words
+from mobbet.core.docket import differing
 from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, trail, tree
 from mobbet.core.languages import NAMES, name_of
@@ -196,27 +195,13 @@ def _changes(post: Post, categories: list[int], tags: list[int], live: Placement
         "the text": (post.revision, live.revision),
         "the author": (post.author_id, live.author_id),
         "who may read it": (audience_of(post.visibility, post.author_id, post.id), live.audience),
-        "the password": (post.password_key if post.visibility == PASSWORD else "", live.password_key),
-        "what lists show of it": (post.listed if post.visibility == PASSWORD else "", live.listed),
         "the time": (post.goes_out_wall or live.goes_out_wall, live.goes_out_wall),
         "when it comes down": (post.comes_down_wall, live.comes_down_wall),
-        "what its address does then": (post.leads_to if post.comes_down_wall else None, live.leads_to),
         "the categories": (categories, list(live.categories)),
         "the tags": (tags, list(live.tags)),
         "the address": (post.slug or live.slug, live.slug),
-        "the excerpt": (post.excerpt, live.excerpt),
-        "the description": (post.description, live.description),
-        "what leads it": ((post.lead_media, post.lead and json.loads(post.lead)["digest"]), (live.lead_media, live.lead)),
-        "the heading": (post.heading, live.heading),
-        "its place on the front page": (post.front, live.front),
-        "the menu": (post.in_menu, live.in_menu),
-        "the title for search engines": (post.search_title, live.search_title),
-        "the place": (post.place, live.place),
-        "the language": (post.language, live.language),
-        "whether readers may comment": (post.comments, live.comments),
-        "the series": ((post.series_id, post.series_position), (live.series_id, live.series_position)),
     }
-    return [words for words, (mine, theirs) in pairs.items() if mine != theirs]
+    return [*(words for words, (mine, theirs) in pairs.items() if mine != theirs), *differing(post, live)]
 
 
 def _main_action(post: Post, blog: Blog, state: str, now: int) -> str:

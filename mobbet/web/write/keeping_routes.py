@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import bringing, keeping
+from mobbet.actions import bringing, keeping, publication
 from mobbet.actions.access import (
     blog_for,
     editable_post,
@@ -117,7 +117,7 @@ def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", sou
         keeping.change_kept(here, me, slug, number, name, document)
     except BadInput as error:
         return _kept_page(here, me, blog, **values, problem=str(error))
-    published = here.press.publish(blog.id, here.clock(), why="a standing copy changed", person_id=me.id)
+    published = publication.publish(here, blog, person=me, why="a standing copy changed")
     return _kept_page(here, me, blog, **values, message=f"Changed. {published.written} page{'s' if published.written != 1 else ''} of the site changed.")
 
 
@@ -125,7 +125,7 @@ def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", sou
 def remove_kept(here: Here, me: Me, slug: str, number: int, text: Text = "stays") -> Response:
     keeping.remove_kept(here, me, slug, number, text != "goes")
     blog = blog_for(here, me, slug)
-    here.press.publish(blog.id, here.clock(), why="a standing copy changed", person_id=me.id)
+    publication.publish(here, blog, person=me, why="a standing copy changed")
     return _kept_page(here, me, blog, message="Removed. " + ("The posts keep its last text." if text != "goes" else "The posts do not show it any more."))
 
 

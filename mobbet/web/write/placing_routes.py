@@ -9,7 +9,7 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import editions as edition_actions
-from mobbet.actions import placing, post_states, posts, proofing, slots
+from mobbet.actions import placing, post_states, posts, proofing, publication, slots
 from mobbet.actions.access import editable_post, told_title
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
@@ -58,7 +58,7 @@ def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
         placed = slots.put_in_queue(here, me, post_id)
     except Refused as error:
         return answer(here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), ""))
-    placing.publish(here, blog, person=me)
+    publication.publish(here, blog, person=me)
     return answer(here, me, post_id, message=f"It is in the queue and goes out {time_in_words(placed.goes_out, blog.zone, here.clock())}.")
 
 
@@ -106,7 +106,7 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
     except Refused as error:
         return answer(here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), ""))
     what = "is placed" if placed.state != "out" else "is to be updated" if placed.waits_until else "is updated" if was_out else "is published"
-    published = placing.publish(here, blog, placed.edition_before, person=me, why=f"“{told_title(post)}” {what}")
+    published = publication.publish(here, blog, placed.edition_before, person=me, why=f"“{told_title(post)}” {what}")
     if placed.state != "out":
         return answer(here, me, post_id, message="It is in the timetable.")
     if placed.waits_until:
@@ -132,7 +132,7 @@ def _changed(here: Workshop, me: Person, post_id: int, change: Callable[[Worksho
         change(here, me, post_id)
     except Refused as error:
         return answer(here, me, post_id, problem=str(error))
-    placing.publish(here, blog, person=me, why=f"“{told_title(post)}”: {what}")
+    publication.publish(here, blog, person=me, why=f"“{told_title(post)}”: {what}")
     return answer(here, me, post_id, message=message)
 
 

@@ -1,0 +1,102 @@
+"""The docket of a post: one table of its lines, used by the post that is worked on, by what a placement froze, and by what readers get.
+
+A new line is a field here with its row in LINES, its columns in a migration, its words in the docket's template, and the action that sets it.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from mobbet.core.audience import PASSWORD
+
+
+@dataclass(frozen=True, kw_only=True)
+class Shown:
+    """The lines on which pages depend.
+
+    `lead_media` is the picture of the library, `lead` the block that leads the post, where one was chosen; `heading` as in
+    `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone finds of a post behind
+    a password (`core/audience.LISTED`); `leads_to` the post its address redirects to once it came down; `comments` is 'closed' or ''.
+    """
+
+    excerpt: str = ""
+    description: str = ""
+    series_id: int | None = None
+    series_position: int = 0
+    lead_media: int | None = None
+    lead: str = ""
+    heading: str = ""
+    front: str = ""
+    search_title: str = ""
+    place: str = ""
+    listed: str = ""
+    leads_to: int | None = None
+    language: str = ""
+    comments: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Docket(Shown):
+    """Every line that a placement freezes. In a post, `lead` is a reference (JSON, `core/document/leading.py`); frozen, it is its digest."""
+
+    in_menu: int = 0
+    password_key: str = ""
+
+
+class Working(Protocol):
+    """What the frozen value of a line may depend on beside the line."""
+
+    visibility: str
+    comes_down_wall: str | None
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the docket: its columns, what it is called among what readers do not get yet, and whether a copy on another blog has it too."""
+
+    columns: tuple[str, ...]
+    words: str
+    moves: bool = False
+
+
+LINES = (
+    Line(("password_key",), "the password"),
+    Line(("listed",), "what lists show of it"),
+    Line(("leads_to",), "what its address does then"),
+    Line(("excerpt",), "the excerpt", moves=True),
+    Line(("description",), "the description", moves=True),
+    Line(("lead_media", "lead"), "what leads it"),
+    Line(("heading",), "the heading", moves=True),
+    Line(("front",), "its place on the front page"),
+    Line(("in_menu",), "the menu"),
+    Line(("search_title",), "the title for search engines", moves=True),
+    Line(("place",), "the place", moves=True),
+    Line(("language",), "the language", moves=True),
+    Line(("comments",), "whether readers may comment", moves=True),
+    Line(("series_id", "series_position"), "the series"),
+)
+COLUMNS = tuple(column for line in LINES for column in line.columns)
+MOVING = tuple(column for line in LINES if line.moves for column in line.columns)
+SHOWN = tuple(column for column in COLUMNS if column in Shown.__dataclass_fields__)
+
+_FREEZE: dict[str, Callable[[Any], Any]] = {
+    "password_key": lambda post: post.password_key if post.visibility == PASSWORD else "",
+    "listed": lambda post: post.listed if post.visibility == PASSWORD else "",
+    "leads_to": lambda post: post.leads_to if post.comes_down_wall else None,
+    "lead": lambda post: post.lead and json.loads(post.lead)["digest"],
+}
+"""The lines of which a placement keeps something else than the post has."""
+
+
+def frozen(post: Working, columns: tuple[str, ...] = COLUMNS) -> dict[str, Any]:
+    """The lines as a placement made now freezes them, by column."""
+    return {column: _FREEZE[column](post) if column in _FREEZE else getattr(post, column) for column in columns}
+
+
+def differing(post: Working, placed: Docket) -> list[str]:
+    """The lines of which a placement keeps another value than one made now would, in words."""
+    now = frozen(post)
+    return [line.words for line in LINES if any(now[column] != getattr(placed, column) for column in line.columns)]
