@@ -3,7 +3,7 @@ PORT ?= 8000
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: install demo test screenshots bench audit editor lock clean
+.PHONY: install demo check test screenshots bench audit editor lock clean
 
 # What `make demo` and `make test` do first. A stamp makes the second start quick.
 install: $(VENV)/installed
@@ -22,7 +22,12 @@ $(VENV)/installed-tests: $(VENV)/installed requirements-test.lock
 demo: install
 	@exec $(BIN)/mobbet demo --data var/demo --port $(PORT)
 
-test: $(VENV)/installed-tests
+# Lint and format of all Python.
+check: $(VENV)/installed-tests
+	@$(BIN)/ruff check --quiet .
+	@$(BIN)/ruff format --quiet --check .
+
+test: check
 	@sh tools/chromium.sh
 	@$(BIN)/python -W error::DeprecationWarning:mobbet -m tests
 

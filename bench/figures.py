@@ -53,7 +53,9 @@ def measure(count: int) -> dict[str, float]:
         figures.update(bench_library.of_screen(large, _request, _p95))
         figures.update(bench_library.of_pictures())
         figures.update(bench_filing.figures(Path(folder) / "filing"))
-        figures["convert 100 kB of word-processor HTML, middle of 40"] = _middle(lambda: from_html(sample_html()))
+        figures["convert 100 kB of word-processor HTML, middle of 40"] = _middle(
+            lambda: from_html(sample_html())
+        )
         figures["write 10,000 words as HTML"] = _p95(partial(to_html, _document()))
         figures["most memory used, MB"] = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024
     return figures
@@ -63,12 +65,17 @@ def _publishing(*workshops: Workshop) -> list[float]:
     """For each workshop the middle of ROUNDS publications of a new post, taken in turn, each into the same lists."""
     times: list[list[float]] = [[] for _ in workshops]
     for number in range(ROUNDS):
-        source = f"---\ntitle: One more {number}\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n---\nWords.\n"
+        source = (
+            f"---\ntitle: One more {number}\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n---\nWords.\n"
+        )
         for workshop, own in zip(workshops, times, strict=True):
             person = _owner(workshop)
             post = files.new_post(workshop, person, "measured", source)
             placed = placing.place(workshop, person, post.post.id)
-            own.append(publication.publish(workshop, blogs.by_id(workshop.db, 1), placed.edition_before).seconds * 1000)
+            own.append(
+                publication.publish(workshop, blogs.by_id(workshop.db, 1), placed.edition_before).seconds
+                * 1000
+            )
     return [round(median(own), 1) for own in times]
 
 
@@ -94,7 +101,11 @@ def _request(workshop: Workshop, path: str, is_signed_in: bool = True) -> float:
     from mobbet.web.shell.cookies import SESSION
 
     app, token = create_app(workshop), begin_session(workshop, _owner(workshop)).token
-    headers = [(b"host", b"localhost"), (b"accept-encoding", b"br"), *([(b"cookie", f"{SESSION}={token}".encode())] if is_signed_in else [])]
+    headers = [
+        (b"host", b"localhost"),
+        (b"accept-encoding", b"br"),
+        *([(b"cookie", f"{SESSION}={token}".encode())] if is_signed_in else []),
+    ]
     scope = {"type": "http", "method": "GET", "path": path, "raw_path": path.encode(), "query_string": b"", "headers": headers, "root_path": "", "scheme": "http", "server": ("localhost", 80), "client": ("127.0.0.1", 1), "http_version": "1.1"}  # fmt: skip
 
     async def ask() -> None:

@@ -8,15 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from statistics import quantiles
 
-from mobbet.actions import (
-    categories,
-    category_tree,
-    effects,
-    filling,
-    patterns,
-    publication,
-    tags,
-)
+from mobbet.actions import categories, category_tree, effects, filling, patterns, publication, tags
 from mobbet.actions.workshop import Workshop
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import blogs, filing, people
@@ -36,12 +28,27 @@ def figures(folder: Path) -> dict[str, float]:
     blog = blogs.every(workshop.db)[0]
     person = people.of_blog(workshop.db, blog.id)[0]
     _grow(workshop, blog)
-    found = {f"filing of {CATEGORIES} categories, {TAGS} tags: {name}, p95": value for name, value in _screens(workshop, person, blog).items()}
+    found = {
+        f"filing of {CATEGORIES} categories, {TAGS} tags: {name}, p95": value
+        for name, value in _screens(workshop, person, blog).items()
+    }
     chance = random.Random(5)
     numbers = list(filing.subjects(workshop.db, blog.id))
-    rename = _times(lambda: _changed(workshop, clock, lambda: categories.rename(workshop, person, blog.slug, chance.choice(numbers[20:]), f"Shelf {chance.random()}"[:20])))
+    rename = _times(
+        lambda: _changed(
+            workshop,
+            clock,
+            lambda: categories.rename(
+                workshop, person, blog.slug, chance.choice(numbers[20:]), f"Shelf {chance.random()}"[:20]
+            ),
+        )
+    )
     found["rename a category and publish, p95"] = rename
-    move = _times(lambda: effects.effect_of_filing(workshop, blog, lambda shop: category_tree.move(shop, person, blog.slug, numbers[1], None)))
+    move = _times(
+        lambda: effects.effect_of_filing(
+            workshop, blog, lambda shop: category_tree.move(shop, person, blog.slug, numbers[1], None)
+        )
+    )
     found["footprint of moving a category, p95"] = move
     started = time.perf_counter()
     tags.near_doubles(workshop, blog)
@@ -60,7 +67,9 @@ def _grow(workshop: Workshop, blog: Blog) -> None:
     with workshop.db.transaction():
         numbers = list(filing.subjects(workshop.db, blog.id))
         for number in range(CATEGORIES - len(numbers)):
-            row = filing.add_category(workshop.db, blog.id, chance.choice([None, *numbers]), f"Shelf {number}", f"shelf-{number}")
+            row = filing.add_category(
+                workshop.db, blog.id, chance.choice([None, *numbers]), f"Shelf {number}", f"shelf-{number}"
+            )
             numbers.append(row.id)
         letters = "abcdefghijklmnopqrstuvwxyz"
         for number in range(TAGS - filing.count_tags(workshop.db, blog.id)):

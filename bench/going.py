@@ -34,20 +34,38 @@ def of_footprints(large: Workshop) -> dict[str, float]:
     """How long it takes to know what placing, updating and withdrawing a post changes, and what another menu and another name of a category do."""
     blog = blogs.every(large.db)[0]
     person = people.of_blog(large.db, blog.id)[0]
-    new, out = (files.new_post(large, person, blog.slug, f"---\ntitle: Weighed\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n{date}---\nWords.\n").post for date in ("", "date: 2026-01-01\n"))
+    new, out = (
+        files.new_post(
+            large,
+            person,
+            blog.slug,
+            f"---\ntitle: Weighed\ncategories: [Lamps > Wiring]\ntags: flex, fuse\n{date}---\nWords.\n",
+        ).post
+        for date in ("", "date: 2026-01-01\n")
+    )
     publication.publish(large, blog)
     lamps = categories.find(large, blog, "Lamps")
     return {
         "footprint of a new post": _middle(lambda: effects.effect_of_placing(large, person, blog, new.id)),
         "footprint of an update": _middle(lambda: effects.effect_of_placing(large, person, blog, out.id)),
-        "footprint of withdrawing": _middle(lambda: effects.effect_of(large, blog, lambda: placing.withdraw(large, person, out.id))),
-        "footprint of another menu": _middle(lambda: effects.effect_of_filing(large, blog, lambda shop: _in_menu(shop, person, blog, lamps))),
-        "footprint of renaming a category": _middle(lambda: effects.effect_of_filing(large, blog, lambda shop: categories.rename(shop, person, blog.slug, lamps, "Lights"))),
+        "footprint of withdrawing": _middle(
+            lambda: effects.effect_of(large, blog, lambda: placing.withdraw(large, person, out.id))
+        ),
+        "footprint of another menu": _middle(
+            lambda: effects.effect_of_filing(large, blog, lambda shop: _in_menu(shop, person, blog, lamps))
+        ),
+        "footprint of renaming a category": _middle(
+            lambda: effects.effect_of_filing(
+                large, blog, lambda shop: categories.rename(shop, person, blog.slug, lamps, "Lights")
+            )
+        ),
     }
 
 
 def _in_menu(large: Workshop, person: Person, blog: Blog, number: int) -> None:
-    categories.describe(large, person, blog.slug, number, description="", picture=None, shows_below=True, in_menu=True)
+    categories.describe(
+        large, person, blog.slug, number, description="", picture=None, shows_below=True, in_menu=True
+    )
 
 
 def of_building(large: Workshop) -> dict[str, float]:
@@ -55,7 +73,12 @@ def of_building(large: Workshop) -> dict[str, float]:
     build = lambda: large.press.publish(1, large.clock(), full=True)  # noqa: E731
     with _jinja_timed() as spent, mock.patch.object(press, "MANY", 1 << 60):
         alone = _seconds(build)
-    with _jinja_timed() as bare, mock.patch.object(press, "MANY", 1 << 60), mock.patch.object(fragments, "MOST", 0), mock.patch.object(press, "memo_of", _no_memo):
+    with (
+        _jinja_timed() as bare,
+        mock.patch.object(press, "MANY", 1 << 60),
+        mock.patch.object(fragments, "MOST", 0),
+        mock.patch.object(press, "memo_of", _no_memo),
+    ):
         build()
     return {
         "full build by one process, s": alone,
@@ -96,13 +119,22 @@ def of_serving(workshop: Workshop) -> dict[str, float]:
         site = [asyncio.run(_load(port, f"/b/{slug}/", REQUESTS)) for _ in range(3)][-1]
 
     async def bare(scope: dict, receive: Callable, send: Callable) -> None:
-        headers = [(b"content-type", b"text/html; charset=utf-8"), (b"content-encoding", b"gzip"), (b"content-length", str(len(body)).encode())]
+        headers = [
+            (b"content-type", b"text/html; charset=utf-8"),
+            (b"content-encoding", b"gzip"),
+            (b"content-length", str(len(body)).encode()),
+        ]
         await send({"type": "http.response.start", "status": 200, "headers": headers})
         await send({"type": "http.response.body", "body": body})
 
     with _served(bare) as port:
         plain = [asyncio.run(_load(port, "/", REQUESTS)) for _ in range(3)][-1]
-    return {"public page, requests a second": site[0], "bare application, the same bytes": plain[0], "the first over the second, serving": round(site[0] / plain[0], 2), "public page, p99": site[1]}
+    return {
+        "public page, requests a second": site[0],
+        "bare application, the same bytes": plain[0],
+        "the first over the second, serving": round(site[0] / plain[0], 2),
+        "public page, p99": site[1],
+    }
 
 
 @contextmanager
@@ -129,7 +161,11 @@ async def _load(port: int, path: str, count: int) -> tuple[int, float, bytes]:
             began = time.perf_counter()
             writer.write(request)
             head = await reader.readuntil(b"\r\n\r\n")
-            length = next(int(line.split(b":")[1]) for line in head.lower().split(b"\r\n") if line.startswith(b"content-length"))
+            length = next(
+                int(line.split(b":")[1])
+                for line in head.lower().split(b"\r\n")
+                if line.startswith(b"content-length")
+            )
             bodies[:] = [await reader.readexactly(length)]
             times.append(time.perf_counter() - began)
         writer.close()

@@ -29,7 +29,12 @@ POSTS, READERS, PAUSE = 200, 4, 0.02
 def main() -> int:
     parser = argparse.ArgumentParser()
     parser.add_argument("--seconds", type=int, default=120)
-    parser.add_argument("--only", choices=[one.__name__ for one in ATTACKS], action="append", help="this kind of traffic alone, to find out which one costs what")
+    parser.add_argument(
+        "--only",
+        choices=[one.__name__ for one in ATTACKS],
+        action="append",
+        help="this kind of traffic alone, to find out which one costs what",
+    )
     options = parser.parse_args()
     with tempfile.TemporaryDirectory() as folder:
         data = Path(folder) / "data"
@@ -37,11 +42,19 @@ def main() -> int:
         filling.fill(shop, POSTS, 1)
         blog = blogs.every(shop.db)[0]
         shop.press.publish(blog.id, system_clock())
-        paths = [f"/b/{blog.slug}{row.path}" for row in editions.pages(shop.db, blog.id) if row.type.startswith("text/html") and not row.is_late][:200]
+        paths = [
+            f"/b/{blog.slug}{row.path}"
+            for row in editions.pages(shop.db, blog.id)
+            if row.type.startswith("text/html") and not row.is_late
+        ][:200]
         token = people.begin_session(shop, _owner(shop, blog.id)).token
         shop.db.close()
         port = _free_port()
-        server = subprocess.Popen([sys.executable, "-m", "mobbet", "serve", "--data", str(data), "--port", str(port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        server = subprocess.Popen(
+            [sys.executable, "-m", "mobbet", "serve", "--data", str(data), "--port", str(port)],
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         try:
             _wait(port)
             figures = asyncio.run(_measure(port, paths, f"/desk/{blog.slug}", token, server.pid, options))
@@ -73,11 +86,15 @@ def _wait(port: int) -> None:
     raise TimeoutError("the server did not start")
 
 
-async def _measure(port: int, paths: list[str], desk: str, token: str, pid: int, options: argparse.Namespace) -> dict[str, float]:
+async def _measure(
+    port: int, paths: list[str], desk: str, token: str, pid: int, options: argparse.Namespace
+) -> dict[str, float]:
     seconds = options.seconds
     await _read(port, paths, 5)  # so that both measurements find the same at hand
     quiet = await _read(port, paths, min(20, seconds))
-    hostile = multiprocessing.get_context("spawn").Process(target=_attack, args=(port, desk, token, options.only), daemon=True)  # so that its work does not count as the readers' waiting
+    hostile = multiprocessing.get_context("spawn").Process(
+        target=_attack, args=(port, desk, token, options.only), daemon=True
+    )  # so that its work does not count as the readers' waiting
     hostile.start()
     memory = asyncio.create_task(_memory(pid, seconds))
     loud = await _read(port, paths, seconds)
@@ -90,7 +107,9 @@ async def _measure(port: int, paths: list[str], desk: str, token: str, pid: int,
 
 def _attack(port: int, desk: str, token: str, only: list[str] | None) -> None:
     async def attack() -> None:
-        await asyncio.gather(*(one(port, desk, token) for one in ATTACKS if not only or one.__name__ in only for _ in range(3)))
+        await asyncio.gather(
+            *(one(port, desk, token) for one in ATTACKS if not only or one.__name__ in only for _ in range(3))
+        )
 
     asyncio.run(attack())
 
@@ -107,7 +126,11 @@ async def _read(port: int, paths: list[str], seconds: float) -> list[float]:
         at = number
         while time.monotonic() < until:
             began = time.perf_counter()
-            answer = await _ask(port, READER, f"GET {paths[at % len(paths)]} HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\n\r\n".encode())
+            answer = await _ask(
+                port,
+                READER,
+                f"GET {paths[at % len(paths)]} HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\n\r\n".encode(),
+            )
             times.append((time.perf_counter() - began) * 1000)
             if not answer.startswith(b"HTTP/1.1 200"):
                 raise RuntimeError(answer[:80])
@@ -154,15 +177,33 @@ async def slow_heads(port: int, desk: str, token: str) -> None:
 
 
 async def not_found(port: int, desk: str, token: str) -> None:
-    await _again(lambda n: _ask(port, OTHER, f"GET {desk.replace('/desk', '/b')}/none-{n}/ HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\n\r\n".encode()), 0.005)
+    await _again(
+        lambda n: _ask(
+            port,
+            OTHER,
+            f"GET {desk.replace('/desk', '/b')}/none-{n}/ HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\n\r\n".encode(),
+        ),
+        0.005,
+    )
 
 
 async def large_heads(port: int, desk: str, token: str) -> None:
-    await _again(lambda n: _ask(port, OTHER, b"GET / HTTP/1.1\r\nHost: localhost\r\nX: " + b"a" * 200_000), 0.02)
+    await _again(
+        lambda n: _ask(port, OTHER, b"GET / HTTP/1.1\r\nHost: localhost\r\nX: " + b"a" * 200_000), 0.02
+    )
 
 
 async def odd_cookies(port: int, desk: str, token: str) -> None:
-    await _again(lambda n: _ask(port, OTHER, b'GET / HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\nCookie: a="' + b"\\" * 7500 + b'"\r\n\r\n'), 0.02)
+    await _again(
+        lambda n: _ask(
+            port,
+            OTHER,
+            b'GET / HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\nCookie: a="'
+            + b"\\" * 7500
+            + b'"\r\n\r\n',
+        ),
+        0.02,
+    )
 
 
 async def large_bodies(port: int, desk: str, token: str) -> None:
@@ -172,7 +213,10 @@ async def large_bodies(port: int, desk: str, token: str) -> None:
 
 async def odd_sign_ins(port: int, desk: str, token: str) -> None:
     body = b"password=x&email=a@" + b"." * 14_000 + b"@"
-    head = b"POST /sign-in HTTP/1.1\r\nHost: localhost\r\nOrigin: http://localhost\r\nConnection: close\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: %d\r\n\r\n" % len(body)
+    head = (
+        b"POST /sign-in HTTP/1.1\r\nHost: localhost\r\nOrigin: http://localhost\r\nConnection: close\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: %d\r\n\r\n"
+        % len(body)
+    )
     await _again(lambda n: _ask(port, OTHER, head + body), 0.05)
 
 
@@ -190,7 +234,16 @@ async def odd_html(port: int, desk: str, token: str) -> None:
     await _again(lambda n: _ask(port, OTHER, head + body), 0.2)
 
 
-ATTACKS = (slow_heads, not_found, large_heads, odd_cookies, large_bodies, odd_sign_ins, odd_searches, odd_html)
+ATTACKS = (
+    slow_heads,
+    not_found,
+    large_heads,
+    odd_cookies,
+    large_bodies,
+    odd_sign_ins,
+    odd_searches,
+    odd_html,
+)
 
 
 async def _memory(pid: int, seconds: float) -> float:

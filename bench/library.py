@@ -29,7 +29,14 @@ def twelve_megapixels() -> bytes:
     """A JPEG of 12 megapixels with as much detail as a photograph."""
     out = io.BytesIO()
     noise = Image.effect_noise((LARGE[0] // 4, LARGE[1] // 4), 60).resize(LARGE, Image.Resampling.BICUBIC)
-    Image.merge("RGB", (noise, noise.transpose(Image.Transpose.FLIP_LEFT_RIGHT), noise.transpose(Image.Transpose.FLIP_TOP_BOTTOM))).save(out, "JPEG", quality=88)
+    Image.merge(
+        "RGB",
+        (
+            noise,
+            noise.transpose(Image.Transpose.FLIP_LEFT_RIGHT),
+            noise.transpose(Image.Transpose.FLIP_TOP_BOTTOM),
+        ),
+    ).save(out, "JPEG", quality=88)
     return out.getvalue()
 
 
@@ -40,7 +47,9 @@ def of_pictures() -> dict[str, float]:
         path.write_bytes(twelve_megapixels())
         ours, bare = [], []
         for _ in range(3):
-            ours.append(_seconds(lambda: list(pictures.derive(path, "image/jpeg", "large.jpg", Recipe(), Limits()))))
+            ours.append(
+                _seconds(lambda: list(pictures.derive(path, "image/jpeg", "large.jpg", Recipe(), Limits())))
+            )
             bare.append(_seconds(lambda: _bare(path)))
         first = _seconds(lambda: pictures.verify(path, "image/jpeg", "large.jpg", Limits()))
     return {
@@ -54,7 +63,9 @@ def _bare(path: Path) -> None:
     image = Image.open(path).convert("RGB")
     current = image
     for width in pictures.widths_of(image.width):
-        current = current.resize((width, round(image.height * width / image.width)), Image.Resampling.LANCZOS, reducing_gap=3.0)
+        current = current.resize(
+            (width, round(image.height * width / image.width)), Image.Resampling.LANCZOS, reducing_gap=3.0
+        )
         for type in ("image/webp", "image/jpeg"):
             current.save(io.BytesIO(), pictures.FORMATS[type], **pictures.SAVING[type])
     for name, use in USES.items():
@@ -65,13 +76,19 @@ def _bare(path: Path) -> None:
             part.save(io.BytesIO(), pictures.FORMATS[type], **pictures.SAVING[type])
 
 
-def of_screen(workshop: Workshop, request: Callable[[Workshop, str], float], p95: Callable[[Callable[[], object]], float]) -> dict[str, float]:
+def of_screen(
+    workshop: Workshop,
+    request: Callable[[Workshop, str], float],
+    p95: Callable[[Callable[[], object]], float],
+) -> dict[str, float]:
     """The library's screen and its search with 5,000 items, p95 in milliseconds."""
     fill_library(workshop, ITEMS)
     address = "/desk/measured/library"
     return {
         f"library of {ITEMS}, first byte, p95": request(workshop, address),
-        f"library of {ITEMS}, searched, p95": p95(lambda: media.find(workshop.db, 1, Wanted(words="hinge bra"), 61)),
+        f"library of {ITEMS}, searched, p95": p95(
+            lambda: media.find(workshop.db, 1, Wanted(words="hinge bra"), 61)
+        ),
     }
 
 
@@ -79,7 +96,10 @@ def fill_library(workshop: Workshop, count: int) -> None:
     """Adds items without their files, described in made-up words, every third of them shown in a post."""
     person = people.of_blog(workshop.db, 1)[0]
     chance = random.Random(3)
-    words = [f"{chance.choice(filling.ADJECTIVES)} {chance.choice(filling.NOUNS)} and {chance.choice(filling.NOUNS)} {chance.choice(filling.VERBS)}" for _ in range(count)]
+    words = [
+        f"{chance.choice(filling.ADJECTIVES)} {chance.choice(filling.NOUNS)} and {chance.choice(filling.NOUNS)} {chance.choice(filling.VERBS)}"
+        for _ in range(count)
+    ]
     with workshop.db.transaction():
         for number in range(count):
             row = media.add(

@@ -48,11 +48,17 @@ def _long(large: Workshop) -> dict[str, Any]:
     while outline.count_words({"type": "doc", "content": blocks}) < WORDS:
         number += 1
         blocks += schema.load(posts.body(large.db, number, posts.by_id(large.db, number).revision))["content"]
-    return schema.check({"type": "doc", "content": [block for block in blocks if block["type"] != "teaserLine"]})
+    return schema.check(
+        {"type": "doc", "content": [block for block in blocks if block["type"] != "teaserLine"]}
+    )
 
 
 def _changed(document: dict[str, Any], number: int) -> dict[str, Any]:
-    paragraph = {"type": "paragraph", "attrs": {"align": "start"}, "content": [{"type": "text", "text": f"A chnaged paragraph, number {number}, of a few words."}]}
+    paragraph = {
+        "type": "paragraph",
+        "attrs": {"align": "start"},
+        "content": [{"type": "text", "text": f"A chnaged paragraph, number {number}, of a few words."}],
+    }
     content = list(document["content"])
     content[number * 7 % len(content)] = paragraph
     return {**document, "content": content}

@@ -45,9 +45,17 @@ def long_post(media: list[int]) -> dict:
     content: list[dict] = []
     for number in range(200):
         if number % 10 == 0:
-            content.append({"type": "heading", "attrs": {"level": 2}, "content": [{"type": "text", "text": f"Part {number}"}]})
+            content.append(
+                {
+                    "type": "heading",
+                    "attrs": {"level": 2},
+                    "content": [{"type": "text", "text": f"Part {number}"}],
+                }
+            )
         if number % 7 == 3 and sum(block["type"] == "picture" for block in content) < 30:
-            content.append({"type": "picture", "attrs": {"src": f"media:{media[number % len(media)]}", "alt": "A lamp"}})
+            content.append(
+                {"type": "picture", "attrs": {"src": f"media:{media[number % len(media)]}", "alt": "A lamp"}}
+            )
         words = " ".join(f"word{number}" for _ in range(50))
         content.append({"type": "paragraph", "content": [{"type": "text", "text": words}]})
     return {"type": "doc", "content": content}
@@ -56,9 +64,14 @@ def long_post(media: list[int]) -> dict:
 def make_post(data: Path) -> int:
     workshop = open_folder(data, system_clock)
     person, blog = people.by_email(workshop.db, ACCOUNT[0]), blogs.by_slug(workshop.db, "mending-bench")
-    media = [library.add_picture(workshop, person, blog, f"{n}.png", picture(1200, 800, color=f"#{n:02d}4060")).id for n in range(10, 15)]
+    media = [
+        library.add_picture(workshop, person, blog, f"{n}.png", picture(1200, 800, color=f"#{n:02d}4060")).id
+        for n in range(10, 15)
+    ]
     post = posts.begin_post(workshop, person, blog.slug)
-    posts.save_text(workshop, person, post.id, base=post.revision, title="A long one", subtitle="", body=long_post(media))
+    posts.save_text(
+        workshop, person, post.id, base=post.revision, title="A long one", subtitle="", body=long_post(media)
+    )
     workshop.db.close()
     return post.id
 
@@ -137,4 +150,8 @@ def measure() -> dict[str, float]:
 
 if __name__ == "__main__":
     figures = measure()
-    print(json.dumps(figures) if "--json" in sys.argv else "\n".join(f"{name:<70} {value}" for name, value in figures.items()))
+    print(
+        json.dumps(figures)
+        if "--json" in sys.argv
+        else "\n".join(f"{name:<70} {value}" for name, value in figures.items())
+    )

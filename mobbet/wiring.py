@@ -46,7 +46,9 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
     for file in (data / DATABASE, data / f"{DATABASE}-wal", data / f"{DATABASE}-shm"):
         _make_private(file, PRIVATE_FILE)
     pages, settings = Shelf(data / "pages"), settings or from_environment(data)
-    return Workshop(settings, db, Shelf(data / "media"), pages, clock, SystemServices(settings, db, pages, clock))
+    return Workshop(
+        settings, db, Shelf(data / "media"), pages, clock, SystemServices(settings, db, pages, clock)
+    )
 
 
 class SystemServices:
@@ -75,7 +77,9 @@ class SystemServices:
             return HarbourPictures()
         from mobbet.services.opensearch import OpenSearchCollection
 
-        return OpenSearchCollection(self.fetch, self._settings.collection, urlsplit(self._settings.collection).netloc)
+        return OpenSearchCollection(
+            self.fetch, self._settings.collection, urlsplit(self._settings.collection).netloc
+        )
 
     @cached_property
     def videos(self) -> contracts.VideoHost:

@@ -37,7 +37,9 @@ def work(workshop: Workshop, end: threading.Event) -> None:
                 if working.work_all(workshop):
                     continue
                 version = workshop.db.version()
-                if version != seen and time.monotonic() - looked >= READ_AFTER:  # while somebody types, the room reads for itself
+                if (
+                    version != seen and time.monotonic() - looked >= READ_AFTER
+                ):  # while somebody types, the room reads for itself
                     if proofing.read_some(workshop, READ_AT_ONCE):
                         continue
                     seen, looked = version, time.monotonic()

@@ -27,19 +27,54 @@ def patterns() -> Iterator[tuple[str, str, int, str]]:
     found: dict[tuple[str, int], tuple[str, str]] = {}
     everything = "\n".join(path.read_text() for path in PACKAGE.rglob("*.py"))
     for path in sorted(PACKAGE.rglob("*.py")):
-        name = ".".join(("mobbet", *path.relative_to(PACKAGE).with_suffix("").parts)).removesuffix(".__init__")
+        name = ".".join(("mobbet", *path.relative_to(PACKAGE).with_suffix("").parts)).removesuffix(
+            ".__init__"
+        )
         source = path.read_text()
         if name.endswith("__main__") or "re." not in source:
             continue
         for node in ast.walk(ast.parse(source)):
-            if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and isinstance(node.func.value, ast.Name) and node.func.value.id == "re" and node.args:
-                if isinstance(node.args[0], ast.Constant) and isinstance(node.args[0].value, str) and node.func.attr in FUNCTIONS:
-                    found.setdefault((node.args[0].value, 0), (f"{path.relative_to(PACKAGE)}:{node.lineno}", "match" if node.func.attr in ("match", "fullmatch") else "search"))
+            if (
+                isinstance(node, ast.Call)
+                and isinstance(node.func, ast.Attribute)
+                and isinstance(node.func.value, ast.Name)
+                and node.func.value.id == "re"
+                and node.args
+            ):
+                if (
+                    isinstance(node.args[0], ast.Constant)
+                    and isinstance(node.args[0].value, str)
+                    and node.func.attr in FUNCTIONS
+                ):
+                    found.setdefault(
+                        (node.args[0].value, 0),
+                        (
+                            f"{path.relative_to(PACKAGE)}:{node.lineno}",
+                            "match" if node.func.attr in ("match", "fullmatch") else "search",
+                        ),
+                    )
         for known, value in vars(importlib.import_module(name)).items():
-            for one in value if isinstance(value, (tuple, list)) else value.values() if isinstance(value, dict) else (value,):
+            for one in (
+                value
+                if isinstance(value, (tuple, list))
+                else value.values()
+                if isinstance(value, dict)
+                else (value,)
+            ):
                 if isinstance(one, re.Pattern) and isinstance(one.pattern, str):
-                    used = set(re.findall(rf"\b{known}\.({'|'.join(FUNCTIONS)})\b", source if known.startswith("_") else everything))
-                    found.setdefault((one.pattern, one.flags), (str(path.relative_to(PACKAGE)), "match" if used and used <= {"match", "fullmatch"} else "search"))
+                    used = set(
+                        re.findall(
+                            rf"\b{known}\.({'|'.join(FUNCTIONS)})\b",
+                            source if known.startswith("_") else everything,
+                        )
+                    )
+                    found.setdefault(
+                        (one.pattern, one.flags),
+                        (
+                            str(path.relative_to(PACKAGE)),
+                            "match" if used and used <= {"match", "fullmatch"} else "search",
+                        ),
+                    )
     for (pattern, flags), (where, how) in found.items():
         yield where, pattern, flags, how
 
@@ -75,7 +110,14 @@ def _sample(items: sre_parse.SubPattern, pieces: list[tuple[str, str]], before: 
 
 def _one_of(items: list) -> str:
     """A character of a set, seldom one that stands elsewhere as well."""
-    spaces = {sre_constants.CATEGORY_SPACE: " ", sre_constants.CATEGORY_DIGIT: "1", sre_constants.CATEGORY_WORD: "a", sre_constants.CATEGORY_NOT_SPACE: "a", sre_constants.CATEGORY_NOT_DIGIT: "a", sre_constants.CATEGORY_NOT_WORD: "-"}
+    spaces = {
+        sre_constants.CATEGORY_SPACE: " ",
+        sre_constants.CATEGORY_DIGIT: "1",
+        sre_constants.CATEGORY_WORD: "a",
+        sre_constants.CATEGORY_NOT_SPACE: "a",
+        sre_constants.CATEGORY_NOT_DIGIT: "a",
+        sre_constants.CATEGORY_NOT_WORD: "-",
+    }
     is_not = bool(items) and items[0][0] is sre_constants.NEGATE
     for op, value in items:
         if is_not:
@@ -95,13 +137,20 @@ def adversaries(pattern: str, flags: int, length: int) -> Iterator[str]:
     pieces: list[tuple[str, str]] = []
     parsed = sre_parse.parse(pattern, flags)
     whole = _sample(parsed, pieces)
-    pumps = dict.fromkeys([*(piece for _, piece in pieces if piece), *(letter for letter in whole[:12]), " ", "a", "1", "."])
+    pumps = dict.fromkeys(
+        [*(piece for _, piece in pieces if piece), *(letter for letter in whole[:12]), " ", "a", "1", "."]
+    )
     chance = random.Random(repr(pattern))
     starts = dict.fromkeys(["", *(start for start, _ in pieces)])
     ends = ("", "\x00", "!\n")
     tried = [(start, pump, end) for start in starts for pump in pumps for end in ends]
     pairs = [one + other for one in pumps for other in pumps if one != other]
-    tried += [(start, pump, end) for start in list(starts)[:3] for pump in chance.sample(pairs, min(len(pairs), 8)) for end in ends[:2]]
+    tried += [
+        (start, pump, end)
+        for start in list(starts)[:3]
+        for pump in chance.sample(pairs, min(len(pairs), 8))
+        for end in ends[:2]
+    ]
     if whole:
         tried += [("", whole, end) for end in ends] + [("", whole[:-1], end) for end in ends if whole[:-1]]
     for start, pump, end in dict.fromkeys(tried):
@@ -156,9 +205,15 @@ def ended_after(limit: float) -> Iterator[None]:
 
 def _worst(pattern: str, flags: int, how: str) -> tuple[float, str]:
     compiled = re.compile(pattern, flags)
-    calls = [lambda text: sum(1 for _ in compiled.finditer(text)), compiled.fullmatch] if how == "search" else [compiled.match, compiled.fullmatch]
+    calls = (
+        [lambda text: sum(1 for _ in compiled.finditer(text)), compiled.fullmatch]
+        if how == "search"
+        else [compiled.match, compiled.fullmatch]
+    )
     found = (0.0, "")
-    for short, long in zip(adversaries(pattern, flags, LENGTH), adversaries(pattern, flags, 4 * LENGTH), strict=True):
+    for short, long in zip(
+        adversaries(pattern, flags, LENGTH), adversaries(pattern, flags, 4 * LENGTH), strict=True
+    ):
         for call in calls:
             took = seconds(call, long)
             if took > SLOW:

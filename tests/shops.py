@@ -32,7 +32,9 @@ from mobbet.wiring import open_folder
 
 NOW = 1_795_000_000  # 2026-11-18T11:06:40Z, a Wednesday
 DAY = 86400
-quick_hashes = mock.patch.object(people, "_hasher", return_value=PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
+quick_hashes = mock.patch.object(
+    people, "_hasher", return_value=PasswordHasher(time_cost=1, memory_cost=8, parallelism=1)
+)
 
 
 @lru_cache(maxsize=1)
@@ -95,7 +97,14 @@ class ShopCase(unittest.TestCase):
         return posts.by_id(self.shop.db, post.id)
 
 
-def picture(width: int = 900, height: int = 600, format: str = "PNG", mode: str = "RGB", color: str = "#b3461e", **options: object) -> bytes:
+def picture(
+    width: int = 900,
+    height: int = 600,
+    format: str = "PNG",
+    mode: str = "RGB",
+    color: str = "#b3461e",
+    **options: object,
+) -> bytes:
     """The bytes of a plain picture."""
     out = io.BytesIO()
     Image.new(mode, (width, height), color).save(out, format, **options)

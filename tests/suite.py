@@ -32,7 +32,11 @@ def class_names(suite: unittest.TestSuite) -> Iterator[str]:
         if isinstance(test, unittest.TestSuite):
             yield from class_names(test)
         else:
-            yield test.id() if type(test).__name__ == "_FailedTest" else f"{type(test).__module__}.{type(test).__qualname__}"
+            yield (
+                test.id()
+                if type(test).__name__ == "_FailedTest"
+                else f"{type(test).__module__}.{type(test).__qualname__}"
+            )
 
 
 def run(name: str) -> Outcome:
@@ -41,7 +45,13 @@ def run(name: str) -> Outcome:
     wrong = [*result.failures, *result.errors]
     failed = len({id(test) for test, _ in wrong}) + len(result.unexpectedSuccesses)
     told = tuple(f"{test}\n{trace}" for test, trace in wrong)
-    return Outcome(name, max(result.testsRun, failed), failed, told, tuple(f"{test}: {reason}" for test, reason in result.skipped))
+    return Outcome(
+        name,
+        max(result.testsRun, failed),
+        failed,
+        told,
+        tuple(f"{test}: {reason}" for test, reason in result.skipped),
+    )
 
 
 MEANWHILE = ("tests.web.test_rights", "tests.core.test_patterns", "tests.publish", "tests.test_cli")
@@ -60,14 +70,20 @@ def make_shared_data() -> None:
 def main() -> int:
     wanted = sys.argv[1:]
     loader = unittest.defaultTestLoader
-    suite = loader.loadTestsFromNames(wanted) if wanted else loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
+    suite = (
+        loader.loadTestsFromNames(wanted)
+        if wanted
+        else loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
+    )
     # Those in a browser take longest, so they begin first; while one process makes the data they share, the others do what needs none.
     broken = [f"FAILED {error}" for error in loader.errors]
     print(*broken, sep="\n", end="\n" if broken else "")
     names = sorted(dict.fromkeys(class_names(suite)), key=_turn)
     shared = tempfile.mkdtemp(prefix="mobbet-suite-")
     os.environ["MOBBET_TEST_FOLDER"] = shared
-    with ProcessPoolExecutor((os.cpu_count() or 1) + 1, get_context("spawn")) as pool:  # one more than cores, since browsers are waited for
+    with ProcessPoolExecutor(
+        (os.cpu_count() or 1) + 1, get_context("spawn")
+    ) as pool:  # one more than cores, since browsers are waited for
         if any(name.startswith("tests.browser") for name in names):
             pool.submit(make_shared_data)
         outcomes = [future.result() for future in as_completed(pool.submit(run, name) for name in names)]
@@ -77,8 +93,11 @@ def main() -> int:
             print(f"FAILED {told}")
         for reason in outcome.skipped:
             print(f"skipped {reason}")
-    ran, failed, skipped = (sum(counts) for counts in zip((0, 0, 0), *((one.ran, one.failed, len(one.skipped)) for one in outcomes), strict=True))
+    ran, failed, skipped = (
+        sum(counts)
+        for counts in zip(
+            (0, 0, 0), *((one.ran, one.failed, len(one.skipped)) for one in outcomes), strict=True
+        )
+    )
     print(f"{max(0, ran - failed - skipped)} passed, {failed} failed, {skipped} skipped")
     return 0 if ran and not failed else 1
-
-

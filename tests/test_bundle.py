@@ -11,7 +11,13 @@ STATIC = ROOT / "mobbet" / "web" / "shell" / "static"
 
 def sources_digest() -> str:
     """As editor/build.mjs works it out: the name and bytes of every source, in order."""
-    names = [f"src/{path.name}" for path in (EDITOR / "src").iterdir()] + ["../mobbet/web/shell/static/uploading.js", "build.mjs", "bulma.scss", "package.json", "package-lock.json"]
+    names = [f"src/{path.name}" for path in (EDITOR / "src").iterdir()] + [
+        "../mobbet/web/shell/static/uploading.js",
+        "build.mjs",
+        "bulma.scss",
+        "package.json",
+        "package-lock.json",
+    ]
     digest = hashlib.sha256()
     for name in sorted(names):
         digest.update(f"{name}\n".encode())

@@ -35,7 +35,9 @@ class KeeperTests(ShopCase):
             time.sleep(0.05)
 
     def add(self, number: int) -> int:
-        return library.add_stream(self.shop, self.me, self.blog, f"{number}.png", io.BytesIO(picture(600 + number, 400))).id
+        return library.add_stream(
+            self.shop, self.me, self.blog, f"{number}.png", io.BytesIO(picture(600 + number, 400))
+        ).id
 
     def is_ready(self, number: int) -> bool:
         return media.by_id(self.shop.db, number).state == "ready"

@@ -29,8 +29,16 @@ def main() -> int:
 
 def axe() -> bool:
     """The browser suite's screens and public pages."""
-    names = ["tests.browser.test_rooms.ScreenTests", "tests.browser.test_library", "tests.browser.test_filing"]
-    return unittest.TextTestRunner(verbosity=0).run(unittest.defaultTestLoader.loadTestsFromNames(names)).wasSuccessful()
+    names = [
+        "tests.browser.test_rooms.ScreenTests",
+        "tests.browser.test_library",
+        "tests.browser.test_filing",
+    ]
+    return (
+        unittest.TextTestRunner(verbosity=0)
+        .run(unittest.defaultTestLoader.loadTestsFromNames(names))
+        .wasSuccessful()
+    )
 
 
 def html(data: Path, out: Path) -> bool:
@@ -41,7 +49,9 @@ def html(data: Path, out: Path) -> bool:
     building.write_out(open_folder(data), out, None, system_clock())
     jar = MODULES / "vnu-jar" / "build" / "dist" / "vnu.jar"
     run = subprocess.run(
-        ["java", "-Xss1m", "-jar", jar, "--format", "json", "--skip-non-html", "--errors-only", out], capture_output=True, check=False
+        ["java", "-Xss1m", "-jar", jar, "--format", "json", "--skip-non-html", "--errors-only", out],
+        capture_output=True,
+        check=False,
     )
     messages = json.loads(run.stderr)["messages"]
     for message in messages:
@@ -58,7 +68,12 @@ def lighthouse(data: Path) -> bool:
             "node", MODULES / "lighthouse" / "cli" / "index.js", f"{server.address}/b/mending-bench/{path}", "--preset=desktop", "--quiet",
             "--output=json", "--chrome-flags=--headless --no-sandbox --disable-gpu --disable-quic",
         ]  # fmt: skip
-        run = subprocess.run(command, capture_output=True, check=False, env={**os.environ, "CHROME_PATH": shutil.which("chromium") or ""})
+        run = subprocess.run(
+            command,
+            capture_output=True,
+            check=False,
+            env={**os.environ, "CHROME_PATH": shutil.which("chromium") or ""},
+        )
         if run.returncode:
             print(run.stderr.decode()[-500:])
             is_good = False
@@ -68,7 +83,11 @@ def lighthouse(data: Path) -> bool:
         print(f"Lighthouse /{path}: {scores}")
         low = [name for name, least in WANTED.items() if scores[name] < least]
         for name in low:
-            told = [ref["id"] for ref in report["categories"][name]["auditRefs"] if (report["audits"][ref["id"]]["score"] or 0) < 1]
+            told = [
+                ref["id"]
+                for ref in report["categories"][name]["auditRefs"]
+                if (report["audits"][ref["id"]]["score"] or 0) < 1
+            ]
             print(f"  {name}: {', '.join(told)}")
         is_good = is_good and not low
     server.stop()

@@ -17,7 +17,21 @@ class NotReached(Exception):
 
 def python_packages() -> list[str]:
     """What is known of the packages in `requirements.lock`, one line each; NotReached when none of them could be looked up."""
-    command = [sys.executable, "-m", "pip_audit", "--require-hashes", "--disable-pip", "-r", str(ROOT / "requirements.lock"), "-f", "json", "--progress-spinner", "off", "--timeout", "10"]
+    command = [
+        sys.executable,
+        "-m",
+        "pip_audit",
+        "--require-hashes",
+        "--disable-pip",
+        "-r",
+        str(ROOT / "requirements.lock"),
+        "-f",
+        "json",
+        "--progress-spinner",
+        "off",
+        "--timeout",
+        "10",
+    ]
     run = subprocess.run(command, capture_output=True, text=True, check=False)
     try:
         rows = json.loads(run.stdout)["dependencies"]
@@ -27,12 +41,20 @@ def python_packages() -> list[str]:
     if len(skipped) == len(rows):
         raise NotReached(rows[0]["skip_reason"] if rows else "the lock file lists no packages")
     unknown = [f"{name}: not found at the source of advisories" for name in skipped]
-    return unknown + [f"{row['name']} {row['version']}: {fault['id']}" for row in rows for fault in row.get("vulns", [])]
+    return unknown + [
+        f"{row['name']} {row['version']}: {fault['id']}" for row in rows for fault in row.get("vulns", [])
+    ]
 
 
 def editor_packages() -> list[str]:
     """The same for the editor's npm packages that ship with Mobbet."""
-    run = subprocess.run(["npm", "audit", "--json", "--omit=dev"], cwd=ROOT / "editor", capture_output=True, text=True, check=False)
+    run = subprocess.run(
+        ["npm", "audit", "--json", "--omit=dev"],
+        cwd=ROOT / "editor",
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     try:
         rows = json.loads(run.stdout)["vulnerabilities"]
     except (ValueError, KeyError) as problem:
@@ -46,7 +68,10 @@ def _last_line(text: str) -> str:
 
 def packages() -> bool:
     """Prints what is known; True when no fault is, or nothing could be asked."""
-    checks: dict[str, Callable[[], list[str]]] = {"Python packages": python_packages, "npm packages": editor_packages}
+    checks: dict[str, Callable[[], list[str]]] = {
+        "Python packages": python_packages,
+        "npm packages": editor_packages,
+    }
     is_good = True
     for name, check in checks.items():
         try:

@@ -33,7 +33,14 @@ def _choices(command: argparse.ArgumentParser) -> dict[str, argparse.ArgumentPar
 
 def _section(command: argparse.ArgumentParser, help: str) -> str:
     below = _choices(command)
-    lines = [f"\n## {command.prog}\n", f"{help[0].upper()}{help[1:]}.\n", "```text", _usage(command), *map(_usage, below.values()), "```\n"]
+    lines = [
+        f"\n## {command.prog}\n",
+        f"{help[0].upper()}{help[1:]}.\n",
+        "```text",
+        _usage(command),
+        *map(_usage, below.values()),
+        "```\n",
+    ]
     described = [*_described(command), *(line for one in below.values() for line in _described(one))]
     lines += [*dict.fromkeys(described), ""] if described else []
     return "\n".join([*lines, *([f"{command.epilog}\n"] if command.epilog else [])])
@@ -42,8 +49,17 @@ def _section(command: argparse.ArgumentParser, help: str) -> str:
 def _usage(command: argparse.ArgumentParser) -> str:
     """How a command is written; argparse's own usage differs between versions of Python."""
     parts = [_part(one) for one in command._actions if not isinstance(one, argparse._HelpAction)]
-    options, words = [one for one in parts if one.lstrip("[").startswith("-")], [one for one in parts if not one.lstrip("[").startswith("-")]
-    return textwrap.fill(" ".join([command.prog, *options, *words]), 108, subsequent_indent="    ", break_long_words=False, break_on_hyphens=False)
+    options, words = (
+        [one for one in parts if one.lstrip("[").startswith("-")],
+        [one for one in parts if not one.lstrip("[").startswith("-")],
+    )
+    return textwrap.fill(
+        " ".join([command.prog, *options, *words]),
+        108,
+        subsequent_indent="    ",
+        break_long_words=False,
+        break_on_hyphens=False,
+    )
 
 
 def _part(action: argparse.Action) -> str:
@@ -51,7 +67,9 @@ def _part(action: argparse.Action) -> str:
         return f"{action.metavar} ..."
     name = _name(action)
     if not action.option_strings:
-        return {"?": f"[{name}]", "*": f"[{name} ...]", "+": f"{name} ..." if "|" not in name else name}.get(str(action.nargs), name)
+        return {"?": f"[{name}]", "*": f"[{name} ...]", "+": f"{name} ..." if "|" not in name else name}.get(
+            str(action.nargs), name
+        )
     value = "" if action.nargs == 0 or isinstance(action.metavar, str) else f" {action.dest.upper()}"
     if action.choices and not isinstance(action.metavar, str):
         value = f" {'|'.join(map(str, action.choices))}"
@@ -60,11 +78,21 @@ def _part(action: argparse.Action) -> str:
 
 def _described(command: argparse.ArgumentParser) -> list[str]:
     """What its arguments are for, those that say so."""
-    return [f"- `{_name(one)}`: {one.help}" for one in command._actions if one.help and not isinstance(one, argparse._HelpAction)]
+    return [
+        f"- `{_name(one)}`: {one.help}"
+        for one in command._actions
+        if one.help and not isinstance(one, argparse._HelpAction)
+    ]
 
 
 def _name(action: argparse.Action) -> str:
-    shown = action.metavar if isinstance(action.metavar, str) else action.dest if not action.option_strings else ""
+    shown = (
+        action.metavar
+        if isinstance(action.metavar, str)
+        else action.dest
+        if not action.option_strings
+        else ""
+    )
     return " ".join([*action.option_strings[:1], *([shown] if shown else [])])
 
 

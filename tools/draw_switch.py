@@ -19,7 +19,10 @@ def frame(second: float) -> Image.Image:
     level = moved if is_on else 1 - moved
     pen.rectangle((0, 290, 640, 360), fill="#b7a489")
     pen.rounded_rectangle((90, 90, 230, 290), 14, fill="#fffaf0", outline="#24211c", width=5)
-    pen.polygon([(130, 190), (190, 190), (190, 130 + 120 * (1 - level)), (130, 130 + 120 * (1 - level))], fill="#b3461e")
+    pen.polygon(
+        [(130, 190), (190, 190), (190, 130 + 120 * (1 - level)), (130, 130 + 120 * (1 - level))],
+        fill="#b3461e",
+    )
     pen.line([(230, 220), (360, 220), (430, 190)], fill="#24211c", width=5)
     glow = tuple(round(a + (b - a) * level) for a, b in zip((203, 210, 207), (255, 229, 138), strict=True))
     pen.ellipse((400, 70, 540, 210), fill=glow, outline="#24211c", width=5)

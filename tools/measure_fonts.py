@@ -24,7 +24,10 @@ def main() -> None:
             for code, glyph in sorted(font.getBestCmap().items()):
                 if chr(code).isprintable():
                     widths.setdefault(round(advances[glyph][0] * 1000 / unit), []).append(chr(code))
-        rows = "".join(f"    {width}: {''.join(dict.fromkeys(letters))!r},\n" for width, letters in sorted(widths.items()))
+        rows = "".join(
+            f"    {width}: {''.join(dict.fromkeys(letters))!r},\n"
+            for width, letters in sorted(widths.items())
+        )
         parts.append(f"{name} = {{\n{rows}}}\n")
     (ROOT / "mobbet" / "core" / "widths.py").write_text("\n".join(parts))
 

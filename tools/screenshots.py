@@ -39,13 +39,24 @@ def take(address: str) -> None:
     page.click("text=Rewiring a desk lamp")
     page.wait_for_selector(".ProseMirror img")
     page.wait_for_selector(".note[data-sign='spelling:seperate']", state="attached")
-    page.evaluate("() => mobbetRoom.proof.go(mobbetRoom.proof.marks.findIndex((mark) => mark.check === 'spelling'), false)")
+    page.evaluate(
+        "() => mobbetRoom.proof.go(mobbetRoom.proof.marks.findIndex((mark) => mark.check === 'spelling'), false)"
+    )
     shot("write")
     room = page.url
     page.click("#to-preview")
     page.frame_locator("#frame").locator("h1").wait_for()
     shot("preview")
-    for name, path in (("timetable", "/desk/mending-bench/timetable"), ("rhythm", "/desk/mending-bench/rhythm"), ("readers", "/desk/mending-bench/readers?group=1"), ("editions", "/desk/mending-bench/site/editions?number=3"), ("moment", "/desk/mending-bench/moment?said=in+10+days"), ("proof", "/desk/mending-bench/proof"), ("site", "/b/mending-bench/"), ("comments", "/desk/mending-bench/comments")):
+    for name, path in (
+        ("timetable", "/desk/mending-bench/timetable"),
+        ("rhythm", "/desk/mending-bench/rhythm"),
+        ("readers", "/desk/mending-bench/readers?group=1"),
+        ("editions", "/desk/mending-bench/site/editions?number=3"),
+        ("moment", "/desk/mending-bench/moment?said=in+10+days"),
+        ("proof", "/desk/mending-bench/proof"),
+        ("site", "/b/mending-bench/"),
+        ("comments", "/desk/mending-bench/comments"),
+    ):
         page.goto(address + path)
         shot(name)
     page.goto(address + "/desk/mending-bench/filing")
@@ -75,7 +86,13 @@ def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
     page.locator(".compared ins").first.scroll_into_view_if_needed()
     shot("revisions")
     page.goto(address + "/desk/mending-bench/bring-in")
-    files = [{"name": "a-stuck-zip.md", "mimeType": "text/markdown", "buffer": b"# A stuck zip\n\nRub it with a candle."}]
+    files = [
+        {
+            "name": "a-stuck-zip.md",
+            "mimeType": "text/markdown",
+            "buffer": b"# A stuck zip\n\nRub it with a candle.",
+        }
+    ]
     files.append({"name": "notes.docx", "mimeType": "application/zip", "buffer": b"damaged"})
     page.set_input_files("#files", files)
     page.wait_for_selector("#results .problem")
@@ -96,7 +113,12 @@ def library(page: Page, address: str, shot: Callable[[str], None]) -> None:
 
 
 def phones(state: dict, address: str, room: str) -> None:
-    context = browser().new_context(viewport={"width": 390, "height": 800}, has_touch=True, storage_state=state, timezone_id="Europe/Lisbon")
+    context = browser().new_context(
+        viewport={"width": 390, "height": 800},
+        has_touch=True,
+        storage_state=state,
+        timezone_id="Europe/Lisbon",
+    )
     page = context.new_page()
     for name, url in (("write-phone", room),):
         page.goto(url)

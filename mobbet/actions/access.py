@@ -114,7 +114,11 @@ def _post_to(workshop: Workshop, person: Person, post_id: int, action: Action) -
     role = role_of(workshop, person, blog) if blog else None
     is_own = post is not None and post.author_id == person.id
     is_private = post is not None and post.visibility == ONLY_ME
-    if role is None or (is_private and not may(role, action, is_own=is_own, is_private=True)) or (is_private and not is_own and not placements.for_others(workshop.db, post_id, workshop.clock())):
+    if (
+        role is None
+        or (is_private and not may(role, action, is_own=is_own, is_private=True))
+        or (is_private and not is_own and not placements.for_others(workshop.db, post_id, workshop.clock()))
+    ):
         raise NotFound(f"There is no post with the number {post_id} on your blogs.")
     if not may(role, action, is_own=is_own):
         raise NotAllowed(RIGHTS[action].refusal)
@@ -168,7 +172,9 @@ def editable_kept(workshop: Workshop, person: Person, blog: Blog, number: int) -
     if role is None:
         raise NotFound("There are no such kept blocks on your blogs.")
     showing = (post_id for _, post_id in kept.placements_of(workshop.db, number, workshop.clock()))
-    if not may(role, Action.EDIT_KEPT, is_own=one.added_by == person.id and _are_own(workshop, person, showing)):
+    if not may(
+        role, Action.EDIT_KEPT, is_own=one.added_by == person.id and _are_own(workshop, person, showing)
+    ):
         raise NotAllowed(RIGHTS[Action.EDIT_KEPT].refusal)
     return EditableKept(one)
 

@@ -8,10 +8,7 @@ from urllib.parse import unquote
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
-from mobbet.core.permalinks import (
-    number_of_code,
-    one_form,
-)
+from mobbet.core.permalinks import number_of_code, one_form
 from mobbet.store import addresses, blogs, editions, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
@@ -41,7 +38,11 @@ def resolve(workshop: Workshop, blog: Blog, asked: str) -> Answer:
     found = _at(workshop, blog, path) or (_at(workshop, blog, path.rstrip("/")) if path != "/" else None)
     if found is None:
         return Answer(NOTHING)
-    return Answer(LEADS_ON, found.path) if found.kind == PAGE and found.path != asked.partition("?")[0] else found
+    return (
+        Answer(LEADS_ON, found.path)
+        if found.kind == PAGE and found.path != asked.partition("?")[0]
+        else found
+    )
 
 
 def old_query(workshop: Workshop, blog: Blog, asked: str) -> str | None:
@@ -93,11 +94,17 @@ def _of_post(workshop: Workshop, blog: Blog, number: int) -> Answer | None:
     now, placed = workshop.clock(), placements.of_post(workshop.db, number)
     if any(one.shows_from <= now < one.shows_until for one in placed):
         return None  # it is out, but for the edition that is being made
-    led = (editions.page_of(workshop.db, blog.id, f"former/{path}") for path in addresses.of(workshop.db, "post", number, now))
+    led = (
+        editions.page_of(workshop.db, blog.id, f"former/{path}")
+        for path in addresses.of(workshop.db, "post", number, now)
+    )
     on = next((row.leads_to for row in led if row is not None and row.leads_to), None)
     if on:
         return Answer(LEADS_ON, on)
-    was_public = any(one.audience == EVERYONE and one.shows_from < one.shows_until and one.shows_from <= now for one in placed)
+    was_public = any(
+        one.audience == EVERYONE and one.shows_from < one.shows_until and one.shows_from <= now
+        for one in placed
+    )
     return Answer(GONE, post=number) if was_public or posts.by_id(workshop.db, number) is None else None
 
 
@@ -110,13 +117,25 @@ def _of_key(workshop: Workshop, blog: Blog, key: str) -> Answer:
         wanted += [f"list/{name}/0", "archive/" if name.startswith("month:") else "subjects/"]
         gone = re.fullmatch(r"(category|tag):(\d+)", name)
         if gone:
-            heirs = addresses.heir(workshop.db, blog.id, gone[1], int(gone[2]), editions.paths_of(workshop.db, blog.id, f"list/{name}/0"))
+            heirs = addresses.heir(
+                workshop.db,
+                blog.id,
+                gone[1],
+                int(gone[2]),
+                editions.paths_of(workshop.db, blog.id, f"list/{name}/0"),
+            )
             wanted[1:1] = [f"list/{heirs[0]}:{heirs[1]}/0"] if heirs else []
     elif kind == "feed":
         name, _, format = rest.rpartition("/")
         heirs = None
         if name.startswith("category:"):
-            heirs = addresses.heir(workshop.db, blog.id, "category", int(name[9:]), editions.paths_of(workshop.db, blog.id, f"list/{name}/0"))
+            heirs = addresses.heir(
+                workshop.db,
+                blog.id,
+                "category",
+                int(name[9:]),
+                editions.paths_of(workshop.db, blog.id, f"list/{name}/0"),
+            )
         wanted += [*([f"feed/{heirs[0]}:{heirs[1]}/{format}"] if heirs else []), f"feed/all/{format}"]
     elif kind == "post":
         return _of_post(workshop, blog, int(rest)) or Answer(NOTHING)
@@ -141,15 +160,24 @@ def _files_alike(workshop: Workshop, blog: Blog, key: str) -> list[str]:
         return other_use != use, other_type != type, abs(int(other_width) - int(width))
 
     uses = dict.fromkeys((use, "whole"))
-    return sorted((other for one in uses for other in editions.keys(workshop.db, blog.id, f"media/{number}/{one}/")), key=distance)
+    return sorted(
+        (other for one in uses for other in editions.keys(workshop.db, blog.id, f"media/{number}/{one}/")),
+        key=distance,
+    )
 
 
 def neighbours_of(workshop: Workshop, blog: Blog, post_id: int) -> list[Placement]:
     """The posts that a page of one that is gone offers: those beside it in time, and the newest of its main category."""
     now, db = workshop.clock(), workshop.db
-    last = next((row for row in reversed(placements.of_post(db, post_id)) if row.shows_from < row.shows_until), None)
+    last = next(
+        (row for row in reversed(placements.of_post(db, post_id)) if row.shows_from < row.shows_until), None
+    )
     if last is None:
         return placements.newest_listed(db, blog.id, "all", now, 3)
     beside = placements.beside(db, blog.id, last.goes_out, post_id, now)
-    alike = placements.newest_listed(db, blog.id, f"category:{last.categories[0]}", now, 3) if last.categories else []
+    alike = (
+        placements.newest_listed(db, blog.id, f"category:{last.categories[0]}", now, 3)
+        if last.categories
+        else []
+    )
     return list({row.post_id: row for row in (*beside, *alike) if row.post_id != post_id}.values())

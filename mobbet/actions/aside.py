@@ -28,7 +28,11 @@ def remove_aged(workshop: Workshop) -> int:
     """
     now, removed = workshop.clock(), 0
     for blog in blogs.every(workshop.db):
-        aged = posts.set_aside_before(workshop.db, blog.id, now - blog.aside_days * DAY) if blog.aside_days else []
+        aged = (
+            posts.set_aside_before(workshop.db, blog.id, now - blog.aside_days * DAY)
+            if blog.aside_days
+            else []
+        )
         for number in aged:
             with workshop.db.transaction():
                 search.forget(workshop.db, number)

@@ -28,18 +28,32 @@ class Unresolved:
 def unresolved(workshop: Workshop, blog: Blog, most: int = 50) -> list[Unresolved]:
     """The addresses most asked for that lead nowhere."""
     rows = addresses.unknown(workshop.db, blog.id, most)
-    known = [(path, title, _words(path), _words(title)) for path, _, title in addresses.public_paths(workshop.db, blog.id)] if rows else []
+    known = (
+        [
+            (path, title, _words(path), _words(title))
+            for path, _, title in addresses.public_paths(workshop.db, blog.id)
+        ]
+        if rows
+        else []
+    )
     return [Unresolved(path, hits, last_at, likeliest(path, known)) for path, hits, last_at in rows]
 
 
-def likeliest(path: str, known: Iterable[tuple[str, str, frozenset[str], frozenset[str]]]) -> tuple[str, str] | None:
+def likeliest(
+    path: str, known: Iterable[tuple[str, str, frozenset[str], frozenset[str]]]
+) -> tuple[str, str] | None:
     """The (path, title) that a mistyped address most likely meant: by the words they share, and by their letters."""
     last = path.rstrip("/").rpartition("/")[2]
     words = _words(last) or _words(path)
     best, best_score = None, 0.55
     for other, title, other_words, title_words in known:
         shared = len(words & (other_words | title_words))
-        score = 0.8 * shared / max(1, len(words)) * (0.6 + 0.4 * len(words & other_words) / max(1, len(other_words)))
+        score = (
+            0.8
+            * shared
+            / max(1, len(words))
+            * (0.6 + 0.4 * len(words & other_words) / max(1, len(other_words)))
+        )
         if shared or abs(len(last) - len(other)) < 20:
             slug = other.rstrip("/").rpartition("/")[2]
             if shared or (slug[:1] == last[:1] and abs(len(slug) - len(last)) <= 3):
@@ -50,7 +64,11 @@ def likeliest(path: str, known: Iterable[tuple[str, str, frozenset[str], frozens
 
 
 def _words(text: str) -> frozenset[str]:
-    return frozenset(word for word in re.findall(r"[^\W_]+", text.lower()) if len(word) > 2 and not word.isdecimal() and word not in ("html", "php", "index", "the", "and"))
+    return frozenset(
+        word
+        for word in re.findall(r"[^\W_]+", text.lower())
+        if len(word) > 2 and not word.isdecimal() and word not in ("html", "php", "index", "the", "and")
+    )
 
 
 def dismiss(workshop: Workshop, person: Person, blog_slug: str, path: str) -> None:

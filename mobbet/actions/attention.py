@@ -12,18 +12,7 @@ from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.rights import Action
 from mobbet.core.timing import month_number, read_day_count
-from mobbet.store import (
-    addresses,
-    blogs,
-    comments,
-    editions,
-    ideas,
-    posts,
-    proofs,
-    reads,
-    targets,
-    timetable,
-)
+from mobbet.store import addresses, blogs, comments, editions, ideas, posts, proofs, reads, targets, timetable
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
@@ -54,7 +43,11 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     counts = proofs.counts(db, [post for post, _, _ in due])
     problem = editions.publication_problem(db, blog.id)
     found = [Want("publication", 1, problem)] if problem else []
-    found += [Want("marks", sum(counts[post][:2]), title, post, instant) for post, title, instant in due if post in counts and sum(counts[post][:2])][:MOST]
+    found += [
+        Want("marks", sum(counts[post][:2]), title, post, instant)
+        for post, title, instant in due
+        if post in counts and sum(counts[post][:2])
+    ][:MOST]
     free = [turn for turn in slots.turns(workshop, blog, now, now + FREE_WITHIN) if turn.post_id is None]
     if free:
         found.append(Want("slot", len(free), instant=free[0].instant))
@@ -62,10 +55,22 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     if waiting:
         found.append(Want("comments", waiting))
     if is_keeper(workshop, person, blog):
-        behind = [one for one in targets.of_blog(db, blog.id) if one.problem and one.edition < editions.current_number(db, blog.id)]
-        found += [Want("target", editions.current_number(db, blog.id) - one.edition, one.address) for one in behind]
-        found += [Want("old", one.count, one.title, one.id, one.since) for one in _old_and_read(workshop, blog)]
-        found += [Want("missed", hits, path) for path, hits, _ in addresses.unknown(db, blog.id, MOST_MISSED) if hits >= OFTEN_ASKED]
+        behind = [
+            one
+            for one in targets.of_blog(db, blog.id)
+            if one.problem and one.edition < editions.current_number(db, blog.id)
+        ]
+        found += [
+            Want("target", editions.current_number(db, blog.id) - one.edition, one.address) for one in behind
+        ]
+        found += [
+            Want("old", one.count, one.title, one.id, one.since) for one in _old_and_read(workshop, blog)
+        ]
+        found += [
+            Want("missed", hits, path)
+            for path, hits, _ in addresses.unknown(db, blog.id, MOST_MISSED)
+            if hits >= OFTEN_ASKED
+        ]
     return found
 
 
@@ -74,7 +79,15 @@ def _old_and_read(workshop: Workshop, blog: Blog) -> list[OldAndRead]:
     now = workshop.clock()
     if not blog.look_again_days:
         return []
-    return reads.old_and_read(workshop.db, blog.id, month_number(now) - 1, now - blog.look_again_days * 86400, now, MUCH_READ, MOST_OLD)
+    return reads.old_and_read(
+        workshop.db,
+        blog.id,
+        month_number(now) - 1,
+        now - blog.look_again_days * 86400,
+        now,
+        MUCH_READ,
+        MOST_OLD,
+    )
 
 
 def still_holds(workshop: Workshop, person: Person, slug: str, post_id: int) -> None:
@@ -112,10 +125,21 @@ def begin_from_idea(workshop: Workshop, person: Person, slug: str, number: int) 
     idea = ideas.by_id(workshop.db, blog.id, number)
     if idea is None:
         raise NotFound("This idea is no more; somebody began it, or dropped it.")
-    paragraph = {"type": "paragraph", **({"content": [{"type": "text", "text": idea.line}]} if idea.line else {})}
+    paragraph = {
+        "type": "paragraph",
+        **({"content": [{"type": "text", "text": idea.line}]} if idea.line else {}),
+    }
     with workshop.db.transaction():
         post = begin_post(workshop, person, slug)
-        save_text(workshop, person, post.id, base=post.revision, title=idea.title, subtitle="", body=schema.check({"type": "doc", "content": [paragraph]}))
+        save_text(
+            workshop,
+            person,
+            post.id,
+            base=post.revision,
+            title=idea.title,
+            subtitle="",
+            body=schema.check({"type": "doc", "content": [paragraph]}),
+        )
         ideas.drop(workshop.db, blog.id, number)
     return post
 

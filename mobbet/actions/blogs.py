@@ -25,7 +25,9 @@ from mobbet.store.people import Person
 ROLES = tuple(map(str, Role))
 
 
-def set_up(workshop: Workshop, *, name: str, email: str, password: str, blog: str, address: str, zone: str, home: str) -> tuple[Person, Blog]:
+def set_up(
+    workshop: Workshop, *, name: str, email: str, password: str, blog: str, address: str, zone: str, home: str
+) -> tuple[Person, Blog]:
     """The first person and their first blog, in an empty data folder. Raises Refused when it is not empty."""
     for read, value in ((read_blog_slug, address), (read_zone, zone)):
         read(value)
@@ -41,7 +43,15 @@ def set_up(workshop: Workshop, *, name: str, email: str, password: str, blog: st
 
 
 def make_blog(
-    workshop: Workshop, owner: Person, *, name: str, address: str, zone: str, home: str, tagline: str = "", look: str = "bench"
+    workshop: Workshop,
+    owner: Person,
+    *,
+    name: str,
+    address: str,
+    zone: str,
+    home: str,
+    tagline: str = "",
+    look: str = "bench",
 ) -> Blog:
     """A blog of this owner. `home` is the public address of its front page. Raises BadInput, Refused."""
     name, slug = read_name(name, "The blog's name", "blog"), read_blog_slug(address)
@@ -52,7 +62,14 @@ def make_blog(
         if blogs.by_slug(workshop.db, slug):
             raise Refused(f"The address “{slug}” belongs to another blog; choose a different one.")
         blog = blogs.add(
-            workshop.db, slug=slug, name=name, tagline=tagline, zone=zone, home=read_home(home), design=look, made_at=workshop.clock(),
+            workshop.db,
+            slug=slug,
+            name=name,
+            tagline=tagline,
+            zone=zone,
+            home=read_home(home),
+            design=look,
+            made_at=workshop.clock(),
             salt=secrets.token_hex(16),
         )
         blogs.add_member(workshop.db, blog.id, owner.id, "owner")
@@ -71,7 +88,11 @@ def set_role(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
     if role not in (*ROLES, NO_ROLE):
         raise BadInput(f"“{role}” is no role; choose {', '.join((*ROLES, NO_ROLE))}.", "role")
     with workshop.db.transaction():
-        owners = [one.id for one in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, one.id) == "owner"]
+        owners = [
+            one.id
+            for one in people.of_blog(workshop.db, blog.id)
+            if blogs.role(workshop.db, blog.id, one.id) == "owner"
+        ]
         if owners == [person.id] and role != "owner":
             raise Refused(f"{person.name} is the only owner of “{blog.name}”; give it another owner first.")
         if blogs.role(workshop.db, blog.id, person.id) is None:
@@ -97,13 +118,30 @@ def change_blog(
         raise BadInput(f"“{posts_on_page}” is no number of posts; type one from 1 to 100.", "posts_on_page")
     read_zone(zone)
     home = read_home(home)
-    label, read_on = _short(label, "The name of the section", "label"), _short(read_on, "The link's words", "read_on")
+    label, read_on = (
+        _short(label, "The name of the section", "label"),
+        _short(read_on, "The link's words", "read_on"),
+    )
     name_of_host = (blog.host or "") if host is None else read_host(workshop, blog, host, asked_at)
     with workshop.db.transaction():
         blogs.settle(
-            workshop.db, blog.id, host=name_of_host or None, label=label, read_on=read_on, categories_in_lists=int(bool(categories_in_lists)), full_in_lists=int(bool(full_in_lists))
+            workshop.db,
+            blog.id,
+            host=name_of_host or None,
+            label=label,
+            read_on=read_on,
+            categories_in_lists=int(bool(categories_in_lists)),
+            full_in_lists=int(bool(full_in_lists)),
         )
-        blogs.update(workshop.db, blog.id, name=name, tagline=tagline, home=home, zone=zone, posts_on_page=int(posts_on_page))
+        blogs.update(
+            workshop.db,
+            blog.id,
+            name=name,
+            tagline=tagline,
+            home=home,
+            zone=zone,
+            posts_on_page=int(posts_on_page),
+        )
     publication.publish(workshop, blog, person=person, why="the house style changed")
     return blogs.by_id(workshop.db, blog.id)
 
@@ -160,7 +198,13 @@ def read_home(text: str) -> str:
     """The public address of a site's front page, with a slash at its end. Raises BadInput."""
     text = text.strip()
     parts = urlsplit(text)
-    if parts.scheme not in ("http", "https") or not parts.hostname or parts.query or parts.fragment or any(c.isspace() for c in text):
+    if (
+        parts.scheme not in ("http", "https")
+        or not parts.hostname
+        or parts.query
+        or parts.fragment
+        or any(c.isspace() for c in text)
+    ):
         raise BadInput(f"“{text}” is no address of a site; write it like https://my-blog.example/.", "home")
     return text.rstrip("/") + "/"
 

@@ -30,7 +30,16 @@ from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
-ENDINGS = {"docx": "docx", "odt": "odt", "md": "md", "markdown": "md", "html": "html", "htm": "html", "txt": "txt", "text": "txt"}
+ENDINGS = {
+    "docx": "docx",
+    "odt": "odt",
+    "md": "md",
+    "markdown": "md",
+    "html": "html",
+    "htm": "html",
+    "txt": "txt",
+    "text": "txt",
+}
 LARGEST_ARCHIVE = 200_000_000
 LARGEST_UNPACKED = 500_000_000
 MOST_MEMBERS = 2000
@@ -67,7 +76,14 @@ def nothing_beside(name: str) -> bytes | None:
     return None
 
 
-def bring_in(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside = nothing_beside) -> list[Brought | NotBrought]:
+def bring_in(
+    workshop: Workshop,
+    person: Person,
+    blog_slug: str,
+    name: str,
+    data: bytes,
+    beside: Beside = nothing_beside,
+) -> list[Brought | NotBrought]:
     """The drafts a file becomes: one, or as many as an archive has texts. Nothing is made of one that is refused."""
     if name.lower().endswith(".zip"):
         return _archive(workshop, person, blog_slug, name, data)
@@ -87,18 +103,38 @@ class Read:
     notes: tuple[str, ...]
 
 
-def read_file(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside = nothing_beside) -> Read:
+def read_file(
+    workshop: Workshop,
+    person: Person,
+    blog_slug: str,
+    name: str,
+    data: bytes,
+    beside: Beside = nothing_beside,
+) -> Read:
     """The text of one file; its pictures go to the library. Raises BadInput for what is no such file."""
     blog = blog_for(workshop, person, blog_slug)
     kind = ENDINGS.get(name.rpartition(".")[2].lower())
     if kind is None:
-        raise BadInput(f"“{name}” is no text Mobbet can bring in; choose a .docx, .odt, .md, .html, .txt or .zip file.", "file")
+        raise BadInput(
+            f"“{name}” is no text Mobbet can bring in; choose a .docx, .odt, .md, .html, .txt or .zip file.",
+            "file",
+        )
     pictures = Pictures(workshop, person, blog, beside)
     settings = frontmatter.Settings()
     if kind == "md":
         text = frontmatter.read(text_of(data), blog.zone)
-        settings, pictures.notes = text.settings, [f"“{field}” is not a setting Mobbet knows; it was left out." for field in text.unknown]
-        reading = Reading(_with_local(workshop.services.heavy(read_markdown, text.markdown, seconds=FILE_SECONDS, what=f"“{name[:80]}”"), pictures))
+        settings, pictures.notes = (
+            text.settings,
+            [f"“{field}” is not a setting Mobbet knows; it was left out." for field in text.unknown],
+        )
+        reading = Reading(
+            _with_local(
+                workshop.services.heavy(
+                    read_markdown, text.markdown, seconds=FILE_SECONDS, what=f"“{name[:80]}”"
+                ),
+                pictures,
+            )
+        )
     else:
         reading = read_with_pictures(workshop, kind, data, pictures, FILE_SECONDS, f"“{name[:80]}”")
     document = _with_named(reading.document, pictures)
@@ -112,7 +148,9 @@ def read_pasted(workshop: Workshop, person: Person, blog_slug: str, html: str) -
     return reading, list(dict.fromkeys(pictures.notes))
 
 
-def read_with_pictures(workshop: Workshop, kind: str, data: str | bytes, pictures: Pictures, seconds: float, what: str) -> Reading:
+def read_with_pictures(
+    workshop: Workshop, kind: str, data: str | bytes, pictures: Pictures, seconds: float, what: str
+) -> Reading:
     """A text read apart; once its pictures are in the library it is read again with them in their places."""
     reading, sources = workshop.services.heavy(read_source, kind, data, seconds=seconds, what=what)
     if len(sources) > MOST_PICTURES:
@@ -123,17 +161,29 @@ def read_with_pictures(workshop: Workshop, kind: str, data: str | bytes, picture
     return workshop.services.heavy(read_source, kind, data, brought, seconds=seconds, what=what)[0]
 
 
-def _one(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside) -> Brought:
+def _one(
+    workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes, beside: Beside
+) -> Brought:
     blog = blog_for(workshop, person, blog_slug)
     read = read_file(workshop, person, blog_slug, name, data, beside)
     title, document = _title(read.settings.title, read.document, name)
     notes = [*read.notes, *_dropped(read.dropped)]
     with workshop.db.transaction():
         post = posts.begin_post(workshop, person, blog.slug)
-        posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=read.settings.subtitle or "", body=document)
+        posts.save_text(
+            workshop,
+            person,
+            post.id,
+            base=post.revision,
+            title=title,
+            subtitle=read.settings.subtitle or "",
+            body=document,
+        )
         settle(workshop, person, blog, post, read.settings)
     kept = post_store.again(workshop.db, post)
-    return Brought(kept.id, name, kept.title, kept.words, len(outline.items(document)), tuple(dict.fromkeys(notes)))
+    return Brought(
+        kept.id, name, kept.title, kept.words, len(outline.items(document)), tuple(dict.fromkeys(notes))
+    )
 
 
 def _dropped(dropped: Counter[str]) -> list[str]:
@@ -155,7 +205,9 @@ def _title(given: str | None, document: dict, name: str) -> tuple[str, dict]:
 class Pictures:
     """Puts the pictures of one text into the library, and remarks on those that do not come."""
 
-    def __init__(self, workshop: Workshop, person: Person, blog: Blog, beside: Beside = nothing_beside) -> None:
+    def __init__(
+        self, workshop: Workshop, person: Person, blog: Blog, beside: Beside = nothing_beside
+    ) -> None:
         self._add = lambda name, data: library.add_picture(workshop, person, blog, name, data)
         self._beside = beside
         self.notes: list[str] = []
@@ -166,7 +218,11 @@ class Pictures:
             return self._embedded(src)
         if ":" in src or src.startswith("//"):
             address = clean_picture(src)
-            self.notes.append(f"The picture at {src[:80]} stays there; bring it to the library to show it." if address else "A picture without a sound address was left out.")
+            self.notes.append(
+                f"The picture at {src[:80]} stays there; bring it to the library to show it."
+                if address
+                else "A picture without a sound address was left out."
+            )
             return address
         return self.local(src) or clean_picture(src)
 
@@ -202,7 +258,9 @@ def _with_local(document: dict, pictures: Pictures) -> dict:
         if node["type"] == "picture" and ":" not in node["attrs"]["src"]:
             src = pictures.local(node["attrs"]["src"])
             return {**node, "attrs": {**node["attrs"], "src": src}} if src else node
-        return {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
+        return (
+            {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
+        )
 
     return change(document)
 
@@ -215,9 +273,13 @@ def _with_named(document: dict, pictures: Pictures) -> dict:
             named = _NAMED.fullmatch(plain(node).strip())
             src = pictures.local(named.group(1).strip()) if named else None
             return {"type": "picture", "attrs": {"src": src, "alt": ""}} if src else node
-        return {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
+        return (
+            {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
+        )
 
-    if not any(node["type"] == "paragraph" and _NAMED.fullmatch(plain(node).strip()) for node in walk(document)):
+    if not any(
+        node["type"] == "paragraph" and _NAMED.fullmatch(plain(node).strip()) for node in walk(document)
+    ):
         return document
     try:
         return schema.check(change(document))
@@ -225,7 +287,9 @@ def _with_named(document: dict, pictures: Pictures) -> dict:
         return document
 
 
-def _archive(workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes) -> list[Brought | NotBrought]:
+def _archive(
+    workshop: Workshop, person: Person, blog_slug: str, name: str, data: bytes
+) -> list[Brought | NotBrought]:
     """A .zip of one folder of text and pictures for each post."""
     try:
         archive = _open(data, name)
@@ -235,18 +299,36 @@ def _archive(workshop: Workshop, person: Person, blog_slug: str, name: str, data
         names = [info.filename for info in archive.infolist() if not info.is_dir()]
         texts = [path for path in names if _is_text(path)]
         if not texts:
-            return [NotBrought(name, f"“{name}” holds no text Mobbet can bring in; put a .md, .docx, .odt, .html or .txt file in each folder.")]
+            return [
+                NotBrought(
+                    name,
+                    f"“{name}” holds no text Mobbet can bring in; put a .md, .docx, .odt, .html or .txt file in each folder.",
+                )
+            ]
         found: list[Brought | NotBrought] = []
         for path in sorted(texts):
-            for result in bring_in(workshop, person, blog_slug, PurePosixPath(path).name, archive.read(path), _beside(archive, names, path)):
+            for result in bring_in(
+                workshop,
+                person,
+                blog_slug,
+                PurePosixPath(path).name,
+                archive.read(path),
+                _beside(archive, names, path),
+            ):
                 where = f"{name}: {path}"
-                found.append(Brought(**{**result.__dict__, "file": where}) if isinstance(result, Brought) else NotBrought(where, result.reason))
+                found.append(
+                    Brought(**{**result.__dict__, "file": where})
+                    if isinstance(result, Brought)
+                    else NotBrought(where, result.reason)
+                )
         return found
 
 
 def _open(data: bytes, name: str) -> zipfile.ZipFile:
     if len(data) > LARGEST_ARCHIVE:
-        raise BadInput(f"“{name}” is larger than {LARGEST_ARCHIVE // 1_000_000} MB; bring it in in parts.", "file")
+        raise BadInput(
+            f"“{name}” is larger than {LARGEST_ARCHIVE // 1_000_000} MB; bring it in in parts.", "file"
+        )
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
     except (zipfile.BadZipFile, OSError, ValueError):
@@ -254,13 +336,18 @@ def _open(data: bytes, name: str) -> zipfile.ZipFile:
     infos = archive.infolist()
     if len(infos) > MOST_MEMBERS or sum(info.file_size for info in infos) > LARGEST_UNPACKED:
         archive.close()
-        raise BadInput(f"“{name}” unpacks to more than {LARGEST_UNPACKED // 1_000_000} MB or {MOST_MEMBERS:,} files; bring it in in parts.", "file")
+        raise BadInput(
+            f"“{name}” unpacks to more than {LARGEST_UNPACKED // 1_000_000} MB or {MOST_MEMBERS:,} files; bring it in in parts.",
+            "file",
+        )
     return archive
 
 
 def _is_text(path: str) -> bool:
     parts = PurePosixPath(path)
-    return parts.suffix[1:].lower() in ENDINGS and not any(part.startswith((".", "__")) for part in parts.parts)
+    return parts.suffix[1:].lower() in ENDINGS and not any(
+        part.startswith((".", "__")) for part in parts.parts
+    )
 
 
 def _beside(archive: zipfile.ZipFile, names: list[str], path: str) -> Beside:
@@ -282,9 +369,18 @@ def report(results: list[Brought | NotBrought]) -> dict[str, Any]:
     """What came, what did not, and why, as data."""
     return {
         "posts": [
-            {"id": one.id, "file": one.file, "title": one.title, "words": one.words, "pictures": one.pictures, "notes": list(one.notes)}
+            {
+                "id": one.id,
+                "file": one.file,
+                "title": one.title,
+                "words": one.words,
+                "pictures": one.pictures,
+                "notes": list(one.notes),
+            }
             for one in results
             if isinstance(one, Brought)
         ],
-        "refused": [{"file": one.file, "reason": one.reason} for one in results if isinstance(one, NotBrought)],
+        "refused": [
+            {"file": one.file, "reason": one.reason} for one in results if isinstance(one, NotBrought)
+        ],
     }

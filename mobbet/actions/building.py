@@ -27,7 +27,9 @@ class Built:
 
 def build(workshop: Workshop, slug: str | None = None, full: bool = False) -> Built:
     """Publishes what is due now; with `full`, renders every page anew."""
-    return _sum([workshop.press.publish(blog.id, workshop.clock(), full) for blog in chosen_blogs(workshop, slug)])
+    return _sum(
+        [workshop.press.publish(blog.id, workshop.clock(), full) for blog in chosen_blogs(workshop, slug)]
+    )
 
 
 def _sum(parts: list[Published]) -> Built:
@@ -47,7 +49,12 @@ def write_out(workshop: Workshop, out: Path, slug: str | None, instant: int) -> 
     """
     started = time.perf_counter()
     chosen = chosen_blogs(workshop, slug)
-    sent = [writing_out.write_out(workshop.db, workshop.media, blog.id, out if len(chosen) == 1 else out / blog.slug, instant) for blog in chosen]
+    sent = [
+        writing_out.write_out(
+            workshop.db, workshop.media, blog.id, out if len(chosen) == 1 else out / blog.slug, instant
+        )
+        for blog in chosen
+    ]
     return Built(
         0,
         sum(part.written for part in sent),

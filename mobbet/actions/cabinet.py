@@ -60,17 +60,26 @@ class Trial(Cabinet):
 
     def shown(self, instant: int) -> tuple[dict[int, Filed], dict[int, Filed]]:
         """{post: what shows of it at an instant} of the posts that the change concerns, before and after it."""
-        before, after = ({row.post_id: row for row in rows.values() if row.shows_from <= instant < row.shows_until} for rows in (self._before, self._after))
+        before, after = (
+            {row.post_id: row for row in rows.values() if row.shows_from <= instant < row.shows_until}
+            for rows in (self._before, self._after)
+        )
         return before, after
 
     def dockets(self, post_ids: Iterable[int]) -> dict[int, Docket]:
-        return {post_id: self._dockets.get(post_id, docket) for post_id, docket in super().dockets(post_ids).items()}
+        return {
+            post_id: self._dockets.get(post_id, docket)
+            for post_id, docket in super().dockets(post_ids).items()
+        }
 
     def rows(self, post_ids: Iterable[int]) -> list[Filed]:
         return [self._after.get(row.id, row) for row in super().rows(post_ids)]
 
     def owners(self, blog_id: int, paths: list[str]) -> dict[str, Owner]:
-        return {**super().owners(blog_id, paths), **{path: self._taken[path] for path in paths if path in self._taken}}
+        return {
+            **super().owners(blog_id, paths),
+            **{path: self._taken[path] for path in paths if path in self._taken},
+        }
 
     def set_dockets(self, before: Mapping[int, Docket], dockets: Mapping[int, Docket], now: int) -> None:
         self._dockets.update(dockets)
@@ -84,4 +93,8 @@ class Trial(Cabinet):
 
     def mark(self, blog_id: int, post_ids: Iterable[int]) -> None:
         known = {row.post_id for row in self._after.values()}
-        self.put([(row, row) for row in self.rows([post_id for post_id in post_ids if post_id not in known])], None, 0)
+        self.put(
+            [(row, row) for row in self.rows([post_id for post_id in post_ids if post_id not in known])],
+            None,
+            0,
+        )

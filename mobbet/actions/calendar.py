@@ -21,10 +21,15 @@ BACK, AHEAD = 366 * 86400, 366 * 86400
 def happenings(workshop: Workshop, blog: Blog, first: int, last: int, origin: str = "") -> list[Happening]:
     """What happens after one instant and up to another, in order; free slots from now on. With `origin` each post has its address there."""
     found = [
-        Happening(instant, what, post, title or "No title yet", f"{origin}/posts/{post}" if origin else "") for instant, what, post, title in timetable.events(workshop.db, blog.id, first, last)
+        Happening(instant, what, post, title or "No title yet", f"{origin}/posts/{post}" if origin else "")
+        for instant, what, post, title in timetable.events(workshop.db, blog.id, first, last)
     ]
     now = workshop.clock()
-    free = [turn for turn in slots.turns(workshop, blog, max(first, now), last) if turn.post_id is None] if last > now else []
+    free = (
+        [turn for turn in slots.turns(workshop, blog, max(first, now), last) if turn.post_id is None]
+        if last > now
+        else []
+    )
     found += [Happening(turn.instant, "free slot", 0, "") for turn in free]
     return sorted(found, key=lambda one: (one.instant, one.post))
 
@@ -32,7 +37,9 @@ def happenings(workshop: Workshop, blog: Blog, first: int, last: int, origin: st
 def calendar_of(workshop: Workshop, blog: Blog, origin: str = "") -> bytes:
     """The timetable of a blog as iCalendar: a year back and a year ahead."""
     now = workshop.clock()
-    return as_ics(f"{blog.name}: timetable", blog.slug, happenings(workshop, blog, now - BACK, now + AHEAD, origin), now)
+    return as_ics(
+        f"{blog.name}: timetable", blog.slug, happenings(workshop, blog, now - BACK, now + AHEAD, origin), now
+    )
 
 
 def by_key(workshop: Workshop, slug: str, key: str) -> Blog:

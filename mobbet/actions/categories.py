@@ -88,7 +88,10 @@ def add(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Done:
     with workshop.db.transaction():
         made = missing(workshop, blog, path)
         if not made:
-            raise BadInput(f"There is a category “{' > '.join(read_category(path))}” already; choose another name.", "name")
+            raise BadInput(
+                f"There is a category “{' > '.join(read_category(path))}” already; choose another name.",
+                "name",
+            )
         number = make_category(workshop, blog, path)
         return Done(f"“{made[-1]}” is made.", 0, number)
 
@@ -97,7 +100,10 @@ def _free(workshop: Workshop, blog: Blog, wanted: str, number: int) -> str:
     """The slug, or one with a number, that no page of the site has or ever had."""
 
     def is_taken(slug: str) -> bool:
-        return is_reserved(slug) or addresses.owner(workshop.db, blog.id, f"/{slug}/") not in (None, ("category", number))
+        return is_reserved(slug) or addresses.owner(workshop.db, blog.id, f"/{slug}/") not in (
+            None,
+            ("category", number),
+        )
 
     return free_slug(wanted, is_taken)
 
@@ -127,9 +133,20 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
         check_name(subjects, name, mine.parent_id, number)
         before = Before()
         before.category(workshop, blog, number)
-        follows = mine.slug.rstrip("0123456789").rstrip("-") == make_slug(mine.name, "category") or mine.slug == make_slug(mine.name, "category")
+        follows = mine.slug.rstrip("0123456789").rstrip("-") == make_slug(
+            mine.name, "category"
+        ) or mine.slug == make_slug(mine.name, "category")
         slug = _free(workshop, blog, make_slug(name, "category"), number) if follows else mine.slug
-        return set_and_keep(workshop, person, blog, number, before, f"“{mine.name}” is called “{name}” now.", name=name, slug=slug)
+        return set_and_keep(
+            workshop,
+            person,
+            blog,
+            number,
+            before,
+            f"“{mine.name}” is called “{name}” now.",
+            name=name,
+            slug=slug,
+        )
 
 
 def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, text: str) -> Done:
@@ -144,10 +161,14 @@ def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, te
             raise BadInput(f"Something else has, or had, the address /{slug}/; choose another one.", "slug")
         before = Before()
         before.category(workshop, blog, number)
-        return set_and_keep(workshop, person, blog, number, before, f"“{mine.name}” lives at /{slug}/ now.", slug=slug)
+        return set_and_keep(
+            workshop, person, blog, number, before, f"“{mine.name}” lives at /{slug}/ now.", slug=slug
+        )
 
 
-def set_and_keep(workshop: Workshop, person: Person, blog: Blog, number: int, before: Before, words: str, **values: object) -> Done:
+def set_and_keep(
+    workshop: Workshop, person: Person, blog: Blog, number: int, before: Before, words: str, **values: object
+) -> Done:
     """Writes a category's own facts, with everything that shows them, and keeps the change."""
     db, old = workshop.db, before.categories[number]
     filing.set_category(db, number, **values)
@@ -156,10 +177,17 @@ def set_and_keep(workshop: Workshop, person: Person, blog: Blog, number: int, be
         waiting = addresses.home_of(db, blog.id, f"/{old['slug']}/", workshop.clock()) is None
         if waiting:
             addresses.drop_waiting(db, "category", number)
-        addresses.take(db, blog.id, f"/{values['slug']}/", "category", number, FOREVER if waiting else workshop.clock())
+        addresses.take(
+            db, blog.id, f"/{values['slug']}/", "category", number, FOREVER if waiting else workshop.clock()
+        )
     if altered & SHOWN_BY_POSTS:
         mark_below(workshop, blog, number)
-        refiling.settle_posts(workshop, blog, filing.posts_in(db, sorted(below(category_subjects(workshop, blog), number))), not altered & {"parent_id", "shows_below"})
+        refiling.settle_posts(
+            workshop,
+            blog,
+            filing.posts_in(db, sorted(below(category_subjects(workshop, blog), number))),
+            not altered & {"parent_id", "shows_below"},
+        )
     else:
         filing.mark_list(db, blog.id, f"category:{number}")
     return Done(words, refiling.keep(workshop, person, blog, words, before), number)
@@ -172,12 +200,23 @@ def mark_below(workshop: Workshop, blog: Blog, number: int) -> None:
 
 
 def describe(
-    workshop: Workshop, person: Person, blog_slug: str, number: int, *, description: str, picture: int | None, shows_below: bool, in_menu: bool
+    workshop: Workshop,
+    person: Person,
+    blog_slug: str,
+    number: int,
+    *,
+    description: str,
+    picture: int | None,
+    shows_below: bool,
+    in_menu: bool,
 ) -> Done:
     """Settles what a category's own page shows: a description in Markdown, a picture, the posts below it; and its place in the menu."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     if len(description) > LONGEST_DESCRIPTION:
-        raise BadInput(f"The description has {len(description):,} letters; {LONGEST_DESCRIPTION:,} is the most.", "description")
+        raise BadInput(
+            f"The description has {len(description):,} letters; {LONGEST_DESCRIPTION:,} is the most.",
+            "description",
+        )
     document = from_markdown(description)
     with workshop.db.transaction():
         mine = subject_of(category_subjects(workshop, blog), number)
@@ -189,8 +228,15 @@ def describe(
         for one in {before.categories[number]["picture"], picture} - {None}:
             filing.mark_list(workshop.db, blog.id, f"media:{one}")
         kept = "" if is_empty(document) else canonical(document)
-        values = {"description": kept, "picture": picture, "shows_below": int(shows_below), "in_menu": int(in_menu)}
-        return set_and_keep(workshop, person, blog, number, before, f"The page of “{mine.name}” is settled.", **values)
+        values = {
+            "description": kept,
+            "picture": picture,
+            "shows_below": int(shows_below),
+            "in_menu": int(in_menu),
+        }
+        return set_and_keep(
+            workshop, person, blog, number, before, f"The page of “{mine.name}” is settled.", **values
+        )
 
 
 def set_catch_all(workshop: Workshop, person: Person, blog_slug: str, number: int | None) -> None:
@@ -207,7 +253,13 @@ def set_rule(workshop: Workshop, person: Person, blog_slug: str, least: str, mos
     blog = owned_blog(workshop, person, blog_slug)
     rule = read_rule(least, most, help)
     with workshop.db.transaction():
-        blogs.settle(workshop.db, blog.id, least_categories=rule.least, most_categories=rule.most, filing_help=rule.help)
+        blogs.settle(
+            workshop.db,
+            blog.id,
+            least_categories=rule.least,
+            most_categories=rule.most,
+            filing_help=rule.help,
+        )
 
 
 def refile_posts(
@@ -226,11 +278,21 @@ def refile_posts(
         if strangers:
             raise NotFound(f"There is no post with the number {strangers[0]} on this blog.")
         before = Before()
-        count = len(refiling.refile(workshop, blog, post_ids, refiling.adding(add, tags, take, main, without_tags), before))
+        count = len(
+            refiling.refile(
+                workshop, blog, post_ids, refiling.adding(add, tags, take, main, without_tags), before
+            )
+        )
         refiling.catch(workshop, blog, before)
-        names = [subjects[number].name for number in dict.fromkeys([*([main] if main is not None else []), *add])]
+        names = [
+            subjects[number].name for number in dict.fromkeys([*([main] if main is not None else []), *add])
+        ]
         where = f" under {' and '.join(names)}" if names else ""
-        words = f"{posts_in_words(count)} {'is' if count == 1 else 'are'} filed{where}." if count else "Nothing was to be changed."
+        words = (
+            f"{posts_in_words(count)} {'is' if count == 1 else 'are'} filed{where}."
+            if count
+            else "Nothing was to be changed."
+        )
         return Done(words, refiling.keep(workshop, person, blog, words, before) if count else 0)
 
 

@@ -27,7 +27,14 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
 
-def move(workshop: Workshop, person: Person, blog_slug: str, number: int, parent: int | None, before_number: int | None = None) -> Done:
+def move(
+    workshop: Workshop,
+    person: Person,
+    blog_slug: str,
+    number: int,
+    parent: int | None,
+    before_number: int | None = None,
+) -> Done:
     """Puts a category below another one (None is the top), before one of those there, or after all of them."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
@@ -37,7 +44,11 @@ def move(workshop: Workshop, person: Person, blog_slug: str, number: int, parent
             subject_of(subjects, parent)
         check_move(subjects, number, parent)
         before = Before()
-        beside = [subject.id for subject in subjects.values() if subject.parent_id == parent and subject.id != number]
+        beside = [
+            subject.id
+            for subject in subjects.values()
+            if subject.parent_id == parent and subject.id != number
+        ]
         at = beside.index(before_number) if before_number in beside else len(beside)
         for one in (*beside, number):
             before.category(workshop, blog, one)
@@ -46,7 +57,11 @@ def move(workshop: Workshop, person: Person, blog_slug: str, number: int, parent
         if parent == mine.parent_id:
             filing.set_positions(workshop.db, order)
             filing.mark_list(workshop.db, blog.id, f"category:{number}")
-            return Done(f"“{mine.name}” has another place now.", refiling.keep(workshop, person, blog, words, before), number)
+            return Done(
+                f"“{mine.name}” has another place now.",
+                refiling.keep(workshop, person, blog, words, before),
+                number,
+            )
         done = set_and_keep(workshop, person, blog, number, before, words, parent_id=parent)
         filing.set_positions(workshop.db, order)
         return done
@@ -74,11 +89,16 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
         mine = subject_of(subjects, number)
         subject_of(subjects, into)
         if number == into or into in below(subjects, number):
-            raise BadInput(f"“{mine.name}” cannot be merged into itself or into a part of it; choose another category.", "into")
+            raise BadInput(
+                f"“{mine.name}” cannot be merged into itself or into a part of it; choose another category.",
+                "into",
+            )
         before = Before(catch_all=blog.catch_all)
         count = len(filing.posts_in(workshop.db, [number]))
         _merge(workshop, blog, number, into, before)
-        words = f"“{mine.name}” is part of “{path_in_words(subjects, into)}” now: {posts_in_words(count)} moved."
+        words = (
+            f"“{mine.name}” is part of “{path_in_words(subjects, into)}” now: {posts_in_words(count)} moved."
+        )
         return Done(words, refiling.keep(workshop, person, blog, words, before), into)
 
 
@@ -96,10 +116,19 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
     merged = _move_children(workshop, blog, number, into if into is not None else mine.parent_id, before)
     if blog.catch_all == number:
         blogs.settle(db, blog.id, catch_all=into)
-    refiling.refile(workshop, blog, filing.posts_in(db, [number]), refiling.replacing("category", {number: into}), before, is_past_too=True)
+    refiling.refile(
+        workshop,
+        blog,
+        filing.posts_in(db, [number]),
+        refiling.replacing("category", {number: into}),
+        before,
+        is_past_too=True,
+    )
     heir = into if into is not None else mine.parent_id
     addresses.drop_waiting(db, "category", number)
-    addresses.pass_on(db, "category", number, heir) if heir is not None else addresses.lead_away(db, "category", number, "/subjects/")
+    addresses.pass_on(db, "category", number, heir) if heir is not None else addresses.lead_away(
+        db, "category", number, "/subjects/"
+    )
     for row in before.addresses:
         if row["kind"] == "category" and row["owner"] == number:
             filing.mark_list(db, blog.id, f"away:{row['path']}")
@@ -110,10 +139,14 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
     return merged
 
 
-def _move_children(workshop: Workshop, blog: Blog, number: int, parent: int | None, before: Before) -> dict[int, int]:
+def _move_children(
+    workshop: Workshop, blog: Blog, number: int, parent: int | None, before: Before
+) -> dict[int, int]:
     """Puts the subcategories of a category below another one; answers as `_merge`."""
     merged: dict[int, int] = {}
-    for child in [subject for subject in category_subjects(workshop, blog).values() if subject.parent_id == number]:
+    for child in [
+        subject for subject in category_subjects(workshop, blog).values() if subject.parent_id == number
+    ]:
         twin = filing.find_category(workshop.db, blog.id, parent, child.name)
         if twin is not None and twin.id != number:
             merged |= {**_merge(workshop, blog, child.id, twin.id, before), child.id: twin.id}
@@ -122,7 +155,11 @@ def _move_children(workshop: Workshop, blog: Blog, number: int, parent: int | No
         before.category(workshop, blog, child.id)
         filing.set_category(workshop.db, child.id, parent_id=parent, name=name)
         mark_below(workshop, blog, child.id)
-        refiling.settle_posts(workshop, blog, filing.posts_in(workshop.db, sorted(below(category_subjects(workshop, blog), child.id))))
+        refiling.settle_posts(
+            workshop,
+            blog,
+            filing.posts_in(workshop.db, sorted(below(category_subjects(workshop, blog), child.id))),
+        )
     return merged
 
 
@@ -143,9 +180,14 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: 
         if to is not None:
             subject_of(subjects, to)
         if to == number:
-            raise BadInput(f"The posts of “{mine.name}” cannot go to the category that is removed; choose another one.", "to")
+            raise BadInput(
+                f"The posts of “{mine.name}” cannot go to the category that is removed; choose another one.",
+                "to",
+            )
         if blog.catch_all == number and to is None:
-            raise Refused(f"“{mine.name}” is the catch-all; name another one first, or say where its posts go.")
+            raise Refused(
+                f"“{mine.name}” is the catch-all; name another one first, or say where its posts go."
+            )
         before = Before(catch_all=blog.catch_all)
         count = len(filing.posts_in(workshop.db, [number]))
         merged = _move_children(workshop, blog, number, mine.parent_id, before)
@@ -153,12 +195,18 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: 
             to = merged[to]
         _merge(workshop, blog, number, to, before)
         refiling.catch(workshop, blog, before)
-        where = f"{posts_in_words(count)} went to “{subjects[to].name}”" if to is not None else f"{posts_in_words(count)} left it"
+        where = (
+            f"{posts_in_words(count)} went to “{subjects[to].name}”"
+            if to is not None
+            else f"{posts_in_words(count)} left it"
+        )
         words = f"“{mine.name}” is removed; {where}."
         return Done(words, refiling.keep(workshop, person, blog, words, before), to)
 
 
-def split(workshop: Workshop, person: Person, blog_slug: str, number: int, tag_name: str, name: str = "") -> Done:
+def split(
+    workshop: Workshop, person: Person, blog_slug: str, number: int, tag_name: str, name: str = ""
+) -> Done:
     """Moves the posts of a category that have a tag into a subcategory of it, named like the tag or otherwise."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with workshop.db.transaction():
@@ -166,19 +214,28 @@ def split(workshop: Workshop, person: Person, blog_slug: str, number: int, tag_n
         mine = subject_of(subjects, number)
         tag = filing.find_tag(workshop.db, blog.id, " ".join(tag_name.split()).lstrip("#"))
         if tag is None:
-            raise BadInput(f"There is no tag “{tag_name.strip()}” on this blog; choose one that posts of “{mine.name}” have.", "tag")
-        chosen = sorted(set(filing.posts_in(workshop.db, [number])) & set(filing.posts_tagged(workshop.db, [tag.id])))
+            raise BadInput(
+                f"There is no tag “{tag_name.strip()}” on this blog; choose one that posts of “{mine.name}” have.",
+                "tag",
+            )
+        chosen = sorted(
+            set(filing.posts_in(workshop.db, [number])) & set(filing.posts_tagged(workshop.db, [tag.id]))
+        )
         if not chosen:
             raise BadInput(f"No post of “{mine.name}” has the tag “{tag.name}”; choose another tag.", "tag")
         words = read_subject_name(name) if name.strip() else tag.name[:1].upper() + tag.name[1:]
         new = make_category(workshop, blog, f"{path_in_words(subjects, number)} > {words}")
         before = Before()
 
-        def change(categories: tuple[int, ...], tags: tuple[int, ...]) -> tuple[tuple[int, ...], tuple[int, ...]]:
+        def change(
+            categories: tuple[int, ...], tags: tuple[int, ...]
+        ) -> tuple[tuple[int, ...], tuple[int, ...]]:
             if number not in categories or tag.id not in tags:
                 return categories, tags
             return refiling.replacing("category", {number: new})(categories, tags)
 
         count = len(refiling.refile(workshop, blog, chosen, change, before))
-        told = f"{posts_in_words(count)} of “{mine.name}” tagged “{tag.name}” went to “{mine.name} > {words}”."
+        told = (
+            f"{posts_in_words(count)} of “{mine.name}” tagged “{tag.name}” went to “{mine.name} > {words}”."
+        )
         return Done(told, refiling.keep(workshop, person, blog, told, before), new)

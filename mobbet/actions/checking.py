@@ -22,8 +22,14 @@ def problems(workshop: Workshop) -> list[str]:
 
 def _database(workshop: Workshop) -> Iterator[str]:
     yield from (f"The database is damaged: {line}." for line in integrity.damage(workshop.db))
-    yield from (f"A post points to a text that is missing: post {number}." for number in integrity.posts_without_text(workshop.db))
-    yield from (f"The time kept with post {number} is not that of its placement." for number in integrity.posts_with_wrong_time(workshop.db))
+    yield from (
+        f"A post points to a text that is missing: post {number}."
+        for number in integrity.posts_without_text(workshop.db)
+    )
+    yield from (
+        f"The time kept with post {number} is not that of its placement."
+        for number in integrity.posts_with_wrong_time(workshop.db)
+    )
 
 
 def _documents(workshop: Workshop) -> Iterator[str]:

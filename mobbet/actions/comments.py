@@ -5,13 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from mobbet.actions import people as people_actions
-from mobbet.actions.access import (
-    blog_for,
-    editable_post,
-    is_keeper,
-    owned_blog,
-    right_to_settle,
-)
+from mobbet.actions.access import blog_for, editable_post, is_keeper, owned_blog, right_to_settle
 from mobbet.actions.pacing import count_try
 from mobbet.actions.publication import publish
 from mobbet.actions.workshop import Workshop
@@ -41,21 +35,46 @@ def post_to_comment(workshop: Workshop, blog: Blog, post_id: int, reader: Reader
     return post
 
 
-def write(workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: dict[str, str], address: str) -> Comment:
+def write(
+    workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: dict[str, str], address: str
+) -> Comment:
     """A reader's comment (`name`, `email`, `text`); shown at once or once somebody has read it, by the blog's rule.
 
     One that was sent twice is kept once; `address` is the reader's network address. Raises NotFound, NotAllowed, BadInput, TooSoon.
     """
     post = post_to_comment(workshop, blog, post_id, reader)
     if not rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
-        raise NotAllowed(CLOSED if not rules.may_comment(blog.comments, post.comments, True) else "Only people who are signed in comment here.")
+        raise NotAllowed(
+            CLOSED
+            if not rules.may_comment(blog.comments, post.comments, True)
+            else "Only people who are signed in comment here."
+        )
     person = people.by_id(workshop.db, reader.person_id) if reader.person_id else None
     name = person.name if person else people_actions.read_name(typed["name"], "Your name", "name")
     email = person.email if person else read_email(typed["email"]) if typed["email"].strip() else ""
     text = rules.read_text(typed["text"])
-    count_try(workshop, ("comment", f"{blog.id} {one_client(address)}"))  # each comment counts as a try, so that nobody floods a post
-    state = SHOWN if reader.works_here or not rules.waits(blog.comments_wait, reader.is_signed_in, text) else WAITS
-    made = Comment(0, blog.id, post_id, None, reader.person_id, int(reader.works_here), name, email, text, state, workshop.clock(), None)
+    count_try(
+        workshop, ("comment", f"{blog.id} {one_client(address)}")
+    )  # each comment counts as a try, so that nobody floods a post
+    state = (
+        SHOWN
+        if reader.works_here or not rules.waits(blog.comments_wait, reader.is_signed_in, text)
+        else WAITS
+    )
+    made = Comment(
+        0,
+        blog.id,
+        post_id,
+        None,
+        reader.person_id,
+        int(reader.works_here),
+        name,
+        email,
+        text,
+        state,
+        workshop.clock(),
+        None,
+    )
     with workshop.db.transaction():
         if comments.is_there(workshop.db, post_id, name, text):
             return made
@@ -63,7 +82,11 @@ def write(workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: d
         if state == SHOWN:
             _look_again(workshop, blog, [post_id])
     if state == SHOWN:
-        publish(workshop, blog, why=f"{name} commented on “{post.title if is_told_of(post.audience, 0) else PRIVATE_TITLE}”")
+        publish(
+            workshop,
+            blog,
+            why=f"{name} commented on “{post.title if is_told_of(post.audience, 0) else PRIVATE_TITLE}”",
+        )
     return made
 
 
@@ -82,7 +105,9 @@ def settle(workshop: Workshop, person: Person, slug: str, numbers: list[int], st
         comments.set_state(workshop.db, [one.id for one in changed], state, person.id)
         _look_again(workshop, blog, [one.post_id for one in changed])
     words = {SHOWN: "shown", REFUSED: "refused", WAITS: "taken back"}[state]
-    publish(workshop, blog, person=person, why=f"{len(changed)} comment{'s' if len(changed) != 1 else ''} {words}")
+    publish(
+        workshop, blog, person=person, why=f"{len(changed)} comment{'s' if len(changed) != 1 else ''} {words}"
+    )
     return len(chosen)
 
 
@@ -90,7 +115,20 @@ def answer(workshop: Workshop, person: Person, slug: str, number: int, typed: st
     """Answers a comment in the name of the blog's people, and shows it where it waited. Raises NotFound, NotAllowed, BadInput."""
     text = rules.read_text(typed)
     blog, (first,) = _chosen(workshop, person, slug, [number])
-    made = Comment(0, blog.id, first.post_id, first.answers or first.id, person.id, 1, person.name, person.email, text, SHOWN, workshop.clock(), person.id)
+    made = Comment(
+        0,
+        blog.id,
+        first.post_id,
+        first.answers or first.id,
+        person.id,
+        1,
+        person.name,
+        person.email,
+        text,
+        SHOWN,
+        workshop.clock(),
+        person.id,
+    )
     with workshop.db.transaction():
         comments.add(workshop.db, made)
         comments.set_state(workshop.db, [first.id], SHOWN, person.id)

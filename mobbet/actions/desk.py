@@ -41,7 +41,9 @@ GROUPS: dict[str, tuple[Callable[..., list[DeskRow]], str, tuple[int, int]]] = {
 """The groups of the desk: what asks for one, what it is in the order of, and where it begins."""
 
 
-def group(workshop: Workshop, blog: Blog, name: str, after: tuple[int, int] | None = None, author: int = 0) -> Page:
+def group(
+    workshop: Workshop, blog: Blog, name: str, after: tuple[int, int] | None = None, author: int = 0
+) -> Page:
     """A page of a group, of all posts or of those by one author."""
     read, order, beginning = GROUPS[name]
     rows = read(workshop.db, blog.id, workshop.clock(), PAGE + 1, after or beginning, author)
@@ -55,7 +57,5 @@ def rhythm(workshop: Workshop, blog: Blog) -> Rhythm:
     out = [row.goes_out for row in desk.published(workshop.db, blog.id, now, 25)]
     coming = desk.in_timetable(workshop.db, blog.id, now, 1)
     return Rhythm(
-        (now - out[0]) // 86400 if out else None,
-        usual_gap(out),
-        coming[0].goes_out if coming else None,
+        (now - out[0]) // 86400 if out else None, usual_gap(out), coming[0].goes_out if coming else None
     )

@@ -29,7 +29,11 @@ class Told:
 def listed(workshop: Workshop, blog: Blog, most: int, before: int | None = None) -> list[Told]:
     """The newest editions, or those before a number, newest first."""
     found = editions.newest(workshop.db, blog.id, most, before)
-    names = {number: people.by_id(workshop.db, number).name for number in {one.person_id for one in found} if number}
+    names = {
+        number: people.by_id(workshop.db, number).name
+        for number in {one.person_id for one in found}
+        if number
+    }
     return [Told(one, names.get(one.person_id, "")) for one in found]
 
 
@@ -38,7 +42,11 @@ def edition(workshop: Workshop, blog: Blog, number: int) -> Edition:
     found = editions.by_number(workshop.db, blog.id, number)
     if found is None:
         last = editions.current_number(workshop.db, blog.id)
-        raise NotFound(f"There is no edition {number}; there are 1 to {last}." if last else "There is no edition yet; publish first.")
+        raise NotFound(
+            f"There is no edition {number}; there are 1 to {last}."
+            if last
+            else "There is no edition yet; publish first."
+        )
     return found
 
 
@@ -49,15 +57,23 @@ def altered_since(workshop: Workshop, blog: Blog, number: int) -> list[Altered]:
 
 def compared(workshop: Workshop, blog: Blog, first: int, second: int) -> list[Altered]:
     """What the second edition adds to, alters on and removes from the first, by path."""
-    old, new = (editions.differing(workshop.db, blog.id, one, other) for one, other in ((first, second), (second, first)))
-    old, new = ({key: row for key, row in rows.items() if is_told_of(row.audience, workshop.db.viewer)} for rows in (old, new))
+    old, new = (
+        editions.differing(workshop.db, blog.id, one, other)
+        for one, other in ((first, second), (second, first))
+    )
+    old, new = (
+        {key: row for key, row in rows.items() if is_told_of(row.audience, workshop.db.viewer)}
+        for rows in (old, new)
+    )
     found = [Altered(key, row.path, REMOVED) for key, row in old.items() if key not in new]
     for key, row in new.items():
         was = old.get(key)
         if was is None:
             found.append(Altered(key, row.path, ADDED, row.leads_to))
         elif _shown(was) != _shown(row):
-            found.append(Altered(key, row.path, ALTERED, row.leads_to, was.path if was.path != row.path else ""))
+            found.append(
+                Altered(key, row.path, ALTERED, row.leads_to, was.path if was.path != row.path else "")
+            )
     return sorted(found, key=lambda one: (one.path, one.key))
 
 

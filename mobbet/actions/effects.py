@@ -102,7 +102,11 @@ def _told(workshop: Workshop, blog: Blog, pages: list[Altered]) -> list[Altered]
         found = _OF_POST.match(key)
         if found:
             return int(found[1]) in hidden
-        owner = addresses.owner(workshop.db, blog.id, key.partition("/")[2]) if key.startswith("former/") else None
+        owner = (
+            addresses.owner(workshop.db, blog.id, key.partition("/")[2])
+            if key.startswith("former/")
+            else None
+        )
         return owner is not None and owner[0] == "post" and owner[1] in hidden
 
     return [page for page in pages if not is_hidden(page.key)]
@@ -112,7 +116,13 @@ def effect_of_placing(workshop: Workshop, person: Person, blog: Blog, post_id: i
     """The footprint of a post's main action: now, or at the moment at which it will go out. Raises what placing raises."""
     post, _ = editable_post(workshop, person, post_id)
     instant = placing.moment_of(workshop, blog, post)
-    return _compared(workshop, blog, instant, lambda: (post_id, placing.place(workshop, person, post_id)), prints.state_at(workshop.db, blog.id, instant, post_id))
+    return _compared(
+        workshop,
+        blog,
+        instant,
+        lambda: (post_id, placing.place(workshop, person, post_id)),
+        prints.state_at(workshop.db, blog.id, instant, post_id),
+    )
 
 
 def effect_of_new(workshop: Workshop, person: Person, blog: Blog, make: Callable[[], int]) -> Effect:
@@ -125,12 +135,20 @@ def effect_of_new(workshop: Workshop, person: Person, blog: Blog, make: Callable
     return _compared(workshop, blog, None, change, None)
 
 
-def _compared(workshop: Workshop, blog: Blog, instant: int | None, change: Callable[[], tuple[int, Placed]], state: dict[str, Any] | None) -> Effect:
+def _compared(
+    workshop: Workshop,
+    blog: Blog,
+    instant: int | None,
+    change: Callable[[], tuple[int, Placed]],
+    state: dict[str, Any] | None,
+) -> Effect:
     """The plan of a moment with the change and without it."""
 
     def tried() -> tuple[int, Around, Placed, dict[str, Head]]:
         post_id, placed = change()
-        moment = instant if instant is not None else max(workshop.clock(), placed.goes_out, placed.waits_until)
+        moment = (
+            instant if instant is not None else max(workshop.clock(), placed.goes_out, placed.waits_until)
+        )
         after = prints.prints_around(workshop.db, blog.id, moment, post_id, state)
         return moment, after, placed, _heads(after, state is None)
 
@@ -148,7 +166,9 @@ def _heads(around: Around, is_new: bool) -> dict[str, Head]:
         newest = snapshot.newest(name, size + 1)
         place = next((at for at, post in enumerate(newest[:size], 1) if post.id == post_id), 0)
         if place:
-            found[name] = Head(place, min(size, len(newest)), newest[size].title if is_new and len(newest) > size else "")
+            found[name] = Head(
+                place, min(size, len(newest)), newest[size].title if is_new and len(newest) > size else ""
+            )
     return found
 
 

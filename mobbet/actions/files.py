@@ -38,7 +38,9 @@ class Brought:
     edition_before: int | None = None
 
 
-def new_post(workshop: Workshop, person: Person, blog_slug: str, source: str, folder: Path | None = None) -> Brought:
+def new_post(
+    workshop: Workshop, person: Person, blog_slug: str, source: str, folder: Path | None = None
+) -> Brought:
     """A post from a file's text. With a `date` it goes out then (at once when that has passed).
 
     Pictures named by a file beside it are taken from `folder`. Raises BadInput before anything is kept.
@@ -50,7 +52,9 @@ def new_post(workshop: Workshop, person: Person, blog_slug: str, source: str, fo
         return _fill(workshop, person, blog, post, text, folder, is_new=True)
 
 
-def update_post(workshop: Workshop, person: Person, post_id: int, source: str, folder: Path | None = None) -> Brought:
+def update_post(
+    workshop: Workshop, person: Person, post_id: int, source: str, folder: Path | None = None
+) -> Brought:
     """Replaces text and the settings that the file names; what is out or placed is updated with it."""
     _, blog = editable_post(workshop, person, post_id)
     text = frontmatter.read(source, blog.zone)
@@ -60,28 +64,52 @@ def update_post(workshop: Workshop, person: Person, post_id: int, source: str, f
 
 
 def _fill(
-    workshop: Workshop, person: Person, blog: Blog, post: Post, text: frontmatter.Text, folder: Path | None, is_new: bool
+    workshop: Workshop,
+    person: Person,
+    blog: Blog,
+    post: Post,
+    text: frontmatter.Text,
+    folder: Path | None,
+    is_new: bool,
 ) -> Brought:
-    settings, notes = text.settings, [f"“{name}” is not a setting Mobbet knows; it was left out." for name in text.unknown]
+    settings, notes = (
+        text.settings,
+        [f"“{name}” is not a setting Mobbet knows; it was left out." for name in text.unknown],
+    )
     document, missing = _with_pictures(workshop, person, blog, from_markdown(text.markdown), folder)
     notes += [f"The picture “{src}” was not found; its place shows its address." for src in missing]
     before = post_store.working(workshop.db, post.id)
     title = settings.title if settings.title is not None else (before.title or _title(document))
     subtitle = settings.subtitle if settings.subtitle is not None else before.subtitle
-    posts.save_text(workshop, person, post.id, base=post.revision, title=title, subtitle=subtitle, body=document)
+    posts.save_text(
+        workshop, person, post.id, base=post.revision, title=title, subtitle=subtitle, body=document
+    )
     settle(workshop, person, blog, post, settings)
     if settings.lead is not None:
         _set_lead(workshop, person, blog, post, settings.lead, folder)
     state = post_states.state_of(workshop, post_store.again(workshop.db, post))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
-        return Brought(post_store.again(workshop.db, post), placed.path, placed.state, tuple(notes), placed.edition_before)
+        return Brought(
+            post_store.again(workshop.db, post),
+            placed.path,
+            placed.state,
+            tuple(notes),
+            placed.edition_before,
+        )
     categories = tuple(post_store.categories(workshop.db, post.id))
     kept = post_store.again(workshop.db, post)
-    return Brought(kept, proposed_path(workshop, kept, blog, title, categories, workshop.clock())[0], DRAFT if is_new else state, tuple(notes))
+    return Brought(
+        kept,
+        proposed_path(workshop, kept, blog, title, categories, workshop.clock())[0],
+        DRAFT if is_new else state,
+        tuple(notes),
+    )
 
 
-def _set_lead(workshop: Workshop, person: Person, blog: Blog, post: Post, lead: str, folder: Path | None) -> None:
+def _set_lead(
+    workshop: Workshop, person: Person, blog: Blog, post: Post, lead: str, folder: Path | None
+) -> None:
     """What the file says leads the post: a kind of block (“quotation”), a picture, or '' for the rule."""
     if not lead:
         showing.lead_by_rule(workshop, person, post.id)
@@ -96,13 +124,25 @@ def _lead(workshop: Workshop, person: Person, blog: Blog, name: str, folder: Pat
     file = (folder / name).resolve() if folder else None
     if file and file.is_relative_to(folder.resolve()) and file.is_file():
         return library.add_picture(workshop, person, blog, file.name, file.read_bytes()).id
-    known = next((row for row in media.find(workshop.db, blog.id, Wanted(words=name, kind="picture"), 20) if row.name == name or f"media:{row.id}" == name), None)
+    known = next(
+        (
+            row
+            for row in media.find(workshop.db, blog.id, Wanted(words=name, kind="picture"), 20)
+            if row.name == name or f"media:{row.id}" == name
+        ),
+        None,
+    )
     if known is None:
-        raise BadInput(f"There is no picture “{name}” beside the file or in the library; check “lead” in the front matter.", "lead")
+        raise BadInput(
+            f"There is no picture “{name}” beside the file or in the library; check “lead” in the front matter.",
+            "lead",
+        )
     return known.id
 
 
-def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings) -> None:
+def settle(
+    workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings
+) -> None:
     """Writes the settings that the file names into the docket."""
     if settings.slug is not None:
         posts.set_slug(workshop, person, post.id, settings.slug)
@@ -124,11 +164,16 @@ def settle(workshop: Workshop, person: Person, blog: Blog, post: Post, settings:
     if settings.author is not None:
         author = people.by_name(workshop.db, blog.id, settings.author)
         if author is None:
-            raise BadInput(f"Nobody named “{settings.author}” works on this blog; check the author in the front matter.", "author")
+            raise BadInput(
+                f"Nobody named “{settings.author}” works on this blog; check the author in the front matter.",
+                "author",
+            )
         posts.set_author(workshop, person, post.id, str(author.id))
 
 
-def _settle_readers(workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings) -> None:
+def _settle_readers(
+    workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings
+) -> None:
     """Who may read it. A group that the file names is made where there is none: nobody is in it yet, so nobody else reads the post."""
     visibility = settings.visibility or (PASSWORD if settings.password is not None else None)
     if visibility == PASSWORD:
@@ -148,10 +193,14 @@ def _title(document: dict) -> str:
     words = next((plain(block) for block in document["content"] if plain(block).strip()), "")
     if not words:
         raise Refused("The file has neither a title nor any text; nothing was made of it.")
-    return outline.teaser_text({"content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}]}, 80)
+    return outline.teaser_text(
+        {"content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}]}, 80
+    )
 
 
-def _with_pictures(workshop: Workshop, person: Person, blog: Blog, document: dict, folder: Path | None) -> tuple[dict, list[str]]:
+def _with_pictures(
+    workshop: Workshop, person: Person, blog: Blog, document: dict, folder: Path | None
+) -> tuple[dict, list[str]]:
     """The document with its local pictures in the library, and the addresses of those not found."""
     missing: list[str] = []
 

@@ -31,7 +31,7 @@ def counts(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject]) -> d
         numbers = [number for number in json.loads(text) if number in subjects]
         for number in set(numbers):
             found[number].own += out
-        for number in {step for number in numbers for step in above[number]}:
+        for number in {step for own in numbers for step in above[own]}:
             count = found[number]
             count.whole += out
             count.to_come += to_come

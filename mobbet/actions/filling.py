@@ -87,17 +87,30 @@ def _blog(workshop: Workshop) -> tuple[Person, Blog]:
     known = blogs.every(workshop.db)
     if known:
         members = people.of_blog(workshop.db, known[0].id)
-        return next(one for one in members if blogs.role(workshop.db, known[0].id, one.id) == "owner"), known[0]
-    person = people_actions.add_person(workshop, name="Measuring Person", email="measuring@mobbet.example", password=None)
+        return next(one for one in members if blogs.role(workshop.db, known[0].id, one.id) == "owner"), known[
+            0
+        ]
+    person = people_actions.add_person(
+        workshop, name="Measuring Person", email="measuring@mobbet.example", password=None
+    )
     home = "http://127.0.0.1:8000/b/measured/"
-    return person, blog_actions.make_blog(workshop, person, name="A measured blog", address="measured", zone="UTC", home=home)
+    return person, blog_actions.make_blog(
+        workshop, person, name="A measured blog", address="measured", zone="UTC", home=home
+    )
 
 
 class _Maker:
     """Makes one post after the other, out of one stream of chance."""
 
     def __init__(
-        self, workshop: Workshop, blog: Blog, person: Person, chance: random.Random, categories: list[int], tags: list[int], count: int
+        self,
+        workshop: Workshop,
+        blog: Blog,
+        person: Person,
+        chance: random.Random,
+        categories: list[int],
+        tags: list[int],
+        count: int,
     ) -> None:
         self._workshop, self._blog, self._person = workshop, blog, person
         self._chance, self._categories, self._tags = chance, categories, tags
@@ -113,7 +126,21 @@ class _Maker:
         document = self._document()
         words = outline.count_words(document)
         post = posts.add(db, blog_id=self._blog.id, author_id=self._person.id, made_at=goes_out - 86400)
-        posts.add_revision(db, Revision(post.id, 1, self._person.id, title, "", canonical(document), "", goes_out - 7200, goes_out - 3600), words)
+        posts.add_revision(
+            db,
+            Revision(
+                post.id,
+                1,
+                self._person.id,
+                title,
+                "",
+                canonical(document),
+                "",
+                goes_out - 7200,
+                goes_out - 3600,
+            ),
+            words,
+        )
         categories = chance.sample(self._categories, chance.choice((1, 1, 1, 2)))
         tags = chance.sample(self._tags, chance.choice((0, 1, 2, 3, 3, 4)))
         posts.set_categories(db, post.id, categories, goes_out)
@@ -165,7 +192,10 @@ class _Maker:
         content: list[dict] = [{"type": "text", "text": sentences}]
         if self._chance.random() < 0.25:
             link = {"type": "link", "attrs": {**_LINK, "href": f"https://{self._pick(NOUNS)}.example/"}}
-            content = [{"type": "text", "text": f"{sentences} "}, {"type": "text", "text": self._sentence(), "marks": [link]}]
+            content = [
+                {"type": "text", "text": f"{sentences} "},
+                {"type": "text", "text": self._sentence(), "marks": [link]},
+            ]
         return {"type": "paragraph", "attrs": _PARAGRAPH, "content": content}
 
     def _document(self) -> dict:
@@ -175,10 +205,14 @@ class _Maker:
         for _ in range(self._between(1, 5)):
             if chance.random() < 0.7:
                 words = f"{self._pick(ADJECTIVES).capitalize()} {self._pick(NOUNS)}"
-                blocks.append({"type": "heading", "attrs": _HEADING, "content": [{"type": "text", "text": words}]})
+                blocks.append(
+                    {"type": "heading", "attrs": _HEADING, "content": [{"type": "text", "text": words}]}
+                )
             blocks += [self._paragraph() for _ in range(self._between(1, 3))]
             if chance.random() < 0.3:
-                items = [{"type": "listItem", "content": [self._paragraph()]} for _ in range(self._between(2, 4))]
+                items = [
+                    {"type": "listItem", "content": [self._paragraph()]} for _ in range(self._between(2, 4))
+                ]
                 blocks.append({"type": "bulletList", "attrs": _LIST, "content": items})
             if chance.random() < 0.15:
                 blocks.append({"type": "quote", "attrs": _QUOTE, "content": [self._paragraph()]})
@@ -190,5 +224,10 @@ def _usual(kind: NodeType | MarkType, **more: object) -> dict[str, object]:
     return {row.name: more.get(row.name, row.default) for row in kind.attributes}
 
 
-_PARAGRAPH, _HEADING, _LIST, _QUOTE = _usual(NODE["paragraph"]), _usual(NODE["heading"], level=2), _usual(NODE["bulletList"]), _usual(NODE["quote"])
+_PARAGRAPH, _HEADING, _LIST, _QUOTE = (
+    _usual(NODE["paragraph"]),
+    _usual(NODE["heading"], level=2),
+    _usual(NODE["bulletList"]),
+    _usual(NODE["quote"]),
+)
 _LINK = _usual(MARK["link"])

@@ -27,9 +27,19 @@ def fill_ins(workshop: Workshop, post: Post, blog: Blog) -> list[FillIn]:
     """Every fill-in of a post, the fields first and then the blog's facts."""
     db, now = workshop.db, workshop.clock()
     revision = posts.working(db, post.id)
-    live = next((row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None)
-    goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else live.goes_out if live else now
-    path = proposed_path(workshop, post, blog, revision.title, tuple(posts.categories(db, post.id)), workshop.clock())[0]
+    live = next(
+        (row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None
+    )
+    goes_out = (
+        instant_of_wall(post.goes_out_wall, blog.zone)
+        if post.goes_out_wall
+        else live.goes_out
+        if live
+        else now
+    )
+    path = proposed_path(
+        workshop, post, blog, revision.title, tuple(posts.categories(db, post.id)), workshop.clock()
+    )[0]
     facts = tuple(tuple(pair) for pair in json.loads(blog.facts))
     now_values = values(
         title=revision.title, subtitle=revision.subtitle, author=people.by_id(db, post.author_id).name, date=day_in_words(goes_out, blog.zone),

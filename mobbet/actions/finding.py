@@ -49,7 +49,9 @@ def _find(workshop: Workshop, blog: Blog, text: str, most: int) -> Result:
     if not total and query.phrases:
         query, instead = _without_slips(workshop, query)
         if instead:
-            posts, total = finding.search(workshop.db, blog.id, wanted_of(workshop, blog, query), workshop.clock(), most)
+            posts, total = finding.search(
+                workshop.db, blog.id, wanted_of(workshop, blog, query), workshop.clock(), most
+            )
     return Result(posts, total, instead if total else {}, query.problems, query)
 
 
@@ -70,7 +72,15 @@ def wanted_of(workshop: Workshop, blog: Blog, query: Query) -> Wanted:
         tags=query.tags,
         categories=tuple(_categories(subjects, name) for name in query.categories),
         authors=tuple(
-            frozenset(one.id for one in members if any(word.casefold().startswith(name.casefold()) for word in (*one.name.split(), one.name, one.email))) for name in query.authors
+            frozenset(
+                one.id
+                for one in members
+                if any(
+                    word.casefold().startswith(name.casefold())
+                    for word in (*one.name.split(), one.name, one.email)
+                )
+            )
+            for name in query.authors
         ),
         states=query.states,
         before=query.before,
@@ -81,7 +91,11 @@ def wanted_of(workshop: Workshop, blog: Blog, query: Query) -> Wanted:
 def _categories(subjects: dict[int, Subject], name: str) -> frozenset[int]:
     """The categories of a name, a slug or a path `A > B`, and all below them."""
     said = " > ".join(part.strip() for part in name.casefold().split(">"))
-    named = {number for number, one in subjects.items() if said in (one.name.casefold(), one.slug.casefold(), path_in_words(subjects, number).casefold())}
+    named = {
+        number
+        for number, one in subjects.items()
+        if said in (one.name.casefold(), one.slug.casefold(), path_in_words(subjects, number).casefold())
+    }
     return below(subjects, named)
 
 
@@ -102,9 +116,15 @@ def _without_slips(workshop: Workshop, query: Query) -> tuple[Query, dict[str, s
         is_last = query.is_open and at == len(query.phrases) - 1
         for word in words:
             plain = _plain(word)
-            if 2 < len(plain) <= LONGEST and tried < MOST_SLIPS and not finding.is_term(workshop.db, plain, is_last):
+            if (
+                2 < len(plain) <= LONGEST
+                and tried < MOST_SLIPS
+                and not finding.is_term(workshop.db, plain, is_last)
+            ):
                 tried += 1
-                near = finding.near_terms(workshop.db, list(dict.fromkeys(other for _, other in slips_of(plain) if other != plain)))
+                near = finding.near_terms(
+                    workshop.db, list(dict.fromkeys(other for _, other in slips_of(plain) if other != plain))
+                )
                 if near:
                     instead[word] = near[0]
         phrases.append(tuple(instead.get(word, word) for word in words))
@@ -113,4 +133,8 @@ def _without_slips(workshop: Workshop, query: Query) -> tuple[Query, dict[str, s
 
 def _plain(word: str) -> str:
     """A word as the index has it: in small letters, without accents."""
-    return "".join(letter for letter in unicodedata.normalize("NFD", word.lower()) if unicodedata.category(letter) != "Mn")
+    return "".join(
+        letter
+        for letter in unicodedata.normalize("NFD", word.lower())
+        if unicodedata.category(letter) != "Mn"
+    )

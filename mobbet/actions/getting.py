@@ -16,7 +16,9 @@ from mobbet.store.media import Media
 from mobbet.store.people import Person
 
 
-def from_address(workshop: Workshop, person: Person, blog_slug: str, address: str, credit: str, licence: str) -> Media:
+def from_address(
+    workshop: Workshop, person: Person, blog_slug: str, address: str, credit: str, licence: str
+) -> Media:
     """Brings in what lies at a public address. Raises BadInput until it is said whose it is and under what licence."""
     blog = blog_for(workshop, person, blog_slug)
     if not read_licence(licence):
@@ -24,14 +26,25 @@ def from_address(workshop: Workshop, person: Person, blog_slug: str, address: st
     if LICENCE[licence].asks_credit and not credit.strip():
         raise BadInput(f"Say whose it is: “{LICENCE[licence].words}” asks for a credit.", "credit")
     limits = workshop.settings.limits
-    fetched = workshop.services.fetch(address, 1_000_000 * max(limits.picture_megabytes, limits.file_megabytes))
+    fetched = workshop.services.fetch(
+        address, 1_000_000 * max(limits.picture_megabytes, limits.file_megabytes)
+    )
     name = fetched.name
     with workshop.media.incoming() as file:
         file.write_bytes(fetched.body)
         row = library.sniff(file, name)
     if BY_ENDING.get(ending_of(name)) is not row:
         name = library.with_ending(name, row)
-    return library.add_stream(workshop, person, blog, name, io.BytesIO(fetched.body), credit=credit, licence=licence, source=fetched.address)
+    return library.add_stream(
+        workshop,
+        person,
+        blog,
+        name,
+        io.BytesIO(fetched.body),
+        credit=credit,
+        licence=licence,
+        source=fetched.address,
+    )
 
 
 def from_collection(workshop: Workshop, person: Person, blog_slug: str, number: str) -> Media:
@@ -41,7 +54,12 @@ def from_collection(workshop: Workshop, person: Person, blog_slug: str, number: 
     if offered is None:
         raise NotFound("This picture is no longer offered; search again.")
     taken = workshop.services.collection.take(number)
-    about = {"credit": offered.credit, "licence": offered.licence, "source": offered.page, "caption": offered.title}
+    about = {
+        "credit": offered.credit,
+        "licence": offered.licence,
+        "source": offered.page,
+        "caption": offered.title,
+    }
     return library.add_stream(workshop, person, blog, taken.name, io.BytesIO(taken.body), **about)
 
 
@@ -55,8 +73,24 @@ def embed(workshop: Workshop, person: Person, blog_slug: str, typed: str) -> dic
     told = workshop.services.videos.tell(found)
     poster = ""
     if told.poster:
-        row = library.add_picture(workshop, person, blog, f"{found.address.rstrip('/').rpartition('/')[2]}.jpg", told.poster)
+        row = library.add_picture(
+            workshop, person, blog, f"{found.address.rstrip('/').rpartition('/')[2]}.jpg", told.poster
+        )
         if not row.credit:
-            row = library.describe(workshop, person, row.id, caption=told.title, credit=told.by, source=found.address, licence="permission")
+            row = library.describe(
+                workshop,
+                person,
+                row.id,
+                caption=told.title,
+                credit=told.by,
+                source=found.address,
+                licence="permission",
+            )
         poster = f"media:{row.id}"
-    return {"address": found.address, "title": told.title, "width": told.width, "height": told.height, "poster": poster}
+    return {
+        "address": found.address,
+        "title": told.title,
+        "width": told.width,
+        "height": told.height,
+        "poster": poster,
+    }

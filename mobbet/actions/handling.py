@@ -55,7 +55,11 @@ def _place(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str
         wall = read_when(said, workshop.clock(), blog.zone)
         post_actions.set_time(workshop, person, post.id, "goes_out_wall", wall)
     if said:
-        slot_store.set_queue(workshop.db, blog.id, [number for number in slot_store.queue(workshop.db, blog.id) if number != post.id])
+        slot_store.set_queue(
+            workshop.db,
+            blog.id,
+            [number for number in slot_store.queue(workshop.db, blog.id) if number != post.id],
+        )
     placing.place(workshop, person, post.id)
     return []
 
@@ -121,11 +125,15 @@ def check_said(workshop: Workshop, person: Person, blog: Blog, asks: str, said: 
         read_when(said, workshop.clock(), blog.zone)
     if asks == "author" and said not in [str(one.id) for one in people.of_blog(workshop.db, blog.id)]:
         raise BadInput("No author is chosen; choose who gets them.", "said")
-    if asks == "blog" and said not in [one.slug for one in blogs.of_person(workshop.db, person.id) if one.id != blog.id]:
+    if asks == "blog" and said not in [
+        one.slug for one in blogs.of_person(workshop.db, person.id) if one.id != blog.id
+    ]:
         raise BadInput("No blog is chosen; choose the one they go to.", "said")
 
 
-def handle(workshop: Workshop, person: Person, slug: str, name: str, numbers: list[int], said: str = "") -> Handled:
+def handle(
+    workshop: Workshop, person: Person, slug: str, name: str, numbers: list[int], said: str = ""
+) -> Handled:
     """Does one thing with posts of a blog, in their order, all or none of them. Publishing is left to the caller.
 
     Raises BadInput, NotAllowed, NotFound and Refused with the title of the post that cannot be.
@@ -151,13 +159,25 @@ def handle(workshop: Workshop, person: Person, slug: str, name: str, numbers: li
         return f"{_posts(len(numbers))} {'is' if len(numbers) == 1 else 'are'} {what.done}"
 
     words, number = undoing.record(workshop, person, blog, numbers, made, change)
-    return Handled(words, _rows(workshop, person, blog, [posts.again(workshop.db, post) for post in handled] + [editable_post(workshop, person, number)[0] for number in made if name == "copy"]), number)
+    return Handled(
+        words,
+        _rows(
+            workshop,
+            person,
+            blog,
+            [posts.again(workshop.db, post) for post in handled]
+            + [editable_post(workshop, person, number)[0] for number in made if name == "copy"],
+        ),
+        number,
+    )
 
 
 def _named(error: Refused, title: str) -> Refused:
     """The same refusal with the title of the post it speaks of; nothing is changed then."""
     words = f"“{title}”: {error} Nothing is changed."
-    return NotAllowed(words) if isinstance(error, NotAllowed) else BadInput(words, getattr(error, "field", ""))
+    return (
+        NotAllowed(words) if isinstance(error, NotAllowed) else BadInput(words, getattr(error, "field", ""))
+    )
 
 
 def _posts(count: int) -> str:
@@ -170,7 +190,14 @@ def _rows(workshop: Workshop, person: Person, blog: Blog, handled: list[Post]) -
     for post in handled:
         state, number = post_states.state_of(workshop, post), post.id
         told = states.WORDS[state]
-        live = next((row for row in reversed(placements.of_post(workshop.db, number)) if row.shows_from < row.shows_until and row.shows_until > now), None)
+        live = next(
+            (
+                row
+                for row in reversed(placements.of_post(workshop.db, number))
+                if row.shows_from < row.shows_until and row.shows_until > now
+            ),
+            None,
+        )
         if live and state == states.IN_TIMETABLE:
             told = f"goes out {time_in_words(live.goes_out, blog.zone, now)}"
         found.append((title_for(workshop, person, number), told))

@@ -45,19 +45,27 @@ def reach(workshop: Workshop, blog: Blog, number: int) -> Reach:
     """The posts that a change of this standing copy would reach."""
     showing = kept.posts_showing(workshop.db, blog.id, number)
     placed = {post_id for _, post_id in kept.placements_of(workshop.db, number, workshop.clock())}
-    found = (posts.on_blog(workshop.db, blog.id, post_id) for post_id in dict.fromkeys([*showing, *sorted(placed)]))
+    found = (
+        posts.on_blog(workshop.db, blog.id, post_id) for post_id in dict.fromkeys([*showing, *sorted(placed)])
+    )
     return Reach(tuple(post for post in found if post), len(placed))
 
 
-def footprint_of_change(workshop: Workshop, person: Person, blog_slug: str, number: int, document: Any) -> list[tuple[str, str]]:
+def footprint_of_change(
+    workshop: Workshop, person: Person, blog_slug: str, number: int, document: Any
+) -> list[tuple[str, str]]:
     """(path, what) of the pages that a change of standing copy would alter; nothing is kept of it."""
     blog = blog_for(workshop, person, blog_slug)
     one = editable_kept(workshop, person, blog, number)
-    effect = effect_of(workshop, blog, lambda: change_kept(workshop, person, blog_slug, number, one.name, document))
+    effect = effect_of(
+        workshop, blog, lambda: change_kept(workshop, person, blog_slug, number, one.name, document)
+    )
     return [(page.path, page.what) for page in effect.pages]
 
 
-def change_kept(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str, document: Any) -> Kept:
+def change_kept(
+    workshop: Workshop, person: Person, blog_slug: str, number: int, name: str, document: Any
+) -> Kept:
     """Changes kept blocks; every post that shows them as standing copy changes with the next edition."""
     blog = blog_for(workshop, person, blog_slug)
     one = editable_kept(workshop, person, blog, number)
@@ -107,12 +115,25 @@ def begin_from(workshop: Workshop, person: Person, post_id: int) -> Post:
         before = posts.working(workshop.db, post.id)
         copy = post_actions.begin_post(workshop, person, blog.slug)
         post_actions.save_text(
-            workshop, person, copy.id, base=copy.revision, title=before.title, subtitle=before.subtitle, body=schema.load(before.body)
+            workshop,
+            person,
+            copy.id,
+            base=copy.revision,
+            title=before.title,
+            subtitle=before.subtitle,
+            body=schema.load(before.body),
         )
         now = workshop.clock()
         posts.set_categories(workshop.db, copy.id, posts.categories(workshop.db, post.id), now)
         posts.set_tags(workshop.db, copy.id, posts.tags(workshop.db, post.id), now)
-        posts.settle(workshop.db, copy.id, now, visibility=post.visibility, password_key=post.password_key, listed=post.listed)
+        posts.settle(
+            workshop.db,
+            copy.id,
+            now,
+            visibility=post.visibility,
+            password_key=post.password_key,
+            listed=post.listed,
+        )
     return posts.again(workshop.db, copy)
 
 
@@ -120,8 +141,14 @@ def set_template(workshop: Workshop, person: Person, post_id: int, is_template: 
     """Keeps a post as a template, a starting shape for others, or makes it a draft again."""
     post, _ = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
-        if is_template and any(row.shows_until > workshop.clock() and row.shows_from < row.shows_until for row in placements.of_post(workshop.db, post.id)):
-            raise BadInput("Readers get this post, or are going to; begin a copy of it and keep that as a template.", "state")
+        if is_template and any(
+            row.shows_until > workshop.clock() and row.shows_from < row.shows_until
+            for row in placements.of_post(workshop.db, post.id)
+        ):
+            raise BadInput(
+                "Readers get this post, or are going to; begin a copy of it and keep that as a template.",
+                "state",
+            )
         posts.settle(workshop.db, post.id, workshop.clock(), is_template=int(is_template))
 
 
@@ -133,10 +160,18 @@ def set_series(workshop: Workshop, person: Person, post_id: int, name: str, posi
             posts.settle(workshop.db, post.id, workshop.clock(), series_id=None, series_position=0)
             return
         if position.strip() and not (position.strip().isdecimal() and 1 <= int(position) <= 999):
-            raise BadInput(f"“{position.strip()}” is no place in a series; type a number from 1 to 999.", "position")
+            raise BadInput(
+                f"“{position.strip()}” is no place in a series; type a number from 1 to 999.", "position"
+            )
         number = series.find_or_add(workshop.db, blog.id, _name(name))
         stays = post.series_id == number and not position.strip()
-        place = post.series_position if stays else int(position) if position.strip() else series.last_position(workshop.db, number) + 1
+        place = (
+            post.series_position
+            if stays
+            else int(position)
+            if position.strip()
+            else series.last_position(workshop.db, number) + 1
+        )
         posts.settle(workshop.db, post.id, workshop.clock(), series_id=number, series_position=place)
 
 
@@ -149,17 +184,34 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
         post, blog = editable_post(workshop, person, post_id)
         before = posts.working(workshop.db, post.id)
         parts = split(schema.load(before.body), blocks, before.title)
-        set_series(workshop, person, post.id, before.title or f"Post {post.id}", "1" if post.series_id is None else "")
+        set_series(
+            workshop,
+            person,
+            post.id,
+            before.title or f"Post {post.id}",
+            "1" if post.series_id is None else "",
+        )
         made = [post]
         for title, document in parts[1:]:
             part = post_actions.begin_post(workshop, person, blog.slug)
-            post_actions.save_text(workshop, person, part.id, base=part.revision, title=title, subtitle="", body=document)
-            posts.set_categories(workshop.db, part.id, posts.categories(workshop.db, post.id), workshop.clock())
+            post_actions.save_text(
+                workshop, person, part.id, base=part.revision, title=title, subtitle="", body=document
+            )
+            posts.set_categories(
+                workshop.db, part.id, posts.categories(workshop.db, post.id), workshop.clock()
+            )
             posts.set_tags(workshop.db, part.id, posts.tags(workshop.db, post.id), workshop.clock())
             set_series(workshop, person, part.id, before.title or f"Post {post.id}")
             made.append(part)
         post_actions.save_text(
-            workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle, body=parts[0][1], is_apart=True
+            workshop,
+            person,
+            post.id,
+            base=post.revision,
+            title=before.title,
+            subtitle=before.subtitle,
+            body=parts[0][1],
+            is_apart=True,
         )
     return [posts.again(workshop.db, one) for one in made]
 
@@ -170,7 +222,9 @@ def undo_split(workshop: Workshop, person: Person, post_id: int, revision: int, 
         post, _ = editable_post(workshop, person, post_id)
         before = posts.revision(workshop.db, post.id, revision)
         if before is None:
-            raise NotFound(f"Post {post_id} keeps no revision {revision}; look at the list of those it keeps.")
+            raise NotFound(
+                f"Post {post_id} keeps no revision {revision}; look at the list of those it keeps."
+            )
         post_actions.save_text(
             workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle,
             body=schema.load(before.body), is_apart=True,
@@ -178,4 +232,11 @@ def undo_split(workshop: Workshop, person: Person, post_id: int, revision: int, 
         posts.settle(workshop.db, post.id, workshop.clock(), series_id=None, series_position=0)
         for part_id in parts:
             part, _ = editable_post(workshop, person, part_id)
-            posts.settle(workshop.db, part.id, workshop.clock(), aside_at=workshop.clock(), series_id=None, series_position=0)
+            posts.settle(
+                workshop.db,
+                part.id,
+                workshop.clock(),
+                aside_at=workshop.clock(),
+                series_id=None,
+                series_position=0,
+            )

@@ -31,18 +31,7 @@ from mobbet.core.slugs import slug_of
 from mobbet.core.states import state_at
 from mobbet.core.timing import FOREVER, day_in_words, hour_of, instant_of_wall, time_in_words
 from mobbet.services.contracts import Dictionary
-from mobbet.store import (
-    editions,
-    filing,
-    kept,
-    media,
-    placements,
-    posts,
-    proofs,
-    readers,
-    series,
-    timetable,
-)
+from mobbet.store import editions, filing, kept, media, placements, posts, proofs, readers, series, timetable
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
@@ -52,7 +41,9 @@ LEAST_TO_BE_USUAL = 5
 """So many posts of a category, all for everyone, make that what is usual there."""
 
 
-def material_of(workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None) -> Material:
+def material_of(
+    workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None
+) -> Material:
     """The working text and docket of a post (or another text of it), and what there is to know, for that person's words."""
     revision = posts.working(workshop.db, post.id)
     document = document or schema.load(revision.body)
@@ -76,8 +67,20 @@ def material_of(workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, 
         moves_to=path if live and path != live.path else "",
     )
     known = knowledge_of(workshop, blog, document, docket, post.id, person_id)
-    known = replace(known, series_parts=tuple(number for _, _, number in series.parts(workshop.db, post.series_id)) if post.series_id else ())
-    return Material(document, docket, post.language or blog.language, known, rules_of(blog), _going(workshop, post, blog, rows, live, chosen))
+    known = replace(
+        known,
+        series_parts=tuple(number for _, _, number in series.parts(workshop.db, post.series_id))
+        if post.series_id
+        else (),
+    )
+    return Material(
+        document,
+        docket,
+        post.language or blog.language,
+        known,
+        rules_of(blog),
+        _going(workshop, post, blog, rows, live, chosen),
+    )
 
 
 def rules_of(blog: Blog) -> Rules:
@@ -89,11 +92,17 @@ def words_alone(dictionary: Dictionary) -> Knowledge:
     return Knowledge(knows=dictionary.knows, suggests=dictionary.suggest, has_dictionary=dictionary.has)
 
 
-def knowledge_of(workshop: Workshop, blog: Blog, document: dict[str, Any], docket: Docket, post_id: int, person_id: int = 0) -> Knowledge:
+def knowledge_of(
+    workshop: Workshop, blog: Blog, document: dict[str, Any], docket: Docket, post_id: int, person_id: int = 0
+) -> Knowledge:
     """What there is to know beside the post itself; `post_id` 0 for a text that is no post."""
     db, now = workshop.db, workshop.clock()
     subjects = category_subjects(workshop, blog)
-    told = [name for name in docket.categories if blog.catch_all not in subjects or name != subjects[blog.catch_all].name]
+    told = [
+        name
+        for name in docket.categories
+        if blog.catch_all not in subjects or name != subjects[blog.catch_all].name
+    ]
     rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
     others = {number: _other(workshop, blog, number, now) for number in linked_posts(document)}
     copies = (kept.by_id(db, blog.id, number) for number in standing_copies(document))
@@ -104,12 +113,27 @@ def knowledge_of(workshop: Workshop, blog: Blog, document: dict[str, Any], docke
         descriptions=posts.others_with_description(db, blog.id, docket.description, post_id),
         posts={number: other for number, other in others.items() if other is not None},
         items=_items(workshop, blog, document),
-        facts=frozenset(values(title="", subtitle="", author="", date="", updated="", blog="", address="", facts=_pairs(blog.facts))),
+        facts=frozenset(
+            values(
+                title="",
+                subtitle="",
+                author="",
+                date="",
+                updated="",
+                blog="",
+                address="",
+                facts=_pairs(blog.facts),
+            )
+        ),
         rule=rule.problem(len(told)) or "",
         catch_all=subjects[blog.catch_all].name if blog.catch_all in subjects else "",
         answers=_answers(workshop, blog, document),
         own=_own(workshop, blog, post_id),
-        aside_copies={copy.id: (copy.name, schema.load(copy.body) != schema.EMPTY) for copy in copies if copy is not None and copy.removed_at is not None},
+        aside_copies={
+            copy.id: (copy.name, schema.load(copy.body) != schema.EMPTY)
+            for copy in copies
+            if copy is not None and copy.removed_at is not None
+        },
         lists_show_teasers=not blog.full_in_lists,
     )
 
@@ -123,7 +147,13 @@ def _own(workshop: Workshop, blog: Blog, post_id: int) -> Own:
     edition = editions.current_number(workshop.db, blog.id)
     found = workshop.memo.get(("own", blog.id))
     if found is None or found[0] != edition:
-        index = own_posts((OwnPost(number, title, tuple(tags)) for number, title, tags in placements.titles_out(workshop.db, blog.id, workshop.clock())), blog.language)
+        index = own_posts(
+            (
+                OwnPost(number, title, tuple(tags))
+                for number, title, tags in placements.titles_out(workshop.db, blog.id, workshop.clock())
+            ),
+            blog.language,
+        )
         found = workshop.memo[("own", blog.id)] = (edition, index)
     return found[1].without(post_id)
 
@@ -148,7 +178,9 @@ def _other(workshop: Workshop, blog: Blog, number: int, now: int) -> OtherPost |
     if live is None or live.audience != EVERYONE:
         return OtherPost(post.title, state if live is None else "not for everyone")
     shown = schema.load(posts.body(workshop.db, number, live.revision))
-    anchors = frozenset(node["attrs"].get("anchor") or "" for node in walk(shown) if node["type"] == "heading")
+    anchors = frozenset(
+        node["attrs"].get("anchor") or "" for node in walk(shown) if node["type"] == "heading"
+    )
     return OtherPost(post.title, state, live.comes_down < FOREVER, anchors)
 
 
@@ -158,12 +190,27 @@ def _items(workshop: Workshop, blog: Blog, document: dict[str, Any]) -> dict[int
         row = media.on_blog(workshop.db, blog.id, number)
         if row is not None:
             found[number] = LibraryItem(
-                row.kind, row.name, row.width, row.height, row.caption, row.credit, row.licence in _ASK_FOR_CREDIT, bool(row.captions), bool(row.transcript)
+                row.kind,
+                row.name,
+                row.width,
+                row.height,
+                row.caption,
+                row.credit,
+                row.licence in _ASK_FOR_CREDIT,
+                bool(row.captions),
+                bool(row.transcript),
             )
     return found
 
 
-def _going(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], live: Placement | None, chosen: list[int]) -> Going:
+def _going(
+    workshop: Workshop,
+    post: Post,
+    blog: Blog,
+    rows: list[Placement],
+    live: Placement | None,
+    chosen: list[int],
+) -> Going:
     """What is odd about when and to whom the post goes out; nothing for one that is out and stays so."""
     db, now = workshop.db, workshop.clock()
     if live is not None:
@@ -175,7 +222,9 @@ def _going(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], li
         when=time_in_words(goes_out, blog.zone, now) if post.goes_out_wall else "now",
         is_past=bool(post.goes_out_wall) and goes_out < now and not is_placed,
         comes_down_first=comes_down <= max(goes_out, now),
-        same_hour=tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id)) if post.goes_out_wall else (),
+        same_hour=tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id))
+        if post.goes_out_wall
+        else (),
         usual_readers=_usual(workshop, blog, chosen, now) if post.visibility != EVERYONE else "",
         letters=_letters(workshop, post),
     )
@@ -185,12 +234,20 @@ def _usual(workshop: Workshop, blog: Blog, chosen: list[int], now: int) -> str:
     """The name of the post's main category where every post is for everyone, and there are some; else ''."""
     subject = category_subjects(workshop, blog).get(chosen[0]) if chosen else None
     audiences = placements.audiences_in(workshop.db, blog.id, subject.id, now) if subject else {}
-    return subject.name if subject and set(audiences) == {EVERYONE} and audiences[EVERYONE] >= LEAST_TO_BE_USUAL else ""
+    return (
+        subject.name
+        if subject and set(audiences) == {EVERYONE} and audiences[EVERYONE] >= LEAST_TO_BE_USUAL
+        else ""
+    )
 
 
 def _letters(workshop: Workshop, post: Post) -> tuple[int, str] | None:
     """(how many readers, of which group) get a letter when the post goes out."""
-    group = readers.group(workshop.db, int(post.visibility.removeprefix(GROUP))) if post.visibility.startswith(GROUP) else None
+    group = (
+        readers.group(workshop.db, int(post.visibility.removeprefix(GROUP)))
+        if post.visibility.startswith(GROUP)
+        else None
+    )
     if group is None or group.writes_since is None or readers.is_announced(workshop.db, post.id, group.id):
         return None
     count = len(readers.addresses_in(workshop.db, group.id))

@@ -37,8 +37,15 @@ def announce(workshop: Workshop) -> int:
             letter = None
             with workshop.db.transaction():
                 readers.set_announced(workshop.db, placement.post_id, group.id)
-                number = readers.add_letter(workshop.db, blog.id, group.name, placement.path, "", workshop.clock())
-                readers.set_letter_aside(workshop.db, number, f"The letter about {placement.path} cannot be made ({type(error).__name__}).", workshop.clock())
+                number = readers.add_letter(
+                    workshop.db, blog.id, group.name, placement.path, "", workshop.clock()
+                )
+                readers.set_letter_aside(
+                    workshop.db,
+                    number,
+                    f"The letter about {placement.path} cannot be made ({type(error).__name__}).",
+                    workshop.clock(),
+                )
         if letter is None:
             continue
         with workshop.db.transaction():
@@ -61,7 +68,14 @@ def _about(workshop: Workshop, blog: Blog, group: Group, placement: Placement) -
 def announcement(blog: str, group: str, card: Card, address: str) -> tuple[str, str]:
     """(subject, text) of the letter about a post: what lists show of it, and where it is."""
     teaser = textwrap.fill(" ".join(html.unescape(_TAG.sub("", card.teaser)).split()), 72)
-    parts = [card.title, card.subtitle, f"By {card.author}, {card.date}", teaser, f"Read it here:\n{address}", f"You get this because you are in the group “{group}” of {blog}."]
+    parts = [
+        card.title,
+        card.subtitle,
+        f"By {card.author}, {card.date}",
+        teaser,
+        f"Read it here:\n{address}",
+        f"You get this because you are in the group “{group}” of {blog}.",
+    ]
     return f"{blog}: {card.title}", "\n\n".join(part for part in parts if part) + "\n"
 
 
@@ -81,7 +95,11 @@ def send_waiting(workshop: Workshop) -> int:
     taken = 0
     for letter in readers.waiting(workshop.db, workshop.clock(), AT_ONCE):
         if not is_email(letter.recipient):
-            _set_aside(workshop, letter, f"“{letter.recipient[:80]}” is no address that a mail server takes; correct it and invite them again.")
+            _set_aside(
+                workshop,
+                letter,
+                f"“{letter.recipient[:80]}” is no address that a mail server takes; correct it and invite them again.",
+            )
             continue
         blog = blogs.by_id(workshop.db, letter.blog_id)
         sender = workshop.settings.mail_from or f"{blog.slug}@mobbet.invalid"
@@ -94,9 +112,15 @@ def send_waiting(workshop: Workshop) -> int:
             continue
         except Exception as error:  # whatever is odd about one letter holds up no other
             log.exception("letter %d could not be made", letter.id)
-            _set_aside(workshop, letter, f"This letter cannot be made ({type(error).__name__}); look at its address and its words.")
+            _set_aside(
+                workshop,
+                letter,
+                f"This letter cannot be made ({type(error).__name__}); look at its address and its words.",
+            )
             continue
         with workshop.db.transaction():
-            readers.set_sent(workshop.db, letter.id, workshop.clock(), keeps_text=workshop.services.mail.keeps)
+            readers.set_sent(
+                workshop.db, letter.id, workshop.clock(), keeps_text=workshop.services.mail.keeps
+            )
         taken += 1
     return taken

@@ -48,11 +48,15 @@ def add_picture(workshop: Workshop, person: Person, blog: Blog, name: str, data:
         file.write_bytes(data)
         row = sniff(file, name)
         if row.kind != PICTURE:
-            raise BadInput(f"“{name}” is no picture; choose a JPEG, PNG, WebP, AVIF, GIF, HEIC or SVG.", "file")
+            raise BadInput(
+                f"“{name}” is no picture; choose a JPEG, PNG, WebP, AVIF, GIF, HEIC or SVG.", "file"
+            )
         return _take(workshop, person, blog, with_ending(clean_name(name), row), file, {})
 
 
-def add_stream(workshop: Workshop, person: Person, blog: Blog, name: str, stream: BinaryIO, **about: Any) -> Media:
+def add_stream(
+    workshop: Workshop, person: Person, blog: Blog, name: str, stream: BinaryIO, **about: Any
+) -> Media:
     """As `add_file`, for a file that is being read."""
     with workshop.media.incoming() as file:
         with file.open("wb") as out:
@@ -72,7 +76,9 @@ def add_file(workshop: Workshop, person: Person, blog: Blog, path: Path, **about
         return add_stream(workshop, person, blog, path.name, stream, **about)
 
 
-def _take(workshop: Workshop, person: Person, blog: Blog, name: str, file: Path, about: dict[str, Any]) -> Media:
+def _take(
+    workshop: Workshop, person: Person, blog: Blog, name: str, file: Path, about: dict[str, Any]
+) -> Media:
     limits = workshop.settings.limits
     refuse_size(name, file.stat().st_size, FILE, limits)
     row = sniff(file, name)
@@ -85,7 +91,9 @@ def _take(workshop: Workshop, person: Person, blog: Blog, name: str, file: Path,
     for copy in made:
         file_hash, paths = workshop.media.put(copy.body)
         new += paths
-        copies.append((PictureFile(0, copy.width, copy.height, copy.type, file_hash, copy.use), len(copy.body)))
+        copies.append(
+            (PictureFile(0, copy.width, copy.height, copy.type, file_hash, copy.use), len(copy.body))
+        )
     if row.kind == FILE:
         copies.append((PictureFile(0, 0, 0, row.type, digest, "file"), size))
     workshop.media.sync(new)
@@ -98,13 +106,20 @@ def _take(workshop: Workshop, person: Person, blog: Blog, name: str, file: Path,
             workshop.db, blog_id=blog.id, hash=digest, name=name, type=row.type, bytes=size, added_by=person.id, added_at=workshop.clock(),
             kind=row.kind, state="working" if needs_work else "ready", **{"alt": "", **seen, **read_about(about)},
         )  # fmt: skip
-        media.set_copies(workshop.db, item.id, (), [(PictureFile(item.id, *list(copy.__dict__.values())[1:]), bytes) for copy, bytes in copies])
+        media.set_copies(
+            workshop.db,
+            item.id,
+            (),
+            [(PictureFile(item.id, *list(copy.__dict__.values())[1:]), bytes) for copy, bytes in copies],
+        )
         if needs_work:
             jobs.add(workshop.db, item.id, workshop.clock())
     return item
 
 
-def _look(workshop: Workshop, row: FileType, name: str, file: Path) -> tuple[dict[str, Any], list[pictures.Copy]]:
+def _look(
+    workshop: Workshop, row: FileType, name: str, file: Path
+) -> tuple[dict[str, Any], list[pictures.Copy]]:
     """What a quick look tells of a file, as columns, and the copies that are made at once."""
     if row.type == "image/svg+xml":
         body, width, height = svg.clean_svg(file.read_bytes(), name)
@@ -113,13 +128,20 @@ def _look(workshop: Workshop, row: FileType, name: str, file: Path) -> tuple[dic
         with workshop.looking:
             seen = pictures.verify(file, row.type, name, workshop.settings.limits)
         noted = ("width", "height", "colour", "tiny", "taken", "camera", "place")
-        return {**{field: getattr(seen, field) for field in noted}, "is_moving": int(seen.is_moving)}, [seen.first]
+        return {**{field: getattr(seen, field) for field in noted}, "is_moving": int(seen.is_moving)}, [
+            seen.first
+        ]
     if row.kind in (SOUND, VIDEO):
         found = recordings.look(file, row, name)
         if not found.is_ready:
             transcoding.refuse_unready(name, found.codecs)
         second = round(min(1.0, found.seconds / 10), 2) if row.kind == VIDEO else 0.0
-        return {"width": found.width, "height": found.height, "seconds": found.seconds, "poster_second": second}, []
+        return {
+            "width": found.width,
+            "height": found.height,
+            "seconds": found.seconds,
+            "poster_second": second,
+        }, []
     return {"width": 0, "height": 0}, []
 
 
@@ -131,7 +153,10 @@ def read_about(about: dict[str, Any]) -> dict[str, Any]:
             values[field] = _line(str(about[field]), field)
     if about.get("transcript") is not None:
         if len(about["transcript"]) > LONGEST["transcript"]:
-            raise BadInput(f"The transcript has {len(about['transcript']):,} letters; {LONGEST['transcript']:,} is the most.", "transcript")
+            raise BadInput(
+                f"The transcript has {len(about['transcript']):,} letters; {LONGEST['transcript']:,} is the most.",
+                "transcript",
+            )
         values["transcript"] = about["transcript"].replace("\r\n", "\n").strip()
     if about.get("licence") is not None:
         values["licence"] = read_licence(about["licence"])
@@ -176,7 +201,9 @@ def describe(workshop: Workshop, person: Person, media_id: int, **about: Any) ->
         return media.change(workshop.db, media_id, **values)
 
 
-def label_many(workshop: Workshop, person: Person, blog_slug: str, numbers: list[int], labels: str, remove: bool = False) -> int:
+def label_many(
+    workshop: Workshop, person: Person, blog_slug: str, numbers: list[int], labels: str, remove: bool = False
+) -> int:
     """Adds labels to many items, or takes them away; answers how many changed."""
     blog = blog_for(workshop, person, blog_slug)
     wanted = read_labels(labels.split(","))
@@ -204,7 +231,9 @@ def set_recipe(workshop: Workshop, person: Person, media_id: int, given: Any) ->
         raise Refused(f"“{row.name}” is no picture of pixels, so it cannot be cropped.")
     recipe = recipes.read(given)
     if (row.is_moving or row.kind == VIDEO) and not recipe.is_plain:
-        raise Refused(f"“{row.name}” moves; it can have a focal point and cuts, but is not turned or cropped.")
+        raise Refused(
+            f"“{row.name}” moves; it can have a focal point and cuts, but is not turned or cropped."
+        )
     with workshop.db.transaction():
         jobs.add(workshop.db, media_id, workshop.clock())
         return media.change(workshop.db, media_id, recipe=recipe.kept(), state="working")
@@ -225,7 +254,9 @@ def set_poster(workshop: Workshop, person: Person, media_id: int, second: str) -
     except ValueError:
         at = -1.0
     if row.kind != VIDEO or not 0 <= at <= max(row.seconds, 0.0):
-        raise BadInput(f"“{second}” is no moment of “{row.name}”; give seconds from 0 to {row.seconds:g}.", "second")
+        raise BadInput(
+            f"“{second}” is no moment of “{row.name}”; give seconds from 0 to {row.seconds:g}.", "second"
+        )
     with workshop.db.transaction():
         jobs.add(workshop.db, media_id, workshop.clock())
         return media.change(workshop.db, media_id, poster_second=round(at, 2), state="working")
@@ -260,10 +291,17 @@ def set_aside(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes an item from the library, restorably. Raises Refused, with the list, while readers get it."""
     row, _ = editable_item(workshop, person, media_id)
     with workshop.db.transaction():
-        out = [title_for(workshop, person, post_id) for _, post_id in media.shown_by(workshop.db, media_id, workshop.clock())]
+        out = [
+            title_for(workshop, person, post_id)
+            for _, post_id in media.shown_by(workshop.db, media_id, workshop.clock())
+        ]
         if out:
-            names = ", ".join(f"“{title}”" for title in out[:5]) + (f" and {len(out) - 5} more" if len(out) > 5 else "")
-            raise Refused(f"Readers see “{row.name}” in {names}; take it out of there, or replace it, and update what is out first.")
+            names = ", ".join(f"“{title}”" for title in out[:5]) + (
+                f" and {len(out) - 5} more" if len(out) > 5 else ""
+            )
+            raise Refused(
+                f"Readers see “{row.name}” in {names}; take it out of there, or replace it, and update what is out first."
+            )
         return media.change(workshop.db, media_id, aside_at=workshop.clock())
 
 
@@ -276,4 +314,6 @@ def restore(workshop: Workshop, person: Person, media_id: int) -> Media:
 
 def renumbered(document: Any, before: int, now: int) -> Any:
     """A document with one item in the place of another; every setting around it stays."""
-    return json.loads(re.sub(rf'"media:{before}"', f'"media:{now}"', json.dumps(document, ensure_ascii=False)))
+    return json.loads(
+        re.sub(rf'"media:{before}"', f'"media:{now}"', json.dumps(document, ensure_ascii=False))
+    )

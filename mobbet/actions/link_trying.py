@@ -22,7 +22,10 @@ def try_some(workshop: Workshop, most: int = AT_ONCE) -> int:
     for address in proofs.to_ask(workshop.db, workshop.clock(), most * 4):
         host = urlsplit(address).hostname or ""
         if address.startswith(homes):
-            _keep(workshop, Answer(address, workshop.clock(), workshop.clock() + WEEK, "", "", workshop.clock(), 0))
+            _keep(
+                workshop,
+                Answer(address, workshop.clock(), workshop.clock() + WEEK, "", "", workshop.clock(), 0),
+            )
         elif host not in asked and len(asked) < most:
             asked.add(host)
             _ask(workshop, address)
@@ -34,12 +37,28 @@ def _ask(workshop: Workshop, address: str) -> None:
     told, now = workshop.services.ask(address), workshop.clock()
     if not told.is_known:
         since = before.since if before else now
-        _keep(workshop, Answer(address, now, now + max(told.wait, DAY), before.problem if before else "", before.ends_at if before else "", since, before.tries if before else 0))
+        _keep(
+            workshop,
+            Answer(
+                address,
+                now,
+                now + max(told.wait, DAY),
+                before.problem if before else "",
+                before.ends_at if before else "",
+                since,
+                before.tries if before else 0,
+            ),
+        )
         return
     is_same = before is not None and before.problem == told.problem and before.ends_at == told.ends_at
     tries = (before.tries if before and before.problem else 0) + 1 if told.problem else 0
     pause = WEEK if not told.problem else HOUR if tries == 1 else DAY if tries < 7 else WEEK
-    _keep(workshop, Answer(address, now, now + pause, told.problem, told.ends_at, before.since if is_same else now, tries))
+    _keep(
+        workshop,
+        Answer(
+            address, now, now + pause, told.problem, told.ends_at, before.since if is_same else now, tries
+        ),
+    )
     if not is_same or tries == 2:
         with workshop.db.transaction():
             proofs.forget_read(workshop.db, proofs.posts_leading_to(workshop.db, address))

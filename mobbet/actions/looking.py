@@ -23,27 +23,67 @@ from mobbet.store.posts import Post
 OWNER, MYSELF = "owner", "me"
 
 
-def reader_of(workshop: Workshop, blog: Blog, person: Person | None, guest: Person | None = None, proofs: frozenset[str] = frozenset()) -> Reader:
+def reader_of(
+    workshop: Workshop,
+    blog: Blog,
+    person: Person | None,
+    guest: Person | None = None,
+    proofs: frozenset[str] = frozenset(),
+) -> Reader:
     """What somebody may read of a blog. `proofs` show which passwords they typed (`core/sealing.proof_of`).
 
     A `guest` came in by a link of a letter: they read as one of the groups they are in, and as nobody who works here.
     """
     db = workshop.db
-    opened = frozenset(row.post_id for row in readers.behind_passwords(workshop, blog) if sealing.proof_of(row.password_key) in proofs) if proofs else frozenset()
+    opened = (
+        frozenset(
+            row.post_id
+            for row in readers.behind_passwords(workshop, blog)
+            if sealing.proof_of(row.password_key) in proofs
+        )
+        if proofs
+        else frozenset()
+    )
     if person is None and guest is not None:
-        return Reader(None, reader_store.is_reader(db, blog.id, guest.id), reader_store.groups_of(db, blog.id, guest.id), opened)
+        return Reader(
+            None,
+            reader_store.is_reader(db, blog.id, guest.id),
+            reader_store.groups_of(db, blog.id, guest.id),
+            opened,
+        )
     if person is None:
         return Reader(opened=opened)
     works_here = role_of(workshop, person, blog) is not None
-    groups = frozenset(group.id for group in reader_store.groups(db, blog.id)) if works_here else reader_store.groups_of(db, blog.id, person.id)
-    return Reader(person.id, works_here or reader_store.is_reader(db, blog.id, person.id), groups, opened, works_here)
+    groups = (
+        frozenset(group.id for group in reader_store.groups(db, blog.id))
+        if works_here
+        else reader_store.groups_of(db, blog.id, person.id)
+    )
+    return Reader(
+        person.id, works_here or reader_store.is_reader(db, blog.id, person.id), groups, opened, works_here
+    )
 
 
 def choices(workshop: Workshop, person: Person, blog: Blog, post: Post | None = None) -> dict[str, str]:
     """{as whom: in words} of those as whom this person may look, a post of theirs being looked at."""
-    groups = [group for group in reader_store.groups(workshop.db, blog.id) if _may_look_as_group(workshop, person, blog, group.id, post)]
-    found = {EVERYONE: "anyone", SIGNED_IN: "somebody signed in", **{f"{GROUP}{group.id}": f"a reader of {group.name}" for group in groups}}
-    return {**found, **({OWNER: "you, as the owner"} if role_of(workshop, person, blog) == Role.OWNER else {MYSELF: "you, who work on it"})}
+    groups = [
+        group
+        for group in reader_store.groups(workshop.db, blog.id)
+        if _may_look_as_group(workshop, person, blog, group.id, post)
+    ]
+    found = {
+        EVERYONE: "anyone",
+        SIGNED_IN: "somebody signed in",
+        **{f"{GROUP}{group.id}": f"a reader of {group.name}" for group in groups},
+    }
+    return {
+        **found,
+        **(
+            {OWNER: "you, as the owner"}
+            if role_of(workshop, person, blog) == Role.OWNER
+            else {MYSELF: "you, who work on it"}
+        ),
+    }
 
 
 def reader_as(workshop: Workshop, person: Person, blog: Blog, kind: str, post: Post | None = None) -> Reader:
@@ -56,16 +96,25 @@ def reader_as(workshop: Workshop, person: Person, blog: Blog, kind: str, post: P
     if word == MYSELF or (word == OWNER and role_of(workshop, person, blog) == Role.OWNER):
         return reader_of(workshop, blog, person)
     number = word.removeprefix(GROUP)
-    if word.startswith(GROUP) and number.isdecimal() and len(number) < 16 and int(number) in {group.id for group in reader_store.groups(workshop.db, blog.id)}:
+    if (
+        word.startswith(GROUP)
+        and number.isdecimal()
+        and len(number) < 16
+        and int(number) in {group.id for group in reader_store.groups(workshop.db, blog.id)}
+    ):
         if not _may_look_as_group(workshop, person, blog, int(number), post):
-            raise NotAllowed("Only the owner and the editors of the blog look as a reader of a group; ask one of them.")
+            raise NotAllowed(
+                "Only the owner and the editors of the blog look as a reader of a group; ask one of them."
+            )
         return Reader(None, True, frozenset({int(number)}))
     if word == OWNER:
         raise NotAllowed("Only the owner of the blog looks as the owner; choose another reader.")
     raise BadInput(f"“{kind[:80]}” is no reader; choose one of the list.", "reader")
 
 
-def _may_look_as_group(workshop: Workshop, person: Person, blog: Blog, number: int, post: Post | None) -> bool:
+def _may_look_as_group(
+    workshop: Workshop, person: Person, blog: Blog, number: int, post: Post | None
+) -> bool:
     return is_keeper(workshop, person, blog) or (post is not None and post.visibility == f"{GROUP}{number}")
 
 
@@ -82,6 +131,10 @@ def reader_for_operator(workshop: Workshop, blog: Blog, kind: str) -> Reader:
     if word.lower().startswith(GROUP):
         return Reader(None, True, frozenset({readers.group_by_name(workshop, blog, word[len(GROUP) :]).id}))
     if word.lower() == OWNER:
-        owner = next(person for person in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, person.id) == Role.OWNER)
+        owner = next(
+            person
+            for person in people.of_blog(workshop.db, blog.id)
+            if blogs.role(workshop.db, blog.id, person.id) == Role.OWNER
+        )
         return reader_of(workshop, blog, owner)
     raise BadInput(f"“{kind}” is no reader; choose everyone, signed-in, group:NAME or owner.", "--as")

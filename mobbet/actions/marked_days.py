@@ -23,7 +23,9 @@ YEARS_AHEAD = 3
 """How far ahead repeating days of a file are marked."""
 
 
-def mark(workshop: Workshop, person: Person, slug: str, first: str, last: str, words: str, skips: bool) -> None:
+def mark(
+    workshop: Workshop, person: Person, slug: str, first: str, last: str, words: str, skips: bool
+) -> None:
     """Marks one day, or all from one to another (ISO dates). Raises BadInput."""
     blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
     begin, end, about = _day(first, "first"), _day(last or first, "last"), read_line(words, "title")
@@ -32,7 +34,10 @@ def mark(workshop: Workshop, person: Person, slug: str, first: str, last: str, w
     if end < begin:
         raise BadInput(f"{end.isoformat()} is before {begin.isoformat()}; choose a later last day.", "last")
     if (end - begin).days >= LONGEST_STRETCH:
-        raise BadInput(f"From {begin.isoformat()} to {end.isoformat()} are more than {LONGEST_STRETCH} days; mark fewer at once.", "last")
+        raise BadInput(
+            f"From {begin.isoformat()} to {end.isoformat()} are more than {LONGEST_STRETCH} days; mark fewer at once.",
+            "last",
+        )
     with workshop.db.transaction():
         if not marked_days.add(workshop.db, blog.id, begin.isoformat(), end.isoformat(), about, skips):
             raise BadInput(f"These days are marked as “{about}” already.", "words")
@@ -55,16 +60,30 @@ def bring_in(workshop: Workshop, person: Person, slug: str, data: bytes, skips: 
     blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
     today = local(workshop.clock(), blog.zone).date()
     until = today.replace(year=today.year + YEARS_AHEAD, day=min(today.day, 28))
-    found = workshop.services.heavy(read_days_of_file, data, blog.zone, today, until, seconds=SECONDS, what="This calendar")
+    found = workshop.services.heavy(
+        read_days_of_file, data, blog.zone, today, until, seconds=SECONDS, what="This calendar"
+    )
     if len(found) > MOST_IN_FILE:
         raise BadInput(f"The file has {len(found):,} entries to come; {MOST_IN_FILE} are the most.", "file")
     with workshop.db.transaction():
-        new = sum(marked_days.add(workshop.db, blog.id, one.first.isoformat(), one.last.isoformat(), read_line(one.words, "title") or "marked", skips) for one in found)
+        new = sum(
+            marked_days.add(
+                workshop.db,
+                blog.id,
+                one.first.isoformat(),
+                one.last.isoformat(),
+                read_line(one.words, "title") or "marked",
+                skips,
+            )
+            for one in found
+        )
         queue.refill(workshop, blog, is_strict=False)
     return new, len(found) - new
 
 
-def on_days(workshop: Workshop, blog: Blog, first: date, last: date) -> dict[date, list[marked_days.MarkedDays]]:
+def on_days(
+    workshop: Workshop, blog: Blog, first: date, last: date
+) -> dict[date, list[marked_days.MarkedDays]]:
     """What is marked on each day of a stretch."""
     found: dict[date, list[marked_days.MarkedDays]] = {}
     for one in marked_days.of_blog(workshop.db, blog.id, first.isoformat(), last.isoformat()):

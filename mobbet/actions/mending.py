@@ -30,7 +30,21 @@ from mobbet.store.proofs import Read
 
 AT_ONCE = 20
 BY_ITSELF = frozenset(
-    ("quotation-marks", "dashes", "ellipses", "spaces", "doubled-words", "articles", "house-words", "link-scheme", "partner-links", "empty-blocks", "table-headings", "headings", "standing-copy")
+    (
+        "quotation-marks",
+        "dashes",
+        "ellipses",
+        "spaces",
+        "doubled-words",
+        "articles",
+        "house-words",
+        "link-scheme",
+        "partner-links",
+        "empty-blocks",
+        "table-headings",
+        "headings",
+        "standing-copy",
+    )
 )
 """Checks whose first mend can be done without looking, for many posts at once."""
 
@@ -46,7 +60,11 @@ class Marked:
 
     def address_of(self, mark: Mark) -> str:
         """Where the link of a mark leads, without what comes after #."""
-        found = (link.href for link in Material(self.document, Docket()).links if (link.path, link.start) == (mark.path, mark.start))
+        found = (
+            link.href
+            for link in Material(self.document, Docket()).links
+            if (link.path, link.start) == (mark.path, mark.start)
+        )
         return next(found, "").partition("#")[0]
 
     def node_of(self, mark: Mark) -> dict[str, Any]:
@@ -66,7 +84,9 @@ class Mended:
     waiting: list[int]
 
 
-def page_of(workshop: Workshop, blog: Blog, check: str, after: int, author_id: int = 0) -> tuple[list[Marked], int]:
+def page_of(
+    workshop: Workshop, blog: Blog, check: str, after: int, author_id: int = 0
+) -> tuple[list[Marked], int]:
     """Posts with a mark of a check ('' for any) that come after one, and the number to go on after (0 at the end)."""
     found = proofs.with_check(workshop.db, blog.id, check, after, AT_ONCE + 1, author_id)
     marked = []
@@ -90,7 +110,11 @@ def mend_all(workshop: Workshop, person: Person, blog: Blog, check: str, post_id
 
     def operations(post: Post) -> Iterator[dict[str, Any]]:
         marks = (mark for mark in read(workshop, post, blog).marks if mark.check == check)
-        yield from (mark.mends[0].operation for mark in marks if mark.mends and mark.mends[0].operation["do"] != "docket")
+        yield from (
+            mark.mends[0].operation
+            for mark in marks
+            if mark.mends and mark.mends[0].operation["do"] != "docket"
+        )
 
     return _for_each(workshop, person, post_ids, operations)
 
@@ -131,7 +155,9 @@ def proposed(document: dict[str, Any]) -> str:
     return proposed_description([plain(node) for node in walk(document) if node["type"] == "paragraph"])
 
 
-def _tell_library(workshop: Workshop, person: Person, blog: Blog, document: dict[str, Any], path: list[int], text: str) -> None:
+def _tell_library(
+    workshop: Workshop, person: Person, blog: Blog, document: dict[str, Any], path: list[int], text: str
+) -> None:
     node = document
     for index in path:
         node = node["content"][index]
@@ -153,13 +179,29 @@ def lead_on(workshop: Workshop, person: Person, blog: Blog, addresses: dict[str,
         for link in material_of(workshop, post, blog).links:
             new = wanted.get(link.href.partition("#")[0])
             if new:
-                yield {"do": "link", "path": list(link.path), "start": link.start, "end": link.end, "href": new}
+                yield {
+                    "do": "link",
+                    "path": list(link.path),
+                    "start": link.start,
+                    "end": link.end,
+                    "href": new,
+                }
 
     found = dict.fromkeys(number for old in wanted for number in proofs.posts_leading_to(workshop.db, old))
-    return _for_each(workshop, person, [number for number in found if posts.on_blog(workshop.db, blog.id, number)], operations)
+    return _for_each(
+        workshop,
+        person,
+        [number for number in found if posts.on_blog(workshop.db, blog.id, number)],
+        operations,
+    )
 
 
-def _for_each(workshop: Workshop, person: Person, post_ids: list[int], operations: Callable[[Post], Iterator[dict[str, Any]]]) -> Mended:
+def _for_each(
+    workshop: Workshop,
+    person: Person,
+    post_ids: list[int],
+    operations: Callable[[Post], Iterator[dict[str, Any]]],
+) -> Mended:
     """Does the operations in each post, the last passage first, all of it or nothing; each post gets one new revision."""
     done, changed, waiting = 0, 0, []
     with workshop.db.transaction():
@@ -167,13 +209,28 @@ def _for_each(workshop: Workshop, person: Person, post_ids: list[int], operation
             post, _ = editable_post(workshop, person, number)
             revision = posts.working(workshop.db, post.id)
             document, before = schema.load(revision.body), done
-            for operation in sorted(operations(post), key=lambda one: (one["path"], one.get("start", 0)), reverse=True):
+            for operation in sorted(
+                operations(post), key=lambda one: (one["path"], one.get("start", 0)), reverse=True
+            ):
                 document = mended(document, operation)
                 done += 1
             if done > before:
-                saved = save_text(workshop, person, post.id, base=revision.number, title=revision.title, subtitle=revision.subtitle, body=document, is_apart=True)
+                saved = save_text(
+                    workshop,
+                    person,
+                    post.id,
+                    base=revision.number,
+                    title=revision.title,
+                    subtitle=revision.subtitle,
+                    body=document,
+                    is_apart=True,
+                )
                 changed += 1
-                if _is_out(workshop, post) and saved.revision != revision.number and _had_no_changes(workshop, post):
+                if (
+                    _is_out(workshop, post)
+                    and saved.revision != revision.number
+                    and _had_no_changes(workshop, post)
+                ):
                     waiting.append(post.id)
     return Mended(done, changed, waiting)
 
@@ -181,10 +238,15 @@ def _for_each(workshop: Workshop, person: Person, post_ids: list[int], operation
 def _had_no_changes(workshop: Workshop, post: Post) -> bool:
     """Whether readers had the text as it was before, so that only the mends would go out with it."""
     now = workshop.clock()
-    return any(row.shows_from <= now < row.shows_until and row.revision == post.revision for row in placements.of_post(workshop.db, post.id))
+    return any(
+        row.shows_from <= now < row.shows_until and row.revision == post.revision
+        for row in placements.of_post(workshop.db, post.id)
+    )
 
 
-def update_all(workshop: Workshop, person: Person, blog: Blog, post_ids: list[int]) -> tuple[int, list[str], int]:
+def update_all(
+    workshop: Workshop, person: Person, blog: Blog, post_ids: list[int]
+) -> tuple[int, list[str], int]:
     """Gives readers the mended texts; (how many posts, reasons of those that could not, pages that changed)."""
     done, problems, before = 0, [], 0
     for number in dict.fromkeys(post_ids):
@@ -195,5 +257,7 @@ def update_all(workshop: Workshop, person: Person, blog: Blog, post_ids: list[in
             problems.append(f"“{title_for(workshop, person, number)}”: {error}")
             continue
         before, done = before or placed.edition_before, done + 1
-    published = publication.publish(workshop, blog, before, person=person, why="mends of the proof") if done else None
+    published = (
+        publication.publish(workshop, blog, before, person=person, why="mends of the proof") if done else None
+    )
     return done, problems, published.written if published else 0

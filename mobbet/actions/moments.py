@@ -20,7 +20,12 @@ from mobbet.store import editions, media
 from mobbet.store.blogs import Blog
 from mobbet.store.snapshot import SiteSnapshot
 
-_FIXED = {"/subjects/": "subjects/", "/archive/": "archive/", "/sitemap.xml": "sitemap/index", "/robots.txt": "robots/"}
+_FIXED = {
+    "/subjects/": "subjects/",
+    "/archive/": "archive/",
+    "/sitemap.xml": "sitemap/index",
+    "/robots.txt": "robots/",
+}
 _FEED = re.compile(r"(?P<base>/(?:.*/)?)feed\.(?P<format>atom|rss|json)")
 _PAGED = re.compile(r"(?P<base>/(?:.*/)?)(?:page/(?P<number>[1-9]\d{0,6})/)?")
 _MEDIA = re.compile(r"/media/([0-9a-f]{24})-[\w-]+\.\w+")
@@ -40,7 +45,14 @@ class Looked:
     is_download: bool = False
 
 
-def look(workshop: Workshop, blog: Blog, path: str, instant: int, reader: Reader = STRANGER, root: str | None = None) -> Looked:
+def look(
+    workshop: Workshop,
+    blog: Blog,
+    path: str,
+    instant: int,
+    reader: Reader = STRANGER,
+    root: str | None = None,
+) -> Looked:
     """What a reader gets at a path of the site as it stands at an instant, made from the facts of now. `root` is for the not-found page."""
     with workshop.db.reading():
         snapshot = SiteSnapshot(workshop.db, blog.id, instant, reader)
@@ -52,7 +64,9 @@ def look(workshop: Workshop, blog: Blog, path: str, instant: int, reader: Reader
         if page is not None and page.leads_to is None and page.path != path:
             return Looked(leads_to=page.path)
         if page is None or not may_read(page.audience, reader):
-            missing = Renderer(snapshot.house, snapshot.item, root=root).render(Page("missing/", "/404.html", "missing", None, None))
+            missing = Renderer(snapshot.house, snapshot.item, root=root).render(
+                Page("missing/", "/404.html", "missing", None, None)
+            )
             return Looked(missing.body, missing.type, is_there=False)
         if page.leads_to is not None:
             return Looked(leads_to=page.leads_to)
@@ -61,7 +75,11 @@ def look(workshop: Workshop, blog: Blog, path: str, instant: int, reader: Reader
 
 def _looked(workshop: Workshop, rendered: Rendered) -> Looked:
     body = workshop.media.read(rendered.media_hash) if rendered.media_hash else rendered.body
-    return Looked(body, rendered.type, is_download=rendered.is_download) if body is not None else Looked(is_there=False)
+    return (
+        Looked(body, rendered.type, is_download=rendered.is_download)
+        if body is not None
+        else Looked(is_there=False)
+    )
 
 
 def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Renderer, path: str) -> Looked:
@@ -71,7 +89,11 @@ def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Rend
     name = _MEDIA.fullmatch(path)
     file = media.file_of_blog(workshop.db, blog.id, name[1]) if name else None
     body = workshop.media.read(file.hash) if file else None
-    return Looked(body, file.type, is_download=file.use == ORIGINAL) if body is not None else Looked(is_there=False)
+    return (
+        Looked(body, file.type, is_download=file.use == ORIGINAL)
+        if body is not None
+        else Looked(is_there=False)
+    )
 
 
 def _key_at(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, path: str) -> str | None:
@@ -84,7 +106,11 @@ def _key_at(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, path: str) -
     feed = _FEED.fullmatch(path)
     if feed:
         name = reading.list_at(workshop, blog, feed["base"])
-        return f"feed/{'all' if name == 'front' else name}/{feed['format']}" if name and feed["format"] in FEEDS else None
+        return (
+            f"feed/{'all' if name == 'front' else name}/{feed['format']}"
+            if name and feed["format"] in FEEDS
+            else None
+        )
     if path.startswith("/~"):
         number = number_of_code(path.strip("/~"))
         return f"post/{number}" if number else None
@@ -107,7 +133,9 @@ def look_in_edition(workshop: Workshop, blog: Blog, path: str, number: int, read
     if row is None and path.startswith("/assets/"):
         row = editions.last_page_at(workshop.db, blog.id, path)
     if row is None or not may_read(row.audience, reader):
-        return Looked(b"There was nothing at this address in that edition.", "text/plain; charset=utf-8", is_there=False)
+        return Looked(
+            b"There was nothing at this address in that edition.", "text/plain; charset=utf-8", is_there=False
+        )
     if row.leads_to:
         return Looked(leads_to=row.leads_to)
     body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)

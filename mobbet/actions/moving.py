@@ -43,7 +43,11 @@ def move(workshop: Workshop, person: Person, slug: str, post_id: int, said: str)
     def change() -> str:
         now, pending = workshop.clock(), _pending(workshop, blog, post_id)
         day = said.strip()
-        wall = read_wall(f"{day} {_time(workshop, blog, day, pending.goes_out_wall)}", "day") if _A_DAY.fullmatch(day) else read_when(said, now, blog.zone, "day")
+        wall = (
+            read_wall(f"{day} {_time(workshop, blog, day, pending.goes_out_wall)}", "day")
+            if _A_DAY.fullmatch(day)
+            else read_when(said, now, blog.zone, "day")
+        )
         instant = _to(workshop, blog, post_id, wall)
         _leave_queue(workshop, blog, [post_id])
         return f"“{title_for(workshop, person, post_id)}” now goes out {time_in_words(instant, blog.zone, now)}; {_around(workshop, blog, post_id, instant)}"
@@ -59,11 +63,24 @@ def push(workshop: Workshop, person: Person, slug: str, post_id: int, days: int 
     editable_post(workshop, person, post_id)
     with workshop.db.transaction():
         first = _pending(workshop, blog, post_id)
-        later = [_pending(workshop, blog, number) for instant, number, _ in slot_store.to_come(workshop.db, blog.id, workshop.clock()) if instant >= first.goes_out]
-        walls = {row.post_id: (datetime.fromisoformat(row.goes_out_wall) + timedelta(days=days)).strftime("%Y-%m-%dT%H:%M") for row in later}
-        stays = [row.post_id for row in later if row.comes_down <= instant_of_wall(walls[row.post_id], blog.zone)]
+        later = [
+            _pending(workshop, blog, number)
+            for instant, number, _ in slot_store.to_come(workshop.db, blog.id, workshop.clock())
+            if instant >= first.goes_out
+        ]
+        walls = {
+            row.post_id: (datetime.fromisoformat(row.goes_out_wall) + timedelta(days=days)).strftime(
+                "%Y-%m-%dT%H:%M"
+            )
+            for row in later
+        }
+        stays = [
+            row.post_id for row in later if row.comes_down <= instant_of_wall(walls[row.post_id], blog.zone)
+        ]
         if post_id in stays:
-            raise Refused(f"“{title_for(workshop, person, post_id)}” comes down before that; let it stay up longer first.")
+            raise Refused(
+                f"“{title_for(workshop, person, post_id)}” comes down before that; let it stay up longer first."
+            )
         going = [row.post_id for row in later if row.post_id not in stays]
 
         def change() -> str:
@@ -71,7 +88,11 @@ def push(workshop: Workshop, person: Person, slug: str, post_id: int, days: int 
                 _to(workshop, blog, number, walls[number])
             _leave_queue(workshop, blog, going)
             others = f" and {len(going) - 1} after it" if len(going) > 1 else ""
-            kept = f"; “{title_for(workshop, person, stays[0])}”{f' and {len(stays) - 1} more stay' if len(stays) > 1 else ' stays'}, since it comes down before" if stays else ""
+            kept = (
+                f"; “{title_for(workshop, person, stays[0])}”{f' and {len(stays) - 1} more stay' if len(stays) > 1 else ' stays'}, since it comes down before"
+                if stays
+                else ""
+            )
             return f"“{title_for(workshop, person, post_id)}”{others} moved on by {days} days, to {time_in_words(_pending(workshop, blog, post_id).goes_out, blog.zone, workshop.clock())}{kept}"
 
         return _recorded(workshop, person, blog, going, change)
@@ -122,14 +143,23 @@ def place_at(workshop: Workshop, person: Person, slug: str, post_id: int, said: 
     return _recorded(workshop, person, blog, [post_id], change)
 
 
-def _recorded(workshop: Workshop, person: Person, blog: Blog, numbers: list[int], change: undoing.Change) -> Moved:
+def _recorded(
+    workshop: Workshop, person: Person, blog: Blog, numbers: list[int], change: undoing.Change
+) -> Moved:
     return Moved(*undoing.record(workshop, person, blog, numbers, [], change))
 
 
 def _pending(workshop: Workshop, blog: Blog, post_id: int) -> Placement:
     """What is in the timetable of a post. Raises Refused for none."""
     now = workshop.clock()
-    found = next((row for row in placements.of_post(workshop.db, post_id) if row.blog_id == blog.id and now < row.shows_from < row.shows_until), None)
+    found = next(
+        (
+            row
+            for row in placements.of_post(workshop.db, post_id)
+            if row.blog_id == blog.id and now < row.shows_from < row.shows_until
+        ),
+        None,
+    )
     if found is None:
         raise Refused("This post is not in the timetable any more; reload the page.")
     return found
@@ -146,26 +176,44 @@ def _to(workshop: Workshop, blog: Blog, post_id: int, wall: str) -> int:
 
 def _leave_queue(workshop: Workshop, blog: Blog, numbers: list[int]) -> None:
     """Posts that were given a time of their own leave the queue, which goes on without them."""
-    slot_store.set_queue(workshop.db, blog.id, [number for number in slot_store.queue(workshop.db, blog.id) if number not in numbers])
+    slot_store.set_queue(
+        workshop.db,
+        blog.id,
+        [number for number in slot_store.queue(workshop.db, blog.id) if number not in numbers],
+    )
     queue.refill(workshop, blog, is_strict=False)
 
 
 def _time(workshop: Workshop, blog: Blog, day: str, usual: str) -> str:
     """The time of the free slot of a day, or the time of day the post had."""
     first, until = day_of(read_wall(f"{day} 00:00", "day")[:10], blog.zone)
-    free = next((turn for turn in slots.turns(workshop, blog, first - 1, until - 1) if turn.post_id is None), None)
+    free = next(
+        (turn for turn in slots.turns(workshop, blog, first - 1, until - 1) if turn.post_id is None), None
+    )
     return (free.wall if free else usual)[11:16]
 
 
 def _around(workshop: Workshop, blog: Blog, post_id: int, instant: int) -> str:
     """How far the posts before and after it are, and what else goes out on its day."""
-    others = [(at, title) for at, what, number, title in events.events(workshop.db, blog.id, instant - 60 * DAY, instant + 60 * DAY) if what == "goes out" and number != post_id]
+    others = [
+        (at, title)
+        for at, what, number, title in events.events(
+            workshop.db, blog.id, instant - 60 * DAY, instant + 60 * DAY
+        )
+        if what == "goes out" and number != post_id
+    ]
     day = local(instant, blog.zone).date()
     same = [title for at, title in others if local(at, blog.zone).date() == day]
     if same:
         return f"“{same[0]}” goes out on the same day"
-    before, after = max((at for at, _ in others if at < instant), default=None), min((at for at, _ in others if at > instant), default=None)
-    told = [f"{_days(instant - before)} after the post before it" if before else "", f"{_days(after - instant)} before the next" if after else ""]
+    before, after = (
+        max((at for at, _ in others if at < instant), default=None),
+        min((at for at, _ in others if at > instant), default=None),
+    )
+    told = [
+        f"{_days(instant - before)} after the post before it" if before else "",
+        f"{_days(after - instant)} before the next" if after else "",
+    ]
     return ", ".join(filter(None, told)) or "nothing else goes out within two months of it"
 
 

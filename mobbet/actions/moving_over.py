@@ -30,24 +30,51 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
     other, db = blog_for(workshop, person, slug), workshop.db
     with db.transaction():
         revision = posts.working(db, post.id)
-        document: Any = expanded(schema.load(revision.body), lambda number: kept_store.document(db, blog.id, number))
+        document: Any = expanded(
+            schema.load(revision.body), lambda number: kept_store.document(db, blog.id, number)
+        )
         numbers = dict.fromkeys([*outline.items(document), *filter(None, [post.lead_media])])
         new = {number: _item(workshop, blog, other, number) for number in numbers}
         document = _with_items(document, new)
         document = schema.check(_led_out(workshop, blog, document))
         copy = post_actions.begin_post(workshop, person, other.slug)
-        post_actions.save_text(workshop, person, copy.id, base=copy.revision, title=revision.title, subtitle=revision.subtitle, body=document)
+        post_actions.save_text(
+            workshop,
+            person,
+            copy.id,
+            base=copy.revision,
+            title=revision.title,
+            subtitle=revision.subtitle,
+            body=document,
+        )
         now = workshop.clock()
         subjects = category_subjects(workshop, blog)
-        known = {path_in_words(category_subjects(workshop, other), number): number for number in category_subjects(workshop, other)}
+        known = {
+            path_in_words(category_subjects(workshop, other), number): number
+            for number in category_subjects(workshop, other)
+        }
         paths = [path_in_words(subjects, number) for number in posts.categories(db, post.id)]
         if is_keeper(workshop, person, other):
-            known |= {path: categories.make_category(workshop, other, path) for path in paths if path not in known}
+            known |= {
+                path: categories.make_category(workshop, other, path) for path in paths if path not in known
+            }
         posts.set_categories(db, copy.id, [known[path] for path in paths if path in known], now)
-        posts.set_tags(db, copy.id, [tags.make_tag(workshop, other, tag.name) for tag in filing.tags(db, posts.tags(db, post.id))], now)
+        posts.set_tags(
+            db,
+            copy.id,
+            [tags.make_tag(workshop, other, tag.name) for tag in filing.tags(db, posts.tags(db, post.id))],
+            now,
+        )
         settings = {name: getattr(post, name) for name in MOVING}
         author = post.author_id if blogs.role(db, other.id, post.author_id) else person.id
-        posts.settle(db, copy.id, now, **settings, author_id=author, lead_media=new.get(post.lead_media) if post.lead_media else None)
+        posts.settle(
+            db,
+            copy.id,
+            now,
+            **settings,
+            author_id=author,
+            lead_media=new.get(post.lead_media) if post.lead_media else None,
+        )
     return posts.again(db, copy)
 
 
@@ -57,7 +84,13 @@ NO_ITEM = 0
 
 def _with_items(document: Any, new: dict[int, int | None]) -> Any:
     """A document whose items have other numbers, {before: now}; those without one are shown no more."""
-    return json.loads(re.sub(r'"media:(\d{1,12})"', lambda found: f'"media:{new.get(int(found[1])) or NO_ITEM}"', json.dumps(document, ensure_ascii=False)))
+    return json.loads(
+        re.sub(
+            r'"media:(\d{1,12})"',
+            lambda found: f'"media:{new.get(int(found[1])) or NO_ITEM}"',
+            json.dumps(document, ensure_ascii=False),
+        )
+    )
 
 
 def _item(workshop: Workshop, blog: Blog, other: Blog, number: int) -> int | None:

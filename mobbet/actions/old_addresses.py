@@ -34,7 +34,9 @@ def _add(workshop: Workshop, blog: Blog, old: str, new: str) -> str:
     path = read_old(old, blog)
     bare = path.partition("?")[0]
     if "?" not in path and (is_own_path(path) or _is_current(workshop, blog, path)):
-        raise BadInput(f"“{path}” is a page of this site; only addresses that lead nowhere can lead on.", "old")
+        raise BadInput(
+            f"“{path}” is a page of this site; only addresses that lead nowhere can lead on.", "old"
+        )
     taken = addresses.owner(workshop.db, blog.id, path)
     if taken and not addresses.is_by_hand(workshop.db, blog.id, path):
         raise BadInput(f"“{path}” belongs to something on this blog and leads to it already.", "old")
@@ -57,7 +59,12 @@ def read_old(text: str, blog: Blog) -> str:
     """An address of a previous site, as a path below the blog's, with its query. Raises BadInput."""
     typed = text.strip()
     parts = urlsplit(typed if "://" in typed or typed.startswith("/") else "/" + typed)
-    if not typed or len(typed) > LONGEST or any(letter.isspace() for letter in typed) or parts.scheme not in ("", "http", "https"):
+    if (
+        not typed
+        or len(typed) > LONGEST
+        or any(letter.isspace() for letter in typed)
+        or parts.scheme not in ("", "http", "https")
+    ):
         raise BadInput(f"“{typed[:80]}” is no address; write it like /2019/old-post/ or /?p=12.", "old")
     prefix = urlsplit(blog.home).path.rstrip("/")
     path = parts.path.removeprefix(prefix) if prefix and parts.path.startswith(prefix + "/") else parts.path
@@ -72,12 +79,18 @@ def read_new(workshop: Workshop, blog: Blog, text: str) -> tuple[str, int, str]:
     """
     typed = text.strip()
     if not typed or len(typed) > LONGEST or any(letter.isspace() for letter in typed):
-        raise BadInput(f"“{typed[:80]}” is no address to lead to; write it like /lamps/flex/ or https://elsewhere.example/.", "new")
+        raise BadInput(
+            f"“{typed[:80]}” is no address to lead to; write it like /lamps/flex/ or https://elsewhere.example/.",
+            "new",
+        )
     parts = urlsplit(typed)
     is_mine = typed.startswith(blog.home)
     if parts.scheme and not is_mine:
         if parts.scheme not in ("http", "https") or not parts.hostname:
-            raise BadInput(f"“{typed}” is no address to lead to; write it like /lamps/flex/ or https://elsewhere.example/.", "new")
+            raise BadInput(
+                f"“{typed}” is no address to lead to; write it like /lamps/flex/ or https://elsewhere.example/.",
+                "new",
+            )
         return "away", 0, typed
     path = one_form(typed[len(blog.home) - 1 :] if is_mine else typed)
     home = addresses.home_of(workshop.db, blog.id, path, workshop.clock())
@@ -127,16 +140,22 @@ def read_csv(source: str) -> list[tuple[int, tuple[str, str]]]:
             if any(cells):
                 rows.append((at, cells))
     except csv.Error as error:
-        raise BadInput(f"The file cannot be read as CSV ({error}); save it with two columns, old and new.", "file") from None
+        raise BadInput(
+            f"The file cannot be read as CSV ({error}); save it with two columns, old and new.", "file"
+        ) from None
     if rows and not any("/" in cell or "?" in cell for cell in rows[0][1]):
         rows = rows[1:]
     if not rows:
-        raise BadInput("The file holds no addresses; it needs two columns, the old address and the new one.", "file")
+        raise BadInput(
+            "The file holds no addresses; it needs two columns, the old address and the new one.", "file"
+        )
     if len(rows) > MOST_ROWS:
         raise BadInput(f"The file has {len(rows):,} lines; {MOST_ROWS:,} is the most at once.", "file")
     short = next((at for at, cells in rows if len(cells) < 2 or not cells[1]), None)
     if short is not None:
-        raise BadInput(f"Line {short} has no second column; each line needs the old address and the new one.", "file")
+        raise BadInput(
+            f"Line {short} has no second column; each line needs the old address and the new one.", "file"
+        )
     return [(at, (cells[0], cells[1])) for at, cells in rows]
 
 
@@ -145,5 +164,7 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Non
     blog = owned_blog(workshop, person, blog_slug)
     with workshop.db.transaction():
         if not addresses.remove_by_hand(workshop.db, blog.id, path):
-            raise Refused(f"“{path}” was public on this site, so it leads on for ever; only added addresses can be taken away.")
+            raise Refused(
+                f"“{path}” was public on this site, so it leads on for ever; only added addresses can be taken away."
+            )
         filing.mark_list(workshop.db, blog.id, f"away:{path}")

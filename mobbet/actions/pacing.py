@@ -16,9 +16,14 @@ def count_try(workshop: Workshop, *keys: tuple[str, str]) -> None:
     """
     now = workshop.clock()
     with workshop.db.transaction():
-        longest = max(wait(kind, *people.tries(workshop.db, _key(kind, whose), now - WINDOW), now) for kind, whose in keys)
+        longest = max(
+            wait(kind, *people.tries(workshop.db, _key(kind, whose), now - WINDOW), now)
+            for kind, whose in keys
+        )
         if longest > 0:
-            raise TooSoon(f"Too many tries; wait {longest} second{'s' if longest != 1 else ''} and try again.", longest)
+            raise TooSoon(
+                f"Too many tries; wait {longest} second{'s' if longest != 1 else ''} and try again.", longest
+            )
         people.forget_tries_before(workshop.db, now - WINDOW)
         for kind, whose in keys:
             people.add_try(workshop.db, _key(kind, whose), now)

@@ -36,7 +36,9 @@ def try_pattern(workshop: Workshop, blog: Blog, text: str) -> Pattern:
     for row in placements.live(workshop.db, blog.id, now):
         path = path_of(pattern, row.slug, filed(subjects, row.categories, row.goes_out, row.zone))
         moved += path != row.path
-        if is_told_of(row.audience, workshop.db.viewer) and (example is None or row.goes_out > example[0].goes_out):
+        if is_told_of(row.audience, workshop.db.viewer) and (
+            example is None or row.goes_out > example[0].goes_out
+        ):
             example = row, path
     if example is None:
         path = path_of(pattern, "a-post", filed(subjects, (), now, blog.zone))
@@ -51,7 +53,12 @@ def set_pattern(workshop: Workshop, person: Person, blog_slug: str, text: str) -
     with workshop.db.transaction():
         blogs.settle(workshop.db, blog.id, pattern=pattern)
         changed = blogs.by_id(workshop.db, blog.id)
-        return refiling.settle_posts(workshop, changed, placements.posts_live(workshop.db, blog.id, workshop.clock()), has_same_lists=True)
+        return refiling.settle_posts(
+            workshop,
+            changed,
+            placements.posts_live(workshop.db, blog.id, workshop.clock()),
+            has_same_lists=True,
+        )
 
 
 def set_script(workshop: Workshop, person: Person, blog_slug: str, script: str) -> None:

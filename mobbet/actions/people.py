@@ -60,17 +60,28 @@ def read_name(text: str, what: str, field: str, longest: int = 80) -> str:
     return name
 
 
-def add_person(workshop: Workshop, *, name: str, email: str, password: str | None, profile: str = "") -> Person:
+def add_person(
+    workshop: Workshop, *, name: str, email: str, password: str | None, profile: str = ""
+) -> Person:
     """A new person; without a password they cannot sign in yet. Raises BadInput, Refused for a known address."""
     name, email = read_name(name, "Your name", "name"), read_email(email)
     digest = hash_password(read_password(password, name, email)) if password is not None else None
     with workshop.db.transaction():
         if people.by_email(workshop.db, email):
             raise Refused(f"Somebody with the address {email} is here already; sign in instead.")
-        return people.add(workshop.db, email=email, name=name, profile=profile, password_hash=digest, made_at=workshop.clock())
+        return people.add(
+            workshop.db,
+            email=email,
+            name=name,
+            profile=profile,
+            password_hash=digest,
+            made_at=workshop.clock(),
+        )
 
 
-def sign_in(workshop: Workshop, email: str, password: str, address: str = "", device: str = "", before: str = "") -> Session:
+def sign_in(
+    workshop: Workshop, email: str, password: str, address: str = "", device: str = "", before: str = ""
+) -> Session:
     """A new session, which ends the one that the browser had `before`.
 
     Each try counts before the password is looked at: by account and network, by network, and by account from everywhere. A browser
@@ -81,11 +92,18 @@ def sign_in(workshop: Workshop, email: str, password: str, address: str = "", de
     person = people.by_email(workshop.db, email) if len(email) <= LONGEST else None
     is_known = bool(person and device and people.is_device_of(workshop.db, person.id, _digest(device)))
     account = email.lower()[:LONGEST]
-    keys = (("device", _digest(device)),) if is_known else (("pair", f"{account} {one_client(address)}"), network(address), ("account", account))
+    keys = (
+        (("device", _digest(device)),)
+        if is_known
+        else (("pair", f"{account} {one_client(address)}"), network(address), ("account", account))
+    )
     count_try(workshop, *keys)
     if len(email) > LONGEST:  # nobody has it
         raise Refused(NOT_TOGETHER)
-    if not verify_password(person.password_hash if person else None, password[: passwords.LONGEST + 1]) or person.suspended_at:
+    if (
+        not verify_password(person.password_hash if person else None, password[: passwords.LONGEST + 1])
+        or person.suspended_at
+    ):
         raise Refused(NOT_TOGETHER)
     forget_tries(workshop, keys[0])
     token = device if is_known else secrets.token_urlsafe(32)
@@ -100,7 +118,15 @@ def begin_session(workshop: Workshop, person: Person, blog_id: int | None = None
     """A session for all of Mobbet; with a blog, for reading that one alone."""
     token, now = secrets.token_urlsafe(32), workshop.clock()
     with workshop.db.transaction():
-        people.begin_session(workshop.db, _digest(token), person.id, now, now + workshop.settings.session_days * 86400, blog_id, IDLE)
+        people.begin_session(
+            workshop.db,
+            _digest(token),
+            person.id,
+            now,
+            now + workshop.settings.session_days * 86400,
+            blog_id,
+            IDLE,
+        )
     return Session(token, person)
 
 
@@ -192,7 +218,9 @@ def verify_password(digest: str | None, password: str) -> bool:
 
     with hashing():
         try:
-            return _hasher().verify(digest or _unknown(), passwords.normalised(password)) and digest is not None
+            return (
+                _hasher().verify(digest or _unknown(), passwords.normalised(password)) and digest is not None
+            )
         except (VerificationError, InvalidHashError):
             return False
 

@@ -32,11 +32,19 @@ def category_slugs(subjects: dict[int, Subject], categories: Iterable[int]) -> t
     return tuple(step.slug for step in trail(subjects, main)) if main is not None else ()
 
 
-def proposed_path(workshop: Workshop, post: Post, blog: Blog, title: str, categories: tuple[int, ...], now: int) -> tuple[str, str]:
+def proposed_path(
+    workshop: Workshop, post: Post, blog: Blog, title: str, categories: tuple[int, ...], now: int
+) -> tuple[str, str]:
     """(path, slug) that a post has, or would get if it went out as its docket says."""
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else now
     subjects = category_subjects(workshop, blog)
-    return free_path(workshop, blog, post.id, wanted_slug(post, blog, title), filed(subjects, with_catch_all(blog, categories), goes_out, blog.zone))
+    return free_path(
+        workshop,
+        blog,
+        post.id,
+        wanted_slug(post, blog, title),
+        filed(subjects, with_catch_all(blog, categories), goes_out, blog.zone),
+    )
 
 
 def wanted_slug(post: Post, blog: Blog, title: str) -> str:
@@ -58,7 +66,10 @@ def free_paths(workshop: Workshop, blog: Blog, wanted: list[tuple[int, str, File
     """(path, slug) for each (post, slug, what its permalink is made of), one after the other, as `free_path` finds it."""
     first = [path_of(blog.pattern, slug, where) for _, slug, where in wanted]
     owners = Owners(workshop, blog, first)
-    return [owners.give(post_id, slug, where, path) for (post_id, slug, where), path in zip(wanted, first, strict=True)]
+    return [
+        owners.give(post_id, slug, where, path)
+        for (post_id, slug, where), path in zip(wanted, first, strict=True)
+    ]
 
 
 class Owners:
@@ -71,8 +82,15 @@ class Owners:
 
     def give(self, post_id: int, slug: str, where: Filed, first: str) -> tuple[str, str]:
         """The first (path, slug) that nothing else ever had, beginning with the path of the slug itself; the post's from now on."""
-        more = chain((f"-{number}" for number in range(2, MOST_TRIES)), (f"-{post_id}",), (f"-{post_id}-{number}" for number in range(2, 99)))
-        found = chain(((first, slug),), ((path_of(self._pattern, slug + ending, where), slug + ending) for ending in more))
+        more = chain(
+            (f"-{number}" for number in range(2, MOST_TRIES)),
+            (f"-{post_id}",),
+            (f"-{post_id}-{number}" for number in range(2, 99)),
+        )
+        found = chain(
+            ((first, slug),),
+            ((path_of(self._pattern, slug + ending, where), slug + ending) for ending in more),
+        )
         path, slug = next(pair for pair in found if self._is_free(post_id, pair[0]))
         self._known[path] = ("post", post_id)
         return path, slug

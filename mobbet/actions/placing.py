@@ -6,13 +6,7 @@ from dataclasses import dataclass, replace
 
 from mobbet.actions import post_states, queue
 from mobbet.actions.access import editable_post, post_to_withdraw
-from mobbet.actions.permalinks import (
-    category_subjects,
-    filed,
-    free_path,
-    wanted_slug,
-    with_catch_all,
-)
+from mobbet.actions.permalinks import category_subjects, filed, free_path, wanted_slug, with_catch_all
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
 from mobbet.core.canonical import canonical
@@ -59,19 +53,40 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         for row in earlier:
             if row.shows_until > now and row.shows_from < row.shows_until:
                 placements.end(workshop.db, row.id, max(now, placement.shows_from) if row == current else now)
-        placements.add(workshop.db, placement, category_lists(category_subjects(workshop, blog), placement.categories))
+        placements.add(
+            workshop.db, placement, category_lists(category_subjects(workshop, blog), placement.categories)
+        )
         placements.mark_unsettled(workshop.db, blog.id, post_id)
         if not posts.categories(workshop.db, post_id):
             posts.set_categories(workshop.db, post_id, list(placement.categories), now)
         waits = current is not None and placement.shows_from > now
-        posts.settle(workshop.db, post_id, now, slug=placement.slug, goes_out_wall=placement.goes_out_wall, **({} if waits else {"update_wall": None}))
+        posts.settle(
+            workshop.db,
+            post_id,
+            now,
+            slug=placement.slug,
+            goes_out_wall=placement.goes_out_wall,
+            **({} if waits else {"update_wall": None}),
+        )
         queue.refill(workshop, blog, is_strict=False)
         before = editions.current_number(workshop.db, blog.id)
-    return Placed(OUT if current or placement.shows_from <= now else IN_TIMETABLE, placement.path, placement.goes_out, before, placement.shows_from if waits else 0)
+    return Placed(
+        OUT if current or placement.shows_from <= now else IN_TIMETABLE,
+        placement.path,
+        placement.goes_out,
+        before,
+        placement.shows_from if waits else 0,
+    )
 
 
 def _placement(
-    workshop: Workshop, person: Person, post: Post, blog: Blog, earlier: list[Placement], current: Placement | None, now: int
+    workshop: Workshop,
+    person: Person,
+    post: Post,
+    blog: Blog,
+    earlier: list[Placement],
+    current: Placement | None,
+    now: int,
 ) -> Placement:
     revision = posts.working(workshop.db, post.id)
     if post.aside_at is not None:
@@ -82,7 +97,10 @@ def _placement(
     update = instant_of_wall(post.update_wall, blog.zone) if current and post.update_wall else now
     comes_down = instant_of_wall(post.comes_down_wall, blog.zone) if post.comes_down_wall else FOREVER
     if comes_down <= max(goes_out, now, update):
-        raise BadInput("It would come down before it goes out; choose a later time for it to come down.", "comes_down_wall")
+        raise BadInput(
+            "It would come down before it goes out; choose a later time for it to come down.",
+            "comes_down_wall",
+        )
     was_shown = any(row.shows_from < row.shows_until and row.shows_from <= now for row in earlier)
     kept = fixed(schema.load(revision.body))
     posts.set_body(workshop.db, post.id, revision.number, canonical(kept))
@@ -131,7 +149,9 @@ def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tu
         return wall(now, blog.zone), now, blog.zone
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone)
     if current and goes_out > now:
-        raise BadInput("The post is out already; choose a time that has passed, or withdraw it first.", "goes_out_wall")
+        raise BadInput(
+            "The post is out already; choose a time that has passed, or withdraw it first.", "goes_out_wall"
+        )
     return post.goes_out_wall, goes_out, blog.zone
 
 
@@ -157,14 +177,28 @@ def undo_update(workshop: Workshop, person: Person, post_id: int) -> None:
         now = workshop.clock()
         rows = placements.of_post(workshop.db, post.id)
         current, _ = waiting_update(rows, now)
-        before = next((row for row in reversed(rows) if current and row.id < current.id and row.shows_until == current.shows_from and row.shows_from < row.shows_until), None)
+        before = next(
+            (
+                row
+                for row in reversed(rows)
+                if current
+                and row.id < current.id
+                and row.shows_until == current.shows_from
+                and row.shows_from < row.shows_until
+            ),
+            None,
+        )
         if before is None:
             raise Refused("This post was not updated; withdraw it instead.")
         for row in rows:
             if row.shows_until > now and row.shows_from < row.shows_until:
                 placements.end(workshop.db, row.id, now)
-        again = replace(before, shows_from=now, shows_until=before.comes_down, placed_by=person.id, placed_at=now)
-        placements.add(workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories))
+        again = replace(
+            before, shows_from=now, shows_until=before.comes_down, placed_by=person.id, placed_at=now
+        )
+        placements.add(
+            workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories)
+        )
         placements.mark_unsettled(workshop.db, blog.id, post.id)
 
 
@@ -183,7 +217,11 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
     _, blog = post_to_withdraw(workshop, person, post_id)
     with workshop.db.transaction():
         now = workshop.clock()
-        live = [row for row in placements.of_post(workshop.db, post_id) if row.shows_until > now and row.shows_from < row.shows_until]
+        live = [
+            row
+            for row in placements.of_post(workshop.db, post_id)
+            if row.shows_until > now and row.shows_from < row.shows_until
+        ]
         if not live:
             raise Refused("This post is neither out nor in the timetable; there is nothing to withdraw.")
         for row in live:

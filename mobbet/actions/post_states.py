@@ -22,4 +22,7 @@ def state_of(workshop: Workshop, post: Post) -> str:
 def is_settled(workshop: Workshop, post: Post) -> bool:
     """Whether readers get, or will get, the newest text of a post."""
     now = workshop.clock()
-    return any(row.revision == post.revision and row.shows_until > now and row.shows_from < row.shows_until for row in placements.of_post(workshop.db, post.id))
+    return any(
+        row.revision == post.revision and row.shows_until > now and row.shows_from < row.shows_until
+        for row in placements.of_post(workshop.db, post.id)
+    )

@@ -70,9 +70,14 @@ def save_text(
         post = posts.again(workshop.db, post)
         before = posts.revision(workshop.db, post_id, post.revision)
         text = canonical(carried(document, schema.load(before.body)) if before else document)
-        if before and ((save_key and before.save_key == save_key) or (before.title, before.subtitle, before.body) == (title, subtitle, text)):
+        if before and (
+            (save_key and before.save_key == save_key)
+            or (before.title, before.subtitle, before.body) == (title, subtitle, text)
+        ):
             return Saved(before.number, words, outline.minutes(words))
-        if post.revision != base and not (before.save_key and before.save_key in after and before.person_id == person.id):
+        if post.revision != base and not (
+            before.save_key and before.save_key in after and before.person_id == person.id
+        ):
             raise _conflict(workshop, post, before)
         now = workshop.clock()
         is_same_stretch = (
@@ -85,7 +90,11 @@ def save_text(
         )
         begun = before.begun_at if is_same_stretch else now
         number = post.revision + 1
-        posts.add_revision(workshop.db, Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now), words)
+        posts.add_revision(
+            workshop.db,
+            Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now),
+            words,
+        )
         if before is not None:
             carry_lead(workshop, post, schema.load(before.body), schema.load(text))
         media.set_post_media(workshop.db, post_id, _shown(workshop, document, post))
@@ -98,7 +107,9 @@ def save_text(
 
 def _shown(workshop: Workshop, document: dict, post: Post) -> tuple[int, ...]:
     """Everything of its blog's library that a post shows, in its text or in lists; a text may name what is no such item."""
-    return media.of_blog(workshop.db, post.blog_id, [*outline.items(document), *([post.lead_media] if post.lead_media else [])])
+    return media.of_blog(
+        workshop.db, post.blog_id, [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
+    )
 
 
 def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id: int | None) -> None:
@@ -108,7 +119,13 @@ def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id:
     if media_id is not None and (row is None or row.kind not in ("picture", "video")):
         raise BadInput("That is no picture of this blog’s library; choose another one.", "lead")
     with workshop.db.transaction():
-        posts.settle(workshop.db, post.id, workshop.clock(), lead_media=media_id, **({"lead": ""} if media_id is not None else {}))
+        posts.settle(
+            workshop.db,
+            post.id,
+            workshop.clock(),
+            lead_media=media_id,
+            **({"lead": ""} if media_id is not None else {}),
+        )
         document = schema.load(posts.working_body(workshop.db, post.id))
         media.set_post_media(workshop.db, post.id, _shown(workshop, document, posts.again(workshop.db, post)))
 
@@ -145,13 +162,18 @@ def save_over(
 
 def _with_anchors_of(workshop: Workshop, post_id: int, document: dict, over: dict, now: int) -> dict:
     """A text with the anchors of its headings as readers have them, and then as the text has that it is saved over."""
-    live = next((row for row in placements.of_post(workshop.db, post_id) if row.shows_from <= now < row.shows_until), None)
+    live = next(
+        (row for row in placements.of_post(workshop.db, post_id) if row.shows_from <= now < row.shows_until),
+        None,
+    )
     if live is not None:
         document = carried(document, schema.load(posts.body(workshop.db, post_id, live.revision)))
     return carried(document, over)
 
 
-def keep_as_draft(workshop: Workshop, person: Person, post_id: int, *, title: str, subtitle: str, body: object) -> Post:
+def keep_as_draft(
+    workshop: Workshop, person: Person, post_id: int, *, title: str, subtitle: str, body: object
+) -> Post:
     """Keeps a text that met another one as a draft of its own."""
     post, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
@@ -163,7 +185,9 @@ def keep_as_draft(workshop: Workshop, person: Person, post_id: int, *, title: st
 
 def _conflict(workshop: Workshop, post: Post, other: Revision | None) -> Conflict:
     who = people.by_id(workshop.db, other.person_id).name if other else "Somebody"
-    return Conflict(f"{who} saved another text of this post in the meantime; choose which one goes on.", post.revision)
+    return Conflict(
+        f"{who} saved another text of this post in the meantime; choose which one goes on.", post.revision
+    )
 
 
 def read_line(text: object, field: str) -> str:
@@ -199,7 +223,9 @@ def set_visibility(workshop: Workshop, person: Person, post_id: int, visibility:
     _settle(workshop, post, visibility=value)
 
 
-def set_post_password(workshop: Workshop, person: Person, post_id: int, password: str, listed: str | None = None) -> None:
+def set_post_password(
+    workshop: Workshop, person: Person, post_id: int, password: str, listed: str | None = None
+) -> None:
     """Puts a post behind a password; '' keeps the one it has. `listed` is what lists show of it (`core/audience.LISTED`)."""
     post, blog = editable_post(workshop, person, post_id)
     if listed is not None and listed not in LISTED:
@@ -207,7 +233,13 @@ def set_post_password(workshop: Workshop, person: Person, post_id: int, password
     if not password.strip() and not post.password_key:
         raise BadInput("Type the password that opens the post.", "password")
     key = _key_of(sealing.read_post_password(password), blog) if password.strip() else post.password_key
-    _settle(workshop, post, visibility=PASSWORD, password_key=key, listed=post.listed if listed is None else listed)
+    _settle(
+        workshop,
+        post,
+        visibility=PASSWORD,
+        password_key=key,
+        listed=post.listed if listed is None else listed,
+    )
 
 
 def _key_of(password: str, blog: Blog) -> str:
@@ -241,7 +273,9 @@ def set_update_time(workshop: Workshop, person: Person, post_id: int, wall: str)
     post, blog = editable_post(workshop, person, post_id)
     kept = read_wall(wall, "update") if wall.strip() else None
     if kept and instant_of_wall(kept, blog.zone) <= workshop.clock():
-        raise BadInput("That time has passed; choose a later one, or let changes go out when you update.", "update")
+        raise BadInput(
+            "That time has passed; choose a later one, or let changes go out when you update.", "update"
+        )
     _settle(workshop, post, update_wall=kept)
 
 
@@ -254,11 +288,15 @@ def set_leads_to(workshop: Workshop, person: Person, post_id: int, typed: str) -
         owner = addresses.owner(workshop.db, blog.id, one_form(words)) if words.startswith("/") else None
         number = owner[1] if owner and owner[0] == "post" else posts.titled(workshop.db, blog.id, words)
         if number is None or number == post.id:
-            raise BadInput(f"No other post has the address or title “{words}”; type one as it is.", "leads_to")
+            raise BadInput(
+                f"No other post has the address or title “{words}”; type one as it is.", "leads_to"
+            )
     _settle(workshop, post, leads_to=number)
 
 
-def set_categories(workshop: Workshop, person: Person, post_id: int, main: str, others: list[str], new: str = "") -> None:
+def set_categories(
+    workshop: Workshop, person: Person, post_id: int, main: str, others: list[str], new: str = ""
+) -> None:
     """Files a post: the number of its main category, those of others, and perhaps a new one typed as a path.
 
     A new category becomes the main one where none is chosen.

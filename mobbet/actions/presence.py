@@ -22,4 +22,8 @@ def leave(workshop: Workshop, person: Person, post_id: int) -> None:
 def on_it(workshop: Workshop, post_id: int, but: int = 0) -> list[str]:
     """The names of those who have a post open now, without one person."""
     now = workshop.clock()
-    return sorted(name for number, (name, seen) in workshop.memo.get(("on", post_id), {}).items() if number != but and now - seen <= LASTS)
+    return sorted(
+        name
+        for number, (name, seen) in workshop.memo.get(("on", post_id), {}).items()
+        if number != but and now - seen <= LASTS
+    )

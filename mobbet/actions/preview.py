@@ -63,8 +63,16 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
     written = written or Written(revision.title, revision.subtitle, schema.load(revision.body))
     kept = written.document
     body = expanded(kept, lambda number: kept_store.document(db, blog.id, number))
-    current = next((row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None)
-    goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else current.goes_out if current else now
+    current = next(
+        (row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None
+    )
+    goes_out = (
+        instant_of_wall(post.goes_out_wall, blog.zone)
+        if post.goes_out_wall
+        else current.goes_out
+        if current
+        else now
+    )
     categories = with_catch_all(blog, tuple(posts.categories(db, post.id)))
     shown = OutPost(
         id=post.id,
@@ -98,24 +106,51 @@ class Seen:
     problem: str = ""
 
 
-def with_it_placed(workshop: Workshop, person: Person, post: Post, blog: Blog, path: str | None, reader: Reader, at: int | None, root: str) -> Seen:
+def with_it_placed(
+    workshop: Workshop,
+    person: Person,
+    post: Post,
+    blog: Blog,
+    path: str | None,
+    reader: Reader,
+    at: int | None,
+    root: str,
+) -> Seen:
     """A page of the whole site as it stands at a moment (when the post goes out, without one) with the post placed; nothing is kept of that.
 
     Without a path it is the post's own page. A post that cannot be placed yet is shown as a page of its own.
     """
     try:
-        effect = try_out(workshop, lambda: _placed_and_seen(workshop, person, post, blog, path, reader, at, root))
+        effect = try_out(
+            workshop, lambda: _placed_and_seen(workshop, person, post, blog, path, reader, at, root)
+        )
     except Refused as error:
         shown = as_it_would_be(workshop, post, blog)
         snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
         if path in (None, shown.page.path):
             rendered = Renderer(snapshot.house, snapshot.item).render(shown.page)
-            return Seen(Looked(rendered.body, rendered.type), shown.page.path, shown.post.goes_out, str(error))
-        return Seen(moments.look(workshop, blog, path, workshop.clock(), reader, root), shown.page.path, shown.post.goes_out, str(error))
+            return Seen(
+                Looked(rendered.body, rendered.type), shown.page.path, shown.post.goes_out, str(error)
+            )
+        return Seen(
+            moments.look(workshop, blog, path, workshop.clock(), reader, root),
+            shown.page.path,
+            shown.post.goes_out,
+            str(error),
+        )
     return effect
 
 
-def _placed_and_seen(workshop: Workshop, person: Person, post: Post, blog: Blog, path: str | None, reader: Reader, at: int | None, root: str) -> Seen:
+def _placed_and_seen(
+    workshop: Workshop,
+    person: Person,
+    post: Post,
+    blog: Blog,
+    path: str | None,
+    reader: Reader,
+    at: int | None,
+    root: str,
+) -> Seen:
     placed = placing.place(workshop, person, post.id)
     moment = at if at is not None else max(workshop.clock(), placed.goes_out, placed.waits_until)
     return Seen(moments.look(workshop, blog, path or placed.path, moment, reader, root), placed.path, moment)

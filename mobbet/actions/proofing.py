@@ -58,12 +58,23 @@ class Reading:
         return [mark for mark in self.marks if mark.gravity == MUST]
 
 
-def read(workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None) -> Reading:
+def read(
+    workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None
+) -> Reading:
     """Reads a post's working text (or another text of it) and its docket, by the words that the person and the blog have learned."""
     material = material_of(workshop, post, blog, person_id, document)
-    marks = _with_far_words(workshop.services.dictionary, workshop.memo, material, weighed(_proof_of(workshop, post.id, material).marks(material), _gravities(blog)))
+    marks = _with_far_words(
+        workshop.services.dictionary,
+        workshop.memo,
+        material,
+        weighed(_proof_of(workshop, post.id, material).marks(material), _gravities(blog)),
+    )
     let = proofs.ignored(workshop.db, post.id)
-    return Reading(material.document, [mark for mark in marks if mark.sign not in let], [(mark, let[mark.sign]) for mark in marks if mark.sign in let])
+    return Reading(
+        material.document,
+        [mark for mark in marks if mark.sign not in let],
+        [(mark, let[mark.sign]) for mark in marks if mark.sign in let],
+    )
 
 
 def of_post(workshop: Workshop, post: Post, blog: Blog) -> list[Mark]:
@@ -82,7 +93,9 @@ def _proof_of(workshop: Workshop, post_id: int, material: Material) -> Proof:
     return kept[1]
 
 
-def _with_far_words(dictionary: Dictionary, memo: dict[tuple, Any], material: Material, marks: list[Mark], most: int = 1) -> list[Mark]:
+def _with_far_words(
+    dictionary: Dictionary, memo: dict[tuple, Any], material: Material, marks: list[Mark], most: int = 1
+) -> list[Mark]:
     """The marks, where no word is near a misspelt one with those further away: for so many words more at each reading, since that takes a while."""
     found, left = [], most
     for mark in marks:
@@ -117,15 +130,31 @@ def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[M
         dictionary = Hunspell()
         material = Material(document, docket, settings.language or "en", words_alone(dictionary), going=going)
         return _with_far_words(dictionary, {}, material, Proof().marks(material), MOST_OF_TEXT)
-    material = Material(document, docket, settings.language or blog.language, knowledge_of(workshop, blog, document, docket, 0), rules_of(blog), going)
-    return _with_far_words(workshop.services.dictionary, {}, material, weighed(Proof().marks(material), _gravities(blog)), MOST_OF_TEXT)
+    material = Material(
+        document,
+        docket,
+        settings.language or blog.language,
+        knowledge_of(workshop, blog, document, docket, 0),
+        rules_of(blog),
+        going,
+    )
+    return _with_far_words(
+        workshop.services.dictionary,
+        {},
+        material,
+        weighed(Proof().marks(material), _gravities(blog)),
+        MOST_OF_TEXT,
+    )
 
 
 def _titled(given: str | None, document: dict[str, Any]) -> tuple[str, dict[str, Any]]:
     """The title, which may be the first heading of the text, and the text without it."""
     first, *rest = document["content"]
     if given is None and first["type"] == "heading" and first["attrs"]["level"] == 1:
-        return outline.headings({"content": [first]})[0].words, {**document, "content": rest or schema.EMPTY["content"]}
+        return outline.headings({"content": [first]})[0].words, {
+            **document,
+            "content": rest or schema.EMPTY["content"],
+        }
     return given or "", document
 
 
@@ -134,7 +163,10 @@ def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reaso
     post, _ = editable_post(workshop, person, post_id)
     words = " ".join(reason.split())
     if not words or len(words) > LONGEST_REASON:
-        raise BadInput(f"The reason has {len(words)} letters; say in 1 to {LONGEST_REASON} why the mark may stand.", "reason")
+        raise BadInput(
+            f"The reason has {len(words)} letters; say in 1 to {LONGEST_REASON} why the mark may stand.",
+            "reason",
+        )
     if sign.partition(":")[0] not in WHY:
         raise BadInput("There is no such mark; read the proof again.", "sign")
     with workshop.db.transaction():
@@ -192,25 +224,50 @@ def set_learned(workshop: Workshop, person: Person, slug: str, text: str) -> Non
         proofs.forget_all_read(workshop.db, blog.id)
 
 
-def set_house_words(workshop: Workshop, person: Person, slug: str, *, quotes: str, dashes: str, ellipses: str, avoided: str) -> None:
+def set_house_words(
+    workshop: Workshop, person: Person, slug: str, *, quotes: str, dashes: str, ellipses: str, avoided: str
+) -> None:
     """Sets the house style for words: styles of `checks/typography.py` or '', and words to avoid, one a line. Only the owner may. Raises BadInput."""
     blog = owned_blog(workshop, person, slug)
-    for name, value, known in (("quotes", quotes, QUOTES), ("dashes", dashes, DASHES), ("ellipses", ellipses, ELLIPSES)):
+    for name, value, known in (
+        ("quotes", quotes, QUOTES),
+        ("dashes", dashes, DASHES),
+        ("ellipses", ellipses, ELLIPSES),
+    ):
         if value and value not in known:
-            raise BadInput(f"“{value[:40]}” is no style the house can have; choose one of: {', '.join(known)}.", name)
+            raise BadInput(
+                f"“{value[:40]}” is no style the house can have; choose one of: {', '.join(known)}.", name
+            )
     with workshop.db.transaction():
-        blogs.settle(workshop.db, blog.id, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=canonical(read_avoided(avoided)))
+        blogs.settle(
+            workshop.db,
+            blog.id,
+            quotes=quotes,
+            dashes=dashes,
+            ellipses=ellipses,
+            avoided=canonical(read_avoided(avoided)),
+        )
         proofs.forget_all_read(workshop.db, blog.id)
 
 
-def set_gravities(workshop: Workshop, person: Person, slug: str, chosen: dict[str, str], tries_links: bool) -> None:
+def set_gravities(
+    workshop: Workshop, person: Person, slug: str, chosen: dict[str, str], tries_links: bool
+) -> None:
     """Sets how grave each check is ('' as it comes, or off), and whether links out are tried. Only the owner may. Raises BadInput."""
     blog = owned_blog(workshop, person, slug)
     for name, gravity in chosen.items():
         if name not in WHY or gravity not in ("", OFF, *GRAVITIES):
-            raise BadInput(f"“{name[:40]}: {gravity[:20]}” is no choice; choose one of: {', '.join((*GRAVITIES, OFF))}.", name)
+            raise BadInput(
+                f"“{name[:40]}: {gravity[:20]}” is no choice; choose one of: {', '.join((*GRAVITIES, OFF))}.",
+                name,
+            )
     with workshop.db.transaction():
-        blogs.settle(workshop.db, blog.id, gravities=canonical({name: gravity for name, gravity in chosen.items() if gravity}), tries_links=int(tries_links))
+        blogs.settle(
+            workshop.db,
+            blog.id,
+            gravities=canonical({name: gravity for name, gravity in chosen.items() if gravity}),
+            tries_links=int(tries_links),
+        )
         proofs.forget_all_read(workshop.db, blog.id)
 
 
@@ -232,7 +289,9 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
     if len(words) > LONGEST_REASON:
         raise BadInput(f"The reason has {len(words)} letters; {LONGEST_REASON} are enough.", "reason")
     with workshop.db.transaction():
-        proofs.override(workshop.db, post.id, person.id, words, [mark.message for mark in must], workshop.clock())
+        proofs.override(
+            workshop.db, post.id, person.id, words, [mark.message for mark in must], workshop.clock()
+        )
     return must
 
 
@@ -269,7 +328,9 @@ def _read_quietly(workshop: Workshop, post: Post, blog: Blog) -> Reading:
     document = schema.load(posts.working_body(workshop.db, post.id))
     try:
         let = proofs.ignored(workshop.db, post.id)
-        marks = weighed(Proof().marks(material_of(workshop, post, blog, post.author_id, document)), _gravities(blog))
+        marks = weighed(
+            Proof().marks(material_of(workshop, post, blog, post.author_id, document)), _gravities(blog)
+        )
     except Exception:
         log.exception("the proof of post %d could not be read", post.id)
         return Reading(document, [], [])

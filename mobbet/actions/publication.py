@@ -12,8 +12,17 @@ if TYPE_CHECKING:
     from mobbet.publish.editions import Published
 
 
-def publish(workshop: Workshop, blog: Blog, since: int | None = None, full: bool = False, person: Person | None = None, why: str = "") -> Published:
+def publish(
+    workshop: Workshop,
+    blog: Blog,
+    since: int | None = None,
+    full: bool = False,
+    person: Person | None = None,
+    why: str = "",
+) -> Published:
     """Brings what readers get up to date with the facts, as of now, and wakes the scheduler; `since` as for the press, `person` is who asked for it."""
-    published = workshop.press.publish(blog.id, workshop.clock(), full, since, why, person.id if person else None)
+    published = workshop.press.publish(
+        blog.id, workshop.clock(), full, since, why, person.id if person else None
+    )
     workshop.on_change()
     return published

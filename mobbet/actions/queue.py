@@ -22,15 +22,24 @@ NO_SLOTS = "This blog has no free slot in the next three years; make one at the 
 def kept_free(workshop: Workshop, blog: Blog) -> list[Slot]:
     """The slots of a blog, without the marked days on which none comes."""
     days = [one for one in marked_days.of_blog(workshop.db, blog.id) if one.skips]
-    skipped = {(date.fromisoformat(one.first) + timedelta(days=at)).isoformat() for one in days for at in range((date.fromisoformat(one.last) - date.fromisoformat(one.first)).days + 1)}
-    return [replace(slot, excepted=tuple(sorted({*slot.excepted, *skipped}))) for slot in slots.of_blog(workshop.db, blog.id)]
+    skipped = {
+        (date.fromisoformat(one.first) + timedelta(days=at)).isoformat()
+        for one in days
+        for at in range((date.fromisoformat(one.last) - date.fromisoformat(one.first)).days + 1)
+    }
+    return [
+        replace(slot, excepted=tuple(sorted({*slot.excepted, *skipped})))
+        for slot in slots.of_blog(workshop.db, blog.id)
+    ]
 
 
 def free_ahead(workshop: Workshop, blog: Blog, seconds: int = AHEAD) -> list[Free]:
     """The slots ahead that no post with a time of its own has taken; those of the queue are among them."""
     now = workshop.clock()
     queued = set(slots.queue(workshop.db, blog.id))
-    taken = [instant for instant, post_id, _ in slots.to_come(workshop.db, blog.id, now) if post_id not in queued]
+    taken = [
+        instant for instant, post_id, _ in slots.to_come(workshop.db, blog.id, now) if post_id not in queued
+    ]
     return free_slots(kept_free(workshop, blog), blog.zone, now, now + seconds, taken)
 
 
@@ -85,7 +94,9 @@ def move(workshop: Workshop, blog: Blog, post_id: int, free: Free) -> None:
         return
     if pending.comes_down <= free.instant:
         title = placements.title_of(workshop.db, pending)
-        raise Refused(f"“{title}” would come down before its turn; let it stay up longer, or take it out of the queue.")
+        raise Refused(
+            f"“{title}” would come down before its turn; let it stay up longer, or take it out of the queue."
+        )
     where = filed(category_subjects(workshop, blog), pending.categories, free.instant, blog.zone)
     path, slug = free_path(workshop, blog, post_id, pending.slug, where)
     moved = replace(

@@ -62,7 +62,12 @@ def open_with(workshop: Workshop, blog: Blog, path: str, password: str, address:
 def visibilities(workshop: Workshop, blog: Blog) -> dict[str, tuple[str, str]]:
     """{visibility: (its words, how many people that is)} of everything a post of this blog can be for."""
     sizes = readers.sizes(workshop.db, blog.id)
-    counts = {"everyone": "whoever comes by", "signed-in": count_words(readers.count(workshop.db, blog.id)), "password": "whoever knows it", "only-me": "1 person"}
+    counts = {
+        "everyone": "whoever comes by",
+        "signed-in": count_words(readers.count(workshop.db, blog.id)),
+        "password": "whoever knows it",
+        "only-me": "1 person",
+    }
     found = {value: (words, counts[value]) for value, words in VISIBILITIES.items()}
     only_me = found.pop("only-me")
     for group in readers.groups(workshop.db, blog.id):
@@ -82,7 +87,11 @@ def visibility_words(workshop: Workshop, blog: Blog, visibility: str) -> str:
 
 def is_written_to(workshop: Workshop, visibility: str) -> bool:
     """Whether the readers of a post get a letter when it goes out."""
-    group = readers.group(workshop.db, int(visibility.removeprefix(GROUP))) if visibility.startswith(GROUP) else None
+    group = (
+        readers.group(workshop.db, int(visibility.removeprefix(GROUP)))
+        if visibility.startswith(GROUP)
+        else None
+    )
     return group is not None and group.writes_since is not None
 
 
@@ -101,8 +110,13 @@ def make_group(workshop: Workshop, person: Person, blog: Blog, name: str) -> Gro
     name = read_group_name(name)
     with workshop.db.transaction():
         if readers.group_named(workshop.db, blog.id, name):
-            raise BadInput(f"There is a group “{readers.group_named(workshop.db, blog.id, name).name}” already; choose another name.", "name")
-        return readers.group(workshop.db, readers.add_group(workshop.db, blog.id, name, _secret(), workshop.clock()))
+            raise BadInput(
+                f"There is a group “{readers.group_named(workshop.db, blog.id, name).name}” already; choose another name.",
+                "name",
+            )
+        return readers.group(
+            workshop.db, readers.add_group(workshop.db, blog.id, name, _secret(), workshop.clock())
+        )
 
 
 def read_group_name(text: str) -> str:
@@ -138,8 +152,12 @@ def remove_group(workshop: Workshop, person: Person, blog: Blog, number: int) ->
     with workshop.db.transaction():
         titles = readers.posts_for(workshop.db, group.id)
         if titles:
-            named = ", ".join(f"“{title}”" for title in titles[:3]) + (" and others" if len(titles) > 3 else "")
-            raise Refused(f"{named} {'is' if len(titles) == 1 else 'are'} for “{group.name}”; choose other readers there first.")
+            named = ", ".join(f"“{title}”" for title in titles[:3]) + (
+                " and others" if len(titles) > 3 else ""
+            )
+            raise Refused(
+                f"{named} {'is' if len(titles) == 1 else 'are'} for “{group.name}”; choose other readers there first."
+            )
         readers.remove_group(workshop.db, group.id)
 
 
@@ -170,9 +188,13 @@ def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | No
     new = letters = 0
     with workshop.db.transaction():
         for name, email in found:
-            reader = people.by_email(workshop.db, email) or people_actions.add_person(workshop, name=name or email.partition("@")[0], email=email, password=None)
+            reader = people.by_email(workshop.db, email) or people_actions.add_person(
+                workshop, name=name or email.partition("@")[0], email=email, password=None
+            )
             is_new = not readers.is_reader(workshop.db, blog.id, reader.id)
-            readers.add_reader(workshop.db, blog.id, reader.id, name or email.partition("@")[0], workshop.clock())
+            readers.add_reader(
+                workshop.db, blog.id, reader.id, name or email.partition("@")[0], workshop.clock()
+            )
             is_new_there = readers.put_into(workshop.db, group.id, reader.id) if group else is_new
             new += is_new_there
             if is_new_there:
@@ -185,13 +207,18 @@ def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | No
 def _read_lines(lines: str) -> list[tuple[str, str]]:
     found = {}
     if len(lines) > LONGEST_LINES:
-        raise BadInput(f"These are {len(lines):,} letters; add at most {MOST_AT_ONCE:,} readers at once.", "lines")
+        raise BadInput(
+            f"These are {len(lines):,} letters; add at most {MOST_AT_ONCE:,} readers at once.", "lines"
+        )
     for line in _parts(lines):
         if not line.strip():
             continue
         name, email = split_line(line)
         if not is_email(email):
-            raise BadInput(f"“{line.strip()[:80]}” is no e-mail address; write one a line, like Name <name@example.example>.", "lines")
+            raise BadInput(
+                f"“{line.strip()[:80]}” is no e-mail address; write one a line, like Name <name@example.example>.",
+                "lines",
+            )
         found[email.lower()] = (name[:80], email)
     if not found:
         raise BadInput("Nobody is named; type at least one e-mail address.", "lines")
@@ -222,14 +249,22 @@ def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group
         f"It works for {INVITED_FOR // 86400} days. After that, {blog.home}~/in sends you another one.\n"
         "If you do not know what this is, do nothing: without the link nobody hears from you.\n"
     )
-    readers.add_letter(workshop.db, blog.id, reader.email, f"{blog.name}: an invitation to read", text, workshop.clock())
+    readers.add_letter(
+        workshop.db, blog.id, reader.email, f"{blog.name}: an invitation to read", text, workshop.clock()
+    )
 
 
 def invite_again(workshop: Workshop, person: Person, blog: Blog, person_id: int) -> Person:
     require(workshop, person, blog, Action.KEEP_READERS)
     reader = _reader(workshop, blog, person_id)
     with workshop.db.transaction():
-        group = next((readers.group(workshop.db, number) for number in sorted(readers.groups_of(workshop.db, blog.id, reader.id))), None)
+        group = next(
+            (
+                readers.group(workshop.db, number)
+                for number in sorted(readers.groups_of(workshop.db, blog.id, reader.id))
+            ),
+            None,
+        )
         invite(workshop, person, blog, reader, group)
     workshop.on_change()
     return reader
@@ -263,7 +298,9 @@ def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, addr
     with workshop.db.transaction():
         reader = people.by_email(workshop.db, email)
         if reader is None and blog.open_entry:
-            reader = people_actions.add_person(workshop, name=email.partition("@")[0], email=email, password=None)
+            reader = people_actions.add_person(
+                workshop, name=email.partition("@")[0], email=email, password=None
+            )
         if reader is None:
             return
         if blog.open_entry:
@@ -271,7 +308,14 @@ def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, addr
         if readers.is_reader(workshop.db, blog.id, reader.id):
             link = _entry_link(workshop, blog, reader, _own_path(leads_to), ASKED_FOR)
             text = f"Hello {readers.name_of(workshop.db, blog.id, reader.id)},\n\nthis link signs you in to {blog.name}; it works once, within {ASKED_FOR // 60} minutes:\n{link}\n\nIf you did not ask for it, do nothing.\n"
-            readers.add_letter(workshop.db, blog.id, reader.email, f"{blog.name}: your link to sign in", text, workshop.clock())
+            readers.add_letter(
+                workshop.db,
+                blog.id,
+                reader.email,
+                f"{blog.name}: your link to sign in",
+                text,
+                workshop.clock(),
+            )
     workshop.on_change()
 
 

@@ -52,7 +52,14 @@ def _key_at(workshop: Workshop, blog: Blog, path: str) -> str | None:
         return row.key if row.key.partition("/")[0] in _KINDS else None
     number = item_at(path)
     if number is not None:
-        return next((file.key for file in media.files(workshop.db, number) if file.path == path and file.type.startswith("image/")), None)
+        return next(
+            (
+                file.key
+                for file in media.files(workshop.db, number)
+                if file.path == path and file.type.startswith("image/")
+            ),
+            None,
+        )
     match = _PAGED.fullmatch(path)
     name = list_at(workshop, blog, match["base"]) if match else None
     return f"list/{name}/{match['number'] or 0}" if name else None

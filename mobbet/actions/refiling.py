@@ -49,7 +49,14 @@ class Before:
         self.addresses += [asdict(row) for row in addresses.rows_of(workshop.db, kind, number)]
 
 
-def refile(workshop: Workshop, blog: Blog, post_ids: Iterable[int], change: Change, before: Before | None = None, is_past_too: bool = False) -> list[int]:
+def refile(
+    workshop: Workshop,
+    blog: Blog,
+    post_ids: Iterable[int],
+    change: Change,
+    before: Before | None = None,
+    is_past_too: bool = False,
+) -> list[int]:
     """Files posts anew, in their dockets and for readers; answers which of them changed.
 
     Placements that have ended keep what they were filed under, unless `is_past_too` (a category that is no
@@ -72,7 +79,9 @@ def refile(workshop: Workshop, blog: Blog, post_ids: Iterable[int], change: Chan
     return changed
 
 
-def settle_posts(workshop: Workshop, blog: Blog, post_ids: Iterable[int], has_same_lists: bool = False) -> int:
+def settle_posts(
+    workshop: Workshop, blog: Blog, post_ids: Iterable[int], has_same_lists: bool = False
+) -> int:
     """Writes lists and addresses of posts anew, after the tree or the pattern changed; with `has_same_lists`, their addresses alone. Answers how many moved."""
     post_ids = list(post_ids)
     pairs = _settle(workshop, blog, [(row, row) for row in workshop.cabinet.rows(post_ids)], has_same_lists)
@@ -84,21 +93,43 @@ def _settle(workshop: Workshop, blog: Blog, pairs: list[Pair], has_same_lists: b
     """Writes what placements are filed under, with their addresses as they follow from that and the blog's pattern now, and their lists."""
     now, subjects = workshop.clock(), category_subjects(workshop, blog)
     filings = {new.categories for _, new in pairs}
-    pairs = _addressed(workshop, blog, pairs, {categories: category_slugs(subjects, categories) for categories in filings}, now)
-    lists = None if has_same_lists else {categories: category_lists(subjects, categories) for categories in filings}
+    pairs = _addressed(
+        workshop,
+        blog,
+        pairs,
+        {categories: category_slugs(subjects, categories) for categories in filings},
+        now,
+    )
+    lists = (
+        None
+        if has_same_lists
+        else {categories: category_lists(subjects, categories) for categories in filings}
+    )
     workshop.cabinet.put(pairs, lists, now)
     return pairs
 
 
-def _addressed(workshop: Workshop, blog: Blog, pairs: list[Pair], slugs: Mapping[tuple[int, ...], tuple[str, ...]], now: int) -> list[Pair]:
+def _addressed(
+    workshop: Workshop,
+    blog: Blog,
+    pairs: list[Pair],
+    slugs: Mapping[tuple[int, ...], tuple[str, ...]],
+    now: int,
+) -> list[Pair]:
     """Placements for readers with the addresses that follow from their categories; what lives where its slug says stays."""
-    ways = {categories: path_of(blog.pattern, SLUG, Where(0, blog.zone, steps)) for categories, steps in slugs.items()}
+    ways = {
+        categories: path_of(blog.pattern, SLUG, Where(0, blog.zone, steps))
+        for categories, steps in slugs.items()
+    }
     is_dated = has_date(blog.pattern)
     moving = [
         at for at, (_, new) in enumerate(pairs)
         if (is_dated or new.path != ways[new.categories].replace(SLUG, new.slug)) and new.is_for_readers(now)
     ]  # fmt: skip
-    wanted = [(new.post_id, new.slug, Where(new.goes_out, new.zone, slugs[new.categories])) for _, new in map(pairs.__getitem__, moving)]
+    wanted = [
+        (new.post_id, new.slug, Where(new.goes_out, new.zone, slugs[new.categories]))
+        for _, new in map(pairs.__getitem__, moving)
+    ]
     moved = [*pairs]
     for at, (path, slug) in zip(moving, free_paths(workshop, blog, wanted), strict=True):
         old, new = pairs[at]
@@ -109,7 +140,11 @@ def _addressed(workshop: Workshop, blog: Blog, pairs: list[Pair], slugs: Mapping
 def catch(workshop: Workshop, blog: Blog, before: Before) -> None:
     """Posts for readers that a change left without any category fall under the catch-all."""
     if blog.catch_all:
-        left = [post_id for post_id, (categories, _) in workshop.cabinet.dockets(before.posts).items() if not categories]
+        left = [
+            post_id
+            for post_id, (categories, _) in workshop.cabinet.dockets(before.posts).items()
+            if not categories
+        ]
         refile(workshop, blog, left, adding([blog.catch_all]), before)
 
 
@@ -120,14 +155,27 @@ def replacing(kind: str, instead: Mapping[int, int | None]) -> Change:
     return lambda categories, tags: (categories, replaced(tags, instead))
 
 
-def adding(categories: Iterable[int] = (), tags: Iterable[int] = (), without: Iterable[int] = (), main: int | None = None, without_tags: Iterable[int] = ()) -> Change:
+def adding(
+    categories: Iterable[int] = (),
+    tags: Iterable[int] = (),
+    without: Iterable[int] = (),
+    main: int | None = None,
+    without_tags: Iterable[int] = (),
+) -> Change:
     """The change that adds categories and tags and takes some out; `main` comes first."""
-    categories, tags, without, without_tags = tuple(categories), tuple(tags), frozenset(without), frozenset(without_tags)
+    categories, tags, without, without_tags = (
+        tuple(categories),
+        tuple(tags),
+        frozenset(without),
+        frozenset(without_tags),
+    )
 
     def change(mine: tuple[int, ...], my_tags: tuple[int, ...]) -> tuple[tuple[int, ...], tuple[int, ...]]:
         kept = [number for number in mine if number not in without or number == main]
         first = [main] if main is not None else []
-        return tuple(dict.fromkeys([*first, *kept, *categories])), tuple(dict.fromkeys([*(tag for tag in my_tags if tag not in without_tags), *tags]))
+        return tuple(dict.fromkeys([*first, *kept, *categories])), tuple(
+            dict.fromkeys([*(tag for tag in my_tags if tag not in without_tags), *tags])
+        )
 
     return change
 
@@ -169,12 +217,18 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
     for row in before["addresses"]:
         addresses.put(db, addresses.Address(**row))
     blog = blogs.by_id(db, blog.id)
-    dockets = {int(post_id): (tuple(categories), tuple(tags)) for post_id, (categories, tags) in before["posts"].items()}
+    dockets = {
+        int(post_id): (tuple(categories), tuple(tags))
+        for post_id, (categories, tags) in before["posts"].items()
+    }
     workshop.cabinet.set_dockets(workshop.cabinet.dockets(dockets), dockets, now)
     placed = {int(number): tuple(map(tuple, pair)) for number, pair in before["placements"].items()}
     pairs = [(row, row.filed_under(*placed[row.id])) for row in filed.of_numbers(db, placed)]
     _settle(workshop, blog, pairs)
-    subjects, touched = category_subjects(workshop, blog), {*map(int, before["posts"]), *(row.post_id for row, _ in pairs)}
+    subjects, touched = (
+        category_subjects(workshop, blog),
+        {*map(int, before["posts"]), *(row.post_id for row, _ in pairs)},
+    )
     reached = {one for number in before["categories"] for one in below(subjects, int(number))}
     for number in sorted(reached):
         filing.mark_list(db, blog.id, f"category:{number}")

@@ -47,21 +47,37 @@ def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) ->
     return Reach(tuple(changed), placed, tuple(names), ())
 
 
-def _replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> tuple[list[Post], int, list[str]]:
+def _replace(
+    workshop: Workshop, person: Person, media_id: int, other_id: int
+) -> tuple[list[Post], int, list[str]]:
     row, blog = editable_item(workshop, person, media_id)
     other, _ = readable_item(workshop, person, other_id)
     if other.id == row.id or other.blog_id != row.blog_id or other.kind != row.kind:
-        raise BadInput(f"“{other.name}” cannot take the place of “{row.name}”; choose another {row.kind} of this blog.", "other")
+        raise BadInput(
+            f"“{other.name}” cannot take the place of “{row.name}”; choose another {row.kind} of this blog.",
+            "other",
+        )
     changed, placed = [], 0
     for post_id in media.posts_showing(workshop.db, media_id, workshop.clock()):
         try:
             post, _ = editable_post(workshop, person, post_id)
         except (NotAllowed, NotFound):
-            raise NotAllowed(f"“{row.name}” is shown in posts by others; ask an editor or the owner to replace it.") from None
+            raise NotAllowed(
+                f"“{row.name}” is shown in posts by others; ask an editor or the owner to replace it."
+            ) from None
         is_settled = post_states.is_settled(workshop, post)
         before = posts.working(workshop.db, post.id)
         body = renumbered(schema.load(before.body), media_id, other_id)
-        post_actions.save_text(workshop, person, post.id, base=post.revision, title=before.title, subtitle=before.subtitle, body=body, is_apart=True)
+        post_actions.save_text(
+            workshop,
+            person,
+            post.id,
+            base=post.revision,
+            title=before.title,
+            subtitle=before.subtitle,
+            body=body,
+            is_apart=True,
+        )
         if post.lead_media == media_id:
             posts.settle(workshop.db, post.id, workshop.clock(), lead_media=other_id)
         changed.append(posts.again(workshop.db, post))

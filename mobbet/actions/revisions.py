@@ -41,7 +41,10 @@ def history(workshop: Workshop, person: Person, post_id: int) -> list[Past]:
     """The revisions that are kept, newest first; those far down come without their words counted."""
     editable_post(workshop, person, post_id)
     rows = revisions.of_post(workshop.db, post_id)
-    documents = {row.number: schema.load(posts.body(workshop.db, post_id, row.number)) for row in rows[: MOST_COMPARED + 1]}
+    documents = {
+        row.number: schema.load(posts.body(workshop.db, post_id, row.number))
+        for row in rows[: MOST_COMPARED + 1]
+    }
     found = []
     for at, row in enumerate(rows):
         earlier = rows[at + 1].number if at + 1 < len(rows) else None

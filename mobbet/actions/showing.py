@@ -27,7 +27,10 @@ def lead_with_block(workshop: Workshop, person: Person, post_id: int, at: int) -
     post, _ = editable_post(workshop, person, post_id)
     found = reference(schema.load(posts.working_body(workshop.db, post.id)), at)
     if found is None:
-        raise BadInput("That block cannot lead; choose a paragraph, a picture, a quotation or any other block that shows something.", "lead")
+        raise BadInput(
+            "That block cannot lead; choose a paragraph, a picture, a quotation or any other block that shows something.",
+            "lead",
+        )
     with workshop.db.transaction():
         set_lead_picture(workshop, person, post_id, None)
         posts.settle(workshop.db, post.id, workshop.clock(), lead=json.dumps(asdict(found)))
@@ -49,9 +52,19 @@ def lead_with_kind(workshop: Workshop, person: Person, post_id: int, kind: str) 
     if wanted != "link" and wanted not in kinds:
         return False
     blocks = schema.load(posts.working_body(workshop.db, post.id))["content"]
-    at = next((at for at, node in enumerate(blocks) if can_lead(node) and (bool(link_alone(node)) if wanted == "link" else node["type"] == kinds[wanted])), None)
+    at = next(
+        (
+            at
+            for at, node in enumerate(blocks)
+            if can_lead(node)
+            and (bool(link_alone(node)) if wanted == "link" else node["type"] == kinds[wanted])
+        ),
+        None,
+    )
     if at is None:
-        raise BadInput(f"The text has no {wanted} of its own to lead with; check “lead” in the front matter.", "lead")
+        raise BadInput(
+            f"The text has no {wanted} of its own to lead with; check “lead” in the front matter.", "lead"
+        )
     lead_with_block(workshop, person, post_id, at)
     return True
 
@@ -66,14 +79,21 @@ def set_front(workshop: Workshop, person: Person, post_id: int, front: str, in_m
     """Where the post stands on the front page, and whether the menu leads to it."""
     post, _ = editable_post(workshop, person, post_id)
     if front not in FRONTS:
-        raise BadInput(f"“{front}” is no place on the front page; choose top, off or leave it empty.", "front")
+        raise BadInput(
+            f"“{front}” is no place on the front page; choose top, off or leave it empty.", "front"
+        )
     _settle(workshop, post, front=front, in_menu=int(in_menu))
 
 
 def set_search(workshop: Workshop, person: Person, post_id: int, title: str, description: str) -> None:
     """Title and description for search engines; empty ones are computed."""
     post, _ = editable_post(workshop, person, post_id)
-    _settle(workshop, post, search_title=read_line(title, "title"), description=read_line(description, "description"))
+    _settle(
+        workshop,
+        post,
+        search_title=read_line(title, "title"),
+        description=read_line(description, "description"),
+    )
 
 
 def set_place(workshop: Workshop, person: Person, post_id: int, name: str, point: str, has_map: bool) -> None:

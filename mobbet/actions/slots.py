@@ -10,14 +10,7 @@ from mobbet.actions.placing import Placed
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.rights import Action
-from mobbet.core.slots import (
-    Slot,
-    in_words,
-    occurrences,
-    read_days,
-    read_rule,
-    read_time,
-)
+from mobbet.core.slots import Slot, in_words, occurrences, read_days, read_rule, read_time
 from mobbet.core.states import OUT
 from mobbet.core.timing import local
 from mobbet.store import posts, slots
@@ -39,7 +32,15 @@ class Turn:
     is_queued: bool
 
 
-def add_slot(workshop: Workshop, person: Person, blog: Blog, rule: str, time: str = "09:00", starts: str = "", excepted: str = "") -> Slot:
+def add_slot(
+    workshop: Workshop,
+    person: Person,
+    blog: Blog,
+    rule: str,
+    time: str = "09:00",
+    starts: str = "",
+    excepted: str = "",
+) -> Slot:
     """A repeating time from a day on (today, without one). Raises BadInput."""
     require(workshop, person, blog, Action.KEEP_TIMETABLE)
     time = read_time(time)
@@ -85,7 +86,15 @@ def turns(workshop: Workshop, blog: Blog, first: int, last: int) -> list[Turn]:
     placed = {}
     for instant, post_id, title in slots.to_come(workshop.db, blog.id, workshop.clock()):
         placed.setdefault(instant, (post_id, title))
-    return [Turn(one.wall, one.instant, *placed.get(one.instant, (None, "")), is_queued=placed.get(one.instant, (0,))[0] in queued) for one in found]
+    return [
+        Turn(
+            one.wall,
+            one.instant,
+            *placed.get(one.instant, (None, "")),
+            is_queued=placed.get(one.instant, (0,))[0] in queued,
+        )
+        for one in found
+    ]
 
 
 def take_next_free(workshop: Workshop, person: Person, post_id: int) -> None:
@@ -94,8 +103,14 @@ def take_next_free(workshop: Workshop, person: Person, post_id: int) -> None:
     with workshop.db.transaction():
         if post_states.state_of(workshop, post) == OUT:
             raise Refused("This post is out already; withdraw it first.")
-        slots.set_queue(workshop.db, blog.id, [number for number in slots.queue(workshop.db, blog.id) if number != post.id])
-        posts.settle(workshop.db, post.id, workshop.clock(), goes_out_wall=queue.next_free(workshop, blog).wall)
+        slots.set_queue(
+            workshop.db,
+            blog.id,
+            [number for number in slots.queue(workshop.db, blog.id) if number != post.id],
+        )
+        posts.settle(
+            workshop.db, post.id, workshop.clock(), goes_out_wall=queue.next_free(workshop, blog).wall
+        )
 
 
 def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
@@ -109,7 +124,9 @@ def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
             raise Refused("This post is out already; withdraw it first.")
         order = [number for number in queue.waiting(workshop, blog) if number != post.id]
         slots.set_queue(workshop.db, blog.id, order)
-        posts.settle(workshop.db, post.id, workshop.clock(), goes_out_wall=queue.next_free(workshop, blog).wall)
+        posts.settle(
+            workshop.db, post.id, workshop.clock(), goes_out_wall=queue.next_free(workshop, blog).wall
+        )
         placed = placing.place(workshop, person, post.id)
         slots.set_queue(workshop.db, blog.id, [*order, post.id])
         queue.refill(workshop, blog)
@@ -134,7 +151,11 @@ def take_from_queue(workshop: Workshop, person: Person, post_id: int) -> None:
     """Lets a post keep the time it has; the queue goes on without it."""
     _, blog = editable_post(workshop, person, post_id)
     with workshop.db.transaction():
-        slots.set_queue(workshop.db, blog.id, [number for number in slots.queue(workshop.db, blog.id) if number != post_id])
+        slots.set_queue(
+            workshop.db,
+            blog.id,
+            [number for number in slots.queue(workshop.db, blog.id) if number != post_id],
+        )
         queue.refill(workshop, blog)
 
 

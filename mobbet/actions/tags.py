@@ -44,7 +44,10 @@ def make_tag(workshop: Workshop, blog: Blog, name: str) -> int:
 
 
 def _free(workshop: Workshop, blog: Blog, wanted: str, number: int) -> str:
-    return free_slug(wanted, lambda slug: addresses.owner(workshop.db, blog.id, f"/tag/{slug}/") not in (None, ("tag", number)))
+    return free_slug(
+        wanted,
+        lambda slug: addresses.owner(workshop.db, blog.id, f"/tag/{slug}/") not in (None, ("tag", number)),
+    )
 
 
 def find(workshop: Workshop, blog: Blog, name: str) -> int:
@@ -53,7 +56,9 @@ def find(workshop: Workshop, blog: Blog, name: str) -> int:
     found = filing.find_tag(workshop.db, blog.id, name)
     if found is None:
         alike = near(name, filing.tag_names(workshop.db, blog.id), is_word(workshop, blog))
-        raise NotFound(f"There is no tag “{name}” on this blog{f'; did you mean “{alike[0].other}”?' if alike else '; mobbet tag list shows them all.'}")
+        raise NotFound(
+            f"There is no tag “{name}” on this blog{f'; did you mean “{alike[0].other}”?' if alike else '; mobbet tag list shows them all.'}"
+        )
     return found.id
 
 
@@ -61,7 +66,9 @@ def read_tag_name(text: str) -> str:
     """One tag that a person typed. Raises BadInput."""
     names = read_tags(text)
     if len(names) != 1:
-        raise BadInput(f"“{text}” is {'no tag' if not names else 'several tags'}; type one, without commas.", "name")
+        raise BadInput(
+            f"“{text}” is {'no tag' if not names else 'several tags'}; type one, without commas.", "name"
+        )
     return names[0]
 
 
@@ -73,7 +80,9 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
         mine = _tag(workshop, blog, number)
         other = filing.find_tag(workshop.db, blog.id, name)
         if other is not None and other.id != number:
-            raise BadInput(f"There is a tag “{other.name}” already; merge “{mine.name}” into it instead.", "name")
+            raise BadInput(
+                f"There is a tag “{other.name}” already; merge “{mine.name}” into it instead.", "name"
+            )
         before = Before()
         before.tag(workshop, blog, number)
         slug = _free(workshop, blog, make_slug(name, "tag"), number)
@@ -110,7 +119,9 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
             raise BadInput(f"“{mine.name}” cannot be merged into itself; choose another tag.", "into")
         before, db = _before_removing(workshop, blog, number), workshop.db
         affected = filing.posts_tagged(db, [number])
-        refiling.refile(workshop, blog, affected, refiling.replacing("tag", {number: into}), before, is_past_too=True)
+        refiling.refile(
+            workshop, blog, affected, refiling.replacing("tag", {number: into}), before, is_past_too=True
+        )
         addresses.drop_waiting(db, "tag", number)
         addresses.pass_on(db, "tag", number, into)
         filing.mark_list(db, blog.id, f"tag:{into}")
@@ -125,7 +136,9 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> D
     with workshop.db.transaction():
         mine, before, db = _tag(workshop, blog, number), _before_removing(workshop, blog, number), workshop.db
         affected = filing.posts_tagged(db, [number])
-        refiling.refile(workshop, blog, affected, refiling.replacing("tag", {number: None}), before, is_past_too=True)
+        refiling.refile(
+            workshop, blog, affected, refiling.replacing("tag", {number: None}), before, is_past_too=True
+        )
         addresses.drop_waiting(db, "tag", number)
         for row in addresses.rows_of(db, "tag", number):
             filing.mark_list(db, blog.id, f"away:{row.path}")
@@ -162,7 +175,9 @@ def near_doubles(workshop: Workshop, blog: Blog, most: int = MOST_LISTED) -> lis
     found = _doubles(workshop, blog, tuple(sorted(counts)))[:most]
     remedies = []
     for double in found:
-        one, other = sorted((counts[double.one], counts[double.other]), key=lambda tag: (tag.posts, -len(tag.name)))
+        one, other = sorted(
+            (counts[double.one], counts[double.other]), key=lambda tag: (tag.posts, -len(tag.name))
+        )
         remedies.append(Remedy(REASONS[double.why], one, other))
     return remedies
 
@@ -182,10 +197,17 @@ def _doubles(workshop: Workshop, blog: Blog, names: tuple[str, ...]) -> list[Dou
 def seldom(workshop: Workshop, blog: Blog) -> dict[str, list[Remedy]]:
     """Tags used never, once, or only together with another one, each with what would mend it."""
     return {
-        "never": [Remedy("no post has it", tag, None) for tag in filing.tags_used(workshop.db, blog.id, 0, MOST_LISTED)],
-        "once": [Remedy("one post has it", tag, None) for tag in filing.tags_used(workshop.db, blog.id, 1, MOST_LISTED)],
+        "never": [
+            Remedy("no post has it", tag, None)
+            for tag in filing.tags_used(workshop.db, blog.id, 0, MOST_LISTED)
+        ],
+        "once": [
+            Remedy("one post has it", tag, None)
+            for tag in filing.tags_used(workshop.db, blog.id, 1, MOST_LISTED)
+        ],
         "together": [
-            Remedy(f"always with “{other.name}”", one, other) for one, other in filing.tags_together(workshop.db, blog.id, MOST_LISTED)
+            Remedy(f"always with “{other.name}”", one, other)
+            for one, other in filing.tags_together(workshop.db, blog.id, MOST_LISTED)
         ],
     }
 
@@ -196,7 +218,11 @@ def alike(workshop: Workshop, blog: Blog, names: list[str]) -> list[Double]:
     folded = {name.casefold() for name in known}
     new = [name for name in names if name.casefold() not in folded]
     found = [double for name in new for double in near(name, known, is_word(workshop, blog))]
-    return found + [double for double in doubles(names, is_word(workshop, blog)) if double.one in new or double.other in new]
+    return found + [
+        double
+        for double in doubles(names, is_word(workshop, blog))
+        if double.one in new or double.other in new
+    ]
 
 
 def known(workshop: Workshop, blog: Blog) -> list[str]:
@@ -212,7 +238,11 @@ def proposals(workshop: Workshop, post: Post, blog: Blog) -> tuple[list[str], li
     names = filing.tag_names(workshop.db, blog.id)
     known = [name for name in tags_in(text, names) if name.casefold() not in has][:MOST_PROPOSED]
     taken = has | {name.casefold() for name in names}
-    new = [phrase for phrase in phrases(revision.title, text, blog.language) if phrase not in taken and not near(phrase, [*has, *known], is_word(workshop, blog))]
+    new = [
+        phrase
+        for phrase in phrases(revision.title, text, blog.language)
+        if phrase not in taken and not near(phrase, [*has, *known], is_word(workshop, blog))
+    ]
     return known, new[: max(0, MOST_PROPOSED - len(known))]
 
 

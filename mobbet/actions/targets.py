@@ -12,14 +12,7 @@ from mobbet.actions.access import require
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.canonical import digest
-from mobbet.core.errors import (
-    BadInput,
-    Broken,
-    MobbetError,
-    NotAllowed,
-    NotFound,
-    Refused,
-)
+from mobbet.core.errors import BadInput, Broken, MobbetError, NotAllowed, NotFound, Refused
 from mobbet.core.places_outside import (
     Credentials,
     Place,
@@ -71,7 +64,9 @@ class Checked:
     strange: list[str]
 
 
-def add(workshop: Workshop, person: Person, blog: Blog, address: str, credentials: Credentials = Credentials()) -> Target:
+def add(
+    workshop: Workshop, person: Person, blog: Blog, address: str, credentials: Credentials = Credentials()
+) -> Target:
     """A new place to send the site of a blog to, with what it asks for.
 
     Raises BadInput, NotAllowed for what the operator does not name, and Broken or Refused where it cannot be reached.
@@ -86,7 +81,9 @@ def add(workshop: Workshop, person: Person, blog: Blog, address: str, credential
         _check_alone(workshop, blog, place)
         number = targets.add(workshop.db, blog.id, str(place), workshop.clock())
         if credentials != Credentials():
-            targets.set_credentials(workshop.db, number, _vault(workshop).seal(credentials.kept(), _about(str(place))))
+            targets.set_credentials(
+                workshop.db, number, _vault(workshop).seal(credentials.kept(), _about(str(place)))
+            )
         return targets.by_id(workshop.db, number)
 
 
@@ -98,7 +95,9 @@ def renew_credentials(workshop: Workshop, person: Person, target: Target, creden
     check_allowed(place, workshop.settings.allowed, workshop.settings.data)
     open_host(place, workshop.settings.allowed, credentials).close()
     with workshop.db.transaction():
-        targets.set_credentials(workshop.db, target.id, _vault(workshop).seal(credentials.kept(), _about(target.address)))
+        targets.set_credentials(
+            workshop.db, target.id, _vault(workshop).seal(credentials.kept(), _about(target.address))
+        )
         targets.try_now(workshop.db, target.id)
 
 
@@ -107,7 +106,11 @@ def _check_alone(workshop: Workshop, blog: Blog, place: Place) -> None:
     for other in targets.every(workshop.db):
         with suppress(BadInput):
             if is_same_or_within(place, read_place(other.address)[0]):
-                whose = f"The site is sent to {shown(other.address)} already" if other.blog_id == blog.id else "Another blog is sent there"
+                whose = (
+                    f"The site is sent to {shown(other.address)} already"
+                    if other.blog_id == blog.id
+                    else "Another blog is sent there"
+                )
                 raise NotAllowed(f"{whose}; a place belongs to one blog, so name another one.")
 
 
@@ -117,7 +120,9 @@ def _open(workshop: Workshop, target: Target) -> Host:
     check_allowed(place, workshop.settings.allowed, workshop.settings.data)
     kept = _vault(workshop).open(target.credentials, _about(target.address)) if target.credentials else ""
     credentials = read_credentials(kept)
-    return open_host(place, workshop.settings.allowed, replace(credentials, secret=credentials.secret or password))
+    return open_host(
+        place, workshop.settings.allowed, replace(credentials, secret=credentials.secret or password)
+    )
 
 
 def _vault(workshop: Workshop) -> Vault:
@@ -145,7 +150,10 @@ def target_of(workshop: Workshop, blog: Blog, number: int) -> Target:
 
 def is_due(workshop: Workshop, target: Target) -> bool:
     """Whether a target is behind and may be tried now."""
-    return target.edition < editions.current_number(workshop.db, target.blog_id) and target.next_try <= workshop.clock()
+    return (
+        target.edition < editions.current_number(workshop.db, target.blog_id)
+        and target.next_try <= workshop.clock()
+    )
 
 
 def try_to_send(workshop: Workshop, blog: Blog, target: Target) -> Sent | None:
@@ -223,7 +231,9 @@ class _Progress:
         self._note(dict.fromkeys(batch, Lying("")))
         try:
             files = (replace(file, read=partial(read, file)) for _, file in batch.values())
-            host.put(files, lambda file: arrived.update({file.name: Lying(batch[file.name][0], prints[file.name])}))
+            host.put(
+                files, lambda file: arrived.update({file.name: Lying(batch[file.name][0], prints[file.name])})
+            )
         finally:
             self._note(arrived)
 
@@ -245,18 +255,39 @@ def _files(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
         snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
         renderer = Renderer(snapshot.house, snapshot.item)
         rows = list(editions.pages(workshop.db, blog.id))
-        locked = {row.post_id: row.password_key for row in placements.behind_passwords(workshop.db, blog.id, workshop.clock())} if blog.seals else {}
+        locked = (
+            {
+                row.post_id: row.password_key
+                for row in placements.behind_passwords(workshop.db, blog.id, workshop.clock())
+            }
+            if blog.seals
+            else {}
+        )
     for row in rows:
         if row.audience == EVERYONE:
             yield _file(workshop, snapshot, renderer, row)
         elif row.key.startswith("post/") and int(row.key[5:]) in locked:
             key = locked[int(row.key[5:])]
             hash = digest([row.hash, key, renderer.version()])
-            yield file_of(row.path), hash, File(file_of(row.path), row.type, A_MINUTE, "", _sealing(workshop, renderer, snapshot, row, key, blog.salt))
+            yield (
+                file_of(row.path),
+                hash,
+                File(
+                    file_of(row.path),
+                    row.type,
+                    A_MINUTE,
+                    "",
+                    _sealing(workshop, renderer, snapshot, row, key, blog.salt),
+                ),
+            )
 
 
-def _sealing(workshop: Workshop, renderer: Renderer, snapshot: SiteSnapshot, row: PageRow, key: str, salt: str) -> Callable[[], bytes]:
-    return lambda: sealed_page(renderer, row.path, _read(workshop, row), key, salt, lambda path: _picture(workshop, snapshot, path))
+def _sealing(
+    workshop: Workshop, renderer: Renderer, snapshot: SiteSnapshot, row: PageRow, key: str, salt: str
+) -> Callable[[], bytes]:
+    return lambda: sealed_page(
+        renderer, row.path, _read(workshop, row), key, salt, lambda path: _picture(workshop, snapshot, path)
+    )
 
 
 def _picture(workshop: Workshop, snapshot: SiteSnapshot, path: str) -> tuple[str, bytes] | None:
@@ -266,11 +297,17 @@ def _picture(workshop: Workshop, snapshot: SiteSnapshot, path: str) -> tuple[str
     return (row.type, body) if row is not None and body is not None else None
 
 
-def _file(workshop: Workshop, snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> tuple[str, str, File]:
+def _file(
+    workshop: Workshop, snapshot: SiteSnapshot, renderer: Renderer, row: PageRow
+) -> tuple[str, str, File]:
     keep = FOR_EVER if row.path.startswith(("/assets/", "/media/")) else A_MINUTE
     read = (lambda: _drawn(snapshot, renderer, row)) if row.is_late else (lambda: _read(workshop, row))
     name = file_of(row.path)
-    return name, row.hash, File(name, row.type, keep, _target_of(snapshot, row), read, row.key.partition("/")[0] in _LISTS)
+    return (
+        name,
+        row.hash,
+        File(name, row.type, keep, _target_of(snapshot, row), read, row.key.partition("/")[0] in _LISTS),
+    )
 
 
 def _drawn(snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> bytes:
@@ -308,12 +345,18 @@ def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Che
         try:
             there = host.fingerprints()
             all_wanted = {name: file for name, _, file in _files(workshop, blog)}
-            wanted = {name: known[name].fingerprint or host.fingerprint(file.read()) for name, file in all_wanted.items() if name in known}
+            wanted = {
+                name: known[name].fingerprint or host.fingerprint(file.read())
+                for name, file in all_wanted.items()
+                if name in known
+            }
         finally:
             with suppress(Broken):
                 host.close()
     missing = sorted(wanted.keys() - there.keys())
-    altered = sorted(name for name, print_there in there.items() if name in wanted and wanted[name] != print_there)
+    altered = sorted(
+        name for name, print_there in there.items() if name in wanted and wanted[name] != print_there
+    )
     others = there.keys() - all_wanted.keys()
     left = sorted(others & {*known, *map(file_of, editions.ever_at(workshop.db, blog.id))})
     with workshop.db.transaction():

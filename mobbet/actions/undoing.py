@@ -26,17 +26,28 @@ _DOCKET = ("author_id", "goes_out_wall", "update_wall", "aside_at", "slug")
 """What of a docket such changes alter, and undoing puts back."""
 
 
-def record(workshop: Workshop, person: Person, blog: Blog, numbers: list[int], made: list[int], change: Change) -> tuple[str, int]:
+def record(
+    workshop: Workshop, person: Person, blog: Blog, numbers: list[int], made: list[int], change: Change
+) -> tuple[str, int]:
     """Makes a change of posts in one transaction; `change` answers with its words and may add to `made` what it makes.
 
     Answers with the words and the number by which it is undone. Raises what the change raises.
     """
     with workshop.db.transaction():
-        before: dict[str, Any] = {"posts": [_stands(workshop, post) for number in numbers if (post := posts.on_blog(workshop.db, blog.id, number))], "queue": slot_store.queue(workshop.db, blog.id)}
+        before: dict[str, Any] = {
+            "posts": [
+                _stands(workshop, post)
+                for number in numbers
+                if (post := posts.on_blog(workshop.db, blog.id, number))
+            ],
+            "queue": slot_store.queue(workshop.db, blog.id),
+        }
         words = change()
         before["made"] = made
         before["after"] = {one["id"]: _live(workshop, one["id"]) for one in before["posts"]}
-        return words, changes.add(workshop.db, blog.id, person.id, words, json.dumps(before), workshop.clock(), POSTS)
+        return words, changes.add(
+            workshop.db, blog.id, person.id, words, json.dumps(before), workshop.clock(), POSTS
+        )
 
 
 def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
@@ -57,7 +68,9 @@ def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
         for one in before["posts"]:
             post, _ = editable_post(workshop, person, one["id"])
             if [list(pair) for pair in _live(workshop, post.id)] != before["after"][str(post.id)]:
-                raise Refused(f"“{post.title or 'No title yet'}” was placed, moved or withdrawn again since; change it by itself.")
+                raise Refused(
+                    f"“{post.title or 'No title yet'}” was placed, moved or withdrawn again since; change it by itself."
+                )
         for one in before["posts"]:
             _put_back(workshop, blog, one)
         for made in before["made"]:
@@ -81,11 +94,19 @@ def put_aside(workshop: Workshop, person: Person, post: Post) -> None:
 def _live(workshop: Workshop, post_id: int) -> list[tuple[int, int]]:
     """(number, until when) of what readers get, or will get, of a post."""
     now = workshop.clock()
-    return [(row.id, row.shows_until) for row in placements.of_post(workshop.db, post_id) if row.shows_until > now and row.shows_from < row.shows_until]
+    return [
+        (row.id, row.shows_until)
+        for row in placements.of_post(workshop.db, post_id)
+        if row.shows_until > now and row.shows_from < row.shows_until
+    ]
 
 
 def _stands(workshop: Workshop, post: Post) -> dict[str, Any]:
-    return {"id": post.id, "docket": {name: getattr(post, name) for name in _DOCKET}, "live": _live(workshop, post.id)}
+    return {
+        "id": post.id,
+        "docket": {name: getattr(post, name) for name in _DOCKET},
+        "live": _live(workshop, post.id),
+    }
 
 
 def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
@@ -101,5 +122,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
         row = placements.by_id(workshop.db, row_id)
         again = replace(row, shows_from=max(now, row.shows_from), shows_until=until)
         if again.shows_from < again.shows_until:
-            placements.add(workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories))
+            placements.add(
+                workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories)
+            )
     placements.mark_unsettled(workshop.db, blog.id, number)

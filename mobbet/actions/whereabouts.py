@@ -45,7 +45,9 @@ class Whereabout:
     mend: str = ""
 
 
-def whereabouts(workshop: Workshop, post: Post, blog: Blog, reader: Reader = STRANGER, instant: int | None = None) -> list[Whereabout]:
+def whereabouts(
+    workshop: Workshop, post: Post, blog: Blog, reader: Reader = STRANGER, instant: int | None = None
+) -> list[Whereabout]:
     """Where a reader finds a post at an instant (now, without one), place by place; or why it is nowhere for them."""
     now = workshop.clock() if instant is None else instant
     rows = placements.of_post(workshop.db, post.id)
@@ -53,28 +55,72 @@ def whereabouts(workshop: Workshop, post: Post, blog: Blog, reader: Reader = STR
     if live is None:
         return [_nowhere(workshop, post, blog, rows, now)]
     if not may_read(live.audience, reader):
-        return [Whereabout(False, f"It is out, but for {audience_words(workshop, live)}: {reader_words(workshop, reader)} may not read it.", "", "visibility")]
+        return [
+            Whereabout(
+                False,
+                f"It is out, but for {audience_words(workshop, live)}: {reader_words(workshop, reader)} may not read it.",
+                "",
+                "visibility",
+            )
+        ]
     snapshot = SiteSnapshot(workshop.db, blog.id, now, reader)
     found = [Whereabout(True, f"Its page is at {live.path}.", live.path)]
     if instant is None and not is_settled(workshop, post):
-        found.append(Whereabout(False, "What was changed since it went out waits: readers get the text as it was last updated.", "", "main"))
+        found.append(
+            Whereabout(
+                False,
+                "What was changed since it went out waits: readers get the text as it was last updated.",
+                "",
+                "main",
+            )
+        )
     if list_audience(live.audience, live.listed) not in list_audiences(reader):
-        found.append(Whereabout(False, f"It is for {audience_words(workshop, live)}, so it stands on no list, feed or map.", "", "visibility"))
+        found.append(
+            Whereabout(
+                False,
+                f"It is for {audience_words(workshop, live)}, so it stands on no list, feed or map.",
+                "",
+                "visibility",
+            )
+        )
         return found
     found.append(_on_front(snapshot, live))
     found += _in_categories(workshop, blog, snapshot, live)
-    found += [_on_list(snapshot, live, f"tag:{tag.id}", f"the page of the tag “{tag.name}”", f"/tag/{tag.slug}/") for tag in snapshot.tags(live.tags)]
+    found += [
+        _on_list(snapshot, live, f"tag:{tag.id}", f"the page of the tag “{tag.name}”", f"/tag/{tag.slug}/")
+        for tag in snapshot.tags(live.tags)
+    ]
     month = month_of(live.goes_out, live.zone)
-    found.append(_on_list(snapshot, live, f"month:{month}", f"the page of {month_name(month)}", f"/{month.replace('-', '/')}/"))
+    found.append(
+        _on_list(
+            snapshot,
+            live,
+            f"month:{month}",
+            f"the page of {month_name(month)}",
+            f"/{month.replace('-', '/')}/",
+        )
+    )
     if list_audience(live.audience, live.listed) == EVERYONE:
         found.append(_in_feed(snapshot, live))
     elif live.audience.startswith(GROUP):
         found.append(Whereabout(False, "The blog’s feed leaves it out; the group’s private feed has it."))
     in_menu = bool(live.in_menu)
-    found.append(Whereabout(in_menu, "The menu leads to it." if in_menu else "The menu has no link to it.", "", "" if in_menu else "front"))
+    found.append(
+        Whereabout(
+            in_menu,
+            "The menu leads to it." if in_menu else "The menu has no link to it.",
+            "",
+            "" if in_menu else "front",
+        )
+    )
     if instant is None:
         found += _on_targets(workshop, blog)
-        found.append(Whereabout(True, "Browsers ask for pages anew each time; one that was left open shows the older page until it is loaded again."))
+        found.append(
+            Whereabout(
+                True,
+                "Browsers ask for pages anew each time; one that was left open shows the older page until it is loaded again.",
+            )
+        )
     return found
 
 
@@ -85,10 +131,22 @@ def _on_targets(workshop: Workshop, blog: Blog) -> list[Whereabout]:
     for target in targets.of_blog(workshop.db, blog.id):
         if target.edition < number:
             why = f": {target.problem}" if target.problem else ""
-            found.append(Whereabout(False, f"{shown(target.address)} does not have the newest edition yet; {target.done} of {target.wanted} files are sent{why}.", "", ""))
+            found.append(
+                Whereabout(
+                    False,
+                    f"{shown(target.address)} does not have the newest edition yet; {target.done} of {target.wanted} files are sent{why}.",
+                    "",
+                    "",
+                )
+            )
         elif target.sent_at and target.sent_at + HELD > workshop.clock():
             until = local(target.sent_at + HELD, blog.zone)
-            found.append(Whereabout(False, f"{shown(target.address)} has it; a browser that read the page before may hold the older copy until {until:%H:%M:%S}."))
+            found.append(
+                Whereabout(
+                    False,
+                    f"{shown(target.address)} has it; a browser that read the page before may hold the older copy until {until:%H:%M:%S}.",
+                )
+            )
     return found
 
 
@@ -98,14 +156,20 @@ def audience_words(workshop: Workshop, live: Placement) -> str:
     if kind == "group":
         group = readers.group(workshop.db, int(number))
         return f"the group “{group.name}”" if group else "a group that is no more"
-    return {EVERYONE: "everyone", SIGNED_IN: "people who are signed in", PASSWORD: "whoever knows its password"}.get(kind, "its author alone")
+    return {
+        EVERYONE: "everyone",
+        SIGNED_IN: "people who are signed in",
+        PASSWORD: "whoever knows its password",
+    }.get(kind, "its author alone")
 
 
 def reader_words(workshop: Workshop, reader: Reader) -> str:
     if reader.works_here:
         return "whoever works on the blog"
     if reader.groups:
-        return "a reader of " + " and ".join(f"“{readers.group(workshop.db, number).name}”" for number in sorted(reader.groups))
+        return "a reader of " + " and ".join(
+            f"“{readers.group(workshop.db, number).name}”" for number in sorted(reader.groups)
+        )
     return "somebody who is signed in" if reader.is_signed_in else "a stranger"
 
 
@@ -116,14 +180,29 @@ def _nowhere(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], 
     if state == states.SET_ASIDE:
         return Whereabout(False, "It is set aside; restore it, then it can go out.", "", "state")
     if coming is not None:
-        return Whereabout(False, f"It goes out on {time_in_words(coming.shows_from, coming.zone, now)}; until then nobody finds it.", "", "goes-out")
+        return Whereabout(
+            False,
+            f"It goes out on {time_in_words(coming.shows_from, coming.zone, now)}; until then nobody finds it.",
+            "",
+            "goes-out",
+        )
     then = "its address answers that it is gone"
     if last is not None and last.leads_to and SiteSnapshot(workshop.db, blog.id, now).leads_on_to(post.id):
         then = f"its address leads to “{_led_to(workshop, blog, last.leads_to)}” while that is out"
     if state == states.CAME_DOWN and last is not None:
-        return Whereabout(False, f"It came down on {time_in_words(last.shows_until, last.zone, now)}; {then}.", "", "comes-down")
+        return Whereabout(
+            False,
+            f"It came down on {time_in_words(last.shows_until, last.zone, now)}; {then}.",
+            "",
+            "comes-down",
+        )
     if state == states.WITHDRAWN and last is not None:
-        return Whereabout(False, f"It was withdrawn on {time_in_words(last.shows_until, last.zone, now)}; {then}.", "", "main")
+        return Whereabout(
+            False,
+            f"It was withdrawn on {time_in_words(last.shows_until, last.zone, now)}; {then}.",
+            "",
+            "main",
+        )
     return Whereabout(False, "It is a draft: nobody finds it until it is published.", "", "main")
 
 
@@ -135,7 +214,10 @@ def _led_to(workshop: Workshop, blog: Blog, number: int) -> str:
 def _on_front(snapshot: SiteSnapshot, live: Placement) -> Whereabout:
     if live.front == "off":
         return Whereabout(False, "It is kept off the front page and the pages before it.", "", "front")
-    if live.front == "top" and snapshot.count("top") - snapshot.rank("top", live.goes_out, live.post_id) <= MOST_ON_TOP:
+    if (
+        live.front == "top"
+        and snapshot.count("top") - snapshot.rank("top", live.goes_out, live.post_id) <= MOST_ON_TOP
+    ):
         return Whereabout(True, "It stands at the top of the front page.", "/")
     return _on_list(snapshot, live, "front", "the front page", "/")
 
@@ -148,21 +230,35 @@ def _on_list(snapshot: SiteSnapshot, live: Placement, name: str, words: str, bas
     if place <= size:
         return Whereabout(True, f"It is number {place} of {min(size, count)} on {words}.", base)
     number = rank // size + 1
-    return Whereabout(False, f"It is older than the newest {size} on {words}; it stands on page {number}.", f"{base}page/{number}/")
+    return Whereabout(
+        False,
+        f"It is older than the newest {size} on {words}; it stands on page {number}.",
+        f"{base}page/{number}/",
+    )
 
 
-def _in_categories(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, live: Placement) -> list[Whereabout]:
+def _in_categories(
+    workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, live: Placement
+) -> list[Whereabout]:
     subjects = category_subjects(workshop, blog)
     found = []
     for name in category_lists(subjects, live.categories):
         kind, _, number = name.partition(":")
         subject = subjects[int(number)]
         if kind == "under":
-            found.append(Whereabout(False, f"The page of {subject.name} leaves out the posts of its parts.", f"/{subject.slug}/"))
+            found.append(
+                Whereabout(
+                    False,
+                    f"The page of {subject.name} leaves out the posts of its parts.",
+                    f"/{subject.slug}/",
+                )
+            )
         else:
             found.append(_on_list(snapshot, live, name, f"the page of {subject.name}", f"/{subject.slug}/"))
     if not found:
-        found.append(Whereabout(False, "It is in no category, so no category’s page shows it.", "", "categories"))
+        found.append(
+            Whereabout(False, "It is in no category, so no category’s page shows it.", "", "categories")
+        )
     return found
 
 

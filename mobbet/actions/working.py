@@ -65,7 +65,13 @@ def do(workshop: Workshop, job: Job) -> None:
         return
     except Exception:
         log.exception("the work on item %d did not succeed", job.media_id)
-        _fail(workshop, job, row, f"“{row.name}” could not be worked on; it is kept as it came.", job.tries >= MOST_TRIES)
+        _fail(
+            workshop,
+            job,
+            row,
+            f"“{row.name}” could not be worked on; it is kept as it came.",
+            job.tries >= MOST_TRIES,
+        )
         return
     with workshop.db.transaction():
         now = media.by_id(workshop.db, row.id)
@@ -87,20 +93,26 @@ def _fail(workshop: Workshop, job: Job, row: Media, sentence: str, is_final: boo
 
 def _picture(workshop: Workshop, row: Media, job: Job) -> tuple[dict[str, Any], tuple[str, ...], Files]:
     limits, recipe = workshop.settings.limits, recipes.load(row.recipe)
-    copies = pictures.derive(workshop.media.path(row.hash), row.type, row.name, recipe, limits, workshop.settings.with_avif)
+    copies = pictures.derive(
+        workshop.media.path(row.hash), row.type, row.name, recipe, limits, workshop.settings.with_avif
+    )
     width = recipes.cropped_size(row.width, row.height, recipe)[0]
     expected = 3 * len(pictures.widths_of(width)) + 8
     return {}, ("whole", *CUTS), _laid_down(workshop, row, job, copies, expected)
 
 
-def _laid_down(workshop: Workshop, row: Media, job: Job, copies: Iterator[pictures.Copy], expected: int) -> Files:
+def _laid_down(
+    workshop: Workshop, row: Media, job: Job, copies: Iterator[pictures.Copy], expected: int
+) -> Files:
     """The copies on the shelf, synced to the disk; progress is told after each."""
     found: Files = []
     new = []
     for copy in copies:
         digest, paths = workshop.media.put(copy.body)
         new += paths
-        found.append((PictureFile(row.id, copy.width, copy.height, copy.type, digest, copy.use), len(copy.body)))
+        found.append(
+            (PictureFile(row.id, copy.width, copy.height, copy.type, digest, copy.use), len(copy.body))
+        )
         jobs.set_progress(workshop.db, job.id, min(0.95, len(found) / expected))
     workshop.media.sync(new)
     return found
@@ -113,7 +125,11 @@ def _sound(workshop: Workshop, row: Media, job: Job) -> tuple[dict[str, Any], tu
     digest, new = workshop.media.put(wave)
     workshop.media.sync(new)
     drawing = (PictureFile(row.id, 480, 80, "image/svg+xml", digest, "wave"), len(wave))
-    return {"loudness": heard.loudness, "wave": heard.wave}, ("sound", "wave"), [_played(workshop, row, job, "sound"), drawing]
+    return (
+        {"loudness": heard.loudness, "wave": heard.wave},
+        ("sound", "wave"),
+        [_played(workshop, row, job, "sound"), drawing],
+    )
 
 
 def _video(workshop: Workshop, row: Media, job: Job) -> tuple[dict[str, Any], tuple[str, ...], Files]:
@@ -121,7 +137,14 @@ def _video(workshop: Workshop, row: Media, job: Job) -> tuple[dict[str, Any], tu
     with workshop.media.incoming() as file:
         file.write_bytes(recordings.frame_at(workshop.media.path(row.hash), row.name, row.poster_second))
         seen = pictures.verify(file, "image/png", row.name, workshop.settings.limits)
-        copies = pictures.derive(file, "image/png", row.name, recipes.load(row.recipe), workshop.settings.limits, workshop.settings.with_avif)
+        copies = pictures.derive(
+            file,
+            "image/png",
+            row.name,
+            recipes.load(row.recipe),
+            workshop.settings.limits,
+            workshop.settings.with_avif,
+        )
         copies = (copy for copy in copies if copy.type != "image/png")
         files = _laid_down(workshop, row, job, copies, 20)
     heard = recordings.hear(workshop.media.path(row.hash), row.name, row.seconds)
@@ -140,7 +163,13 @@ def _played(workshop: Workshop, row: Media, job: Job, use: str) -> tuple[Picture
         else:
             transcoding.refuse_unready(row.name, found.codecs)
             type = "video/mp4" if row.kind == VIDEO else "audio/mp4"
-            transcoding.to_mp4(path, target, row.name, found.seconds, lambda part: jobs.set_progress(workshop.db, job.id, 0.6 * part))
+            transcoding.to_mp4(
+                path,
+                target,
+                row.name,
+                found.seconds,
+                lambda part: jobs.set_progress(workshop.db, job.id, 0.6 * part),
+            )
         size = target.stat().st_size
         digest, new = workshop.media.take(target)
         workshop.media.sync(new)

@@ -20,7 +20,10 @@ def main(arguments: list[str] | None = None) -> int:
     except (BrokenPipeError, KeyboardInterrupt):
         return 0 if options.command in ("demo", "serve") else 1
     except OSError as error:
-        print(f"mobbet: {error.filename or 'a file'}: {error.strerror or error}; check its name and rights.", file=sys.stderr)
+        print(
+            f"mobbet: {error.filename or 'a file'}: {error.strerror or error}; check its name and rights.",
+            file=sys.stderr,
+        )
         return 1
 
 

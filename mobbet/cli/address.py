@@ -19,12 +19,16 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_json(command)
     takes_blog(command)
     add = Subcommands(command, "pattern|list|add|import|resolve")
-    add("pattern", pattern, "show the pattern of addresses, or change it").add_argument("pattern", nargs="?", default=None, metavar="PATTERN")
+    add("pattern", pattern, "show the pattern of addresses, or change it").add_argument(
+        "pattern", nargs="?", default=None, metavar="PATTERN"
+    )
     add("list", list_addresses, "list every address and where it leads")
     added = add("add", add_address, "let an address of a previous site lead on")
     added.add_argument("old", metavar="OLD")
     added.add_argument("new", metavar="NEW")
-    add("import", import_file, "the same for a CSV file with two columns, old and new").add_argument("file", metavar="FILE.csv")
+    add("import", import_file, "the same for a CSV file with two columns, old and new").add_argument(
+        "file", metavar="FILE.csv"
+    )
     add("resolve", resolve, "tell what readers get at an address").add_argument("address", metavar="ADDRESS")
 
 
@@ -34,7 +38,11 @@ def pattern(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
     if options.pattern is None:
         tried = patterns.try_pattern(workshop, blog, blog.pattern)
-        report(options, {"pattern": blog.pattern, "example": tried.path, "title": tried.title}, f"{blog.pattern}, such as {tried.path}")
+        report(
+            options,
+            {"pattern": blog.pattern, "example": tried.path, "title": tried.title},
+            f"{blog.pattern}, such as {tried.path}",
+        )
         return
     moved = patterns.set_pattern(workshop, person, blog.slug, options.pattern)
     made = published(workshop, blog)
@@ -52,11 +60,36 @@ def list_addresses(options: Namespace) -> None:
     rows = []
     for row in address_store.every(workshop.db, blog.id):
         answer = addresses.resolve(workshop, blog, row.path)
-        rows.append({"path": row.path, "kind": row.kind, "answer": answer.kind, "leads_to": answer.path if answer.kind == addresses.LEADS_ON else None, "by_hand": bool(row.by_hand), "hits": row.hits})
+        rows.append(
+            {
+                "path": row.path,
+                "kind": row.kind,
+                "answer": answer.kind,
+                "leads_to": answer.path if answer.kind == addresses.LEADS_ON else None,
+                "by_hand": bool(row.by_hand),
+                "hits": row.hits,
+            }
+        )
         if row.kind == "post" and answer.kind == addresses.PAGE:
             short = short_path(row.owner)
-            rows.append({"path": short, "kind": "short", "answer": addresses.LEADS_ON, "leads_to": row.path, "by_hand": False, "hits": address_store.hits_of(workshop.db, blog.id, short)})
-    report(options, {"addresses": rows}, "\n".join(f"{row['hits']:>6}  {row['path']}{' → ' + row['leads_to'] if row['leads_to'] else ''}" for row in rows))
+            rows.append(
+                {
+                    "path": short,
+                    "kind": "short",
+                    "answer": addresses.LEADS_ON,
+                    "leads_to": row.path,
+                    "by_hand": False,
+                    "hits": address_store.hits_of(workshop.db, blog.id, short),
+                }
+            )
+    report(
+        options,
+        {"addresses": rows},
+        "\n".join(
+            f"{row['hits']:>6}  {row['path']}{' → ' + row['leads_to'] if row['leads_to'] else ''}"
+            for row in rows
+        ),
+    )
 
 
 def add_address(options: Namespace) -> None:
@@ -64,7 +97,11 @@ def add_address(options: Namespace) -> None:
 
     workshop, person, blog = at_work(options)
     target = old_addresses.add(workshop, person, blog.slug, options.old, options.new)
-    report(options, {"old": options.old, "leads_to": target, **published(workshop, blog)}, f"{options.old} leads to {target} now.")
+    report(
+        options,
+        {"old": options.old, "leads_to": target, **published(workshop, blog)},
+        f"{options.old} leads to {target} now.",
+    )
 
 
 def import_file(options: Namespace) -> int:
@@ -78,7 +115,10 @@ def import_file(options: Namespace) -> int:
         raise BadInput(f"“{source}” is not in UTF-8; save it as CSV in UTF-8.", "file") from None
     done = old_addresses.bring_in(workshop, person, blog.slug, text)
     refused = [{"line": line, "reason": why} for line, why in done.refused]
-    lines = [f"{done.added} addresses lead on now.", *(f"Line {one['line']}: {one['reason']}" for one in refused)]
+    lines = [
+        f"{done.added} addresses lead on now.",
+        *(f"Line {one['line']}: {one['reason']}" for one in refused),
+    ]
     report(options, {"added": done.added, "refused": refused, **published(workshop, blog)}, "\n".join(lines))
     return 1 if refused and not done.added else 0
 
@@ -92,6 +132,23 @@ def resolve(options: Namespace) -> None:
         asked = "/" + asked[len(blog.home) :]
     asked = asked.removeprefix(f"/b/{blog.slug}") or "/"
     answer = addresses.resolve(workshop, blog, asked)
-    status = {addresses.PAGE: 200, addresses.LEADS_ON: 301, addresses.GONE: 410, addresses.NOTHING: 404}[answer.kind]
-    words = {200: f"{answer.path} is a page.", 301: f"It leads to {answer.path}.", 410: "What stood there has come down.", 404: "Nothing ever stood there."}[status]
-    report(options, {"address": options.address, "answer": answer.kind, "status": status, "path": answer.path or None, "post": answer.post}, words)
+    status = {addresses.PAGE: 200, addresses.LEADS_ON: 301, addresses.GONE: 410, addresses.NOTHING: 404}[
+        answer.kind
+    ]
+    words = {
+        200: f"{answer.path} is a page.",
+        301: f"It leads to {answer.path}.",
+        410: "What stood there has come down.",
+        404: "Nothing ever stood there.",
+    }[status]
+    report(
+        options,
+        {
+            "address": options.address,
+            "answer": answer.kind,
+            "status": status,
+            "path": answer.path or None,
+            "post": answer.post,
+        },
+        words,
+    )

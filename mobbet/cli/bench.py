@@ -21,7 +21,9 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def bench(options: Namespace) -> None:
     if not (CHECKOUT / "bench" / "figures.py").is_file():
-        raise Refused("The measurements are not part of the installed package; run mobbet bench in a checkout of Mobbet.")
+        raise Refused(
+            "The measurements are not part of the installed package; run mobbet bench in a checkout of Mobbet."
+        )
     sys.path.insert(0, str(CHECKOUT))
     from bench.figures import measure
 

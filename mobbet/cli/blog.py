@@ -27,7 +27,9 @@ def add_arguments(command: ArgumentParser) -> None:
     made.add_argument("--address", required=True, metavar="SLUG", help="such as mending-bench")
     made.add_argument("--owner", required=True, metavar="EMAIL")
     made.add_argument("--zone", default="", metavar="ZONE", help="its time zone (that of the first blog)")
-    made.add_argument("--home", default="", metavar="URL", help="the site's public address (http://127.0.0.1:8000/b/SLUG/)")
+    made.add_argument(
+        "--home", default="", metavar="URL", help="the site's public address (http://127.0.0.1:8000/b/SLUG/)"
+    )
 
 
 def list_blogs(options: Namespace) -> None:
@@ -35,8 +37,23 @@ def list_blogs(options: Namespace) -> None:
     from mobbet.store import blogs
 
     workshop = wiring.open_existing(options.data)
-    rows = [{"blog": blog.slug, "name": blog.name, "home": blog.home, "host": blog.host, "zone": blog.zone, "owners": _owners(workshop, blog)} for blog in blogs.every(workshop.db)]
-    report(options, {"blogs": rows}, "\n".join(f"{row['blog']}  {row['name']}  {row['home']}  {', '.join(row['owners'])}" for row in rows) or "There is no blog yet.")
+    rows = [
+        {
+            "blog": blog.slug,
+            "name": blog.name,
+            "home": blog.home,
+            "host": blog.host,
+            "zone": blog.zone,
+            "owners": _owners(workshop, blog),
+        }
+        for blog in blogs.every(workshop.db)
+    ]
+    report(
+        options,
+        {"blogs": rows},
+        "\n".join(f"{row['blog']}  {row['name']}  {row['home']}  {', '.join(row['owners'])}" for row in rows)
+        or "There is no blog yet.",
+    )
 
 
 def add_blog(options: Namespace) -> None:
@@ -53,10 +70,18 @@ def add_blog(options: Namespace) -> None:
         workshop, owner, name=options.name, address=options.address, zone=options.zone or (first.zone if first else "UTC"), home=options.home or f"http://127.0.0.1:8000/b/{slug}/",
     )  # fmt: skip
     publication.publish(workshop, made)
-    report(options, {"blog": made.slug, "name": made.name, "home": made.home, "zone": made.zone, "owners": [owner.email]}, f"“{made.name}” is ready at /b/{made.slug}/; {owner.name} owns it.")
+    report(
+        options,
+        {"blog": made.slug, "name": made.name, "home": made.home, "zone": made.zone, "owners": [owner.email]},
+        f"“{made.name}” is ready at /b/{made.slug}/; {owner.name} owns it.",
+    )
 
 
 def _owners(workshop: Workshop, blog: Blog) -> list[str]:
     from mobbet.store import blogs, people
 
-    return [one.email for one in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, one.id) == "owner"]
+    return [
+        one.email
+        for one in people.of_blog(workshop.db, blog.id)
+        if blogs.role(workshop.db, blog.id, one.id) == "owner"
+    ]

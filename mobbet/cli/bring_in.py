@@ -22,7 +22,9 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_data(command)
     takes_json(command)
     takes_blog(command)
-    command.add_argument("files", nargs="+", metavar="FILE", help=".docx, .odt, .md, .html, .txt, or a .zip of folders")
+    command.add_argument(
+        "files", nargs="+", metavar="FILE", help=".docx, .odt, .md, .html, .txt, or a .zip of folders"
+    )
     command.set_defaults(run=run)
 
 
@@ -39,11 +41,18 @@ def run(options: Namespace) -> int:
         try:
             data = path.read_bytes()
         except OSError as error:
-            results.append(bringing.NotBrought(name, f"“{name}” cannot be read ({error.strerror}); check its name and rights."))
+            results.append(
+                bringing.NotBrought(
+                    name, f"“{name}” cannot be read ({error.strerror}); check its name and rights."
+                )
+            )
             continue
         results += bringing.bring_in(workshop, person, blog.slug, path.name, data, _beside(path.parent))
     facts = bringing.report(results)
-    lines = [f"Post {post['id']}: {post['title']} ({post['words']} words, {post['pictures']} pictures). {' '.join(post['notes'])}".rstrip() for post in facts["posts"]]
+    lines = [
+        f"Post {post['id']}: {post['title']} ({post['words']} words, {post['pictures']} pictures). {' '.join(post['notes'])}".rstrip()
+        for post in facts["posts"]
+    ]
     lines += [f"Refused: {one['file']}: {one['reason']}" for one in facts["refused"]]
     report(options, facts, "\n".join(lines))
     return 1 if facts["refused"] and not facts["posts"] else 0

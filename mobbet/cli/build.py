@@ -16,8 +16,16 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_json(command)
     takes_blog(command)
     command.add_argument("--full", action="store_true", help="render every page anew")
-    command.add_argument("--out", type=Path, default=None, metavar="DIR", help="write the public site as files; changes nothing in the data folder")
-    command.add_argument("--at", default=None, metavar="INSTANT", help="with --out: the site as it stands then")
+    command.add_argument(
+        "--out",
+        type=Path,
+        default=None,
+        metavar="DIR",
+        help="write the public site as files; changes nothing in the data folder",
+    )
+    command.add_argument(
+        "--at", default=None, metavar="INSTANT", help="with --out: the site as it stands then"
+    )
     command.set_defaults(run=build)
 
 

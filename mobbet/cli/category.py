@@ -29,7 +29,12 @@ def add_arguments(command: ArgumentParser) -> None:
     for name, run, help, more in (
         ("add", add_category, "make a category; a path is written A > B", ()),
         ("rename", rename, "give a category another name", (("name", "NAME", "the new name"),)),
-        ("move", move, "put a category below another one", (("parent", "PARENT", "the path of the new parent; - is the top"),)),
+        (
+            "move",
+            move,
+            "put a category below another one",
+            (("parent", "PARENT", "the path of the new parent; - is the top"),),
+        ),
         ("merge", merge, "make one category of two", (("into", "INTO", "the path of the one that stays"),)),
         ("split", split, "move the posts with a tag into a subcategory", (("tag", "TAG", "the tag"),)),
         ("catch-all", set_catch_all, "name the category for posts without any", ()),
@@ -71,15 +76,26 @@ def add_category(options: Namespace) -> None:
 def rename(options: Namespace) -> None:
     from mobbet.actions import categories
 
-    change(options, lambda workshop, person, blog: categories.rename(workshop, person, blog.slug, categories.find(workshop, blog, options.path), options.name))
+    change(
+        options,
+        lambda workshop, person, blog: categories.rename(
+            workshop, person, blog.slug, categories.find(workshop, blog, options.path), options.name
+        ),
+    )
 
 
 def move(options: Namespace) -> None:
     from mobbet.actions import categories, category_tree
 
     def move(workshop: Workshop, person: Any, blog: Blog) -> Done:
-        parent = None if options.parent.strip() in ("", "-", "/") else categories.find(workshop, blog, options.parent)
-        return category_tree.move(workshop, person, blog.slug, categories.find(workshop, blog, options.path), parent)
+        parent = (
+            None
+            if options.parent.strip() in ("", "-", "/")
+            else categories.find(workshop, blog, options.parent)
+        )
+        return category_tree.move(
+            workshop, person, blog.slug, categories.find(workshop, blog, options.path), parent
+        )
 
     change(options, move)
 
@@ -88,7 +104,13 @@ def merge(options: Namespace) -> None:
     from mobbet.actions import categories, category_tree
 
     def merge(workshop: Workshop, person: Any, blog: Blog) -> Done:
-        return category_tree.merge(workshop, person, blog.slug, categories.find(workshop, blog, options.path), categories.find(workshop, blog, options.into))
+        return category_tree.merge(
+            workshop,
+            person,
+            blog.slug,
+            categories.find(workshop, blog, options.path),
+            categories.find(workshop, blog, options.into),
+        )
 
     change(options, merge)
 
@@ -97,7 +119,13 @@ def remove(options: Namespace) -> None:
     from mobbet.actions import categories, category_tree
 
     def remove(workshop: Workshop, person: Any, blog: Blog) -> Done:
-        return category_tree.remove(workshop, person, blog.slug, categories.find(workshop, blog, options.path), categories.find(workshop, blog, options.to))
+        return category_tree.remove(
+            workshop,
+            person,
+            blog.slug,
+            categories.find(workshop, blog, options.path),
+            categories.find(workshop, blog, options.to),
+        )
 
     change(options, remove)
 
@@ -105,7 +133,12 @@ def remove(options: Namespace) -> None:
 def split(options: Namespace) -> None:
     from mobbet.actions import categories, category_tree
 
-    change(options, lambda workshop, person, blog: category_tree.split(workshop, person, blog.slug, categories.find(workshop, blog, options.path), options.tag))
+    change(
+        options,
+        lambda workshop, person, blog: category_tree.split(
+            workshop, person, blog.slug, categories.find(workshop, blog, options.path), options.tag
+        ),
+    )
 
 
 def set_catch_all(options: Namespace) -> None:

@@ -30,8 +30,21 @@ def add_arguments(command: ArgumentParser) -> None:
     ):  # fmt: skip
         add(name, run, help).add_argument("ids", nargs="+", type=int, metavar="ID")
     ruled = add("rule", rule, "tell who may comment, or change it")
-    ruled.add_argument("who", nargs="?", default=None, choices=("nobody", "signed-in", "anyone"), metavar="WHO", help="nobody, signed-in or anyone")
-    ruled.add_argument("--waiting", default="all", choices=("all", "strangers", "none"), metavar="WHOSE", help="whose comments wait: all, strangers or none")
+    ruled.add_argument(
+        "who",
+        nargs="?",
+        default=None,
+        choices=("nobody", "signed-in", "anyone"),
+        metavar="WHO",
+        help="nobody, signed-in or anyone",
+    )
+    ruled.add_argument(
+        "--waiting",
+        default="all",
+        choices=("all", "strangers", "none"),
+        metavar="WHOSE",
+        help="whose comments wait: all, strangers or none",
+    )
 
 
 def list_comments(options: Namespace) -> None:
@@ -44,12 +57,32 @@ def list_comments(options: Namespace) -> None:
 
     workshop, person, blog = at_work(options)
     if options.state not in STATES:
-        raise BadInput(f"“{options.state}” is nothing a comment can be; write one of: {', '.join(STATES)}.", "--state")
+        raise BadInput(
+            f"“{options.state}” is nothing a comment can be; write one of: {', '.join(STATES)}.", "--state"
+        )
     author = comments.mine(workshop, person, blog)
     rows = store.page(workshop.db, blog.id, options.state, 0, author, NEWEST, options.limit)
-    facts = [{"id": row.id, "post": row.post_id, "answers": row.answers, "name": row.name, "text": row.text, "state": row.state, "made_at": iso(row.made_at)} for row in rows]
-    lines = [f"{row.id:>6}  {row.name}, under “{posts.by_id(workshop.db, row.post_id).title}”: {' '.join(row.text.split())}" for row in rows]
-    report(options, {"comments": facts, "counts": store.counts(workshop.db, blog.id, 0, author)}, "\n".join(lines) or f"No comment is {STATES[options.state]}.")
+    facts = [
+        {
+            "id": row.id,
+            "post": row.post_id,
+            "answers": row.answers,
+            "name": row.name,
+            "text": row.text,
+            "state": row.state,
+            "made_at": iso(row.made_at),
+        }
+        for row in rows
+    ]
+    lines = [
+        f"{row.id:>6}  {row.name}, under “{posts.by_id(workshop.db, row.post_id).title}”: {' '.join(row.text.split())}"
+        for row in rows
+    ]
+    report(
+        options,
+        {"comments": facts, "counts": store.counts(workshop.db, blog.id, 0, author)},
+        "\n".join(lines) or f"No comment is {STATES[options.state]}.",
+    )
 
 
 def settle(options: Namespace) -> None:
@@ -60,7 +93,11 @@ def settle(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
     become = {"show": "shown", "refuse": "refused", "take-back": "waits"}[options.what]
     count = comments.settle(workshop, person, blog.slug, options.ids, become)
-    report(options, {"settled": count, "state": become}, f"{count} {'is' if count == 1 else 'are'} {STATES[become]} now.")
+    report(
+        options,
+        {"settled": count, "state": become},
+        f"{count} {'is' if count == 1 else 'are'} {STATES[become]} now.",
+    )
 
 
 def remove(options: Namespace) -> None:
@@ -78,6 +115,12 @@ def rule(options: Namespace) -> None:
 
     workshop, person, blog = at_work(options)
     if options.who is not None:
-        comments.set_rule(workshop, person, blog.slug, "" if options.who == "nobody" else options.who, options.waiting)
+        comments.set_rule(
+            workshop, person, blog.slug, "" if options.who == "nobody" else options.who, options.waiting
+        )
         blog = at_work(options)[2]
-    report(options, {"who": blog.comments or "nobody", "waiting": blog.comments_wait}, f"{(blog.comments or 'nobody').capitalize()} may comment; {blog.comments_wait} of it waits.")
+    report(
+        options,
+        {"who": blog.comments or "nobody", "waiting": blog.comments_wait},
+        f"{(blog.comments or 'nobody').capitalize()} may comment; {blog.comments_wait} of it waits.",
+    )

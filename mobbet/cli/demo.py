@@ -25,5 +25,8 @@ def demo(options: Namespace) -> None:
         make_demo(options.data, wiring.system_clock(), f"http://127.0.0.1:{options.port}")
     if options.no_serve:
         return
-    print(f"\n  Mobbet's demo: http://{options.host}:{options.port}/\n  Sign in as {ACCOUNT[0]} with the password {ACCOUNT[1]}\n", flush=True)
+    print(
+        f"\n  Mobbet's demo: http://{options.host}:{options.port}/\n  Sign in as {ACCOUNT[0]} with the password {ACCOUNT[1]}\n",
+        flush=True,
+    )
     start(options, ACCOUNT)

@@ -37,15 +37,33 @@ def run(options: Namespace) -> None:
     if what == "list" and not numbers:
         told = editions.listed(workshop, blog, 1000)
         facts = {"editions": [_edition(one, blog) for one in told]}
-        report(options, facts, "\n".join(f"{one.edition.number:>6}  {iso(one.edition.instant)}  {one.edition.written:>6} written  {one.edition.why or '-'}{f' ({one.by})' if one.by else ''}" for one in told))
+        report(
+            options,
+            facts,
+            "\n".join(
+                f"{one.edition.number:>6}  {iso(one.edition.instant)}  {one.edition.written:>6} written  {one.edition.why or '-'}{f' ({one.by})' if one.by else ''}"
+                for one in told
+            ),
+        )
         return
     wanted = {"show": 1, "compare": 2, "put-back": 1}.get(what)
     if wanted != len(numbers) or not all(number.isdecimal() for number in numbers):
-        raise NotFound(f"“{' '.join(options.words)}” is not understood; write list, show N, compare A B or put-back N.")
+        raise NotFound(
+            f"“{' '.join(options.words)}” is not understood; write list, show N, compare A B or put-back N."
+        )
     chosen = [int(number) for number in numbers]
     if what == "put-back":
         published = editions.put_back(workshop, person, blog, chosen[0])
-        report(options, {"edition": published.edition, "written": published.written, "removed": published.removed, "pages": published.pages}, f"Edition {chosen[0]} is back, as edition {published.edition}.")
+        report(
+            options,
+            {
+                "edition": published.edition,
+                "written": published.written,
+                "removed": published.removed,
+                "pages": published.pages,
+            },
+            f"Edition {chosen[0]} is back, as edition {published.edition}.",
+        )
         return
     for number in chosen:
         editions.edition(workshop, blog, number)
@@ -53,7 +71,12 @@ def run(options: Namespace) -> None:
     facts = sorted_out(editions.compared(workshop, blog, first, second))
     if what == "show":
         facts = {**_edition(editions.listed(workshop, blog, 1, chosen[0] + 1)[0], blog), **facts}
-    report(options, facts, "\n".join(f"{name:<7} {path}" for name in ("add", "alter", "remove") for path in facts[name]) or "No page differs.")
+    report(
+        options,
+        facts,
+        "\n".join(f"{name:<7} {path}" for name in ("add", "alter", "remove") for path in facts[name])
+        or "No page differs.",
+    )
 
 
 def _edition(told: editions.Told, blog: Blog) -> dict[str, Any]:

@@ -23,8 +23,14 @@ def fill(options: Namespace) -> None:
     from mobbet.actions import filling
 
     if not 1 <= options.posts <= 1_000_000:
-        raise BadInput(f"{options.posts} is no number of posts to make; name one from 1 to 1,000,000.", "posts")
+        raise BadInput(
+            f"{options.posts} is no number of posts to make; name one from 1 to 1,000,000.", "posts"
+        )
     workshop = wiring.open_folder(options.data)
     filled = filling.fill(workshop, options.posts, options.seed)
     facts = {**asdict(filled), "seconds": round(filled.seconds, 3)}
-    report(options, facts, f"{filled.posts} posts made and {filled.written} pages written in {filled.seconds:.1f} s.")
+    report(
+        options,
+        facts,
+        f"{filled.posts} posts made and {filled.written} pages written in {filled.seconds:.1f} s.",
+    )

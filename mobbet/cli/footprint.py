@@ -39,7 +39,9 @@ def footprint(options: Namespace) -> None:
         workshop, person, blog = at_work(options)
         effect = _effect_of_file(workshop, person, blog, options.what)
     facts = sorted_out(effect.pages)
-    lines = [f"{name:<9} {path}" for name in ("add", "alter", "remove") for path in facts[name]] + [f"redirect  {one['from']} to {one['to']}" for one in facts["redirects"]]
+    lines = [f"{name:<9} {path}" for name in ("add", "alter", "remove") for path in facts[name]] + [
+        f"redirect  {one['from']} to {one['to']}" for one in facts["redirects"]
+    ]
     report(options, facts, "\n".join(lines) or "No page of the site would change.")
 
 

@@ -17,9 +17,19 @@ def add_arguments(command: ArgumentParser) -> None:
         ("email", "the owner's e-mail address"),
     ):  # fmt: skip
         command.add_argument(f"--{name}", required=True, help=help)
-    command.add_argument("--password-file", required=True, type=Path, metavar="F", help="a file with the password on its first line")
-    command.add_argument("--name", default="", help="the owner's name (the part of the e-mail address before the @)")
-    command.add_argument("--home", default="", help="the site's public address (http://127.0.0.1:8000/b/ADDRESS/)")
+    command.add_argument(
+        "--password-file",
+        required=True,
+        type=Path,
+        metavar="F",
+        help="a file with the password on its first line",
+    )
+    command.add_argument(
+        "--name", default="", help="the owner's name (the part of the e-mail address before the @)"
+    )
+    command.add_argument(
+        "--home", default="", help="the site's public address (http://127.0.0.1:8000/b/ADDRESS/)"
+    )
     command.set_defaults(run=init)
 
 
@@ -40,4 +50,8 @@ def init(options: Namespace) -> None:
         home=options.home or f"http://127.0.0.1:8000/b/{options.address.strip('/')}/",
     )
     publication.publish(workshop, blog)
-    report(options, {"blog": blog.slug, "person": person.id}, f"“{blog.name}” is ready; start it with: mobbet serve --data {options.data}")
+    report(
+        options,
+        {"blog": blog.slug, "person": person.id},
+        f"“{blog.name}” is ready; start it with: mobbet serve --data {options.data}",
+    )

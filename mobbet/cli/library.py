@@ -29,8 +29,12 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_json(command)
     takes_blog(command)
     within = Subcommands(command, "add|list|show|remove")
-    within("add", add, "keep files, and wait until everything is made of them").add_argument("files", nargs="+", metavar="FILE")
-    within("list", find, "list the items that fit some words").add_argument("words", nargs="*", metavar="WORDS")
+    within("add", add, "keep files, and wait until everything is made of them").add_argument(
+        "files", nargs="+", metavar="FILE"
+    )
+    within("list", find, "list the items that fit some words").add_argument(
+        "words", nargs="*", metavar="WORDS"
+    )
     for name, run, help in (("show", show, "tell about one item"), ("remove", remove, "set an item aside")):
         within(name, run, help).add_argument("id", type=int)
 
@@ -49,7 +53,12 @@ def add(options: Namespace) -> int:
         except Refused as error:
             refused.append({"file": name, "reason": str(error)})
         except OSError as error:
-            refused.append({"file": name, "reason": f"“{name}” cannot be read ({error.strerror}); check its name and rights."})
+            refused.append(
+                {
+                    "file": name,
+                    "reason": f"“{name}” cannot be read ({error.strerror}); check its name and rights.",
+                }
+            )
     _wait(workshop)
     items = []
     for row in dict.fromkeys(row.id for row in kept):
@@ -91,7 +100,13 @@ def _facts(workshop: Workshop, row: Media) -> dict[str, Any]:
 
 
 def _line(item: dict[str, Any]) -> str:
-    size = f"{item['width']} × {item['height']}" if item["width"] else f"{item['seconds']:g} s" if item["seconds"] else f"{item['bytes']:,} bytes"
+    size = (
+        f"{item['width']} × {item['height']}"
+        if item["width"]
+        else f"{item['seconds']:g} s"
+        if item["seconds"]
+        else f"{item['bytes']:,} bytes"
+    )
     return f"Item {item['id']}: {item['name']}, {item['kind']}, {size}, {len(item['copies'])} files."
 
 
@@ -106,7 +121,11 @@ def find(options: Namespace) -> None:
         {"id": row.id, "kind": row.kind, "name": row.name, "width": row.width, "height": row.height, "bytes": row.bytes, "alt": row.alt, "labels": list(row.labels), "posts": counts.get(row.id, 0)}
         for row in rows
     ]  # fmt: skip
-    report(options, {"items": items}, "\n".join(f"{item['id']:>6}  {item['kind']:<8} {item['name']}" for item in items))
+    report(
+        options,
+        {"items": items},
+        "\n".join(f"{item['id']:>6}  {item['kind']:<8} {item['name']}" for item in items),
+    )
 
 
 def show(options: Namespace) -> None:
@@ -116,9 +135,32 @@ def show(options: Namespace) -> None:
 
     workshop, person, _ = at_work(options)
     row, _ = readable_item(workshop, person, options.id)
-    about = {name: getattr(row, name) for name in ("alt", "caption", "credit", "licence", "source", "taken", "camera", "place", "transcript")}
-    facts = {**_facts(workshop, row), **about, "labels": list(row.labels), "added": iso(row.added_at), "posts": media.posts_showing(workshop.db, row.id, workshop.clock())}
-    report(options, facts, "\n".join([_line(facts), *(f"{name}: {value}" for name, value in about.items() if value)]))
+    about = {
+        name: getattr(row, name)
+        for name in (
+            "alt",
+            "caption",
+            "credit",
+            "licence",
+            "source",
+            "taken",
+            "camera",
+            "place",
+            "transcript",
+        )
+    }
+    facts = {
+        **_facts(workshop, row),
+        **about,
+        "labels": list(row.labels),
+        "added": iso(row.added_at),
+        "posts": media.posts_showing(workshop.db, row.id, workshop.clock()),
+    }
+    report(
+        options,
+        facts,
+        "\n".join([_line(facts), *(f"{name}: {value}" for name, value in about.items() if value)]),
+    )
 
 
 def remove(options: Namespace) -> None:
@@ -126,4 +168,8 @@ def remove(options: Namespace) -> None:
 
     workshop, person, _ = at_work(options)
     row = library.set_aside(workshop, person, options.id)
-    report(options, {"id": row.id, "state": "set-aside"}, f"“{row.name}” is set aside; the library can restore it.")
+    report(
+        options,
+        {"id": row.id, "state": "set-aside"},
+        f"“{row.name}” is set aside; the library can restore it.",
+    )

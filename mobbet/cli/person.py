@@ -46,7 +46,14 @@ def add_arguments(command: ArgumentParser) -> None:
     password = add("password", set_password, "set somebody's password")
     password.add_argument("email", metavar="EMAIL")
     for one, is_needed in ((added, False), (password, True)):
-        one.add_argument("--password-file", required=is_needed, type=Path, default=None, metavar="F", help="a file with the password on its first line")
+        one.add_argument(
+            "--password-file",
+            required=is_needed,
+            type=Path,
+            default=None,
+            metavar="F",
+            help="a file with the password on its first line",
+        )
 
 
 def list_people(options: Namespace) -> None:
@@ -60,7 +67,10 @@ def list_people(options: Namespace) -> None:
 
 def _line(row: dict[str, Any]) -> str:
     roles = ", ".join(f"{one['role']} of {one['blog']}" for one in row["blogs"]) or "no blog"
-    notes = [*(["suspended"] if row["suspended"] else []), *([] if row["has_password"] else ["no password yet"])]
+    notes = [
+        *(["suspended"] if row["suspended"] else []),
+        *([] if row["has_password"] else ["no password yet"]),
+    ]
     return "  ".join([row["email"], row["name"], roles, *notes])
 
 
@@ -72,16 +82,29 @@ def add_person(options: Namespace) -> None:
     from mobbet.store import people
 
     workshop = wiring.open_existing(options.data)
-    blog, password = _blog(workshop, options.blog), password_in(options.password_file) if options.password_file else None
+    blog, password = (
+        _blog(workshop, options.blog),
+        password_in(options.password_file) if options.password_file else None,
+    )
     person = people.by_email(workshop.db, options.email)
     with workshop.db.transaction():
         if person is None:
-            person = people_actions.add_person(workshop, name=options.name, email=options.email, password=password)
+            person = people_actions.add_person(
+                workshop, name=options.name, email=options.email, password=password
+            )
         elif password:
             people_actions.set_password(workshop, person, password)
         blog_actions.add_member(workshop, blog, person, options.role)
-    then = "" if password or person.password_hash else f" They cannot sign in yet; set a password with: mobbet person --data {options.data} password {person.email} --password-file F"
-    report(options, _facts(workshop, people.by_id(workshop.db, person.id)), f"{person.name} is {options.role} of “{blog.name}”.{then}")
+    then = (
+        ""
+        if password or person.password_hash
+        else f" They cannot sign in yet; set a password with: mobbet person --data {options.data} password {person.email} --password-file F"
+    )
+    report(
+        options,
+        _facts(workshop, people.by_id(workshop.db, person.id)),
+        f"{person.name} is {options.role} of “{blog.name}”.{then}",
+    )
 
 
 def set_role(options: Namespace) -> None:
@@ -91,7 +114,11 @@ def set_role(options: Namespace) -> None:
     workshop = wiring.open_existing(options.data)
     person, blog = person_by_email(workshop, options.email), _blog(workshop, options.blog)
     blog_actions.set_role(workshop, blog, person, options.role)
-    words = f"does not work on “{blog.name}” any more" if options.role == NO_ROLE else f"is {options.role} of “{blog.name}”"
+    words = (
+        f"does not work on “{blog.name}” any more"
+        if options.role == NO_ROLE
+        else f"is {options.role} of “{blog.name}”"
+    )
     report(options, _facts(workshop, person), f"{person.name} {words}.")
 
 
@@ -103,7 +130,11 @@ def suspend(options: Namespace) -> None:
     workshop = wiring.open_existing(options.data)
     person = person_by_email(workshop, options.email)
     people_actions.suspend(workshop, person, not options.lift)
-    words = "may sign in again" if options.lift else "is signed out everywhere and may not sign in; what they wrote stays"
+    words = (
+        "may sign in again"
+        if options.lift
+        else "is signed out everywhere and may not sign in; what they wrote stays"
+    )
     report(options, _facts(workshop, people.by_id(workshop.db, person.id)), f"{person.name} {words}.")
 
 
@@ -115,7 +146,11 @@ def set_password(options: Namespace) -> None:
     workshop = wiring.open_existing(options.data)
     person = person_by_email(workshop, options.email)
     people_actions.set_password(workshop, person, password_in(options.password_file))
-    report(options, _facts(workshop, people.by_id(workshop.db, person.id)), f"{person.name} has a new password and is signed out everywhere.")
+    report(
+        options,
+        _facts(workshop, people.by_id(workshop.db, person.id)),
+        f"{person.name} has a new password and is signed out everywhere.",
+    )
 
 
 def _blog(workshop: Workshop, slug: str) -> Blog:
@@ -131,6 +166,16 @@ def _facts(workshop: Workshop, person: Person) -> dict[str, Any]:
     from mobbet.core.timing import iso
     from mobbet.store import blogs
 
-    roles = [{"blog": blog.slug, "role": blogs.role(workshop.db, blog.id, person.id)} for blog in blogs.of_person(workshop.db, person.id)]
+    roles = [
+        {"blog": blog.slug, "role": blogs.role(workshop.db, blog.id, person.id)}
+        for blog in blogs.of_person(workshop.db, person.id)
+    ]
     suspended = iso(person.suspended_at) if person.suspended_at else None
-    return {"id": person.id, "email": person.email, "name": person.name, "suspended": suspended, "has_password": person.password_hash is not None, "blogs": roles}
+    return {
+        "id": person.id,
+        "email": person.email,
+        "name": person.name,
+        "suspended": suspended,
+        "has_password": person.password_hash is not None,
+        "blogs": roles,
+    }

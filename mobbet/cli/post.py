@@ -38,8 +38,13 @@ def add_arguments(command: ArgumentParser) -> None:
     update.add_argument("file", metavar="FILE")
     placed = add("place", place, "publish a post now, or give it a time to go out")
     placed.add_argument("id", type=int)
-    placed.add_argument("--at", default=None, metavar="TIME", help="such as 2026-11-26T09:00 or thu 9, in the blog’s zone")
-    for name, run, help in (("withdraw", withdraw, "take a post off the site or out of the timetable"), ("show", show, "tell about one post")):
+    placed.add_argument(
+        "--at", default=None, metavar="TIME", help="such as 2026-11-26T09:00 or thu 9, in the blog’s zone"
+    )
+    for name, run, help in (
+        ("withdraw", withdraw, "take a post off the site or out of the timetable"),
+        ("show", show, "tell about one post"),
+    ):
         add(name, run, help).add_argument("id", type=int)
     add("list", list_posts, "list the posts")
 
@@ -56,7 +61,9 @@ def update_post(options: Namespace) -> None:
     from mobbet.actions import files
 
     workshop, person, blog = post_at_work(options)
-    brought = files.update_post(workshop, person, options.id, read_source(options.file), folder_of(options.file))
+    brought = files.update_post(
+        workshop, person, options.id, read_source(options.file), folder_of(options.file)
+    )
     _report_post(options, workshop, blog, brought)
 
 
@@ -72,7 +79,14 @@ def _report_post(options: Namespace, workshop: Workshop, blog: Blog, brought: fi
 def _report_published(options: Namespace, post_id: int, path: str, state: str, published: Published) -> None:
     from mobbet.core.states import WORDS
 
-    facts = {"id": post_id, "path": path, "state": state, "edition": published.edition, "written": published.written, "seconds": round(published.seconds, 6)}
+    facts = {
+        "id": post_id,
+        "path": path,
+        "state": state,
+        "edition": published.edition,
+        "written": published.written,
+        "seconds": round(published.seconds, 6),
+    }
     report(options, facts, f"Post {post_id} is {WORDS[state]}, at {path}; {published.written} pages written.")
 
 
@@ -83,11 +97,19 @@ def place(options: Namespace) -> None:
     workshop, person, blog = post_at_work(options)
     with workshop.db.transaction():
         if options.at is not None:
-            posts.set_time(workshop, person, options.id, "goes_out_wall", _wall_at(workshop, blog, options.at))
+            posts.set_time(
+                workshop, person, options.id, "goes_out_wall", _wall_at(workshop, blog, options.at)
+            )
         placed = placing.place(workshop, person, options.id)
     for mark in proofing.read(workshop, post_store.by_id(workshop.db, options.id), blog, person.id).must:
         print(f"mobbet: to be settled all the same: {mark.message}", file=sys.stderr)
-    _report_published(options, options.id, placed.path, placed.state, publication.publish(workshop, blog, placed.edition_before))
+    _report_published(
+        options,
+        options.id,
+        placed.path,
+        placed.state,
+        publication.publish(workshop, blog, placed.edition_before),
+    )
 
 
 def _wall_at(workshop: Workshop, blog: Blog, text: str) -> str:
@@ -120,7 +142,13 @@ def show(options: Namespace) -> None:
     post, _ = editable_post(workshop, person, options.id)
     revision = post_store.working(workshop.db, post.id)
     document = schema.load(revision.body)
-    facts = {**_facts(workshop, post.id), "subtitle": revision.subtitle, "revision": revision.number, "words": post.words, "document": document}
+    facts = {
+        **_facts(workshop, post.id),
+        "subtitle": revision.subtitle,
+        "revision": revision.number,
+        "words": post.words,
+        "document": document,
+    }
     report(options, facts, f"# {revision.title}\n\n{to_markdown(document)}")
 
 
@@ -129,7 +157,10 @@ def list_posts(options: Namespace) -> None:
 
     workshop, _, blog = at_work(options)
     rows = [_facts(workshop, row.id) for row in desk.every(workshop.db, blog.id)]
-    lines = [f"{row['id']:>6}  {row['state']:<13} {row['goes_out'] or '':<21} {row['title'] or 'No title yet'}" for row in rows]
+    lines = [
+        f"{row['id']:>6}  {row['state']:<13} {row['goes_out'] or '':<21} {row['title'] or 'No title yet'}"
+        for row in rows
+    ]
     report(options, {"posts": rows}, "\n".join(lines))
 
 
@@ -145,7 +176,18 @@ def _facts(workshop: Workshop, post_id: int) -> dict[str, Any]:
     blog = blogs.by_id(workshop.db, post.blog_id)
     rows = placements.of_post(workshop.db, post_id)
     last = rows[-1] if rows else None
-    path = last.path if last else proposed_path(workshop, post, blog, post.title, tuple(post_store.categories(workshop.db, post_id)), workshop.clock())[0]
+    path = (
+        last.path
+        if last
+        else proposed_path(
+            workshop,
+            post,
+            blog,
+            post.title,
+            tuple(post_store.categories(workshop.db, post_id)),
+            workshop.clock(),
+        )[0]
+    )
     return {
         "id": post.id,
         "title": post.title,

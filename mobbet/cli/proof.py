@@ -22,10 +22,22 @@ what stands on it."""
 def add_arguments(command: ArgumentParser) -> None:
     command.epilog = EPILOG
     takes_json(command)
-    command.add_argument("--data", type=Path, default=None, metavar="DIR", help="the data folder, for the blog's rules and its other posts")
+    command.add_argument(
+        "--data",
+        type=Path,
+        default=None,
+        metavar="DIR",
+        help="the data folder, for the blog's rules and its other posts",
+    )
     takes_blog(command)
     command.add_argument("--post", type=int, default=None, metavar="ID")
-    command.add_argument("file", nargs="?", default=None, metavar="FILE", help="Markdown with front matter; - is standard input")
+    command.add_argument(
+        "file",
+        nargs="?",
+        default=None,
+        metavar="FILE",
+        help="Markdown with front matter; - is standard input",
+    )
     command.set_defaults(run=proof)
 
 
@@ -48,10 +60,18 @@ def proof(options: Namespace) -> None:
         workshop = wiring.open_existing(options.data) if options.data else None
         chosen = chosen_blogs(workshop, options.blog) if workshop else []
         marks = proofing.of_text(workshop, chosen[0] if chosen else None, read_source(options.file))
-    lines = [f"{mark.gravity:<7} {mark.message}" + (f"  [{mark.text[:60]}]" if mark.text else "") for mark in marks]
+    lines = [
+        f"{mark.gravity:<7} {mark.message}" + (f"  [{mark.text[:60]}]" if mark.text else "") for mark in marks
+    ]
     report(options, {"marks": [_facts(mark) for mark in marks]}, "\n".join(lines) or "Nothing stands out.")
 
 
 def _facts(mark: Mark) -> dict[str, object]:
     mends = [{"words": mend.words, **mend.operation} for mend in mark.mends]
-    return {"check": mark.check, "gravity": mark.gravity, "message": mark.message, "text": mark.text, "mends": mends}
+    return {
+        "check": mark.check,
+        "gravity": mark.gravity,
+        "message": mark.message,
+        "text": mark.text,
+        "mends": mends,
+    }

@@ -13,7 +13,9 @@ if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
     from mobbet.store.people import Person
 
-USAGE = "write: revisions ID, or revisions compare ID A B, or revisions restore ID A, or revisions name ID A NAME"
+USAGE = (
+    "write: revisions ID, or revisions compare ID A B, or revisions restore ID A, or revisions name ID A NAME"
+)
 
 
 EPILOG = """`--json` prints `{"id", "revisions": [{"revision", "person", "saved", "words", "added", "removed", "name", "placed"}]}`."""
@@ -31,7 +33,12 @@ def run(options: Namespace) -> None:
     """Lists the revisions of a post, compares two, names one, or puts one back."""
     what, *rest = options.words if not options.words[0].isdecimal() else ["list", *options.words]
     wanted = {"list": 1, "compare": 3, "restore": 2, "name": 3}.get(what)
-    if wanted is None or len(rest) < wanted or (what != "name" and len(rest) > wanted) or not all(word.isdecimal() for word in rest[: min(wanted, 3 if what == "compare" else 2)]):
+    if (
+        wanted is None
+        or len(rest) < wanted
+        or (what != "name" and len(rest) > wanted)
+        or not all(word.isdecimal() for word in rest[: min(wanted, 3 if what == "compare" else 2)])
+    ):
         raise BadInput(f"“{' '.join(options.words)}” asks for nothing Mobbet knows; {USAGE}.", "words")
     options.id, options.blog = int(rest[0]), None
     workshop, person, _ = post_at_work(options)
@@ -49,7 +56,10 @@ def _list(options: Namespace, workshop: Workshop, person: Person, post_id: int, 
         }
         for past in revisions.history(workshop, person, post_id)
     ]  # fmt: skip
-    lines = [f"{row['revision']:>5}  {row['saved']}  {row['person']:<20} +{row['added']} -{row['removed']}  {row['name'] or ''}{' (placed)' if row['placed'] else ''}" for row in found]
+    lines = [
+        f"{row['revision']:>5}  {row['saved']}  {row['person']:<20} +{row['added']} -{row['removed']}  {row['name'] or ''}{' (placed)' if row['placed'] else ''}"
+        for row in found
+    ]
     report(options, {"id": post_id, "revisions": found}, "\n".join(line.rstrip() for line in lines))
 
 
@@ -59,7 +69,14 @@ def _compare(options: Namespace, workshop: Workshop, person: Person, post_id: in
 
     compared = revisions.compare(workshop, person, post_id, int(rest[0]), int(rest[1]))
     text = as_text(compared.difference)
-    facts = {"id": post_id, "from": int(rest[0]), "to": int(rest[1]), "added": compared.difference.added, "removed": compared.difference.removed, "text": text}
+    facts = {
+        "id": post_id,
+        "from": int(rest[0]),
+        "to": int(rest[1]),
+        "added": compared.difference.added,
+        "removed": compared.difference.removed,
+        "text": text,
+    }
     report(options, facts, text.rstrip("\n"))
 
 
@@ -67,7 +84,11 @@ def _restore(options: Namespace, workshop: Workshop, person: Person, post_id: in
     from mobbet.actions import revisions
 
     number = revisions.restore(workshop, person, post_id, int(rest[0]))
-    report(options, {"id": post_id, "restored": int(rest[0]), "revision": number}, f"Revision {rest[0]} is put back as revision {number}.")
+    report(
+        options,
+        {"id": post_id, "restored": int(rest[0]), "revision": number},
+        f"Revision {rest[0]} is put back as revision {number}.",
+    )
 
 
 def _name(options: Namespace, workshop: Workshop, person: Person, post_id: int, rest: list[str]) -> None:
@@ -75,7 +96,11 @@ def _name(options: Namespace, workshop: Workshop, person: Person, post_id: int, 
 
     words = " ".join(rest[1:])
     revisions.name(workshop, person, post_id, int(rest[0]), words)
-    report(options, {"id": post_id, "revision": int(rest[0]), "name": words}, f"Revision {rest[0]} is named “{words}”.")
+    report(
+        options,
+        {"id": post_id, "revision": int(rest[0]), "name": words},
+        f"Revision {rest[0]} is named “{words}”.",
+    )
 
 
 _ASKED = {"list": _list, "compare": _compare, "restore": _restore, "name": _name}

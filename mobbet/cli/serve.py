@@ -43,7 +43,9 @@ def start(options: Namespace, demo_account: tuple[str, str] | None = None) -> No
     if word:
         print(f"\n  Nobody is here yet. Open the address, and type this word to begin: {word}\n", flush=True)
     sys.setswitchinterval(SWITCHING)
-    LimitedProtocol.unlimited = frozenset(str(one.network_address) for one in workshop.settings.proxies if one.num_addresses == 1)
+    LimitedProtocol.unlimited = frozenset(
+        str(one.network_address) for one in workshop.settings.proxies if one.num_addresses == 1
+    )
     uvicorn.run(
         app, host=options.host, port=options.port, http=LimitedProtocol, ws="none", log_level="warning", timeout_graceful_shutdown=3, server_header=False,
         proxy_headers=False, limit_concurrency=CONNECTIONS, timeout_keep_alive=5,

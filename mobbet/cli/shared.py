@@ -39,7 +39,11 @@ def at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
 def owner_of(workshop: Workshop, blog: Blog) -> Person:
     from mobbet.store import blogs, people
 
-    return next(person for person in people.of_blog(workshop.db, blog.id) if blogs.role(workshop.db, blog.id, person.id) == "owner")
+    return next(
+        person
+        for person in people.of_blog(workshop.db, blog.id)
+        if blogs.role(workshop.db, blog.id, person.id) == "owner"
+    )
 
 
 def post_at_work(options: Namespace) -> tuple[Workshop, Person, Blog]:
@@ -87,7 +91,12 @@ def published(workshop: Workshop, blog: Blog) -> dict[str, Any]:
     from mobbet.actions import publication
 
     made = publication.publish(workshop, blog)
-    return {"edition": made.edition, "written": made.written, "removed": made.removed, "seconds": made.seconds}
+    return {
+        "edition": made.edition,
+        "written": made.written,
+        "removed": made.removed,
+        "seconds": made.seconds,
+    }
 
 
 def change(options: Namespace, change: Callable[[Workshop, Any, Blog], Done]) -> None:
@@ -95,7 +104,9 @@ def change(options: Namespace, change: Callable[[Workshop, Any, Blog], Done]) ->
     workshop, person, blog = at_work(options)
     done = change(workshop, person, blog)
     made = published(workshop, blog)
-    words = f"{done.words} Edition {made['edition']}: {made['written']} pages written, {made['removed']} removed."
+    words = (
+        f"{done.words} Edition {made['edition']}: {made['written']} pages written, {made['removed']} removed."
+    )
     report(options, {"done": done.words, "id": done.subject, **made}, words)
 
 

@@ -23,15 +23,23 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_json(command)
     takes_blog(command)
     add = Subcommands(command, "list|add|fill")
-    listed = add("list", list_slots, "list the slots of a time with the posts that fill them (a year from now)")
+    listed = add(
+        "list", list_slots, "list the slots of a time with the posts that fill them (a year from now)"
+    )
     listed.add_argument("--from", dest="first", default=None, metavar="DATE")
     listed.add_argument("--until", default=None, metavar="DATE")
     made = add("add", add_slot, "keep a repeating time free")
     made.add_argument("rule", metavar="RRULE", help="an RFC 5545 recurrence, such as FREQ=WEEKLY;BYDAY=TU")
     made.add_argument("--at", default="09:00", metavar="HH:MM", help="the time of day (09:00)")
-    made.add_argument("--from", dest="first", default=None, metavar="DATE", help="the day from which it counts (today)")
-    made.add_argument("--except", dest="excepted", default=None, metavar="DATE,…", help="days on which it is left out")
-    add("fill", fill, "put posts in the queue, and the queue in the slots").add_argument("posts", nargs="*", type=int, metavar="ID")
+    made.add_argument(
+        "--from", dest="first", default=None, metavar="DATE", help="the day from which it counts (today)"
+    )
+    made.add_argument(
+        "--except", dest="excepted", default=None, metavar="DATE,…", help="days on which it is left out"
+    )
+    add("fill", fill, "put posts in the queue, and the queue in the slots").add_argument(
+        "posts", nargs="*", type=int, metavar="ID"
+    )
 
 
 def list_slots(options: Namespace) -> None:
@@ -46,18 +54,34 @@ def list_slots(options: Namespace) -> None:
     last = read_instant(options.until, blog.zone, "--until") if options.until else first + slots.SPAN
     turns = slots.turns(workshop, blog, first - 1, last)
     rules = [
-        {"id": slot.id, "rule": slot.rule, "at": slot.time, "from": slot.starts, "except": list(slot.excepted), "words": in_words(slot)}
+        {
+            "id": slot.id,
+            "rule": slot.rule,
+            "at": slot.time,
+            "from": slot.starts,
+            "except": list(slot.excepted),
+            "words": in_words(slot),
+        }
         for slot in slot_store.of_blog(workshop.db, blog.id)
     ]
     facts = {"rules": rules, "slots": [_turn(turn) for turn in turns]}
-    lines = [f"{turn.wall.replace('T', ' ')}  {f'{turn.post_id:>6} {turn.title}' if turn.post_id else '     - free'}" for turn in turns]
+    lines = [
+        f"{turn.wall.replace('T', ' ')}  {f'{turn.post_id:>6} {turn.title}' if turn.post_id else '     - free'}"
+        for turn in turns
+    ]
     report(options, facts, "\n".join(lines) or "There are no slots in this time.")
 
 
 def _turn(turn: slots.Turn) -> dict[str, Any]:
     from mobbet.core.timing import iso
 
-    return {"wall": turn.wall, "instant": iso(turn.instant), "post": turn.post_id, "title": turn.title or None, "queued": turn.is_queued}
+    return {
+        "wall": turn.wall,
+        "instant": iso(turn.instant),
+        "post": turn.post_id,
+        "title": turn.title or None,
+        "queued": turn.is_queued,
+    }
 
 
 def add_slot(options: Namespace) -> None:
@@ -65,9 +89,15 @@ def add_slot(options: Namespace) -> None:
     from mobbet.core.slots import in_words
 
     workshop, person, blog = at_work(options)
-    slot = slots.add_slot(workshop, person, blog, options.rule, options.at, options.first or "", options.excepted or "")
+    slot = slots.add_slot(
+        workshop, person, blog, options.rule, options.at, options.first or "", options.excepted or ""
+    )
     publication.publish(workshop, blog, person=person, why="the timetable changed")
-    report(options, {"id": slot.id, "rule": slot.rule, "at": slot.time, "words": in_words(slot)}, f"Kept free: {in_words(slot)}.")
+    report(
+        options,
+        {"id": slot.id, "rule": slot.rule, "at": slot.time, "words": in_words(slot)},
+        f"Kept free: {in_words(slot)}.",
+    )
 
 
 def fill(options: Namespace) -> None:

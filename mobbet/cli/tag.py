@@ -31,26 +31,48 @@ def list_tags(options: Namespace) -> None:
     from mobbet.store import filing
 
     workshop, _, blog = at_work(options)
-    rows = [{"id": tag.id, "name": tag.name, "slug": tag.slug, "address": f"/tag/{tag.slug}/", "posts": tag.posts} for tag in filing.tag_counts(workshop.db, blog.id)]
+    rows = [
+        {"id": tag.id, "name": tag.name, "slug": tag.slug, "address": f"/tag/{tag.slug}/", "posts": tag.posts}
+        for tag in filing.tag_counts(workshop.db, blog.id)
+    ]
     report(options, {"tags": rows}, "\n".join(f"{row['posts']:>6}  {row['name']}" for row in rows))
 
 
 def rename(options: Namespace) -> None:
     from mobbet.actions import tags
 
-    change(options, lambda workshop, person, blog: tags.rename(workshop, person, blog.slug, tags.find(workshop, blog, options.tag), options.name))
+    change(
+        options,
+        lambda workshop, person, blog: tags.rename(
+            workshop, person, blog.slug, tags.find(workshop, blog, options.tag), options.name
+        ),
+    )
 
 
 def merge(options: Namespace) -> None:
     from mobbet.actions import tags
 
-    change(options, lambda workshop, person, blog: tags.merge(workshop, person, blog.slug, tags.find(workshop, blog, options.tag), tags.find(workshop, blog, options.into)))
+    change(
+        options,
+        lambda workshop, person, blog: tags.merge(
+            workshop,
+            person,
+            blog.slug,
+            tags.find(workshop, blog, options.tag),
+            tags.find(workshop, blog, options.into),
+        ),
+    )
 
 
 def remove(options: Namespace) -> None:
     from mobbet.actions import tags
 
-    change(options, lambda workshop, person, blog: tags.remove(workshop, person, blog.slug, tags.find(workshop, blog, options.tag)))
+    change(
+        options,
+        lambda workshop, person, blog: tags.remove(
+            workshop, person, blog.slug, tags.find(workshop, blog, options.tag)
+        ),
+    )
 
 
 def list_doubles(options: Namespace) -> None:
@@ -58,7 +80,17 @@ def list_doubles(options: Namespace) -> None:
 
     workshop, _, blog = at_work(options)
     rows = [
-        {"tag": one.tag.name, "into": one.into.name, "why": one.words, "posts": [one.tag.posts, one.into.posts]}
+        {
+            "tag": one.tag.name,
+            "into": one.into.name,
+            "why": one.words,
+            "posts": [one.tag.posts, one.into.posts],
+        }
         for one in tags.near_doubles(workshop, blog, 100_000)
     ]
-    report(options, {"doubles": rows}, "\n".join(f"“{row['tag']}” beside “{row['into']}”: {row['why']}" for row in rows) or "No tag doubles another one.")
+    report(
+        options,
+        {"doubles": rows},
+        "\n".join(f"“{row['tag']}” beside “{row['into']}”: {row['why']}" for row in rows)
+        or "No tag doubles another one.",
+    )

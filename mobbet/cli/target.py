@@ -27,8 +27,16 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_data(command)
     takes_json(command)
     takes_blog(command)
-    command.add_argument("words", nargs="+", metavar="add folder:PATH|s3://…|sftp://… | list | remove N | send [N] | check [N]")
-    command.add_argument("--credentials-file", type=Path, default=None, metavar="F", help="with add: a JSON file with what the place asks for")
+    command.add_argument(
+        "words", nargs="+", metavar="add folder:PATH|s3://…|sftp://… | list | remove N | send [N] | check [N]"
+    )
+    command.add_argument(
+        "--credentials-file",
+        type=Path,
+        default=None,
+        metavar="F",
+        help="with add: a JSON file with what the place asks for",
+    )
     command.set_defaults(run=run)
 
 
@@ -42,11 +50,19 @@ def run(options: Namespace) -> int:
     what, *words = options.words
     if what == "add" and len(words) == 1:
         made = targets.add(workshop, person, blog, words[0], _credentials(options))
-        report(options, _facts(workshop, blog, made), f"The site goes to {shown(made.address)} from now on; send it with mobbet target send.")
+        report(
+            options,
+            _facts(workshop, blog, made),
+            f"The site goes to {shown(made.address)} from now on; send it with mobbet target send.",
+        )
         return 0
     if what == "list" and not words:
         rows = [_facts(workshop, blog, one) for one in store.of_blog(workshop.db, blog.id)]
-        lines = [f"{row['id']:>4}  {row['address']}  edition {row['edition']}" + (f", {row['problem']}" if row["problem"] else "") for row in rows]
+        lines = [
+            f"{row['id']:>4}  {row['address']}  edition {row['edition']}"
+            + (f", {row['problem']}" if row["problem"] else "")
+            for row in rows
+        ]
         report(options, {"targets": rows}, "\n".join(lines) or "The site is sent nowhere yet.")
         return 0
     if what == "remove" and len(words) == 1 and words[0].isdecimal():
@@ -54,9 +70,15 @@ def run(options: Namespace) -> int:
         report(options, {"removed": int(words[0])}, "Nothing is sent there any more; what lies there stays.")
         return 0
     if what in ("send", "check") and len(words) < 2 and all(word.isdecimal() for word in words):
-        chosen = [targets.target_of(workshop, blog, int(words[0]))] if words else store.of_blog(workshop.db, blog.id)
+        chosen = (
+            [targets.target_of(workshop, blog, int(words[0]))]
+            if words
+            else store.of_blog(workshop.db, blog.id)
+        )
         return (_send if what == "send" else _check)(options, workshop, person, blog, chosen)
-    raise NotFound(f"“{' '.join(options.words)}” is not understood; write add ADDRESS, list, remove N, send [N] or check [N].")
+    raise NotFound(
+        f"“{' '.join(options.words)}” is not understood; write add ADDRESS, list, remove N, send [N] or check [N]."
+    )
 
 
 def _credentials(options: Namespace) -> Credentials:
@@ -66,9 +88,17 @@ def _credentials(options: Namespace) -> Credentials:
     if options.credentials_file is None:
         return Credentials()
     try:
-        return Credentials(**{name.replace("-", "_"): str(value) for name, value in json.loads(options.credentials_file.read_text()).items()})
+        return Credentials(
+            **{
+                name.replace("-", "_"): str(value)
+                for name, value in json.loads(options.credentials_file.read_text()).items()
+            }
+        )
     except (ValueError, TypeError, AttributeError):
-        raise BadInput(f'{options.credentials_file} cannot be read; write {{"access": "…", "secret": "…"}} for a store, {{"secret": "…", "host-key": "…"}} for a machine.', "credentials") from None
+        raise BadInput(
+            f'{options.credentials_file} cannot be read; write {{"access": "…", "secret": "…"}} for a store, {{"secret": "…", "host-key": "…"}} for a machine.',
+            "credentials",
+        ) from None
 
 
 def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:
@@ -95,9 +125,29 @@ def _send(options: Namespace, workshop: Workshop, person: Person, blog: Blog, ch
         sent = targets.try_to_send(workshop, blog, target)
         after = store.by_id(workshop.db, target.id)
         problem = "" if sent else after.problem or "another process is sending it just now"
-        counts = {"written": sent.written, "removed": sent.removed, "files": sent.files} if sent else dict.fromkeys(("written", "removed", "files"), 0)
-        rows.append({"id": target.id, "address": shown(target.address), "edition": after.edition, **counts, "problem": problem or None})
-    report(options, {"targets": rows}, "\n".join(f"{row['address']}: {row['written']} files sent, {row['removed']} removed" for row in rows if not row["problem"]))
+        counts = (
+            {"written": sent.written, "removed": sent.removed, "files": sent.files}
+            if sent
+            else dict.fromkeys(("written", "removed", "files"), 0)
+        )
+        rows.append(
+            {
+                "id": target.id,
+                "address": shown(target.address),
+                "edition": after.edition,
+                **counts,
+                "problem": problem or None,
+            }
+        )
+    report(
+        options,
+        {"targets": rows},
+        "\n".join(
+            f"{row['address']}: {row['written']} files sent, {row['removed']} removed"
+            for row in rows
+            if not row["problem"]
+        ),
+    )
     failed = [row for row in rows if row["problem"]]
     if failed:
         raise Refused(f"{failed[0]['address']}: {failed[0]['problem']}")
@@ -111,7 +161,24 @@ def _check(options: Namespace, workshop: Workshop, person: Person, blog: Blog, c
     rows = []
     for target in chosen:
         found = targets.check(workshop, person, blog, target)
-        rows.append({"id": target.id, "address": shown(target.address), "files": found.files, "missing": found.missing, "altered": found.altered, "left": found.left, "strange": found.strange})
+        rows.append(
+            {
+                "id": target.id,
+                "address": shown(target.address),
+                "files": found.files,
+                "missing": found.missing,
+                "altered": found.altered,
+                "left": found.left,
+                "strange": found.strange,
+            }
+        )
     is_sound = not any(row["missing"] or row["altered"] or row["left"] for row in rows)
-    report(options, {"sound": is_sound, "targets": rows}, "\n".join(f"{row['address']}: {row['files']} files, {len(row['missing'])} missing, {len(row['altered'])} altered, {len(row['left'])} left over, {len(row['strange'])} not ours" for row in rows))
+    report(
+        options,
+        {"sound": is_sound, "targets": rows},
+        "\n".join(
+            f"{row['address']}: {row['files']} files, {len(row['missing'])} missing, {len(row['altered'])} altered, {len(row['left'])} left over, {len(row['strange'])} not ours"
+            for row in rows
+        ),
+    )
     return 0 if is_sound else 1

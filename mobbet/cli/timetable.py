@@ -32,5 +32,18 @@ def timetable(options: Namespace) -> None:
         return
     now = workshop.clock()
     found = calendar.happenings(workshop, blog, now - calendar.BACK, now + calendar.AHEAD)
-    facts = [{"what": one.what, "instant": iso(one.instant), "wall": wall(one.instant, blog.zone), "post": one.post or None, "title": one.title} for one in found]
-    report(options, {"blog": blog.slug, "zone": blog.zone, "events": facts}, "\n".join(f"{one['wall']}  {one['what']:<11} {one['title']}" for one in facts) or "Nothing happens.")
+    facts = [
+        {
+            "what": one.what,
+            "instant": iso(one.instant),
+            "wall": wall(one.instant, blog.zone),
+            "post": one.post or None,
+            "title": one.title,
+        }
+        for one in found
+    ]
+    report(
+        options,
+        {"blog": blog.slug, "zone": blog.zone, "events": facts},
+        "\n".join(f"{one['wall']}  {one['what']:<11} {one['title']}" for one in facts) or "Nothing happens.",
+    )

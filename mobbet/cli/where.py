@@ -16,7 +16,13 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_json(command)
     takes_blog(command)
     command.add_argument("id", type=int, metavar="ID")
-    command.add_argument("--as", dest="reader", default="everyone", metavar="READER", help="everyone, signed-in, group:NAME or owner")
+    command.add_argument(
+        "--as",
+        dest="reader",
+        default="everyone",
+        metavar="READER",
+        help="everyone, signed-in, group:NAME or owner",
+    )
     command.add_argument("--at", default=None, metavar="INSTANT")
     command.set_defaults(run=where)
 
@@ -29,7 +35,15 @@ def where(options: Namespace) -> None:
     workshop, _, blog = post_at_work(options)
     reader = looking.reader_for_operator(workshop, blog, options.reader)
     instant = read_instant(options.at, blog.zone, "--at") if options.at else None
-    found = whereabouts.whereabouts(workshop, post_store.by_id(workshop.db, options.id), blog, reader, instant)
-    pages = list(dict.fromkeys(one.path for one in found if one.path and (one.is_there or "/page/" in one.path)))
-    facts = {"visible": found[0].is_there, "reasons": [one.words for one in found if not one.is_there], "pages": pages}
+    found = whereabouts.whereabouts(
+        workshop, post_store.by_id(workshop.db, options.id), blog, reader, instant
+    )
+    pages = list(
+        dict.fromkeys(one.path for one in found if one.path and (one.is_there or "/page/" in one.path))
+    )
+    facts = {
+        "visible": found[0].is_there,
+        "reasons": [one.words for one in found if not one.is_there],
+        "pages": pages,
+    }
     report(options, facts, "\n".join(f"{'+' if one.is_there else '-'} {one.words}" for one in found))

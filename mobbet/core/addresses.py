@@ -17,9 +17,26 @@ LONGEST_SLUG = 60
 LONGEST_PROPOSAL = 32
 UNFILED = "posts"
 RESERVED = frozenset(
-    {"tag", "page", "archive", "subjects", "posts", "media", "assets", "feed", "index", "404", "b", "desk", "search", "sign-in"}
+    {
+        "tag",
+        "page",
+        "archive",
+        "subjects",
+        "posts",
+        "media",
+        "assets",
+        "feed",
+        "index",
+        "404",
+        "b",
+        "desk",
+        "search",
+        "sign-in",
+    }
 )
-SMALL_WORDS = frozenset("a an and as at by for from if in into is it its my of on or our that the their to with without your".split())
+SMALL_WORDS = frozenset(
+    "a an and as at by for from if in into is it its my of on or our that the their to with without your".split()
+)
 _SLUG = re.compile(r"^[a-z0-9]+(?:-[a-z0-9]+)*$")
 
 

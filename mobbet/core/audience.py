@@ -28,7 +28,11 @@ VISIBILITIES: dict[str, str] = {
 }
 """The choices of a post's visibility beside the blog's groups, with their words."""
 
-LISTED: dict[str, str] = {"": "not in lists", "title": "in lists with its title", "teaser": "in lists with title and teaser"}
+LISTED: dict[str, str] = {
+    "": "not in lists",
+    "title": "in lists with its title",
+    "teaser": "in lists with title and teaser",
+}
 """What everyone finds of a post behind a password in lists and feeds."""
 
 
@@ -58,7 +62,9 @@ def read_visibility(text: str) -> str:
         if name:
             return f"{GROUP}{name}"
     if value not in VISIBILITIES:
-        raise BadInput(f"“{text}” is no visibility; choose {', '.join(VISIBILITIES)} or group:NAME.", "visibility")
+        raise BadInput(
+            f"“{text}” is no visibility; choose {', '.join(VISIBILITIES)} or group:NAME.", "visibility"
+        )
     return value
 
 
@@ -93,12 +99,16 @@ def _is_of(audience: str, reader: Reader) -> bool:
 
 def is_told_of(audience: str, viewer: int | None) -> bool:
     """Whether a person may be told that a page of that audience is there: not of one for somebody else alone. None is Mobbet itself."""
-    return viewer is None or any(one in (f"person:{viewer}", "") or not one.startswith("person:") for one in audience.split() or [""])
+    return viewer is None or any(
+        one in (f"person:{viewer}", "") or not one.startswith("person:") for one in audience.split() or [""]
+    )
 
 
 def covers(audience: str, other: str) -> bool:
     """True when everybody of the `other` audience may read what is for `audience`, so that a page for those may name it."""
-    return audience in (EVERYONE, other) or (audience == SIGNED_IN and other.startswith(("group:", "person:")))
+    return audience in (EVERYONE, other) or (
+        audience == SIGNED_IN and other.startswith(("group:", "person:"))
+    )
 
 
 def list_audience(audience: str, listed: str) -> str | None:

@@ -52,11 +52,17 @@ def _event(blog: str, one: Happening, made: int) -> Event:
     begins = datetime.fromtimestamp(one.instant, UTC)
     is_free = not one.post
     event = Event()
-    event.add("uid", f"{one.what.replace(' ', '-')}-{one.post or ''}{'' if one.what in ('goes out', 'comes down') else f'-{one.instant}'}@{blog}.mobbet")
+    event.add(
+        "uid",
+        f"{one.what.replace(' ', '-')}-{one.post or ''}{'' if one.what in ('goes out', 'comes down') else f'-{one.instant}'}@{blog}.mobbet",
+    )
     event.add("dtstamp", datetime.fromtimestamp(made, UTC))
     event.add("dtstart", begins)
     event.add("dtend", begins + HALF_HOUR)
-    event.add("summary", "Free slot" if is_free else one.title if one.what == "goes out" else f"{one.title} ({one.what})")
+    event.add(
+        "summary",
+        "Free slot" if is_free else one.title if one.what == "goes out" else f"{one.title} ({one.what})",
+    )
     event.add("description", "A time kept free for a post." if is_free else f"It {one.what}.")
     event.add("transp", "TRANSPARENT")
     event.add("status", "TENTATIVE" if is_free else "CONFIRMED")
@@ -88,19 +94,34 @@ def read_days_of_file(data: bytes, zone_name: str, since: date, until: date) -> 
     if len(data) > MOST_BYTES:
         raise BadInput(f"The file is larger than {MOST_BYTES // 1_000_000} MB; export fewer entries.", "file")
     try:
-        parts = [event for calendar in Calendar.from_ical(data, multiple=True) for event in calendar.walk("VEVENT")]
+        parts = [
+            event for calendar in Calendar.from_ical(data, multiple=True) for event in calendar.walk("VEVENT")
+        ]
     except (ValueError, IndexError, KeyError, AttributeError):
-        raise BadInput("The file is no calendar that Mobbet can read; export it as iCalendar (.ics).", "file") from None
+        raise BadInput(
+            "The file is no calendar that Mobbet can read; export it as iCalendar (.ics).", "file"
+        ) from None
     if sum(len(_list(event.get("rrule"))) for event in parts) > MOST_RULES:
-        raise BadInput(f"The file has more than {MOST_RULES} entries that repeat; export fewer of them.", "file")
-    found = [days for event in parts if str(event.get("status", "")).upper() != "CANCELLED" for days in _days_of(event, zone_name, since, until)]
+        raise BadInput(
+            f"The file has more than {MOST_RULES} entries that repeat; export fewer of them.", "file"
+        )
+    found = [
+        days
+        for event in parts
+        if str(event.get("status", "")).upper() != "CANCELLED"
+        for days in _days_of(event, zone_name, since, until)
+    ]
     return sorted(dict.fromkeys(found), key=lambda days: (days.first, days.last, days.words))
 
 
 def _days_of(event: Event, zone_name: str, since: date, until: date) -> Iterator[Days]:
     try:
         begin = event.decoded("dtstart")
-        end = event.decoded("dtend") if "dtend" in event else begin + (event.decoded("duration") if "duration" in event else timedelta(days=0))
+        end = (
+            event.decoded("dtend")
+            if "dtend" in event
+            else begin + (event.decoded("duration") if "duration" in event else timedelta(days=0))
+        )
     except (KeyError, ValueError, TypeError):
         return
     words = " ".join(str(event.get("summary", "")).split())
@@ -135,7 +156,9 @@ def _rule_of(rule: vRecur, starts: datetime, until: date) -> list[datetime]:
     if str(parts.get("FREQ", [""])[0]) not in FREQUENCIES:
         return []
     text = re.sub(r"UNTIL=(\d{8})(T\d{6}Z?)?", r"UNTIL=\1", vRecur(parts).to_ical().decode())
-    return rrulestr(text, dtstart=starts).between(starts, datetime.combine(until, time(0)), inc=True)[-MOST_REPEATS:]
+    return rrulestr(text, dtstart=starts).between(starts, datetime.combine(until, time(0)), inc=True)[
+        -MOST_REPEATS:
+    ]
 
 
 MOST_REPEATS = 2000

@@ -12,7 +12,11 @@ NOBODY, SIGNED_IN, ANYONE = "", "signed-in", "anyone"
 WHO = {NOBODY: "nobody", SIGNED_IN: "people who are signed in", ANYONE: "anyone"}
 """Who may comment on a blog's posts, in words."""
 ALL, STRANGERS, NONE = "all", "strangers", "none"
-WAITING = {ALL: "every comment waits", STRANGERS: "comments of people who are not signed in wait", NONE: "no comment waits"}
+WAITING = {
+    ALL: "every comment waits",
+    STRANGERS: "comments of people who are not signed in wait",
+    NONE: "no comment waits",
+}
 """Whose comments wait until somebody of the blog has read them."""
 CLOSED = "closed"
 WAITS, SHOWN, REFUSED = "waits", "shown", "refused"
@@ -61,6 +65,9 @@ def _lines(text: str) -> str:
     at, parts = 0, []
     for match in _ADDRESS.finditer(text):
         address = escape(match[0])
-        parts += [escape(text[at : match.start()], quote=False), f'<a href="{address}" rel="nofollow ugc noopener">{address}</a>']
+        parts += [
+            escape(text[at : match.start()], quote=False),
+            f'<a href="{address}" rel="nofollow ugc noopener">{address}</a>',
+        ]
         at = match.end()
     return "".join([*parts, escape(text[at:], quote=False)]).replace("\n", "<br>\n")

@@ -93,10 +93,14 @@ _FREEZE: dict[str, Callable[[Any], Any]] = {
 
 def frozen(post: Working, columns: tuple[str, ...] = COLUMNS) -> dict[str, Any]:
     """The lines as a placement made now freezes them, by column."""
-    return {column: _FREEZE[column](post) if column in _FREEZE else getattr(post, column) for column in columns}
+    return {
+        column: _FREEZE[column](post) if column in _FREEZE else getattr(post, column) for column in columns
+    }
 
 
 def differing(post: Working, placed: Docket) -> list[str]:
     """The lines of which a placement keeps another value than one made now would, in words."""
     now = frozen(post)
-    return [line.words for line in LINES if any(now[column] != getattr(placed, column) for column in line.columns)]
+    return [
+        line.words for line in LINES if any(now[column] != getattr(placed, column) for column in line.columns)
+    ]

@@ -19,13 +19,17 @@ def is_email(text: str) -> bool:
     labels = domain.split(".")
     if not at or not 0 < len(local) <= LONGEST_LOCAL or not _LOCAL.fullmatch(local) or "" in local.split("."):
         return False
-    return len(labels) > 1 and all(len(label) <= LONGEST_LABEL and "_" not in label and _LABEL.fullmatch(label) for label in labels)
+    return len(labels) > 1 and all(
+        len(label) <= LONGEST_LABEL and "_" not in label and _LABEL.fullmatch(label) for label in labels
+    )
 
 
 def read_email(text: str, field: str = "email") -> str:
     """An address without white space around it. Raises BadInput."""
     if len(text) > 2 * LONGEST or not is_email(text.strip()):
-        raise BadInput(f"“{text.strip()[:80]}” is no e-mail address; write it like name@example.example.", field)
+        raise BadInput(
+            f"“{text.strip()[:80]}” is no e-mail address; write it like name@example.example.", field
+        )
     return text.strip()
 
 

@@ -36,8 +36,19 @@ class Found:
 
 
 PROVIDERS: tuple[Provider, ...] = (
-    Provider("Harbour Reel", r"https://reel\.example/watch/([a-z0-9-]{1,60})", "https://reel.example/oembed", "/stand-ins/reel/{id}"),
-    Provider("Quay Sound", r"https://quay-sound\.example/listen/([a-z0-9-]{1,60})", "https://quay-sound.example/oembed", "/stand-ins/quay/{id}", "sound"),
+    Provider(
+        "Harbour Reel",
+        r"https://reel\.example/watch/([a-z0-9-]{1,60})",
+        "https://reel.example/oembed",
+        "/stand-ins/reel/{id}",
+    ),
+    Provider(
+        "Quay Sound",
+        r"https://quay-sound\.example/listen/([a-z0-9-]{1,60})",
+        "https://quay-sound.example/oembed",
+        "/stand-ins/quay/{id}",
+        "sound",
+    ),
 )
 _SOURCE = re.compile(r"""<iframe\b[^>]*?\bsrc\s*=\s*["']?([^"'\s>]+)""", re.IGNORECASE)
 
@@ -61,14 +72,19 @@ def recognise(typed: str) -> Found:
     if "<" in text:
         source = _SOURCE.search(text)
         if source is None:
-            raise BadInput("This code holds no frame to show; copy the address of the page itself instead.", "address")
+            raise BadInput(
+                "This code holds no frame to show; copy the address of the page itself instead.", "address"
+            )
         text = _page_of(source.group(1))
     found = match(text)
     if found:
         return found
     host = re.sub(r"^https?://(?:www\.)?([^/?#]+).*$", r"\1", text)[:80]
     names = " and ".join(provider.name for provider in PROVIDERS)
-    raise BadInput(f"“{host}” is none of the providers whose frames may stand in a post ({names}); link to its page instead.", "address")
+    raise BadInput(
+        f"“{host}” is none of the providers whose frames may stand in a post ({names}); link to its page instead.",
+        "address",
+    )
 
 
 def _page_of(frame: str) -> str:

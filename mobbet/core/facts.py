@@ -126,7 +126,12 @@ class PictureFile:
     @property
     def path(self) -> str:
         """Its address below the blog's, by content, so that it can be kept for ever."""
-        parts = (self.hash[:24], str(self.media_id), "" if self.use == "whole" else self.use, str(self.width or ""))
+        parts = (
+            self.hash[:24],
+            str(self.media_id),
+            "" if self.use == "whole" else self.use,
+            str(self.width or ""),
+        )
         return f"/media/{'-'.join(part for part in parts if part)}.{ENDING[self.type]}"
 
     @property
@@ -169,7 +174,9 @@ class Item:
         return tuple(sorted(found, key=lambda file: file.width))
 
 
-def list_keys(category_lists: tuple[str, ...], tags: tuple[int, ...], month: str, front: str = "") -> tuple[str, ...]:
+def list_keys(
+    category_lists: tuple[str, ...], tags: tuple[int, ...], month: str, front: str = ""
+) -> tuple[str, ...]:
     """The lists on which a post stands: the blog's, its front page's, its categories' (`core.filing.category_lists`), its tags' and its month's."""
     return (
         "all",

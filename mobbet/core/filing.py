@@ -17,9 +17,14 @@ def read_category(text: str) -> tuple[str, ...]:
     names = tuple(" ".join(name.split()) for name in text.split(">"))
     for name in names:
         if not name:
-            raise BadInput(f"“{text}” has an empty category name; write it like Lamps > Wiring.", "categories")
+            raise BadInput(
+                f"“{text}” has an empty category name; write it like Lamps > Wiring.", "categories"
+            )
         if len(name) > LONGEST_NAME:
-            raise BadInput(f"“{name[:30]}…” is longer than {LONGEST_NAME} letters; choose a shorter name for the category.", "categories")
+            raise BadInput(
+                f"“{name[:30]}…” is longer than {LONGEST_NAME} letters; choose a shorter name for the category.",
+                "categories",
+            )
     return names
 
 
@@ -28,7 +33,9 @@ def read_tags(text: str) -> tuple[str, ...]:
     names = tuple(dict.fromkeys(" ".join(name.split()).lstrip("#") for name in text.split(",")))
     for name in names:
         if len(name) > LONGEST_NAME:
-            raise BadInput(f"“{name[:30]}…” is longer than {LONGEST_NAME} letters; choose a shorter tag.", "tags")
+            raise BadInput(
+                f"“{name[:30]}…” is longer than {LONGEST_NAME} letters; choose a shorter tag.", "tags"
+            )
     return tuple(name for name in names if name)
 
 
@@ -95,7 +102,11 @@ class Rule:
         if self.least and self.least == self.most:
             return f"exactly {_categories(self.least)}"
         parts = [f"at least {_categories(self.least)}"] if self.least else []
-        parts += [f"{spelled(self.most)} at the most" if self.least else f"{_categories(self.most)} at the most"] if self.most else []
+        parts += (
+            [f"{spelled(self.most)} at the most" if self.least else f"{_categories(self.most)} at the most"]
+            if self.most
+            else []
+        )
         return " and ".join(parts) or "any number of categories"
 
 
@@ -108,7 +119,10 @@ def read_rule(least: str, most: str, help: str) -> Rule:
             raise BadInput(f"“{text}” is no number of categories; type one from 0 to 20.", field)
         numbers.append(int(text))
     if numbers[1] and numbers[0] > numbers[1]:
-        raise BadInput(f"A post cannot need {numbers[0]} and have {numbers[1]} at the most; make the second number larger.", "most")
+        raise BadInput(
+            f"A post cannot need {numbers[0]} and have {numbers[1]} at the most; make the second number larger.",
+            "most",
+        )
     help = " ".join(help.split())
     if len(help) > 200:
         raise BadInput(f"The sentence of help has {len(help)} letters; 200 is the most.", "help")
@@ -133,7 +147,9 @@ def check_move(subjects: Mapping[int, Subject], number: int, parent: int | None)
     """Raises BadInput where a category would come to stand below itself, or beside another of its name."""
     mine = subjects[number]
     if parent is not None and parent in below(subjects, number):
-        raise BadInput(f"“{mine.name}” cannot stand below itself; choose a category that is not part of it.", "parent")
+        raise BadInput(
+            f"“{mine.name}” cannot stand below itself; choose a category that is not part of it.", "parent"
+        )
     check_name(subjects, mine.name, parent, number)
 
 
@@ -142,7 +158,10 @@ def check_name(subjects: Mapping[int, Subject], name: str, parent: int | None, o
     for other in subjects.values():
         if other.id != other_than and other.parent_id == parent and other.name.casefold() == name.casefold():
             where = f"in “{subjects[parent].name}”" if parent else "at the top"
-            raise BadInput(f"There is a category “{other.name}” {where} already; choose another name, or merge the two.", "name")
+            raise BadInput(
+                f"There is a category “{other.name}” {where} already; choose another name, or merge the two.",
+                "name",
+            )
 
 
 def tree(subjects: Iterable[Subject]) -> list[tuple[int, Subject]]:

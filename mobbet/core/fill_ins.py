@@ -29,7 +29,10 @@ def read_facts(text: str) -> tuple[tuple[str, str], ...]:
         name, colon, value = line.partition(":")
         name, value = "-".join(name.lower().split()), " ".join(value.split())
         if not colon or not re.fullmatch(r"[a-z][a-z0-9-]{0,40}", name):
-            raise BadInput(f"“{line.strip()}” is no fact; write a name, a colon and a value, like phone: 21 000.", "facts")
+            raise BadInput(
+                f"“{line.strip()}” is no fact; write a name, a colon and a value, like phone: 21 000.",
+                "facts",
+            )
         if name in FIELDS:
             raise BadInput(f"“{name}” stands for {FIELDS[name]} already; choose another name.", "facts")
         if len(value) > LONGEST:
@@ -39,7 +42,15 @@ def read_facts(text: str) -> tuple[tuple[str, str], ...]:
 
 
 def values(
-    *, title: str, subtitle: str, author: str, date: str, updated: str, blog: str, address: str, facts: tuple[tuple[str, str], ...]
+    *,
+    title: str,
+    subtitle: str,
+    author: str,
+    date: str,
+    updated: str,
+    blog: str,
+    address: str,
+    facts: tuple[tuple[str, str], ...],
 ) -> dict[str, str]:
     """The present value of every fill-in."""
     return {

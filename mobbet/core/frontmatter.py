@@ -74,7 +74,9 @@ def _yaml(block: str) -> dict[str, Any]:
     except yaml.YAMLError as error:
         mark = getattr(error, "problem_mark", None)
         line = f" in line {mark.line + 2}" if mark else ""
-        raise BadInput(f"The front matter is not valid YAML{line}; check its colons and quotation marks.", "front matter") from None
+        raise BadInput(
+            f"The front matter is not valid YAML{line}; check its colons and quotation marks.", "front matter"
+        ) from None
     if values is None:
         return {}
     if not isinstance(values, dict):
@@ -107,7 +109,9 @@ def _visibility(value: Any, name: str) -> str:
 
 def _comments(value: Any, name: str) -> str:
     """`open` or `closed`; YAML reads some of the words for these as true and false."""
-    word = {True: "open", False: "closed"}.get(value) if isinstance(value, bool) else _word(value, name).lower()
+    word = (
+        {True: "open", False: "closed"}.get(value) if isinstance(value, bool) else _word(value, name).lower()
+    )
     if word not in ("open", "closed"):
         raise BadInput(f"“{value}” is nothing comments can be; write open or closed.", name)
     return word

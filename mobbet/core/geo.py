@@ -35,7 +35,9 @@ def read_place(name: str, point: str, has_map: bool) -> Place | None:
     if not name:
         raise BadInput("The point has no name; type what the place is called.", "place")
     if has_map and where is None:
-        raise BadInput("A map needs a point; choose one on the coast map, or type one such as 38.72, -9.14.", "point")
+        raise BadInput(
+            "A map needs a point; choose one on the coast map, or type one such as 38.72, -9.14.", "point"
+        )
     return Place(name, where, has_map)
 
 
@@ -44,14 +46,24 @@ LONGEST_POINT = 100
 
 def read_point(text: str) -> Point:
     """`38.72, -9.14`, `38.72 N 9.14 W` or `geo:38.72,-9.14` as (latitude, longitude). Raises BadInput."""
-    bare = " ".join(text[:LONGEST_POINT].removeprefix("geo:").partition(";")[0].replace("°", " ").replace(",", " ").split())
+    bare = " ".join(
+        text[:LONGEST_POINT]
+        .removeprefix("geo:")
+        .partition(";")[0]
+        .replace("°", " ")
+        .replace(",", " ")
+        .split()
+    )
     match = re.fullmatch(r"([+-]?\d{1,3}(?:\.\d+)?) ?([NSns]?) ([+-]?\d{1,3}(?:\.\d+)?) ?([EWew]?)", bare)
     if match and len(text) <= LONGEST_POINT:
         lat = float(match[1]) * (-1 if match[2] in ("S", "s") and match[2] else 1)
         lon = float(match[3]) * (-1 if match[4] in ("W", "w") and match[4] else 1)
         if -90 <= lat <= 90 and -180 <= lon <= 180:
             return round(lat, 5), round(lon, 5)
-    raise BadInput(f"“{text.strip()[:80]}” is no point on the earth; type latitude and longitude such as 38.72, -9.14.", "point")
+    raise BadInput(
+        f"“{text.strip()[:80]}” is no point on the earth; type latitude and longitude such as 38.72, -9.14.",
+        "point",
+    )
 
 
 def kept(place: Place | None) -> str:
@@ -134,7 +146,12 @@ def outlines(rings: Iterable[Sequence[Point]], window: Window, least: float = 0.
 def _clipped(ring: list[Point], window: Window) -> list[Point]:
     """A ring cut along the four edges of a window, a little outside of it (Sutherland and Hodgman, 1974)."""
     mx, my = (window.east - window.west) * 0.02, (window.north - window.south) * 0.02
-    for axis, edge, sign in ((0, window.west - mx, 1), (0, window.east + mx, -1), (1, window.south - my, 1), (1, window.north + my, -1)):
+    for axis, edge, sign in (
+        (0, window.west - mx, 1),
+        (0, window.east + mx, -1),
+        (1, window.south - my, 1),
+        (1, window.north + my, -1),
+    ):
         if not ring:
             return ring
         kept: list[Point] = []

@@ -31,7 +31,13 @@ def tags_in(text: str, tags: Iterable[str]) -> list[str]:
         for root in roots:
             places.setdefault(root, []).append(at)
     starts = {word[:3] for word in words_of(text)}
-    counts = Counter({tag: _times(words_of(tag), words, places) for tag in tags if folded(tag[:3]) in starts or not tag[:3].isascii()})
+    counts = Counter(
+        {
+            tag: _times(words_of(tag), words, places)
+            for tag in tags
+            if folded(tag[:3]) in starts or not tag[:3].isascii()
+        }
+    )
     return [tag for tag, count in counts.most_common() if count]
 
 
@@ -40,7 +46,10 @@ def _times(tag: tuple[str, ...], words: list[frozenset[str]], places: dict[str, 
         return 0
     wanted = [_roots(word) for word in tag]
     starts = {at for root in wanted[0] for at in places.get(root, ())}
-    return sum(all(at + step < len(words) and words[at + step] & roots for step, roots in enumerate(wanted)) for at in starts)
+    return sum(
+        all(at + step < len(words) and words[at + step] & roots for step, roots in enumerate(wanted))
+        for at in starts
+    )
 
 
 def _roots(word: str) -> frozenset[str]:

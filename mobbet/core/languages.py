@@ -22,7 +22,12 @@ def name_of(tag: str) -> str:
 def read_language(text: str) -> str:
     """A language by its tag or name, as a tag; '' for none. Raises BadInput."""
     said = text.strip()
-    found = next((tag for tag, name in NAMES.items() if said.casefold() in (tag.casefold(), name.casefold())), None)
+    found = next(
+        (tag for tag, name in NAMES.items() if said.casefold() in (tag.casefold(), name.casefold())), None
+    )
     if said and found is None:
-        raise BadInput(f"“{said[:40]}” is no language Mobbet knows; write its tag or its English name, such as de or German.", "language")
+        raise BadInput(
+            f"“{said[:40]}” is no language Mobbet knows; write its tag or its English name, such as de or German.",
+            "language",
+        )
     return found or ""

@@ -20,11 +20,17 @@ def read_rules(text: str) -> tuple[tuple[str, str], ...]:
         if not line.strip():
             continue
         domain, _, rule = line.strip().partition(" ")
-        domain = domain.lower().removeprefix("https://").removeprefix("http://").removeprefix("www.").strip("/")
+        domain = (
+            domain.lower().removeprefix("https://").removeprefix("http://").removeprefix("www.").strip("/")
+        )
         if not is_domain(domain):
-            raise BadInput(f"“{line.strip()}” names no domain; write it like shop.example paid.", "link_rules")
+            raise BadInput(
+                f"“{line.strip()}” names no domain; write it like shop.example paid.", "link_rules"
+            )
         if rule.strip() not in RULES:
-            raise BadInput(f"“{line.strip()}” has no rule; end it with one of: {', '.join(RULES)}.", "link_rules")
+            raise BadInput(
+                f"“{line.strip()}” has no rule; end it with one of: {', '.join(RULES)}.", "link_rules"
+            )
         rules[domain] = rule.strip()
     return tuple(rules.items())
 

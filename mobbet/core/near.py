@@ -31,7 +31,9 @@ _IRREGULAR = dict(
     "crises:crisis theses:thesis bases:base diagnoses:diagnosis fungi:fungus cacti:cactus radii:radius bacteria:bacterium media:medium "
     "data:datum potatoes:potato tomatoes:tomato heroes:hero echoes:echo".split()
 )
-_NO_PLURAL = frozenset("news series species lens means gas bus plus glass brass bass class grass cross boss loss moss dress press canvas atlas physics athletics politics mathematics ethics chess".split())
+_NO_PLURAL = frozenset(
+    "news series species lens means gas bus plus glass brass bass class grass cross boss loss moss dress press canvas atlas physics athletics politics mathematics ethics chess".split()
+)
 _VARIANTS = (
     (re.compile(r"our(?=$|s$|ed$|ing$|ful|able|ite)"), "or"), (re.compile(r"(?<=[a-z]{2})is(?=e$|es$|ed$|ing$|er$|ers$|ation)"), "iz"),
     (re.compile(r"(?<=[bct])re$"), "er"), (re.compile(r"ogue$"), "og"), (re.compile(r"aeo|oe(?=[^s]|$)"), "e"), (re.compile(r"^grey"), "gray"),
@@ -44,7 +46,11 @@ _VARIANTS = (
 def folded(name: str) -> str:
     """A name in lower case without accents, spaces and punctuation. Signs that name things (C++, C#) stay."""
     plain = unicodedata.normalize("NFKD", name.casefold().replace("&", " and "))
-    return "".join(letter for letter in plain if letter.isalnum() or letter in "+#" or unicodedata.category(letter) == "Mc")
+    return "".join(
+        letter
+        for letter in plain
+        if letter.isalnum() or letter in "+#" or unicodedata.category(letter) == "Mc"
+    )
 
 
 def words_of(name: str) -> tuple[str, ...]:
@@ -97,7 +103,11 @@ def reason(one: str, other: str, is_word: IsWord = lambda word: False) -> str | 
     if len(mine) != len(theirs):
         return _joined(mine, theirs, is_word)
     found = [_of_words(a, b, is_word) for a, b in zip(mine, theirs, strict=True) if a != b]
-    return found[0] if len(found) == 1 else ("plural" if found and all(why in ("plural", "spelling") for why in found) else None)
+    return (
+        found[0]
+        if len(found) == 1
+        else ("plural" if found and all(why in ("plural", "spelling") for why in found) else None)
+    )
 
 
 def _joined(mine: tuple[str, ...], theirs: tuple[str, ...], is_word: IsWord) -> str | None:
@@ -116,7 +126,10 @@ def _of_words(one: str, other: str, is_word: IsWord) -> str | None:
     if one_spelling(singular(one)) == one_spelling(singular(other)):
         return "spelling"
     plain = [singular(one), singular(other)]
-    if any(_is_form(*pair) or _is_form(*reversed(pair)) for pair in (plain, [one_spelling(word) for word in plain])):
+    if any(
+        _is_form(*pair) or _is_form(*reversed(pair))
+        for pair in (plain, [one_spelling(word) for word in plain])
+    ):
         return "form"
     return "slip" if _is_slip(one, other, is_word) else None
 
@@ -127,7 +140,11 @@ def _is_form(one: str, other: str) -> bool:
         return False
     if bases(one) & bases(other):
         return True
-    return len(one) >= 5 and other.endswith("ation") and bool(bases(one) & {other.removesuffix("ation"), other.removesuffix("ation") + "e"})
+    return (
+        len(one) >= 5
+        and other.endswith("ation")
+        and bool(bases(one) & {other.removesuffix("ation"), other.removesuffix("ation") + "e"})
+    )
 
 
 def bases(word: str) -> frozenset[str]:
@@ -216,7 +233,11 @@ def doubles(names: Iterable[str], is_word: IsWord = lambda word: False) -> list[
 def near(name: str, names: Iterable[str], is_word: IsWord = lambda word: False) -> list[Double]:
     """The names that double this one, without itself."""
     wanted, bare = set(_keys(name)), folded(name)
-    alike = (other for other in names if other != name and abs(len(other) - len(name)) <= MOST_APART and folded(other[:1]) == bare[:1])
+    alike = (
+        other
+        for other in names
+        if other != name and abs(len(other) - len(name)) <= MOST_APART and folded(other[:1]) == bare[:1]
+    )
     candidates = (other for other in alike if not wanted.isdisjoint(_keys(other)))
     return [Double(name, other, why) for other in candidates if (why := reason(name, other, is_word))]
 

@@ -19,7 +19,10 @@ def read_networks(text: str, field: str) -> tuple[Network, ...]:
         try:
             found.append(ipaddress.ip_network(part, strict=False))
         except ValueError:
-            raise BadInput(f"{field} names “{part[:60]}”, which is no network; write it like 127.0.0.1 or 10.0.0.0/8.", field) from None
+            raise BadInput(
+                f"{field} names “{part[:60]}”, which is no network; write it like 127.0.0.1 or 10.0.0.0/8.",
+                field,
+            ) from None
     return tuple(found)
 
 
@@ -38,7 +41,9 @@ def read_address(text: str) -> Address | None:
 
 
 def is_among(address: Address | None, networks: Iterable[Network]) -> bool:
-    return address is not None and any(address.version == network.version and address in network for network in networks)
+    return address is not None and any(
+        address.version == network.version and address in network for network in networks
+    )
 
 
 def one_client(address: str) -> str:
@@ -49,7 +54,13 @@ def one_client(address: str) -> str:
     return str(ipaddress.ip_network((found, 64), strict=False)) if found.version == 6 else str(found)
 
 
-def client_behind(peer: str, forwarded: Sequence[str], further: Sequence[str], scheme: Sequence[str], trusted: Iterable[Network]) -> tuple[str, str]:
+def client_behind(
+    peer: str,
+    forwarded: Sequence[str],
+    further: Sequence[str],
+    scheme: Sequence[str],
+    trusted: Iterable[Network],
+) -> tuple[str, str]:
     """(address, 'http', 'https' or '') of whoever a request is from, as its trusted proxies tell.
 
     `forwarded` are the values of Forwarded (RFC 7239), `further` those of X-Forwarded-For and `scheme` those of X-Forwarded-Proto. They are
@@ -58,7 +69,11 @@ def client_behind(peer: str, forwarded: Sequence[str], further: Sequence[str], s
     trusted = tuple(trusted)
     if not is_among(read_address(peer), trusted):
         return peer, ""
-    hops = _hops(forwarded) if forwarded else [(part, "") for part in ",".join(further).split(",")[-MOST_HOPS:] if part.strip()]
+    hops = (
+        _hops(forwarded)
+        if forwarded
+        else [(part, "") for part in ",".join(further).split(",")[-MOST_HOPS:] if part.strip()]
+    )
     said = ",".join(scheme).split(",")[-1].strip().lower() if not forwarded else ""
     for text, proto in reversed(hops):
         said = said or proto

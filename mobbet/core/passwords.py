@@ -24,21 +24,41 @@ def normalised(password: str) -> str:
     return unicodedata.normalize("NFC", password)
 
 
-def check(password: str, is_common: Callable[[str], bool], about: Iterable[str] = (), field: str = "password") -> str:
+def check(
+    password: str, is_common: Callable[[str], bool], about: Iterable[str] = (), field: str = "password"
+) -> str:
     """A password that may be kept, normalised. `about` are one's name, address and blogs. Raises BadInput with the reason."""
     if len(password) > LONGEST:
         raise BadInput(f"The password is longer than {LONGEST:,} characters; choose a shorter one.", field)
     password = normalised(password)
     if len(password) < SHORTEST:
-        raise BadInput(f"The password has {len(password)} characters; use at least {SHORTEST}. Three or four words are easy to keep in mind.", field)
+        raise BadInput(
+            f"The password has {len(password)} characters; use at least {SHORTEST}. Three or four words are easy to keep in mind.",
+            field,
+        )
     plain = password.casefold()
     if any(is_common(one) for one in (plain, _unit(plain), re.sub(r"\W+", "", plain))) or len(set(plain)) < 5:
-        raise BadInput("This password is among those that are tried first; choose one that nobody else would think of.", field)
+        raise BadInput(
+            "This password is among those that are tried first; choose one that nobody else would think of.",
+            field,
+        )
     left = plain
-    for word in sorted({part for text in about for part in (text.casefold(), *_PARTS.findall(text.casefold())) if len(part) >= 4}, key=len, reverse=True):
+    for word in sorted(
+        {
+            part
+            for text in about
+            for part in (text.casefold(), *_PARTS.findall(text.casefold()))
+            if len(part) >= 4
+        },
+        key=len,
+        reverse=True,
+    ):
         left = left.replace(word, "")
     if len(left) < LEAST_BESIDE:
-        raise BadInput("This password is little more than your name, your address or the blog’s name; choose another one.", field)
+        raise BadInput(
+            "This password is little more than your name, your address or the blog’s name; choose another one.",
+            field,
+        )
     return password
 
 

@@ -46,20 +46,32 @@ def read_pattern(text: str) -> str:
     names = _TOKEN.findall(pattern)
     unknown = next((name for name in names if name not in TOKENS), None)
     if unknown is not None:
-        raise BadInput(f"“{{{unknown}}}” stands for nothing; choose from {', '.join(f'{{{name}}}' for name in TOKENS)}.", "pattern")
+        raise BadInput(
+            f"“{{{unknown}}}” stands for nothing; choose from {', '.join(f'{{{name}}}' for name in TOKENS)}.",
+            "pattern",
+        )
     twice = next((name for name in names if names.count(name) > 1), None)
     if twice:
         raise BadInput(f"“{{{twice}}}” stands twice in “{pattern}”; leave one of them out.", "pattern")
     segments = pattern.strip("/").split("/")
     if "{slug}" not in segments[-1]:
-        raise BadInput(f"“{pattern}” does not end with {{slug}}, so posts would share an address; put {{slug}} into its last part.", "pattern")
+        raise BadInput(
+            f"“{pattern}” does not end with {{slug}}, so posts would share an address; put {{slug}} into its last part.",
+            "pattern",
+        )
     loose = next((part for part in _TOKEN.sub("/", pattern).split("/") if not _LITERAL.fullmatch(part)), None)
     if loose is not None:
-        raise BadInput(f"“{loose}” cannot stand in an address; use small letters, digits and hyphens between the tokens.", "pattern")
+        raise BadInput(
+            f"“{loose}” cannot stand in an address; use small letters, digits and hyphens between the tokens.",
+            "pattern",
+        )
     if "{category-path}" in pattern and "{category-path}" not in segments:
         raise BadInput("{category-path} needs a part of its own, between two slashes.", "pattern")
     if segments[0] in RESERVED and segments[0] != UNFILED:
-        raise BadInput(f"“{segments[0]}” is a word that the site itself begins addresses with; begin with another one.", "pattern")
+        raise BadInput(
+            f"“{segments[0]}” is a word that the site itself begins addresses with; begin with another one.",
+            "pattern",
+        )
     return pattern
 
 
@@ -69,7 +81,9 @@ def path_of(pattern: str, slug: str, filed: Filed) -> str:
     values = {"category": slugs[-1], "category-path": "/".join(slugs), "slug": slug}
     if has_date(pattern):
         moment = local(filed.goes_out, filed.zone)
-        values.update({"year": f"{moment.year:04d}", "month": f"{moment.month:02d}", "day": f"{moment.day:02d}"})
+        values.update(
+            {"year": f"{moment.year:04d}", "month": f"{moment.month:02d}", "day": f"{moment.day:02d}"}
+        )
     return pattern.format_map(values)
 
 

@@ -42,10 +42,17 @@ def read_credentials(kept: str) -> Credentials:
 
 def check_credentials(credentials: Credentials) -> Credentials:
     """Credentials without white space around them. Raises BadInput for too long ones."""
-    if len(credentials.access) > 300 or max(len(credentials.secret), len(credentials.host_key)) > LONGEST_SECRET:
+    if (
+        len(credentials.access) > 300
+        or max(len(credentials.secret), len(credentials.host_key)) > LONGEST_SECRET
+    ):
         raise BadInput("That is longer than any key; copy it again.", "secret")
     secret = credentials.secret.replace("\r\n", "\n").strip()
-    return Credentials(credentials.access.strip(), secret + ("\n" if "\n" in secret else ""), " ".join(credentials.host_key.split()))
+    return Credentials(
+        credentials.access.strip(),
+        secret + ("\n" if "\n" in secret else ""),
+        " ".join(credentials.host_key.split()),
+    )
 
 
 @dataclass(frozen=True)
@@ -66,9 +73,17 @@ class Place:
         if self.kind == FOLDER:
             return f"folder:{self.path}"
         if self.kind == STORE:
-            asked = "&".join(f"{name}={quote(value, safe=':/')}" for name, value in (("endpoint", self.endpoint), ("region", self.region)) if value)
+            asked = "&".join(
+                f"{name}={quote(value, safe=':/')}"
+                for name, value in (("endpoint", self.endpoint), ("region", self.region))
+                if value
+            )
             return f"s3://{self.host}{'/' + self.path if self.path else ''}{'?' + asked if asked else ''}"
-        asked = "&".join(f"{name}={quote(value)}" for name, value in (("key", self.key), ("known-hosts", self.known_hosts)) if value)
+        asked = "&".join(
+            f"{name}={quote(value)}"
+            for name, value in (("key", self.key), ("known-hosts", self.known_hosts))
+            if value
+        )
         port = f":{self.port}" if self.port != 22 else ""
         return f"sftp://{quote(self.user)}@{self.host}{port}{self.path}{'?' + asked if asked else ''}"
 
@@ -76,7 +91,10 @@ class Place:
 def read_place(text: str) -> tuple[Place, str]:
     """(the place, the password that was typed in its address or ''). Raises BadInput."""
     address = text.strip()
-    wrong = BadInput(f"“{address[:80]}” is no place to send to; write it like folder:/srv/site, s3://bucket/prefix or sftp://user@host.example/path.", "address")
+    wrong = BadInput(
+        f"“{address[:80]}” is no place to send to; write it like folder:/srv/site, s3://bucket/prefix or sftp://user@host.example/path.",
+        "address",
+    )
     if len(address) > LONGEST or any(ord(letter) < 32 for letter in address):
         raise wrong
     kind, colon, rest = address.partition(":")
@@ -92,17 +110,37 @@ def read_place(text: str) -> tuple[Place, str]:
         raise wrong
     unknown = set(asked) - _ASKED[parts.scheme]
     if unknown:
-        raise BadInput(f"A place of this kind has no “{sorted(unknown)[0][:40]}”; it may have {' and '.join(sorted(_ASKED[parts.scheme]))}.", "address")
+        raise BadInput(
+            f"A place of this kind has no “{sorted(unknown)[0][:40]}”; it may have {' and '.join(sorted(_ASKED[parts.scheme]))}.",
+            "address",
+        )
     if parts.scheme == STORE:
         if parts.username or port:
             raise wrong
-        return Place(STORE, _plain(unquote(parts.path), wrong).strip("/"), host, endpoint=asked.get("endpoint", "").rstrip("/"), region=asked.get("region", "")), ""
+        return Place(
+            STORE,
+            _plain(unquote(parts.path), wrong).strip("/"),
+            host,
+            endpoint=asked.get("endpoint", "").rstrip("/"),
+            region=asked.get("region", ""),
+        ), ""
     if not parts.username:
         raise wrong
     for name in (asked.get("key", ""), asked.get("known-hosts", "")):
         if name and (name != PurePosixPath(name).name or name in (".", "..")):
-            raise BadInput(f"“{name[:60]}” is no name of a key; name a file of the operator’s folder of keys, without its path.", "address")
-    place = Place(MACHINE, _plain(unquote(parts.path), wrong) or "/", host, unquote(parts.username), port or 22, key=asked.get("key", ""), known_hosts=asked.get("known-hosts", ""))
+            raise BadInput(
+                f"“{name[:60]}” is no name of a key; name a file of the operator’s folder of keys, without its path.",
+                "address",
+            )
+    place = Place(
+        MACHINE,
+        _plain(unquote(parts.path), wrong) or "/",
+        host,
+        unquote(parts.username),
+        port or 22,
+        key=asked.get("key", ""),
+        known_hosts=asked.get("known-hosts", ""),
+    )
     return place, unquote(parts.password or "")
 
 
@@ -119,15 +157,21 @@ def check_allowed(place: Place, allowed: Allowed, data: Path) -> None:
     if place.kind == FOLDER:
         folder = Path(place.path).resolve()
         if not any(folder != root and folder.is_relative_to(root) for root in allowed.folders):
-            raise NotAllowed(f"{place.path} is not below a folder that MOBBET_FOLDERS names; whoever runs this server sets it.")
+            raise NotAllowed(
+                f"{place.path} is not below a folder that MOBBET_FOLDERS names; whoever runs this server sets it."
+            )
         if folder.is_relative_to(data.resolve()) or data.resolve().is_relative_to(folder):
             raise NotAllowed(f"{place.path} lies in the data folder, or around it; name another folder.")
     elif place.kind == STORE:
         endpoint = endpoint_of(place)
         if endpoint not in allowed.stores:
-            raise NotAllowed(f"{endpoint} is not among the stores that MOBBET_STORES names; whoever runs this server sets it.")
+            raise NotAllowed(
+                f"{endpoint} is not among the stores that MOBBET_STORES names; whoever runs this server sets it."
+            )
     elif (place.key or place.known_hosts) and allowed.keys is None:
-        raise NotAllowed("There is no folder of keys that places may name; give the key itself, or ask whoever runs this server to set MOBBET_KEYS.")
+        raise NotAllowed(
+            "There is no folder of keys that places may name; give the key itself, or ask whoever runs this server to set MOBBET_KEYS."
+        )
 
 
 def endpoint_of(place: Place) -> str:
@@ -141,7 +185,9 @@ def is_same_or_within(one: Place, other: Place) -> bool:
         return False
     if one.kind == FOLDER:
         paths = [Path(place.path).resolve().parts for place in (one, other)]
-    elif (one.kind == STORE and (one.host, endpoint_of(one)) == (other.host, endpoint_of(other))) or (one.kind == MACHINE and one.host.lower() == other.host.lower()):
+    elif (one.kind == STORE and (one.host, endpoint_of(one)) == (other.host, endpoint_of(other))) or (
+        one.kind == MACHINE and one.host.lower() == other.host.lower()
+    ):
         paths = [tuple(part for part in place.path.split("/") if part) for place in (one, other)]
     else:
         return False

@@ -60,27 +60,47 @@ _OWNER = frozenset({Role.OWNER})
 
 
 def _keepers(what: str) -> Right:
-    return Right(_KEEPERS, _KEEPERS, f"Only the owner and the editors of the blog change {what}; ask one of them.")
+    return Right(
+        _KEEPERS, _KEEPERS, f"Only the owner and the editors of the blog change {what}; ask one of them."
+    )
 
 
 RIGHTS: dict[Action, Right] = {
     Action.WORK: Right(_ALL, _ALL, ""),
     Action.BEGIN_POST: Right(_ALL, _ALL, ""),
     Action.READ_POST: Right(_ALL, _ALL, ""),
-    Action.EDIT_POST: Right(_ALL, _KEEPERS, "This post is by somebody else; ask an editor or the owner to change it."),
-    Action.WITHDRAW_POST: Right(_ALL, _KEEPERS, "This post is by somebody else; ask an editor or the owner to withdraw it."),
+    Action.EDIT_POST: Right(
+        _ALL, _KEEPERS, "This post is by somebody else; ask an editor or the owner to change it."
+    ),
+    Action.WITHDRAW_POST: Right(
+        _ALL, _KEEPERS, "This post is by somebody else; ask an editor or the owner to withdraw it."
+    ),
     Action.GIVE_POST: _keepers("whose a post is"),
     Action.READ_ITEM: Right(_ALL, _ALL, ""),
-    Action.EDIT_ITEM: Right(_ALL, _KEEPERS, "A colleague brought this in, or shows it in a post; ask an editor or the owner to change it."),
-    Action.EDIT_KEPT: Right(_ALL, _KEEPERS, "A colleague kept these blocks, or shows them in a post; ask an editor or the owner to change them."),
-    Action.SETTLE_COMMENT: Right(_ALL, _KEEPERS, "This comment stands under a post by somebody else; an editor or the owner settles it."),
+    Action.EDIT_ITEM: Right(
+        _ALL,
+        _KEEPERS,
+        "A colleague brought this in, or shows it in a post; ask an editor or the owner to change it.",
+    ),
+    Action.EDIT_KEPT: Right(
+        _ALL,
+        _KEEPERS,
+        "A colleague kept these blocks, or shows them in a post; ask an editor or the owner to change them.",
+    ),
+    Action.SETTLE_COMMENT: Right(
+        _ALL,
+        _KEEPERS,
+        "This comment stands under a post by somebody else; an editor or the owner settles it.",
+    ),
     Action.KEEP_FILING: _keepers("its filing"),
     Action.KEEP_READERS: _keepers("its readers"),
     Action.KEEP_TIMETABLE: _keepers("its timetable"),
     Action.KEEP_CALENDAR: _keepers("its calendar"),
     Action.KEEP_WORDS: _keepers("its words"),
     Action.KEEP_AGE: _keepers("what is looked at again"),
-    Action.ANY_AUTHOR: Right(_KEEPERS, _KEEPERS, "Only the owner and the editors of the blog see this; ask one of them."),
+    Action.ANY_AUTHOR: Right(
+        _KEEPERS, _KEEPERS, "Only the owner and the editors of the blog see this; ask one of them."
+    ),
     Action.OWN_HOUSE: Right(_OWNER, _OWNER, "Only the owner of the blog can change this; ask them."),
 }
 _OF_PRIVATE = frozenset({Action.WITHDRAW_POST})

@@ -23,7 +23,10 @@ def read_post_password(text: str) -> str:
     """A password for a post, in the one form of its white space. Raises BadInput."""
     password = " ".join(text.split())
     if len(password) < SHORTEST:
-        raise BadInput(f"The password has {len(password)} letters; give it at least {SHORTEST}, or let Mobbet make one.", "password")
+        raise BadInput(
+            f"The password has {len(password)} letters; give it at least {SHORTEST}, or let Mobbet make one.",
+            "password",
+        )
     if len(password) > LONGEST:
         raise BadInput(f"The password has {len(password)} letters; {LONGEST} is the most.", "password")
     return password
@@ -32,7 +35,9 @@ def read_post_password(text: str) -> str:
 @lru_cache(maxsize=256)
 def key_of(password: str, salt: str) -> str:
     """The key of a password as 64 hexadecimal digits; `salt` is hexadecimal too."""
-    return hashlib.pbkdf2_hmac("sha256", " ".join(password.split()).encode(), bytes.fromhex(salt), ROUNDS, 32).hex()
+    return hashlib.pbkdf2_hmac(
+        "sha256", " ".join(password.split()).encode(), bytes.fromhex(salt), ROUNDS, 32
+    ).hex()
 
 
 def proof_of(key: str) -> str:

@@ -24,7 +24,9 @@ FILTERS = ("tag", "in", "by", "is", "before", "after")
 _PART = re.compile(r'(?P<sign>-?)(?:(?P<name>[a-z]+):)?(?:"(?P<phrase>[^"]*)"?|(?P<word>[^\s"]+))')
 _TOKEN = re.compile(r"[^\W_]+")
 _SPACE = re.compile(r"\s+")
-_UNSPACED = re.compile(r"([\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\uf900-\ufaff\uff66-\uff9f\U00020000-\U0003134f])")
+_UNSPACED = re.compile(
+    r"([\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\uf900-\ufaff\uff66-\uff9f\U00020000-\U0003134f])"
+)
 """Letters of scripts that put no space between words: each stands in the index by itself, and a word is a phrase of them."""
 
 
@@ -45,7 +47,15 @@ class Query:
 
     @property
     def is_empty(self) -> bool:
-        return not (self.phrases or self.tags or self.categories or self.authors or self.states or self.before or self.after)
+        return not (
+            self.phrases
+            or self.tags
+            or self.categories
+            or self.authors
+            or self.states
+            or self.before
+            or self.after
+        )
 
 
 def words_of(text: str) -> tuple[str, ...]:
@@ -65,7 +75,9 @@ def place_of(text: str, query: Query) -> list[tuple[str, bool]]:
     text, is_cut_before, is_cut_after = _near_the_place(text, wanted, beginning)
     tokens = list(_TOKEN.finditer(text))
     words = [_folded(token[0]) for token in tokens]
-    hits = [at for at, word in enumerate(words) if word in wanted or (beginning and word.startswith(beginning))]
+    hits = [
+        at for at, word in enumerate(words) if word in wanted or (beginning and word.startswith(beginning))
+    ]
     if not hits:
         return []
     densest = max(range(len(hits)), key=lambda at: (bisect_left(hits, hits[at] + AROUND) - at, -at))
@@ -75,8 +87,16 @@ def place_of(text: str, query: Query) -> list[tuple[str, bool]]:
     at, chosen = tokens[begin].start(), set(hits)
     for number in range(begin, end):
         token, gap = tokens[number], text[at : tokens[number].start()]
-        is_one_word = gap.isspace() and len(token[0]) == 1 and _UNSPACED.fullmatch(token[0]) and _UNSPACED.fullmatch(text[at - 1 : at])
-        parts += [("" if is_one_word else _SPACE.sub(" ", gap) if len(gap) > 1 else gap, False), (token[0], number in chosen)]
+        is_one_word = (
+            gap.isspace()
+            and len(token[0]) == 1
+            and _UNSPACED.fullmatch(token[0])
+            and _UNSPACED.fullmatch(text[at - 1 : at])
+        )
+        parts += [
+            ("" if is_one_word else _SPACE.sub(" ", gap) if len(gap) > 1 else gap, False),
+            (token[0], number in chosen),
+        ]
         at = token.end()
     return _joined([*parts, ("…" if end < len(tokens) or is_cut_after else text[at:].rstrip()[:3], False)])
 
@@ -123,7 +143,11 @@ def _joined(parts: list[tuple[str, bool]]) -> list[tuple[str, bool]]:
 @lru_cache(maxsize=50_000)
 def _folded(word: str) -> str:
     """A word as the index compares it: in small letters, without accents."""
-    return "".join(letter for letter in unicodedata.normalize("NFD", word.lower()) if unicodedata.category(letter) != "Mn")
+    return "".join(
+        letter
+        for letter in unicodedata.normalize("NFD", word.lower())
+        if unicodedata.category(letter) != "Mn"
+    )
 
 
 def read(text: str, zone: str) -> Query:
@@ -150,7 +174,9 @@ def read(text: str, zone: str) -> Query:
         for value in kept[name]:
             found = _day(value, name == "after")
             if found is None:
-                problems.append(f"“{name}:{value}” is no date; write it like {name}:2026-03 or {name}:2026-03-15.")
+                problems.append(
+                    f"“{name}:{value}” is no date; write it like {name}:2026-03 or {name}:2026-03-15."
+                )
             else:
                 times[name] = instant_of_wall(f"{found} 00:00", zone)
     known = []
@@ -158,9 +184,20 @@ def read(text: str, zone: str) -> Query:
         if value.casefold() in STATES:
             known.append(STATES[value.casefold()])
         else:
-            problems.append(f"“is:{value}” is no state; write one of: draft, timetable, published, came-down, withdrawn, set-aside.")
+            problems.append(
+                f"“is:{value}” is no state; write one of: draft, timetable, published, came-down, withdrawn, set-aside."
+            )
     return Query(
-        tuple(phrases), tuple(without), is_open, tuple(kept["tag"]), tuple(kept["in"]), tuple(kept["by"]), tuple(known), times.get("before"), times.get("after"), tuple(problems)
+        tuple(phrases),
+        tuple(without),
+        is_open,
+        tuple(kept["tag"]),
+        tuple(kept["in"]),
+        tuple(kept["by"]),
+        tuple(known),
+        times.get("before"),
+        times.get("after"),
+        tuple(problems),
     )
 
 

@@ -11,7 +11,21 @@ from mobbet.core.errors import BadInput
 from mobbet.core.recurrences import FREQUENCIES, rrule, rrulestr
 from mobbet.core.timing import DAYS, MONTHS, instant_of_wall, local
 
-PARTS = ("FREQ", "INTERVAL", "COUNT", "UNTIL", "WKST", "BYDAY", "BYMONTH", "BYMONTHDAY", "BYSETPOS", "BYYEARDAY", "BYWEEKNO", "BYHOUR", "BYMINUTE")
+PARTS = (
+    "FREQ",
+    "INTERVAL",
+    "COUNT",
+    "UNTIL",
+    "WKST",
+    "BYDAY",
+    "BYMONTH",
+    "BYMONTHDAY",
+    "BYSETPOS",
+    "BYYEARDAY",
+    "BYWEEKNO",
+    "BYHOUR",
+    "BYMINUTE",
+)
 LONGEST = 300
 LOOK_AHEAD = 5 * 366
 """In days: a rule that gives no time within so many is refused."""
@@ -55,7 +69,9 @@ def read_days(text: str) -> tuple[str, ...]:
             try:
                 found.add(date.fromisoformat(word).isoformat())
             except ValueError:
-                raise BadInput(f"“{word}” is no day; write days like 2026-12-24, with commas between them.", "excepted") from None
+                raise BadInput(
+                    f"“{word}” is no day; write days like 2026-12-24, with commas between them.", "excepted"
+                ) from None
     return tuple(sorted(found))
 
 
@@ -70,19 +86,28 @@ def read_rule(text: str, time: str, starts: str, zone_name: str) -> str:
     unknown = next((name for name, sign, value in pairs if name not in PARTS or not sign or not value), None)
     if not rule or len(rule) > LONGEST or unknown is not None or len(set(names)) != len(names):
         what = f" (“{unknown}” is not known)" if unknown else ""
-        raise BadInput(f"“{text.strip()[:80]}” is no recurrence{what}; write it like FREQ=WEEKLY;BYDAY=TU.", "rule")
-    if dict((name, value) for name, _, value in pairs).get("FREQ") not in FREQUENCIES:
+        raise BadInput(
+            f"“{text.strip()[:80]}” is no recurrence{what}; write it like FREQ=WEEKLY;BYDAY=TU.", "rule"
+        )
+    if {name: value for name, _, value in pairs}.get("FREQ") not in FREQUENCIES:
         raise BadInput(f"“{text.strip()[:80]}” needs FREQ as {', '.join(FREQUENCIES)}.", "rule")
     try:
-        rule = ";".join(f"{name}={_local_until(value, zone_name) if name == 'UNTIL' else value}" for name, _, value in pairs)
+        rule = ";".join(
+            f"{name}={_local_until(value, zone_name) if name == 'UNTIL' else value}"
+            for name, _, value in pairs
+        )
         slot = Slot(rule, time, starts)
         if any(name in ("INTERVAL", "COUNT") and int(value) < 1 for name, _, value in pairs):
             raise ValueError
         first = next(_walls(slot, datetime.fromisoformat(starts), _latest(starts)), None)
     except (ValueError, TypeError, OverflowError):
-        raise BadInput(f"“{text.strip()[:80]}” is no recurrence; write it like FREQ=WEEKLY;BYDAY=TU.", "rule") from None
+        raise BadInput(
+            f"“{text.strip()[:80]}” is no recurrence; write it like FREQ=WEEKLY;BYDAY=TU.", "rule"
+        ) from None
     if first is None:
-        raise BadInput(f"“{text.strip()[:80]}” gives no time within five years; check its days and months.", "rule")
+        raise BadInput(
+            f"“{text.strip()[:80]}” gives no time within five years; check its days and months.", "rule"
+        )
     return rule
 
 
@@ -127,7 +152,9 @@ def occurrences(slots: Iterable[Slot], zone_name: str, after: int, until: int) -
     return [found[instant] for instant in sorted(found)]
 
 
-def free_slots(slots: Iterable[Slot], zone_name: str, after: int, until: int, taken: Iterable[int]) -> list[Free]:
+def free_slots(
+    slots: Iterable[Slot], zone_name: str, after: int, until: int, taken: Iterable[int]
+) -> list[Free]:
     """The slots that no post with a time of its own has taken."""
     gone = set(taken)
     return [one for one in occurrences(slots, zone_name, after, until) if one.instant not in gone]
@@ -142,33 +169,62 @@ def in_words(slot: Slot) -> str:
     """“every Tuesday at 09:00”, “every other week on Thursday at 18:30”, “the last Thursday of the month at 19:00”."""
     parts = dict(part.split("=", 1) for part in slot.rule.split(";"))
     words = _rule_words(parts)
-    until = f" until {_date_words(parts['UNTIL'])}" if "UNTIL" in parts else f", {parts['COUNT']} times" if "COUNT" in parts else ""
+    until = (
+        f" until {_date_words(parts['UNTIL'])}"
+        if "UNTIL" in parts
+        else f", {parts['COUNT']} times"
+        if "COUNT" in parts
+        else ""
+    )
     return f"{words} at {slot.time}{until}"
 
 
 def _rule_words(parts: dict[str, str]) -> str:
     known = {"FREQ", "INTERVAL", "BYDAY", "BYMONTHDAY", "UNTIL", "COUNT", "WKST"}
-    days = [re.fullmatch(r"([+-]?\d+)?(MO|TU|WE|TH|FR|SA|SU)", code) for code in parts.get("BYDAY", "").split(",") if code]
+    days = [
+        re.fullmatch(r"([+-]?\d+)?(MO|TU|WE|TH|FR|SA|SU)", code)
+        for code in parts.get("BYDAY", "").split(",")
+        if code
+    ]
     if set(parts) - known or not all(days):
         return f"as {';'.join(f'{name}={value}' for name, value in parts.items() if name not in ('UNTIL', 'COUNT'))} says,"
-    names = _and([f"{_NTH.get(int(day[1]), day[1] + '.')} {_full(day[2])}" if day[1] else _full(day[2]) for day in days])
+    names = _and(
+        [
+            f"{_NTH.get(int(day[1]), day[1] + '.')} {_full(day[2])}" if day[1] else _full(day[2])
+            for day in days
+        ]
+    )
     every = int(parts.get("INTERVAL", "1"))
     frequency = parts["FREQ"]
     if frequency == "DAILY":
         return "every day" if every == 1 else "every other day" if every == 2 else f"every {every} days"
     if frequency == "WEEKLY":
         if not names:
-            return "every week" if every == 1 else "every other week" if every == 2 else f"every {every} weeks"
-        return f"every {names}" if every == 1 else f"{'every other week' if every == 2 else f'every {every} weeks'} on {names}"
+            return (
+                "every week" if every == 1 else "every other week" if every == 2 else f"every {every} weeks"
+            )
+        return (
+            f"every {names}"
+            if every == 1
+            else f"{'every other week' if every == 2 else f'every {every} weeks'} on {names}"
+        )
     unit = "month" if frequency == "MONTHLY" else "year"
-    of = f"of the {unit}" if every == 1 else f"of every other {unit}" if every == 2 else f"of every {every} {unit}s"
+    of = (
+        f"of the {unit}"
+        if every == 1
+        else f"of every other {unit}"
+        if every == 2
+        else f"of every {every} {unit}s"
+    )
     if parts.get("BYMONTHDAY"):
         return f"on day {_and(parts['BYMONTHDAY'].split(','))} {of}"
     return f"the {names} {of}" if names else f"once a {unit}"
 
 
 def _full(code: str) -> str:
-    return ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")[_DAY_CODES.index(code)]
+    return ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")[
+        _DAY_CODES.index(code)
+    ]
 
 
 def _and(words: list[str]) -> str:

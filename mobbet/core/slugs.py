@@ -38,8 +38,15 @@ def whole_slug(text: str, script: str = LATIN) -> str:
     text = _APOSTROPHES.sub("", text)
     if script != OWN:
         return slugify(text)
-    kept = (letter if unicodedata.category(letter)[0] in "LNM" else " " for letter in unicodedata.normalize("NFC", text.lower()))
-    return "-".join(word for word in "".join(kept).split() if any(unicodedata.category(letter)[0] in "LN" for letter in word))
+    kept = (
+        letter if unicodedata.category(letter)[0] in "LNM" else " "
+        for letter in unicodedata.normalize("NFC", text.lower())
+    )
+    return "-".join(
+        word
+        for word in "".join(kept).split()
+        if any(unicodedata.category(letter)[0] in "LN" for letter in word)
+    )
 
 
 def slug_of(title: str, fallback: str, script: str = LATIN, language: str = "en") -> str:
@@ -58,7 +65,12 @@ def shorter_slugs(title: str, script: str = LATIN, language: str = "en") -> tupl
     """Two or three shorter slugs for a title, the longest first; fewer where the title is short."""
     words = _telling(whole_slug(title, script), language)
     chosen = slug_of(title, "", script, language)
-    found = [_cut(words, COMFORTABLE), _cut(words[:4], COMFORTABLE), _cut(words[:3], COMFORTABLE), _cut(words[:2], COMFORTABLE)]
+    found = [
+        _cut(words, COMFORTABLE),
+        _cut(words[:4], COMFORTABLE),
+        _cut(words[:3], COMFORTABLE),
+        _cut(words[:2], COMFORTABLE),
+    ]
     return tuple(dict.fromkeys(slug for slug in found if slug and len(slug) < len(chosen)))[:3]
 
 

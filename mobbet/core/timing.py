@@ -8,7 +8,7 @@ zone that the person chose; the instant follows from them (IANA time zones).
 from __future__ import annotations
 
 import re
-from datetime import date, datetime, timedelta, timezone
+from datetime import UTC, date, datetime, timedelta
 from functools import lru_cache
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -91,14 +91,17 @@ def read_instant(text: str, zone_name: str, field: str = "date") -> int:
 
 def iso(instant: int) -> str:
     """RFC 3339 in UTC, as feeds and site maps want it."""
-    return datetime.fromtimestamp(instant, timezone.utc).strftime("%Y-%m-%dT%H:%M:%SZ")
+    return datetime.fromtimestamp(instant, UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
 def clock_turns(first: date, last: date, zone_name: str) -> dict[date, str]:
     """{day: what the clocks do on it} of the days on which they change, from one day to another."""
     found, day = {}, first
     while day <= last:
-        before, after = (datetime(one.year, one.month, one.day, tzinfo=zone(zone_name)).utcoffset() for one in (day, day + timedelta(days=1)))
+        before, after = (
+            datetime(one.year, one.month, one.day, tzinfo=zone(zone_name)).utcoffset()
+            for one in (day, day + timedelta(days=1))
+        )
         if before != after:
             minutes = round(abs((after - before).total_seconds()) / 60)
             size = f"{minutes // 60} h" if minutes % 60 == 0 else f"{minutes} min"
@@ -124,7 +127,7 @@ def month_of(instant: int, zone_name: str) -> str:
 
 def month_number(instant: int) -> int:
     """The month of an instant, in UTC, as years times twelve and the months."""
-    moment = datetime.fromtimestamp(instant, timezone.utc)
+    moment = datetime.fromtimestamp(instant, UTC)
     return moment.year * 12 + moment.month - 1
 
 

@@ -17,7 +17,9 @@ class Box:
 
     def inside(self, edge: float, top: float) -> Box:
         """What is left within an edge and a strip for a heading at the top."""
-        return Box(self.x + edge, self.y + top, max(0.0, self.width - 2 * edge), max(0.0, self.height - top - edge))
+        return Box(
+            self.x + edge, self.y + top, max(0.0, self.width - 2 * edge), max(0.0, self.height - top - edge)
+        )
 
 
 def squarified(sizes: Sequence[float], box: Box) -> list[Box]:

@@ -15,7 +15,9 @@ def made_of(kind: type[Value], values: dict[str, Any]) -> Value:
     For classes without `__post_init__` and slots. Raises TypeError where a field is missing or unknown.
     """
     if values.keys() != _names(kind):
-        raise TypeError(f"{kind.__name__} is made of {', '.join(sorted(_names(kind) ^ values.keys()))} wrongly")
+        raise TypeError(
+            f"{kind.__name__} is made of {', '.join(sorted(_names(kind) ^ values.keys()))} wrongly"
+        )
     made = object.__new__(kind)
     made.__dict__.update(values)
     return made

@@ -6,24 +6,40 @@ import re
 from datetime import date, datetime, time, timedelta
 
 from mobbet.core.errors import BadInput
-from mobbet.core.timing import (
-    DAYS,
-    MONTHS,
-    instant_of_wall,
-    local,
-    read_wall,
-    wall,
-    zone,
-)
+from mobbet.core.timing import DAYS, MONTHS, instant_of_wall, local, read_wall, wall, zone
 
 USUAL_TIME = time(9)
 """The time of a day that was named without one."""
 EXAMPLES = "thu 9, tomorrow 18:30, in 2 weeks or 26/11 9:00"
-_NAMES = {name.lower()[:length]: number for number, name in enumerate(("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")) for length in (3, 4, 5, len(name))}
-_MONTH_NAMES = {name.lower()[:length]: number for number, name in enumerate(MONTHS, 1) for length in (3, 4, len(name))}
-_NUMBER_WORDS = {"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "twelve": 12}
+_NAMES = {
+    name.lower()[:length]: number
+    for number, name in enumerate(
+        ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+    )
+    for length in (3, 4, 5, len(name))
+}
+_MONTH_NAMES = {
+    name.lower()[:length]: number for number, name in enumerate(MONTHS, 1) for length in (3, 4, len(name))
+}
+_NUMBER_WORDS = {
+    "a": 1,
+    "an": 1,
+    "one": 1,
+    "two": 2,
+    "three": 3,
+    "four": 4,
+    "five": 5,
+    "six": 6,
+    "seven": 7,
+    "eight": 8,
+    "nine": 9,
+    "ten": 10,
+    "twelve": 12,
+}
 _UNITS = {"minute": 1, "min": 1, "hour": 60, "h": 60}
-_TIME = re.compile(r"(?:at )?(?:(\d{1,2})(?:[:.h](\d\d))? ?(am|pm)?|(\d{1,2})h|(\d\d)(\d\d)|(noon|midnight)) ?(?:o.?clock)?")
+_TIME = re.compile(
+    r"(?:at )?(?:(\d{1,2})(?:[:.h](\d\d))? ?(am|pm)?|(\d{1,2})h|(\d\d)(\d\d)|(noon|midnight)) ?(?:o.?clock)?"
+)
 _FILLERS = re.compile(r"\b(?:on|the|at|of|o.?clock)\b|,")
 
 
@@ -39,7 +55,9 @@ def read_when(text: str, now: int, zone_name: str, field: str = "goes_out_wall")
     """
     words = " ".join(text[: LONGEST + 1].lower().split())
     if len(text) > LONGEST:
-        raise BadInput(f"“{words[:40]}…” is no time that Mobbet understands; write it like {EXAMPLES}.", field)
+        raise BadInput(
+            f"“{words[:40]}…” is no time that Mobbet understands; write it like {EXAMPLES}.", field
+        )
     here = local(now, zone_name).replace(second=0, tzinfo=None)
     for rule in _RULES:
         found = rule(words, here, now, zone_name)
@@ -70,9 +88,17 @@ def _distance(words: str, here: datetime, now: int, zone_name: str) -> datetime 
         return None
     unit = parts[2]
     if unit in _UNITS:  # hours pass as they pass, also over a clock change
-        return None if at else local(now + sign * count * _UNITS[unit] * 60, zone_name).replace(second=0, tzinfo=None)
+        return (
+            None
+            if at
+            else local(now + sign * count * _UNITS[unit] * 60, zone_name).replace(second=0, tzinfo=None)
+        )
     days = {"day": count, "week": 7 * count}.get(unit)
-    day = here.date() + timedelta(days=sign * days) if days is not None else _months_on(here.date(), sign * count * (12 if unit == "year" else 1))
+    day = (
+        here.date() + timedelta(days=sign * days)
+        if days is not None
+        else _months_on(here.date(), sign * count * (12 if unit == "year" else 1))
+    )
     return _at(day, at)
 
 
@@ -100,7 +126,13 @@ def _named_day(words: str, here: datetime, now: int, zone_name: str) -> datetime
 def _weekday(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
     """“thu”, “next thursday at 18”, “last fri 9”: the nearest one that is still to come, or has passed."""
     match = re.fullmatch(r"(?:(next|this|last|on) )?([a-z]+)\.?,?(?: (.*))?", words)
-    if not match or match[2] not in _NAMES or re.search(r"[a-z]{3}|[/.-]\d", _FILLERS.sub(" ", match[3] or "").replace("noon", "").replace("midnight", "")):
+    if (
+        not match
+        or match[2] not in _NAMES
+        or re.search(
+            r"[a-z]{3}|[/.-]\d", _FILLERS.sub(" ", match[3] or "").replace("noon", "").replace("midnight", "")
+        )
+    ):
         return None
     ahead = (_NAMES[match[2]] - here.weekday()) % 7
     found = _at(here.date() + timedelta(days=ahead), match[3])
@@ -132,7 +164,11 @@ def _near(day: int, month: int, year: str | None, at: str | None, here: datetime
     """That day of that year, or of this year, or of the next where this year's has passed."""
     if year:
         return _on(int(year), month, day, at)
-    for candidate in (here.year, here.year + 1, *range(here.year + 2, here.year + 8)):  # 29 February comes again
+    for candidate in (
+        here.year,
+        here.year + 1,
+        *range(here.year + 2, here.year + 8),
+    ):  # 29 February comes again
         found = _on(candidate, month, day, at)
         if found is not None and found.date() >= here.date():
             return found
@@ -165,7 +201,9 @@ def _at(day: date, text: str | None) -> datetime | None:
         return None
     if match[7]:
         return datetime.combine(day, time(12 if match[7] == "noon" else 0))
-    hour, minute = next((int(a), int(b or 0)) for a, b in ((match[1], match[2]), (match[4], None), (match[5], match[6])) if a)
+    hour, minute = next(
+        (int(a), int(b or 0)) for a, b in ((match[1], match[2]), (match[4], None), (match[5], match[6])) if a
+    )
     if match[3]:
         if not 1 <= hour <= 12:
             return None
@@ -191,5 +229,15 @@ def in_words(instant: int, zone_name: str, now: int) -> str:
     """“Thu 26 Nov 2026 at 09:00, in 8 days”."""
     moment, here = local(instant, zone_name), local(now, zone_name)
     days = (moment.date() - here.date()).days
-    distance = "today" if days == 0 else "tomorrow" if days == 1 else "yesterday" if days == -1 else f"in {days} days" if days > 0 else f"{-days} days ago"
+    distance = (
+        "today"
+        if days == 0
+        else "tomorrow"
+        if days == 1
+        else "yesterday"
+        if days == -1
+        else f"in {days} days"
+        if days > 0
+        else f"{-days} days ago"
+    )
     return f"{DAYS[moment.weekday()]} {moment.day} {MONTHS[moment.month - 1][:3]} {moment.year} at {moment:%H:%M}, {distance}"

@@ -9,7 +9,16 @@ from collections.abc import Callable
 from PIL import Image, ImageDraw
 
 SIZE = (1600, 1000)
-PALE, SAND, TEAL, RUST, INK, LIGHT, CREAM, SAGE = "#dfe7e4", "#b7a489", "#2f4a52", "#b3461e", "#24211c", "#f4e3a0", "#fffaf0", "#d9e2d3"
+PALE, SAND, TEAL, RUST, INK, LIGHT, CREAM, SAGE = (
+    "#dfe7e4",
+    "#b7a489",
+    "#2f4a52",
+    "#b3461e",
+    "#24211c",
+    "#f4e3a0",
+    "#fffaf0",
+    "#d9e2d3",
+)
 TAN, SEA, DEEP, SKY, GREY = "#eadfcb", "#7d9fab", "#476b7a", "#e6eef0", "#8d9490"
 
 Draw = ImageDraw.ImageDraw
@@ -59,7 +68,14 @@ def _radio(d: Draw) -> None:
     d.ellipse((915, 340, 1215, 640), fill=CREAM, outline=INK, width=16)
     for step in range(13):
         angle = math.radians(-120 + step * 20)
-        d.line([(1065 + 112 * math.sin(angle), 490 - 112 * math.cos(angle)), (1065 + 132 * math.sin(angle), 490 - 132 * math.cos(angle))], fill=INK, width=6)
+        d.line(
+            [
+                (1065 + 112 * math.sin(angle), 490 - 112 * math.cos(angle)),
+                (1065 + 132 * math.sin(angle), 490 - 132 * math.cos(angle)),
+            ],
+            fill=INK,
+            width=6,
+        )
     d.line([(1065, 490), (1130, 400)], fill=RUST, width=14)
     for x in (960, 1090):
         d.ellipse((x, 680, x + 84, 764), fill=INK)
@@ -92,7 +108,9 @@ def _sock(d: Draw) -> None:
 
 def _glue(d: Draw) -> None:
     d.rectangle((0, 780, 1600, 1000), fill=SAND)
-    for index, (color, height) in enumerate((("#f3efe2", 430), (RUST, 340), ("#d8b23f", 400), (TEAL, 260), (GREY, 470))):
+    for index, (color, height) in enumerate(
+        (("#f3efe2", 430), (RUST, 340), ("#d8b23f", 400), (TEAL, 260), (GREY, 470))
+    ):
         x = 190 + index * 260
         d.rounded_rectangle((x, 800 - height, x + 180, 800), 26, fill=color)
         d.rectangle((x + 62, 730 - height, x + 118, 806 - height), fill=INK)
@@ -105,7 +123,9 @@ def _flex(d: Draw) -> None:
     d.line([(600, 545), (930, 640)], fill="#3d6ea5", width=84)
     for sign, y in ((-1, 375), (1, 645)):
         for step in range(8):
-            d.line([(925, y - 26 + step * 7), (1360, y + sign * 60 - 90 + step * 26)], fill="#c7793a", width=9)
+            d.line(
+                [(925, y - 26 + step * 7), (1360, y + sign * 60 - 90 + step * 26)], fill="#c7793a", width=9
+            )
 
 
 def _bench(d: Draw) -> None:
@@ -133,10 +153,24 @@ def _fuse(d: Draw) -> None:
 
 def _gears(d: Draw) -> None:
     d.rectangle((110, 80, 1490, 920), fill=CREAM)
-    for x, y, radius, teeth in ((420, 360, 190, 18), (810, 560, 240, 24), (1190, 340, 150, 14), (1230, 720, 100, 10), (370, 730, 110, 12)):
+    for x, y, radius, teeth in (
+        (420, 360, 190, 18),
+        (810, 560, 240, 24),
+        (1190, 340, 150, 14),
+        (1230, 720, 100, 10),
+        (370, 730, 110, 12),
+    ):
         for tooth in range(teeth):
             angle = 2 * math.pi * tooth / teeth
-            d.ellipse((x + radius * math.cos(angle) - 24, y + radius * math.sin(angle) - 24, x + radius * math.cos(angle) + 24, y + radius * math.sin(angle) + 24), fill="#b08d3c")
+            d.ellipse(
+                (
+                    x + radius * math.cos(angle) - 24,
+                    y + radius * math.sin(angle) - 24,
+                    x + radius * math.cos(angle) + 24,
+                    y + radius * math.sin(angle) + 24,
+                ),
+                fill="#b08d3c",
+            )
         d.ellipse((x - radius, y - radius, x + radius, y + radius), fill="#c7a552")
         d.ellipse((x - radius * 0.62, y - radius * 0.62, x + radius * 0.62, y + radius * 0.62), fill=CREAM)
         d.line([(x - radius * 0.7, y), (x + radius * 0.7, y)], fill="#c7a552", width=26)
@@ -185,7 +219,12 @@ def _ferry(d: Draw) -> None:
 
 
 def _gull(d: Draw, x: float, y: float, size: float) -> None:
-    d.line([(x - size, y - size * 0.4), (x, y), (x + size, y - size * 0.4)], fill=INK, width=max(4, int(size * 0.22)), joint="curve")
+    d.line(
+        [(x - size, y - size * 0.4), (x, y), (x + size, y - size * 0.4)],
+        fill=INK,
+        width=max(4, int(size * 0.22)),
+        joint="curve",
+    )
 
 
 def _birds(d: Draw) -> None:

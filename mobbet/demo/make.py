@@ -58,7 +58,12 @@ DAY = 86400
 UPDATED_AFTER = 2 * DAY
 
 PEOPLE = (
-    ("Ines Farrow", ACCOUNT[0], "owner", "Electrics. Began the bench with a table from the school and one meter."),
+    (
+        "Ines Farrow",
+        ACCOUNT[0],
+        "owner",
+        "Electrics. Began the bench with a table from the school and one meter.",
+    ),
     ("Tomas Wilde", "tomas@mending-bench.example", "editor", "Keeps the timetable and the box of cards."),
     ("Oyelaran Bright", "laran@mending-bench.example", "writer", "Textiles. Answers to Laran."),
     ("Petra Quill", "petra@mending-bench.example", "writer", "Clocks, and whatever else ticks."),
@@ -82,11 +87,21 @@ DESCRIBED = {
 }  # fmt: skip
 CATEGORIES = (
     ("Lamps", "Anything that shines, or used to. *Unplug it first*, also when it is broken.", "lamp", False),
-    ("Clocks", "What ticks, and what ought to. Most of them want oil in one place and none in the others.", "clock", False),
+    (
+        "Clocks",
+        "What ticks, and what ought to. Most of them want oil in one place and none in the others.",
+        "clock",
+        False,
+    ),
     ("Sessions", "When the bench is open, and what to bring.", "", True),
 )
 """(path, description, picture, whether the menu leads to it) of the categories that are described."""
-MISSED = (("/clocks/cleaning-stuck-clocks/", 14), ("/lamps/rewire-a-lamp/", 6), ("/textiles/zip-railway/", 4), ("/shop/", 3))
+MISSED = (
+    ("/clocks/cleaning-stuck-clocks/", 14),
+    ("/lamps/rewire-a-lamp/", 6),
+    ("/textiles/zip-railway/", 4),
+    ("/shop/", 3),
+)
 """Addresses that readers asked for, and how often."""
 READ = (
     ("/clocks/cleaning-a-stuck-clock/", 41), ("/glue/which-glue-honestly/", 1204), ("/lamps/why-lamp-flickers-when-tram-goes/", 212), ("/zips/zips-replace-slider-not-zip/", 388),
@@ -139,7 +154,10 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         (drawings / f"{name}.png").write_bytes(draw(name))
     clock = SetClock(now - 420 * DAY)
     workshop = open_folder(data, clock)
-    people = [add_person(workshop, name=name, email=email, password=ACCOUNT[1], profile=profile) for name, email, _, profile in PEOPLE]
+    people = [
+        add_person(workshop, name=name, email=email, password=ACCOUNT[1], profile=profile)
+        for name, email, _, profile in PEOPLE
+    ]
     ines = people[0]
     bench = blog_actions.make_blog(
         workshop, ines, name="The Mending Bench", address="mending-bench", zone="Europe/Lisbon", home=f"{origin}/b/mending-bench/",
@@ -154,7 +172,9 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
     keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
     blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
-    proofing.set_house_words(workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED)
+    proofing.set_house_words(
+        workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
+    )
     proofing.set_learned(workshop, ines, bench.slug, LEARNED)
     _filing(workshop, ines, bench, log)
     comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
@@ -164,7 +184,15 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
     for blog in (bench, log):
         for told in _told(POSTS / f"{blog.slug}.md", blog, now):
-            _post(workshop, clock, ines, blog, replace(told, source=_with_items(told.source, items[blog.id])), drawings, now)
+            _post(
+                workshop,
+                clock,
+                ines,
+                blog,
+                replace(told, source=_with_items(told.source, items[blog.id])),
+                drawings,
+                now,
+            )
             proofing.read_some(workshop, 5)
         clock.instant = now
         _describe(workshop, ines, blog)
@@ -184,17 +212,35 @@ def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str
     """The sounds, the clip and the files of the bench, and one video of a provider: {its name in the texts: what stands for it}."""
     found = {}
     for name, body, about in (
-        ("good-motor.wav", good_motor(), {"caption": "A good motor", "transcript": "An even hum that does not change.", "labels": "motor"}),
-        ("bad-motor.wav", bad_motor(), {"caption": "A bad motor", "transcript": "A hum that grows slower, with a knock at every turn.", "labels": "motor"}),
+        (
+            "good-motor.wav",
+            good_motor(),
+            {"caption": "A good motor", "transcript": "An even hum that does not change.", "labels": "motor"},
+        ),
+        (
+            "bad-motor.wav",
+            bad_motor(),
+            {
+                "caption": "A bad motor",
+                "transcript": "A hum that grows slower, with a knock at every turn.",
+                "labels": "motor",
+            },
+        ),
         ("switch.mp4", CLIP.read_bytes(), {"caption": "A switch, thrown three times", "labels": "switch"}),
         ("fuses.csv", FUSES.encode(), {"caption": "The table of fuses, to print", "labels": "fuse"}),
     ):
-        item = library.add_stream(workshop, owner, blog, name, io.BytesIO(body), licence="own", credit="The Mending Bench", **about)
+        item = library.add_stream(
+            workshop, owner, blog, name, io.BytesIO(body), licence="own", credit="The Mending Bench", **about
+        )
         found[f"item:{name}"] = f"media:{item.id}"
     clip = found["item:switch.mp4"].removeprefix("media:")
-    library.set_captions(workshop, owner, int(clip), "0:01.5 - 0:03 On\n0:03 - 0:04.5 Off\n0:04.5 - 0:06 On again")
+    library.set_captions(
+        workshop, owner, int(clip), "0:01.5 - 0:03 On\n0:03 - 0:04.5 Off\n0:04.5 - 0:06 On again"
+    )
     attrs = getting.embed(workshop, owner, blog.slug, "https://reel.example/watch/eye-splice")
-    found["embed:eye-splice"] = " ".join(f"{name}={json.dumps(value, ensure_ascii=False)}" for name, value in attrs.items())
+    found["embed:eye-splice"] = " ".join(
+        f"{name}={json.dumps(value, ensure_ascii=False)}" for name, value in attrs.items()
+    )
     getting.from_collection(workshop, owner, blog.slug, "15")
     getting.from_collection(workshop, owner, blog.slug, "21")
     return found
@@ -205,18 +251,45 @@ def _filing(workshop: Workshop, owner: Person, bench: Blog, log: Blog) -> None:
     for blog, name, label in ((bench, "Notes", "Notes"), (log, "From the deck", "Log")):
         made = categories.add(workshop, owner, blog.slug, name)
         categories.set_catch_all(workshop, owner, blog.slug, made.subject)
-        values = {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "zone": blog.zone, "posts_on_page": "10"}
+        values = {
+            "name": blog.name,
+            "tagline": blog.tagline,
+            "home": blog.home,
+            "zone": blog.zone,
+            "posts_on_page": "10",
+        }
         blog_actions.change_blog(workshop, owner, blog.slug, **values, label=label)
-    categories.set_rule(workshop, owner, bench.slug, "", "3", "The first one gives the address, so choose the thing that was mended.")
+    categories.set_rule(
+        workshop,
+        owner,
+        bench.slug,
+        "",
+        "3",
+        "The first one gives the address, so choose the thing that was mended.",
+    )
 
 
 def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
     """What a year of keeping order leaves: described categories, an old address that leads on, and some that readers missed."""
-    pictures = {row.name.rpartition(".")[0]: row.id for row in media.find(workshop.db, bench.id, Wanted(kind="picture"), 100)}
+    pictures = {
+        row.name.rpartition(".")[0]: row.id
+        for row in media.find(workshop.db, bench.id, Wanted(kind="picture"), 100)
+    }
     for path, words, picture, in_menu in CATEGORIES:
         number = categories.find(workshop, bench, path)
-        categories.describe(workshop, owner, bench.slug, number, description=words, picture=pictures.get(picture), shows_below=True, in_menu=in_menu)
-    old_addresses.add(workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/")
+        categories.describe(
+            workshop,
+            owner,
+            bench.slug,
+            number,
+            description=words,
+            picture=pictures.get(picture),
+            shows_below=True,
+            in_menu=in_menu,
+        )
+    old_addresses.add(
+        workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/"
+    )
     asked_for.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
     asked_for.count(workshop, bench.id, {(path, True): hits for path, hits in READ})
 
@@ -226,8 +299,19 @@ def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
     slots.add_slot(workshop, owner, bench, "FREQ=WEEKLY;BYDAY=TU", "09:00")
     slots.add_slot(workshop, owner, bench, "FREQ=MONTHLY;BYDAY=-1TH", "18:30")
     today = local(workshop.clock(), bench.zone).date()
-    closed, session = today + timedelta(days=26 - today.weekday()), today + timedelta(days=12 - today.weekday())
-    marked_days.mark(workshop, owner, bench.slug, closed.isoformat(), (closed + timedelta(days=7)).isoformat(), "net loft closed", True)
+    closed, session = (
+        today + timedelta(days=26 - today.weekday()),
+        today + timedelta(days=12 - today.weekday()),
+    )
+    marked_days.mark(
+        workshop,
+        owner,
+        bench.slug,
+        closed.isoformat(),
+        (closed + timedelta(days=7)).isoformat(),
+        "net loft closed",
+        True,
+    )
     marked_days.mark(workshop, owner, bench.slug, session.isoformat(), "", "harbour market", False)
     for title in QUEUED:
         slots.put_in_queue(workshop, owner, post_store.titled(workshop.db, bench.id, title))
@@ -248,7 +332,9 @@ def _describe(workshop: Workshop, owner: Person, blog: Blog) -> None:
         stem = row.name.rpartition(".")[0]
         if stem in DESCRIBED:
             alt, labels = DESCRIBED[stem]
-            library.describe(workshop, owner, row.id, alt=alt, labels=labels, licence="own", credit="The Mending Bench")
+            library.describe(
+                workshop, owner, row.id, alt=alt, labels=labels, licence="own", credit="The Mending Bench"
+            )
 
 
 def _told(file: Path, blog: Blog, now: int) -> list[Told]:
@@ -260,7 +346,11 @@ def _one(part: str, blog: Blog, now: int) -> Told:
     head, body = part.removeprefix("---\n").split("---\n", 1)
     values = yaml.safe_load(head)
     time, state = values.pop("time", "10:30"), values.pop("state", "")
-    is_updated, expires, day = values.pop("updated", False), values.pop("expires_day", None), values.pop("day", None)
+    is_updated, expires, day = (
+        values.pop("updated", False),
+        values.pop("expires_day", None),
+        values.pop("day", None),
+    )
     series, place = values.pop("series", ""), values.pop("place", "")
     written = values.pop("changed_day", day)
     planned = _wall(now, blog, day, time) if day is not None else ""
@@ -269,14 +359,24 @@ def _one(part: str, blog: Blog, now: int) -> Told:
     if expires is not None:
         values["expires"] = _wall(now, blog, expires, "21:00")
     front = yaml.safe_dump(values, allow_unicode=True)
-    return Told(min(written, -1), planned if state == "draft" else "", state, is_updated, series, place, f"---\n{front}---\n{body}")
+    return Told(
+        min(written, -1),
+        planned if state == "draft" else "",
+        state,
+        is_updated,
+        series,
+        place,
+        f"---\n{front}---\n{body}",
+    )
 
 
 def _wall(now: int, blog: Blog, day: int, time: str) -> str:
     return f"{wall(now + day * DAY, blog.zone)[:10]}T{time}"
 
 
-def _post(workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: Told, drawings: Path, now: int) -> None:
+def _post(
+    workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: Told, drawings: Path, now: int
+) -> None:
     """Writes a post two hours before the time it goes out, and brings it into its state."""
     morning = local(now + told.written_day * DAY, blog.zone).replace(hour=10, minute=30, second=0)
     clock.instant = min(now, int(morning.timestamp())) - 7200
@@ -305,5 +405,13 @@ def _update(workshop: Workshop, clock: SetClock, owner: Person, post_id: int) ->
     post = post_store.by_id(workshop.db, post_id)
     before = post_store.working(workshop.db, post_id)
     subtitle = f"{before.subtitle} With a word on cold rooms."
-    posts.save_text(workshop, owner, post_id, base=post.revision, title=before.title, subtitle=subtitle, body=schema.load(before.body))
+    posts.save_text(
+        workshop,
+        owner,
+        post_id,
+        base=post.revision,
+        title=before.title,
+        subtitle=subtitle,
+        body=schema.load(before.body),
+    )
     placing.place(workshop, owner, post_id)

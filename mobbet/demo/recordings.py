@@ -16,7 +16,12 @@ CLIP = Path(__file__).parent / "switch.mp4"
 
 def good_motor() -> bytes:
     """Nine seconds of an even hum."""
-    return _wav([0.33 * math.sin(2 * math.pi * 98 * at / RATE) + 0.12 * math.sin(2 * math.pi * 196 * at / RATE) for at in range(9 * RATE)])
+    return _wav(
+        [
+            0.33 * math.sin(2 * math.pi * 98 * at / RATE) + 0.12 * math.sin(2 * math.pi * 196 * at / RATE)
+            for at in range(9 * RATE)
+        ]
+    )
 
 
 def bad_motor() -> bytes:
@@ -39,5 +44,7 @@ def _wav(samples: list[float]) -> bytes:
         file.setnchannels(1)
         file.setsampwidth(2)
         file.setframerate(RATE)
-        file.writeframes(array.array("h", (round(32000 * max(-1.0, min(1.0, value))) for value in faded)).tobytes())
+        file.writeframes(
+            array.array("h", (round(32000 * max(-1.0, min(1.0, value))) for value in faded)).tobytes()
+        )
     return out.getvalue()

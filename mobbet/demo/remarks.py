@@ -46,7 +46,14 @@ def make_remarks(workshop: Workshop, clock: SetClock, owner: Person, blog: Blog,
     for at, one in enumerate(REMARKS):
         clock.instant = now - one.days * DAY + at * 1700
         post_id = posts.titled(workshop.db, blog.id, one.title)
-        number = comments.write(workshop, blog, post_id, STRANGER, {"name": one.name, "email": one.email, "text": one.text}, f"reader {at}").id
+        number = comments.write(
+            workshop,
+            blog,
+            post_id,
+            STRANGER,
+            {"name": one.name, "email": one.email, "text": one.text},
+            f"reader {at}",
+        ).id
         if one.is_shown:
             shown.append(number)
         if one.answer:

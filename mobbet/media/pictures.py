@@ -21,8 +21,22 @@ from mobbet.core.media.kinds import Limits, refuse_pixels
 from mobbet.core.media.recipes import USES, Recipe, cut, pixels, straightened_part
 
 WIDTHS = (480, 800, 1200, 1600, 2400)
-FORMATS = {"image/jpeg": "JPEG", "image/png": "PNG", "image/webp": "WEBP", "image/gif": "GIF", "image/avif": "AVIF", "image/heic": "HEIF"}
-FAMILY = {"image/jpeg": "image/jpeg", "image/heic": "image/jpeg", "image/avif": "image/jpeg", "image/png": "image/png", "image/webp": "image/webp", "image/gif": "image/gif"}
+FORMATS = {
+    "image/jpeg": "JPEG",
+    "image/png": "PNG",
+    "image/webp": "WEBP",
+    "image/gif": "GIF",
+    "image/avif": "AVIF",
+    "image/heic": "HEIF",
+}
+FAMILY = {
+    "image/jpeg": "image/jpeg",
+    "image/heic": "image/jpeg",
+    "image/avif": "image/jpeg",
+    "image/png": "image/png",
+    "image/webp": "image/webp",
+    "image/gif": "image/gif",
+}
 """The type that the copies of an original have besides WebP."""
 SAVING = {
     "image/jpeg": {"quality": 82, "progressive": True},
@@ -36,7 +50,20 @@ MOST_KEPT_PIXELS = 40_000_000
 """Of all frames of a moving picture together: as it comes, and as its copies may have in memory."""
 TINY = (4, 3)
 """The stand-in that shows until a picture has loaded: so many fields across and down."""
-_BAD = (OSError, ValueError, SyntaxError, EOFError, MemoryError, OverflowError, TypeError, KeyError, IndexError, ZeroDivisionError, RuntimeError, AttributeError)
+_BAD = (
+    OSError,
+    ValueError,
+    SyntaxError,
+    EOFError,
+    MemoryError,
+    OverflowError,
+    TypeError,
+    KeyError,
+    IndexError,
+    ZeroDivisionError,
+    RuntimeError,
+    AttributeError,
+)
 
 Image.MAX_IMAGE_PIXELS = None  # the limits of the settings are looked at before anything is decoded
 pillow_heif.register_heif_opener(thumbnails=False)
@@ -90,7 +117,9 @@ def verify(path: Path, type: str, name: str, limits: Limits) -> Seen:
     return Seen(*upright_size, is_moving, colour, tiny, taken, camera, place, first)
 
 
-def derive(path: Path, type: str, name: str, recipe: Recipe, limits: Limits, with_avif: bool = False) -> Iterator[Copy]:
+def derive(
+    path: Path, type: str, name: str, recipe: Recipe, limits: Limits, with_avif: bool = False
+) -> Iterator[Copy]:
     """Every copy of a picture and every cut, one after the other, the largest first."""
     try:
         with _open(path, type, name, limits) as image:
@@ -102,7 +131,11 @@ def derive(path: Path, type: str, name: str, recipe: Recipe, limits: Limits, wit
                 image.draft("RGB", (WIDTHS[-1], WIDTHS[-1]))
             base = apply(_flat(image, name), recipe)
         family = FAMILY[type] if FAMILY[type] != "image/gif" else "image/png"
-        types = () if is_moving else tuple(dict.fromkeys(("image/webp", family, *(("image/avif",) if with_avif else ()))))
+        types = (
+            ()
+            if is_moving
+            else tuple(dict.fromkeys(("image/webp", family, *(("image/avif",) if with_avif else ()))))
+        )
         yield from _copies(base, types)
         yield from _cuts(base, recipe)
     except _BAD as error:
@@ -114,7 +147,11 @@ def apply(image: Image.Image, recipe: Recipe) -> Image.Image:
     if recipe.mirror:
         image = ImageOps.mirror(image)
     if recipe.turn:
-        image = image.transpose({90: Image.Transpose.ROTATE_270, 180: Image.Transpose.ROTATE_180, 270: Image.Transpose.ROTATE_90}[recipe.turn])
+        image = image.transpose(
+            {90: Image.Transpose.ROTATE_270, 180: Image.Transpose.ROTATE_180, 270: Image.Transpose.ROTATE_90}[
+                recipe.turn
+            ]
+        )
     if recipe.straighten:
         part = straightened_part(image.width, image.height, recipe.straighten)
         wide, high = max(1, round(image.width * part)), max(1, round(image.height * part))
@@ -225,12 +262,19 @@ def _noted(exif: Image.Exif) -> tuple[str, str, str]:
     """(when it was taken, with which camera, where), each '' when it is not said."""
     try:
         inner = exif.get_ifd(ExifTags.IFD.Exif)
-        stamp = str(inner.get(ExifTags.Base.DateTimeOriginal) or exif.get(ExifTags.Base.DateTime) or "").strip("\x00 ")
+        stamp = str(
+            inner.get(ExifTags.Base.DateTimeOriginal) or exif.get(ExifTags.Base.DateTime) or ""
+        ).strip("\x00 ")
         taken = datetime.strptime(stamp, "%Y:%m:%d %H:%M:%S").isoformat(timespec="minutes")
     except _BAD:
         taken = ""
-    words = [str(exif.get(tag) or "").replace("\x00", "").strip() for tag in (ExifTags.Base.Make, ExifTags.Base.Model)]
-    camera = words[1] if words[0] and words[1].startswith(words[0]) else " ".join(word for word in words if word)
+    words = [
+        str(exif.get(tag) or "").replace("\x00", "").strip()
+        for tag in (ExifTags.Base.Make, ExifTags.Base.Model)
+    ]
+    camera = (
+        words[1] if words[0] and words[1].startswith(words[0]) else " ".join(word for word in words if word)
+    )
     return taken, camera[:120], _place(exif)
 
 
@@ -262,7 +306,10 @@ def _hex(colour: tuple[int, ...]) -> str:
 def _frames(image: Image.Image, name: str) -> Iterator[Image.Image]:
     total = image.width * image.height * getattr(image, "n_frames", 1)
     if total > MOST_FRAMES_PIXELS:
-        raise BadInput(f"“{name}” moves through {total / 1_000_000:,.0f} megapixels, more than {MOST_FRAMES_PIXELS // 1_000_000}; make it smaller or shorter.", "file")
+        raise BadInput(
+            f"“{name}” moves through {total / 1_000_000:,.0f} megapixels, more than {MOST_FRAMES_PIXELS // 1_000_000}; make it smaller or shorter.",
+            "file",
+        )
     yield from ImageSequence.Iterator(image)
 
 
@@ -278,7 +325,15 @@ def _moving(image: Image.Image, name: str) -> Iterator[Copy]:
         for type in ("image/webp", "image/gif"):
             out = io.BytesIO()
             more = {"quality": 72, "method": 2} if type == "image/webp" else {"disposal": 2}
-            frames[0].save(out, FORMATS[type], save_all=True, append_images=frames[1:], duration=times, loop=loops, **more)
+            frames[0].save(
+                out,
+                FORMATS[type],
+                save_all=True,
+                append_images=frames[1:],
+                duration=times,
+                loop=loops,
+                **more,
+            )
             yield Copy("whole", width, height, type, out.getvalue())
 
 
@@ -297,7 +352,11 @@ def _copies(base: Image.Image, types: tuple[str, ...]) -> Iterator[Copy]:
     current = base
     for width in widths_of(base.width) if types else ():
         if width != current.width:
-            current = current.resize((width, max(1, round(base.height * width / base.width))), Image.Resampling.LANCZOS, reducing_gap=3.0)
+            current = current.resize(
+                (width, max(1, round(base.height * width / base.width))),
+                Image.Resampling.LANCZOS,
+                reducing_gap=3.0,
+            )
         for type in types:
             yield _save(current, "whole", type)
 
@@ -308,8 +367,16 @@ def _cuts(base: Image.Image, recipe: Recipe) -> Iterator[Copy]:
         widths = [width for width in use.widths if width <= part.width] or [min(use.widths[0], part.width)]
         for width in sorted(widths, reverse=True):
             height = max(1, round(width / use.shape))
-            part = part if part.size == (width, height) else part.resize((width, height), Image.Resampling.LANCZOS, reducing_gap=3.0)
-            yield _save(_on_white(part), name, "image/jpeg") if name == "share" else _save(part, name, "image/webp")
+            part = (
+                part
+                if part.size == (width, height)
+                else part.resize((width, height), Image.Resampling.LANCZOS, reducing_gap=3.0)
+            )
+            yield (
+                _save(_on_white(part), name, "image/jpeg")
+                if name == "share"
+                else _save(part, name, "image/webp")
+            )
 
 
 def _on_white(image: Image.Image) -> Image.Image:
@@ -325,4 +392,3 @@ def _save(image: Image.Image, use: str, type: str) -> Copy:
     image = _on_white(image) if type == "image/jpeg" else image
     image.save(out, FORMATS[type], **SAVING.get(type, {}))
     return Copy(use, image.width, image.height, type, out.getvalue())
-

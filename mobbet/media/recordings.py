@@ -19,11 +19,39 @@ WAVE_FIELDS = 120
 LONGEST = 6 * 3600
 MOST_PIXELS = 36_000_000
 """Of one frame: 8K."""
-READY_VIDEO = {"video/mp4": ({"h264"}, {"aac", "mp3"}), "video/webm": ({"vp8", "vp9", "av1"}, {"opus", "vorbis"})}
+READY_VIDEO = {
+    "video/mp4": ({"h264"}, {"aac", "mp3"}),
+    "video/webm": ({"vp8", "vp9", "av1"}, {"opus", "vorbis"}),
+}
 """(codecs of the picture, codecs of the sound) that browsers play, by the type of the file."""
-READY_SOUND = {"audio/mpeg": {"mp3", "mp3float"}, "audio/mp4": {"aac"}, "audio/ogg": {"opus", "vorbis"}, "audio/wav": {"pcm_s16le", "pcm_u8", "pcm_s24le", "pcm_f32le"}, "audio/flac": {"flac"}}
-CONTAINERS = {"audio/mpeg": "mp3", "audio/mp4": "ipod", "audio/ogg": "ogg", "audio/wav": "wav", "audio/flac": "flac", "video/mp4": "mp4", "video/webm": "webm"}
-_BAD = (FFmpegError, ValueError, OSError, EOFError, MemoryError, OverflowError, IndexError, AttributeError, TypeError, StopIteration)
+READY_SOUND = {
+    "audio/mpeg": {"mp3", "mp3float"},
+    "audio/mp4": {"aac"},
+    "audio/ogg": {"opus", "vorbis"},
+    "audio/wav": {"pcm_s16le", "pcm_u8", "pcm_s24le", "pcm_f32le"},
+    "audio/flac": {"flac"},
+}
+CONTAINERS = {
+    "audio/mpeg": "mp3",
+    "audio/mp4": "ipod",
+    "audio/ogg": "ogg",
+    "audio/wav": "wav",
+    "audio/flac": "flac",
+    "video/mp4": "mp4",
+    "video/webm": "webm",
+}
+_BAD = (
+    FFmpegError,
+    ValueError,
+    OSError,
+    EOFError,
+    MemoryError,
+    OverflowError,
+    IndexError,
+    AttributeError,
+    TypeError,
+    StopIteration,
+)
 
 
 @dataclass(frozen=True)
@@ -56,34 +84,56 @@ def look(path: Path, row: FileType, name: str) -> Recording:
                 if audio is None:
                     raise BadInput(f"“{name}” holds no sound; check the file and try again.", "file")
                 next(iter(container.decode(audio)))
-                return Recording(seconds, 0, 0, audio.codec_context.name in READY_SOUND[row.type], audio.codec_context.name)
+                return Recording(
+                    seconds, 0, 0, audio.codec_context.name in READY_SOUND[row.type], audio.codec_context.name
+                )
             if video is None:
-                raise BadInput(f"“{name}” holds no moving picture; a sound is kept as .m4a, .mp3, .ogg, .wav or .flac.", "file")
+                raise BadInput(
+                    f"“{name}” holds no moving picture; a sound is kept as .m4a, .mp3, .ogg, .wav or .flac.",
+                    "file",
+                )
             _refuse_large(video.codec_context.width, video.codec_context.height, name)
             frame = next(iter(container.decode(video)))
             turned = _turn(frame) in (90, 270)
             size = (frame.height, frame.width) if turned else (frame.width, frame.height)
-            codecs = [video.codec_context.name.removesuffix("_cuvid"), *([audio.codec_context.name] if audio else [])]
+            codecs = [
+                video.codec_context.name.removesuffix("_cuvid"),
+                *([audio.codec_context.name] if audio else []),
+            ]
             return Recording(seconds, *size, _is_ready(row.type, video, audio), " and ".join(codecs))
     except BadInput:
         raise
     except _BAD:
-        raise BadInput(f"“{name}” is damaged or cut off; export it again and try once more.", "file") from None
+        raise BadInput(
+            f"“{name}” is damaged or cut off; export it again and try once more.", "file"
+        ) from None
 
 
 def _refuse_large(width: int, height: int, name: str) -> None:
     if width * height > MOST_PIXELS:
-        raise BadInput(f"“{name}” has frames of {width:,} × {height:,} pixels, more than browsers play; export it in 4K or smaller.", "file")
+        raise BadInput(
+            f"“{name}” has frames of {width:,} × {height:,} pixels, more than browsers play; export it in 4K or smaller.",
+            "file",
+        )
 
 
 def _is_ready(type: str, video: av.VideoStream, audio: av.AudioStream | None) -> bool:
     pictures, sounds = READY_VIDEO["video/mp4" if type == "video/quicktime" else type]
-    is_shown = _plain(video.codec_context.name) in pictures and (video.codec_context.format is None or video.codec_context.format.name in ("yuv420p", "yuvj420p", "yuva420p"))
+    is_shown = _plain(video.codec_context.name) in pictures and (
+        video.codec_context.format is None
+        or video.codec_context.format.name in ("yuv420p", "yuvj420p", "yuva420p")
+    )
     return is_shown and (audio is None or _plain(audio.codec_context.name) in sounds)
 
 
 def _plain(codec: str) -> str:
-    return {"libdav1d": "av1", "libvpx": "vp8", "libvpx-vp9": "vp9", "libopus": "opus", "mp3float": "mp3"}.get(codec, codec)
+    return {
+        "libdav1d": "av1",
+        "libvpx": "vp8",
+        "libvpx-vp9": "vp9",
+        "libopus": "opus",
+        "mp3float": "mp3",
+    }.get(codec, codec)
 
 
 def _is_cover(stream: av.VideoStream) -> bool:
@@ -128,20 +178,31 @@ def hear(path: Path, name: str, seconds: float) -> Heard | None:
                         part = samples[start : start + step]
                         field = min(WAVE_FIELDS - 1, (at + start) * WAVE_FIELDS // total)
                         peaks[field] = max(peaks[field], max(part), -min(part))
-                        squares += math.sumprod(part, part) if hasattr(math, "sumprod") else sum(value * value for value in part)
+                        squares += (
+                            math.sumprod(part, part)
+                            if hasattr(math, "sumprod")
+                            else sum(value * value for value in part)
+                        )
                     at += len(samples)
                     count += len(samples)
                 if at > LONGEST * rate:
                     break
     except _BAD:
-        raise BadInput(f"“{name}” is damaged or cut off; export it again and try once more.", "file") from None
+        raise BadInput(
+            f"“{name}” is damaged or cut off; export it again and try once more.", "file"
+        ) from None
     mean = math.sqrt(squares / count) / 32768 if count else 0
-    return Heard(round(20 * math.log10(mean), 1) if mean > 0 else -96.0, tuple(round(100 * peak / 32768) for peak in peaks))
+    return Heard(
+        round(20 * math.log10(mean), 1) if mean > 0 else -96.0,
+        tuple(round(100 * peak / 32768) for peak in peaks),
+    )
 
 
 def wave_svg(wave: tuple[int, ...]) -> bytes:
     """The waveform as a drawing of 2 by 1 units a field; it takes the colour of the text around it."""
-    bars = "".join(f"M{2 * at + 1} {50 - max(1, value) / 2:g}v{max(1, value):g}" for at, value in enumerate(wave))
+    bars = "".join(
+        f"M{2 * at + 1} {50 - max(1, value) / 2:g}v{max(1, value):g}" for at, value in enumerate(wave)
+    )
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {2 * len(wave)} 100" width="{4 * len(wave)}" height="80" preserveAspectRatio="none">'
         f'<path d="{bars}" stroke="#7d756b" stroke-width="1.2" fill="none"/></svg>'
@@ -162,7 +223,9 @@ def frame_at(path: Path, name: str, second: float) -> bytes:
                 if frame.time is None or frame.time >= second - 1e-3:
                     break
             if chosen is None:
-                raise BadInput(f"“{name}” has no picture at {second:g} seconds; choose another one.", "second")
+                raise BadInput(
+                    f"“{name}” has no picture at {second:g} seconds; choose another one.", "second"
+                )
             image = chosen.to_image()
             turn = _turn(chosen)
             image = image.rotate(turn, expand=True) if turn else image
@@ -172,7 +235,9 @@ def frame_at(path: Path, name: str, second: float) -> bytes:
     except BadInput:
         raise
     except _BAD:
-        raise BadInput(f"“{name}” is damaged or cut off; export it again and try once more.", "file") from None
+        raise BadInput(
+            f"“{name}” is damaged or cut off; export it again and try once more.", "file"
+        ) from None
 
 
 def copied(path: Path, type: str, target: Path, name: str) -> None:
@@ -180,11 +245,21 @@ def copied(path: Path, type: str, target: Path, name: str) -> None:
 
     A video begins with its heading, so that it plays while it loads.
     """
-    options = {"movflags": "+faststart", "fflags": "+bitexact"} if type in ("video/mp4", "audio/mp4") else {"fflags": "+bitexact"}
+    options = (
+        {"movflags": "+faststart", "fflags": "+bitexact"}
+        if type in ("video/mp4", "audio/mp4")
+        else {"fflags": "+bitexact"}
+    )
     try:
-        with av.open(str(path), metadata_errors="replace") as source, av.open(str(target), "w", format=CONTAINERS[type], options=options) as out:
+        with (
+            av.open(str(path), metadata_errors="replace") as source,
+            av.open(str(target), "w", format=CONTAINERS[type], options=options) as out,
+        ):
             streams = {}
-            for stream in (*[one for one in source.streams.video if not _is_cover(one)][:1], *source.streams.audio[:1]):
+            for stream in (
+                *[one for one in source.streams.video if not _is_cover(one)][:1],
+                *source.streams.audio[:1],
+            ):
                 if type.startswith("audio/") and stream.type == "video":
                     continue
                 streams[stream.index] = out.add_stream_from_template(stream)
@@ -196,4 +271,6 @@ def copied(path: Path, type: str, target: Path, name: str) -> None:
                 packet.stream = streams[packet.stream_index]
                 out.mux(packet)
     except _BAD:
-        raise BadInput(f"“{name}” is damaged or cut off; export it again and try once more.", "file") from None
+        raise BadInput(
+            f"“{name}” is damaged or cut off; export it again and try once more.", "file"
+        ) from None

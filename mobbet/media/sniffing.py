@@ -8,15 +8,7 @@ from pathlib import Path
 from typing import BinaryIO
 
 from mobbet.core.errors import BadInput
-from mobbet.core.media.kinds import (
-    ALL_WORDS,
-    BY_ENDING,
-    BY_TYPE,
-    FILE,
-    PICTURE,
-    FileType,
-    ending_of,
-)
+from mobbet.core.media.kinds import ALL_WORDS, BY_ENDING, BY_TYPE, FILE, PICTURE, FileType, ending_of
 
 HEAD = 4096
 _SCRIPTS = re.compile(rb"<script|<\?php|<!doctype html|#!/(?:usr/)?bin/", re.IGNORECASE)
@@ -67,7 +59,11 @@ def _type_of(head: bytes, name: str) -> str | None:
     if len(head) > 1 and head[0] == 0xFF and head[1] & 0xE6 == 0xE2:  # a frame of MPEG audio, layer III
         return "audio/mpeg"
     if b"\x00" in head:
-        return "video/quicktime" if head[4:8] in (b"moov", b"mdat", b"wide", b"free") and ending_of(name) == "mov" else None
+        return (
+            "video/quicktime"
+            if head[4:8] in (b"moov", b"mdat", b"wide", b"free") and ending_of(name) == "mov"
+            else None
+        )
     return _text_type(head, name)
 
 
@@ -84,10 +80,19 @@ def _brand(head: bytes) -> str:
 def _text_type(head: bytes, name: str) -> str | None:
     """SVG by what it begins with; other texts by their ending."""
     start = head.lstrip(b"\xef\xbb\xbf \t\r\n")
-    if re.match(rb"(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)*(<!DOCTYPE\s+svg[^>]*(\[.*?\])?\s*>\s*)?(<!--.*?-->\s*)*<([\w-]+:)?svg[\s>]", start, re.DOTALL | re.IGNORECASE):
+    if re.match(
+        rb"(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)*(<!DOCTYPE\s+svg[^>]*(\[.*?\])?\s*>\s*)?(<!--.*?-->\s*)*<([\w-]+:)?svg[\s>]",
+        start,
+        re.DOTALL | re.IGNORECASE,
+    ):
         return "image/svg+xml"
     claimed = BY_ENDING.get(ending_of(name))
-    if claimed is None or claimed.kind != FILE or claimed.type.startswith("application/") and claimed.type != "application/gpx+xml":
+    if (
+        claimed is None
+        or claimed.kind != FILE
+        or claimed.type.startswith("application/")
+        and claimed.type != "application/gpx+xml"
+    ):
         return None
     return None if _SCRIPTS.search(head) else claimed.type
 
@@ -107,7 +112,10 @@ def _refuse_doubles(file: BinaryIO, path: Path, name: str, row: FileType) -> Non
                 break
             before = chunk[-20:]
     if hidden:
-        raise BadInput(f"“{name}” is {row.words} and holds {hidden} as well; export the picture again and try once more.", "file")
+        raise BadInput(
+            f"“{name}” is {row.words} and holds {hidden} as well; export the picture again and try once more.",
+            "file",
+        )
 
 
 def _archive(path: Path, name: str) -> FileType:
@@ -115,16 +123,31 @@ def _archive(path: Path, name: str) -> FileType:
     try:
         with zipfile.ZipFile(path) as archive:
             infos = archive.infolist()
-            kind = archive.read("mimetype")[:100].decode("ascii", "replace") if infos and infos[0].filename == "mimetype" and infos[0].file_size < 100 else ""
+            kind = (
+                archive.read("mimetype")[:100].decode("ascii", "replace")
+                if infos and infos[0].filename == "mimetype" and infos[0].file_size < 100
+                else ""
+            )
     except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError, RuntimeError, EOFError):
         raise BadInput(f"“{name}” is no sound ZIP file; pack it again.", "file") from None
     unpacked, packed = sum(info.file_size for info in infos), max(1, path.stat().st_size)
-    if unpacked > MOST_UNPACKED or len(infos) > MOST_MEMBERS or (unpacked > 50_000_000 and unpacked > MOST_RATIO * packed):
-        raise BadInput(f"“{name}” unpacks to {unpacked / 1_000_000:,.0f} MB in {len(infos):,} files, as archives do that are made to do harm; pack less into it.", "file")
+    if (
+        unpacked > MOST_UNPACKED
+        or len(infos) > MOST_MEMBERS
+        or (unpacked > 50_000_000 and unpacked > MOST_RATIO * packed)
+    ):
+        raise BadInput(
+            f"“{name}” unpacks to {unpacked / 1_000_000:,.0f} MB in {len(infos):,} files, as archives do that are made to do harm; pack less into it.",
+            "file",
+        )
     if kind in BY_TYPE:
         return BY_TYPE[kind]
     names = {info.filename for info in infos}
-    for part, ending in (("word/document.xml", "docx"), ("xl/workbook.xml", "xlsx"), ("ppt/presentation.xml", "pptx")):
+    for part, ending in (
+        ("word/document.xml", "docx"),
+        ("xl/workbook.xml", "xlsx"),
+        ("ppt/presentation.xml", "pptx"),
+    ):
         if part in names:
             return BY_ENDING[ending]
     return BY_TYPE["application/zip"]

@@ -28,16 +28,32 @@ def clean_svg(data: bytes, name: str) -> tuple[bytes, int, int]:
     Raises BadInput for what is no sound SVG, and for one that is too large.
     """
     if len(data) > LARGEST:
-        raise BadInput(f"“{name}” has {len(data) / 1_000_000:.1f} MB, more than {LARGEST // 1_000_000} MB for a drawing; make it simpler.", "file")
-    parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False, remove_comments=True, remove_pis=True)
+        raise BadInput(
+            f"“{name}” has {len(data) / 1_000_000:.1f} MB, more than {LARGEST // 1_000_000} MB for a drawing; make it simpler.",
+            "file",
+        )
+    parser = etree.XMLParser(
+        resolve_entities=False,
+        no_network=True,
+        load_dtd=False,
+        huge_tree=False,
+        remove_comments=True,
+        remove_pis=True,
+    )
     try:
         root = etree.fromstring(data, parser)
     except (etree.XMLSyntaxError, ValueError):
         raise BadInput(f"“{name}” is no sound SVG drawing; export it again.", "file") from None
     if root.tag != f"{{{SVG}}}svg":
         raise BadInput(f"“{name}” is no SVG drawing; export it again as plain SVG.", "file")
-    if root.getroottree().docinfo.doctype and root.getroottree().docinfo.internalDTD is not None and list(root.getroottree().docinfo.internalDTD.iterentities()):
-        raise BadInput(f"“{name}” defines entities, which drawings do not need; export it again as plain SVG.", "file")
+    if (
+        root.getroottree().docinfo.doctype
+        and root.getroottree().docinfo.internalDTD is not None
+        and list(root.getroottree().docinfo.internalDTD.iterentities())
+    ):
+        raise BadInput(
+            f"“{name}” defines entities, which drawings do not need; export it again as plain SVG.", "file"
+        )
     if sum(1 for _ in root.iter()) > MOST_ELEMENTS:
         raise BadInput(f"“{name}” has more than {MOST_ELEMENTS:,} parts; make it simpler.", "file")
     _clean(root)
@@ -119,4 +135,8 @@ def _size(root: etree._Element) -> tuple[float, float]:
 
 def _length(value: str | None) -> float:
     match = _LENGTH.fullmatch(value or "")
-    return float(match.group(1)) * _UNITS[match.group(2)] if match and match.group(2) != "%" and match.group(1).count(".") < 2 else 0.0
+    return (
+        float(match.group(1)) * _UNITS[match.group(2)]
+        if match and match.group(2) != "%" and match.group(1).count(".") < 2
+        else 0.0
+    )

@@ -20,11 +20,14 @@ def refuse_unready(name: str, codecs: str) -> None:
     """Raises BadInput for a video that browsers do not play, when nothing here can turn it into one they do."""
     if not has_ffmpeg():
         raise BadInput(
-            f"“{name}” holds {codecs}, which browsers do not play, and ffmpeg is not installed here to convert it; export it as MP4 with H.264 and AAC.", "file"
+            f"“{name}” holds {codecs}, which browsers do not play, and ffmpeg is not installed here to convert it; export it as MP4 with H.264 and AAC.",
+            "file",
         )
 
 
-def to_mp4(path: Path, target: Path, name: str, seconds: float, progress: Callable[[float], None] = lambda part: None) -> None:
+def to_mp4(
+    path: Path, target: Path, name: str, seconds: float, progress: Callable[[float], None] = lambda part: None
+) -> None:
     """Writes a video as MP4 with H.264 and AAC, at most 1080 lines high, without metadata; a sound with AAC alone.
 
     `progress` is told the part done, from 0 to 1. Raises BadInput when ffmpeg cannot read it.
@@ -42,4 +45,7 @@ def to_mp4(path: Path, target: Path, name: str, seconds: float, progress: Callab
                 progress(min(1.0, int(value) / 1_000_000 / seconds))
         told = running.stderr.read().strip().splitlines()
     if running.returncode:
-        raise BadInput(f"ffmpeg could not convert “{name}” ({told[-1][:160] if told else 'it gave no reason'}); export it as MP4 with H.264 and AAC.", "file")
+        raise BadInput(
+            f"ffmpeg could not convert “{name}” ({told[-1][:160] if told else 'it gave no reason'}); export it as MP4 with H.264 and AAC.",
+            "file",
+        )

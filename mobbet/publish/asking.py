@@ -44,10 +44,18 @@ class CommentForm:
 def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentForm) -> bytes:
     """The page on which a comment is written, for the place where this server has the blog."""
     snapshot = SiteSnapshot(db, blog.id, now)
-    return Renderer(snapshot.house, snapshot.item, root=root).render(Page("comment/", form.path, "comment", None, form)).body
+    return (
+        Renderer(snapshot.house, snapshot.item, root=root)
+        .render(Page("comment/", form.path, "comment", None, form))
+        .body
+    )
 
 
 def ask_page(db: Database, blog: Blog, root: str, now: int, ask: Ask) -> bytes:
     """Such a page, for the place where this server has the blog (`root` ends in a slash)."""
     snapshot = SiteSnapshot(db, blog.id, now)
-    return Renderer(snapshot.house, snapshot.item, root=root).render(Page("ask/", ask.path, "ask", None, ask)).body
+    return (
+        Renderer(snapshot.house, snapshot.item, root=root)
+        .render(Page("ask/", ask.path, "ask", None, ask))
+        .body
+    )

@@ -109,13 +109,20 @@ class Cards:
             return self._make(post, self._snapshot.body(post))
         house = self._snapshot.house
         facts = [post.__dict__, self._names(post), house.name, house.home, house.facts]
-        data = self._memo.worked("card", post.id, facts, self._items, lambda: _data_of(self._make(post, self._snapshot.body(post))))
+        data = self._memo.worked(
+            "card", post.id, facts, self._items, lambda: _data_of(self._make(post, self._snapshot.body(post)))
+        )
         return _card_of(data, self._snapshot.item)
 
     def links(self, post: OutPost) -> dict[int, str]:
         """The paths of the posts a text leads to, of those that all its readers may see."""
         found = ((number, self._snapshot.post(number)) for number in post.links)
-        return {number: other.path for number, other in found if other and (covers(other.audience, post.audience) or may_read(other.audience, self._snapshot.reader))}
+        return {
+            number: other.path
+            for number, other in found
+            if other
+            and (covers(other.audience, post.audience) or may_read(other.audience, self._snapshot.reader))
+        }
 
     def in_lists(self, post: OutPost) -> Card:
         """The card for lists and feeds: of a post behind a password only what its author shows of it."""
@@ -123,7 +130,18 @@ class Cards:
             return self.of(post)
         body = self.body_in_lists(post)
         shown = replace(
-            post, subtitle="", description="", excerpt="", media=(), links=(), kept=(), lead="", lead_media=None, place="", search_title="", words=0
+            post,
+            subtitle="",
+            description="",
+            excerpt="",
+            media=(),
+            links=(),
+            kept=(),
+            lead="",
+            lead_media=None,
+            place="",
+            search_title="",
+            words=0,
         )
         return self._make(shown, body)
 
@@ -132,7 +150,9 @@ class Cards:
         body = self._snapshot.body(post)
         if not post.audience.startswith("password:"):
             return body
-        words = post.excerpt if post.excerpt and not outline.has_teaser_line(body) else outline.teaser_text(body)
+        words = (
+            post.excerpt if post.excerpt and not outline.has_teaser_line(body) else outline.teaser_text(body)
+        )
         return text_alone(words if post.listed == "teaser" else "")
 
     def _make(self, post: OutPost, body: dict[str, Any]) -> Card:
@@ -154,10 +174,16 @@ class Cards:
             updated=day_in_words(post.updated, post.zone) if post.updated > post.goes_out else "",
             updated_iso=iso(post.updated),
             teaser=self.teaser(post, without_lead(body, leading), fill),
-            description=post.description or post.excerpt or outline.teaser_text(without_lead(body, leading)) or post.subtitle or post.title,
+            description=post.description
+            or post.excerpt
+            or outline.teaser_text(without_lead(body, leading))
+            or post.subtitle
+            or post.title,
             form=form if picture or form != "picture" else "text",
             note="" if chosen and picture else note_of(leading, shown),
-            quotation=" ".join(plain(block) for block in leading.node["content"]).strip() if form == "quotation" else "",
+            quotation=" ".join(plain(block) for block in leading.node["content"]).strip()
+            if form == "quotation"
+            else "",
             away=self._away(leading) if form == "link" else "",
             picture=picture if form in ("picture", "video") else None,
             sound=shown if form == "sound" else None,
@@ -173,8 +199,25 @@ class Cards:
             language=post.language,
             fill=tuple(fill.items()),
         )
-        shown = {**card.__dict__, **{name: item and [item.id, item.version] for name, item in (("picture", card.picture), ("sound", card.sound))}}
-        facts = [shown, post.revision, post.categories, post.tags, self._names(post), self._versions(post), post.kept, post.lead, post.lead_media, post.listed]
+        shown = {
+            **card.__dict__,
+            **{
+                name: item and [item.id, item.version]
+                for name, item in (("picture", card.picture), ("sound", card.sound))
+            },
+        }
+        facts = [
+            shown,
+            post.revision,
+            post.categories,
+            post.tags,
+            self._names(post),
+            self._versions(post),
+            post.kept,
+            post.lead,
+            post.lead_media,
+            post.listed,
+        ]
         return made_of(Card, {**card.__dict__, "digest": digest(facts)})
 
     def teaser(self, post: OutPost, body: dict[str, Any], fill: dict[str, str]) -> str:
@@ -191,7 +234,12 @@ class Cards:
     def _is_wide(self, number: int) -> bool:
         """Whether a picture is wide enough to be shown large."""
         item = self._items(number)
-        return item is not None and item.kind in ("picture", "video") and bool(item.of("whole")) and item.width >= WIDE_ENOUGH
+        return (
+            item is not None
+            and item.kind in ("picture", "video")
+            and bool(item.of("whole"))
+            and item.width >= WIDE_ENOUGH
+        )
 
     def _item(self, number: int | None) -> Item | None:
         return self._items(number) if number is not None else None
@@ -216,11 +264,18 @@ class Cards:
 
     def _names(self, post: OutPost) -> list[str]:
         """The names and slugs of everything the post is filed under, and of what stands above it, so that a renaming is seen."""
-        return [*(name for number in post.categories for name in self._trail(number)), *(part for tag in self._snapshot.tags(post.tags) for part in (tag.name, tag.slug))]
+        return [
+            *(name for number in post.categories for name in self._trail(number)),
+            *(part for tag in self._snapshot.tags(post.tags) for part in (tag.name, tag.slug)),
+        ]
 
     def _trail(self, number: int) -> list[str]:
         if number not in self._trails:
-            self._trails[number] = [part for subject in trail(self._snapshot.categories, number) for part in (subject.name, subject.slug)]
+            self._trails[number] = [
+                part
+                for subject in trail(self._snapshot.categories, number)
+                for part in (subject.name, subject.slug)
+            ]
         return self._trails[number]
 
 
@@ -239,7 +294,13 @@ _ITEMS, _PAIRS = ("picture", "sound"), ("categories", "fill")
 
 def text_alone(words: str) -> dict[str, Any]:
     """A document of one paragraph."""
-    return schema.check({"type": "doc", "content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}]}) if words else schema.EMPTY
+    return (
+        schema.check(
+            {"type": "doc", "content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}]}
+        )
+        if words
+        else schema.EMPTY
+    )
 
 
 def without_lead(body: dict[str, Any], leading: Lead) -> dict[str, Any]:
@@ -263,4 +324,3 @@ def note_of(leading: Lead, item: Item | None) -> str:
         href, _ = link_alone(node)
         return f"link to {urlsplit(href).hostname}" if urlsplit(href).hostname else "link"
     return "table" if leading.form == "table" else ""
-

@@ -14,13 +14,7 @@ from mobbet.core.audience import covers
 from mobbet.core.filing import tree
 from mobbet.core.permalinks import short_path
 from mobbet.publish.editions import Altered
-from mobbet.publish.list_pages import (
-    FEED_LENGTH,
-    FEEDS,
-    MOST_ON_TOP,
-    SITEMAP_LENGTH,
-    pages,
-)
+from mobbet.publish.list_pages import FEED_LENGTH, FEEDS, MOST_ON_TOP, SITEMAP_LENGTH, pages
 from mobbet.publish.outline import SUBJECTS, Head, Outline, Rows
 from mobbet.publish.prints import compared
 from mobbet.store import outlines
@@ -45,7 +39,9 @@ def differing(db: Database, rows: Rows, after: Outline) -> list[Altered] | None:
     with db.reading():
         before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, rows, after.own)
         difference = _Difference(db, before, after)
-        return None if difference.alters_menu() else list({one.key: one for one in difference.pages()}.values())
+        return (
+            None if difference.alters_menu() else list({one.key: one for one in difference.pages()}.values())
+        )
 
 
 def _paged(name: str) -> str:
@@ -66,10 +62,14 @@ class _Difference:
         self._before = before
         self._after = after
         self._snapshot = before.snapshot
-        self._moved = {post_id for post_id, row in after.rows.items() if row.path != before.rows[post_id].path}
+        self._moved = {
+            post_id for post_id, row in after.rows.items() if row.path != before.rows[post_id].path
+        }
         self._renamed = self._moved | self._find_renamed()
         self._relinked = self._find_relinked()
-        self._shown_otherwise = self._renamed | (self._relinked.keys() if self._snapshot.house.full_in_lists else set())
+        self._shown_otherwise = self._renamed | (
+            self._relinked.keys() if self._snapshot.house.full_in_lists else set()
+        )
         self._left: dict[str, set[int]] = {}
         self._came: dict[str, list[int]] = {}
         self._find_relisted()
@@ -80,7 +80,9 @@ class _Difference:
         yield from self._posts()
         yield from self._old_addresses()
         lists = self._after.lists().union(self._left, *map(self._before.lists_of, self._relinked.values()))
-        names = {_paged(name) for name in lists} | {name for name in self._after.own if name.startswith(SUBJECTS)}
+        names = {_paged(name) for name in lists} | {
+            name for name in self._after.own if name.startswith(SUBJECTS)
+        }
         for name in sorted(names):
             if name != "all":
                 yield from self._list(name)
@@ -95,25 +97,44 @@ class _Difference:
 
     def alters_menu(self) -> bool:
         """Whether the menu shows something else, which stands on every page: a category's name, one with its first post or without its last, or where a post is."""
-        posts = outlines.in_menu(self._db, self._snapshot.blog_id, self._snapshot.instant, self._before.audiences)
+        posts = outlines.in_menu(
+            self._db, self._snapshot.blog_id, self._snapshot.instant, self._before.audiences
+        )
         return self._menu(0) != self._menu(1) or not self._moved.isdisjoint(posts)
 
     def _menu(self, side: int) -> list[tuple[str, str]]:
         """(name, slug) of the categories in the menu."""
         subjects = (self._before, self._after)[side].snapshot.categories.values()
-        return [(subject.name, subject.slug) for _, subject in tree(subjects) if subject.in_menu and self._order(f"category:{subject.id}")[side]]
+        return [
+            (subject.name, subject.slug)
+            for _, subject in tree(subjects)
+            if subject.in_menu and self._order(f"category:{subject.id}")[side]
+        ]
 
     def _find_renamed(self) -> set[int]:
         """The posts whose pages and cards name other categories and tags, or name them otherwise."""
-        filings = {(self._before.rows[post_id].categories, row.categories) for post_id, row in self._after.rows.items()}
+        filings = {
+            (self._before.rows[post_id].categories, row.categories)
+            for post_id, row in self._after.rows.items()
+        }
         others = {pair for pair in filings if self._before.names_of(pair[0]) != self._after.names_of(pair[1])}
         tags = {number for number, tag in self._after.tags.items() if tag != self._before.tags.get(number)}
         pairs = ((self._before.rows[post_id], row) for post_id, row in self._after.rows.items())
-        return {new.post_id for old, new in pairs if (old.categories, new.categories) in others or old.tags != new.tags or not tags.isdisjoint(new.tags)}
+        return {
+            new.post_id
+            for old, new in pairs
+            if (old.categories, new.categories) in others
+            or old.tags != new.tags
+            or not tags.isdisjoint(new.tags)
+        }
 
     def _find_relisted(self) -> None:
         """The posts that leave lists, and those that come to them."""
-        others = {row.categories for row in self._after.rows.values() if self._before.lists_by(row.categories) != self._after.lists_by(row.categories)}
+        others = {
+            row.categories
+            for row in self._after.rows.values()
+            if self._before.lists_by(row.categories) != self._after.lists_by(row.categories)
+        }
         for post_id, row in self._after.rows.items():
             was = self._before.rows[post_id]
             if row.categories in others or not row.is_filed_as(was):
@@ -127,7 +148,11 @@ class _Difference:
         """The posts whose texts lead to one that moved, so that their readers follow another link."""
         pairs = outlines.linking_to(self._db, self._moved, self._snapshot.instant)
         rows = outlines.shown(self._db, {post_id for post_id, _ in pairs}, self._snapshot.instant)
-        return {post_id: rows[post_id] for post_id, target in pairs if covers(self._before.rows[target].audience, rows[post_id].audience)}
+        return {
+            post_id: rows[post_id]
+            for post_id, target in pairs
+            if covers(self._before.rows[target].audience, rows[post_id].audience)
+        }
 
     def _posts(self) -> Iterator[Altered]:
         for post_id in self._renamed:
@@ -152,7 +177,10 @@ class _Difference:
     def _old_addresses(self) -> Iterator[Altered]:
         """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it led on."""
         known = outlines.addresses(self._db, self._moved, self._snapshot.instant)
-        for path, post_id in (*((path, post_id) for post_id, path in known), *self._before.led_here(self._moved)):
+        for path, post_id in (
+            *((path, post_id) for post_id, path in known),
+            *self._before.led_here(self._moved),
+        ):
             old, new = self._before.rows[post_id].path, self._after.rows[post_id].path
             if "?" not in path:  # an address with a question mark is no file
                 what = "added" if path == old else "removed" if path == new else "altered"
@@ -160,17 +188,28 @@ class _Difference:
 
     def _subject_addresses(self, names: set[str]) -> Iterator[Altered]:
         """The addresses that led, or lead, to categories and tags."""
-        before, after = ({path: goal for name in names for path, goal in self._leading_to(name, side)} for side in (0, 1))
+        before, after = (
+            {path: goal for name in names for path, goal in self._leading_to(name, side)} for side in (0, 1)
+        )
         for path in before.keys() | after.keys():
             old, new = before.get(path, path), after.get(path, path)
             if old != new and "?" not in path and f"away:{path}" not in self._after.own:
-                yield Altered(f"former/{path}", path, "added" if old == path else "removed" if new == path else "altered", new if new != path else None)
+                yield Altered(
+                    f"former/{path}",
+                    path,
+                    "added" if old == path else "removed" if new == path else "altered",
+                    new if new != path else None,
+                )
 
     def _leading_to(self, name: str, side: int) -> Iterator[tuple[str, str]]:
         """(address, where it leads: itself where the list lives) of a category or a tag."""
         head = self._head(name, side)
         goal = head.path if head and self._has_page(name, side) else "/subjects/"
-        paths = self._after.addresses[name] if side and name in self._after.addresses else self._before.addresses_of(name)
+        paths = (
+            self._after.addresses[name]
+            if side and name in self._after.addresses
+            else self._before.addresses_of(name)
+        )
         return ((path, goal) for path in paths)
 
     def _head(self, name: str, side: int) -> Head | None:
@@ -180,7 +219,9 @@ class _Difference:
     def _order(self, name: str) -> tuple[list[int], list[int]]:
         """The posts of a list from the oldest on, before and after; the very same list where none came or left."""
         if name not in self._orders:
-            before = outlines.order(self._db, self._snapshot.blog_id, name, self._snapshot.instant, self._before.audiences)
+            before = outlines.order(
+                self._db, self._snapshot.blog_id, name, self._snapshot.instant, self._before.audiences
+            )
             self._orders[name] = (before, self._follow(name, before))
         return self._orders[name]
 
@@ -194,7 +235,9 @@ class _Difference:
 
     def _has_page(self, name: str, side: int) -> bool:
         """Whether a list is known and has a post, or a category one below it."""
-        order = self._order(name)[side] or (name.startswith("category:") and self._order(f"under:{name[9:]}")[side])
+        order = self._order(name)[side] or (
+            name.startswith("category:") and self._order(f"under:{name[9:]}")[side]
+        )
         return bool(self._head(name, side) and order)
 
     def _is_other_subject(self, name: str) -> bool:
@@ -207,7 +250,11 @@ class _Difference:
     def _tree(self, side: int) -> list[tuple[int, int]]:
         """(depth, category) of the categories with a page, in the order in which that page names them."""
         subjects = (self._before, self._after)[side].snapshot.categories
-        return [(depth, subject.id) for depth, subject in tree(subjects.values()) if self._has_page(f"category:{subject.id}", side)]
+        return [
+            (depth, subject.id)
+            for depth, subject in tree(subjects.values())
+            if self._has_page(f"category:{subject.id}", side)
+        ]
 
     def _list(self, name: str) -> Iterator[Altered]:
         """The pages of one list: where it is as it was, those that show one of the posts; else they are compared one by one."""
@@ -223,12 +270,22 @@ class _Difference:
             elif new is None:
                 yield Altered(f"list/{name}/{number}", old.path, "removed")
             elif old != new or not marked.isdisjoint(new.posts):
-                yield Altered(f"list/{name}/{number}", new.path, "altered", None, old.path if old.path != new.path else "")
+                yield Altered(
+                    f"list/{name}/{number}",
+                    new.path,
+                    "altered",
+                    None,
+                    old.path if old.path != new.path else "",
+                )
 
     def _is_alike(self, name: str) -> bool:
         """Whether a list has the same posts and the same head before and after."""
-        members = {"front": ("front", "top"), "category": (name, f"under:{name[9:]}")}.get(name.partition(":")[0], (name,))
-        return self._head(name, 0) == self._head(name, 1) and not any(one in self._left or one in self._came for one in members)
+        members = {"front": ("front", "top"), "category": (name, f"under:{name[9:]}")}.get(
+            name.partition(":")[0], (name,)
+        )
+        return self._head(name, 0) == self._head(name, 1) and not any(
+            one in self._left or one in self._came for one in members
+        )
 
     def _marked(self, name: str, size: int, marked: set[int]) -> Iterator[Altered]:
         """The pages of a list on which some posts stand."""
@@ -253,25 +310,50 @@ class _Difference:
             return []
         last = pages(len(order), size)
         own = head._replace(own=None)
-        first = ListOutline(head.path, self._newest(name, side, size), head, (last, order[-size - 1] if last else None))
-        return [first, *(ListOutline(f"{head.path}page/{number}/", tuple(order[(number - 1) * size : number * size]), own, (number == last,)) for number in range(1, last + 1))]
+        first = ListOutline(
+            head.path, self._newest(name, side, size), head, (last, order[-size - 1] if last else None)
+        )
+        return [
+            first,
+            *(
+                ListOutline(
+                    f"{head.path}page/{number}/",
+                    tuple(order[(number - 1) * size : number * size]),
+                    own,
+                    (number == last,),
+                )
+                for number in range(1, last + 1)
+            ),
+        ]
 
     def _feeds(self, name: str) -> Iterator[Altered]:
         """The feeds of a list, in each of their formats."""
         found = []
         for side in (0, 1):
             head, newest = self._head(name, side), self._order(name)[side][-FEED_LENGTH:]
-            found.append((head.path, head.name, head.own and head.own.description, newest) if head and (newest or name == "all") else None)
+            found.append(
+                (head.path, head.name, head.own and head.own.description, newest)
+                if head and (newest or name == "all")
+                else None
+            )
         old, new = found
         if old == new and (new is None or (self._renamed | self._relinked.keys()).isdisjoint(new[3])):
             return
         for format in FEEDS:
             was, path = (f"{one[0]}feed.{format}" if one else "" for one in (old, new))
             what = "removed" if new is None else "added" if old is None else "altered"
-            yield Altered(f"feed/{name}/{format}", path or was, what, None, was if what == "altered" and was != path else "")
+            yield Altered(
+                f"feed/{name}/{format}",
+                path or was,
+                what,
+                None,
+                was if what == "altered" and was != path else "",
+            )
 
     def _sitemap(self, name: str) -> Iterator[Altered]:
         """The parts of a month's site map that name a post which moved."""
         month = name.partition(":")[2]
-        for part in sorted({place // SITEMAP_LENGTH + 1 for place in _places(self._order(name)[0], self._moved)}):
+        for part in sorted(
+            {place // SITEMAP_LENGTH + 1 for place in _places(self._order(name)[0], self._moved)}
+        ):
             yield Altered(f"sitemap/{month}/{part}", f"/sitemap-{month}-{part}.xml", "altered")

@@ -30,7 +30,14 @@ from mobbet.store.snapshot import SiteSnapshot
 TRIES, MANY_POSTS = 20, 500
 LARGE = 30
 """From so many pages of the front list on, the pages of a list tell how many posts stand on each."""
-EXACT = {"subjects/", "archive/", "missing/", "robots/", "sitemap/index", *(f"asset/{asset.name}" for asset in ASSETS)}
+EXACT = {
+    "subjects/",
+    "archive/",
+    "missing/",
+    "robots/",
+    "sitemap/index",
+    *(f"asset/{asset.name}" for asset in ASSETS),
+}
 """The keys whose pages are compared even where a new house alters all of them: their addresses may follow from a new version of Mobbet."""
 
 
@@ -82,7 +89,13 @@ class Press:
         self.on_edition: Callable[[], None] = lambda: None
 
     def publish(
-        self, blog_id: int, instant: int, full: bool = False, since: int | None = None, why: str = "", person_id: int | None = None
+        self,
+        blog_id: int,
+        instant: int,
+        full: bool = False,
+        since: int | None = None,
+        why: str = "",
+        person_id: int | None = None,
     ) -> Published:
         """Brings what readers get up to date with the facts at that instant; the edition keeps why, and by whom.
 
@@ -96,7 +109,9 @@ class Press:
         for _ in range(TRIES):
             version = self._db.version()
             draft = self._draft(blog_id, instant, full, True)
-            if draft.is_shared and self._db.version() != version:  # the processes may have read other facts than this one
+            if (
+                draft.is_shared and self._db.version() != version
+            ):  # the processes may have read other facts than this one
                 draft = self._draft(blog_id, instant, full, False)
             self._pages.sync(draft.rows.files)
             edition = self._commit(blog_id, draft, why, person_id)
@@ -115,11 +130,24 @@ class Press:
         started = time.perf_counter()
         with self._db.transaction():
             current = editions.current(self._db, blog_id)
-            old, now = editions.differing(self._db, blog_id, number, current.number), editions.differing(self._db, blog_id, current.number, number)
+            old, now = (
+                editions.differing(self._db, blog_id, number, current.number),
+                editions.differing(self._db, blog_id, current.number, number),
+            )
             removed = len(now.keys() - old.keys())
             pages = current.pages + len(old.keys() - now.keys()) - removed
             edition = Edition(
-                blog_id, current.number + 1, current.instant, self._clock(), "", len(old), removed, pages, f"puts edition {number} back", person_id, number
+                blog_id,
+                current.number + 1,
+                current.instant,
+                self._clock(),
+                "",
+                len(old),
+                removed,
+                pages,
+                f"puts edition {number} back",
+                person_id,
+                number,
             )
             editions.add(self._db, edition, old.values(), now.keys())
         self.on_edition()
@@ -131,7 +159,11 @@ class Press:
             base = editions.current(self._db, blog_id)
             if base is None or not base.house:  # one that was put back is compared page by page
                 return 0
-            return base.pages if base.house != house_digest(SiteSnapshot(self._db, blog_id, base.instant).house) else 0
+            return (
+                base.pages
+                if base.house != house_digest(SiteSnapshot(self._db, blog_id, base.instant).house)
+                else 0
+            )
 
     def footprint(self, blog_id: int, instant: int) -> list[Altered]:
         """Every page that a publication now would change, by path; nothing is written."""
@@ -141,7 +173,9 @@ class Press:
             plan = Plan(snapshot, memo_of(self._db, snapshot))
             house = house_digest(snapshot.house)
             is_whole = base is None or not base.house
-            states = self._changed_states(plan, blog_id, base, editions.last_unsettled(self._db, blog_id), snapshot.instant, is_whole)
+            states = self._changed_states(
+                plan, blog_id, base, editions.last_unsettled(self._db, blog_id), snapshot.instant, is_whole
+            )
             by_house: list[Altered] = []
             if not is_whole and base.house != house:
                 is_whole = not self._has_same_lists(plan, blog_id, states)
@@ -155,7 +189,10 @@ class Press:
 
     def _has_same_lists(self, plan: Plan, blog_id: int, states: Changes) -> bool:
         """Whether the lists of a large blog have as many pages as by the house of the current edition; one number tells, since each list has a page of that many posts."""
-        came = sum(("front" in (now or {}).get("lists", ())) - ("front" in (before or {}).get("lists", ())) for before, now in states.values())
+        came = sum(
+            ("front" in (now or {}).get("lists", ())) - ("front" in (before or {}).get("lists", ()))
+            for before, now in states.values()
+        )
         last = pages(plan.snapshot.count("front") - came, plan.snapshot.house.posts_on_page)
         return last >= LARGE and last == len(editions.keys(self._db, blog_id, "list/front/")) - 1
 
@@ -165,10 +202,16 @@ class Press:
         found = []
         for key, path, leads_to in editions.where(self._db, blog_id):
             new = cards.get(key, path)
-            found.append(Altered(key, new, "altered", leads_to, path if path != new else "") if new else Altered(key, path, "removed"))
+            found.append(
+                Altered(key, new, "altered", leads_to, path if path != new else "")
+                if new
+                else Altered(key, path, "removed")
+            )
         return found
 
-    def _altered(self, plan: Plan, key: str, old: PageRow | None, house: str, sure: str | None) -> Altered | None:
+    def _altered(
+        self, plan: Plan, key: str, old: PageRow | None, house: str, sure: str | None
+    ) -> Altered | None:
         """What becomes of a page; None where it stays. One that surely differs is not looked at: `sure` is its path."""
         if sure and old:
             return Altered(key, sure, "altered", None, old.path if old.path != sure else "")
@@ -202,20 +245,39 @@ class Press:
             memo = memo_of(self._db, snapshot)
             plan = Plan(snapshot, memo)
             house = house_digest(snapshot.house)
-            is_whole = full or base is None or base.house != house or self._is_mostly_changed(snapshot, read_up_to)
+            is_whole = (
+                full or base is None or base.house != house or self._is_mostly_changed(snapshot, read_up_to)
+            )
             order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full, is_whole)
-            states: Changes = {} if is_whole else self._changed_states(plan, blog_id, base, read_up_to, instant, False)
+            states: Changes = (
+                {} if is_whole else self._changed_states(plan, blog_id, base, read_up_to, instant, False)
+            )
             wanted, lists_up_to = self._keys(plan, blog_id, states, is_whole)
             keys = list(wanted)
             by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
-            shared = in_processes(order, keys, list(snapshot.post_ids()), by_hand) if may_share and len(keys) >= MANY else None
-            rows = Rows.of(shared) if shared is not None else rows_of(self._db, self._pages, plan, order, keys, memo)
+            shared = (
+                in_processes(order, keys, list(snapshot.post_ids()), by_hand)
+                if may_share and len(keys) >= MANY
+                else None
+            )
+            rows = (
+                Rows.of(shared)
+                if shared is not None
+                else rows_of(self._db, self._pages, plan, order, keys, memo)
+            )
             if is_whole and shared is not None:
                 before = editions.all_shown(self._db, blog_id)
-                states = {post_id: (before.get(post_id), rows.states.get(post_id)) for post_id in sorted(before.keys() | rows.states.keys())}
+                states = {
+                    post_id: (before.get(post_id), rows.states.get(post_id))
+                    for post_id in sorted(before.keys() | rows.states.keys())
+                }
             elif is_whole:
                 states = self._changed_states(plan, blog_id, base, read_up_to, instant, True)
-            kept = {post_id: canonical(now) if now else None for post_id, (before, now) in states.items() if before != now}
+            kept = {
+                post_id: canonical(now) if now else None
+                for post_id, (before, now) in states.items()
+                if before != now
+            }
             return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, shared is not None)
 
     def _is_mostly_changed(self, snapshot: SiteSnapshot, read_up_to: int) -> bool:
@@ -229,11 +291,16 @@ class Press:
         """{post: (state in the current edition, state now)} of every post that may have changed."""
         if is_whole:
             before = editions.all_shown(self._db, blog_id)
-            return {post_id: (before.get(post_id), plan.state(post_id)) for post_id in sorted({*plan.snapshot.post_ids(), *before})}
+            return {
+                post_id: (before.get(post_id), plan.state(post_id))
+                for post_id in sorted({*plan.snapshot.post_ids(), *before})
+            }
         turned = placements.turned_between(self._db, blog_id, base.instant, instant)
         posts = sorted({*editions.unsettled(self._db, blog_id, read_up_to), *turned})
         plan.cards.read_ahead(posts)
-        return {post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in posts}
+        return {
+            post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in posts
+        }
 
     def _commit(self, blog_id: int, draft: _Draft, why: str, person_id: int | None) -> Edition | None:
         """The edition that stands now; None when another process was quicker."""
@@ -249,6 +316,17 @@ class Press:
                 return current
             number = (current.number if current else 0) + 1
             pages = (current.pages if current else 0) + draft.rows.added - draft.rows.removed
-            edition = Edition(blog_id, number, draft.instant, self._clock(), draft.house, len(draft.rows.new), draft.rows.removed, pages, why, person_id)
+            edition = Edition(
+                blog_id,
+                number,
+                draft.instant,
+                self._clock(),
+                draft.house,
+                len(draft.rows.new),
+                draft.rows.removed,
+                pages,
+                why,
+                person_id,
+            )
             editions.add(self._db, edition, draft.rows.new, draft.rows.ended)
             return edition

@@ -6,7 +6,7 @@ import json
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime, timezone
+from datetime import UTC, datetime
 from email.utils import format_datetime
 from typing import TYPE_CHECKING, Any
 from xml.etree import ElementTree
@@ -28,6 +28,7 @@ _FORBIDDEN = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 
 for _prefix, _space in (("atom", ATOM), ("content", CONTENT), ("dc", CREATOR)):
     ElementTree.register_namespace(_prefix, _space)
+
 
 @dataclass(frozen=True)
 class Entry:
@@ -56,7 +57,9 @@ class _Feed:
 
 def render(page: Page, house: House, absolute: Callable[[str], str], text_of: TextOf) -> Rendered:
     if page.recipe in _MAPS:
-        return Rendered("application/xml; charset=utf-8", _MAPS[page.recipe](_Feed(house, absolute), page.context))
+        return Rendered(
+            "application/xml; charset=utf-8", _MAPS[page.recipe](_Feed(house, absolute), page.context)
+        )
     make, type = _FEEDS[page.recipe]
     entries = [_entry(card, text_of(card, body, links)) for card, body, links in page.context.posts]
     return Rendered(type, make(_Feed(house, absolute, page.context), entries))
@@ -64,7 +67,15 @@ def render(page: Page, house: House, absolute: Callable[[str], str], text_of: Te
 
 def _entry(card: Card, html: str) -> Entry:
     picture = share_picture(card.picture)
-    played = next((file for kind, item in (("sound", card.sound), ("video", card.picture)) if item and item.kind == kind for file in item.of(kind)), None)
+    played = next(
+        (
+            file
+            for kind, item in (("sound", card.sound), ("video", card.picture))
+            if item and item.kind == kind
+            for file in item.of(kind)
+        ),
+        None,
+    )
     size = (card.sound or card.picture).bytes if played else 0
     return Entry(card, html, picture.path if picture else "", played, size)
 
@@ -87,7 +98,14 @@ def _atom(feed: _Feed, entries: Entries) -> bytes:
         if card.away:
             _add(entry, "link", rel="related", href=card.away)
         if one.enclosure:
-            _add(entry, "link", rel="enclosure", type=one.enclosure.type, length=str(one.bytes), href=feed.absolute(one.enclosure.path))
+            _add(
+                entry,
+                "link",
+                rel="enclosure",
+                type=one.enclosure.type,
+                length=str(one.bytes),
+                href=feed.absolute(one.enclosure.path),
+            )
         _add(entry, "published", card.date_iso)
         _add(entry, "updated", card.updated_iso)
         _add(_add(entry, "author"), "name", card.author)
@@ -105,20 +123,36 @@ def _rss(feed: _Feed, entries: Entries) -> bytes:
     _add(channel, "link", feed.absolute(feed.page.home))
     _add(channel, "description", feed.page.about or feed.page.title)
     _add(channel, "language", feed.house.language)
-    _add(channel, f"{{{ATOM}}}link", rel="self", type="application/rss+xml", href=feed.absolute(f"{feed.page.path}.rss"))
+    _add(
+        channel,
+        f"{{{ATOM}}}link",
+        rel="self",
+        type="application/rss+xml",
+        href=feed.absolute(f"{feed.page.path}.rss"),
+    )
     for one in entries:
         card = one.card
         item = _add(channel, "item")
         _add(item, "title", card.title)
         _add(item, "link", feed.absolute(card.path))
         _add(item, "guid", feed.absolute(f"/#post-{card.id}"), isPermaLink="false")
-        _add(item, "pubDate", format_datetime(datetime.strptime(card.date_iso, "%Y-%m-%dT%H:%M:%SZ").replace(tzinfo=timezone.utc)))
+        _add(
+            item,
+            "pubDate",
+            format_datetime(datetime.strptime(card.date_iso, "%Y-%m-%dT%H:%M:%SZ").replace(tzinfo=UTC)),
+        )
         _add(item, f"{{{CREATOR}}}creator", card.author)
         for name, _ in card.categories:
             _add(item, "category", name)
         _add(item, "description", card.description)
         if one.enclosure:
-            _add(item, "enclosure", url=feed.absolute(one.enclosure.path), length=str(one.bytes), type=one.enclosure.type)
+            _add(
+                item,
+                "enclosure",
+                url=feed.absolute(one.enclosure.path),
+                length=str(one.bytes),
+                type=one.enclosure.type,
+            )
         _add(item, f"{{{CONTENT}}}encoded", one.html)
     return _xml(root)
 
@@ -156,7 +190,13 @@ def _json_item(feed: _Feed, entry: Entry) -> dict[str, Any]:
     if card.categories:
         item["tags"] = [name for name, _ in card.categories]
     if entry.enclosure:
-        item["attachments"] = [{"url": feed.absolute(entry.enclosure.path), "mime_type": entry.enclosure.type, "size_in_bytes": entry.bytes}]
+        item["attachments"] = [
+            {
+                "url": feed.absolute(entry.enclosure.path),
+                "mime_type": entry.enclosure.type,
+                "size_in_bytes": entry.bytes,
+            }
+        ]
     return item
 
 
@@ -176,8 +216,12 @@ def _sitemap_index(feed: _Feed, parts: tuple[str, ...]) -> bytes:
     return _xml(root)
 
 
-def _add(parent: ElementTree.Element, tag: str, text: str | None = None, **attributes: str) -> ElementTree.Element:
-    child = ElementTree.SubElement(parent, tag, {name: _FORBIDDEN.sub("", value) for name, value in attributes.items()})
+def _add(
+    parent: ElementTree.Element, tag: str, text: str | None = None, **attributes: str
+) -> ElementTree.Element:
+    child = ElementTree.SubElement(
+        parent, tag, {name: _FORBIDDEN.sub("", value) for name, value in attributes.items()}
+    )
     if text is not None:
         child.text = _FORBIDDEN.sub("", text)
     return child

@@ -69,7 +69,17 @@ class Fragments:
             use, sizes = ("lead", FIRST_WIDTH) if is_first else ("thumb", SMALL_WIDTH)
             loading = "high" if is_first else "soon" if index < AT_ONCE else ""
             picture = Markup(picture_html(rendition(card.picture, sizes, to, use), "", loading))
-        return written("item", {"house": self._house, "card": card, "is_first": is_first, "picture": picture, "text": text, "to": to})
+        return written(
+            "item",
+            {
+                "house": self._house,
+                "card": card,
+                "is_first": is_first,
+                "picture": picture,
+                "text": text,
+                "to": to,
+            },
+        )
 
 
 def link_from(root: str) -> Callable[[str], str]:

@@ -107,7 +107,15 @@ def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str
     return rows
 
 
-def _take(shelf: Shelf, renderer: Renderer, order: Order, rows: Rows, key: str, page: Page | None, old: PageRow | None) -> None:
+def _take(
+    shelf: Shelf,
+    renderer: Renderer,
+    order: Order,
+    rows: Rows,
+    key: str,
+    page: Page | None,
+    old: PageRow | None,
+) -> None:
     """Compares a page of the plan with the current edition's, and renders it if it may differ."""
     if page is None:
         if old:
@@ -115,7 +123,9 @@ def _take(shelf: Shelf, renderer: Renderer, order: Order, rows: Rows, key: str, 
             rows.removed += 1
         return
     print_now = fingerprint(page, order.house)
-    if old and old.fingerprint == print_now and (page.recipe in LATE or not order.full):  # what is late has no bytes to render anew
+    if (
+        old and old.fingerprint == print_now and (page.recipe in LATE or not order.full)
+    ):  # what is late has no bytes to render anew
         return
     row = _laid_down(shelf, renderer, rows, page, print_now)
     if old == row:
@@ -129,7 +139,16 @@ def _take(shelf: Shelf, renderer: Renderer, order: Order, rows: Rows, key: str, 
 
 def _laid_down(shelf: Shelf, renderer: Renderer, rows: Rows, page: Page, print_now: str) -> PageRow:
     if page.recipe in LATE:
-        return PageRow(page.key, page.path, LATE[page.recipe], "pages", digest_of(page.reads), print_now, page.audience, page.leads_to)
+        return PageRow(
+            page.key,
+            page.path,
+            LATE[page.recipe],
+            "pages",
+            digest_of(page.reads),
+            print_now,
+            page.audience,
+            page.leads_to,
+        )
     rendered = renderer.render(page)
     name, digest = "media", rendered.media_hash
     if not digest:
@@ -139,7 +158,9 @@ def _laid_down(shelf: Shelf, renderer: Renderer, rows: Rows, page: Page, print_n
     return PageRow(page.key, page.path, rendered.type, name, digest, print_now, page.audience, page.leads_to)
 
 
-def worked(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], posts: list[int], memo: Memo) -> Rows:
+def worked(
+    db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], posts: list[int], memo: Memo
+) -> Rows:
     """The rows of these keys, with the states of these posts where they are asked for."""
     rows = rows_of(db, shelf, plan, order, keys, memo)
     rows.states = {post_id: plan.state(post_id) for post_id in posts} if order.is_whole else {}

@@ -38,7 +38,9 @@ class Lists:
             yield f"list/category:{name[6:]}/0"
             return
         count = self._snapshot.count(name)
-        yield from (f"list/{name}/{number}" for number in range(pages(count, self._snapshot.house.posts_on_page) + 1))
+        yield from (
+            f"list/{name}/{number}" for number in range(pages(count, self._snapshot.house.posts_on_page) + 1)
+        )
         if name.startswith("category:"):
             yield from (f"feed/{name}/{feed}" for feed in FEEDS)
         if name.startswith("month:"):
@@ -47,7 +49,11 @@ class Lists:
     def path(self, name: str, number: int) -> str | None:
         """Where a page of a list is; None for a list without a page, and a number it does not reach."""
         step = self.step(name) if name != "all" else None
-        if step is None or number > self.last(name) or (self._snapshot.count(name) == 0 and not self.has_page(name)):
+        if (
+            step is None
+            or number > self.last(name)
+            or (self._snapshot.count(name) == 0 and not self.has_page(name))
+        ):
             return None
         return f"{step.path}page/{number}/" if number else step.path
 
@@ -70,7 +76,11 @@ class Lists:
         snapshot, size = self._snapshot, self._snapshot.house.posts_on_page
         last, step = self.last(name), self.step(name)
         base = step.path
-        posts = snapshot.newest(name, size) if number == 0 else list(reversed(snapshot.window(name, (number - 1) * size, size)))
+        posts = (
+            snapshot.newest(name, size)
+            if number == 0
+            else list(reversed(snapshot.window(name, (number - 1) * size, size)))
+        )
         if name == "front" and number == 0:
             on_top = snapshot.newest("top", MOST_ON_TOP)
             posts = list({post.id: post for post in (*on_top, *posts)}.values())
@@ -84,10 +94,24 @@ class Lists:
             newer = f"{base}page/{number + 1}/" if number < last else base
         return self._page(key, name, step, path, posts, number, older, newer)
 
-    def _page(self, key: str, name: str, step: Step, path: str, posts: list[OutPost], number: int, older: str | None, newer: str | None) -> Page:
+    def _page(
+        self,
+        key: str,
+        name: str,
+        step: Step,
+        path: str,
+        posts: list[OutPost],
+        number: int,
+        older: str | None,
+        newer: str | None,
+    ) -> Page:
         kind, _, which = name.partition(":")
         cards = tuple(self._cards.in_lists(post) for post in posts)
-        steps = () if kind == "front" else (self.label, *(self.trail(int(which))[:-1] if kind == "category" else ()))
+        steps = (
+            ()
+            if kind == "front"
+            else (self.label, *(self.trail(int(which))[:-1] if kind == "category" else ()))
+        )
         about = picture = None
         if kind == "category" and number == 0:
             own = self._snapshot.category_page(int(which))
@@ -98,15 +122,29 @@ class Lists:
             bodies = {post.id: self._cards.body_in_lists(post) for post in posts}
             links = {post.id: self._cards.links(post) for post in posts}
         feed = f"{step.path}feed" if kind == "category" else "/feed"
-        context = ListPage(step.name, kind, path, cards, number, older, newer, steps, about, picture, feed, bodies, links)
-        reads = [step.name, [card.digest for card in cards], older, newer, data(steps), about, picture and [picture.id, picture.version]]
+        context = ListPage(
+            step.name, kind, path, cards, number, older, newer, steps, about, picture, feed, bodies, links
+        )
+        reads = [
+            step.name,
+            [card.digest for card in cards],
+            older,
+            newer,
+            data(steps),
+            about,
+            picture and [picture.id, picture.version],
+        ]
         reads.append(sorted((post_id, sorted(found.items())) for post_id, found in links.items()))
         return Page(key, path, "list", reads, context)
 
     def has_page(self, name: str) -> bool:
         """Whether a list has a page: one of its own posts, or one below it, is out. The front page is always there."""
         kind, _, which = name.partition(":")
-        return kind == "front" or self._snapshot.has_any(name) or (kind == "category" and self._snapshot.has_any(f"under:{which}"))
+        return (
+            kind == "front"
+            or self._snapshot.has_any(name)
+            or (kind == "category" and self._snapshot.has_any(f"under:{which}"))
+        )
 
     @cached_property
     def label(self) -> Step:
@@ -131,16 +169,38 @@ class Lists:
     def trail(self, category_id: int) -> tuple[Step, ...]:
         """The steps from the top down to a category."""
         if category_id not in self._trails:
-            self._trails[category_id] = tuple(Step(subject.name, f"/{subject.slug}/") for subject in trail_of(self._snapshot.categories, category_id))
+            self._trails[category_id] = tuple(
+                Step(subject.name, f"/{subject.slug}/")
+                for subject in trail_of(self._snapshot.categories, category_id)
+            )
         return self._trails[category_id]
 
     def subjects(self, key: str, rest: str) -> Page:
         """The page of all categories and tags with posts."""
-        numbers = {int(name.partition(":")[2]) for kind in ("category:", "under:") for name in self._snapshot.lists(kind)}
-        steps = tuple((depth, Step(subject.name, f"/{subject.slug}/")) for depth, subject in tree(self._snapshot.categories.values()) if subject.id in numbers)
-        tags = tuple(sorted(filter(None, map(self.step, self._snapshot.lists("tag:"))), key=lambda tag: (tag.name.casefold(), tag.name)))
+        numbers = {
+            int(name.partition(":")[2])
+            for kind in ("category:", "under:")
+            for name in self._snapshot.lists(kind)
+        }
+        steps = tuple(
+            (depth, Step(subject.name, f"/{subject.slug}/"))
+            for depth, subject in tree(self._snapshot.categories.values())
+            if subject.id in numbers
+        )
+        tags = tuple(
+            sorted(
+                filter(None, map(self.step, self._snapshot.lists("tag:"))),
+                key=lambda tag: (tag.name.casefold(), tag.name),
+            )
+        )
         context = SubjectsPage(steps, tags)
-        return Page(key, "/subjects/", "subjects", [[(depth, *data([step])) for depth, step in steps], data(tags)], context)
+        return Page(
+            key,
+            "/subjects/",
+            "subjects",
+            [[(depth, *data([step])) for depth, step in steps], data(tags)],
+            context,
+        )
 
     def archive(self, key: str, rest: str) -> Page:
         """The page of all months with posts, the newest first."""
@@ -157,16 +217,30 @@ class Lists:
         title, about = house.name, house.tagline
         if name != "all":
             own = self._snapshot.category_page(int(name.partition(":")[2])).description
-            title, about = f"{step.name} · {house.name}", " ".join(to_text(schema.load(own)).split()) if own else ""
+            title, about = (
+                f"{step.name} · {house.name}",
+                " ".join(to_text(schema.load(own)).split()) if own else "",
+            )
         context = FeedPage(title, about, f"{step.path}feed", step.path, posts)
-        reads = [title, about, step.path, [[card.digest, sorted(links.items())] for card, _, links in context.posts]]
+        reads = [
+            title,
+            about,
+            step.path,
+            [[card.digest, sorted(links.items())] for card, _, links in context.posts],
+        ]
         return Page(key, f"{context.path}.{format}", f"feed-{format}", reads, context)
 
     def _feed_posts(self, name: str) -> tuple[tuple[Card, dict[str, Any], dict[int, str]], ...]:
         """The newest posts of a list with their texts; read once for all of its formats."""
         if name != self._feed[0]:
             posts = self._snapshot.newest(name, FEED_LENGTH)
-            self._feed = (name, tuple((self._cards.in_lists(post), self._cards.body_in_lists(post), self._cards.links(post)) for post in posts))
+            self._feed = (
+                name,
+                tuple(
+                    (self._cards.in_lists(post), self._cards.body_in_lists(post), self._cards.links(post))
+                    for post in posts
+                ),
+            )
         return self._feed[1]
 
     def sitemap(self, key: str, rest: str) -> Page | None:

@@ -40,7 +40,12 @@ class AskedItems:
 class Memo:
     """The memo of one edition. `read` answers with what is kept of posts; `version` is that of the code."""
 
-    def __init__(self, read: Callable[[Iterable[int]], dict[int, WorkedOut]], items: Callable[[int], Item | None], version: str) -> None:
+    def __init__(
+        self,
+        read: Callable[[Iterable[int]], dict[int, WorkedOut]],
+        items: Callable[[int], Item | None],
+        version: str,
+    ) -> None:
         self._read = read
         self._items = items
         self._version = version
@@ -52,14 +57,18 @@ class Memo:
         found = self._read(posts)
         self._at_hand = {post_id: found.get(post_id) or WorkedOut(post_id) for post_id in posts}
 
-    def worked(self, what: str, post_id: int, facts: Any, items: AskedItems, make: Callable[[], dict[str, Any]]) -> dict[str, Any]:
+    def worked(
+        self, what: str, post_id: int, facts: Any, items: AskedItems, make: Callable[[], dict[str, Any]]
+    ) -> dict[str, Any]:
         """What a post's 'card' or 'page' is made of: as it is kept, where it follows from the same facts, or made now with `items`, and kept."""
         row, key = self._row(post_id), digest([self._version, facts])
         value = self._unpacked(getattr(row, what)) if getattr(row, f"{what}_key") == key else None
         if value is None:
             items.begin()
             value = make()
-            packed = bytes(memoryview(orjson.dumps([items.asked, value])))  # a copy: what orjson answers with keeps several times the room it needs
+            packed = bytes(
+                memoryview(orjson.dumps([items.asked, value]))
+            )  # a copy: what orjson answers with keeps several times the room it needs
             self._fresh[post_id] = self._row(post_id)._replace(**{f"{what}_key": key, what: packed})
         return value
 

@@ -51,10 +51,17 @@ class Outline:
         self._category_lists: dict[Numbers, tuple[str, ...]] = {}
         self.rows = rows
         self.own = own
-        tags = {*(tag for row in self.rows.values() for tag in row.tags), *(int(name[4:]) for name in self.own if name.startswith("tag:"))}
+        tags = {
+            *(tag for row in self.rows.values() for tag in row.tags),
+            *(int(name[4:]) for name in self.own if name.startswith("tag:")),
+        }
         self.tags = {tag.id: (tag.name, tag.slug) for tag in self.snapshot.tags(tuple(tags))}
         self.heads: dict[str, Head | None] = {}
-        for name in (*self.own, *(f"category:{number}" for number in self.snapshot.categories), *(f"tag:{number}" for number in self.tags)):
+        for name in (
+            *self.own,
+            *(f"category:{number}" for number in self.snapshot.categories),
+            *(f"tag:{number}" for number in self.tags),
+        ):
             if name.startswith(SUBJECTS):
                 self.head(name)
         self.addresses = {name: self.addresses_of(name) for name in own if name.startswith(SUBJECTS)}
@@ -67,12 +74,18 @@ class Outline:
 
     def lists_of(self, row: Filed) -> tuple[str, ...]:
         """The lists on which strangers find a post."""
-        return list_keys(self.lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front) if self._is_listed(row) else ()
+        return (
+            list_keys(self.lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front)
+            if self._is_listed(row)
+            else ()
+        )
 
     def lists(self) -> set[str]:
         """Every list on which strangers find one of the posts."""
         listed = [row for row in self.rows.values() if self._is_listed(row)]
-        by_category = tuple({name for categories in {row.categories for row in listed} for name in self.lists_by(categories)})
+        by_category = tuple(
+            {name for categories in {row.categories for row in listed} for name in self.lists_by(categories)}
+        )
         tags = tuple({tag for row in listed for tag in row.tags})
         months = {(month_of(row.goes_out, row.zone), row.front) for row in listed}
         return {name for month, front in months for name in list_keys(by_category, tags, month, front)}
@@ -83,8 +96,12 @@ class Outline:
     def names_of(self, categories: Numbers) -> tuple[str, ...]:
         """The names and slugs of categories and of those above them."""
         if categories not in self._names:
-            subjects = [subject for number in categories for subject in trail(self.snapshot.categories, number)]
-            self._names[categories] = tuple(part for subject in subjects for part in (subject.name, subject.slug))
+            subjects = [
+                subject for number in categories for subject in trail(self.snapshot.categories, number)
+            ]
+            self._names[categories] = tuple(
+                part for subject in subjects for part in (subject.name, subject.slug)
+            )
         return self._names[categories]
 
     def lists_by(self, categories: Numbers) -> tuple[str, ...]:
@@ -128,7 +145,11 @@ def settled_edition(db: Database, blog_id: int, instant: int) -> Edition | None:
         if base is None or base.house != house_digest(SiteSnapshot(db, blog_id, base.instant).house):
             return None
         is_noted = editions.last_unsettled(db, blog_id) or editions.unsettled_lists(db, blog_id)
-        return None if is_noted or placements.turned_between(db, blog_id, base.instant, max(instant, base.instant)) else base
+        return (
+            None
+            if is_noted or placements.turned_between(db, blog_id, base.instant, max(instant, base.instant))
+            else base
+        )
 
 
 def noted_lists(db: Database, blog_id: int) -> list[str]:

@@ -52,7 +52,9 @@ def version() -> str:
         for path in (PACKAGE / folder).rglob("*")
         if path.suffix in (".py", ".html", ".css", ".js", ".woff2", ".svg", ".json")
     )
-    return digest([[str(path.relative_to(PACKAGE)), hashlib.sha256(path.read_bytes()).hexdigest()] for path in files])
+    return digest(
+        [[str(path.relative_to(PACKAGE)), hashlib.sha256(path.read_bytes()).hexdigest()] for path in files]
+    )
 
 
 def house_digest(house: House) -> str:
@@ -98,14 +100,23 @@ class Renderer:
 
     def template(self, page: Page, **more: object) -> Rendered:
         root = self._root_from(page)
-        values = {**self._helpers, "page": page.context, "here": page.path, "to": link_from(root), "around": self._fragments.around(page.path, root), **more}
+        values = {
+            **self._helpers,
+            "page": page.context,
+            "here": page.path,
+            "to": link_from(root),
+            "around": self._fragments.around(page.path, root),
+            **more,
+        }
         return Rendered(HTML, written(page.recipe, values).encode())
 
     def _root_from(self, page: Page) -> str:
         """The way from a page to the blog's front page."""
         if self._root is not None:
             return self._root
-        return (urlsplit(self._house.home).path or "/") if page.recipe in ("missing", "gone") else up(page.path)
+        return (
+            (urlsplit(self._house.home).path or "/") if page.recipe in ("missing", "gone") else up(page.path)
+        )
 
     def absolute(self, path: str) -> str:
         """The public address of a path, for feeds, share cards and search engines."""
@@ -116,9 +127,13 @@ class Renderer:
         link = link_from(root)
         return self.template(
             page,
-            item=lambda card, is_first, index: self._fragments.item(card, is_first, index, root, self._whole_text(page, card, link)),
+            item=lambda card, is_first, index: self._fragments.item(
+                card, is_first, index, root, self._whole_text(page, card, link)
+            ),
             picture=lambda item, sizes: Markup(picture_html(rendition(item, sizes, link), "", "high")),
-            about=lambda document: Markup(to_html(document, Html(is_page=True, language=self._house.language))),
+            about=lambda document: Markup(
+                to_html(document, Html(is_page=True, language=self._house.language))
+            ),
         )
 
     def post(self, page: Page) -> Rendered:
@@ -131,7 +146,17 @@ class Renderer:
         if self._memo is None:
             return self._written(context, root)
         card, house = context.card, self._house
-        facts = [card.digest, sorted(context.links.items()), root, house.link_rules, house.language, house.name, house.home, house.label, house.design]
+        facts = [
+            card.digest,
+            sorted(context.links.items()),
+            root,
+            house.link_rules,
+            house.language,
+            house.name,
+            house.home,
+            house.label,
+            house.design,
+        ]
         facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
         return self._memo.worked("page", card.id, facts, self._items, lambda: self._written(context, root))
 
@@ -145,9 +170,22 @@ class Renderer:
         place = geo.read_kept(card.place)
         values = {**self._helpers, "page": context, "to": link}
         parts: dict[str, dict[str, Any]] = {
-            "about": {"reviews": reviews, "has_frames": any(' data-frame="' in part for part in (leading, body))},
-            "opening": {"leading": Markup(leading), "has_own_title": any(node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest))},
-            "text": {"body": Markup(body), "small_map": Markup(coast.small_map(place)) if place and place.has_map and place.point else ""},
+            "about": {
+                "reviews": reviews,
+                "has_frames": any(' data-frame="' in part for part in (leading, body)),
+            },
+            "opening": {
+                "leading": Markup(leading),
+                "has_own_title": any(
+                    node["type"] == "heading" and node["attrs"]["level"] == 1 for node in walk(rest)
+                ),
+            },
+            "text": {
+                "body": Markup(body),
+                "small_map": Markup(coast.small_map(place))
+                if place and place.has_map and place.point
+                else "",
+            },
         }
         return {
             "title": card.search_title or usual_title(card.title, self._house.label, self._house.name),
@@ -162,7 +200,11 @@ class Renderer:
             number = post_number(href)
             if number is None:
                 return href, relations(href, self._house.link_rules)
-            return (link(links[number]) + href.partition(":")[2].lstrip("0123456789"), ()) if number in links else None
+            return (
+                (link(links[number]) + href.partition(":")[2].lstrip("0123456789"), ())
+                if number in links
+                else None
+            )
 
         return Html(
             lambda src, sizes: self._of(src, lambda item: rendition(item, sizes, link)), lambda src: self._of(src, lambda item: playing(item, link)),
@@ -185,12 +227,17 @@ class Renderer:
         """A post's whole text in a list; None where lists show teasers."""
         if not page.context.bodies:
             return None
-        return Markup(to_html(page.context.bodies[card.id], self.html_of(card, page.context.links[card.id], link)))
+        return Markup(
+            to_html(page.context.bodies[card.id], self.html_of(card, page.context.links[card.id], link))
+        )
 
     def _breadcrumb(self, steps: tuple[Any, ...], last: str, path: str) -> dict[str, object]:
         """schema.org BreadcrumbList."""
         names = [*((step.name, step.path) for step in steps), (last, path)]
-        items = [{"@type": "ListItem", "position": at, "name": name, "item": self.absolute(where)} for at, (name, where) in enumerate(names, 1)]
+        items = [
+            {"@type": "ListItem", "position": at, "name": name, "item": self.absolute(where)}
+            for at, (name, where) in enumerate(names, 1)
+        ]
         return {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": items}
 
     def _of(self, src: str, offer: Callable[[Item], Any]) -> Any:
@@ -236,7 +283,9 @@ def parted(card: Card, body: dict[str, Any]) -> tuple[dict[str, Any] | None, dic
     if card.lead_at is None or card.heading == NONE or "lead" not in shown_parts(card.heading):
         return None, body
     blocks = body["content"]
-    rest = [*blocks[: card.lead_at], *blocks[card.lead_at + 1 :]] or [{"type": "paragraph", "attrs": {"align": "start"}}]
+    rest = [*blocks[: card.lead_at], *blocks[card.lead_at + 1 :]] or [
+        {"type": "paragraph", "attrs": {"align": "start"}}
+    ]
     return {**body, "content": [blocks[card.lead_at]]}, {**body, "content": rest}
 
 
@@ -270,7 +319,11 @@ _RECIPES: dict[str, Callable[[Renderer, Page], Rendered]] = {
     "sitemap": Renderer.feed,
     "sitemap-index": Renderer.feed,
     "robots": _robots,
-    "card": lambda renderer, page: Rendered("image/png", share_cards.draw(*page.context, renderer.house.design)),
-    "media": lambda renderer, page: Rendered(page.context.type, media_hash=page.context.hash, is_download=page.context.use == ORIGINAL),
+    "card": lambda renderer, page: Rendered(
+        "image/png", share_cards.draw(*page.context, renderer.house.design)
+    ),
+    "media": lambda renderer, page: Rendered(
+        page.context.type, media_hash=page.context.hash, is_download=page.context.use == ORIGINAL
+    ),
     "asset": lambda renderer, page: Rendered(page.context.type, page.context.body),
 }

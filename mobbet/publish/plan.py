@@ -25,12 +25,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from mobbet.core import comments as comment_rules
-from mobbet.core.audience import (
-    EVERYONE,
-    list_audience,
-    list_audiences,
-    widest,
-)
+from mobbet.core.audience import EVERYONE, list_audience, list_audiences, widest
 from mobbet.core.canonical import digest
 from mobbet.core.facts import Comment, OutPost, list_keys
 from mobbet.core.filing import category_lists
@@ -42,14 +37,7 @@ from mobbet.publish.design import ASSETS
 from mobbet.publish.list_pages import FEEDS, Lists, data
 from mobbet.publish.memo import Memo
 from mobbet.publish.pictures import card_path
-from mobbet.publish.values import (
-    House,
-    Page,
-    PostPage,
-    SeriesBox,
-    Snapshot,
-    Step,
-)
+from mobbet.publish.values import House, Page, PostPage, SeriesBox, Snapshot, Step
 
 
 class Plan:
@@ -87,7 +75,11 @@ class Plan:
         for post_id in self.snapshot.post_ids():
             yield from (f"post/{post_id}", f"short/{post_id}", f"card/{post_id}")
             yield from (f"former/{path}" for path in former.get(post_id, ()))
-        pictures.update(page.picture for page in map(self.snapshot.category_page, self.snapshot.categories) if page.picture)
+        pictures.update(
+            page.picture
+            for page in map(self.snapshot.category_page, self.snapshot.categories)
+            if page.picture
+        )
         for media_id in sorted(pictures):
             yield from self.media_keys(media_id)
 
@@ -127,7 +119,14 @@ class Plan:
             return []
         if post.categories not in self._category_lists:
             self._category_lists[post.categories] = category_lists(self.snapshot.categories, post.categories)
-        return list(list_keys(self._category_lists[post.categories], post.tags, month_of(post.goes_out, post.zone), post.front))
+        return list(
+            list_keys(
+                self._category_lists[post.categories],
+                post.tags,
+                month_of(post.goes_out, post.zone),
+                post.front,
+            )
+        )
 
     def post_page(self, key: str, rest: str) -> Page | None:
         post = self.snapshot.post(int(rest))
@@ -144,7 +143,10 @@ class Plan:
             older = _neighbour(self.snapshot.older(post.goes_out, post.id))
             newer = _neighbour(self.snapshot.newer(post.goes_out, post.id))
         links, series = self.cards.links(post), self._series(post)
-        comments, may_comment = tuple(self.snapshot.comments(post.id)), comment_rules.may_comment(self.snapshot.house.comments, post.comments, True)
+        comments, may_comment = (
+            tuple(self.snapshot.comments(post.id)),
+            comment_rules.may_comment(self.snapshot.house.comments, post.comments, True),
+        )
         context = PostPage(card, body, steps, tags, older, newer, links, series, comments, may_comment)
         reads = [card.digest, data(steps), data(tags), data([older]), data([newer]), sorted(links.items())]
         reads.append([series.name, series.number, data(series.parts)] if series else None)
@@ -161,11 +163,17 @@ class Plan:
         if len(parts) < 2:
             return None
         number = next(at for at, part in enumerate(parts, 1) if part.id == post.id)
-        return SeriesBox(self.snapshot.series_name(post.series_id), number, tuple(Step(part.title, part.path) for part in parts))
+        return SeriesBox(
+            self.snapshot.series_name(post.series_id),
+            number,
+            tuple(Step(part.title, part.path) for part in parts),
+        )
 
     def short(self, key: str, rest: str) -> Page | None:
         post = self.snapshot.post(int(rest))
-        return leading(self.snapshot.house, key, short_path(post.id), post.path, post.audience) if post else None
+        return (
+            leading(self.snapshot.house, key, short_path(post.id), post.path, post.audience) if post else None
+        )
 
     def former(self, key: str, path: str) -> Page | None:
         home = self.snapshot.home_of(path)
@@ -173,7 +181,11 @@ class Plan:
             return None
         if home.kind == "post":
             post = self.snapshot.post(home.number) or self.successor(home.number)
-            return leading(self.snapshot.house, key, path, post.path, post.audience) if post and post.path != path else None
+            return (
+                leading(self.snapshot.house, key, path, post.path, post.audience)
+                if post and post.path != path
+                else None
+            )
         if home.kind == "away":
             return leading(self.snapshot.house, key, path, home.target)
         name = f"{home.kind}:{home.number}"
@@ -202,12 +214,22 @@ class Plan:
         if card is None or card.picture or not can_be_drawn(card.title + self.snapshot.house.name):
             return None
         context = (card.title, self.snapshot.house.name)
-        return Page(key, card_path(post.id, *context, self.snapshot.house.design), "card", context, context, post.audience)
+        return Page(
+            key,
+            card_path(post.id, *context, self.snapshot.house.design),
+            "card",
+            context,
+            context,
+            post.audience,
+        )
 
     def card_paths(self) -> dict[str, str | None]:
         """{key: where the share card of a post is, if it has one}, of every post that is out; None where the fonts lack a letter."""
         name, design = self.snapshot.house.name, self.snapshot.house.design
-        return {f"card/{post_id}": card_path(post_id, title, name, design) if can_be_drawn(title + name) else None for post_id, title in self.snapshot.titles()}
+        return {
+            f"card/{post_id}": card_path(post_id, title, name, design) if can_be_drawn(title + name) else None
+            for post_id, title in self.snapshot.titles()
+        }
 
     def robots(self, key: str, rest: str) -> Page:
         return Page(key, "/robots.txt", "robots", None, None)
@@ -251,7 +273,14 @@ def leading(house: House, key: str, path: str, leads_to: str, audience: str = EV
 
 
 def _said(comment: Comment) -> list[Any]:
-    return [comment.id, comment.name, comment.text, comment.made_at, comment.is_ours, [_said(one) for one in comment.answers]]
+    return [
+        comment.id,
+        comment.name,
+        comment.text,
+        comment.made_at,
+        comment.is_ours,
+        [_said(one) for one in comment.answers],
+    ]
 
 
 def _neighbour(post: OutPost | None) -> Step | None:

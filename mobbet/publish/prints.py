@@ -43,7 +43,9 @@ class Around:
     shifted: set[str]
 
 
-def prints_around(db: Database, blog_id: int, instant: int, post_id: int, before: dict[str, Any] | None) -> Around:
+def prints_around(
+    db: Database, blog_id: int, instant: int, post_id: int, before: dict[str, Any] | None
+) -> Around:
     """The prints of every page that may differ since the post was as `before` says; None where there is no page."""
     with db.reading():
         snapshot = SiteSnapshot(db, blog_id, instant)
@@ -90,5 +92,7 @@ def compared(before: dict[str, Print | None], after: dict[str, Print | None]) ->
         elif new is not None and old is None:
             found.append(Altered(key, new.path, "added", new.leads_to))
         elif new is not None and old is not None and old.fingerprint != new.fingerprint:
-            found.append(Altered(key, new.path, "altered", new.leads_to, old.path if old.path != new.path else ""))
+            found.append(
+                Altered(key, new.path, "altered", new.leads_to, old.path if old.path != new.path else "")
+            )
     return sorted(found, key=lambda one: (one.path, one.key))

@@ -25,7 +25,14 @@ class Sealed:
     rounds: int
 
 
-def sealed_page(renderer: Renderer, path: str, body: bytes, key: str, salt: str, picture: Callable[[str], tuple[str, bytes] | None]) -> bytes:
+def sealed_page(
+    renderer: Renderer,
+    path: str,
+    body: bytes,
+    key: str,
+    salt: str,
+    picture: Callable[[str], tuple[str, bytes] | None],
+) -> bytes:
     """The page of a post, sealed. Its pictures go in with it, since a static host would give them to everyone.
 
     `picture` answers with (type, bytes) of the file at a path below the blog's.

@@ -14,7 +14,10 @@ WIDTH, HEIGHT = 1200, 630
 EDGE = 84
 SIZES = (84, 72, 62, 54, 46)
 MOST_LINES = 5
-COLOURS = {"bench": ((251, 249, 244), (36, 33, 28), (138, 59, 18)), "ferry": ((245, 249, 250), (22, 36, 43), (18, 86, 111))}
+COLOURS = {
+    "bench": ((251, 249, 244), (36, 33, 28), (138, 59, 18)),
+    "ferry": ((245, 249, 250), (22, 36, 43), (18, 86, 111)),
+}
 """Paper, ink and accent of each look, as in `page.css`."""
 INKS, ACCENTS = 10, 5
 """So many steps from paper to ink, and to the accent: sixteen colours in all, two pixels a byte."""
@@ -57,8 +60,14 @@ def _steps(most: int, after: int) -> list[int]:
 
 def _palette(paper: Colour, ink: Colour, accent: Colour) -> list[int]:
     """Paper, then ink and accent from their faintest to their full step."""
-    steps = [(ink, step / INKS) for step in range(INKS + 1)] + [(accent, step / ACCENTS) for step in range(1, ACCENTS + 1)]
-    return [round(ground + (full - ground) * share) for colour, share in steps for ground, full in zip(paper, colour, strict=True)]
+    steps = [(ink, step / INKS) for step in range(INKS + 1)] + [
+        (accent, step / ACCENTS) for step in range(1, ACCENTS + 1)
+    ]
+    return [
+        round(ground + (full - ground) * share)
+        for colour, share in steps
+        for ground, full in zip(paper, colour, strict=True)
+    ]
 
 
 def _set(title: str) -> tuple[int, list[str]]:

@@ -32,7 +32,9 @@ class Job(Protocol):
         """Reads what another process wrote, as it comes."""
 
 
-def in_processes(job: Job, keys: list[str], posts: list[int], by_hand: Callable[[list[str], list[int]], Any]) -> list[Any] | None:
+def in_processes(
+    job: Job, keys: list[str], posts: list[int], by_hand: Callable[[list[str], list[int]], Any]
+) -> list[Any] | None:
     """What came of each part, the work done by as many processes as there are cores; None where that cannot be done here.
 
     A process that does nothing else, as a command, takes a part itself (`by_hand`); a server hands out all of them, and goes on serving.
@@ -95,7 +97,9 @@ def _asked(job: Job, keys: list[str], posts: list[int]) -> Any:
     asked = pickle.dumps((job, keys, posts))
     try:
         environment = {**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}
-        with subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment) as process:
+        with subprocess.Popen(
+            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment
+        ) as process:
             process.stdin.write(asked)
             process.stdin.close()
             found = job.read(process.stdout)

@@ -22,7 +22,9 @@ class Spool:
     def __init__(self, folder: Path) -> None:
         self._folder = folder
         self._file = tempfile.SpooledTemporaryFile(IN_MEMORY, dir=folder)
-        weakref.finalize(self, self._file.close)  # rows of an edition that another process was quicker with are read by nobody
+        weakref.finalize(
+            self, self._file.close
+        )  # rows of an edition that another process was quicker with are read by nobody
 
     def add(self, rows: list[Any]) -> None:
         """Raises Broken on a full disk."""
@@ -54,4 +56,6 @@ class Spool:
             yield from rows
 
     def _broken(self, error: OSError) -> Broken:
-        return Broken(f"{self._folder} cannot be written ({error.strerror}); free some space or check its rights.")
+        return Broken(
+            f"{self._folder} cannot be written ({error.strerror}); free some space or check its rights."
+        )

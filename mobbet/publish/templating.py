@@ -55,5 +55,7 @@ def _environment() -> Environment:
         auto_reload=False,
     )
     environment.globals.clear()
-    environment.policies["json.dumps_function"] = lambda value, **_: orjson.dumps(value, option=orjson.OPT_SORT_KEYS).decode()
+    environment.policies["json.dumps_function"] = lambda value, **_: orjson.dumps(
+        value, option=orjson.OPT_SORT_KEYS
+    ).decode()
     return environment

@@ -32,15 +32,25 @@ def certain(plan: Plan, changes: Changes) -> dict[str, str]:
     those of lists on which they stand, and those on which other posts stand than before.
     """
     changes = {post_id: pair for post_id, pair in changes.items() if pair[0] != pair[1]}
-    found = {f"post/{post_id}": now["path"] for post_id, (before, now) in changes.items() if _is_rewritten(before, now)}
+    found = {
+        f"post/{post_id}": now["path"]
+        for post_id, (before, now) in changes.items()
+        if _is_rewritten(before, now)
+    }
     for name, posts in _by_list(changes).items():
         if name in ("all", "top") or name.startswith("under:"):
             continue
         count, size = plan.snapshot.count(name), plan.snapshot.house.posts_on_page
-        rewritten = [plan.snapshot.rank(name, now["goes_out"], post_id) for post_id, before, now in posts if _is_rewritten(before, now)]
+        rewritten = [
+            plan.snapshot.rank(name, now["goes_out"], post_id)
+            for post_id, before, now in posts
+            if _is_rewritten(before, now)
+        ]
         numbers = _shifted_pages(plan, name, posts) | {place // size + 1 for place in rewritten}
         numbers |= {0} if any(place >= count - size for place in rewritten) else set()
-        found.update({f"list/{name}/{number}": path for number in numbers if (path := plan.lists.path(name, number))})
+        found.update(
+            {f"list/{name}/{number}": path for number in numbers if (path := plan.lists.path(name, number))}
+        )
     return found
 
 
@@ -49,13 +59,21 @@ def _is_rewritten(before: dict | None, now: dict | None) -> bool:
 
     A state that an older Mobbet kept may lack its audience.
     """
-    return bool(before and now) and before["digest"] != now["digest"] and not any(state.get("audience", "password:").startswith("password:") for state in (before, now))
+    return (
+        bool(before and now)
+        and before["digest"] != now["digest"]
+        and not any(state.get("audience", "password:").startswith("password:") for state in (before, now))
+    )
 
 
 def _shifted_pages(plan: Plan, name: str, posts: list[Moved]) -> set[int]:
     """The numbers of a list's pages on which other posts stand than before."""
     size = plan.snapshot.house.posts_on_page
-    return {number for start, end in _shifted_places(plan, name, posts) for number in range(start // size + 1, (end - 1) // size + 2)}
+    return {
+        number
+        for start, end in _shifted_places(plan, name, posts)
+        for number in range(start // size + 1, (end - 1) // size + 2)
+    }
 
 
 def _shifted_places(plan: Plan, name: str, posts: list[Moved]) -> Iterator[tuple[int, int]]:
@@ -117,7 +135,11 @@ def _of_post(plan: Plan, post_id: int, before: dict | None, now: dict | None) ->
 
 def _is_named_alike(before: dict | None, now: dict | None) -> bool:
     """Whether the posts beside a post name it, and lead to it, as before."""
-    return bool(before and now) and all(before.get(name) == now[name] for name in ("path", "title", "goes_out")) and ("all" in before["lists"]) == ("all" in now["lists"])
+    return (
+        bool(before and now)
+        and all(before.get(name) == now[name] for name in ("path", "title", "goes_out"))
+        and ("all" in before["lists"]) == ("all" in now["lists"])
+    )
 
 
 def _of_links(plan: Plan, post_id: int) -> Iterator[str]:
@@ -125,7 +147,9 @@ def _of_links(plan: Plan, post_id: int) -> Iterator[str]:
     for number in plan.snapshot.linking_to(post_id):
         yield f"post/{number}"
         for name in plan.lists_of(plan.snapshot.post(number)):
-            yield from (f"feed/{name}/{feed}" for feed in FEEDS if name == "all" or name.startswith("category:"))
+            yield from (
+                f"feed/{name}/{feed}" for feed in FEEDS if name == "all" or name.startswith("category:")
+            )
             if plan.snapshot.house.full_in_lists:
                 yield from plan.lists.keys_of(name)
 
@@ -181,16 +205,28 @@ def _of_places(plan: Plan, name: str, moved: list[Moved], count: int, count_befo
     """The pages on which these posts stand or stood, those on which others stand than before, and those that begin or end."""
     size = plan.snapshot.house.posts_on_page
     last, last_before = pages(count, size), pages(count_before, size)
-    ranks = {plan.snapshot.rank(name, state["goes_out"], post_id) for post_id, *states in moved for state in states if state}
+    ranks = {
+        plan.snapshot.rank(name, state["goes_out"], post_id)
+        for post_id, *states in moved
+        for state in states
+        if state
+    }
     numbers = {0, *(rank // size + 1 for rank in ranks)} | _shifted_pages(plan, name, moved)
     if last != last_before:  # numbered pages begin or end, and the one before them leads elsewhere
         numbers.update(range(max(1, min(last, last_before)), max(last, last_before) + 1))
     keys = {f"list/{name}/{number}" for number in numbers if number <= max(last, last_before)}
-    return keys.union(_of_sitemap(name[6:], min(ranks), max(count, count_before))) if name.startswith("month:") else keys
+    return (
+        keys.union(_of_sitemap(name[6:], min(ranks), max(count, count_before)))
+        if name.startswith("month:")
+        else keys
+    )
 
 
 def _of_sitemap(month: str, rank: int, count: int) -> Iterator[str]:
-    return (f"sitemap/{month}/{part}" for part in range(rank // SITEMAP_LENGTH + 1, -(-count // SITEMAP_LENGTH) + 1))
+    return (
+        f"sitemap/{month}/{part}"
+        for part in range(rank // SITEMAP_LENGTH + 1, -(-count // SITEMAP_LENGTH) + 1)
+    )
 
 
 def _of_changed_list(plan: Plan, name: str) -> set[str]:

@@ -71,11 +71,17 @@ def _parts(db: Database, job: WritingOut, may_share: bool) -> list[Written]:
         plan, memo = job.plan(db)
         keys = list(plan.all_keys())
         by_hand = lambda some, posts: job.written(plan, memo, some)  # noqa: E731
-        shared = in_processes(job, keys, list(plan.snapshot.post_ids()), by_hand) if may_share and len(keys) >= MANY else None
+        shared = (
+            in_processes(job, keys, list(plan.snapshot.post_ids()), by_hand)
+            if may_share and len(keys) >= MANY
+            else None
+        )
         return shared or [by_hand(keys, [])]
 
 
-def files_of(plan: Plan, media: Shelf, keys: list[str], memo: Memo | None = None) -> Iterator[tuple[str, bytes]]:
+def files_of(
+    plan: Plan, media: Shelf, keys: list[str], memo: Memo | None = None
+) -> Iterator[tuple[str, bytes]]:
     """(path, bytes) of the pages at these keys that everyone may read; texts that are kept already come from the memo.
 
     Raises Broken where a file is missing.

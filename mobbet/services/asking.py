@@ -28,7 +28,13 @@ CLOSED = (401, 402, 403, 405, 406, 407, 418, 429, 451, 999)
 class PublicAsker:
     """Asks by HEAD, and by GET where HEAD is not understood; reads a few bytes and goes away."""
 
-    def __init__(self, resolve: Resolve = resolve, transport: httpx.BaseTransport | None = None, clock: Callable[[], float] = time.monotonic, seconds: float = MOST_SECONDS) -> None:
+    def __init__(
+        self,
+        resolve: Resolve = resolve,
+        transport: httpx.BaseTransport | None = None,
+        clock: Callable[[], float] = time.monotonic,
+        seconds: float = MOST_SECONDS,
+    ) -> None:
         self._resolve, self._transport, self._clock, self._seconds = resolve, transport, clock, seconds
         self._rules: dict[str, tuple[float, RobotFileParser | None]] = {}
 
@@ -37,7 +43,9 @@ class PublicAsker:
             with Web(self._seconds, self._resolve, self._transport, self._clock) as web:
                 return self._followed(web, address)
         except BadInput as error:
-            return Asked("lies inside the network" if "inside the network" in str(error) else "is not to be found")
+            return Asked(
+                "lies inside the network" if "inside the network" in str(error) else "is not to be found"
+            )
         except TooSlow:
             return Asked(f"took more than {self._seconds:.0f} seconds to answer")
         except (httpx.HTTPError, httpx.InvalidURL, ValueError, OSError):
@@ -73,12 +81,19 @@ class PublicAsker:
     def _sent(self, web: Web, method: str, address: str) -> tuple[int, str, int]:
         response, _ = self._got(web, method, address, MOST_BYTES)
         asked = response.headers.get("retry-after", "")
-        return response.status_code, response.headers.get("location", ""), min(7 * 86400, int(asked)) if asked.isdecimal() else 0
+        return (
+            response.status_code,
+            response.headers.get("location", ""),
+            min(7 * 86400, int(asked)) if asked.isdecimal() else 0,
+        )
 
     def _got(self, web: Web, method: str, address: str, most: int) -> tuple[httpx.Response, bytes]:
         """The answer, and its first bytes; a place that sends them drop by drop is left."""
         body = bytearray()
-        with web.asked(method, address, AGENT) as response, suppress(httpx.DecodingError, TooLarge):  # what is packed, or too long, did answer
+        with (
+            web.asked(method, address, AGENT) as response,
+            suppress(httpx.DecodingError, TooLarge),
+        ):  # what is packed, or too long, did answer
             for chunk in web.chunks(response, most):
                 body += chunk
         return response, bytes(body[:most])

@@ -52,10 +52,14 @@ class Bounded:
                 answer = process.call(function, args, seconds)
             except TimeoutError:
                 process.end()
-                raise TooMuch(f"{what} takes more than {seconds:g} seconds to read; make it smaller, or bring it in in parts.") from None
+                raise TooMuch(
+                    f"{what} takes more than {seconds:g} seconds to read; make it smaller, or bring it in in parts."
+                ) from None
             except (EOFError, OSError, MemoryError):
                 process.end()
-                raise TooMuch(f"{what} takes more memory to read than there is for it; make it smaller, or bring it in in parts.") from None
+                raise TooMuch(
+                    f"{what} takes more memory to read than there is for it; make it smaller, or bring it in in parts."
+                ) from None
             with self._lock:
                 self._idle.append(process)
         finally:
@@ -90,7 +94,13 @@ class Bounded:
 class _Process:
     def __init__(self) -> None:
         environment = {**os.environ, "PYTHONPATH": os.pathsep.join(filter(None, sys.path))}
-        self._process = subprocess.Popen([sys.executable, "-m", __name__], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment)
+        self._process = subprocess.Popen(
+            [sys.executable, "-m", __name__],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            env=environment,
+        )
 
     def wait_until_ready(self) -> None:
         """Raises TimeoutError, and EOFError where it does not start."""

@@ -33,11 +33,31 @@ LOCAL = ("localhost", "127.0.0.1", "::1")
 _WITHIN_OTHERS = tuple(
     map(
         ipaddress.ip_network,
-        ("::/96", "::ffff:0:0/96", "64:ff9b::/96", "64:ff9b:1::/48", "100::/64", "2001::/23", "2001:db8::/32", "2002::/16", "3fff::/20", "5f00::/16", "fc00::/7", "fe80::/10", "fec0::/10", "ff00::/8"),
+        (
+            "::/96",
+            "::ffff:0:0/96",
+            "64:ff9b::/96",
+            "64:ff9b:1::/48",
+            "100::/64",
+            "2001::/23",
+            "2001:db8::/32",
+            "2002::/16",
+            "3fff::/20",
+            "5f00::/16",
+            "fc00::/7",
+            "fe80::/10",
+            "fec0::/10",
+            "ff00::/8",
+        ),
     )
 )
 """IPv6 networks that hold IPv4 addresses (mapped, compatible, NAT64, Teredo, 6to4) or are not of the public network (RFC 6890 and its registry)."""
-_NOT_PUBLIC = tuple(map(ipaddress.ip_network, ("0.0.0.0/8", "100.64.0.0/10", "192.0.0.0/24", "192.88.99.0/24", "198.18.0.0/15", "224.0.0.0/3")))
+_NOT_PUBLIC = tuple(
+    map(
+        ipaddress.ip_network,
+        ("0.0.0.0/8", "100.64.0.0/10", "192.0.0.0/24", "192.88.99.0/24", "198.18.0.0/15", "224.0.0.0/3"),
+    )
+)
 
 
 class TooSlow(Exception):
@@ -50,13 +70,17 @@ class TooLarge(Exception):
 
 def resolve(host: str, port: int) -> list[str]:
     """The network addresses of a host."""
-    return list(dict.fromkeys(str(row[4][0]) for row in socket.getaddrinfo(host, port, proto=socket.IPPROTO_TCP)))
+    return list(
+        dict.fromkeys(str(row[4][0]) for row in socket.getaddrinfo(host, port, proto=socket.IPPROTO_TCP))
+    )
 
 
 def is_public(address: Address) -> bool:
     """Whether an address is one of the public network, and leads nowhere else by another name."""
     barred = _WITHIN_OTHERS if address.version == 6 else _NOT_PUBLIC
-    return address.is_global and not address.is_multicast and not any(address in network for network in barred)
+    return (
+        address.is_global and not address.is_multicast and not any(address in network for network in barred)
+    )
 
 
 def public_address(resolve: Resolve, host: str, port: int) -> Address:
@@ -64,9 +88,14 @@ def public_address(resolve: Resolve, host: str, port: int) -> Address:
     try:
         found = [ipaddress.ip_address(one.split("%")[0]) for one in resolve(host, port)]
     except (OSError, ValueError, UnicodeError):
-        raise BadInput(f"There is no “{host[:80]}” to be found; check the address and the network.", "address") from None
+        raise BadInput(
+            f"There is no “{host[:80]}” to be found; check the address and the network.", "address"
+        ) from None
     if not found or not all(map(is_public, found)):
-        raise BadInput(f"“{host[:80]}” lies inside the network, where Mobbet does not go; use a public address.", "address")
+        raise BadInput(
+            f"“{host[:80]}” lies inside the network, where Mobbet does not go; use a public address.",
+            "address",
+        )
     return found[0]
 
 
@@ -77,12 +106,23 @@ def judged(resolve: Resolve, address: str) -> tuple[str, str, httpx.URL]:
         host, port = parts.hostname or "", parts.port or (443 if parts.scheme == "https" else 80)
     except ValueError:
         host, port, parts = "", 0, None
-    if parts is None or parts.scheme not in ("http", "https") or not host or parts.username or port not in WEB_PORTS:
-        raise BadInput(f"“{address[:120]}” is no public address of a file; write it like https://name.example/picture.jpg.", "address")
+    if (
+        parts is None
+        or parts.scheme not in ("http", "https")
+        or not host
+        or parts.username
+        or port not in WEB_PORTS
+    ):
+        raise BadInput(
+            f"“{address[:120]}” is no public address of a file; write it like https://name.example/picture.jpg.",
+            "address",
+        )
     found = public_address(resolve, host, port)
     number = f"[{found}]" if found.version == 6 else str(found)
     try:
-        target = httpx.URL(f"{parts.scheme}://{number}:{port}{parts.path or '/'}{'?' + parts.query if parts.query else ''}")
+        target = httpx.URL(
+            f"{parts.scheme}://{number}:{port}{parts.path or '/'}{'?' + parts.query if parts.query else ''}"
+        )
     except httpx.InvalidURL:
         raise BadInput(f"“{address[:120]}” is no address; check it in a browser.", "address") from None
     return parts.netloc, host, target
@@ -97,10 +137,22 @@ def _certificates() -> ssl.SSLContext:
 class Web:
     """Requests to public pages, within a whole deadline. Not for more than one thread at a time."""
 
-    def __init__(self, seconds: float, resolve: Resolve = resolve, transport: httpx.BaseTransport | None = None, clock: Callable[[], float] = time.monotonic) -> None:
+    def __init__(
+        self,
+        seconds: float,
+        resolve: Resolve = resolve,
+        transport: httpx.BaseTransport | None = None,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
         self._clock, self._until = clock, clock() + seconds
         self._resolve = resolve
-        self._client = httpx.Client(timeout=min(READING, seconds), transport=transport, verify=_certificates(), follow_redirects=False, trust_env=False)
+        self._client = httpx.Client(
+            timeout=min(READING, seconds),
+            transport=transport,
+            verify=_certificates(),
+            follow_redirects=False,
+            trust_env=False,
+        )
         self._alarm = threading.Timer(seconds, self._client.close)
         self._alarm.daemon = True
 
@@ -120,7 +172,9 @@ class Web:
         headers = {"Host": host, "User-Agent": agent, "Accept": "*/*", "Accept-Encoding": "identity"}
         self.check()
         try:
-            with self._client.stream(method, target, headers=headers, extensions={"sni_hostname": name}) as response:
+            with self._client.stream(
+                method, target, headers=headers, extensions={"sni_hostname": name}
+            ) as response:
                 yield response
         except RuntimeError:  # the client was closed, as the time was over
             self.check()
@@ -137,7 +191,11 @@ class Web:
         packing, size = response.headers.get("content-encoding", "identity").strip().lower(), 0
         if packing not in ("identity", "", "gzip", "x-gzip", "deflate"):
             raise httpx.DecodingError(f"packed as {packing[:40]}")
-        unpacked = (chunk for raw in response.stream for chunk in ([raw] if packing in ("identity", "") else self._unpack(response, raw, most)))
+        unpacked = (
+            chunk
+            for raw in response.stream
+            for chunk in ([raw] if packing in ("identity", "") else self._unpack(response, raw, most))
+        )
         for chunk in unpacked:
             size += len(chunk)
             self.check()
@@ -164,7 +222,11 @@ def mail_server(address: str, seconds: float) -> Iterator[smtplib.SMTP]:
     """
     parts, context = urlsplit(address), ssl.create_default_context()
     where = parts.hostname, parts.port or {"smtp": 25, "smtps": 465}[parts.scheme]
-    made = smtplib.SMTP_SSL(*where, timeout=seconds, context=context) if parts.scheme == "smtps" else smtplib.SMTP(*where, timeout=seconds)
+    made = (
+        smtplib.SMTP_SSL(*where, timeout=seconds, context=context)
+        if parts.scheme == "smtps"
+        else smtplib.SMTP(*where, timeout=seconds)
+    )
     with made as connection:
         if parts.scheme == "smtp":
             connection.ehlo()
@@ -181,11 +243,26 @@ def object_store(endpoint: str, region: str, access: str, secret: str, connectio
     from botocore.config import Config
     from botocore.exceptions import BotoCoreError
 
-    config = Config(connect_timeout=10, read_timeout=30, retries={"max_attempts": 2, "mode": "standard"}, max_pool_connections=connections, proxies={})
+    config = Config(
+        connect_timeout=10,
+        read_timeout=30,
+        retries={"max_attempts": 2, "mode": "standard"},
+        max_pool_connections=connections,
+        proxies={},
+    )
     try:
-        return boto3.client("s3", endpoint_url=endpoint, region_name=region or "us-east-1", aws_access_key_id=access, aws_secret_access_key=secret, config=config)
+        return boto3.client(
+            "s3",
+            endpoint_url=endpoint,
+            region_name=region or "us-east-1",
+            aws_access_key_id=access,
+            aws_secret_access_key=secret,
+            config=config,
+        )
     except (BotoCoreError, ValueError) as error:
-        raise Broken(f"The store at {endpoint} cannot be used ({type(error).__name__}); check its address.") from None
+        raise Broken(
+            f"The store at {endpoint} cannot be used ({type(error).__name__}); check its address."
+        ) from None
 
 
 def machine(host: str, port: int, is_named: bool, resolve: Resolve = resolve) -> str:

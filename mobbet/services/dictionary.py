@@ -10,7 +10,12 @@ from mobbet.core.proofing.slips import words_near
 
 SHIPPED = {"en": "en_US"}
 """The languages whose dictionary comes with the package, with its name."""
-FOLDERS = (Path("/usr/share/hunspell"), Path("/usr/share/myspell/dicts"), Path("/usr/local/share/hunspell"), Path("/opt/homebrew/share/hunspell"))
+FOLDERS = (
+    Path("/usr/share/hunspell"),
+    Path("/usr/share/myspell/dicts"),
+    Path("/usr/local/share/hunspell"),
+    Path("/opt/homebrew/share/hunspell"),
+)
 """Where other dictionaries lie on a machine."""
 
 
@@ -18,8 +23,19 @@ FOLDERS = (Path("/usr/share/hunspell"), Path("/usr/share/myspell/dicts"), Path("
 def name_of(language: str) -> str | None:
     """The name of the dictionary for a language (`pt-BR`, `de`): its own, or another of the same language; None without one."""
     wanted, short = language.replace("-", "_"), language[:2].lower()
-    found = sorted({file.stem for folder in FOLDERS for file in folder.glob(f"{short}*.dic") if file.with_suffix(".aff").exists()})
-    return next((name for name in found if name == wanted), None) or SHIPPED.get(short) or (found[0] if found else None)
+    found = sorted(
+        {
+            file.stem
+            for folder in FOLDERS
+            for file in folder.glob(f"{short}*.dic")
+            if file.with_suffix(".aff").exists()
+        }
+    )
+    return (
+        next((name for name in found if name == wanted), None)
+        or SHIPPED.get(short)
+        or (found[0] if found else None)
+    )
 
 
 class Hunspell:

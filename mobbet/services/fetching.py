@@ -20,7 +20,12 @@ AGENT = "Mobbet/1 (a blog's library)"
 class PublicFetcher:
     """Asks only addresses that are public after the name was resolved, on every redirect anew."""
 
-    def __init__(self, resolve: Resolve = resolve, transport: httpx.BaseTransport | None = None, seconds: float = SECONDS) -> None:
+    def __init__(
+        self,
+        resolve: Resolve = resolve,
+        transport: httpx.BaseTransport | None = None,
+        seconds: float = SECONDS,
+    ) -> None:
         self._resolve, self._transport, self._seconds = resolve, transport, seconds
 
     def __call__(self, address: str, most_bytes: int) -> Fetched:
@@ -33,12 +38,24 @@ class PublicFetcher:
                         return answer
                     address = answer
         except TooSlow:
-            raise BadInput(f"“{begun[:120]}” took more than {self._seconds:g} seconds; try again, or bring the file in from your machine.", "address") from None
+            raise BadInput(
+                f"“{begun[:120]}” took more than {self._seconds:g} seconds; try again, or bring the file in from your machine.",
+                "address",
+            ) from None
         except TooLarge:
-            raise BadInput(f"What lies at “{begun[:120]}” is larger than {most_bytes / 1_000_000:g} MB; bring in a smaller one.", "address") from None
+            raise BadInput(
+                f"What lies at “{begun[:120]}” is larger than {most_bytes / 1_000_000:g} MB; bring in a smaller one.",
+                "address",
+            ) from None
         except (httpx.HTTPError, httpx.InvalidURL, OSError) as error:
-            raise BadInput(f"“{begun[:120]}” could not be reached ({type(error).__name__}); check the address and the network.", "address") from None
-        raise BadInput(f"“{begun[:120]}” leads on more than {MOST_REDIRECTS} times; use the address it ends at.", "address")
+            raise BadInput(
+                f"“{begun[:120]}” could not be reached ({type(error).__name__}); check the address and the network.",
+                "address",
+            ) from None
+        raise BadInput(
+            f"“{begun[:120]}” leads on more than {MOST_REDIRECTS} times; use the address it ends at.",
+            "address",
+        )
 
     def _ask(self, web: Web, address: str, most_bytes: int) -> Fetched | str:
         """What lies there, or the address it leads on to."""
@@ -46,7 +63,10 @@ class PublicFetcher:
             if response.is_redirect and "location" in response.headers:
                 return urljoin(address, response.headers["location"][:4000])
             if response.status_code != 200:
-                raise BadInput(f"“{address[:120]}” answered with {response.status_code}; check the address in a browser.", "address")
+                raise BadInput(
+                    f"“{address[:120]}” answered with {response.status_code}; check the address in a browser.",
+                    "address",
+                )
             return Fetched(address, _name(response, address), b"".join(web.chunks(response, most_bytes)))
 
 

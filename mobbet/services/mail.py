@@ -35,4 +35,6 @@ class Smtp:
                     connection.login(unquote(self._server.username), unquote(self._server.password or ""))
                 connection.send_message(message)
         except (OSError, smtplib.SMTPException) as error:
-            raise Broken(f"The mail server {self._server.hostname} did not take the letter to {letter.recipient} ({error}).") from None
+            raise Broken(
+                f"The mail server {self._server.hostname} did not take the letter to {letter.recipient} ({error})."
+            ) from None

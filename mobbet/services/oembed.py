@@ -23,11 +23,26 @@ class OEmbedHost:
         return []
 
     def tell(self, found: Found) -> Told:
-        answer = self._fetch(f"{found.provider.endpoint}?{urlencode({'url': found.address, 'format': 'json'})}", MOST_BYTES)
+        answer = self._fetch(
+            f"{found.provider.endpoint}?{urlencode({'url': found.address, 'format': 'json'})}", MOST_BYTES
+        )
         try:
             facts = json.loads(answer.body)
-            title, width, height = str(facts.get("title", ""))[:300], int(facts.get("width") or 640), int(facts.get("height") or 360)
+            title, width, height = (
+                str(facts.get("title", ""))[:300],
+                int(facts.get("width") or 640),
+                int(facts.get("height") or 360),
+            )
         except (ValueError, AttributeError, TypeError):
-            raise BadInput(f"{found.provider.name} said nothing about “{found.address}” that could be read; check the address.", "address") from None
+            raise BadInput(
+                f"{found.provider.name} said nothing about “{found.address}” that could be read; check the address.",
+                "address",
+            ) from None
         poster = self._fetch(facts["thumbnail_url"], MOST_POSTER).body if facts.get("thumbnail_url") else b""
-        return Told(title or found.address, str(facts.get("author_name", ""))[:200], min(10_000, max(1, width)), min(10_000, max(1, height)), poster)
+        return Told(
+            title or found.address,
+            str(facts.get("author_name", ""))[:200],
+            min(10_000, max(1, width)),
+            min(10_000, max(1, height)),
+            poster,
+        )

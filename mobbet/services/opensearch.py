@@ -32,7 +32,9 @@ class OpenSearchCollection:
         try:
             root = etree.fromstring(feed.body, etree.XMLParser(resolve_entities=False, no_network=True))
         except etree.XMLSyntaxError:
-            raise BadInput(f"{self.name} gave no answer that could be read; try again later.", "words") from None
+            raise BadInput(
+                f"{self.name} gave no answer that could be read; try again later.", "words"
+            ) from None
         found = [self._offered(entry) for entry in root.iter(f"{ATOM}entry")]
         return [offered for offered in found if offered][:MOST]
 
@@ -41,10 +43,26 @@ class OpenSearchCollection:
         if not links.get("enclosure"):
             return None
         rights = (entry.findtext(f"{ATOM}rights") or "").strip()
-        licence = next((row.key for row in LICENCES if row.page and row.page in rights or row.key and row.words == rights), "permission")
+        licence = next(
+            (
+                row.key
+                for row in LICENCES
+                if row.page and row.page in rights or row.key and row.words == rights
+            ),
+            "permission",
+        )
         thumb = next((node.get("url", "") for node in entry.iter(f"{MEDIA}thumbnail")), links["enclosure"])
         number = entry.findtext(f"{ATOM}id") or links["enclosure"]
-        offered = Offered(number, entry.findtext(f"{ATOM}title") or number, entry.findtext(f"{ATOM}author/{ATOM}name") or "", licence, links.get("alternate", ""), 0, 0, "")
+        offered = Offered(
+            number,
+            entry.findtext(f"{ATOM}title") or number,
+            entry.findtext(f"{ATOM}author/{ATOM}name") or "",
+            licence,
+            links.get("alternate", ""),
+            0,
+            0,
+            "",
+        )
         self._seen[number] = (offered, links["enclosure"], thumb)
         return offered
 

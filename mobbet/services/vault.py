@@ -23,28 +23,38 @@ class Vault:
     def seal(self, text: str, about: str) -> str:
         """The text sealed, as base64; it opens only with the same `about`."""
         nonce = os.urandom(NONCE_BYTES)
-        return base64.b64encode(nonce + AESGCM(self._key(is_made=True)).encrypt(nonce, text.encode(), about.encode())).decode()
+        return base64.b64encode(
+            nonce + AESGCM(self._key(is_made=True)).encrypt(nonce, text.encode(), about.encode())
+        ).decode()
 
     def open(self, sealed: str, about: str) -> str:
         """What was sealed. Raises Broken where the key is another one, or missing."""
         data = base64.b64decode(sealed)
         try:
-            return AESGCM(self._key()).decrypt(data[:NONCE_BYTES], data[NONCE_BYTES:], about.encode()).decode()
+            return (
+                AESGCM(self._key()).decrypt(data[:NONCE_BYTES], data[NONCE_BYTES:], about.encode()).decode()
+            )
         except (InvalidTag, ValueError):
-            raise Broken(f"The credentials cannot be opened with the key in {self._file}; type them again.") from None
+            raise Broken(
+                f"The credentials cannot be opened with the key in {self._file}; type them again."
+            ) from None
 
     def _key(self, is_made: bool = False) -> bytes:
         try:
             return self._file.read_bytes()
         except FileNotFoundError:
             if not is_made:
-                raise Broken(f"The key file {self._file} is missing; restore it, or type the credentials again.") from None
+                raise Broken(
+                    f"The key file {self._file} is missing; restore it, or type the credentials again."
+                ) from None
         try:
             descriptor = os.open(self._file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
         except FileExistsError:
             return self._file.read_bytes()
         except OSError as error:
-            raise Broken(f"The key file {self._file} cannot be written ({error.strerror}); name another one with MOBBET_KEY_FILE.") from None
+            raise Broken(
+                f"The key file {self._file} cannot be written ({error.strerror}); name another one with MOBBET_KEY_FILE."
+            ) from None
         key = os.urandom(KEY_BYTES)
         with os.fdopen(descriptor, "wb") as out:
             out.write(key)

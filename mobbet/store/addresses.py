@@ -23,14 +23,25 @@ class Address:
     since: int
 
 
-def take(db: Database, blog_id: int, path: str, kind: str, owner: int, since: int, target: str = "", by_hand: bool = False) -> None:
+def take(
+    db: Database,
+    blog_id: int,
+    path: str,
+    kind: str,
+    owner: int,
+    since: int,
+    target: str = "",
+    by_hand: bool = False,
+) -> None:
     """Gives an address to an owner, from an instant on; an address it has had longer stays as old as it is."""
     db.run(_TAKE, blog_id, path, kind, owner, target, int(by_hand), since)
 
 
 def take_for_posts(db: Database, rows: list[tuple[int, str, int, int]]) -> None:
     """Gives addresses to posts: (blog, path, post, since)."""
-    db.run_many(_TAKE, [(blog_id, path, "post", post_id, "", 0, since) for blog_id, path, post_id, since in rows])
+    db.run_many(
+        _TAKE, [(blog_id, path, "post", post_id, "", 0, since) for blog_id, path, post_id, since in rows]
+    )
 
 
 _TAKE = """
@@ -42,7 +53,13 @@ ON CONFLICT DO UPDATE SET kind = excluded.kind, owner = excluded.owner, target =
 
 def open_from(db: Database, kind: str, number: int, instant: int) -> None:
     """Makes the address that a category or tag has had in waiting public, from an instant on."""
-    db.run("UPDATE address SET since = ? WHERE kind = ? AND owner = ? AND since > ? AND by_hand = 0", instant, kind, number, instant)
+    db.run(
+        "UPDATE address SET since = ? WHERE kind = ? AND owner = ? AND since > ? AND by_hand = 0",
+        instant,
+        kind,
+        number,
+        instant,
+    )
 
 
 def drop_waiting(db: Database, kind: str, number: int) -> None:
@@ -52,7 +69,12 @@ def drop_waiting(db: Database, kind: str, number: int) -> None:
 
 def home_of(db: Database, blog_id: int, path: str, instant: int) -> Home | None:
     """What an address stands for at an instant."""
-    row = db.one("SELECT kind, owner, target FROM address WHERE blog_id = ? AND path = ? AND since <= ?", blog_id, path, instant)
+    row = db.one(
+        "SELECT kind, owner, target FROM address WHERE blog_id = ? AND path = ? AND since <= ?",
+        blog_id,
+        path,
+        instant,
+    )
     return Home(*row) if row else None
 
 
@@ -64,30 +86,56 @@ def owner(db: Database, blog_id: int, path: str) -> tuple[str, int] | None:
 
 def owners(db: Database, blog_id: int, paths: list[str]) -> dict[str, tuple[str, int]]:
     """{address: (kind, number) of what has, or is going to have, it} of those that have an owner."""
-    rows = db.all("SELECT path, kind, owner FROM address WHERE blog_id = ? AND path IN (SELECT value FROM JSON_EACH(?))", blog_id, json.dumps(paths))
+    rows = db.all(
+        "SELECT path, kind, owner FROM address WHERE blog_id = ? AND path IN (SELECT value FROM JSON_EACH(?))",
+        blog_id,
+        json.dumps(paths),
+    )
     return {row[0]: (row[1], row[2]) for row in rows}
 
 
 def of(db: Database, kind: str, number: int, instant: int) -> list[str]:
     """The addresses of one owner up to an instant."""
-    return [row[0] for row in db.all("SELECT path FROM address WHERE kind = ? AND owner = ? AND since <= ? ORDER BY path", kind, number, instant)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT path FROM address WHERE kind = ? AND owner = ? AND since <= ? ORDER BY path",
+            kind,
+            number,
+            instant,
+        )
+    ]
 
 
 def of_posts(db: Database, blog_id: int, instant: int) -> dict[int, list[str]]:
     """{post: its addresses up to an instant, by path} of a blog."""
     found: dict[int, list[str]] = {}
-    for owner, path in db.all("SELECT owner, path FROM address WHERE blog_id = ? AND kind = 'post' AND since <= ? ORDER BY owner, path", blog_id, instant):
+    for owner, path in db.all(
+        "SELECT owner, path FROM address WHERE blog_id = ? AND kind = 'post' AND since <= ? ORDER BY owner, path",
+        blog_id,
+        instant,
+    ):
         found.setdefault(owner, []).append(path)
     return found
 
 
 def rows_of(db: Database, kind: str, number: int) -> list[Address]:
-    return [Address(**data_of(row)) for row in db.all("SELECT * FROM address WHERE kind = ? AND owner = ? ORDER BY path", kind, number)]
+    return [
+        Address(**data_of(row))
+        for row in db.all("SELECT * FROM address WHERE kind = ? AND owner = ? ORDER BY path", kind, number)
+    ]
 
 
 def away(db: Database, blog_id: int, instant: int) -> list[str]:
     """The addresses that stand for another address."""
-    return [row[0] for row in db.all("SELECT path FROM address WHERE blog_id = ? AND kind = 'away' AND since <= ? ORDER BY path", blog_id, instant)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT path FROM address WHERE blog_id = ? AND kind = 'away' AND since <= ? ORDER BY path",
+            blog_id,
+            instant,
+        )
+    ]
 
 
 def pass_on(db: Database, kind: str, number: int, to_number: int) -> None:
@@ -97,7 +145,12 @@ def pass_on(db: Database, kind: str, number: int, to_number: int) -> None:
 
 def lead_away(db: Database, kind: str, number: int, target: str) -> None:
     """Everything that stood for something that is removed leads to another address from now on."""
-    db.run("UPDATE address SET kind = 'away', owner = 0, target = ? WHERE kind = ? AND owner = ?", target, kind, number)
+    db.run(
+        "UPDATE address SET kind = 'away', owner = 0, target = ? WHERE kind = ? AND owner = ?",
+        target,
+        kind,
+        number,
+    )
 
 
 def put(db: Database, row: Address) -> None:
@@ -107,7 +160,10 @@ def put(db: Database, row: Address) -> None:
 
 def remove_by_hand(db: Database, blog_id: int, path: str) -> bool:
     """Takes away an address that a person added; False where there is none."""
-    return db.run("DELETE FROM address WHERE blog_id = ? AND path = ? AND by_hand = 1", blog_id, path).rowcount > 0
+    return (
+        db.run("DELETE FROM address WHERE blog_id = ? AND path = ? AND by_hand = 1", blog_id, path).rowcount
+        > 0
+    )
 
 
 def is_by_hand(db: Database, blog_id: int, path: str) -> bool:
@@ -117,7 +173,11 @@ def is_by_hand(db: Database, blog_id: int, path: str) -> bool:
 def heir(db: Database, blog_id: int, kind: str, number: int, paths: list[str]) -> tuple[str, int] | None:
     """(kind, number) of the category or tag that got the addresses of another one, at any of these paths."""
     for path in paths:
-        found = db.one("SELECT kind, owner FROM address WHERE blog_id = ? AND path = ? AND kind IN ('category', 'tag')", blog_id, path)
+        found = db.one(
+            "SELECT kind, owner FROM address WHERE blog_id = ? AND path = ? AND kind IN ('category', 'tag')",
+            blog_id,
+            path,
+        )
         if found and tuple(found) != (kind, number):
             return tuple(found)
     return None
@@ -125,7 +185,12 @@ def heir(db: Database, blog_id: int, kind: str, number: int, paths: list[str]) -
 
 def with_query(db: Database, blog_id: int) -> bool:
     """Whether some old address has a question mark in it."""
-    return db.value("SELECT 1 FROM address WHERE blog_id = ? AND by_hand = 1 AND INSTR(path, '?') LIMIT 1", blog_id) is not None
+    return (
+        db.value(
+            "SELECT 1 FROM address WHERE blog_id = ? AND by_hand = 1 AND INSTR(path, '?') LIMIT 1", blog_id
+        )
+        is not None
+    )
 
 
 @dataclass(frozen=True)
@@ -170,7 +235,9 @@ def every(db: Database, blog_id: int) -> list[AddressRow]:
 
 
 def count(db: Database, blog_id: int) -> int:
-    return db.value(f"SELECT COUNT(*) FROM address WHERE blog_id = ? AND (kind <> 'post' OR {db.sees('owner')})", blog_id)
+    return db.value(
+        f"SELECT COUNT(*) FROM address WHERE blog_id = ? AND (kind <> 'post' OR {db.sees('owner')})", blog_id
+    )
 
 
 MOST_UNKNOWN = 2000
@@ -197,7 +264,11 @@ def thin_unknown(db: Database, blog_id: int) -> None:
 
 def unknown(db: Database, blog_id: int, most: int) -> list[tuple[str, int, int]]:
     """(path, hits, last instant) of addresses that readers asked for and that lead nowhere, the most wanted first."""
-    rows = db.all("SELECT path, hits, last_at FROM asked WHERE blog_id = ? AND is_known = 0 ORDER BY hits DESC, last_at DESC LIMIT ?", blog_id, most)
+    rows = db.all(
+        "SELECT path, hits, last_at FROM asked WHERE blog_id = ? AND is_known = 0 ORDER BY hits DESC, last_at DESC LIMIT ?",
+        blog_id,
+        most,
+    )
     return [tuple(row) for row in rows]
 
 

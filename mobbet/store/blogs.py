@@ -54,14 +54,27 @@ def _blog(row: Row) -> Blog:
     return Blog(**data_of(row))
 
 
-def add(db: Database, *, slug: str, name: str, tagline: str, zone: str, home: str, design: str, made_at: int, salt: str) -> Blog:
+def add(
+    db: Database,
+    *,
+    slug: str,
+    name: str,
+    tagline: str,
+    zone: str,
+    home: str,
+    design: str,
+    made_at: int,
+    salt: str,
+) -> Blog:
     return _blog(db.one(
         "INSERT INTO blog (slug, name, tagline, zone, home, design, made_at, salt) VALUES (?, ?, ?, ?, ?, ?, ?, ?) RETURNING *",
         slug, name, tagline, zone, home, design, made_at, salt,
     ))  # fmt: skip
 
 
-def update(db: Database, blog_id: int, *, name: str, tagline: str, home: str, zone: str, posts_on_page: int) -> None:
+def update(
+    db: Database, blog_id: int, *, name: str, tagline: str, home: str, zone: str, posts_on_page: int
+) -> None:
     db.run(
         "UPDATE blog SET name = ?, tagline = ?, home = ?, zone = ?, posts_on_page = ? WHERE id = ?",
         name, tagline, home, zone, posts_on_page, blog_id,
@@ -105,13 +118,19 @@ def of_person(db: Database, person_id: int) -> list[Blog]:
     return [
         _blog(row)
         for row in db.all(
-            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? ORDER BY blog.id", person_id
+            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? ORDER BY blog.id",
+            person_id,
         )
     ]
 
 
 def add_member(db: Database, blog_id: int, person_id: int, role: str) -> None:
-    db.run("INSERT OR REPLACE INTO membership (blog_id, person_id, role) VALUES (?, ?, ?)", blog_id, person_id, role)
+    db.run(
+        "INSERT OR REPLACE INTO membership (blog_id, person_id, role) VALUES (?, ?, ?)",
+        blog_id,
+        person_id,
+        role,
+    )
 
 
 def remove_member(db: Database, blog_id: int, person_id: int) -> None:

@@ -21,7 +21,9 @@ class Change:
     kind: str = "filing"
 
 
-def add(db: Database, blog_id: int, person_id: int, words: str, before: str, now: int, kind: str = "filing") -> int:
+def add(
+    db: Database, blog_id: int, person_id: int, words: str, before: str, now: int, kind: str = "filing"
+) -> int:
     return db.value(
         "INSERT INTO change (blog_id, person_id, words, before, made_at, kind) VALUES (?, ?, ?, ?, ?, ?) RETURNING id",
         blog_id, person_id, words, before, now, kind,
@@ -35,7 +37,9 @@ def by_id(db: Database, blog_id: int, number: int, kind: str = "filing") -> Chan
 
 def newest(db: Database, blog_id: int, kind: str = "filing") -> int | None:
     """The last change of a kind that is not undone."""
-    return db.value("SELECT MAX(id) FROM change WHERE blog_id = ? AND kind = ? AND undone_at IS NULL", blog_id, kind)
+    return db.value(
+        "SELECT MAX(id) FROM change WHERE blog_id = ? AND kind = ? AND undone_at IS NULL", blog_id, kind
+    )
 
 
 def set_undone(db: Database, number: int, now: int) -> None:

@@ -35,18 +35,30 @@ def _comment(row: Row | None) -> Comment | None:
 def add(db: Database, comment: Comment) -> int:
     """Adds a comment (its id is ignored), and returns its id."""
     values = {name: value for name, value in comment.__dict__.items() if name != "id"}
-    return db.value(f"INSERT INTO comment ({', '.join(values)}) VALUES ({', '.join('?' * len(values))}) RETURNING id", *values.values())
+    return db.value(
+        f"INSERT INTO comment ({', '.join(values)}) VALUES ({', '.join('?' * len(values))}) RETURNING id",
+        *values.values(),
+    )
 
 
 def by_ids(db: Database, blog_id: int, numbers: list[int]) -> list[Comment]:
     """Those of a blog's comments that have these numbers, by number."""
-    rows = db.all(f"SELECT * FROM comment WHERE blog_id = ? AND id IN (SELECT value FROM JSON_EACH(?)) AND {db.sees('post_id')} ORDER BY id", blog_id, json.dumps(numbers))
+    rows = db.all(
+        f"SELECT * FROM comment WHERE blog_id = ? AND id IN (SELECT value FROM JSON_EACH(?)) AND {db.sees('post_id')} ORDER BY id",
+        blog_id,
+        json.dumps(numbers),
+    )
     return [_comment(row) for row in rows]
 
 
 def is_there(db: Database, post_id: int, name: str, text: str) -> bool:
     """Whether somebody of that name wrote the very same under the post before, as when a form is sent twice."""
-    return db.value("SELECT 1 FROM comment WHERE post_id = ? AND name = ? AND text = ? LIMIT 1", post_id, name, text) is not None
+    return (
+        db.value(
+            "SELECT 1 FROM comment WHERE post_id = ? AND name = ? AND text = ? LIMIT 1", post_id, name, text
+        )
+        is not None
+    )
 
 
 _OF_SOME = " AND (:post = 0 OR post_id = :post) AND (:author = 0 OR EXISTS (SELECT 1 FROM post WHERE post.id = comment.post_id AND post.author_id = :author))"
@@ -57,29 +69,51 @@ def _of(db: Database) -> str:
     return f"{_OF_SOME} AND {db.sees('post_id')}"
 
 
-def page(db: Database, blog_id: int, state: str, post: int, author: int, before: int, most: int) -> list[Comment]:
+def page(
+    db: Database, blog_id: int, state: str, post: int, author: int, before: int, most: int
+) -> list[Comment]:
     """Comments of a state with numbers below `before`, the newest first."""
     values = {"blog": blog_id, "state": state, "post": post, "author": author, "before": before, "most": most}
-    rows = db.named("SELECT * FROM comment WHERE blog_id = :blog AND state = :state AND id < :before" + _of(db) + " ORDER BY id DESC LIMIT :most", values)
+    rows = db.named(
+        "SELECT * FROM comment WHERE blog_id = :blog AND state = :state AND id < :before"
+        + _of(db)
+        + " ORDER BY id DESC LIMIT :most",
+        values,
+    )
     return [_comment(row) for row in rows]
 
 
 def counts(db: Database, blog_id: int, post: int, author: int) -> dict[str, int]:
     """{state: how many}, of those that there are."""
     values = {"blog": blog_id, "post": post, "author": author}
-    return dict(map(tuple, db.named("SELECT state, COUNT(*) FROM comment WHERE blog_id = :blog" + _of(db) + " GROUP BY state", values)))
+    return dict(
+        map(
+            tuple,
+            db.named(
+                "SELECT state, COUNT(*) FROM comment WHERE blog_id = :blog" + _of(db) + " GROUP BY state",
+                values,
+            ),
+        )
+    )
 
 
 def under(db: Database, post_id: int) -> tuple[int, int]:
     """(how many comments readers see under a post, answers left out; how many wait)."""
-    row = db.one("SELECT SUM(state = ? AND answers IS NULL), SUM(state = ?) FROM comment WHERE post_id = ?", SHOWN, WAITS, post_id)
+    row = db.one(
+        "SELECT SUM(state = ? AND answers IS NULL), SUM(state = ?) FROM comment WHERE post_id = ?",
+        SHOWN,
+        WAITS,
+        post_id,
+    )
     return row[0] or 0, row[1] or 0
 
 
 def by_post(db: Database, blog_id: int, state: str, author: int, most: int) -> list[tuple[int, str, int]]:
     """(post, title, how many) of the posts with comments of a state, those with most first."""
     rows = db.named(
-        "SELECT post_id, title, many FROM (SELECT post_id, COUNT(*) AS many FROM comment WHERE blog_id = :blog AND state = :state" + _of(db) + " GROUP BY post_id ORDER BY many DESC, post_id DESC LIMIT :most)"
+        "SELECT post_id, title, many FROM (SELECT post_id, COUNT(*) AS many FROM comment WHERE blog_id = :blog AND state = :state"
+        + _of(db)
+        + " GROUP BY post_id ORDER BY many DESC, post_id DESC LIMIT :most)"
         " JOIN post ON post.id = post_id ORDER BY many DESC, post_id DESC",
         {"blog": blog_id, "state": state, "post": 0, "author": author, "most": most},
     )
@@ -88,26 +122,42 @@ def by_post(db: Database, blog_id: int, state: str, author: int, most: int) -> l
 
 def waiting(db: Database, blog_id: int, author: int) -> int:
     """How many comments wait to be read, under posts of one author where the number is not 0."""
-    return db.named("SELECT COUNT(*) FROM comment WHERE blog_id = :blog AND state = :state" + _of(db), {"blog": blog_id, "state": WAITS, "post": 0, "author": author})[0][0]
+    return db.named(
+        "SELECT COUNT(*) FROM comment WHERE blog_id = :blog AND state = :state" + _of(db),
+        {"blog": blog_id, "state": WAITS, "post": 0, "author": author},
+    )[0][0]
 
 
 def shown(db: Database, post_id: int) -> list[facts.Comment]:
     """What readers see under a post, the oldest first; answers stand with what they answer, and go with it."""
-    rows = db.all("SELECT id, name, text, made_at, is_ours, answers FROM comment WHERE post_id = ? AND state = ? ORDER BY made_at, id", post_id, SHOWN)
+    rows = db.all(
+        "SELECT id, name, text, made_at, is_ours, answers FROM comment WHERE post_id = ? AND state = ? ORDER BY made_at, id",
+        post_id,
+        SHOWN,
+    )
     answers: dict[int, list[facts.Comment]] = {}
     for row in rows:
         if row["answers"]:
             answers.setdefault(row["answers"], []).append(facts.Comment(*tuple(row)[:5]))
-    return [facts.Comment(*tuple(row)[:5], tuple(answers.get(row["id"], ()))) for row in rows if not row["answers"]]
+    return [
+        facts.Comment(*tuple(row)[:5], tuple(answers.get(row["id"], ())))
+        for row in rows
+        if not row["answers"]
+    ]
 
 
 def posts_with_shown(db: Database, blog_id: int) -> set[int]:
     """The posts of a blog under which readers see a comment."""
-    return set(db.column("SELECT DISTINCT post_id FROM comment WHERE blog_id = ? AND state = ?", blog_id, SHOWN))
+    return set(
+        db.column("SELECT DISTINCT post_id FROM comment WHERE blog_id = ? AND state = ?", blog_id, SHOWN)
+    )
 
 
 def set_state(db: Database, numbers: list[int], state: str, person_id: int) -> None:
-    db.run_many("UPDATE comment SET state = ?, settled_by = ? WHERE id = ?", [(state, person_id, number) for number in numbers])
+    db.run_many(
+        "UPDATE comment SET state = ?, settled_by = ? WHERE id = ?",
+        [(state, person_id, number) for number in numbers],
+    )
 
 
 def remove(db: Database, numbers: list[int]) -> None:

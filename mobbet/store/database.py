@@ -63,7 +63,11 @@ class Database:
 
     def title(self, number: str, title: str) -> str:
         """An SQL expression: a post's title, or words in its place where the viewer may not be told of it."""
-        return title if self.viewer is None else f"CASE WHEN {self.sees(number)} THEN {title} ELSE '{PRIVATE_TITLE}' END"
+        return (
+            title
+            if self.viewer is None
+            else f"CASE WHEN {self.sees(number)} THEN {title} ELSE '{PRIVATE_TITLE}' END"
+        )
 
     def all(self, sql: str, *values: Any) -> list[Row]:
         """Every row of a question."""
@@ -89,7 +93,9 @@ class Database:
 
     def numbers(self, sql: str, values: dict[str, Any]) -> list[int]:
         """The column `number` of very many rows, put together by SQLite: a row object for each takes three times as long."""
-        return orjson.loads(self.connection.execute(f"SELECT JSON_GROUP_ARRAY(number) FROM ({sql})", values).fetchone()[0])
+        return orjson.loads(
+            self.connection.execute(f"SELECT JSON_GROUP_ARRAY(number) FROM ({sql})", values).fetchone()[0]
+        )
 
     def value(self, sql: str, *values: Any) -> Any:
         """The first column of the first row, or None."""
@@ -173,9 +179,13 @@ class Database:
             connection = sqlite3.connect(self.path, timeout=30, isolation_level=None)
             connection.execute("PRAGMA journal_mode = WAL")
         except sqlite3.Error as error:
-            raise Broken(f"The database {self.path} cannot be opened ({error}); check the folder and its rights.") from None
+            raise Broken(
+                f"The database {self.path} cannot be opened ({error}); check the folder and its rights."
+            ) from None
         connection.row_factory = sqlite3.Row
-        connection.create_function("FOLD", 1, lambda text: text.casefold() if isinstance(text, str) else text, deterministic=True)
+        connection.create_function(
+            "FOLD", 1, lambda text: text.casefold() if isinstance(text, str) else text, deterministic=True
+        )
         connection.execute("PRAGMA synchronous = FULL")
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute("PRAGMA busy_timeout = 30000")

@@ -54,7 +54,11 @@ FROM post JOIN person ON person.id = post.author_id
 def _row(db: Database) -> str:
     """The columns of a row. A post that the viewer may not be told of has the title that readers get."""
     out = "(SELECT title FROM revision WHERE revision.post_id = placement.post_id AND revision.number = placement.revision AND placement.audience NOT LIKE 'person:%')"
-    title = "post.title" if db.viewer is None else f"CASE WHEN {db.sees()} THEN post.title ELSE IFNULL({out}, '{PRIVATE_TITLE}') END"
+    title = (
+        "post.title"
+        if db.viewer is None
+        else f"CASE WHEN {db.sees()} THEN post.title ELSE IFNULL({out}, '{PRIVATE_TITLE}') END"
+    )
     return _ROW.format(title=title)
 
 
@@ -66,7 +70,14 @@ _BY = " AND (? = 0 OR post.author_id = ?)"
 """Of one author, or of all where the number is 0."""
 
 
-def in_hand(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER), author: int = 0) -> list[DeskRow]:
+def in_hand(
+    db: Database,
+    blog_id: int,
+    now: int,
+    most: int,
+    before: tuple[int, int] = (FOREVER, FOREVER),
+    author: int = 0,
+) -> list[DeskRow]:
     """Posts that are written on: drafts, and what came down or was withdrawn and has another text since; last changed first, those set aside left out.
 
     `before` is (changed_at, id) of the row to go on after.
@@ -81,7 +92,9 @@ def in_hand(db: Database, blog_id: int, now: int, most: int, before: tuple[int, 
     return by_ids(db, numbers)
 
 
-def in_timetable(db: Database, blog_id: int, now: int, most: int, after: tuple[int, int] = (0, 0), author: int = 0) -> list[DeskRow]:
+def in_timetable(
+    db: Database, blog_id: int, now: int, most: int, after: tuple[int, int] = (0, 0), author: int = 0
+) -> list[DeskRow]:
     """Posts that are going to go out, soonest first; `after` is (shows_from, id) of the row to go on after."""
     return _rows(db.all(
         _row(db) + " JOIN placement ON placement.post_id = post.id"
@@ -90,7 +103,14 @@ def in_timetable(db: Database, blog_id: int, now: int, most: int, after: tuple[i
     ))  # fmt: skip
 
 
-def published(db: Database, blog_id: int, now: int, most: int, before: tuple[int, int] = (FOREVER, FOREVER), author: int = 0) -> list[DeskRow]:
+def published(
+    db: Database,
+    blog_id: int,
+    now: int,
+    most: int,
+    before: tuple[int, int] = (FOREVER, FOREVER),
+    author: int = 0,
+) -> list[DeskRow]:
     """Posts that are out, newest first; `before` is (goes_out, id) of the row to go on after."""
     return _rows(db.all(
         _row(db) + " JOIN placement ON placement.post_id = post.id WHERE placement.id IN ("
@@ -111,14 +131,18 @@ def set_aside(db: Database, blog_id: int, most: int) -> list[DeskRow]:
 
 def templates(db: Database, blog_id: int) -> list[tuple[int, str]]:
     """(number, title) of the posts kept as templates."""
-    rows = db.all(f"SELECT id, title FROM post WHERE blog_id = ? AND is_template = 1 AND +aside_at IS NULL AND {db.sees()} ORDER BY title, id", blog_id)
+    rows = db.all(
+        f"SELECT id, title FROM post WHERE blog_id = ? AND is_template = 1 AND +aside_at IS NULL AND {db.sees()} ORDER BY title, id",
+        blog_id,
+    )
     return [tuple(row) for row in rows]
 
 
 def by_ids(db: Database, post_ids: list[int]) -> list[DeskRow]:
     """The rows of these posts, in the order given, each with its newest placement."""
     rows = db.all(
-        _row(db) + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id) WHERE post.id IN (SELECT value FROM JSON_EACH(?))",
+        _row(db)
+        + " LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id) WHERE post.id IN (SELECT value FROM JSON_EACH(?))",
         json.dumps(post_ids),
     )
     found = {row.id: row for row in _rows(rows)}
@@ -136,7 +160,12 @@ def is_on(db: Database, blog_id: int, post_id: int) -> bool:
 
 def count(db: Database, blog_id: int, author: int = 0) -> int:
     """How many posts the blog, or one author of it, has that are not set aside."""
-    return db.value(f"SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL AND {db.sees()}" + _BY, blog_id, author, author)
+    return db.value(
+        f"SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL AND {db.sees()}" + _BY,
+        blog_id,
+        author,
+        author,
+    )
 
 
 @dataclass(frozen=True)
@@ -173,7 +202,10 @@ def out_counts(db: Database, blog_id: int, instants: list[int]) -> list[int]:
 
 def has_placed(db: Database, blog_id: int) -> bool:
     """Whether anything of the blog went out, or is to go out."""
-    return db.value("SELECT 1 FROM placement WHERE blog_id = ? AND shows_from < shows_until LIMIT 1", blog_id) is not None
+    return (
+        db.value("SELECT 1 FROM placement WHERE blog_id = ? AND shows_from < shows_until LIMIT 1", blog_id)
+        is not None
+    )
 
 
 def every(db: Database, blog_id: int) -> list[DeskRow]:

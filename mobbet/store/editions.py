@@ -84,13 +84,24 @@ def by_number(db: Database, blog_id: int, number: int) -> Edition | None:
 
 def newest(db: Database, blog_id: int, most: int, before: int | None = None) -> list[Edition]:
     """Editions from the newest on, or from before a number."""
-    rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND (? IS NULL OR number < ?) ORDER BY number DESC LIMIT ?", blog_id, before, before, most)
+    rows = db.all(
+        "SELECT * FROM edition WHERE blog_id = ? AND (? IS NULL OR number < ?) ORDER BY number DESC LIMIT ?",
+        blog_id,
+        before,
+        before,
+        most,
+    )
     return [Edition(**data_of(row)) for row in rows]
 
 
 def late(db: Database, blog_id: int, since: int, by: int) -> list[Edition]:
     """Editions since an instant that were made later than their own instant by more than so many seconds."""
-    rows = db.all("SELECT * FROM edition WHERE blog_id = ? AND made_at > ? AND made_at - instant > ? ORDER BY number", blog_id, since, by)
+    rows = db.all(
+        "SELECT * FROM edition WHERE blog_id = ? AND made_at > ? AND made_at - instant > ? ORDER BY number",
+        blog_id,
+        since,
+        by,
+    )
     return [Edition(**data_of(row)) for row in rows]
 
 
@@ -114,17 +125,35 @@ def page_at_edition(db: Database, blog_id: int, path: str, number: int) -> PageR
 
 def page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
     """The page of the current edition at a path."""
-    return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? AND to_edition IS NULL", blog_id, path))
+    return _page(
+        db.one(
+            f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? AND to_edition IS NULL",
+            blog_id,
+            path,
+        )
+    )
 
 
 def last_page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
     """The page that any edition last had at a path."""
-    return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? ORDER BY from_edition DESC LIMIT 1", blog_id, path))
+    return _page(
+        db.one(
+            f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? ORDER BY from_edition DESC LIMIT 1",
+            blog_id,
+            path,
+        )
+    )
 
 
 def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
     """The page of the current edition that was made from a key of the plan."""
-    return _page(db.one(f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND key = ? AND to_edition IS NULL", blog_id, key))
+    return _page(
+        db.one(
+            f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND key = ? AND to_edition IS NULL",
+            blog_id,
+            key,
+        )
+    )
 
 
 def pages_of(db: Database, blog_id: int, wanted: list[str]) -> dict[str, PageRow]:
@@ -133,27 +162,38 @@ def pages_of(db: Database, blog_id: int, wanted: list[str]) -> dict[str, PageRow
         asked = set(wanted)
         return {page.key: page for page in pages(db, blog_id) if page.key in asked}
     rows = db.all(
-        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key IN (SELECT value FROM JSON_EACH(?))", blog_id, json.dumps(wanted)
+        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key IN (SELECT value FROM JSON_EACH(?))",
+        blog_id,
+        json.dumps(wanted),
     )
     return {row[0]: PageRow(*row) for row in rows}
 
 
 def paths_of(db: Database, blog_id: int, key: str) -> list[str]:
     """The paths at which pages made from a key stood, in any edition."""
-    return [row[0] for row in db.all("SELECT DISTINCT path FROM edition_page WHERE blog_id = ? AND key = ?", blog_id, key)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT DISTINCT path FROM edition_page WHERE blog_id = ? AND key = ?", blog_id, key
+        )
+    ]
 
 
 def pages(db: Database, blog_id: int) -> Iterator[PageRow]:
     """Every page of the current edition, by path."""
     for row in db.connection.execute(
-        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path", (blog_id,)
+        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path",
+        (blog_id,),
     ):
         yield _page(row)
 
 
 def where(db: Database, blog_id: int) -> list[tuple[str, str, str | None]]:
     """(key, path, where it leads) of every page of the current edition, by path."""
-    rows = db.connection.execute("SELECT key, path, leads_to FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path", (blog_id,))
+    rows = db.connection.execute(
+        "SELECT key, path, leads_to FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path",
+        (blog_id,),
+    )
     rows.row_factory = None
     return rows.fetchall()
 
@@ -168,7 +208,10 @@ def keys(db: Database, blog_id: int, start: str = "") -> list[str]:
     return [
         row[0]
         for row in db.all(
-            "SELECT key FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key >= ? AND key < ?", blog_id, start, start + "\U0010ffff"
+            "SELECT key FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key >= ? AND key < ?",
+            blog_id,
+            start,
+            start + "\U0010ffff",
         )
     ]
 
@@ -193,7 +236,12 @@ def last_unsettled(db: Database, blog_id: int) -> int:
 
 def unsettled(db: Database, blog_id: int, up_to: int) -> list[int]:
     """The posts whose facts changed, as noted up to that sequence number."""
-    return [row[0] for row in db.all("SELECT DISTINCT post_id FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT DISTINCT post_id FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to
+        )
+    ]
 
 
 def forget_unsettled(db: Database, blog_id: int, up_to: int) -> None:
@@ -202,7 +250,12 @@ def forget_unsettled(db: Database, blog_id: int, up_to: int) -> None:
 
 def unsettled_lists(db: Database, blog_id: int) -> list[tuple[int, str]]:
     """(sequence number, list) of the lists whose own facts changed."""
-    return [tuple(row) for row in db.all("SELECT sequence, list FROM unsettled_list WHERE blog_id = ? ORDER BY sequence", blog_id)]
+    return [
+        tuple(row)
+        for row in db.all(
+            "SELECT sequence, list FROM unsettled_list WHERE blog_id = ? ORDER BY sequence", blog_id
+        )
+    ]
 
 
 def forget_unsettled_lists(db: Database, blog_id: int, up_to: int) -> None:
@@ -217,18 +270,31 @@ def shown(db: Database, blog_id: int, post_id: int) -> dict[str, Any] | None:
 
 def all_shown(db: Database, blog_id: int) -> dict[int, dict[str, Any]]:
     """What the current edition shows of every post."""
-    return {row[0]: orjson.loads(row[1]) for row in db.all("SELECT post_id, state FROM shown WHERE blog_id = ?", blog_id)}
+    return {
+        row[0]: orjson.loads(row[1])
+        for row in db.all("SELECT post_id, state FROM shown WHERE blog_id = ?", blog_id)
+    }
 
 
 def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None:
     """Keeps what an edition shows of the posts it read anew; None for one that it does not show."""
-    db.run_many("DELETE FROM shown WHERE blog_id = ? AND post_id = ?", [(blog_id, post_id) for post_id in states])
-    db.run_many("INSERT INTO shown VALUES (?, ?, ?)", [(blog_id, post_id, state) for post_id, state in states.items() if state])
+    db.run_many(
+        "DELETE FROM shown WHERE blog_id = ? AND post_id = ?", [(blog_id, post_id) for post_id in states]
+    )
+    db.run_many(
+        "INSERT INTO shown VALUES (?, ?, ?)",
+        [(blog_id, post_id, state) for post_id, state in states.items() if state],
+    )
 
 
 def hashes(db: Database) -> list[tuple[str, str]]:
     """(shelf, hash) of every file that some edition's page needs; none for pages that are late."""
-    return [tuple(row) for row in db.all("SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL AND key NOT LIKE 'card/%'")]
+    return [
+        tuple(row)
+        for row in db.all(
+            "SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL AND key NOT LIKE 'card/%'"
+        )
+    ]
 
 
 def publication_problem(db: Database, blog_id: int) -> str:
@@ -239,6 +305,11 @@ def publication_problem(db: Database, blog_id: int) -> str:
 def set_publication_problem(db: Database, blog_id: int, problem: str, now: int) -> None:
     """Notes why it failed; '' when it succeeded. Since when stays while it fails for the same reason."""
     if problem:
-        db.run("INSERT INTO publication_problem VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET problem = excluded.problem, since = excluded.since WHERE problem <> excluded.problem", blog_id, problem, now)
+        db.run(
+            "INSERT INTO publication_problem VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET problem = excluded.problem, since = excluded.since WHERE problem <> excluded.problem",
+            blog_id,
+            problem,
+            now,
+        )
     else:
         db.run("DELETE FROM publication_problem WHERE blog_id = ?", blog_id)

@@ -60,12 +60,22 @@ def _filed(rows: list[tuple]) -> list[Filed]:
 
 def of_posts(db: Database, post_ids: Iterable[int]) -> list[Filed]:
     """The placements of these posts, by post and in the order they were made."""
-    return _filed(db.tuples(f"SELECT {_COLUMNS} FROM placement WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(post_ids))))
+    return _filed(
+        db.tuples(
+            f"SELECT {_COLUMNS} FROM placement WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id",
+            json.dumps(list(post_ids)),
+        )
+    )
 
 
 def of_numbers(db: Database, numbers: Iterable[int]) -> list[Filed]:
     """The placements of these numbers, by post."""
-    return _filed(db.tuples(f"SELECT {_COLUMNS} FROM placement WHERE id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id", json.dumps(list(numbers))))
+    return _filed(
+        db.tuples(
+            f"SELECT {_COLUMNS} FROM placement WHERE id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, id",
+            json.dumps(list(numbers)),
+        )
+    )
 
 
 def dockets(db: Database, post_ids: Iterable[int]) -> dict[int, tuple[Numbers, Numbers]]:
@@ -73,17 +83,32 @@ def dockets(db: Database, post_ids: Iterable[int]) -> dict[int, tuple[Numbers, N
     wanted = json.dumps(list(post_ids))
     found: dict[int, tuple[list[int], list[int]]] = {post_id: ([], []) for post_id in json.loads(wanted)}
     for at, (table, column) in enumerate((("post_category", "category_id"), ("post_tag", "tag_id"))):
-        for post_id, number in db.all(f"SELECT post_id, {column} FROM {table} WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, position", wanted):
+        for post_id, number in db.all(
+            f"SELECT post_id, {column} FROM {table} WHERE post_id IN (SELECT value FROM JSON_EACH(?)) ORDER BY post_id, position",
+            wanted,
+        ):
             found[post_id][at].append(number)
     return {post_id: (tuple(categories), tuple(tags)) for post_id, (categories, tags) in found.items()}
 
 
-def set_dockets(db: Database, before: Mapping[int, tuple[Numbers, Numbers]], dockets: Mapping[int, tuple[Numbers, Numbers]], now: int) -> None:
+def set_dockets(
+    db: Database,
+    before: Mapping[int, tuple[Numbers, Numbers]],
+    dockets: Mapping[int, tuple[Numbers, Numbers]],
+    now: int,
+) -> None:
     """Writes what the dockets of posts are filed under, where it differs from what they were before."""
     for at, table in enumerate(("post_category", "post_tag")):
         new = {post_id: pair[at] for post_id, pair in dockets.items() if pair[at] != before[post_id][at]}
         db.run_many(f"DELETE FROM {table} WHERE post_id = ?", [(post_id,) for post_id in new])
-        db.run_many(f"INSERT INTO {table} VALUES (?, ?, ?)", [(post_id, place, number) for post_id, numbers in new.items() for place, number in enumerate(numbers)])
+        db.run_many(
+            f"INSERT INTO {table} VALUES (?, ?, ?)",
+            [
+                (post_id, place, number)
+                for post_id, numbers in new.items()
+                for place, number in enumerate(numbers)
+            ],
+        )
     db.run_many("UPDATE post SET changed_at = ? WHERE id = ?", [(now, post_id) for post_id in dockets])
 
 
@@ -93,18 +118,44 @@ def refile(db: Database, pairs: list[tuple[Filed, Filed]]) -> None:
     Only what differs is written: the tables are found by category and tag, and a look for a placement would go through all of them.
     """
     moved = [new for old, new in pairs if (old.path, old.slug) != (new.path, new.slug)]
-    db.run_many("UPDATE placement SET path = ?, slug = ? WHERE id = ?", [(new.path, new.slug, new.id) for new in moved])
+    db.run_many(
+        "UPDATE placement SET path = ?, slug = ? WHERE id = ?",
+        [(new.path, new.slug, new.id) for new in moved],
+    )
     pairs = [(old, new) for old, new in pairs if (old.categories, old.tags) != (new.categories, new.tags)]
-    db.run_many("UPDATE placement SET categories = ?, tags = ? WHERE id = ?", [(_text(new.categories), _text(new.tags), new.id) for _, new in pairs])
-    for table, column, field in (("placement_category", "category_id", "categories"), ("placement_tag", "tag_id", "tags")):
-        sets = [(old.id, {*getattr(old, field)}, {*getattr(new, field)}) for old, new in pairs if getattr(old, field) != getattr(new, field)]
-        db.run_many(f"DELETE FROM {table} WHERE {column} = ? AND placement_id = ?", [(number, id) for id, before, after in sets for number in before - after])
-        db.run_many(f"INSERT INTO {table} VALUES (?, ?)", [(number, id) for id, before, after in sets for number in after - before])
+    db.run_many(
+        "UPDATE placement SET categories = ?, tags = ? WHERE id = ?",
+        [(_text(new.categories), _text(new.tags), new.id) for _, new in pairs],
+    )
+    for table, column, field in (
+        ("placement_category", "category_id", "categories"),
+        ("placement_tag", "tag_id", "tags"),
+    ):
+        sets = [
+            (old.id, {*getattr(old, field)}, {*getattr(new, field)})
+            for old, new in pairs
+            if getattr(old, field) != getattr(new, field)
+        ]
+        db.run_many(
+            f"DELETE FROM {table} WHERE {column} = ? AND placement_id = ?",
+            [(number, id) for id, before, after in sets for number in before - after],
+        )
+        db.run_many(
+            f"INSERT INTO {table} VALUES (?, ?)",
+            [(number, id) for id, before, after in sets for number in after - before],
+        )
 
 
 def take_addresses(db: Database, rows: Iterable[Filed], now: int) -> None:
     """Gives placements that readers get, or are going to get, their addresses: their own from `now` on, or from when they begin to show."""
-    addresses.take_for_posts(db, [(row.blog_id, row.path, row.post_id, max(now, row.shows_from)) for row in rows if row.is_for_readers(now)])
+    addresses.take_for_posts(
+        db,
+        [
+            (row.blog_id, row.path, row.post_id, max(now, row.shows_from))
+            for row in rows
+            if row.is_for_readers(now)
+        ],
+    )
 
 
 def listing_rows(row: Filed, category_lists: tuple[str, ...]) -> list[tuple]:
@@ -113,7 +164,10 @@ def listing_rows(row: Filed, category_lists: tuple[str, ...]) -> list[tuple]:
     if audience is None or row.shows_from >= row.shows_until:
         return []
     keys = list_keys(category_lists, row.tags, month_of(row.goes_out, row.zone), row.front)
-    return [(row.blog_id, key, row.goes_out, row.post_id, row.shows_from, row.shows_until, row.id, audience) for key in keys]
+    return [
+        (row.blog_id, key, row.goes_out, row.post_id, row.shows_from, row.shows_until, row.id, audience)
+        for key in keys
+    ]
 
 
 def listings(db: Database, numbers: Iterable[int]) -> list[tuple]:

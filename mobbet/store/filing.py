@@ -36,12 +36,18 @@ class Tag:
 
 def categories(db: Database, blog_id: int) -> list[Category]:
     """All categories of a blog in their order, subcategories anywhere after their parent's creation."""
-    return [Category(**data_of(row)) for row in db.all("SELECT * FROM category WHERE blog_id = ? ORDER BY position, id", blog_id)]
+    return [
+        Category(**data_of(row))
+        for row in db.all("SELECT * FROM category WHERE blog_id = ? ORDER BY position, id", blog_id)
+    ]
 
 
 def subjects(db: Database, blog_id: int) -> dict[int, Subject]:
     """All categories of a blog in their order, as the plan reads them."""
-    rows = db.all("SELECT id, name, slug, parent_id, shows_below, in_menu FROM category WHERE blog_id = ? ORDER BY position, id", blog_id)
+    rows = db.all(
+        "SELECT id, name, slug, parent_id, shows_below, in_menu FROM category WHERE blog_id = ? ORDER BY position, id",
+        blog_id,
+    )
     return {row[0]: Subject(row[0], row[1], row[2], row[3], bool(row[4]), bool(row[5])) for row in rows}
 
 
@@ -73,13 +79,26 @@ def add_category(db: Database, blog_id: int, parent_id: int | None, name: str, s
     return Category(**data_of(row))
 
 
-CATEGORY_COLUMNS = ("parent_id", "name", "slug", "position", "description", "picture", "shows_below", "in_menu")
+CATEGORY_COLUMNS = (
+    "parent_id",
+    "name",
+    "slug",
+    "position",
+    "description",
+    "picture",
+    "shows_below",
+    "in_menu",
+)
 
 
 def set_category(db: Database, number: int, **values: Any) -> None:
     """Writes columns of a category (a subset of CATEGORY_COLUMNS)."""
     assert values.keys() <= set(CATEGORY_COLUMNS), values
-    db.run(f"UPDATE category SET {', '.join(f'{column} = ?' for column in values)} WHERE id = ?", *values.values(), number)
+    db.run(
+        f"UPDATE category SET {', '.join(f'{column} = ?' for column in values)} WHERE id = ?",
+        *values.values(),
+        number,
+    )
 
 
 def put_category(db: Database, row: dict[str, Any]) -> None:
@@ -102,7 +121,9 @@ def set_positions(db: Database, numbers: list[int]) -> None:
     is_distinct = len(set(places)) == len(places)
     first = places[0] if places else 0
     for at, number in enumerate(numbers):
-        db.run("UPDATE category SET position = ? WHERE id = ?", places[at] if is_distinct else first + at, number)
+        db.run(
+            "UPDATE category SET position = ? WHERE id = ?", places[at] if is_distinct else first + at, number
+        )
 
 
 def posts_in(db: Database, category_ids: list[int]) -> list[int]:
@@ -112,7 +133,11 @@ def posts_in(db: Database, category_ids: list[int]) -> list[int]:
 
 def strangers(db: Database, blog_id: int, post_ids: list[int]) -> list[int]:
     """Those of the numbers that no post of the blog has."""
-    return [post_id for post_id in post_ids if db.value("SELECT 1 FROM post WHERE id = ? AND blog_id = ?", post_id, blog_id) is None]
+    return [
+        post_id
+        for post_id in post_ids
+        if db.value("SELECT 1 FROM post WHERE id = ? AND blog_id = ?", post_id, blog_id) is None
+    ]
 
 
 def posts_tagged(db: Database, tag_ids: list[int]) -> list[int]:
@@ -139,7 +164,11 @@ def tag(db: Database, blog_id: int, number: int) -> Tag | None:
 
 
 def add_tag(db: Database, blog_id: int, name: str, slug: str) -> Tag:
-    return Tag(**dict(db.one("INSERT INTO tag (blog_id, name, slug) VALUES (?, ?, ?) RETURNING *", blog_id, name, slug)))
+    return Tag(
+        **dict(
+            db.one("INSERT INTO tag (blog_id, name, slug) VALUES (?, ?, ?) RETURNING *", blog_id, name, slug)
+        )
+    )
 
 
 def put_tag(db: Database, row: dict[str, Any]) -> None:
@@ -167,7 +196,10 @@ def tags(db: Database, tag_ids: list[int]) -> list[Tag]:
 
 
 def tag_names(db: Database, blog_id: int, most: int = 100_000) -> list[str]:
-    return [row[0] for row in db.all("SELECT name FROM tag WHERE blog_id = ? ORDER BY name LIMIT ?", blog_id, most)]
+    return [
+        row[0]
+        for row in db.all("SELECT name FROM tag WHERE blog_id = ? ORDER BY name LIMIT ?", blog_id, most)
+    ]
 
 
 @dataclass(frozen=True)
@@ -184,7 +216,9 @@ def _tag_counts(rows: list[Row]) -> list[TagCount]:
     return [TagCount(*row) for row in rows]
 
 
-def tag_counts(db: Database, blog_id: int, most: int = 100_000, after: int = 0, words: str = "") -> list[TagCount]:
+def tag_counts(
+    db: Database, blog_id: int, most: int = 100_000, after: int = 0, words: str = ""
+) -> list[TagCount]:
     """Tags with the number of posts, the most used first; those whose name holds the words."""
     return _tag_counts(db.all(
         "SELECT tag.id, name, slug, (SELECT COUNT(*) FROM post_tag WHERE tag_id = tag.id) AS posts FROM tag"
@@ -220,7 +254,12 @@ def tags_together(db: Database, blog_id: int, most: int) -> list[tuple[TagCount,
     pairs = []
     for row in rows:
         one, other = tags(db, [row["one"], row["other"]])
-        pairs.append((TagCount(one.id, one.name, one.slug, row["mine"]), TagCount(other.id, other.name, other.slug, row["theirs"])))
+        pairs.append(
+            (
+                TagCount(one.id, one.name, one.slug, row["mine"]),
+                TagCount(other.id, other.name, other.slug, row["theirs"]),
+            )
+        )
     return pairs
 
 

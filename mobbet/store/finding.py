@@ -30,7 +30,12 @@ IS_IN = {
 """The same for one state at a time: one look at all placements, rather than one for each post."""
 _TIME = "IFNULL(post.placed_for, post.changed_at)"
 """When a post went out or goes out (triggers of the database keep it with the post); when it was last changed, of one that does neither."""
-ORDERS = {"newest": ("when_", "DESC"), "oldest": ("when_", "ASC"), "untouched": ("changed_at", "ASC"), "touched": ("changed_at", "DESC")}
+ORDERS = {
+    "newest": ("when_", "DESC"),
+    "oldest": ("when_", "ASC"),
+    "untouched": ("changed_at", "ASC"),
+    "touched": ("changed_at", "DESC"),
+}
 
 
 @dataclass(frozen=True)
@@ -62,10 +67,14 @@ def _terms(db: Database, blog_id: int, wanted: Wanted, now: int) -> tuple[str, d
     terms.append(_in_states(wanted.states))
     for at, tag in enumerate(wanted.tags):
         values[f"tag{at}"] = tag
-        terms.append(f"post.id IN (SELECT post_id FROM tag JOIN post_tag ON tag_id = tag.id WHERE tag.blog_id = :blog AND (name = :tag{at} COLLATE NOCASE OR slug = :tag{at} COLLATE NOCASE))")
+        terms.append(
+            f"post.id IN (SELECT post_id FROM tag JOIN post_tag ON tag_id = tag.id WHERE tag.blog_id = :blog AND (name = :tag{at} COLLATE NOCASE OR slug = :tag{at} COLLATE NOCASE))"
+        )
     for at, numbers in enumerate(wanted.categories):
         values[f"category{at}"] = json.dumps(sorted(numbers))
-        terms.append(f"post.id IN (SELECT post_id FROM post_category WHERE category_id IN (SELECT value FROM JSON_EACH(:category{at})))")
+        terms.append(
+            f"post.id IN (SELECT post_id FROM post_category WHERE category_id IN (SELECT value FROM JSON_EACH(:category{at})))"
+        )
     for at, numbers in enumerate(wanted.authors):
         values[f"author{at}"] = json.dumps(sorted(numbers))
         terms.append(f"post.author_id IN (SELECT value FROM JSON_EACH(:author{at}))")
@@ -74,7 +83,9 @@ def _terms(db: Database, blog_id: int, wanted: Wanted, now: int) -> tuple[str, d
     if wanted.after is not None:
         terms.append(f"{_TIME} >= :after")
     if wanted.marks:
-        terms.append(f"{'' if wanted.marks == 'unsettled' else 'NOT '}EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND must + should > 0)")
+        terms.append(
+            f"{'' if wanted.marks == 'unsettled' else 'NOT '}EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND must + should > 0)"
+        )
     if wanted.match:
         values["match"] = wanted.match
     return " AND ".join(terms), values
@@ -89,8 +100,13 @@ def search(db: Database, blog_id: int, wanted: Wanted, now: int, most: int) -> t
     terms, values = _terms(db, blog_id, wanted, now)
     values["most"] = most
     if not wanted.match:
-        rows = db.named(f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most", values)
-        return [Found(**data_of(row)) for row in rows], count(db, blog_id, wanted, now) if len(rows) == most else len(rows)
+        rows = db.named(
+            f"SELECT post.id, title, {STATE} AS state FROM post WHERE {terms} ORDER BY {_TIME} DESC, post.id DESC LIMIT :most",
+            values,
+        )
+        return [Found(**data_of(row)) for row in rows], count(db, blog_id, wanted, now) if len(
+            rows
+        ) == most else len(rows)
     numbers = db.numbers("SELECT rowid AS number FROM post_text WHERE post_text MATCH :match", values)
     if len(numbers) >= MANY:
         return _newest_hits(db, blog_id, wanted, terms, values, numbers)
@@ -110,38 +126,70 @@ MANY = 1500
 
 def _others(db: Database) -> str:
     """The posts that a search leaves out: those of other blogs, what is set aside, and what is for a colleague alone."""
-    private = f" UNION ALL SELECT post.id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND NOT {db.sees()}" if db.viewer is not None else ""
+    private = (
+        f" UNION ALL SELECT post.id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND NOT {db.sees()}"
+        if db.viewer is not None
+        else ""
+    )
     return (
         "SELECT post.id AS number FROM blog JOIN post ON post.blog_id = blog.id WHERE blog.id <> :blog"
         " UNION ALL SELECT post.id FROM post WHERE blog_id = :blog AND aside_at IS NOT NULL" + private
     )
 
 
-def _newest_hits(db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]) -> tuple[list[Found], int]:
-    titled = set(db.numbers("SELECT rowid AS number FROM post_text WHERE post_text MATCH :titled", {"titled": f"{{title}} : ({wanted.match})"}))
+def _newest_hits(
+    db: Database, blog_id: int, wanted: Wanted, terms: str, values: dict[str, object], numbers: list[int]
+) -> tuple[list[Found], int]:
+    titled = set(
+        db.numbers(
+            "SELECT rowid AS number FROM post_text WHERE post_text MATCH :titled",
+            {"titled": f"{{title}} : ({wanted.match})"},
+        )
+    )
     if wanted == Wanted(match=wanted.match):  # an index alone tells them
         kept = set(numbers).difference(db.numbers(_others(db), values))
     else:
-        kept = set(numbers).intersection(db.numbers(f"SELECT post.id AS number FROM post WHERE {terms}", values))
+        kept = set(numbers).intersection(
+            db.numbers(f"SELECT post.id AS number FROM post WHERE {terms}", values)
+        )
     top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][: values["most"]]
-    found = {row["id"]: Found(**data_of(row)) for row in db.named(f"SELECT id, title, {STATE} AS state FROM post WHERE id IN (SELECT value FROM JSON_EACH(:top))", {**values, "top": json.dumps(top)})}
+    found = {
+        row["id"]: Found(**data_of(row))
+        for row in db.named(
+            f"SELECT id, title, {STATE} AS state FROM post WHERE id IN (SELECT value FROM JSON_EACH(:top))",
+            {**values, "top": json.dumps(top)},
+        )
+    }
     return [found[number] for number in top], len(kept)
 
 
 def texts(db: Database, post_ids: list[int]) -> dict[int, str]:
     """{post: its text as the index has it}."""
-    return dict(map(tuple, db.all("SELECT rowid, text FROM post_text WHERE rowid IN (SELECT value FROM JSON_EACH(?))", json.dumps(post_ids))))
+    return dict(
+        map(
+            tuple,
+            db.all(
+                "SELECT rowid, text FROM post_text WHERE rowid IN (SELECT value FROM JSON_EACH(?))",
+                json.dumps(post_ids),
+            ),
+        )
+    )
 
 
 def count(db: Database, blog_id: int, wanted: Wanted, now: int) -> int:
     """How many posts are as wanted."""
     terms, values = _terms(db, blog_id, wanted, now)
     if wanted.match:
-        return db.named(f"SELECT COUNT(*) FROM post_text CROSS JOIN post ON post.id = post_text.rowid WHERE post_text MATCH :match AND {terms}", values)[0][0]
+        return db.named(
+            f"SELECT COUNT(*) FROM post_text CROSS JOIN post ON post.id = post_text.rowid WHERE post_text MATCH :match AND {terms}",
+            values,
+        )[0][0]
     return db.named(f"SELECT COUNT(*) FROM post WHERE {terms}", values)[0][0]
 
 
-def page(db: Database, blog_id: int, wanted: Wanted, now: int, order: str, after: tuple[int, int] | None, most: int) -> tuple[list[tuple[int, int]], int]:
+def page(
+    db: Database, blog_id: int, wanted: Wanted, now: int, order: str, after: tuple[int, int] | None, most: int
+) -> tuple[list[tuple[int, int]], int]:
     """((post, its place in the order) of posts that are as wanted, after a place, in one of ORDERS; how many there are from there on)."""
     column, way = ORDERS[order]
     key = _TIME if column == "when_" else "post.changed_at"
@@ -149,18 +197,31 @@ def page(db: Database, blog_id: int, wanted: Wanted, now: int, order: str, after
     values |= {"most": most, "place": after[0] if after else None, "number": after[1] if after else None}
     sign = "<" if way == "DESC" else ">"
     more = f" AND ({key}, post.id) {sign} (:place, :number)" if after else ""
-    rows = db.named(f"SELECT post.id, {key} AS place, COUNT(*) OVER () FROM post WHERE {terms}{more} ORDER BY place {way}, post.id {way} LIMIT :most", values)
+    rows = db.named(
+        f"SELECT post.id, {key} AS place, COUNT(*) OVER () FROM post WHERE {terms}{more} ORDER BY place {way}, post.id {way} LIMIT :most",
+        values,
+    )
     return [(row[0], row[1]) for row in rows], rows[0][2] if rows else 0
 
 
 def near_terms(db: Database, candidates: list[str]) -> list[str]:
     """Those of the candidates that stand in some text, the most frequent first."""
-    rows = db.all("SELECT term FROM post_vocabulary WHERE term IN (SELECT value FROM JSON_EACH(?)) ORDER BY doc DESC", json.dumps(candidates))
+    rows = db.all(
+        "SELECT term FROM post_vocabulary WHERE term IN (SELECT value FROM JSON_EACH(?)) ORDER BY doc DESC",
+        json.dumps(candidates),
+    )
     return [row[0] for row in rows]
 
 
 def is_term(db: Database, word: str, is_open: bool) -> bool:
     """Whether a word, or one that begins so, stands in some text."""
     if is_open:
-        return db.value("SELECT 1 FROM post_vocabulary WHERE term >= ? AND term < ? LIMIT 1", word, word + "\U0010ffff") is not None
+        return (
+            db.value(
+                "SELECT 1 FROM post_vocabulary WHERE term >= ? AND term < ? LIMIT 1",
+                word,
+                word + "\U0010ffff",
+            )
+            is not None
+        )
     return db.value("SELECT 1 FROM post_vocabulary WHERE term = ?", word) is not None

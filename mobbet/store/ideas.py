@@ -20,17 +20,32 @@ class Idea:
 
 def of_blog(db: Database, blog_id: int, most: int) -> list[Idea]:
     """The newest ideas of a blog first."""
-    rows = db.all("SELECT idea.id, title, line, person.name AS person, noted_at FROM idea JOIN person ON person.id = person_id WHERE blog_id = ? ORDER BY noted_at DESC, idea.id DESC LIMIT ?", blog_id, most)
+    rows = db.all(
+        "SELECT idea.id, title, line, person.name AS person, noted_at FROM idea JOIN person ON person.id = person_id WHERE blog_id = ? ORDER BY noted_at DESC, idea.id DESC LIMIT ?",
+        blog_id,
+        most,
+    )
     return [Idea(**data_of(row)) for row in rows]
 
 
 def by_id(db: Database, blog_id: int, number: int) -> Idea | None:
-    row = db.one("SELECT idea.id, title, line, person.name AS person, noted_at FROM idea JOIN person ON person.id = person_id WHERE blog_id = ? AND idea.id = ?", blog_id, number)
+    row = db.one(
+        "SELECT idea.id, title, line, person.name AS person, noted_at FROM idea JOIN person ON person.id = person_id WHERE blog_id = ? AND idea.id = ?",
+        blog_id,
+        number,
+    )
     return Idea(**data_of(row)) if row else None
 
 
 def note(db: Database, blog_id: int, person_id: int, title: str, line: str, now: int) -> None:
-    db.run("INSERT INTO idea (blog_id, person_id, title, line, noted_at) VALUES (?, ?, ?, ?, ?)", blog_id, person_id, title, line, now)
+    db.run(
+        "INSERT INTO idea (blog_id, person_id, title, line, noted_at) VALUES (?, ?, ?, ?, ?)",
+        blog_id,
+        person_id,
+        title,
+        line,
+        now,
+    )
 
 
 def drop(db: Database, blog_id: int, number: int) -> None:

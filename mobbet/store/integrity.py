@@ -10,7 +10,9 @@ from mobbet.store.database import Database
 def damage(db: Database) -> list[str]:
     """What SQLite finds wrong with the file and with its references."""
     lines = [row[0] for row in db.all("PRAGMA integrity_check") if row[0] != "ok"]
-    return lines + [f"{row[0]} row {row[1]} refers to a missing {row[2]}" for row in db.all("PRAGMA foreign_key_check")]
+    return lines + [
+        f"{row[0]} row {row[1]} refers to a missing {row[2]}" for row in db.all("PRAGMA foreign_key_check")
+    ]
 
 
 def posts_without_text(db: Database) -> list[int]:

@@ -24,7 +24,9 @@ class Job:
 def add(db: Database, media_id: int, now: int) -> int:
     """Adds work on an item; one that waits already does for both."""
     waiting = db.value("SELECT id FROM job WHERE media_id = ? AND state = 'waiting'", media_id)
-    return waiting or db.value("INSERT INTO job (media_id, added_at) VALUES (?, ?) RETURNING id", media_id, now)
+    return waiting or db.value(
+        "INSERT INTO job (media_id, added_at) VALUES (?, ?) RETURNING id", media_id, now
+    )
 
 
 def claim(db: Database) -> Job | None:
@@ -53,7 +55,10 @@ def end(db: Database, job_id: int, state: str) -> None:
 
 def progress_of(db: Database, media_id: int) -> float | None:
     """How far the work on an item is; None when none is left."""
-    return db.value("SELECT progress FROM job WHERE media_id = ? AND state IN ('waiting', 'working') ORDER BY id LIMIT 1", media_id)
+    return db.value(
+        "SELECT progress FROM job WHERE media_id = ? AND state IN ('waiting', 'working') ORDER BY id LIMIT 1",
+        media_id,
+    )
 
 
 def open_count(db: Database) -> int:

@@ -35,7 +35,12 @@ def add(db: Database, blog_id: int, name: str, body: str, person_id: int, now: i
 
 def change(db: Database, number: int, name: str, body: str, person_id: int, now: int) -> None:
     db.run(
-        "UPDATE kept SET name = ?, body = ?, version = version + 1, changed_by = ?, changed_at = ? WHERE id = ?", name, body, person_id, now, number
+        "UPDATE kept SET name = ?, body = ?, version = version + 1, changed_by = ?, changed_at = ? WHERE id = ?",
+        name,
+        body,
+        person_id,
+        now,
+        number,
     )
 
 
@@ -49,12 +54,19 @@ def by_id(db: Database, blog_id: int, number: int) -> Kept | None:
 
 
 def by_name(db: Database, blog_id: int, name: str) -> Kept | None:
-    return _kept(db.one("SELECT * FROM kept WHERE blog_id = ? AND name = ? AND removed_at IS NULL", blog_id, name))
+    return _kept(
+        db.one("SELECT * FROM kept WHERE blog_id = ? AND name = ? AND removed_at IS NULL", blog_id, name)
+    )
 
 
 def every(db: Database, blog_id: int) -> list[Kept]:
     """What is kept and not removed, by name."""
-    return [_kept(row) for row in db.all("SELECT * FROM kept WHERE blog_id = ? AND removed_at IS NULL ORDER BY name", blog_id)]
+    return [
+        _kept(row)
+        for row in db.all(
+            "SELECT * FROM kept WHERE blog_id = ? AND removed_at IS NULL ORDER BY name", blog_id
+        )
+    ]
 
 
 def document(db: Database, blog_id: int, number: int) -> dict[str, Any] | None:

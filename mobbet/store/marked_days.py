@@ -21,7 +21,12 @@ class MarkedDays:
 
 def of_blog(db: Database, blog_id: int, first: str = "", last: str = "9999") -> list[MarkedDays]:
     """Those that touch a stretch of days, in order."""
-    rows = db.all("SELECT * FROM marked_day WHERE blog_id = ? AND last >= ? AND first <= ? ORDER BY first, last, id", blog_id, first, last)
+    rows = db.all(
+        "SELECT * FROM marked_day WHERE blog_id = ? AND last >= ? AND first <= ? ORDER BY first, last, id",
+        blog_id,
+        first,
+        last,
+    )
     return [MarkedDays(**data_of(row)) for row in rows]
 
 

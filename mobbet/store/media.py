@@ -65,7 +65,10 @@ def _media(row: Row | None) -> Media | None:
 
 
 def _kept(values: dict[str, object]) -> dict[str, object]:
-    return {name: json.dumps(value, ensure_ascii=False) if name in _LISTS else value for name, value in values.items()}
+    return {
+        name: json.dumps(value, ensure_ascii=False) if name in _LISTS else value
+        for name, value in values.items()
+    }
 
 
 def add(db: Database, **values: object) -> Media:
@@ -80,7 +83,9 @@ def add(db: Database, **values: object) -> Media:
 def change(db: Database, media_id: int, **values: object) -> Media:
     """Writes columns of an item, and reads it anew for the search."""
     columns = ", ".join(f"{name} = ?" for name in values)
-    row = _media(db.one(f"UPDATE media SET {columns} WHERE id = ? RETURNING *", *_kept(values).values(), media_id))
+    row = _media(
+        db.one(f"UPDATE media SET {columns} WHERE id = ? RETURNING *", *_kept(values).values(), media_id)
+    )
     index(db, row)
     return row
 
@@ -97,7 +102,9 @@ def raise_version(db: Database, media_id: int) -> None:
     db.run("UPDATE media SET version = version + 1 WHERE id = ?", media_id)
 
 
-def set_copies(db: Database, media_id: int, uses: tuple[str, ...], files: list[tuple[PictureFile, int]]) -> None:
+def set_copies(
+    db: Database, media_id: int, uses: tuple[str, ...], files: list[tuple[PictureFile, int]]
+) -> None:
     """Puts files (each with its bytes) in the place of all earlier ones for these uses."""
     db.run_many("DELETE FROM copy WHERE media_id = ? AND use = ?", [(media_id, use) for use in uses])
     db.run_many(
@@ -117,7 +124,13 @@ def on_blog(db: Database, blog_id: int, media_id: int) -> Media | None:
 
 def of_blog(db: Database, blog_id: int, numbers: list[int]) -> tuple[int, ...]:
     """Those of the numbers that are items of a blog's library."""
-    return tuple(db.column("SELECT id FROM media WHERE blog_id = ? AND id IN (SELECT value FROM JSON_EACH(?))", blog_id, json.dumps(numbers)))
+    return tuple(
+        db.column(
+            "SELECT id FROM media WHERE blog_id = ? AND id IN (SELECT value FROM JSON_EACH(?))",
+            blog_id,
+            json.dumps(numbers),
+        )
+    )
 
 
 def by_hash(db: Database, blog_id: int, digest: str) -> Media | None:
@@ -126,7 +139,10 @@ def by_hash(db: Database, blog_id: int, digest: str) -> Media | None:
 
 def files(db: Database, media_id: int) -> list[PictureFile]:
     """The files made of an item, by use, type and width."""
-    rows = db.all("SELECT media_id, width, height, type, hash, use FROM copy WHERE media_id = ? ORDER BY use, type, width", media_id)
+    rows = db.all(
+        "SELECT media_id, width, height, type, hash, use FROM copy WHERE media_id = ? ORDER BY use, type, width",
+        media_id,
+    )
     return [PictureFile(*row) for row in rows]
 
 
@@ -135,12 +151,29 @@ def item(db: Database, blog_id: int, media_id: int) -> Item | None:
     row = on_blog(db, blog_id, media_id)
     if row is None:
         return None
-    return Item(row.id, row.kind, row.name, row.type, row.width, row.height, row.bytes, row.seconds, row.colour, row.tiny, row.transcript, row.version, tuple(files(db, media_id)))
+    return Item(
+        row.id,
+        row.kind,
+        row.name,
+        row.type,
+        row.width,
+        row.height,
+        row.bytes,
+        row.seconds,
+        row.colour,
+        row.tiny,
+        row.transcript,
+        row.version,
+        tuple(files(db, media_id)),
+    )
 
 
 def copies(db: Database, media_id: int) -> list[tuple[PictureFile, int]]:
     """The files made of an item, each with its bytes."""
-    rows = db.all("SELECT media_id, width, height, type, hash, use, bytes FROM copy WHERE media_id = ? ORDER BY use, type, width", media_id)
+    rows = db.all(
+        "SELECT media_id, width, height, type, hash, use, bytes FROM copy WHERE media_id = ? ORDER BY use, type, width",
+        media_id,
+    )
     return [(PictureFile(*tuple(row)[:6]), row["bytes"]) for row in rows]
 
 
@@ -184,12 +217,24 @@ _LACKS = {
     "description": "kind = 'picture' AND alt = ''", "credit": "credit = '' AND licence NOT IN ('', 'own', 'cc0', 'public-domain')",
     "words": "(kind = 'sound' AND transcript = '') OR (kind = 'video' AND captions = '')", "ready": "state <> 'ready'",
 }  # fmt: skip
-_ORDERS = {"newest": "added_at DESC, id DESC", "oldest": "added_at, id", "name": "name COLLATE NOCASE, id", "largest": "bytes DESC, id"}
+_ORDERS = {
+    "newest": "added_at DESC, id DESC",
+    "oldest": "added_at, id",
+    "name": "name COLLATE NOCASE, id",
+    "largest": "bytes DESC, id",
+}
 
 
 def _where(db: Database, blog_id: int, wanted: Wanted) -> tuple[str, list[object]]:
-    terms, values = ["blog_id = ?", "aside_at IS NOT NULL" if wanted.is_aside else "aside_at IS NULL"], [blog_id]
-    tokens = ['"' + token.replace('"', '""') + '"*' for token in wanted.words.split() if any(letter.isalnum() for letter in token)]
+    terms, values = (
+        ["blog_id = ?", "aside_at IS NOT NULL" if wanted.is_aside else "aside_at IS NULL"],
+        [blog_id],
+    )
+    tokens = [
+        '"' + token.replace('"', '""') + '"*'
+        for token in wanted.words.split()
+        if any(letter.isalnum() for letter in token)
+    ]
     if tokens:
         terms.append("id IN (SELECT rowid FROM media_text WHERE media_text MATCH ?)")
         values.append(" ".join(tokens[:20]))
@@ -203,14 +248,23 @@ def _where(db: Database, blog_id: int, wanted: Wanted) -> tuple[str, list[object
     if wanted.label:
         terms.append("EXISTS (SELECT 1 FROM JSON_EACH(labels) WHERE value = ? COLLATE NOCASE)")
         values.append(wanted.label)
-    terms += [f"({table[key]})" for table, key in ((_SHAPES, wanted.shape), (_USES, wanted.uses), (_LACKS, wanted.lacks)) if key]
+    terms += [
+        f"({table[key]})"
+        for table, key in ((_SHAPES, wanted.shape), (_USES, wanted.uses), (_LACKS, wanted.lacks))
+        if key
+    ]
     return " AND ".join(terms), values
 
 
 def find(db: Database, blog_id: int, wanted: Wanted, most: int, start: int = 0) -> list[Media]:
     """Items that fit, in the order asked for."""
     where, values = _where(db, blog_id, wanted)
-    rows = db.all(f"SELECT * FROM media WHERE {where} ORDER BY {_ORDERS[wanted.order]} LIMIT ? OFFSET ?", *values, most, start)
+    rows = db.all(
+        f"SELECT * FROM media WHERE {where} ORDER BY {_ORDERS[wanted.order]} LIMIT ? OFFSET ?",
+        *values,
+        most,
+        start,
+    )
     return [_media(row) for row in rows]
 
 
@@ -222,11 +276,23 @@ def count(db: Database, blog_id: int, wanted: Wanted) -> int:
 def use_counts(db: Database, numbers: list[int]) -> dict[int, int]:
     """In how many posts each of the items is shown."""
     marks = ", ".join("?" * len(numbers))
-    return dict(tuple(row) for row in db.all(f"SELECT media_id, COUNT(*) FROM post_media WHERE media_id IN ({marks}) GROUP BY media_id", *numbers))
+    return dict(
+        tuple(row)
+        for row in db.all(
+            f"SELECT media_id, COUNT(*) FROM post_media WHERE media_id IN ({marks}) GROUP BY media_id",
+            *numbers,
+        )
+    )
 
 
 def years(db: Database, blog_id: int) -> list[str]:
-    return [row[0] for row in db.all("SELECT DISTINCT STRFTIME('%Y', added_at, 'unixepoch') AS year FROM media WHERE blog_id = ? ORDER BY year DESC", blog_id)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT DISTINCT STRFTIME('%Y', added_at, 'unixepoch') AS year FROM media WHERE blog_id = ? ORDER BY year DESC",
+            blog_id,
+        )
+    ]
 
 
 def labels(db: Database, blog_id: int) -> list[tuple[str, int]]:
@@ -250,16 +316,28 @@ class Room:
 
 def room(db: Database, blog_id: int) -> Room:
     items, originals = db.one("SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ?", blog_id)
-    made = db.value("SELECT IFNULL(SUM(copy.bytes), 0) FROM copy JOIN media ON media.id = media_id WHERE blog_id = ?", blog_id)
-    unused = db.one(f"SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ? AND aside_at IS NULL AND {_COUNT} = 0", blog_id)
+    made = db.value(
+        "SELECT IFNULL(SUM(copy.bytes), 0) FROM copy JOIN media ON media.id = media_id WHERE blog_id = ?",
+        blog_id,
+    )
+    unused = db.one(
+        f"SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ? AND aside_at IS NULL AND {_COUNT} = 0",
+        blog_id,
+    )
     return Room(items, originals, made, *unused)
 
 
 def set_post_media(db: Database, post_id: int, numbers: tuple[int, ...]) -> None:
     """Notes which items the working text of a post shows."""
     known = {row[0] for row in db.all("SELECT media_id FROM post_media WHERE post_id = ?", post_id)}
-    db.run_many("DELETE FROM post_media WHERE media_id = ? AND post_id = ?", [(number, post_id) for number in known - set(numbers)])
-    db.run_many("INSERT OR IGNORE INTO post_media VALUES (?, ?)", [(number, post_id) for number in set(numbers) - known])
+    db.run_many(
+        "DELETE FROM post_media WHERE media_id = ? AND post_id = ?",
+        [(number, post_id) for number in known - set(numbers)],
+    )
+    db.run_many(
+        "INSERT OR IGNORE INTO post_media VALUES (?, ?)",
+        [(number, post_id) for number in set(numbers) - known],
+    )
 
 
 def posts_showing(db: Database, media_id: int, now: int) -> list[int]:
@@ -284,4 +362,11 @@ def shown_by(db: Database, media_id: int, now: int) -> list[tuple[int, int]]:
 def kept_showing(db: Database, blog_id: int, media_id: int) -> list[tuple[int, str]]:
     """(number, name) of the kept blocks whose text names an item."""
     pattern = f'%"media:{media_id}"%'
-    return [tuple(row) for row in db.all("SELECT id, name FROM kept WHERE blog_id = ? AND removed_at IS NULL AND body LIKE ?", blog_id, pattern)]
+    return [
+        tuple(row)
+        for row in db.all(
+            "SELECT id, name FROM kept WHERE blog_id = ? AND removed_at IS NULL AND body LIKE ?",
+            blog_id,
+            pattern,
+        )
+    ]

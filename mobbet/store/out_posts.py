@@ -45,7 +45,9 @@ class OutPosts:
         if order[at][2] not in self._kept:
             missing = [number for _, _, number in order[at : at + AHEAD] if number not in self._kept]
             self._make_room(len(missing))
-            rows = self._db.all(_POST + "WHERE placement.id IN (SELECT value FROM JSON_EACH(?))", json.dumps(missing))
+            rows = self._db.all(
+                _POST + "WHERE placement.id IN (SELECT value FROM JSON_EACH(?))", json.dumps(missing)
+            )
             self._kept.update({row["number"]: self._out(row) for row in rows})
         return self._kept[order[at][2]]
 

@@ -12,7 +12,11 @@ from mobbet.store.filed import Filed
 
 def shown(db: Database, post_ids: Iterable[int], instant: int) -> dict[int, Filed]:
     """{post: what shows of it at an instant} of those that are out, for whatever audience."""
-    return {row.post_id: row for row in filed.of_posts(db, post_ids) if row.shows_from <= instant < row.shows_until}
+    return {
+        row.post_id: row
+        for row in filed.of_posts(db, post_ids)
+        if row.shows_from <= instant < row.shows_until
+    }
 
 
 def order(db: Database, blog_id: int, name: str, instant: int, audiences: tuple[str, ...]) -> list[int]:
@@ -44,7 +48,11 @@ def paths(db: Database, post_ids: Iterable[int], instant: int) -> list[tuple[int
 
 def addresses(db: Database, post_ids: Iterable[int], instant: int) -> list[tuple[int, str]]:
     """(post, address) of every address that these posts have had up to an instant."""
-    return db.tuples("SELECT owner, path FROM address WHERE kind = 'post' AND owner IN (SELECT value FROM JSON_EACH(?)) AND since <= ?", json.dumps(list(post_ids)), instant)
+    return db.tuples(
+        "SELECT owner, path FROM address WHERE kind = 'post' AND owner IN (SELECT value FROM JSON_EACH(?)) AND since <= ?",
+        json.dumps(list(post_ids)),
+        instant,
+    )
 
 
 def linking_to(db: Database, post_ids: Iterable[int], instant: int) -> list[tuple[int, int]]:
@@ -67,11 +75,18 @@ def in_menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]
 
 def leading_on(db: Database, blog_id: int) -> bool:
     """Whether a post of a blog leads to another one when it comes down."""
-    return db.value("SELECT 1 FROM placement INDEXED BY placement_leads_to WHERE leads_to IS NOT NULL AND blog_id = ? LIMIT 1", blog_id) is not None
+    return (
+        db.value(
+            "SELECT 1 FROM placement INDEXED BY placement_leads_to WHERE leads_to IS NOT NULL AND blog_id = ? LIMIT 1",
+            blog_id,
+        )
+        is not None
+    )
 
 
 def series(db: Database, placement_ids: Iterable[int]) -> list[int]:
     """The series that these placements are parts of."""
     return db.column(
-        "SELECT DISTINCT series_id FROM placement WHERE series_id IS NOT NULL AND id IN (SELECT value FROM JSON_EACH(?)) ORDER BY series_id", json.dumps(list(placement_ids))
+        "SELECT DISTINCT series_id FROM placement WHERE series_id IS NOT NULL AND id IN (SELECT value FROM JSON_EACH(?)) ORDER BY series_id",
+        json.dumps(list(placement_ids)),
     )

@@ -27,7 +27,9 @@ def _person(row: Row | None) -> Person | None:
     return Person(**data_of(row)) if row else None
 
 
-def add(db: Database, *, email: str, name: str, profile: str, password_hash: str | None, made_at: int) -> Person:
+def add(
+    db: Database, *, email: str, name: str, profile: str, password_hash: str | None, made_at: int
+) -> Person:
     return _person(db.one(
         "INSERT INTO person (email, name, profile, password_hash, made_at) VALUES (?, ?, ?, ?, ?) RETURNING *",
         email, name, profile, password_hash, made_at,
@@ -55,7 +57,8 @@ def of_blog(db: Database, blog_id: int) -> list[Person]:
     return [
         _person(row)
         for row in db.all(
-            "SELECT person.* FROM person JOIN membership ON person_id = person.id WHERE blog_id = ? ORDER BY person.id", blog_id
+            "SELECT person.* FROM person JOIN membership ON person_id = person.id WHERE blog_id = ? ORDER BY person.id",
+            blog_id,
         )
     ]
 
@@ -76,16 +79,33 @@ def set_suspended(db: Database, person_id: int, instant: int | None) -> None:
 
 def every(db: Database) -> list[Person]:
     """Everybody who works on a blog, or may sign in, by number; readers are left out."""
-    return [_person(row) for row in db.all("SELECT * FROM person WHERE password_hash IS NOT NULL OR EXISTS (SELECT 1 FROM membership WHERE person_id = person.id) ORDER BY id")]
+    return [
+        _person(row)
+        for row in db.all(
+            "SELECT * FROM person WHERE password_hash IS NOT NULL OR EXISTS (SELECT 1 FROM membership WHERE person_id = person.id) ORDER BY id"
+        )
+    ]
 
 
-def begin_session(db: Database, token_hash: str, person_id: int, begun_at: int, ends_at: int, blog_id: int | None, idle: int) -> None:
+def begin_session(
+    db: Database, token_hash: str, person_id: int, begun_at: int, ends_at: int, blog_id: int | None, idle: int
+) -> None:
     """A session from now up to an instant, that ends before when it was not used for `idle` seconds."""
     db.run("DELETE FROM session WHERE ends_at <= ? OR used_at <= ?", begun_at, begun_at - idle)
-    db.run("INSERT INTO session (token_hash, person_id, begun_at, ends_at, blog_id, used_at) VALUES (?, ?, ?, ?, ?, ?)", token_hash, person_id, begun_at, ends_at, blog_id, begun_at)
+    db.run(
+        "INSERT INTO session (token_hash, person_id, begun_at, ends_at, blog_id, used_at) VALUES (?, ?, ?, ?, ?, ?)",
+        token_hash,
+        person_id,
+        begun_at,
+        ends_at,
+        blog_id,
+        begun_at,
+    )
 
 
-def of_session(db: Database, token_hash: str, now: int, blog_id: int | None, idle: int) -> tuple[Person, int] | None:
+def of_session(
+    db: Database, token_hash: str, now: int, blog_id: int | None, idle: int
+) -> tuple[Person, int] | None:
     """(whose session it is, when it was last used); with a blog, one for reading that blog, otherwise one for all of Mobbet. None for nobody."""
     row = db.one(
         "SELECT person.*, used_at FROM session JOIN person ON person.id = person_id"
@@ -122,14 +142,25 @@ MOST_DEVICES = 20
 
 def add_device(db: Database, person_id: int, token_hash: str, now: int) -> None:
     """A browser in which a person signed in; of each person the last few are known."""
-    db.run("INSERT OR REPLACE INTO device (token_hash, person_id, seen_at) VALUES (?, ?, ?)", token_hash, person_id, now)
     db.run(
-        "DELETE FROM device WHERE person_id = ? AND token_hash NOT IN (SELECT token_hash FROM device WHERE person_id = ? ORDER BY seen_at DESC LIMIT ?)", person_id, person_id, MOST_DEVICES
+        "INSERT OR REPLACE INTO device (token_hash, person_id, seen_at) VALUES (?, ?, ?)",
+        token_hash,
+        person_id,
+        now,
+    )
+    db.run(
+        "DELETE FROM device WHERE person_id = ? AND token_hash NOT IN (SELECT token_hash FROM device WHERE person_id = ? ORDER BY seen_at DESC LIMIT ?)",
+        person_id,
+        person_id,
+        MOST_DEVICES,
     )
 
 
 def is_device_of(db: Database, person_id: int, token_hash: str) -> bool:
-    return db.value("SELECT 1 FROM device WHERE token_hash = ? AND person_id = ?", token_hash, person_id) is not None
+    return (
+        db.value("SELECT 1 FROM device WHERE token_hash = ? AND person_id = ?", token_hash, person_id)
+        is not None
+    )
 
 
 def add_try(db: Database, key: str, at: int) -> None:
@@ -138,7 +169,9 @@ def add_try(db: Database, key: str, at: int) -> None:
 
 def tries(db: Database, key: str, since: int) -> tuple[int, int]:
     """How many tries since then, and when the last one was (0 without any)."""
-    row = db.one("SELECT COUNT(*), IFNULL(MAX(at), 0) FROM signin_failure WHERE who = ? AND at > ?", key, since)
+    row = db.one(
+        "SELECT COUNT(*), IFNULL(MAX(at), 0) FROM signin_failure WHERE who = ? AND at > ?", key, since
+    )
     return row[0], row[1]
 
 
@@ -148,4 +181,7 @@ def forget_tries(db: Database, key: str) -> None:
 
 def forget_tries_before(db: Database, instant: int) -> None:
     """Forgets what counts no more; a few at a time, so that no try waits for it."""
-    db.run("DELETE FROM signin_failure WHERE rowid IN (SELECT rowid FROM signin_failure WHERE at <= ? LIMIT 200)", instant)
+    db.run(
+        "DELETE FROM signin_failure WHERE rowid IN (SELECT rowid FROM signin_failure WHERE at <= ? LIMIT 200)",
+        instant,
+    )

@@ -57,11 +57,20 @@ def add(db: Database, placement: Placement, category_lists: tuple[str, ...]) -> 
     columns = ", ".join(values)
     marks = ", ".join("?" * len(values))
     number = db.value(f"INSERT INTO placement ({columns}) VALUES ({marks}) RETURNING id", *values.values())
-    db.run_many("INSERT INTO placement_media VALUES (?, ?)", [(media_id, number) for media_id in placement.media])
-    db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(post_id, number) for post_id in placement.links])
+    db.run_many(
+        "INSERT INTO placement_media VALUES (?, ?)", [(media_id, number) for media_id in placement.media]
+    )
+    db.run_many(
+        "INSERT INTO placement_link VALUES (?, ?)", [(post_id, number) for post_id in placement.links]
+    )
     db.run_many("INSERT INTO placement_kept VALUES (?, ?)", [(kept_id, number) for kept_id in placement.kept])
-    db.run_many("INSERT INTO placement_category VALUES (?, ?)", [(category, number) for category in dict.fromkeys(placement.categories)])
-    db.run_many("INSERT INTO placement_tag VALUES (?, ?)", [(tag, number) for tag in dict.fromkeys(placement.tags)])
+    db.run_many(
+        "INSERT INTO placement_category VALUES (?, ?)",
+        [(category, number) for category in dict.fromkeys(placement.categories)],
+    )
+    db.run_many(
+        "INSERT INTO placement_tag VALUES (?, ?)", [(tag, number) for tag in dict.fromkeys(placement.tags)]
+    )
     if placement.shows_from < placement.shows_until:
         addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, placement.shows_from)
     filed.add_listings(db, filed.listing_rows(filed_as(placement, number), category_lists), 0)
@@ -85,7 +94,9 @@ def end(db: Database, placement_id: int, instant: int) -> None:
 
 def of_post(db: Database, post_id: int) -> list[Placement]:
     """The placements of a post in the order they were made."""
-    return [_placement(row) for row in db.all("SELECT * FROM placement WHERE post_id = ? ORDER BY id", post_id)]
+    return [
+        _placement(row) for row in db.all("SELECT * FROM placement WHERE post_id = ? ORDER BY id", post_id)
+    ]
 
 
 def by_id(db: Database, number: int) -> Placement | None:
@@ -93,7 +104,9 @@ def by_id(db: Database, number: int) -> Placement | None:
 
 
 def every(db: Database, blog_id: int) -> list[Placement]:
-    return [_placement(row) for row in db.all("SELECT * FROM placement WHERE blog_id = ? ORDER BY id", blog_id)]
+    return [
+        _placement(row) for row in db.all("SELECT * FROM placement WHERE blog_id = ? ORDER BY id", blog_id)
+    ]
 
 
 def body(db: Database, placement_id: int) -> str:
@@ -106,9 +119,19 @@ def body(db: Database, placement_id: int) -> str:
 
 def set_mentions(db: Database, placement_id: int, media: tuple[int, ...], links: tuple[int, ...]) -> None:
     """Writes the pictures and links of a placement anew, when a standing copy in it has changed."""
-    known = {row[0] for row in db.all("SELECT media.id FROM media JOIN placement USING (blog_id) WHERE placement.id = ?", placement_id)}
+    known = {
+        row[0]
+        for row in db.all(
+            "SELECT media.id FROM media JOIN placement USING (blog_id) WHERE placement.id = ?", placement_id
+        )
+    }
     media = tuple(number for number in media if number in known)
-    db.run("UPDATE placement SET media = ?, links = ? WHERE id = ?", json.dumps(media), json.dumps(links), placement_id)
+    db.run(
+        "UPDATE placement SET media = ?, links = ? WHERE id = ?",
+        json.dumps(media),
+        json.dumps(links),
+        placement_id,
+    )
     db.run("DELETE FROM placement_media WHERE placement_id = ?", placement_id)
     db.run_many("INSERT INTO placement_media VALUES (?, ?)", [(number, placement_id) for number in media])
     db.run("DELETE FROM placement_link WHERE placement_id = ?", placement_id)
@@ -165,19 +188,34 @@ def turned_between(db: Database, blog_id: int, first: int, last: int) -> list[in
 def behind_passwords(db: Database, blog_id: int, now: int) -> list[Placement]:
     """What is out behind a password."""
     rows = db.all(
-        "SELECT * FROM placement WHERE blog_id = ? AND password_key <> '' AND audience LIKE 'password:%' AND shows_from <= ? AND shows_until > ?", blog_id, now, now
+        "SELECT * FROM placement WHERE blog_id = ? AND password_key <> '' AND audience LIKE 'password:%' AND shows_from <= ? AND shows_until > ?",
+        blog_id,
+        now,
+        now,
     )
     return [_placement(row) for row in rows]
 
 
 def live(db: Database, blog_id: int, now: int) -> list[Placement]:
     """The placements that show or are going to, by number."""
-    rows = db.all("SELECT * FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until ORDER BY id", blog_id, now)
+    rows = db.all(
+        "SELECT * FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until ORDER BY id",
+        blog_id,
+        now,
+    )
     return [_placement(row) for row in rows]
 
 
 def title_of(db: Database, placement: Placement) -> str:
-    return PRIVATE_TITLE if not is_told_of(placement.audience, db.viewer) else db.value("SELECT title FROM revision WHERE post_id = ? AND number = ?", placement.post_id, placement.revision)
+    return (
+        PRIVATE_TITLE
+        if not is_told_of(placement.audience, db.viewer)
+        else db.value(
+            "SELECT title FROM revision WHERE post_id = ? AND number = ?",
+            placement.post_id,
+            placement.revision,
+        )
+    )
 
 
 def newest_listed(db: Database, blog_id: int, name: str, now: int, most: int) -> list[Placement]:
@@ -206,7 +244,11 @@ def beside(db: Database, blog_id: int, goes_out: int, post_id: int, now: int) ->
 
 def posts_live(db: Database, blog_id: int, now: int) -> list[int]:
     """The posts that are out or going to go out."""
-    rows = db.all("SELECT DISTINCT post_id FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until ORDER BY post_id", blog_id, now)
+    rows = db.all(
+        "SELECT DISTINCT post_id FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until ORDER BY post_id",
+        blog_id,
+        now,
+    )
     return [row[0] for row in rows]
 
 
@@ -218,7 +260,9 @@ def titles_out(db: Database, blog_id: int, now: int) -> list[tuple[int, str, lis
         " WHERE blog_id = ? AND audience = 'everyone' AND shows_from <= ? AND shows_until > ? ORDER BY placement.post_id",
         blog_id, now, now,
     )  # fmt: skip
-    return [(row[0], row[1], [names[number] for number in json.loads(row[2]) if number in names]) for row in rows]
+    return [
+        (row[0], row[1], [names[number] for number in json.loads(row[2]) if number in names]) for row in rows
+    ]
 
 
 def audiences_in(db: Database, blog_id: int, category_id: int, now: int) -> dict[str, int]:
@@ -250,4 +294,6 @@ def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -
 
 def mark_unsettled(db: Database, blog_id: int, *post_ids: int) -> None:
     """Notes that the facts of posts changed, for the next edition."""
-    db.run_many("INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", [(blog_id, post_id) for post_id in post_ids])
+    db.run_many(
+        "INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", [(blog_id, post_id) for post_id in post_ids]
+    )

@@ -69,7 +69,12 @@ def hidden(db: Database) -> set[int]:
     """The posts of any blog that the viewer is not told of."""
     if db.viewer is None:
         return set()
-    return set(db.column(f"SELECT id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND author_id <> ?", db.viewer))
+    return set(
+        db.column(
+            f"SELECT id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND author_id <> ?",
+            db.viewer,
+        )
+    )
 
 
 def again(db: Database, post: Post) -> Post:
@@ -85,33 +90,60 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
-DOCKET_COLUMNS = ("author_id", "slug", "visibility", "goes_out_wall", "comes_down_wall", "update_wall", "aside_at", "is_template", *COLUMNS)
+DOCKET_COLUMNS = (
+    "author_id",
+    "slug",
+    "visibility",
+    "goes_out_wall",
+    "comes_down_wall",
+    "update_wall",
+    "aside_at",
+    "is_template",
+    *COLUMNS,
+)
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:
     """Writes columns of the docket (a subset of DOCKET_COLUMNS)."""
     assert values.keys() <= set(DOCKET_COLUMNS), values.keys()
-    db.run(f"UPDATE post SET {''.join(f'{column} = ?, ' for column in values)}changed_at = ? WHERE id = ?", *values.values(), now, post_id)
+    db.run(
+        f"UPDATE post SET {''.join(f'{column} = ?, ' for column in values)}changed_at = ? WHERE id = ?",
+        *values.values(),
+        now,
+        post_id,
+    )
 
 
 def categories(db: Database, post_id: int) -> list[int]:
     """The numbers of a post's categories, the main one first."""
-    return [row[0] for row in db.all("SELECT category_id FROM post_category WHERE post_id = ? ORDER BY position", post_id)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT category_id FROM post_category WHERE post_id = ? ORDER BY position", post_id
+        )
+    ]
 
 
 def tags(db: Database, post_id: int) -> list[int]:
-    return [row[0] for row in db.all("SELECT tag_id FROM post_tag WHERE post_id = ? ORDER BY position", post_id)]
+    return [
+        row[0] for row in db.all("SELECT tag_id FROM post_tag WHERE post_id = ? ORDER BY position", post_id)
+    ]
 
 
 def set_categories(db: Database, post_id: int, category_ids: list[int], now: int) -> None:
     db.run("DELETE FROM post_category WHERE post_id = ?", post_id)
-    db.run_many("INSERT INTO post_category VALUES (?, ?, ?)", [(post_id, i, number) for i, number in enumerate(category_ids)])
+    db.run_many(
+        "INSERT INTO post_category VALUES (?, ?, ?)",
+        [(post_id, i, number) for i, number in enumerate(category_ids)],
+    )
     db.run("UPDATE post SET changed_at = ? WHERE id = ?", now, post_id)
 
 
 def set_tags(db: Database, post_id: int, tag_ids: list[int], now: int) -> None:
     db.run("DELETE FROM post_tag WHERE post_id = ?", post_id)
-    db.run_many("INSERT INTO post_tag VALUES (?, ?, ?)", [(post_id, i, number) for i, number in enumerate(tag_ids)])
+    db.run_many(
+        "INSERT INTO post_tag VALUES (?, ?, ?)", [(post_id, i, number) for i, number in enumerate(tag_ids)]
+    )
     db.run("UPDATE post SET changed_at = ? WHERE id = ?", now, post_id)
 
 
@@ -122,12 +154,22 @@ def revision(db: Database, post_id: int, number: int) -> Revision | None:
 
 def working(db: Database, post_id: int) -> Revision:
     """The revision that is being written on. One question, since a save may replace the revision between two."""
-    return Revision(**dict(db.one("SELECT r.* FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?", post_id)))
+    return Revision(
+        **dict(
+            db.one(
+                "SELECT r.* FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?",
+                post_id,
+            )
+        )
+    )
 
 
 def working_body(db: Database, post_id: int) -> str:
     """The document that is being written on, as JSON."""
-    return db.value("SELECT r.body FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?", post_id)
+    return db.value(
+        "SELECT r.body FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?",
+        post_id,
+    )
 
 
 def body(db: Database, post_id: int, number: int) -> str:
@@ -137,7 +179,13 @@ def body(db: Database, post_id: int, number: int) -> str:
 
 def set_body(db: Database, post_id: int, number: int, body: str) -> None:
     """Writes what placing settles in a text: the anchors of its headings."""
-    db.run("UPDATE revision SET body = ? WHERE post_id = ? AND number = ? AND body <> ?", body, post_id, number, body)
+    db.run(
+        "UPDATE revision SET body = ? WHERE post_id = ? AND number = ? AND body <> ?",
+        body,
+        post_id,
+        number,
+        body,
+    )
 
 
 def add_revision(db: Database, revision: Revision, words: int) -> None:
@@ -166,7 +214,14 @@ def is_placed(db: Database, post_id: int, number: int) -> bool:
 
 def with_slug(db: Database, blog_id: int, slug: str, other_than: int) -> Post | None:
     """Another post of the blog that has chosen that slug, of those that the viewer may be told of."""
-    return _post(db.one(f"SELECT * FROM post WHERE blog_id = ? AND slug = ? AND id <> ? AND {db.sees()} LIMIT 1", blog_id, slug, other_than))
+    return _post(
+        db.one(
+            f"SELECT * FROM post WHERE blog_id = ? AND slug = ? AND id <> ? AND {db.sees()} LIMIT 1",
+            blog_id,
+            slug,
+            other_than,
+        )
+    )
 
 
 def on_blog(db: Database, blog_id: int, post_id: int) -> Post | None:
@@ -176,37 +231,61 @@ def on_blog(db: Database, blog_id: int, post_id: int) -> Post | None:
 
 def titled(db: Database, blog_id: int, title: str) -> int | None:
     """The newest post of a blog with that title, in any case."""
-    return db.value(f"SELECT id FROM post WHERE blog_id = ? AND FOLD(title) = FOLD(?) AND aside_at IS NULL AND {db.sees()} ORDER BY id DESC LIMIT 1", blog_id, title)
+    return db.value(
+        f"SELECT id FROM post WHERE blog_id = ? AND FOLD(title) = FOLD(?) AND aside_at IS NULL AND {db.sees()} ORDER BY id DESC LIMIT 1",
+        blog_id,
+        title,
+    )
 
 
 def others_with_title(db: Database, blog_id: int, title: str, other_than: int) -> dict[str, int]:
     """{title in small letters: post} of another post with that title."""
-    number = db.value(f"SELECT id FROM post WHERE blog_id = ? AND FOLD(title) = FOLD(?) AND title <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}", blog_id, title.strip(), other_than)
+    number = db.value(
+        f"SELECT id FROM post WHERE blog_id = ? AND FOLD(title) = FOLD(?) AND title <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}",
+        blog_id,
+        title.strip(),
+        other_than,
+    )
     return {title.strip().casefold(): number} if number else {}
 
 
 def others_with_description(db: Database, blog_id: int, description: str, other_than: int) -> dict[str, int]:
     """{description in small letters: post} of another post with that description."""
-    number = db.value(f"SELECT id FROM post WHERE blog_id = ? AND description = ? AND description <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}", blog_id, description.strip(), other_than)
+    number = db.value(
+        f"SELECT id FROM post WHERE blog_id = ? AND description = ? AND description <> '' AND id <> ? AND aside_at IS NULL AND {db.sees()}",
+        blog_id,
+        description.strip(),
+        other_than,
+    )
     return {description.strip().casefold(): number} if number else {}
 
 
 def newest_titles(db: Database, blog_id: int, other_than: int, most: int) -> list[str]:
     """The titles of the posts changed last, to choose from."""
     rows = db.all(
-        f"SELECT title FROM post WHERE blog_id = ? AND id <> ? AND title <> '' AND aside_at IS NULL AND {db.sees()} ORDER BY changed_at DESC, id DESC LIMIT ?", blog_id, other_than, most
+        f"SELECT title FROM post WHERE blog_id = ? AND id <> ? AND title <> '' AND aside_at IS NULL AND {db.sees()} ORDER BY changed_at DESC, id DESC LIMIT ?",
+        blog_id,
+        other_than,
+        most,
     )
     return [row[0] for row in rows]
 
 
 def is_slug_taken(db: Database, blog_id: int, slug: str, other_than: int) -> bool:
     """True when another post of the blog has chosen that slug."""
-    return db.value("SELECT 1 FROM post WHERE blog_id = ? AND slug = ? AND id <> ?", blog_id, slug, other_than) is not None
+    return (
+        db.value("SELECT 1 FROM post WHERE blog_id = ? AND slug = ? AND id <> ?", blog_id, slug, other_than)
+        is not None
+    )
 
 
 def set_aside_before(db: Database, blog_id: int, instant: int) -> list[int]:
     """Posts that were set aside up to an instant. The newest post of all is left for later, so that its number is never given again."""
-    rows = db.all("SELECT id FROM post WHERE blog_id = ? AND aside_at <= ? AND id < (SELECT MAX(id) FROM post) ORDER BY id", blog_id, instant)
+    rows = db.all(
+        "SELECT id FROM post WHERE blog_id = ? AND aside_at <= ? AND id < (SELECT MAX(id) FROM post) ORDER BY id",
+        blog_id,
+        instant,
+    )
     return [row[0] for row in rows]
 
 

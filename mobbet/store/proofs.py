@@ -56,13 +56,16 @@ class Read:
 def ignored(db: Database, post_id: int) -> dict[str, Ignored]:
     """{sign: why it stands}."""
     rows = db.all(
-        "SELECT sign, reason, person.name AS person, ignored_at FROM ignored_mark JOIN person ON person.id = person_id WHERE post_id = ? ORDER BY ignored_at, sign", post_id
+        "SELECT sign, reason, person.name AS person, ignored_at FROM ignored_mark JOIN person ON person.id = person_id WHERE post_id = ? ORDER BY ignored_at, sign",
+        post_id,
     )
     return {row["sign"]: Ignored(**data_of(row)) for row in rows}
 
 
 def ignore(db: Database, post_id: int, sign: str, reason: str, person_id: int, now: int) -> None:
-    db.run("INSERT OR REPLACE INTO ignored_mark VALUES (?, ?, ?, ?, ?)", post_id, sign, reason, person_id, now)
+    db.run(
+        "INSERT OR REPLACE INTO ignored_mark VALUES (?, ?, ?, ?, ?)", post_id, sign, reason, person_id, now
+    )
 
 
 def heed(db: Database, post_id: int, sign: str) -> None:
@@ -71,13 +74,24 @@ def heed(db: Database, post_id: int, sign: str) -> None:
 
 def learned(db: Database, person_id: int, blog_id: int) -> frozenset[str]:
     """The words learned for a blog, and for a person."""
-    rows = db.all("SELECT word FROM learned_word WHERE (person_id = 0 AND blog_id = ?) OR (person_id = ? AND person_id <> 0)", blog_id, person_id)
+    rows = db.all(
+        "SELECT word FROM learned_word WHERE (person_id = 0 AND blog_id = ?) OR (person_id = ? AND person_id <> 0)",
+        blog_id,
+        person_id,
+    )
     return frozenset(row[0] for row in rows)
 
 
 def learned_for(db: Database, *, person_id: int = 0, blog_id: int = 0) -> list[str]:
     """The words learned for one of the two, in order."""
-    return [row[0] for row in db.all("SELECT word FROM learned_word WHERE person_id = ? AND blog_id = ? ORDER BY word COLLATE NOCASE", person_id, blog_id)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT word FROM learned_word WHERE person_id = ? AND blog_id = ? ORDER BY word COLLATE NOCASE",
+            person_id,
+            blog_id,
+        )
+    ]
 
 
 def learn(db: Database, word: str, now: int, *, person_id: int = 0, blog_id: int = 0) -> None:
@@ -85,12 +99,16 @@ def learn(db: Database, word: str, now: int, *, person_id: int = 0, blog_id: int
 
 
 def forget(db: Database, word: str, *, person_id: int = 0, blog_id: int = 0) -> None:
-    db.run("DELETE FROM learned_word WHERE word = ? AND person_id = ? AND blog_id = ?", word, person_id, blog_id)
+    db.run(
+        "DELETE FROM learned_word WHERE word = ? AND person_id = ? AND blog_id = ?", word, person_id, blog_id
+    )
 
 
 def answers(db: Database, addresses: list[str]) -> dict[str, Answer]:
     """What is known of these addresses."""
-    rows = db.all("SELECT * FROM link_answer WHERE address IN (SELECT value FROM JSON_EACH(?))", json.dumps(addresses))
+    rows = db.all(
+        "SELECT * FROM link_answer WHERE address IN (SELECT value FROM JSON_EACH(?))", json.dumps(addresses)
+    )
     return {row["address"]: Answer(**data_of(row)) for row in rows}
 
 
@@ -121,10 +139,21 @@ def posts_leading_to(db: Database, address: str) -> list[int]:
 
 def set_links_out(db: Database, post_id: int, addresses: list[str]) -> None:
     db.run("DELETE FROM post_link_out WHERE post_id = ?", post_id)
-    db.run_many("INSERT OR IGNORE INTO post_link_out VALUES (?, ?)", [(post_id, address) for address in addresses])
+    db.run_many(
+        "INSERT OR IGNORE INTO post_link_out VALUES (?, ?)", [(post_id, address) for address in addresses]
+    )
 
 
-def set_read(db: Database, post_id: int, blog_id: int, revision: int, changed_at: int, now: int, counts: dict[str, int], checks: dict[str, int]) -> None:
+def set_read(
+    db: Database,
+    post_id: int,
+    blog_id: int,
+    revision: int,
+    changed_at: int,
+    now: int,
+    counts: dict[str, int],
+    checks: dict[str, int],
+) -> None:
     """Keeps what a post's proof came to, of that state of it; `counts` by gravity."""
     db.run(
         "INSERT OR REPLACE INTO post_proof VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
@@ -143,7 +172,11 @@ def forget_all_read(db: Database, blog_id: int) -> None:
 
 def forget_read_with(db: Database, blog_id: int, check: str) -> None:
     """Posts with a mark of that check are to be read again."""
-    db.run("UPDATE post_proof SET revision = 0 WHERE blog_id = ? AND JSON_EXTRACT(checks, '$.\"' || ? || '\"') IS NOT NULL", blog_id, check)
+    db.run(
+        "UPDATE post_proof SET revision = 0 WHERE blog_id = ? AND JSON_EXTRACT(checks, '$.\"' || ? || '\"') IS NOT NULL",
+        blog_id,
+        check,
+    )
 
 
 def unread(db: Database, most: int) -> list[int]:
@@ -160,7 +193,10 @@ def unread(db: Database, most: int) -> list[int]:
 
 def counts(db: Database, post_ids: list[int]) -> dict[int, tuple[int, int, int]]:
     """{post: (must, should, could)} of those that were read."""
-    rows = db.all("SELECT post_id, must, should, could FROM post_proof WHERE post_id IN (SELECT value FROM JSON_EACH(?))", json.dumps(post_ids))
+    rows = db.all(
+        "SELECT post_id, must, should, could FROM post_proof WHERE post_id IN (SELECT value FROM JSON_EACH(?))",
+        json.dumps(post_ids),
+    )
     return {row[0]: (row[1], row[2], row[3]) for row in rows}
 
 
@@ -185,7 +221,9 @@ def by_check(db: Database, blog_id: int, author_id: int = 0) -> list[tuple[str, 
     return [(row[0], row[1], row[2]) for row in rows]
 
 
-def with_check(db: Database, blog_id: int, check: str, after: int, most: int, author_id: int = 0) -> list[Read]:
+def with_check(
+    db: Database, blog_id: int, check: str, after: int, most: int, author_id: int = 0
+) -> list[Read]:
     """Posts that have a mark of a check ('' for any), from the newest on, that come after the one with that number (0 for the first)."""
     rows = db.all(
         "SELECT post_id, title, must, should, could, checks FROM post_proof JOIN post ON post.id = post_id WHERE post_proof.blog_id = ? AND aside_at IS NULL"
@@ -205,18 +243,41 @@ def _read(row: Row) -> Read:
 def note_day(db: Database, blog_id: int, day: str) -> None:
     """Keeps what a blog's proof comes to as that day's."""
     posts, _, must, should, could = totals(db, blog_id)
-    db.run("INSERT OR REPLACE INTO proof_day VALUES (?, ?, ?, ?, ?, ?)", blog_id, day, posts, must, should, could)
+    db.run(
+        "INSERT OR REPLACE INTO proof_day VALUES (?, ?, ?, ?, ?, ?)", blog_id, day, posts, must, should, could
+    )
 
 
 def days(db: Database, blog_id: int, most: int) -> list[tuple[str, int, int, int, int]]:
     """(day, posts, must, should, could), the oldest first."""
-    return [tuple(row) for row in db.all("SELECT day, posts, must, should, could FROM proof_day WHERE blog_id = ? ORDER BY day DESC LIMIT ?", blog_id, most)][::-1]
+    return [
+        tuple(row)
+        for row in db.all(
+            "SELECT day, posts, must, should, could FROM proof_day WHERE blog_id = ? ORDER BY day DESC LIMIT ?",
+            blog_id,
+            most,
+        )
+    ][::-1]
 
 
 def override(db: Database, post_id: int, person_id: int, reason: str, marks: list[str], now: int) -> None:
-    db.run("INSERT INTO overridden (post_id, person_id, overridden_at, reason, marks) VALUES (?, ?, ?, ?, ?)", post_id, person_id, now, reason, json.dumps(marks))
+    db.run(
+        "INSERT INTO overridden (post_id, person_id, overridden_at, reason, marks) VALUES (?, ?, ?, ?, ?)",
+        post_id,
+        person_id,
+        now,
+        reason,
+        json.dumps(marks),
+    )
 
 
 def last_override(db: Database, post_id: int) -> Overridden | None:
-    row = db.one("SELECT name AS person, overridden_at, reason, marks FROM overridden JOIN person ON person.id = person_id WHERE post_id = ? ORDER BY overridden.id DESC LIMIT 1", post_id)
-    return Overridden(row["person"], row["overridden_at"], row["reason"], json.loads(row["marks"])) if row else None
+    row = db.one(
+        "SELECT name AS person, overridden_at, reason, marks FROM overridden JOIN person ON person.id = person_id WHERE post_id = ? ORDER BY overridden.id DESC LIMIT 1",
+        post_id,
+    )
+    return (
+        Overridden(row["person"], row["overridden_at"], row["reason"], json.loads(row["marks"]))
+        if row
+        else None
+    )

@@ -55,7 +55,9 @@ def _group(row: Row | None) -> Group | None:
 
 def groups(db: Database, blog_id: int) -> list[Group]:
     """The groups of a blog by name."""
-    return [_group(row) for row in db.all("SELECT * FROM reader_group WHERE blog_id = ? ORDER BY name", blog_id)]
+    return [
+        _group(row) for row in db.all("SELECT * FROM reader_group WHERE blog_id = ? ORDER BY name", blog_id)
+    ]
 
 
 def group(db: Database, number: int) -> Group | None:
@@ -71,7 +73,13 @@ def group_of_feed(db: Database, blog_id: int, feed_key: str) -> Group | None:
 
 
 def add_group(db: Database, blog_id: int, name: str, feed_key: str, now: int) -> int:
-    return db.value("INSERT INTO reader_group (blog_id, name, feed_key, made_at) VALUES (?, ?, ?, ?) RETURNING id", blog_id, name, feed_key, now)
+    return db.value(
+        "INSERT INTO reader_group (blog_id, name, feed_key, made_at) VALUES (?, ?, ?, ?) RETURNING id",
+        blog_id,
+        name,
+        feed_key,
+        now,
+    )
 
 
 def rename_group(db: Database, number: int, name: str) -> None:
@@ -104,12 +112,20 @@ def set_announced(db: Database, post_id: int, group_id: int) -> bool:
 
 
 def is_announced(db: Database, post_id: int, group_id: int) -> bool:
-    return db.value("SELECT 1 FROM announced WHERE post_id = ? AND group_id = ?", post_id, group_id) is not None
+    return (
+        db.value("SELECT 1 FROM announced WHERE post_id = ? AND group_id = ?", post_id, group_id) is not None
+    )
 
 
 def addresses_in(db: Database, group_id: int) -> list[str]:
     """The e-mail addresses of a group."""
-    return [row[0] for row in db.all("SELECT email FROM group_reader JOIN person ON person.id = person_id WHERE group_id = ? ORDER BY email", group_id)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT email FROM group_reader JOIN person ON person.id = person_id WHERE group_id = ? ORDER BY email",
+            group_id,
+        )
+    ]
 
 
 def remove_group(db: Database, number: int) -> None:
@@ -127,7 +143,13 @@ def posts_for(db: Database, number: int) -> list[str]:
 
 def add_reader(db: Database, blog_id: int, person_id: int, name: str, now: int) -> None:
     """Adds a reader under the name that the blog has for them; one who is there keeps theirs."""
-    db.run("INSERT OR IGNORE INTO reader (blog_id, person_id, name, added_at) VALUES (?, ?, ?, ?)", blog_id, person_id, name, now)
+    db.run(
+        "INSERT OR IGNORE INTO reader (blog_id, person_id, name, added_at) VALUES (?, ?, ?, ?)",
+        blog_id,
+        person_id,
+        name,
+        now,
+    )
 
 
 def name_of(db: Database, blog_id: int, person_id: int) -> str:
@@ -137,7 +159,12 @@ def name_of(db: Database, blog_id: int, person_id: int) -> str:
 
 def join(db: Database, blog_id: int, person_id: int, now: int) -> None:
     """Notes that a reader has signed in."""
-    db.run("UPDATE reader SET joined_at = IFNULL(joined_at, ?) WHERE blog_id = ? AND person_id = ?", now, blog_id, person_id)
+    db.run(
+        "UPDATE reader SET joined_at = IFNULL(joined_at, ?) WHERE blog_id = ? AND person_id = ?",
+        now,
+        blog_id,
+        person_id,
+    )
 
 
 def put_into(db: Database, group_id: int, person_id: int) -> bool:
@@ -151,17 +178,27 @@ def take_out(db: Database, group_id: int, person_id: int) -> None:
 
 def remove_reader(db: Database, blog_id: int, person_id: int) -> None:
     """Takes a reader out of all groups of a blog, and off its readers."""
-    db.run("DELETE FROM group_reader WHERE person_id = ? AND group_id IN (SELECT id FROM reader_group WHERE blog_id = ?)", person_id, blog_id)
+    db.run(
+        "DELETE FROM group_reader WHERE person_id = ? AND group_id IN (SELECT id FROM reader_group WHERE blog_id = ?)",
+        person_id,
+        blog_id,
+    )
     db.run("DELETE FROM reader WHERE blog_id = ? AND person_id = ?", blog_id, person_id)
 
 
 def is_reader(db: Database, blog_id: int, person_id: int) -> bool:
-    return db.value("SELECT 1 FROM reader WHERE blog_id = ? AND person_id = ?", blog_id, person_id) is not None
+    return (
+        db.value("SELECT 1 FROM reader WHERE blog_id = ? AND person_id = ?", blog_id, person_id) is not None
+    )
 
 
 def groups_of(db: Database, blog_id: int, person_id: int) -> frozenset[int]:
     """The groups of a blog in which a person is."""
-    rows = db.all("SELECT group_id FROM group_reader JOIN reader_group ON reader_group.id = group_id WHERE blog_id = ? AND person_id = ?", blog_id, person_id)
+    rows = db.all(
+        "SELECT group_id FROM group_reader JOIN reader_group ON reader_group.id = group_id WHERE blog_id = ? AND person_id = ?",
+        blog_id,
+        person_id,
+    )
     return frozenset(row[0] for row in rows)
 
 
@@ -181,7 +218,9 @@ def of_blog(db: Database, blog_id: int, group_id: int | None, after: str, most: 
 def count(db: Database, blog_id: int) -> int:
     """How many people can sign in to read a blog: its readers and those who work on it."""
     return db.value(
-        "SELECT COUNT(*) FROM (SELECT person_id FROM reader WHERE blog_id = ? UNION SELECT person_id FROM membership WHERE blog_id = ?)", blog_id, blog_id
+        "SELECT COUNT(*) FROM (SELECT person_id FROM reader WHERE blog_id = ? UNION SELECT person_id FROM membership WHERE blog_id = ?)",
+        blog_id,
+        blog_id,
     )
 
 
@@ -200,23 +239,40 @@ def sizes(db: Database, blog_id: int) -> dict[int, int]:
 
 def blogs_read(db: Database, person_id: int) -> list[str]:
     """The addresses of the blogs that somebody is a reader of."""
-    return [row[0] for row in db.all("SELECT slug FROM reader JOIN blog ON blog.id = blog_id WHERE person_id = ? ORDER BY blog.id", person_id)]
+    return [
+        row[0]
+        for row in db.all(
+            "SELECT slug FROM reader JOIN blog ON blog.id = blog_id WHERE person_id = ? ORDER BY blog.id",
+            person_id,
+        )
+    ]
 
 
 def has_more(db: Database, blog_id: int, audiences: tuple[str, ...]) -> bool:
     """Whether some post stands in lists for these audiences that is not for everyone."""
     marks = ", ".join("?" * len(audiences))
-    return db.value(f"SELECT 1 FROM listing WHERE blog_id = ? AND audience <> 'everyone' AND audience IN ({marks}) LIMIT 1", blog_id, *audiences) is not None
+    return (
+        db.value(
+            f"SELECT 1 FROM listing WHERE blog_id = ? AND audience <> 'everyone' AND audience IN ({marks}) LIMIT 1",
+            blog_id,
+            *audiences,
+        )
+        is not None
+    )
 
 
-def add_entry(db: Database, token_hash: str, blog_id: int, person_id: int, leads_to: str, now: int, ends_at: int) -> None:
+def add_entry(
+    db: Database, token_hash: str, blog_id: int, person_id: int, leads_to: str, now: int, ends_at: int
+) -> None:
     db.run("DELETE FROM entry WHERE ends_at <= ?", now)
     db.run("INSERT INTO entry VALUES (?, ?, ?, ?, ?)", token_hash, blog_id, person_id, leads_to, ends_at)
 
 
 def entry(db: Database, token_hash: str, now: int) -> tuple[int, int, str] | None:
     """(blog, person, path) of a link by mail that is still good."""
-    row = db.one("SELECT blog_id, person_id, leads_to FROM entry WHERE token_hash = ? AND ends_at > ?", token_hash, now)
+    row = db.one(
+        "SELECT blog_id, person_id, leads_to FROM entry WHERE token_hash = ? AND ends_at > ?", token_hash, now
+    )
     return tuple(row) if row else None
 
 
@@ -225,25 +281,52 @@ def forget_entry(db: Database, token_hash: str) -> None:
 
 
 def add_letter(db: Database, blog_id: int, recipient: str, subject: str, text: str, now: int) -> int:
-    return db.value("INSERT INTO letter (blog_id, recipient, subject, text, made_at) VALUES (?, ?, ?, ?, ?) RETURNING id", blog_id, recipient, subject, text, now)
+    return db.value(
+        "INSERT INTO letter (blog_id, recipient, subject, text, made_at) VALUES (?, ?, ?, ?, ?) RETURNING id",
+        blog_id,
+        recipient,
+        subject,
+        text,
+        now,
+    )
 
 
 def letters(db: Database, blog_id: int, most: int) -> list[Letter]:
     """The newest letters of a blog."""
-    return [Letter(**data_of(row)) for row in db.all("SELECT * FROM letter WHERE blog_id = ? ORDER BY id DESC LIMIT ?", blog_id, most)]
+    return [
+        Letter(**data_of(row))
+        for row in db.all("SELECT * FROM letter WHERE blog_id = ? ORDER BY id DESC LIMIT ?", blog_id, most)
+    ]
 
 
 def waiting(db: Database, now: int, most: int) -> list[Letter]:
     """Letters that may be sent now, the oldest first."""
-    return [Letter(**data_of(row)) for row in db.all("SELECT * FROM letter WHERE sent_at IS NULL AND aside_at IS NULL AND next_try <= ? ORDER BY id LIMIT ?", now, most)]
+    return [
+        Letter(**data_of(row))
+        for row in db.all(
+            "SELECT * FROM letter WHERE sent_at IS NULL AND aside_at IS NULL AND next_try <= ? ORDER BY id LIMIT ?",
+            now,
+            most,
+        )
+    ]
 
 
 def set_sent(db: Database, number: int, now: int, keeps_text: bool) -> None:
-    db.run("UPDATE letter SET sent_at = ?, problem = '', text = iif(?, text, '') WHERE id = ?", now, keeps_text, number)
+    db.run(
+        "UPDATE letter SET sent_at = ?, problem = '', text = iif(?, text, '') WHERE id = ?",
+        now,
+        keeps_text,
+        number,
+    )
 
 
 def set_failed(db: Database, number: int, problem: str, next_try: int) -> None:
-    db.run("UPDATE letter SET tries = tries + 1, problem = ?, next_try = ? WHERE id = ?", problem, next_try, number)
+    db.run(
+        "UPDATE letter SET tries = tries + 1, problem = ?, next_try = ? WHERE id = ?",
+        problem,
+        next_try,
+        number,
+    )
 
 
 def set_letter_aside(db: Database, number: int, problem: str, now: int) -> None:

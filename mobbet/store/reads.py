@@ -26,7 +26,9 @@ def count(db: Database, blog_id: int, path: str, hits: int, month: int) -> None:
     )  # fmt: skip
 
 
-def old_and_read(db: Database, blog_id: int, month: int, before: int, now: int, least: int, most: int) -> list[OldAndRead]:
+def old_and_read(
+    db: Database, blog_id: int, month: int, before: int, now: int, least: int, most: int
+) -> list[OldAndRead]:
     """Posts read at least so often since a month that are out unchanged since before an instant, and that nobody looked at since; the most read first."""
     rows = db.all(
         "WITH much AS MATERIALIZED (SELECT post_id, SUM(count) AS total FROM reads WHERE month >= ? GROUP BY post_id HAVING total >= ?)"

@@ -33,5 +33,3 @@ def of_post(db: Database, post_id: int) -> list[RevisionRow]:
 
 def set_name(db: Database, post_id: int, number: int, name: str) -> None:
     db.run("UPDATE revision SET name = ? WHERE post_id = ? AND number = ?", name, post_id, number)
-
-

@@ -47,6 +47,9 @@ def find_any(db: Database, blog_id: int, words: list[str], most: int) -> list[in
     return [
         row[0]
         for row in db.all(
-            "SELECT post_text.rowid FROM post_text JOIN post ON post.id = post_text.rowid WHERE post_text MATCH ? AND blog_id = ? ORDER BY rank LIMIT ?", query, blog_id, most
+            "SELECT post_text.rowid FROM post_text JOIN post ON post.id = post_text.rowid WHERE post_text MATCH ? AND blog_id = ? ORDER BY rank LIMIT ?",
+            query,
+            blog_id,
+            most,
         )
     ]

@@ -17,17 +17,24 @@ def name_of(db: Database, series_id: int) -> str:
 
 def names(db: Database, blog_id: int) -> list[str]:
     """The series that have a post, by name."""
-    rows = db.all("SELECT name FROM series WHERE blog_id = ? AND EXISTS (SELECT 1 FROM post WHERE series_id = series.id) ORDER BY name", blog_id)
+    rows = db.all(
+        "SELECT name FROM series WHERE blog_id = ? AND EXISTS (SELECT 1 FROM post WHERE series_id = series.id) ORDER BY name",
+        blog_id,
+    )
     return [row[0] for row in rows]
 
 
 def last_position(db: Database, series_id: int) -> int:
-    return db.value("SELECT MAX(series_position) FROM post WHERE series_id = ? AND aside_at IS NULL", series_id) or 0
+    return (
+        db.value("SELECT MAX(series_position) FROM post WHERE series_id = ? AND aside_at IS NULL", series_id)
+        or 0
+    )
 
 
 def parts(db: Database, series_id: int) -> list[tuple[int, str, int]]:
     """(post, title, place) of the parts in hand, in order."""
     rows = db.all(
-        f"SELECT id, {db.title('', 'title')}, series_position FROM post WHERE series_id = ? AND aside_at IS NULL ORDER BY series_position, id", series_id
+        f"SELECT id, {db.title('', 'title')}, series_position FROM post WHERE series_id = ? AND aside_at IS NULL ORDER BY series_position, id",
+        series_id,
     )
     return [tuple(row) for row in rows]

@@ -71,7 +71,9 @@ class Shelf:
         try:
             yield Path(name)
         except OSError as error:
-            raise Broken(f"{folder} cannot be written ({error.strerror}); free some space or check its rights.") from None
+            raise Broken(
+                f"{folder} cannot be written ({error.strerror}); free some space or check its rights."
+            ) from None
         finally:
             Path(name).unlink(missing_ok=True)
 
@@ -102,7 +104,9 @@ class Shelf:
             os.replace(temporary, path)
         except OSError as error:
             temporary.unlink(missing_ok=True)
-            raise Broken(f"{path.parent} cannot be written ({error.strerror}); free some space or check its rights.") from None
+            raise Broken(
+                f"{path.parent} cannot be written ({error.strerror}); free some space or check its rights."
+            ) from None
 
 
 def _fsync(path: Path) -> None:

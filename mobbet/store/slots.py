@@ -31,12 +31,18 @@ def remove(db: Database, blog_id: int, number: int) -> bool:
 
 def queue(db: Database, blog_id: int) -> list[int]:
     """The posts of the queue, the first to go out first."""
-    return [row[0] for row in db.all("SELECT post_id FROM queued WHERE blog_id = ? ORDER BY position, post_id", blog_id)]
+    return [
+        row[0]
+        for row in db.all("SELECT post_id FROM queued WHERE blog_id = ? ORDER BY position, post_id", blog_id)
+    ]
 
 
 def set_queue(db: Database, blog_id: int, post_ids: list[int]) -> None:
     db.run("DELETE FROM queued WHERE blog_id = ?", blog_id)
-    db.run_many("INSERT INTO queued (post_id, blog_id, position) VALUES (?, ?, ?)", [(number, blog_id, at) for at, number in enumerate(post_ids)])
+    db.run_many(
+        "INSERT INTO queued (post_id, blog_id, position) VALUES (?, ?, ?)",
+        [(number, blog_id, at) for at, number in enumerate(post_ids)],
+    )
 
 
 def is_queued(db: Database, post_id: int) -> bool:

@@ -60,8 +60,15 @@ class SiteSnapshot:
 
     def _menu(self) -> tuple[tuple[str, str], ...]:
         """The categories with posts, and the posts, that the owner has in the menu."""
-        chosen = [subject for _, subject in tree(self.categories.values()) if subject.in_menu and self.has_any(f"category:{subject.id}")]
-        return (*((subject.name, f"/{subject.slug}/") for subject in chosen), *placements.menu(self._db, self._blog.id, self.instant, self._audiences))
+        chosen = [
+            subject
+            for _, subject in tree(self.categories.values())
+            if subject.in_menu and self.has_any(f"category:{subject.id}")
+        ]
+        return (
+            *((subject.name, f"/{subject.slug}/") for subject in chosen),
+            *placements.menu(self._db, self._blog.id, self.instant, self._audiences),
+        )
 
     def post(self, post_id: int) -> OutPost | None:
         """The post as it is out at the instant, for whatever audience."""
@@ -70,7 +77,10 @@ class SiteSnapshot:
         if post_id not in self._shown:
             self._shown[post_id] = self._db.value(
                 "SELECT id FROM placement WHERE post_id = ? AND blog_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1",
-                post_id, self._blog.id, self.instant, self.instant,
+                post_id,
+                self._blog.id,
+                self.instant,
+                self.instant,
             )
         number = self._shown[post_id]
         return self._placed.of(number) if number else None
@@ -83,7 +93,10 @@ class SiteSnapshot:
 
     def _read_shown(self) -> None:
         rows = self._db.all(
-            "SELECT post_id, MAX(id) FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? GROUP BY post_id", self._blog.id, self.instant, self.instant
+            "SELECT post_id, MAX(id) FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? GROUP BY post_id",
+            self._blog.id,
+            self.instant,
+            self.instant,
         )
         self._shown.update(map(tuple, rows))
 
@@ -100,7 +113,11 @@ class SiteSnapshot:
         return self._bodies[key]
 
     def _body(self, post: OutPost) -> dict[str, Any]:
-        kept = schema.load(self._db.value("SELECT body FROM revision WHERE post_id = ? AND number = ?", post.id, post.revision))
+        kept = schema.load(
+            self._db.value(
+                "SELECT body FROM revision WHERE post_id = ? AND number = ?", post.id, post.revision
+            )
+        )
         return expanded(kept, self.standing_copy) if post.kept else kept
 
     def standing_copy(self, number: int) -> dict[str, Any] | None:
@@ -136,13 +153,19 @@ class SiteSnapshot:
         return self._leading("leads_to = ?", post_id)
 
     def _leading(self, condition: str, value: int) -> list[int]:
-        rows = self._db.all(f"SELECT DISTINCT post_id FROM placement WHERE {condition} AND comes_down <= ? ORDER BY post_id", value, self.instant)
+        rows = self._db.all(
+            f"SELECT DISTINCT post_id FROM placement WHERE {condition} AND comes_down <= ? ORDER BY post_id",
+            value,
+            self.instant,
+        )
         return [row[0] for row in rows]
 
     def comments(self, post_id: int) -> list[Comment]:
         """What readers see under a post now, whatever the instant: nobody places a comment."""
         self._ahead("comments", self._read_commented)
-        return comments.shown(self._db, post_id) if self._commented is None or post_id in self._commented else []
+        return (
+            comments.shown(self._db, post_id) if self._commented is None or post_id in self._commented else []
+        )
 
     def series_name(self, series_id: int) -> str:
         return self._db.value("SELECT name FROM series WHERE id = ?", series_id)
@@ -206,7 +229,9 @@ class SiteSnapshot:
         count = self.count(key)
         end = min(start + most, count)
         if 2 * start > count:  # nearer to the newest: walked from there
-            return self._listed("ORDER BY goes_out DESC, post_id DESC LIMIT ? OFFSET ?", key, max(0, end - start), count - end)[::-1]
+            return self._listed(
+                "ORDER BY goes_out DESC, post_id DESC LIMIT ? OFFSET ?", key, max(0, end - start), count - end
+            )[::-1]
         return self._listed("ORDER BY goes_out, post_id LIMIT ? OFFSET ?", key, most, start)
 
     def newest(self, key: str, most: int) -> list[OutPost]:
@@ -219,7 +244,12 @@ class SiteSnapshot:
         if order is not None:
             at = bisect_left(order, (goes_out, post_id))
             return self._placed.in_order(order, at - 1) if at else None
-        found = self._listed("AND (goes_out, post_id) < (?, ?) ORDER BY goes_out DESC, post_id DESC LIMIT 1", "all", goes_out, post_id)
+        found = self._listed(
+            "AND (goes_out, post_id) < (?, ?) ORDER BY goes_out DESC, post_id DESC LIMIT 1",
+            "all",
+            goes_out,
+            post_id,
+        )
         return found[0] if found else None
 
     def newer(self, goes_out: int, post_id: int) -> OutPost | None:
@@ -228,7 +258,9 @@ class SiteSnapshot:
         if order is not None:
             at = bisect_left(order, (goes_out, post_id + 1))
             return self._placed.in_order(order, at) if at < len(order) else None
-        found = self._listed("AND (goes_out, post_id) > (?, ?) ORDER BY goes_out, post_id LIMIT 1", "all", goes_out, post_id)
+        found = self._listed(
+            "AND (goes_out, post_id) > (?, ?) ORDER BY goes_out, post_id LIMIT 1", "all", goes_out, post_id
+        )
         return found[0] if found else None
 
     def lists(self, start: str = "") -> list[str]:
@@ -238,7 +270,9 @@ class SiteSnapshot:
         operator = ">="
         while True:
             key = self._db.value(
-                f"SELECT list FROM listing WHERE blog_id = ? AND list {operator} ? ORDER BY list LIMIT 1", self._blog.id, key
+                f"SELECT list FROM listing WHERE blog_id = ? AND list {operator} ? ORDER BY list LIMIT 1",
+                self._blog.id,
+                key,
             )
             if key is None or not key.startswith(start):
                 return found
@@ -252,7 +286,9 @@ class SiteSnapshot:
 
     def tag_numbers(self) -> list[int]:
         """Every tag of the blog."""
-        return [row[0] for row in self._db.all("SELECT id FROM tag WHERE blog_id = ? ORDER BY id", self._blog.id)]
+        return [
+            row[0] for row in self._db.all("SELECT id FROM tag WHERE blog_id = ? ORDER BY id", self._blog.id)
+        ]
 
     def category_page(self, number: int) -> CategoryPage:
         """What a category's own page shows above its posts."""
@@ -272,7 +308,9 @@ class SiteSnapshot:
 
     def media_audiences(self, media_id: int) -> list[str]:
         """The audiences of the posts that show a picture at the instant, and everyone where a category does."""
-        of_category = self._db.value("SELECT 1 FROM category WHERE blog_id = ? AND picture = ?", self._blog.id, media_id)
+        of_category = self._db.value(
+            "SELECT 1 FROM category WHERE blog_id = ? AND picture = ?", self._blog.id, media_id
+        )
         return [EVERYONE] * bool(of_category) + [
             row[0]
             for row in self._db.all(

@@ -44,7 +44,9 @@ def by_id(db: Database, number: int) -> Target | None:
 
 
 def add(db: Database, blog_id: int, address: str, now: int) -> int:
-    return db.value("INSERT INTO target (blog_id, address, made_at) VALUES (?, ?, ?) RETURNING id", blog_id, address, now)
+    return db.value(
+        "INSERT INTO target (blog_id, address, made_at) VALUES (?, ?, ?) RETURNING id", blog_id, address, now
+    )
 
 
 def set_credentials(db: Database, number: int, sealed: str) -> None:
@@ -71,7 +73,10 @@ class Lying(NamedTuple):
 
 def files(db: Database, number: int) -> dict[str, Lying]:
     """{name: what lies there} of a target."""
-    return {row[0]: Lying(*row[1:]) for row in db.tuples("SELECT path, hash, fingerprint FROM target_file WHERE target_id = ?", number)}
+    return {
+        row[0]: Lying(*row[1:])
+        for row in db.tuples("SELECT path, hash, fingerprint FROM target_file WHERE target_id = ?", number)
+    }
 
 
 def count_files(db: Database, number: int) -> int:
@@ -81,8 +86,13 @@ def count_files(db: Database, number: int) -> int:
 
 def set_files(db: Database, number: int, put: dict[str, Lying], removed: list[str]) -> None:
     """Notes files that were sent, and names that were removed."""
-    db.run_many("INSERT OR REPLACE INTO target_file VALUES (?, ?, ?, ?)", [(number, name, *lying) for name, lying in put.items()])
-    db.run_many("DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, name) for name in removed])
+    db.run_many(
+        "INSERT OR REPLACE INTO target_file VALUES (?, ?, ?, ?)",
+        [(number, name, *lying) for name, lying in put.items()],
+    )
+    db.run_many(
+        "DELETE FROM target_file WHERE target_id = ? AND path = ?", [(number, name) for name in removed]
+    )
 
 
 def set_progress(db: Database, number: int, done: int, wanted: int) -> None:
@@ -90,11 +100,21 @@ def set_progress(db: Database, number: int, done: int, wanted: int) -> None:
 
 
 def set_sent(db: Database, number: int, edition: int, now: int) -> None:
-    db.run("UPDATE target SET edition = ?, sent_at = ?, tries = 0, next_try = 0, problem = '' WHERE id = ?", edition, now, number)
+    db.run(
+        "UPDATE target SET edition = ?, sent_at = ?, tries = 0, next_try = 0, problem = '' WHERE id = ?",
+        edition,
+        now,
+        number,
+    )
 
 
 def set_failed(db: Database, number: int, problem: str, next_try: int) -> None:
-    db.run("UPDATE target SET problem = ?, tries = tries + 1, next_try = ? WHERE id = ?", problem, next_try, number)
+    db.run(
+        "UPDATE target SET problem = ?, tries = tries + 1, next_try = ? WHERE id = ?",
+        problem,
+        next_try,
+        number,
+    )
 
 
 def set_checked(db: Database, number: int, now: int) -> None:

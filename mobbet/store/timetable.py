@@ -59,7 +59,9 @@ def last_in_categories(db: Database, blog_id: int, numbers: list[int]) -> dict[i
     """{category: when the newest post that is filed under it itself goes out} of those that have any."""
     found = {}
     for number in numbers:
-        last = db.value("SELECT MAX(goes_out) FROM listing WHERE blog_id = ? AND list = ?", blog_id, f"category:{number}")
+        last = db.value(
+            "SELECT MAX(goes_out) FROM listing WHERE blog_id = ? AND list = ?", blog_id, f"category:{number}"
+        )
         if last is not None:
             found[number] = last
     return found

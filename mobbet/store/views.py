@@ -7,7 +7,11 @@ from mobbet.store.database import Database
 
 def of(db: Database, blog_id: int, person_id: int) -> list[tuple[int, str, str]]:
     """(number, name, query) of what a person kept for a blog, by name."""
-    rows = db.all("SELECT id, name, query FROM desk_view WHERE blog_id = ? AND person_id = ? ORDER BY name COLLATE NOCASE", blog_id, person_id)
+    rows = db.all(
+        "SELECT id, name, query FROM desk_view WHERE blog_id = ? AND person_id = ? ORDER BY name COLLATE NOCASE",
+        blog_id,
+        person_id,
+    )
     return [tuple(row) for row in rows]
 
 

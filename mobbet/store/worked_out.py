@@ -21,7 +21,9 @@ class WorkedOut(NamedTuple):
 
 def of_posts(db: Database, posts: Iterable[int]) -> dict[int, WorkedOut]:
     """{post: what is kept of it}, of those of which something is."""
-    rows = db.all("SELECT * FROM worked_out WHERE post_id IN (SELECT value FROM JSON_EACH(?))", json.dumps(list(posts)))
+    rows = db.all(
+        "SELECT * FROM worked_out WHERE post_id IN (SELECT value FROM JSON_EACH(?))", json.dumps(list(posts))
+    )
     return {row[0]: WorkedOut(*row) for row in rows}
 
 

@@ -62,13 +62,19 @@ def with_tag(db: Database, number: int, most: int, after: int) -> list[Filed]:
 
 def by_ids(db: Database, blog_id: int, post_ids: list[int]) -> list[Filed]:
     """These posts of the blog, in the order given."""
-    found = {row["id"]: row for post_id in post_ids for row in db.all(f"{_ROW} WHERE post.id = ? AND post.blog_id = ? AND {db.sees()}", post_id, blog_id)}
+    found = {
+        row["id"]: row
+        for post_id in post_ids
+        for row in db.all(f"{_ROW} WHERE post.id = ? AND post.blog_id = ? AND {db.sees()}", post_id, blog_id)
+    }
     return _rows([found[post_id] for post_id in post_ids if post_id in found])
 
 
 def count(db: Database, blog_id: int, kind: str, catch_all: int | None) -> int:
     """How many posts a worklist holds: 'unfiled' (none but the catch-all) or 'untagged'."""
-    return db.value(f"SELECT COUNT(*) FROM post WHERE{_IN_HAND}{_WANTED[kind]} AND {db.sees()}", blog_id, catch_all or 0)
+    return db.value(
+        f"SELECT COUNT(*) FROM post WHERE{_IN_HAND}{_WANTED[kind]} AND {db.sees()}", blog_id, catch_all or 0
+    )
 
 
 def following(db: Database, blog_id: int, kind: str, catch_all: int | None, after: int) -> Filed | None:

@@ -27,7 +27,9 @@ class AsideTests(ShopCase):
         aside.remove_aged(self.shop)
         out = {row.path: self.body(row) for row in editions.pages(self.shop.db, self.blog.id)}
         self.publish(full=True)
-        self.assertEqual({row.path: self.body(row) for row in editions.pages(self.shop.db, self.blog.id)}, out)
+        self.assertEqual(
+            {row.path: self.body(row) for row in editions.pages(self.shop.db, self.blog.id)}, out
+        )
 
     def test_the_rule_may_keep_them_for_good(self) -> None:
         aside.keep_for(self.shop, self.me, "bench", "0")

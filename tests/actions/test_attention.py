@@ -12,7 +12,11 @@ class LookAgainTests(ShopCase):
         self.lamp = self.write("A lamp", date="2025-06-01").id
         self.write("Seldom read", date="2025-06-02")
         self.publish()
-        count(self.shop, self.blog.id, {("/posts/a-lamp/", True): 30, ("/posts/seldom-read/", True): 3, ("/", True): 99})
+        count(
+            self.shop,
+            self.blog.id,
+            {("/posts/a-lamp/", True): 30, ("/posts/seldom-read/", True): 3, ("/", True): 99},
+        )
 
     def old(self) -> list[str]:
         blog = blog_store.by_id(self.shop.db, self.blog.id)
@@ -36,7 +40,9 @@ class LookAgainTests(ShopCase):
             attention.look_again_after(self.shop, self.me, "bench", "-1")
 
     def test_only_a_keeper_says_that_it_holds(self) -> None:
-        writer = people_actions.add_person(self.shop, name="Laran", email="laran@bench.example", password="a long password")
+        writer = people_actions.add_person(
+            self.shop, name="Laran", email="laran@bench.example", password="a long password"
+        )
         blogs.add_member(self.shop, self.blog, writer, "writer")
         with self.assertRaises(NotAllowed):
             attention.still_holds(self.shop, writer, "bench", self.lamp)
@@ -45,7 +51,10 @@ class LookAgainTests(ShopCase):
 class PresenceTests(ShopCase):
     def test_who_has_a_post_open_is_known_for_a_minute(self) -> None:
         presence.note(self.shop, self.me, 1)
-        self.assertEqual((presence.on_it(self.shop, 1), presence.on_it(self.shop, 1, but=self.me.id)), (["Ines Farrow"], []))
+        self.assertEqual(
+            (presence.on_it(self.shop, 1), presence.on_it(self.shop, 1, but=self.me.id)),
+            (["Ines Farrow"], []),
+        )
         self.clock.forward(61)
         self.assertEqual(presence.on_it(self.shop, 1), [])
         presence.note(self.shop, self.me, 1)

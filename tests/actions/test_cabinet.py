@@ -13,7 +13,9 @@ class CabinetCase(ShopCase):
         super().setUp()
         self.out = self.write("A lamp", date="2026-11-10", categories="Lamps", tags="flex, oil")
         self.draft = self.write("A clock", categories="Clocks")
-        self.lamps, self.clocks = (categories.find(self.shop, self.blog, name) for name in ("Lamps", "Clocks"))
+        self.lamps, self.clocks = (
+            categories.find(self.shop, self.blog, name) for name in ("Lamps", "Clocks")
+        )
 
 
 class CabinetTests(CabinetCase):
@@ -21,7 +23,10 @@ class CabinetTests(CabinetCase):
         categories.refile_posts(self.shop, self.me, "bench", [self.out.id], main=self.clocks)
         flex, oil = (filing.find_tag(self.shop.db, self.blog.id, name).id for name in ("flex", "oil"))
         found = self.shop.cabinet.dockets([self.out.id, self.draft.id])
-        self.assertEqual(found, {self.out.id: ((self.clocks, self.lamps), (flex, oil)), self.draft.id: ((self.clocks,), ())})
+        self.assertEqual(
+            found,
+            {self.out.id: ((self.clocks, self.lamps), (flex, oil)), self.draft.id: ((self.clocks,), ())},
+        )
 
     def test_only_what_differs_is_written(self) -> None:
         row = self.shop.cabinet.rows([self.out.id])[0]
@@ -45,23 +50,34 @@ class TrialTests(CabinetCase):
         self.trying = replace(self.shop, trial=self.trial)
 
     def test_what_is_tried_is_read_again_and_not_written(self) -> None:
-        categories.refile_posts(self.trying, self.me, "bench", [self.out.id], main=self.clocks, take=[self.lamps])
+        categories.refile_posts(
+            self.trying, self.me, "bench", [self.out.id], main=self.clocks, take=[self.lamps]
+        )
         self.assertEqual(self.trial.dockets([self.out.id])[self.out.id][0], (self.clocks,))
         self.assertEqual([row.path for row in self.trial.rows([self.out.id])], ["/clocks/a-lamp/"])
-        self.assertEqual([row.path for row in placements.of_post(self.shop.db, self.out.id)], ["/lamps/a-lamp/"])
+        self.assertEqual(
+            [row.path for row in placements.of_post(self.shop.db, self.out.id)], ["/lamps/a-lamp/"]
+        )
 
     def test_it_tells_how_posts_stood_before(self) -> None:
         tag = filing.find_tag(self.shop.db, self.blog.id, "flex").id
         categories.refile_posts(self.trying, self.me, "bench", [self.out.id], main=self.clocks)
         tags.rename(self.trying, self.me, "bench", tag, "cable")
         before, after = self.trial.shown(NOW)
-        self.assertEqual((before[self.out.id].path, after[self.out.id].path), ("/lamps/a-lamp/", "/clocks/a-lamp/"))
+        self.assertEqual(
+            (before[self.out.id].path, after[self.out.id].path), ("/lamps/a-lamp/", "/clocks/a-lamp/")
+        )
 
     def test_addresses_that_are_tried_are_taken_for_what_is_tried_after_them(self) -> None:
         other = self.write("A lamp", date="2026-11-11", categories="Clocks")
-        categories.refile_posts(self.trying, self.me, "bench", [self.out.id], main=self.clocks, take=[self.lamps])
+        categories.refile_posts(
+            self.trying, self.me, "bench", [self.out.id], main=self.clocks, take=[self.lamps]
+        )
         self.assertEqual([row.path for row in self.trial.rows([self.out.id])], ["/clocks/a-lamp-2/"])
-        self.assertEqual(self.trial.owners(self.blog.id, ["/clocks/a-lamp-2/", "/clocks/a-lamp/"]), {"/clocks/a-lamp-2/": ("post", self.out.id), "/clocks/a-lamp/": ("post", other.id)})
+        self.assertEqual(
+            self.trial.owners(self.blog.id, ["/clocks/a-lamp-2/", "/clocks/a-lamp/"]),
+            {"/clocks/a-lamp-2/": ("post", self.out.id), "/clocks/a-lamp/": ("post", other.id)},
+        )
 
     def test_another_pattern_is_tried_for_every_post(self) -> None:
         self.assertEqual(patterns.set_pattern(self.trying, self.me, "bench", "/{year}/{slug}/"), 1)

@@ -51,7 +51,9 @@ class FillingTests(ShopCase):
         self.assertEqual(checking.problems(self.shop), [])
         titles = [row[0] for row in self.shop.db.all("SELECT title FROM post ORDER BY id")]
         filling.fill(self.shop, 40, 7)
-        self.assertEqual([row[0] for row in self.shop.db.all("SELECT title FROM post ORDER BY id")][40:], titles)
+        self.assertEqual(
+            [row[0] for row in self.shop.db.all("SELECT title FROM post ORDER BY id")][40:], titles
+        )
         self.assertEqual(self.publish(full=True).written, 0)
 
 

@@ -18,14 +18,24 @@ class CommentTests(ShopCase):
         comments.set_rule(self.shop, self.me, "bench", who, waiting)
         self.blog = blogs.by_slug(self.shop.db, "bench")
 
-    def say(self, text: str = "Thank you.", reader: Reader = STRANGER, name: str = "Mira", address: str = "10.0.0.1") -> store.Comment:
-        return comments.write(self.shop, self.blog, self.post.id, reader, {"name": name, "email": "", "text": text}, address)
+    def say(
+        self,
+        text: str = "Thank you.",
+        reader: Reader = STRANGER,
+        name: str = "Mira",
+        address: str = "10.0.0.1",
+    ) -> store.Comment:
+        return comments.write(
+            self.shop, self.blog, self.post.id, reader, {"name": name, "email": "", "text": text}, address
+        )
 
     def numbers(self, state: str = "waits") -> list[int]:
         return [one.id for one in store.page(self.shop.db, self.blog.id, state, 0, 0, 1 << 60, 50)]
 
     def settle(self, state: str, numbers: list[int] | None = None) -> int:
-        return comments.settle(self.shop, self.me, "bench", self.numbers() if numbers is None else numbers, state)
+        return comments.settle(
+            self.shop, self.me, "bench", self.numbers() if numbers is None else numbers, state
+        )
 
     def page(self) -> str:
         return self.site()["/lamps/glue/"].decode()
@@ -37,7 +47,10 @@ class CommentTests(ShopCase):
         self.settle("shown")
         after = self.site()
         self.assertEqual([path for path in after if after[path] != before.get(path)], ["/lamps/glue/"])
-        self.assertIn('<p>First line.<br>\nSecond.</p>\n<p>See <a href="https://a.example/x" rel="nofollow ugc noopener">https://a.example/x</a>.</p>', self.page())
+        self.assertIn(
+            '<p>First line.<br>\nSecond.</p>\n<p>See <a href="https://a.example/x" rel="nofollow ugc noopener">https://a.example/x</a>.</p>',
+            self.page(),
+        )
         self.assertEqual(self.publish(full=True).written, 0, "the edition had it already")
 
     def test_refusing_taking_back_and_removing_leave_the_page_as_it_was(self) -> None:
@@ -76,7 +89,11 @@ class CommentTests(ShopCase):
             self.rule("everybody", "all")
 
     def test_bad_input_is_told_and_the_same_comment_is_kept_once(self) -> None:
-        for name, text, words in (("", "a", "Your name is missing"), ("Mira", " \n ", "is empty"), ("Mira", "x" * 5001, "5,001 letters")):
+        for name, text, words in (
+            ("", "a", "Your name is missing"),
+            ("Mira", " \n ", "is empty"),
+            ("Mira", "x" * 5001, "5,001 letters"),
+        ):
             with self.subTest(words), self.assertRaisesRegex(BadInput, words):
                 self.say(text, name=name)
         self.say("Twice.")
@@ -114,7 +131,9 @@ class CommentTests(ShopCase):
             self.write("C", comments="perhaps")
 
     def test_a_writer_settles_comments_under_posts_of_their_own(self) -> None:
-        writer = people.add_person(self.shop, name="Petra Quill", email="petra@bench.example", password="another password")
+        writer = people.add_person(
+            self.shop, name="Petra Quill", email="petra@bench.example", password="another password"
+        )
         blog_actions.add_member(self.shop, self.blog, writer, "writer")
         self.say()
         with self.assertRaisesRegex(NotAllowed, "somebody else"):

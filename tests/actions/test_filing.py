@@ -26,7 +26,14 @@ from mobbet.store import posts as store
 from mobbet.store.posts import Post
 from tests.shops import ShopCase, picture
 
-PATTERNS = ("/{category}/{slug}/", "/{slug}/", "/{year}/{month}/{slug}/", "/{category-path}/{slug}/", "/notes/{year}-{slug}/", "/{year}/{category}/{day}-{slug}/")
+PATTERNS = (
+    "/{category}/{slug}/",
+    "/{slug}/",
+    "/{year}/{month}/{slug}/",
+    "/{category-path}/{slug}/",
+    "/notes/{year}-{slug}/",
+    "/{year}/{category}/{day}-{slug}/",
+)
 NAMES = ("Lamps", "Wiring", "Glue", "Zips", "Clocks", "Repairs", "Odds", "Ends")
 
 
@@ -52,14 +59,37 @@ class RandomFilingTests(FilingCase):
     def setUp(self) -> None:
         super().setUp()
         for number in range(14):
-            self.write(f"Post {number % 9}", date=f"2026-0{number % 8 + 1}-1{number % 9}", categories=f"{NAMES[number % 4]} > {NAMES[4 + number % 4]}", tags=("flex", "flex, oil", "rust")[number % 3])
+            self.write(
+                f"Post {number % 9}",
+                date=f"2026-0{number % 8 + 1}-1{number % 9}",
+                categories=f"{NAMES[number % 4]} > {NAMES[4 + number % 4]}",
+                tags=("flex", "flex, oil", "rust")[number % 3],
+            )
         self.publish()
 
     def step(self, chance: random.Random) -> None:
         """One change of the filing by chance; those that are refused are none."""
-        subjects, names = list(self.subjects()), [tag.id for tag in filing.tag_counts(self.shop.db, self.blog.id)]
+        subjects, names = (
+            list(self.subjects()),
+            [tag.id for tag in filing.tag_counts(self.shop.db, self.blog.id)],
+        )
         one, other = chance.choice(subjects), chance.choice(subjects)
-        kind = chance.choice(("rename", "slug", "move", "merge", "remove", "pattern", "refile", "tag", "untag", "withdraw", "below", "undo"))
+        kind = chance.choice(
+            (
+                "rename",
+                "slug",
+                "move",
+                "merge",
+                "remove",
+                "pattern",
+                "refile",
+                "tag",
+                "untag",
+                "withdraw",
+                "below",
+                "undo",
+            )
+        )
         shop, me = self.shop, self.me
         if kind == "rename":
             categories.rename(shop, me, "bench", one, chance.choice(NAMES))
@@ -74,15 +104,28 @@ class RandomFilingTests(FilingCase):
         elif kind == "pattern":
             patterns.set_pattern(shop, me, "bench", chance.choice(PATTERNS))
         elif kind == "refile":
-            categories.refile_posts(shop, me, "bench", chance.sample(range(1, 15), 4), add=[one], take=[other])
+            categories.refile_posts(
+                shop, me, "bench", chance.sample(range(1, 15), 4), add=[one], take=[other]
+            )
         elif kind == "tag":
-            tags.rename(shop, me, "bench", chance.choice(names), chance.choice(("flex", "wax", "felt", "thread")))
+            tags.rename(
+                shop, me, "bench", chance.choice(names), chance.choice(("flex", "wax", "felt", "thread"))
+            )
         elif kind == "untag" and len(names) > 1:
             tags.merge(shop, me, "bench", *chance.sample(names, 2))
         elif kind == "withdraw":
             placing.withdraw(shop, me, chance.randrange(1, 15))
         elif kind == "below":
-            categories.describe(shop, me, "bench", one, description="", picture=None, shows_below=chance.random() < 0.5, in_menu=chance.random() < 0.2)
+            categories.describe(
+                shop,
+                me,
+                "bench",
+                one,
+                description="",
+                picture=None,
+                shows_below=chance.random() < 0.5,
+                in_menu=chance.random() < 0.2,
+            )
         elif kind == "undo":
             newest = refiling.changes.newest(shop.db, self.blog.id)
             if newest:
@@ -95,7 +138,7 @@ class RandomFilingTests(FilingCase):
 
     def walk(self, chance: random.Random) -> None:
         ever = self.public()
-        for step in range(14):
+        for _ in range(14):
             try:
                 self.step(chance)
             except (BadInput, Refused):
@@ -104,7 +147,11 @@ class RandomFilingTests(FilingCase):
             self.publish()
             ever |= self.public()
         drawn = {path for path in self.site() if not path.startswith("/media/card-")}
-        rows = {row.path: row for row in editions.pages(self.shop.db, self.blog.id) if not row.key.startswith("card/")}
+        rows = {
+            row.path: row
+            for row in editions.pages(self.shop.db, self.blog.id)
+            if not row.key.startswith("card/")
+        }
         self.assertEqual({path for path, row in rows.items() if row.audience == "everyone"}, drawn)
         for path, body in self.site().items():
             if path in rows:
@@ -120,7 +167,11 @@ class RandomFilingTests(FilingCase):
             answer = addresses.resolve(self.shop, self.fresh, path)
             self.assertIn(answer.kind, ("page", "leads-on", "gone"), path)
             if answer.kind == "leads-on":
-                self.assertEqual(addresses.resolve(self.shop, self.fresh, answer.path).kind, "page", f"{path} to {answer.path}")
+                self.assertEqual(
+                    addresses.resolve(self.shop, self.fresh, answer.path).kind,
+                    "page",
+                    f"{path} to {answer.path}",
+                )
 
 
 class CategoryTests(FilingCase):
@@ -134,7 +185,11 @@ class CategoryTests(FilingCase):
         categories.rename(self.shop, self.me, "bench", self.number("Lamps > Wiring"), "Cables")
         self.publish()
         self.assertEqual(self.paths(self.flex), ["/cables/flex/"])
-        for old, new in (("/wiring/", "/cables/"), ("/wiring/flex/", "/cables/flex/"), ("/wiring/feed.rss", "/cables/feed.rss")):
+        for old, new in (
+            ("/wiring/", "/cables/"),
+            ("/wiring/flex/", "/cables/flex/"),
+            ("/wiring/feed.rss", "/cables/feed.rss"),
+        ):
             self.assertEqual(addresses.resolve(self.shop, self.fresh, old), addresses.Answer("leads-on", new))
 
     def test_a_category_cannot_stand_below_itself_or_beside_its_namesake(self) -> None:
@@ -154,7 +209,9 @@ class CategoryTests(FilingCase):
 
     def test_what_was_merged_comes_apart_again(self) -> None:
         before = self.site()
-        done = category_tree.merge(self.shop, self.me, "bench", self.number("Zips"), self.number("Lamps > Wiring"))
+        done = category_tree.merge(
+            self.shop, self.me, "bench", self.number("Zips"), self.number("Lamps > Wiring")
+        )
         self.publish()
         self.assertNotEqual(before, self.site())
         refiling.undo(self.shop, self.me, self.fresh, done.number)
@@ -200,7 +257,9 @@ class CategoryTests(FilingCase):
         number = self.number("Lamps > Wiring")
         done = category_tree.split(self.shop, self.me, "bench", number, "solder")
         self.assertEqual(done.words, "1 post of “Wiring” tagged “solder” went to “Wiring > Solder”.")
-        self.assertEqual(store.categories(self.shop.db, self.flex.id), [self.number("Lamps > Wiring > Solder")])
+        self.assertEqual(
+            store.categories(self.shop.db, self.flex.id), [self.number("Lamps > Wiring > Solder")]
+        )
         with self.assertRaisesRegex(BadInput, "No post of “Wiring” has the tag “flex”"):
             category_tree.split(self.shop, self.me, "bench", number, "flex")
 
@@ -216,33 +275,56 @@ class CategoryTests(FilingCase):
     def test_the_blogs_rule_is_asked_when_a_post_is_placed_and_never_while_it_is_written(self) -> None:
         categories.set_rule(self.shop, self.me, "bench", "1", "2", "One is enough.")
         post = self.write("Loose")
-        with self.assertRaisesRegex(BadInput, "asks for one category, and the post has none; choose one in the docket. One is enough."):
+        with self.assertRaisesRegex(
+            BadInput, "asks for one category, and the post has none; choose one in the docket. One is enough."
+        ):
             placing.place(self.shop, self.me, post.id)
         posts.set_categories(self.shop, self.me, post.id, "1", ["2", "3"])
         with self.assertRaisesRegex(BadInput, "allows two categories at the most, and the post has three"):
             placing.place(self.shop, self.me, post.id)
 
     def test_a_page_may_leave_the_posts_of_its_parts_out(self) -> None:
-        categories.describe(self.shop, self.me, "bench", self.number("Lamps"), description="All *lamps*.", picture=None, shows_below=False, in_menu=True)
+        categories.describe(
+            self.shop,
+            self.me,
+            "bench",
+            self.number("Lamps"),
+            description="All *lamps*.",
+            picture=None,
+            shows_below=False,
+            in_menu=True,
+        )
         self.publish()
         page = self.site()["/lamps/"].decode()
         self.assertIn("<em>lamps</em>", page)
         self.assertNotIn("/wiring/flex/", page)
-        self.assertIn('href="../lamps/"', self.site()["/wiring/flex/"].decode().replace("../../lamps/", "../lamps/"))
+        self.assertIn(
+            'href="../lamps/"', self.site()["/wiring/flex/"].decode().replace("../../lamps/", "../lamps/")
+        )
         self.assertNotIn("/lamps/feed.atom", self.public())
 
     def test_the_footprint_of_a_change_is_known_and_nothing_is_kept_of_it(self) -> None:
         number = self.number("Zips")
-        effect = effects.effect_of_filing(self.shop, self.blog, lambda shop: category_tree.move(shop, self.me, "bench", number, self.number("Lamps")))
+        effect = effects.effect_of_filing(
+            self.shop,
+            self.blog,
+            lambda shop: category_tree.move(shop, self.me, "bench", number, self.number("Lamps")),
+        )
         altered = {page.path for page in effect.pages}
-        self.assertTrue({"/zips/", "/zips/zip/", "/lamps/", "/lamps/feed.atom", "/subjects/"} <= altered, altered)
+        self.assertTrue(
+            {"/zips/", "/zips/zip/", "/lamps/", "/lamps/feed.atom", "/subjects/"} <= altered, altered
+        )
         self.assertIsNone(self.subjects()[number].parent_id)
         self.assertEqual(self.publish().written, 0)
 
     def test_many_posts_are_filed_at_once(self) -> None:
-        done = categories.refile_posts(self.shop, self.me, "bench", [self.flex.id, self.zip.id], add=[1], main=3)
+        done = categories.refile_posts(
+            self.shop, self.me, "bench", [self.flex.id, self.zip.id], add=[1], main=3
+        )
         self.assertEqual(done.words, "2 posts are filed under Zips and Lamps.")
-        self.assertEqual([store.categories(self.shop.db, post.id) for post in (self.flex, self.zip)], [[3, 2, 1], [3, 1]])
+        self.assertEqual(
+            [store.categories(self.shop.db, post.id) for post in (self.flex, self.zip)], [[3, 2, 1], [3, 1]]
+        )
         with self.assertRaisesRegex(NotFound, "no post with the number 99"):
             categories.refile_posts(self.shop, self.me, "bench", [99], add=[1])
 
@@ -258,7 +340,9 @@ class CategoryTests(FilingCase):
         from mobbet.actions import blogs as blog_actions
         from mobbet.actions import people
 
-        writer = people.add_person(self.shop, name="Petra Quill", email="p@bench.example", password="a long password")
+        writer = people.add_person(
+            self.shop, name="Petra Quill", email="p@bench.example", password="a long password"
+        )
         blog_actions.add_member(self.shop, self.blog, writer, "writer")
         with self.assertRaisesRegex(NotAllowed, "Only the owner and the editors"):
             categories.rename(self.shop, writer, "bench", 1, "Lights")
@@ -279,8 +363,14 @@ class TagTests(FilingCase):
         return tags.find(self.shop, self.blog, name)
 
     def test_near_doubles_are_found_across_the_blog_and_as_one_types(self) -> None:
-        self.assertEqual([(one.tag.name, one.into.name) for one in tags.near_doubles(self.shop, self.blog)], [("soldering", "solder")])
-        self.assertEqual([(one.one, one.other) for one in tags.alike(self.shop, self.blog, ["fuse", "flex"])], [("fuse", "Fuses")])
+        self.assertEqual(
+            [(one.tag.name, one.into.name) for one in tags.near_doubles(self.shop, self.blog)],
+            [("soldering", "solder")],
+        )
+        self.assertEqual(
+            [(one.one, one.other) for one in tags.alike(self.shop, self.blog, ["fuse", "flex"])],
+            [("fuse", "Fuses")],
+        )
 
     def test_merged_and_removed_tags_lead_on(self) -> None:
         tags.merge(self.shop, self.me, "bench", self.tag("soldering"), self.tag("solder"))
@@ -288,10 +378,15 @@ class TagTests(FilingCase):
         self.publish()
         self.assertEqual(addresses.resolve(self.shop, self.fresh, "/tag/soldering/").path, "/tag/solder/")
         self.assertEqual(addresses.resolve(self.shop, self.fresh, "/tag/flex/").path, "/subjects/")
-        self.assertEqual([tag.name for tag in filing.tags(self.shop.db, store.tags(self.shop.db, self.two.id))], ["solder", "Fuses"])
+        self.assertEqual(
+            [tag.name for tag in filing.tags(self.shop.db, store.tags(self.shop.db, self.two.id))],
+            ["solder", "Fuses"],
+        )
 
     def test_a_taken_name_asks_to_merge(self) -> None:
-        with self.assertRaisesRegex(BadInput, "There is a tag “solder” already; merge “soldering” into it instead."):
+        with self.assertRaisesRegex(
+            BadInput, "There is a tag “solder” already; merge “soldering” into it instead."
+        ):
             tags.rename(self.shop, self.me, "bench", self.tag("soldering"), "Solder")
 
     def test_seldom_used_tags_are_told_with_their_remedy(self) -> None:
@@ -301,7 +396,10 @@ class TagTests(FilingCase):
         self.assertEqual(found["never"], [])
 
     def test_tags_are_proposed_from_the_text(self) -> None:
-        post = self.write("Soldering a loose wire", body="Solder the wire. A wire that is not soldered falls off. The iron must be hot; the iron is slow.")
+        post = self.write(
+            "Soldering a loose wire",
+            body="Solder the wire. A wire that is not soldered falls off. The iron must be hot; the iron is slow.",
+        )
         known, new = tags.proposals(self.shop, post, self.blog)
         self.assertIn("solder", known)
         self.assertIn("loose wire", new)
@@ -319,7 +417,10 @@ class AddressTests(FilingCase):
 
     def test_a_pattern_moves_every_post_and_says_how_many_before(self) -> None:
         tried = patterns.try_pattern(self.shop, self.blog, "/{year}/{slug}")
-        self.assertEqual((tried.title, tried.before, tried.path, tried.moved), ("Flex and fuse", "/lamps/flex-and-fuse/", "/2026/flex-and-fuse/", 1))
+        self.assertEqual(
+            (tried.title, tried.before, tried.path, tried.moved),
+            ("Flex and fuse", "/lamps/flex-and-fuse/", "/2026/flex-and-fuse/", 1),
+        )
         self.assertEqual(patterns.set_pattern(self.shop, self.me, "bench", "/{year}/{slug}"), 1)
         self.publish()
         self.assertEqual(self.answer("/lamps/flex-and-fuse/"), ("leads-on", "/2026/flex-and-fuse/"))
@@ -328,7 +429,13 @@ class AddressTests(FilingCase):
         self.assertEqual(self.answer("/2026/flex-and-fuse/"), ("leads-on", "/lamps/flex-and-fuse/"))
 
     def test_every_spelling_leads_to_the_one_form(self) -> None:
-        for asked in ("/lamps/flex-and-fuse", "/Lamps/Flex-And-Fuse/", "//lamps//flex-and-fuse/", "/lamps/flex-and-fuse/index.html", short_path(self.post.id).rstrip("/")):
+        for asked in (
+            "/lamps/flex-and-fuse",
+            "/Lamps/Flex-And-Fuse/",
+            "//lamps//flex-and-fuse/",
+            "/lamps/flex-and-fuse/index.html",
+            short_path(self.post.id).rstrip("/"),
+        ):
             with self.subTest(asked):
                 self.assertEqual(self.answer(asked), ("leads-on", "/lamps/flex-and-fuse/"))
         self.assertEqual(self.answer("/lamps/flex-and-fuse/"), ("page", "/lamps/flex-and-fuse/"))
@@ -344,18 +451,30 @@ class AddressTests(FilingCase):
         for path in before.keys() - now.keys():
             kind, new = self.answer(path)
             self.assertEqual((kind, now[new].split("/")[2:4]), ("leads-on", before[path].split("/")[2:4]))
-        self.assertIn((f"media/{item.id}/whole/image/webp/1600", f"media/{item.id}/whole/image/webp/800"), {(key, now.get(self.answer(path)[1])) for path, key in before.items()})
+        self.assertIn(
+            (f"media/{item.id}/whole/image/webp/1600", f"media/{item.id}/whole/image/webp/800"),
+            {(key, now.get(self.answer(path)[1])) for path, key in before.items()},
+        )
         placing.withdraw(self.shop, self.me, post.id)
         self.publish()
         self.assertEqual({self.answer(path)[0] for path in (*before, *now)}, {"nothing"})
 
     def files(self) -> dict[str, str]:
         """{path: key} of the library's files that readers may have."""
-        return {page.path: page.key for page in editions.pages(self.shop.db, self.blog.id) if page.shelf == "media"}
+        return {
+            page.path: page.key
+            for page in editions.pages(self.shop.db, self.blog.id)
+            if page.shelf == "media"
+        }
 
     def test_old_addresses_of_a_previous_site_lead_on_and_follow_the_post(self) -> None:
-        self.assertEqual(old_addresses.add(self.shop, self.me, "bench", "/?p=12", "/lamps/flex-and-fuse/"), "/lamps/flex-and-fuse/")
-        old_addresses.add(self.shop, self.me, "bench", "https://bench.example/2019/Flex.html", "/lamps/flex-and-fuse/")
+        self.assertEqual(
+            old_addresses.add(self.shop, self.me, "bench", "/?p=12", "/lamps/flex-and-fuse/"),
+            "/lamps/flex-and-fuse/",
+        )
+        old_addresses.add(
+            self.shop, self.me, "bench", "https://bench.example/2019/Flex.html", "/lamps/flex-and-fuse/"
+        )
         patterns.set_pattern(self.shop, self.me, "bench", "/{slug}/")
         self.publish()
         self.assertEqual(self.answer("/?p=12"), ("leads-on", "/flex-and-fuse/"))
@@ -370,8 +489,13 @@ class AddressTests(FilingCase):
                 old_addresses.add(self.shop, self.me, "bench", old, new)
 
     def test_a_file_of_old_addresses_is_read_with_its_slips_told_by_line(self) -> None:
-        done = old_addresses.bring_in(self.shop, self.me, "bench", "old;new\n/a.html;/lamps/\n/b.html;/nowhere/\n")
-        self.assertEqual((done.added, done.refused), (1, ((3, "Nothing stands at “/nowhere/” on this site; check the address it is to lead to."),)))
+        done = old_addresses.bring_in(
+            self.shop, self.me, "bench", "old;new\n/a.html;/lamps/\n/b.html;/nowhere/\n"
+        )
+        self.assertEqual(
+            (done.added, done.refused),
+            (1, ((3, "Nothing stands at “/nowhere/” on this site; check the address it is to lead to."),)),
+        )
         with self.assertRaisesRegex(BadInput, "Line 1 has no second column"):
             old_addresses.bring_in(self.shop, self.me, "bench", "/a.html\n")
 
@@ -380,11 +504,21 @@ class AddressTests(FilingCase):
         placing.withdraw(self.shop, self.me, self.post.id)
         self.publish()
         self.assertEqual(self.answer("/lamps/flex-and-fuse/")[0], "gone")
-        self.assertEqual([row.post_id for row in addresses.neighbours_of(self.shop, self.blog, self.post.id)], [other.id])
+        self.assertEqual(
+            [row.post_id for row in addresses.neighbours_of(self.shop, self.blog, self.post.id)], [other.id]
+        )
 
     def test_what_readers_miss_is_listed_with_the_likeliest_target(self) -> None:
-        asked_for.count(self.shop, self.blog.id, {("/lamp/flex-and-fuses/", False): 3, ("/elsewhere/", False): 1})
+        asked_for.count(
+            self.shop, self.blog.id, {("/lamp/flex-and-fuses/", False): 3, ("/elsewhere/", False): 1}
+        )
         found = asked_for.unresolved(self.shop, self.blog)
-        self.assertEqual([(one.path, one.hits, one.likely) for one in found], [("/lamp/flex-and-fuses/", 3, ("/lamps/flex-and-fuse/", "Flex and fuse")), ("/elsewhere/", 1, None)])
+        self.assertEqual(
+            [(one.path, one.hits, one.likely) for one in found],
+            [
+                ("/lamp/flex-and-fuses/", 3, ("/lamps/flex-and-fuse/", "Flex and fuse")),
+                ("/elsewhere/", 1, None),
+            ],
+        )
         old_addresses.add(self.shop, self.me, "bench", "/lamp/flex-and-fuses/", "/lamps/flex-and-fuse/")
         self.assertEqual(len(asked_for.unresolved(self.shop, self.blog)), 1)

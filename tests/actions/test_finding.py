@@ -21,7 +21,14 @@ class FindingTests(ShopCase):
 
     def test_it_finds_what_a_naive_scan_finds(self) -> None:
         chance = random.Random(3)
-        made = [self.write(f"{chance.choice(WORDS)} {number}", " ".join(chance.choice(WORDS) for _ in range(12)), tags=chance.choice(WORDS)) for number in range(40)]
+        made = [
+            self.write(
+                f"{chance.choice(WORDS)} {number}",
+                " ".join(chance.choice(WORDS) for _ in range(12)),
+                tags=chance.choice(WORDS),
+            )
+            for number in range(40)
+        ]
         texts = {}
         for post in made:
             body = schema.load(post_store.body(self.shop.db, post.id, self.again(post).revision))
@@ -37,7 +44,9 @@ class FindingTests(ShopCase):
                 wanted = {number for number, words in texts.items() if holds(words)}
                 result = finding.find(self.shop, self.blog, query, 40)
                 if wanted or not result.instead:
-                    self.assertEqual(({found.id for found in result.posts}, result.total), (wanted, len(wanted)), query)
+                    self.assertEqual(
+                        ({found.id for found in result.posts}, result.total), (wanted, len(wanted)), query
+                    )
 
     def test_titles_come_first(self) -> None:
         self.write("About tea", "The kettle, the kettle and the kettle.")
@@ -58,30 +67,60 @@ class FindingTests(ShopCase):
                 self.assertEqual(set(self.found(query)), titles)
 
     def test_states_are_told_as_they_are(self) -> None:
-        made = {name: self.write(name, "Words.", **more) for name, more in (("draft", {}), ("out", {"date": "2026-11-01"}), ("coming", {"date": "2026-12-24"}), ("gone", {"date": "2026-11-01"}), ("aside", {}), ("down", {"date": "2026-11-01", "expires": "2026-11-20"}))}
+        made = {
+            name: self.write(name, "Words.", **more)
+            for name, more in (
+                ("draft", {}),
+                ("out", {"date": "2026-11-01"}),
+                ("coming", {"date": "2026-12-24"}),
+                ("gone", {"date": "2026-11-01"}),
+                ("aside", {}),
+                ("down", {"date": "2026-11-01", "expires": "2026-11-20"}),
+            )
+        }
         placing.withdraw(self.shop, self.me, made["gone"].id)
         placing.set_aside(self.shop, self.me, made["aside"].id)
         self.clock.forward(4 * DAY)
-        for query, name in (("is:draft", "draft"), ("is:out", "out"), ("is:timetable", "coming"), ("is:withdrawn", "gone"), ("is:set-aside", "aside"), ("is:came-down", "down")):
+        for query, name in (
+            ("is:draft", "draft"),
+            ("is:out", "out"),
+            ("is:timetable", "coming"),
+            ("is:withdrawn", "gone"),
+            ("is:set-aside", "aside"),
+            ("is:came-down", "down"),
+        ):
             with self.subTest(query):
                 self.assertEqual(self.found(query), [name])
-                self.assertEqual(finding.find(self.shop, self.blog, query).posts[0].state, post_states.state_of(self.shop, self.again(made[name])))
+                self.assertEqual(
+                    finding.find(self.shop, self.blog, query).posts[0].state,
+                    post_states.state_of(self.shop, self.again(made[name])),
+                )
 
     def test_a_slip_is_forgiven_when_nothing_matches(self) -> None:
         self.write("Five fuses", "The fuse and the switch.")
         result = finding.find(self.shop, self.blog, "fusse swithc")
-        self.assertEqual(([one.title for one in result.posts], result.instead), (["Five fuses"], {"fusse": "fuse", "swithc": "switch"}))
+        self.assertEqual(
+            ([one.title for one in result.posts], result.instead),
+            (["Five fuses"], {"fusse": "fuse", "swithc": "switch"}),
+        )
         self.assertEqual(finding.find(self.shop, self.blog, "qqqqqq").total, 0)
 
     def test_few_words_of_a_long_query_are_tried_for_slips(self) -> None:
         with mock.patch.object(finding.finding, "near_terms", return_value=[]) as near:
-            finding.find(self.shop, self.blog, '"' + " ".join(letter * 3 + "zqx" for letter in "abcdefghijklmnopqrst"))
+            finding.find(
+                self.shop, self.blog, '"' + " ".join(letter * 3 + "zqx" for letter in "abcdefghijklmnopqrst")
+            )
         self.assertEqual(near.call_count, finding.MOST_SLIPS)
 
     def test_any_script_is_found_within_its_sentences(self) -> None:
         self.write("電気ケトル", "電気ケトルを直すのは楽しい。")
         self.write("Кофемолка", "Мы чинили её вечером.")
-        for query, title in (("ケトルを", "電気ケトル"), ("直す", "電気ケトル"), ("чинили", "Кофемолка"), ("кофе", "Кофемолка")):
+        for query, title in (
+            ("ケトルを", "電気ケトル"),
+            ("直す", "電気ケトル"),
+            ("чинили", "Кофемолка"),
+            ("кофе", "Кофемолка"),
+        ):
             with self.subTest(query):
                 self.assertEqual(self.found(query), [title])
 
@@ -94,5 +133,13 @@ class FindingTests(ShopCase):
     def test_a_draft_is_found_by_its_last_save(self) -> None:
         post = self.write("One", "Old words.")
         self.assertEqual(self.found("newest"), [])
-        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="One, newest", subtitle="", body=schema.EMPTY)
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=self.again(post).revision,
+            title="One, newest",
+            subtitle="",
+            body=schema.EMPTY,
+        )
         self.assertEqual((self.found("newest"), self.found("old")), (["One, newest"], []))

@@ -36,7 +36,10 @@ class QueueTests(ShopCase):
         return made
 
     def turns(self, weeks: int = 5) -> list[tuple[str, str]]:
-        return [(turn.wall[5:10], turn.title) for turn in slots.turns(self.shop, self.blog, NOW, NOW + weeks * 7 * DAY)]
+        return [
+            (turn.wall[5:10], turn.title)
+            for turn in slots.turns(self.shop, self.blog, NOW, NOW + weeks * 7 * DAY)
+        ]
 
     def test_finished_posts_fill_the_slots_in_order(self) -> None:
         self.queued("One", "Two")
@@ -71,7 +74,15 @@ class QueueTests(ShopCase):
 
     def test_the_text_that_was_placed_goes_out_although_the_sheet_went_on(self) -> None:
         one, two = self.queued("One", "Two")
-        posts.save_text(self.shop, self.me, two.id, base=two.revision, title="Two, unfinished", subtitle="", body={"type": "doc", "content": [{"type": "paragraph"}]})
+        posts.save_text(
+            self.shop,
+            self.me,
+            two.id,
+            base=two.revision,
+            title="Two, unfinished",
+            subtitle="",
+            body={"type": "doc", "content": [{"type": "paragraph"}]},
+        )
         slots.move_in_queue(self.shop, self.me, self.blog, two.id, -1)
         self.assertEqual(self.turns(2), [("11-24", "Two"), ("12-01", "One")])
 
@@ -100,8 +111,13 @@ class UpdateForLaterTests(ShopCase):
 
     def change(self, words: str, at: str = "") -> placing.Placed:
         post = self.again(self.post_)
-        body = {"type": "doc", "content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}]}
-        posts.save_text(self.shop, self.me, post.id, base=post.revision, title="A lamp", subtitle="", body=body)
+        body = {
+            "type": "doc",
+            "content": [{"type": "paragraph", "content": [{"type": "text", "text": words}]}],
+        }
+        posts.save_text(
+            self.shop, self.me, post.id, base=post.revision, title="A lamp", subtitle="", body=body
+        )
         posts.set_update_time(self.shop, self.me, post.id, at)
         placed = placing.place(self.shop, self.me, post.id)
         self.publish()
@@ -163,7 +179,10 @@ class CameDownTests(ShopCase):
         self.assertEqual(self.answer()[0], "page")
         self.clock.forward(2 * DAY)
         self.assertEqual(self.answer(), ("leads-on", "/posts/next-night/"))
-        self.assertIn(b"/posts/next-night/", self.site()["/posts/evening/"].replace(b"../next-night/", b"/posts/next-night/"))
+        self.assertIn(
+            b"/posts/next-night/",
+            self.site()["/posts/evening/"].replace(b"../next-night/", b"/posts/next-night/"),
+        )
         placing.withdraw(self.shop, self.me, self.heir.id)
         self.assertEqual(self.answer()[0], "gone")
 
@@ -186,12 +205,19 @@ class CameDownTests(ShopCase):
         posts.set_slug(self.shop, self.me, self.heir.id, "coming-night")
         placing.place(self.shop, self.me, self.heir.id)
         self.publish()
-        kept = {row.path: self.body(row) for row in store.pages(self.shop.db, self.blog.id) if row.shelf == "pages" and not row.key.startswith("card/")}
+        kept = {
+            row.path: self.body(row)
+            for row in store.pages(self.shop.db, self.blog.id)
+            if row.shelf == "pages" and not row.key.startswith("card/")
+        }
         self.assertEqual({path: body for path, body in self.site().items() if path in kept}, kept)
 
     def test_a_post_that_is_not_there_is_refused(self) -> None:
         for typed in ("No such title", "/no/such/", "An evening"):
-            with self.subTest(typed), self.assertRaisesRegex(BadInput, "No other post has the address or title"):
+            with (
+                self.subTest(typed),
+                self.assertRaisesRegex(BadInput, "No other post has the address or title"),
+            ):
                 posts.set_leads_to(self.shop, self.me, self.evening.id, typed)
 
 
@@ -220,7 +246,11 @@ class EditionTests(ShopCase):
         self.publish()
         found = {(one.what, one.path) for one in editions.compared(self.shop, self.blog, 1, 2)}
         self.assertTrue({("added", "/posts/one/"), ("altered", "/")} <= found)
-        self.assertEqual({(one.what, one.path) for one in editions.compared(self.shop, self.blog, 2, 1)} & {("removed", "/posts/one/"), ("altered", "/")}, {("removed", "/posts/one/"), ("altered", "/")})
+        self.assertEqual(
+            {(one.what, one.path) for one in editions.compared(self.shop, self.blog, 2, 1)}
+            & {("removed", "/posts/one/"), ("altered", "/")},
+            {("removed", "/posts/one/"), ("altered", "/")},
+        )
 
     def test_each_edition_says_why_and_by_whom(self) -> None:
         self.publish()
@@ -230,7 +260,10 @@ class EditionTests(ShopCase):
 
         Scheduler(self.shop, lambda: float(self.clock())).publish_due()
         told = editions.listed(self.shop, self.blog, 1)[0]
-        self.assertEqual((told.edition.why, told.by, told.edition.made_at - told.edition.instant > DAY), ("“Soon” goes out", "", True))
+        self.assertEqual(
+            (told.edition.why, told.by, told.edition.made_at - told.edition.instant > DAY),
+            ("“Soon” goes out", "", True),
+        )
 
 
 class EffectTests(ShopCase):
@@ -253,7 +286,12 @@ class EffectTests(ShopCase):
         post = self.write("Later", date="2026-11-20 09:00", visibility="group:Friends")
         friend = looking.reader_for_operator(self.shop, self.blog, "group:friends")
         self.assertIn("It goes out on", whereabouts.whereabouts(self.shop, post, self.blog)[0].words)
-        self.assertTrue(whereabouts.whereabouts(self.shop, post, self.blog, friend, NOW + 3 * DAY)[0].is_there)
-        self.assertIn("a stranger may not read it", whereabouts.whereabouts(self.shop, post, self.blog, instant=NOW + 3 * DAY)[0].words)
+        self.assertTrue(
+            whereabouts.whereabouts(self.shop, post, self.blog, friend, NOW + 3 * DAY)[0].is_there
+        )
+        self.assertIn(
+            "a stranger may not read it",
+            whereabouts.whereabouts(self.shop, post, self.blog, instant=NOW + 3 * DAY)[0].words,
+        )
         with self.assertRaisesRegex(BadInput, "“neighbours” is no reader"):
             looking.reader_for_operator(self.shop, self.blog, "neighbours")

@@ -24,11 +24,16 @@ class HandlingTests(ShopCase):
         numbers = [self.write(title, date="2026-11-01").id for title in ("A lamp", "A fuse")]
         self.publish()
         before = self.site()
-        effect = effect_of(self.shop, self.blog, lambda: handling.handle(self.shop, self.me, "bench", "withdraw", numbers))
+        effect = effect_of(
+            self.shop, self.blog, lambda: handling.handle(self.shop, self.me, "bench", "withdraw", numbers)
+        )
         self.assertIn("/posts/a-lamp/", [page.path for page in effect.pages if page.what == "removed"])
         self.assertEqual([self.state(number) for number in numbers], ["out", "out"])
         done = self.handle("withdraw", *numbers)
-        self.assertEqual((done.words, done.rows), ("2 posts are withdrawn", [("A lamp", "withdrawn"), ("A fuse", "withdrawn")]))
+        self.assertEqual(
+            (done.words, done.rows),
+            ("2 posts are withdrawn", [("A lamp", "withdrawn"), ("A fuse", "withdrawn")]),
+        )
         self.undo(done)
         self.assertEqual(self.site().keys(), before.keys())
         with self.assertRaisesRegex(Refused, "undone already"):
@@ -36,7 +41,9 @@ class HandlingTests(ShopCase):
 
     def test_all_are_changed_or_none(self) -> None:
         out, draft = self.write("A lamp", date="2026-11-01").id, self.write("A draft").id
-        with self.assertRaisesRegex(BadInput, "“A draft”: This post is neither out nor in the timetable.*Nothing is changed"):
+        with self.assertRaisesRegex(
+            BadInput, "“A draft”: This post is neither out nor in the timetable.*Nothing is changed"
+        ):
             self.handle("withdraw", out, draft)
         self.assertEqual(self.state(out), "out")
         with self.assertRaisesRegex(BadInput, "0 posts are chosen"):
@@ -46,16 +53,27 @@ class HandlingTests(ShopCase):
         slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
         radio, lamp = self.write("A radio").id, self.write("A lamp").id
         done = self.handle("place", lamp, radio, said="queue")
-        self.assertEqual(done.rows, [("A lamp", "goes out Thu 19 Nov at 09:00"), ("A radio", "goes out Tue 24 Nov at 09:00")])
+        self.assertEqual(
+            done.rows,
+            [("A lamp", "goes out Thu 19 Nov at 09:00"), ("A radio", "goes out Tue 24 Nov at 09:00")],
+        )
         self.undo(done)
         self.assertEqual([self.state(lamp), self.state(radio)], ["draft", "draft"])
-        self.assertEqual([turn.post_id for turn in slots.turns(self.shop, self.blog, self.clock(), self.clock() + 7 * DAY)], [None, None])
+        self.assertEqual(
+            [
+                turn.post_id
+                for turn in slots.turns(self.shop, self.blog, self.clock(), self.clock() + 7 * DAY)
+            ],
+            [None, None],
+        )
 
     def test_a_time_is_typed_for_all_and_a_wrong_one_is_told(self) -> None:
         lamp = self.write("A lamp").id
         with self.assertRaisesRegex(BadInput, "“someday” is no time"):
             self.handle("place", lamp, said="someday")
-        self.assertEqual(self.handle("place", lamp, said="fri 18:30").rows, [("A lamp", "goes out Fri 20 Nov at 18:30")])
+        self.assertEqual(
+            self.handle("place", lamp, said="fri 18:30").rows, [("A lamp", "goes out Fri 20 Nov at 18:30")]
+        )
         other = self.write("Another").id
         self.assertEqual(self.handle("place", other, said="now").rows, [("Another", "published")])
 
@@ -68,7 +86,9 @@ class HandlingTests(ShopCase):
         self.assertEqual((self.state(made), self.state(lamp)), ("set-aside", "out"))
 
     def test_another_author_gets_a_post_from_a_keeper_only(self) -> None:
-        laran = people_actions.add_person(self.shop, name="Laran", email="laran@bench.example", password="a long password")
+        laran = people_actions.add_person(
+            self.shop, name="Laran", email="laran@bench.example", password="a long password"
+        )
         blogs.add_member(self.shop, self.blog, laran, "writer")
         lamp = self.write("A lamp").id
         done = self.handle("give", lamp, said=str(laran.id))
@@ -101,7 +121,14 @@ class HandlingTests(ShopCase):
 
 class MovingOverTests(ShopCase):
     def test_a_post_moves_to_another_blog_with_its_pictures_and_its_filing(self) -> None:
-        log = blogs.make_blog(self.shop, self.me, name="The Log", address="log", zone="Atlantic/Azores", home="https://log.example/")
+        log = blogs.make_blog(
+            self.shop,
+            self.me,
+            name="The Log",
+            address="log",
+            zone="Atlantic/Azores",
+            home="https://log.example/",
+        )
         item = library.add_picture(self.shop, self.me, self.blog, "lamp.png", picture())
         away = self.write("Gone to", date="2026-11-01")
         body = f"![A lamp](media:{item.id})\n\nSee [this](post:{away.id}) and [that](post:99)."
@@ -111,10 +138,19 @@ class MovingOverTests(ShopCase):
         moved = posts.newest_of(self.shop.db, log.id, self.me.id)
         document = schema.load(posts.working_body(self.shop.db, moved.id))
         (number,) = outline.items(document)
-        self.assertEqual((media.by_id(self.shop.db, number).blog_id, media.by_id(self.shop.db, number).hash), (log.id, item.hash))
+        self.assertEqual(
+            (media.by_id(self.shop.db, number).blog_id, media.by_id(self.shop.db, number).hash),
+            (log.id, item.hash),
+        )
         self.assertIn("https://bench.example/posts/gone-to/", str(document))
         self.assertNotIn("post:", str(document))
-        self.assertEqual([filing.category(self.shop.db, log.id, one).name for one in posts.categories(self.shop.db, moved.id)], ["Wiring"])
+        self.assertEqual(
+            [
+                filing.category(self.shop.db, log.id, one).name
+                for one in posts.categories(self.shop.db, moved.id)
+            ],
+            ["Wiring"],
+        )
         self.assertEqual(post_states.state_of(self.shop, self.again(lamp)), "set-aside")
         self.publish()
         undoing.undo(self.shop, self.me, "bench", done.number)

@@ -1,5 +1,3 @@
-from mobbet.actions import post_states
-
 """Bringing in, looking back, keeping, standing copies, series and splitting."""
 
 import io
@@ -8,7 +6,7 @@ from collections.abc import Callable
 from contextlib import AbstractContextManager
 from unittest import mock
 
-from mobbet.actions import bringing, keeping, placing, posts, revisions
+from mobbet.actions import bringing, keeping, placing, post_states, posts, revisions
 from mobbet.actions.bringing import Brought, NotBrought
 from mobbet.actions.files import update_post
 from mobbet.core.document import schema
@@ -32,7 +30,9 @@ def packed(**members: bytes | str) -> bytes:
 class BringingTests(ShopCase):
     def bring(self, name: str, data: bytes | str, **beside: bytes) -> Brought | NotBrought:
         data = data.encode() if isinstance(data, str) else data
-        return bringing.bring_in(self.shop, self.me, "bench", name, data, lambda src: beside.get(src.partition(".")[0]))[0]
+        return bringing.bring_in(
+            self.shop, self.me, "bench", name, data, lambda src: beside.get(src.partition(".")[0])
+        )[0]
 
     def text_of(self, brought: Brought) -> str:
         post = post_store.by_id(self.shop.db, brought.id)
@@ -55,7 +55,9 @@ class BringingTests(ShopCase):
         for encoding in ("utf-8", "utf-8-sig", "utf-16", "cp1252"):
             with self.subTest(encoding):
                 words = "Café crème, déjà vu, naïve façade, élève, où, garçon, hôtel, forêt."
-                self.assertIn("Café crème, déjà vu", self.text_of(self.bring("a.txt", words.encode(encoding))))
+                self.assertIn(
+                    "Café crème, déjà vu", self.text_of(self.bring("a.txt", words.encode(encoding)))
+                )
 
     def test_pictures_come_along_and_into_place(self) -> None:
         source = "One.\n\n[picture: lamp.png]\n\n![Plug](plug.png)\n\n![](missing.png)"
@@ -65,9 +67,16 @@ class BringingTests(ShopCase):
         self.assertRegex(self.text_of(brought), r"One\.\n\n!\[\]\(media:\d+\)\n\n!\[Plug\]\(media:\d+\)")
 
     def test_an_archive_holds_a_post_in_each_folder(self) -> None:
-        data = packed(one__a_dot_md="![x](p.png)", one__p_dot_png=picture(20, 20), two__b_dot_txt="Words.", _hidden__c_dot_txt="no")
+        data = packed(
+            one__a_dot_md="![x](p.png)",
+            one__p_dot_png=picture(20, 20),
+            two__b_dot_txt="Words.",
+            _hidden__c_dot_txt="no",
+        )
         found = bringing.bring_in(self.shop, self.me, "bench", "all.zip", data)
-        self.assertEqual([(one.file, one.pictures) for one in found], [("all.zip: one/a.md", 1), ("all.zip: two/b.txt", 0)])
+        self.assertEqual(
+            [(one.file, one.pictures) for one in found], [("all.zip: one/a.md", 1), ("all.zip: two/b.txt", 0)]
+        )
 
     def test_what_cannot_be_brought_in_says_why_and_leaves_nothing(self) -> None:
         before = self.shop.db.value("SELECT COUNT(*) FROM post")
@@ -88,7 +97,9 @@ class RevisionTests(ShopCase):
     def save(self, post: Post, words: str, later: int = 0) -> int:
         self.clock.instant += later
         post = self.again(post)
-        return posts.save_text(self.shop, self.me, post.id, base=post.revision, title="T", subtitle="", body=from_markdown(words)).revision
+        return posts.save_text(
+            self.shop, self.me, post.id, base=post.revision, title="T", subtitle="", body=from_markdown(words)
+        ).revision
 
     def numbers(self, post: Post) -> list[int]:
         return [past.row.number for past in revisions.history(self.shop, self.me, post.id)]
@@ -98,7 +109,10 @@ class RevisionTests(ShopCase):
         self.save(post, "one two three", 600)
         self.save(post, "one two three four", 600)
         found = revisions.history(self.shop, self.me, post.id)
-        self.assertEqual([(past.row.person, past.added, past.removed) for past in found[:2]], [("Ines Farrow", 1, 0), ("Ines Farrow", 3, 0)])
+        self.assertEqual(
+            [(past.row.person, past.added, past.removed) for past in found[:2]],
+            [("Ines Farrow", 1, 0), ("Ines Farrow", 3, 0)],
+        )
 
     def test_an_earlier_text_is_put_back_as_a_new_revision(self) -> None:
         post = posts.begin_post(self.shop, self.me, "bench")
@@ -106,7 +120,9 @@ class RevisionTests(ShopCase):
         second = self.save(post, "the second", 600)
         made = revisions.restore(self.shop, self.me, post.id, first)
         self.assertEqual(self.numbers(post)[:3], [made, second, first])
-        self.assertEqual(schema.load(post_store.body(self.shop.db, post.id, made)), from_markdown("the first"))
+        self.assertEqual(
+            schema.load(post_store.body(self.shop.db, post.id, made)), from_markdown("the first")
+        )
 
     def test_a_named_revision_is_kept_and_not_written_over(self) -> None:
         post = posts.begin_post(self.shop, self.me, "bench")
@@ -134,7 +150,15 @@ class RevisionTests(ShopCase):
         post = self.write("Lamps", "## Flex\n\nWords.", date="2026-01-01")
         self.publish()
         post = self.again(post)
-        posts.save_text(self.shop, self.me, post.id, base=post.revision, title="Lamps", subtitle="", body=from_markdown("## All about flex\n\nWords."))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=post.revision,
+            title="Lamps",
+            subtitle="",
+            body=from_markdown("## All about flex\n\nWords."),
+        )
         placing.place(self.shop, self.me, post.id)
         self.assertIn(b'<h2 id="flex">All about flex</h2>', self.site()["/posts/lamps/"])
 
@@ -142,9 +166,13 @@ class RevisionTests(ShopCase):
 class StandingTests(ShopCase):
     def setUp(self) -> None:
         super().setUp()
-        self.kept = keeping.keep_blocks(self.shop, self.me, "bench", "Safety", from_markdown("Unplug it.")["content"])
+        self.kept = keeping.keep_blocks(
+            self.shop, self.me, "bench", "Safety", from_markdown("Unplug it.")["content"]
+        )
         self.copy = f"~~~ mobbet:standing copy={self.kept.id}\n~~~"
-        self.shown = [self.write(f"Post {number}", f"Words.\n\n{self.copy}", date="2026-01-01") for number in range(2)]
+        self.shown = [
+            self.write(f"Post {number}", f"Words.\n\n{self.copy}", date="2026-01-01") for number in range(2)
+        ]
         self.write("Other", "Nothing.", date="2026-02-01")
         self.publish()
 
@@ -152,7 +180,9 @@ class StandingTests(ShopCase):
         keeping.change_kept(self.shop, self.me, "bench", self.kept.id, "Safety", from_markdown(words))
 
     def test_a_change_goes_to_every_post_that_shows_it(self) -> None:
-        footprint = keeping.footprint_of_change(self.shop, self.me, "bench", self.kept.id, from_markdown("Unplug it twice."))
+        footprint = keeping.footprint_of_change(
+            self.shop, self.me, "bench", self.kept.id, from_markdown("Unplug it twice.")
+        )
         self.assertIn(("/posts/post-0/", "altered"), footprint)
         self.assertNotIn("/posts/other/", [path for path, _ in footprint if path.startswith("/posts/other")])
         self.assertNotIn(b"twice", self.site()["/posts/post-0/"])
@@ -216,7 +246,9 @@ class SeriesTests(ShopCase):
         post = self.write("Long", "Start.\n\n## Flex\n\nOne.\n\n## Plug\n\nTwo.", tags="lamps")
         revision = self.again(post).revision
         parts = keeping.split_post(self.shop, self.me, post.id, [1, 3])
-        self.assertEqual([(part.title, part.series_position) for part in parts], [("Long", 1), ("Flex", 2), ("Plug", 3)])
+        self.assertEqual(
+            [(part.title, part.series_position) for part in parts], [("Long", 1), ("Flex", 2), ("Plug", 3)]
+        )
         self.assertEqual(len(post_store.tags(self.shop.db, parts[2].id)), 1)
         keeping.undo_split(self.shop, self.me, post.id, revision, [part.id for part in parts[1:]])
         whole = self.again(post)
@@ -226,27 +258,47 @@ class SeriesTests(ShopCase):
 
     def test_a_save_that_comes_just_before_is_split_or_replaced_too(self) -> None:
         late = "Start.\n\n## Flex\n\nOne more word."
-        for act in (lambda number: keeping.split_post(self.shop, self.me, number, [1]), lambda number: update_post(self.shop, self.me, number, "Other words.")):
+        for act in (
+            lambda number: keeping.split_post(self.shop, self.me, number, [1]),
+            lambda number: update_post(self.shop, self.me, number, "Other words."),
+        ):
             post, real, saves = self.write("Long", "Start.\n\n## Flex\n\nOne."), self.shop.db.transaction, []
 
-            def saved_first(post: Post = post, real: Callable = real, saves: list = saves) -> AbstractContextManager:
+            def saved_first(
+                post: Post = post, real: Callable = real, saves: list = saves
+            ) -> AbstractContextManager:
                 if not saves:
                     saves.append(late)
-                    posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="Long", subtitle="", body=from_markdown(late))
+                    posts.save_text(
+                        self.shop,
+                        self.me,
+                        post.id,
+                        base=self.again(post).revision,
+                        title="Long",
+                        subtitle="",
+                        body=from_markdown(late),
+                    )
                 return real()
 
             with mock.patch.object(self.shop.db, "transaction", saved_first):
                 act(post.id)
             self.assertEqual(saves, [late])
-        self.assertIn("One more word.", [to_markdown(schema.load(post_store.working(self.shop.db, 2).body)).strip().splitlines()[-1]])
+        self.assertIn(
+            "One more word.",
+            [to_markdown(schema.load(post_store.working(self.shop.db, 2).body)).strip().splitlines()[-1]],
+        )
 
 
 class BeginningTests(ShopCase):
     def test_a_copy_has_the_text_and_the_filing(self) -> None:
-        post = self.write("Session", "Come at {time}.", categories="Sessions", tags="evening", date="2026-01-01")
+        post = self.write(
+            "Session", "Come at {time}.", categories="Sessions", tags="evening", date="2026-01-01"
+        )
         copy = keeping.begin_from(self.shop, self.me, post.id)
         self.assertEqual((copy.title, copy.words), ("Session", 3))
-        self.assertEqual(post_store.categories(self.shop.db, copy.id), post_store.categories(self.shop.db, post.id))
+        self.assertEqual(
+            post_store.categories(self.shop.db, copy.id), post_store.categories(self.shop.db, post.id)
+        )
         self.assertEqual(post_states.state_of(self.shop, copy), "draft")
 
     def test_a_template_is_no_draft_and_what_is_out_is_no_template(self) -> None:
@@ -260,9 +312,14 @@ class BeginningTests(ShopCase):
 class LinkedPostTests(ShopCase):
     def test_a_link_to_a_post_follows_it_and_is_plain_while_it_is_not_out(self) -> None:
         target = self.write("Target", date="2026-01-01")
-        self.write("Linking", f"See [that post](post:{target.id}#part) and [nothing](post:999).", date="2026-01-02")
+        self.write(
+            "Linking", f"See [that post](post:{target.id}#part) and [nothing](post:999).", date="2026-01-02"
+        )
         self.publish()
-        self.assertIn(b'See <a href="../../posts/target/#part">that post</a> and nothing.', self.site()["/posts/linking/"])
+        self.assertIn(
+            b'See <a href="../../posts/target/#part">that post</a> and nothing.',
+            self.site()["/posts/linking/"],
+        )
         update_post(self.shop, self.me, target.id, "---\nslug: moved\n---\nWords.")
         self.assertGreater(self.publish().written, 2)
         self.assertIn(b'href="../../posts/moved/#part"', self.site()["/posts/linking/"])

@@ -50,7 +50,9 @@ class LetterTests(ShopCase):
         self.assertIn("is no address", kept["no address\nat all"].problem)
         self.assertIsNone(kept["busy@away.example"].aside_at)
         self.clock.forward(3600)
-        self.assertEqual([one.recipient for one in store.waiting(self.shop.db, self.clock(), 10)], ["busy@away.example"])
+        self.assertEqual(
+            [one.recipient for one in store.waiting(self.shop.db, self.clock(), 10)], ["busy@away.example"]
+        )
 
     def test_a_post_whose_letter_cannot_be_made_holds_up_no_other_group(self) -> None:
         for name in ("Friends", "Volunteers"):
@@ -70,7 +72,12 @@ class LetterTests(ShopCase):
         with mock.patch.object(letters, "_about", about), self.assertLogs("mobbet", "ERROR"):
             self.assertEqual(letters.announce(self.shop), 1)
             self.assertEqual(letters.announce(self.shop), 0)
-        self.assertTrue(any("cannot be made (KeyError)" in one.problem for one in store.letters(self.shop.db, self.blog.id, 10)))
+        self.assertTrue(
+            any(
+                "cannot be made (KeyError)" in one.problem
+                for one in store.letters(self.shop.db, self.blog.id, 10)
+            )
+        )
 
     def test_without_a_mail_server_the_link_stays_to_be_handed_on(self) -> None:
         self.shop.services.mail = LetterRack()
@@ -85,7 +92,12 @@ class LetterTests(ShopCase):
         self.assertEqual(store.letters(self.shop.db, self.blog.id, 1)[0].text, "")
 
     def test_addresses_are_judged_before_anybody_is_invited(self) -> None:
-        for lines in ("a@b..example", "Mira <mira@away.example>\nodd@", "<@away.example>", "a@b.example " * 3):
+        for lines in (
+            "a@b..example",
+            "Mira <mira@away.example>\nodd@",
+            "<@away.example>",
+            "a@b.example " * 3,
+        ):
             with self.subTest(lines), self.assertRaises(BadInput):
                 readers.add_readers(self.shop, self.me, self.blog, None, lines)
         self.assertEqual(store.count_readers(self.shop.db, self.blog.id), 0)
@@ -94,10 +106,14 @@ class LetterTests(ShopCase):
         from mobbet.actions import people
 
         people.add_person(self.shop, name="Secret Name", email="known@away.example", password=None)
-        readers.add_readers(self.shop, self.me, self.blog, None, "known@away.example, Our Friend <friend@away.example>")
+        readers.add_readers(
+            self.shop, self.me, self.blog, None, "known@away.example, Our Friend <friend@away.example>"
+        )
         shown = {row.email: row.name for row in store.of_blog(self.shop.db, self.blog.id, None, "", 10)}
         self.assertEqual(shown, {"known@away.example": "known", "friend@away.example": "Our Friend"})
-        self.assertNotIn("Secret", " ".join(one.text for one in store.letters(self.shop.db, self.blog.id, 10)))
+        self.assertNotIn(
+            "Secret", " ".join(one.text for one in store.letters(self.shop.db, self.blog.id, 10))
+        )
 
     def test_a_server_that_cannot_be_reached_is_tried_again(self) -> None:
         with self.assertRaises(Broken):

@@ -17,7 +17,9 @@ from tests.shops import ShopCase, picture
 
 class LibraryCase(ShopCase):
     def add(self, name: str = "lamp.jpg", data: bytes | None = None, **about: object) -> Media:
-        return library.add_stream(self.shop, self.me, self.blog, name, io.BytesIO(data or picture(1700, 1100, "JPEG")), **about)
+        return library.add_stream(
+            self.shop, self.me, self.blog, name, io.BytesIO(data or picture(1700, 1100, "JPEG")), **about
+        )
 
     def now(self, row: Media) -> Media:
         return media.by_id(self.shop.db, row.id)
@@ -38,7 +40,9 @@ class BringingTests(LibraryCase):
         before = self.shop.press.footprint(self.blog.id, self.shop.clock())
         self.assertEqual(before, [])
         working.work_all(self.shop)
-        changed = {page.path: page.what for page in self.shop.press.footprint(self.blog.id, self.shop.clock())}
+        changed = {
+            page.path: page.what for page in self.shop.press.footprint(self.blog.id, self.shop.clock())
+        }
         self.assertEqual(changed["/posts/a-lamp/"], "altered")
         self.assertGreater(sum(kind == "added" for kind in changed.values()), 8)
         publication.publish(self.shop, self.blog)
@@ -52,19 +56,30 @@ class BringingTests(LibraryCase):
         self.assertIsNone(self.add("c.png", data).aside_at)
 
     def test_sound_video_and_files_come_with_what_belongs_to_them(self) -> None:
-        rows = [self.add("m.wav", good_motor()), self.add("s.mp4", CLIP.read_bytes()), self.add("t.csv", b"a,b\n1,2\n")]
+        rows = [
+            self.add("m.wav", good_motor()),
+            self.add("s.mp4", CLIP.read_bytes()),
+            self.add("t.csv", b"a,b\n1,2\n"),
+        ]
         working.work_all(self.shop)
         uses = [{file.use for file in media.files(self.shop.db, row.id)} for row in rows]
-        self.assertEqual(uses, [{"sound", "wave"}, {"video", "whole", "lead", "thumb", "share", "square"}, {"file"}])
+        self.assertEqual(
+            uses, [{"sound", "wave"}, {"video", "whole", "lead", "thumb", "share", "square"}, {"file"}]
+        )
         self.assertAlmostEqual(self.now(rows[0]).loudness, -12, delta=3)
         self.assertEqual([self.now(row).state for row in rows], ["ready"] * 3)
 
     def test_a_bad_file_leaves_nothing_behind(self) -> None:
-        for name, data in (("a.jpg", picture(400, 400, "JPEG")[:900]), ("b.png", picture(9, 9, "JPEG")), ("c.mp4", CLIP.read_bytes()[:900]), ("d.exe", b"MZ\x00")):
+        for name, data in (
+            ("a.jpg", picture(400, 400, "JPEG")[:900]),
+            ("b.png", picture(9, 9, "JPEG")),
+            ("c.mp4", CLIP.read_bytes()[:900]),
+            ("d.exe", b"MZ\x00"),
+        ):
             with self.subTest(name), self.assertRaises(BadInput):
                 self.add(name, data)
         self.assertEqual((self.found(), list((self.folder / "data" / "media").rglob("??/*"))), ([], []))
-        self.assertEqual([path for path in (self.folder / "data" / "media" / ".incoming").iterdir()], [])
+        self.assertEqual(list((self.folder / "data" / "media" / ".incoming").iterdir()), [])
 
     def test_work_that_was_begun_and_not_ended_begins_again(self) -> None:
         row = self.add()
@@ -79,7 +94,12 @@ class BringingTests(LibraryCase):
 
     def test_work_that_fails_says_why_and_stops_nothing(self) -> None:
         row, other = self.add(), self.add("b.png", picture(50, 50))
-        with mock.patch.object(pictures, "derive", side_effect=[OSError("disk"), OSError("disk"), OSError("disk"), iter(())]), self.assertLogs("mobbet.worker"):
+        with (
+            mock.patch.object(
+                pictures, "derive", side_effect=[OSError("disk"), OSError("disk"), OSError("disk"), iter(())]
+            ),
+            self.assertLogs("mobbet.worker"),
+        ):
             working.work_all(self.shop)
         self.assertEqual((self.now(row).state, self.now(other).state), ("failed", "ready"))
         self.assertRegex(self.now(row).problem, "could not be worked on")
@@ -96,7 +116,14 @@ class BringingTests(LibraryCase):
 
 class FindingTests(LibraryCase):
     def test_words_kinds_shapes_uses_and_labels_are_found(self) -> None:
-        lamp = self.add("red-lamp_02.jpg", caption="On the bench", labels="Lamps, before", alt="A lamp", credit="Ines", licence="cc-by")
+        lamp = self.add(
+            "red-lamp_02.jpg",
+            caption="On the bench",
+            labels="Lamps, before",
+            alt="A lamp",
+            credit="Ines",
+            licence="cc-by",
+        )
         self.add("tall.png", picture(20, 90))
         self.add("m.wav", good_motor(), caption="A motor")
         self.write("Post", f"![x](media:{lamp.id})")
@@ -121,7 +148,12 @@ class FindingTests(LibraryCase):
 
     def test_what_is_said_of_an_item_is_checked(self) -> None:
         row = self.add("a.png", picture(20, 20))
-        for about, message in (({"alt": "x" * 2001}, "The alt has 2,001 letters"), ({"licence": "mine"}, "is no licence"), ({"name": " "}, "The name is empty"), ({"labels": "x" * 41}, "40 is the most")):
+        for about, message in (
+            ({"alt": "x" * 2001}, "The alt has 2,001 letters"),
+            ({"licence": "mine"}, "is no licence"),
+            ({"name": " "}, "The name is empty"),
+            ({"labels": "x" * 41}, "40 is the most"),
+        ):
             with self.subTest(message), self.assertRaisesRegex(BadInput, message):
                 library.describe(self.shop, self.me, row.id, **about)
         with self.assertRaises(NotFound):
@@ -162,7 +194,9 @@ class EditingTests(LibraryCase):
         page = self.page("/posts/a-switch/")
         track = re.search(r'<track kind="captions" src="\.\./\.\.(/media/[\w-]+\.vtt)"', page).group(1)
         self.assertIn(b"On", self.site()[track])
-        self.assertRegex(page, r'<video controls playsinline preload="none" width="640" height="360" poster="[^"]+\.webp"')
+        self.assertRegex(
+            page, r'<video controls playsinline preload="none" width="640" height="360" poster="[^"]+\.webp"'
+        )
         with self.assertRaisesRegex(BadInput, "“99” is no moment"):
             library.set_poster(self.shop, self.me, row.id, "99")
 
@@ -171,7 +205,10 @@ class EditingTests(LibraryCase):
         self.write("A motor", f"~~~ mobbet:sound src=media:{row.id}\n~~~", date="2020-01-01")
         self.publish()
         library.describe(self.shop, self.me, row.id, name="Motor, running", transcript="It hums.")
-        self.assertIn("/posts/a-motor/", [page.path for page in self.shop.press.footprint(self.blog.id, self.shop.clock())])
+        self.assertIn(
+            "/posts/a-motor/",
+            [page.path for page in self.shop.press.footprint(self.blog.id, self.shop.clock())],
+        )
         self.assertIn("<p>It hums.</p>", self.page("/posts/a-motor/"))
         self.publish()
         library.describe(self.shop, self.me, row.id, credit="Ines")
@@ -191,20 +228,30 @@ class EditingTests(LibraryCase):
 
 class ReplacingTests(LibraryCase):
     def test_an_item_is_replaced_everywhere_and_every_setting_stays(self) -> None:
-        old, new = self.add("old.png", picture(900, 600)), self.add("new.png", picture(901, 600, color="#112233"))
+        old, new = (
+            self.add("old.png", picture(900, 600)),
+            self.add("new.png", picture(901, 600, color="#112233")),
+        )
         body = f'~~~ mobbet:picture size=half place=left src=media:{old.id} alt="A lamp"\nA caption\n~~~'
         out, draft = self.write("Out", body, date="2020-01-01"), self.write("Draft", body)
         keeping.keep_blocks(self.shop, self.me, "bench", "Kept", from_markdown(body)["content"])
         self.publish()
         reach = replacing.footprint(self.shop, self.me, old.id, new.id)
-        self.assertEqual(([post.title for post in reach.posts], reach.placed, reach.kept), (["Out", "Draft"], 1, ("Kept",)))
+        self.assertEqual(
+            ([post.title for post in reach.posts], reach.placed, reach.kept), (["Out", "Draft"], 1, ("Kept",))
+        )
         self.assertIn(("/posts/out/", "altered"), reach.pages)
         self.assertEqual(self.again(out).revision, out.revision)
         replacing.replace(self.shop, self.me, old.id, new.id)
         self.publish()
         for post in (out, draft):
-            node = schema.load(post_store.body(self.shop.db, post.id, self.again(post).revision))["content"][0]
-            self.assertEqual((node["attrs"]["src"], node["attrs"]["size"], node["attrs"]["alt"]), (f"media:{new.id}", "half", "A lamp"))
+            node = schema.load(post_store.body(self.shop.db, post.id, self.again(post).revision))["content"][
+                0
+            ]
+            self.assertEqual(
+                (node["attrs"]["src"], node["attrs"]["size"], node["attrs"]["alt"]),
+                (f"media:{new.id}", "half", "A lamp"),
+            )
         self.assertEqual(media.posts_showing(self.shop.db, old.id, self.shop.clock()), [])
         with self.assertRaisesRegex(BadInput, "cannot take the place"):
             replacing.replace(self.shop, self.me, new.id, new.id)
@@ -213,32 +260,50 @@ class ReplacingTests(LibraryCase):
 class GettingTests(LibraryCase):
     def test_a_picture_of_the_collection_comes_with_its_credit(self) -> None:
         row = getting.from_collection(self.shop, self.me, "bench", "4")
-        self.assertEqual((row.credit, row.licence, row.caption), ("Colm Tarrant", "cc-by-nc", "Two-masted model on a bench"))
+        self.assertEqual(
+            (row.credit, row.licence, row.caption),
+            ("Colm Tarrant", "cc-by-nc", "Two-masted model on a bench"),
+        )
         with self.assertRaises(NotFound):
             getting.from_collection(self.shop, self.me, "bench", "400")
 
     def test_from_an_address_it_must_be_said_whose_it_is(self) -> None:
-        for credit, licence, message in (("", "", "Say under which licence"), ("", "cc-by", "Say whose it is"), ("Ines", "cc-by", "lies inside the network")):
+        for credit, licence, message in (
+            ("", "", "Say under which licence"),
+            ("", "cc-by", "Say whose it is"),
+            ("Ines", "cc-by", "lies inside the network"),
+        ):
             with self.subTest(message), self.assertRaisesRegex(BadInput, message):
                 getting.from_address(self.shop, self.me, "bench", "http://127.0.0.1/x.png", credit, licence)
 
     def test_an_embed_brings_its_title_size_and_poster(self) -> None:
         attrs = getting.embed(self.shop, self.me, "bench", "https://reel.example/watch/launching-day")
-        self.assertEqual((attrs["title"], attrs["width"], attrs["height"]), ("Launching day at Port Alder", 640, 360))
+        self.assertEqual(
+            (attrs["title"], attrs["width"], attrs["height"]), ("Launching day at Port Alder", 640, 360)
+        )
         poster = media.by_id(self.shop.db, int(attrs["poster"][6:]))
         self.assertEqual((poster.credit, poster.kind), ("Edda Rusk", "picture"))
 
 
 class LeadTests(LibraryCase):
     def test_the_lead_is_the_first_wide_enough_or_the_one_that_was_chosen(self) -> None:
-        small, wide, other = self.add("s.png", picture(100, 80)), self.add("w.png", picture(1300, 800)), self.add("o.png", picture(1200, 700))
-        post = self.write("Lead", f"![small](media:{small.id})\n\n![wide](media:{wide.id})", date="2020-01-01")
+        small, wide, other = (
+            self.add("s.png", picture(100, 80)),
+            self.add("w.png", picture(1300, 800)),
+            self.add("o.png", picture(1200, 700)),
+        )
+        post = self.write(
+            "Lead", f"![small](media:{small.id})\n\n![wide](media:{wide.id})", date="2020-01-01"
+        )
         self.assertRegex(self.page("/"), rf"/media/\w+-{wide.id}-lead-1200\.webp 1200w")
         posts.set_lead_picture(self.shop, self.me, post.id, other.id)
         self.assertNotIn(f"-{other.id}-lead", self.page("/"))
         placing.place(self.shop, self.me, post.id)
         self.assertIn(f"-{other.id}-lead", self.page("/"))
-        self.assertRegex(self.page("/posts/lead/"), rf'og:image" content="https://bench\.example/media/\w+-{other.id}-share-1200\.jpg')
+        self.assertRegex(
+            self.page("/posts/lead/"),
+            rf'og:image" content="https://bench\.example/media/\w+-{other.id}-share-1200\.jpg',
+        )
         with self.assertRaisesRegex(BadInput, "no picture of this blog"):
             posts.set_lead_picture(self.shop, self.me, post.id, 999)
 

@@ -59,7 +59,13 @@ class MarkedDaysTests(ShopCase):
         self.assertEqual(self.turns(9), ["2026-11-19", "2026-11-24", "2026-11-26"])
         marked_days.mark(self.shop, self.me, "bench", "2026-11-23", "2026-11-29", "holiday", True)
         self.assertEqual(self.turns(14), ["2026-11-19", "2026-12-01"])
-        self.assertEqual([turn.post_id for turn in slots.turns(self.shop, self.blog, self.clock(), self.clock() + 14 * DAY)], [radio, lamp])
+        self.assertEqual(
+            [
+                turn.post_id
+                for turn in slots.turns(self.shop, self.blog, self.clock(), self.clock() + 14 * DAY)
+            ],
+            [radio, lamp],
+        )
         marked_days.unmark(self.shop, self.me, "bench", store.of_blog(self.shop.db, self.blog.id)[0].id)
         self.assertEqual(self.turns(9), ["2026-11-19", "2026-11-24", "2026-11-26"])
 
@@ -67,7 +73,10 @@ class MarkedDaysTests(ShopCase):
         marked_days.mark(self.shop, self.me, "bench", "2026-11-24", "", "session", False)
         self.assertIn("2026-11-24", self.turns(9))
         found = marked_days.on_days(self.shop, self.blog, date(2026, 11, 23), date(2026, 11, 25))
-        self.assertEqual({day: [one.words for one in marks] for day, marks in found.items()}, {date(2026, 11, 24): ["session"]})
+        self.assertEqual(
+            {day: [one.words for one in marks] for day, marks in found.items()},
+            {date(2026, 11, 24): ["session"]},
+        )
 
     def test_what_cannot_be_is_told_in_words(self) -> None:
         for given, words in (
@@ -90,7 +99,11 @@ class CalendarFileTests(ShopCase):
         found = read_days_of_file(HOLIDAYS, "Europe/Lisbon", date(2026, 11, 18), date(2029, 11, 18))
         self.assertEqual(
             [(one.first.isoformat(), one.last.isoformat(), one.words) for one in found],
-            [("2026-11-30", "2026-11-30", "Late in one zone"), ("2026-12-24", "2027-01-03", "Workshop closed, doors too"), ("2028-06-01", "2028-06-01", "Harbour day")],
+            [
+                ("2026-11-30", "2026-11-30", "Late in one zone"),
+                ("2026-12-24", "2027-01-03", "Workshop closed, doors too"),
+                ("2028-06-01", "2028-06-01", "Harbour day"),
+            ],
         )
 
     def test_a_time_counts_for_its_day_in_the_zone(self) -> None:
@@ -98,8 +111,16 @@ class CalendarFileTests(ShopCase):
         self.assertEqual([one.first.isoformat() for one in found], ["2026-12-01"])
 
     def test_rules_that_never_come_or_come_every_second_do_no_harm(self) -> None:
-        for rule in ("FREQ=SECONDLY", "FREQ=DAILY;BYHOUR=1,2,3;BYMINUTE=1,2", "FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30", "FREQ=YEARLY;BYMONTH=13"):
+        for rule in (
+            "FREQ=SECONDLY",
+            "FREQ=DAILY;BYHOUR=1,2,3;BYMINUTE=1,2",
+            "FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30",
+            "FREQ=YEARLY;BYMONTH=13",
+        ):
             text = HOLIDAYS.replace(b"RRULE:FREQ=YEARLY;UNTIL=20280601", f"RRULE:{rule}".encode())
             with self.subTest(rule):
-                found = [one.words for one in read_days_of_file(text, "Europe/Lisbon", date(2026, 11, 18), date(2027, 1, 18))]
+                found = [
+                    one.words
+                    for one in read_days_of_file(text, "Europe/Lisbon", date(2026, 11, 18), date(2027, 1, 18))
+                ]
                 self.assertEqual(found.count("Harbour day"), 62 if "BYHOUR" in rule else 0)

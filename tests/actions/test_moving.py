@@ -17,7 +17,11 @@ class MovingTests(ShopCase):
         self.write("A clock", "x", date="2026-12-10T09:00")
 
     def when(self, post: int = 0) -> str:
-        return next(row.goes_out_wall for row in placements.of_post(self.shop.db, post or self.lamp.id) if row.shows_from < row.shows_until)
+        return next(
+            row.goes_out_wall
+            for row in placements.of_post(self.shop.db, post or self.lamp.id)
+            if row.shows_from < row.shows_until
+        )
 
     def queued(self, *titles: str) -> list[int]:
         slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU,TH")
@@ -27,12 +31,22 @@ class MovingTests(ShopCase):
         return numbers
 
     def test_a_post_is_moved_as_it_was_placed_and_its_effect_told(self) -> None:
-        posts.save_text(self.shop, self.me, self.lamp.id, base=self.again(self.lamp).revision, title="A lamp, changed", subtitle="", body=schema.EMPTY)
+        posts.save_text(
+            self.shop,
+            self.me,
+            self.lamp.id,
+            base=self.again(self.lamp).revision,
+            title="A lamp, changed",
+            subtitle="",
+            body=schema.EMPTY,
+        )
         before = [row.revision for row in placements.of_post(self.shop.db, self.lamp.id)]
         moved = moving.move(self.shop, self.me, "bench", self.lamp.id, "2026-12-05")
         self.assertEqual(self.when(), "2026-12-05T09:00")
         self.assertIn("5 days before the next", moved.words)
-        self.assertEqual({row.revision for row in placements.of_post(self.shop.db, self.lamp.id)}, set(before))
+        self.assertEqual(
+            {row.revision for row in placements.of_post(self.shop.db, self.lamp.id)}, set(before)
+        )
         undoing.undo(self.shop, self.me, "bench", moved.number)
         self.assertEqual(self.when(), "2026-12-01T09:00")
 
@@ -42,13 +56,18 @@ class MovingTests(ShopCase):
         self.assertEqual(self.when(), "2026-12-03T18:30")
 
     def test_two_posts_on_one_day_are_pointed_out(self) -> None:
-        self.assertIn("“A clock” goes out on the same day", moving.move(self.shop, self.me, "bench", self.lamp.id, "2026-12-10").words)
+        self.assertIn(
+            "“A clock” goes out on the same day",
+            moving.move(self.shop, self.me, "bench", self.lamp.id, "2026-12-10").words,
+        )
 
     def test_what_cannot_be_is_refused_in_words(self) -> None:
         for said, kind, words in (("2026-11-01", Refused, "is past"), ("soon", BadInput, "soon")):
             with self.subTest(said), self.assertRaisesRegex(kind, words):
                 moving.move(self.shop, self.me, "bench", self.lamp.id, said)
-        writer = people.add_person(self.shop, name="Bo", email="bo@bench.example", password="long enough word")
+        writer = people.add_person(
+            self.shop, name="Bo", email="bo@bench.example", password="long enough word"
+        )
         blog_actions.add_member(self.shop, self.blog, writer, "writer")
         with self.assertRaises(NotAllowed):
             moving.move(self.shop, writer, "bench", self.lamp.id, "2026-12-05")
@@ -101,6 +120,11 @@ class MovingTests(ShopCase):
     def test_a_draft_is_placed_in_a_free_slot_and_taken_back(self) -> None:
         draft = self.write("A draft").id
         moved = moving.place_at(self.shop, self.me, "bench", draft, "2026-12-03 09:00")
-        self.assertIn("“A draft” goes out Thu 3 Dec at 09:00; 2 days after the post before it, 7 days before the next", moved.words)
+        self.assertIn(
+            "“A draft” goes out Thu 3 Dec at 09:00; 2 days after the post before it, 7 days before the next",
+            moved.words,
+        )
         undoing.undo(self.shop, self.me, "bench", moved.number)
-        self.assertEqual(post_states.state_of(self.shop, self.again(posts.posts.by_id(self.shop.db, draft))), "draft")
+        self.assertEqual(
+            post_states.state_of(self.shop, self.again(posts.posts.by_id(self.shop.db, draft))), "draft"
+        )

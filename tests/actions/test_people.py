@@ -9,7 +9,9 @@ RIGHT, WRONG = "a long password", "a wrong password"
 
 
 class SignInCase(ShopCase):
-    def sign_in(self, password: str = RIGHT, email: str = "ines@bench.example", address: str = "10.0.0.1") -> people.Session:
+    def sign_in(
+        self, password: str = RIGHT, email: str = "ines@bench.example", address: str = "10.0.0.1"
+    ) -> people.Session:
         return people.sign_in(self.shop, email, password, address)
 
 
@@ -50,7 +52,9 @@ class SignInTests(SignInCase):
 
     def test_the_database_keeps_no_token_and_no_password(self) -> None:
         token = self.sign_in().token
-        data = (self.folder / "data" / "mobbet.db").read_bytes() + (self.folder / "data" / "mobbet.db-wal").read_bytes()
+        data = (self.folder / "data" / "mobbet.db").read_bytes() + (
+            self.folder / "data" / "mobbet.db-wal"
+        ).read_bytes()
         self.assertNotIn(token.encode(), data)
         self.assertNotIn(RIGHT.encode(), data)
         self.assertIn("$argon2id$", people.hash_password("x"))
@@ -61,7 +65,10 @@ class SignInTests(SignInCase):
                 self.sign_in(WRONG, email)
 
     def test_an_address_that_nobody_can_have_is_refused_without_hashing(self) -> None:
-        with mock.patch.object(people, "verify_password") as verify, self.assertRaisesRegex(Refused, "do not belong together"):
+        with (
+            mock.patch.object(people, "verify_password") as verify,
+            self.assertRaisesRegex(Refused, "do not belong together"),
+        ):
             self.sign_in(WRONG, "a@" + "." * 14_000 + "@")
         verify.assert_not_called()
 
@@ -135,10 +142,14 @@ class PacingTests(SignInCase):
         self.tries(5)
         with self.assertRaises(TooSoon):
             self.sign_in(address="203.0.113.1")
-        self.assertEqual(people.sign_in(self.shop, "ines@bench.example", RIGHT, "10.0.0.1", device).device, device)
+        self.assertEqual(
+            people.sign_in(self.shop, "ines@bench.example", RIGHT, "10.0.0.1", device).device, device
+        )
 
     def test_a_device_of_somebody_else_is_none(self) -> None:
-        other = people.add_person(self.shop, name="Petra", email="petra@bench.example", password="another long password")
+        other = people.add_person(
+            self.shop, name="Petra", email="petra@bench.example", password="another long password"
+        )
         device = people.sign_in(self.shop, "petra@bench.example", "another long password", "10.0.0.9").device
         self.tries(5)
         with self.assertRaises(TooSoon):
@@ -156,7 +167,16 @@ class PacingTests(SignInCase):
 class SetUpTests(ShopCase):
     def test_the_first_run_happens_once(self) -> None:
         with self.assertRaisesRegex(Refused, "has its first blog already"):
-            blogs.set_up(self.shop, name="A", email="a@b.example", password="a kettle of rust", blog="B", address="b", zone="UTC", home="http://b.example")
+            blogs.set_up(
+                self.shop,
+                name="A",
+                email="a@b.example",
+                password="a kettle of rust",
+                blog="B",
+                address="b",
+                zone="UTC",
+                home="http://b.example",
+            )
 
     def test_wrong_values_are_named(self) -> None:
         good = {"name": "Other", "address": "other", "zone": "UTC", "home": "https://o.example"}
@@ -170,10 +190,20 @@ class SetUpTests(ShopCase):
     def test_only_the_owner_changes_the_blog(self) -> None:
         writer = people.add_person(self.shop, name="Petra", email="p@bench.example", password=None)
         blogs.add_member(self.shop, self.blog, writer, "writer")
-        values = {"name": "X", "tagline": "", "home": "https://x.example", "zone": "UTC", "posts_on_page": "5"}
+        values = {
+            "name": "X",
+            "tagline": "",
+            "home": "https://x.example",
+            "zone": "UTC",
+            "posts_on_page": "5",
+        }
         with self.assertRaisesRegex(NotAllowed, "Only the owner"):
             blogs.change_blog(self.shop, writer, "bench", **values)
-        for field, value, message in (("posts_on_page", "0", "from 1 to 100"), ("posts_on_page", "many", "no number"), ("tagline", "x" * 161, "longer than 160")):
+        for field, value, message in (
+            ("posts_on_page", "0", "from 1 to 100"),
+            ("posts_on_page", "many", "no number"),
+            ("tagline", "x" * 161, "longer than 160"),
+        ):
             with self.subTest(value), self.assertRaisesRegex(BadInput, message):
                 blogs.change_blog(self.shop, self.me, "bench", **{**values, field: value})
         with self.assertRaisesRegex(BadInput, "is no role"):

@@ -5,14 +5,7 @@ from mobbet.actions.access import blog_for, editable_post
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.mentions import walk
-from mobbet.core.errors import (
-    BadDocument,
-    BadInput,
-    Conflict,
-    NotAllowed,
-    NotFound,
-    Refused,
-)
+from mobbet.core.errors import BadDocument, BadInput, Conflict, NotAllowed, NotFound, Refused
 from mobbet.store import filing
 from mobbet.store import posts as store
 from tests.shops import DAY, NOW, ShopCase, picture
@@ -24,7 +17,16 @@ class SavingTests(ShopCase):
         self.post = posts.begin_post(self.shop, self.me, "bench")
 
     def save(self, words: str, base: int, key: str = "") -> posts.Saved:
-        return posts.save_text(self.shop, self.me, self.post.id, base=base, title="T", subtitle="", body=from_markdown(words), save_key=key)
+        return posts.save_text(
+            self.shop,
+            self.me,
+            self.post.id,
+            base=base,
+            title="T",
+            subtitle="",
+            body=from_markdown(words),
+            save_key=key,
+        )
 
     def test_each_save_is_a_new_revision(self) -> None:
         first = self.save("one", 1)
@@ -54,32 +56,70 @@ class SavingTests(ShopCase):
 
     def test_going_on_with_mine_keeps_theirs_as_a_revision(self) -> None:
         self.save("theirs", 1)
-        saved = posts.save_over(self.shop, self.me, self.post.id, over=2, title="T", subtitle="", body=from_markdown("mine"))
+        saved = posts.save_over(
+            self.shop, self.me, self.post.id, over=2, title="T", subtitle="", body=from_markdown("mine")
+        )
         self.assertEqual(saved.revision, 3)
         self.assertIn("theirs", store.body(self.shop.db, self.post.id, 2))
         with self.assertRaises(Conflict):
-            posts.save_over(self.shop, self.me, self.post.id, over=2, title="T", subtitle="", body=from_markdown("late"))
+            posts.save_over(
+                self.shop, self.me, self.post.id, over=2, title="T", subtitle="", body=from_markdown("late")
+            )
 
     def test_going_on_with_mine_keeps_the_anchors_that_readers_link_to(self) -> None:
         post = self.write("Out", "## The fuse\n\nWords.\n\n## The switch\n\nWords.", date="2026-11-01")
         body = from_markdown("## The fuse\n\nWords.\n\n## The switch\n\nMine.")
-        over = posts.save_text(self.shop, self.me, post.id, base=post.revision, title="Out", subtitle="", body=from_markdown("Theirs, without headings."), is_apart=True).revision
+        over = posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=post.revision,
+            title="Out",
+            subtitle="",
+            body=from_markdown("Theirs, without headings."),
+            is_apart=True,
+        ).revision
         saved = posts.save_over(self.shop, self.me, post.id, over=over, title="Out", subtitle="", body=body)
-        self.assertEqual([node["attrs"]["anchor"] for node in walk(schema.load(store.body(self.shop.db, post.id, saved.revision))) if node["type"] == "heading"], ["the-fuse", "the-switch"])
+        self.assertEqual(
+            [
+                node["attrs"]["anchor"]
+                for node in walk(schema.load(store.body(self.shop.db, post.id, saved.revision)))
+                if node["type"] == "heading"
+            ],
+            ["the-fuse", "the-switch"],
+        )
 
     def test_going_on_with_theirs_keeps_mine_as_a_draft(self) -> None:
-        copy = posts.keep_as_draft(self.shop, self.me, self.post.id, title="Mine", subtitle="", body=from_markdown("mine"))
+        copy = posts.keep_as_draft(
+            self.shop, self.me, self.post.id, title="Mine", subtitle="", body=from_markdown("mine")
+        )
         self.assertIn("mine", store.body(self.shop.db, copy.id, copy.revision))
         self.assertEqual(copy.title, "Mine")
 
     def test_unprintable_characters_leave_the_title(self) -> None:
-        posts.save_text(self.shop, self.me, self.post.id, base=1, title="A\x00 la\x0bmp\ud800", subtitle="", body={"type": "doc"})
+        posts.save_text(
+            self.shop,
+            self.me,
+            self.post.id,
+            base=1,
+            title="A\x00 la\x0bmp\ud800",
+            subtitle="",
+            body={"type": "doc"},
+        )
         self.assertEqual(self.again(self.post).title, "A la mp")
 
     def test_a_text_that_cannot_be_kept_changes_nothing(self) -> None:
-        for values, error in (({"title": "x" * 301}, BadInput), ({"body": {"type": "doc", "content": [{"type": "gif"}]}}, BadDocument)):
+        for values, error in (
+            ({"title": "x" * 301}, BadInput),
+            ({"body": {"type": "doc", "content": [{"type": "gif"}]}}, BadDocument),
+        ):
             with self.assertRaises(error):
-                posts.save_text(self.shop, self.me, self.post.id, **{"base": 1, "title": "", "subtitle": "", "body": {"type": "doc"}, **values})
+                posts.save_text(
+                    self.shop,
+                    self.me,
+                    self.post.id,
+                    **{"base": 1, "title": "", "subtitle": "", "body": {"type": "doc"}, **values},
+                )
         self.assertEqual(self.again(self.post).revision, 1)
 
 
@@ -91,7 +131,9 @@ class DocketTests(ShopCase):
     def test_categories_are_made_on_the_way_and_the_first_is_the_main_one(self) -> None:
         posts.set_categories(self.shop, self.me, self.post.id, "", [], "Lamps > Wiring")
         lamps = filing.find_category(self.shop.db, self.blog.id, None, "lamps")
-        posts.set_categories(self.shop, self.me, self.post.id, str(lamps.id), [str(lamps.id), "999", "x"], "Tag")
+        posts.set_categories(
+            self.shop, self.me, self.post.id, str(lamps.id), [str(lamps.id), "999", "x"], "Tag"
+        )
         chosen = store.categories(self.shop.db, self.post.id)
         self.assertEqual((chosen[0], len(chosen)), (lamps.id, 2))
         slugs = {category.slug for category in filing.categories(self.shop.db, self.blog.id)}
@@ -100,16 +142,28 @@ class DocketTests(ShopCase):
     def test_tags_are_found_in_any_case(self) -> None:
         tags.set_tags(self.shop, self.me, self.post.id, "Flex, fuse")
         tags.set_tags(self.shop, self.me, self.post.id, "flex, FUSE, flex")
-        self.assertEqual([tag.name for tag in filing.tags(self.shop.db, store.tags(self.shop.db, self.post.id))], ["Flex", "fuse"])
+        self.assertEqual(
+            [tag.name for tag in filing.tags(self.shop.db, store.tags(self.shop.db, self.post.id))],
+            ["Flex", "fuse"],
+        )
 
     def test_wrong_settings_are_refused_and_keep_what_was(self) -> None:
         other = self.write("Other")
         posts.set_slug(self.shop, self.me, other.id, "taken")
         for change, message in (
-            (lambda: posts.set_slug(self.shop, self.me, self.post.id, "taken"), "Another post has the address"),
+            (
+                lambda: posts.set_slug(self.shop, self.me, self.post.id, "taken"),
+                "Another post has the address",
+            ),
             (lambda: posts.set_author(self.shop, self.me, self.post.id, "77"), "does not work on this blog"),
-            (lambda: posts.set_time(self.shop, self.me, self.post.id, "goes_out_wall", "soon"), "no date and time"),
-            (lambda: posts.set_line(self.shop, self.me, self.post.id, "description", "x" * 321), "320 is the most"),
+            (
+                lambda: posts.set_time(self.shop, self.me, self.post.id, "goes_out_wall", "soon"),
+                "no date and time",
+            ),
+            (
+                lambda: posts.set_line(self.shop, self.me, self.post.id, "description", "x" * 321),
+                "320 is the most",
+            ),
             (lambda: posts.set_visibility(self.shop, self.me, self.post.id, "cats"), "no visibility"),
         ):
             with self.subTest(message), self.assertRaisesRegex(BadInput, message):
@@ -124,7 +178,11 @@ class DocketTests(ShopCase):
             editable_post(self.shop, writer, self.post.id)
         posts.set_author(self.shop, self.me, self.post.id, str(writer.id))
         self.assertEqual(editable_post(self.shop, writer, self.post.id)[0].id, self.post.id)
-        for ask in (lambda: editable_post(self.shop, stranger, self.post.id), lambda: editable_post(self.shop, self.me, 999), lambda: blog_for(self.shop, stranger, "bench")):
+        for ask in (
+            lambda: editable_post(self.shop, stranger, self.post.id),
+            lambda: editable_post(self.shop, self.me, 999),
+            lambda: blog_for(self.shop, stranger, "bench"),
+        ):
             with self.assertRaises(NotFound):
                 ask()
 
@@ -153,7 +211,15 @@ class PlacingTests(ShopCase):
     def test_editing_changes_nothing_for_readers_until_the_update(self) -> None:
         post = self.write("A lamp", "First words.", date="2026-01-01")
         self.publish()
-        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=from_markdown("New words."))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=self.again(post).revision,
+            title="A lamp",
+            subtitle="",
+            body=from_markdown("New words."),
+        )
         tags.set_tags(self.shop, self.me, post.id, "fresh")
         self.assertEqual(self.publish().written, 0)
         placing.place(self.shop, self.me, post.id)
@@ -165,7 +231,15 @@ class PlacingTests(ShopCase):
 
     def test_what_is_in_the_timetable_goes_out_as_it_was_placed(self) -> None:
         post = self.write("A lamp", "First words.", date="2026-11-19 09:00")
-        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=from_markdown("Half a sen"))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=self.again(post).revision,
+            title="A lamp",
+            subtitle="",
+            body=from_markdown("Half a sen"),
+        )
         self.clock.forward(DAY)
         self.assertIn(b"First words.", self.site()["/posts/a-lamp/"])
 
@@ -177,7 +251,12 @@ class PlacingTests(ShopCase):
         posts.set_time(self.shop, self.me, short.id, "comes_down_wall", "2026-01-01 09:00")
         aside = self.write("Aside")
         placing.set_aside(self.shop, self.me, aside.id)
-        for post, message in ((empty, "no title yet"), (out, "is out already"), (short, "come down before it goes out"), (aside, "is set aside; restore it first")):
+        for post, message in (
+            (empty, "no title yet"),
+            (out, "is out already"),
+            (short, "come down before it goes out"),
+            (aside, "is set aside; restore it first"),
+        ):
             with self.subTest(message), self.assertRaisesRegex(Refused, message):
                 placing.place(self.shop, self.me, post.id)
         with self.assertRaisesRegex(Refused, "nothing to withdraw"):
@@ -199,7 +278,10 @@ class PlacingTests(ShopCase):
 
 class FileTests(ShopCase):
     def test_a_file_without_a_title_takes_it_from_its_text(self) -> None:
-        for source, title in (("## The lamp\n\nText", "The lamp"), ("Just a line of text.", "Just a line of text.")):
+        for source, title in (
+            ("## The lamp\n\nText", "The lamp"),
+            ("Just a line of text.", "Just a line of text."),
+        ):
             self.assertEqual(files.new_post(self.shop, self.me, "bench", source).post.title, title)
         with self.assertRaisesRegex(Refused, "neither a title nor any text"):
             files.new_post(self.shop, self.me, "bench", "")
@@ -216,7 +298,13 @@ class FileTests(ShopCase):
         folder.mkdir()
         (folder / "lamp.png").write_bytes(picture())
         (self.folder / "secret.png").write_bytes(picture())
-        brought = files.new_post(self.shop, self.me, "bench", "---\ntitle: X\n---\n![a](lamp.png)\n\n![b](../secret.png)\n\n![c](gone.png)", folder)
+        brought = files.new_post(
+            self.shop,
+            self.me,
+            "bench",
+            "---\ntitle: X\n---\n![a](lamp.png)\n\n![b](../secret.png)\n\n![c](gone.png)",
+            folder,
+        )
         body = store.body(self.shop.db, brought.post.id, brought.post.revision)
         self.assertIn("media:1", body)
         self.assertEqual(len(brought.notes), 2)
@@ -232,25 +320,40 @@ class FileTests(ShopCase):
 
 class DeskTests(ShopCase):
     def test_the_three_groups_hold_what_belongs_there(self) -> None:
-        draft, later, out = self.write("Draft"), self.write("Later", date="2026-12-01"), self.write("Out", date="2026-01-01")
+        draft, later, out = (
+            self.write("Draft"),
+            self.write("Later", date="2026-12-01"),
+            self.write("Out", date="2026-01-01"),
+        )
         aside = self.write("Aside")
         placing.set_aside(self.shop, self.me, aside.id)
         groups = [desk.group(self.shop, self.blog, name) for name in desk.GROUPS]
-        self.assertEqual([[row.id for row in group.rows] for group in groups], [[draft.id], [later.id], [out.id]])
+        self.assertEqual(
+            [[row.id for row in group.rows] for group in groups], [[draft.id], [later.id], [out.id]]
+        )
         self.assertEqual([group.more for group in groups], [None, None, None])
 
     def test_what_came_down_or_was_withdrawn_is_in_hand_once_it_is_written_on(self) -> None:
-        came_down, withdrawn = self.write("Over", date="2026-11-01", expires="2026-11-20"), self.write("Taken off", date="2026-11-01")
+        came_down, withdrawn = (
+            self.write("Over", date="2026-11-01", expires="2026-11-20"),
+            self.write("Taken off", date="2026-11-01"),
+        )
         self.clock.forward(3 * DAY)
         placing.withdraw(self.shop, self.me, withdrawn.id)
         in_hand = lambda: [row.id for row in desk.group(self.shop, self.blog, "in-hand").rows]  # noqa: E731
         self.assertEqual(in_hand(), [])
         for post in (came_down, withdrawn):
-            posts.save_text(self.shop, self.me, post.id, base=post.revision, title="Again", subtitle="", body=schema.EMPTY)
+            posts.save_text(
+                self.shop, self.me, post.id, base=post.revision, title="Again", subtitle="", body=schema.EMPTY
+            )
         self.assertEqual(in_hand(), [withdrawn.id, came_down.id])
 
     def test_every_group_comes_page_by_page(self) -> None:
-        for name, settings in (("in-hand", {}), ("timetable", {"date": "2026-12-24 20:00"}), ("published", {"date": "2026-01-01 09:00"})):
+        for name, settings in (
+            ("in-hand", {}),
+            ("timetable", {"date": "2026-12-24 20:00"}),
+            ("published", {"date": "2026-01-01 09:00"}),
+        ):
             with self.subTest(name), mock.patch.object(desk, "PAGE", 3):
                 written = [self.write(f"{name} {number}", **settings).id for number in range(5)]
                 first = desk.group(self.shop, self.blog, name)
@@ -270,8 +373,24 @@ class DeskTests(ShopCase):
     def test_search_finds_titles_and_texts_as_last_saved(self) -> None:
         one = self.write("The brass hinge", "Nothing here.")
         two = self.write("Other", "A brass screw, and don't forget C++.")
-        for query, found in (("brass", [one.id, two.id]), ("bra", [one.id, two.id]), ("brass scr", [two.id]), ("don't", [two.id]), ('"* (', []), ("", []), ("zebra", [])):
+        for query, found in (
+            ("brass", [one.id, two.id]),
+            ("bra", [one.id, two.id]),
+            ("brass scr", [two.id]),
+            ("don't", [two.id]),
+            ('"* (', []),
+            ("", []),
+            ("zebra", []),
+        ):
             with self.subTest(query):
                 self.assertEqual([row.id for row in finding.find(self.shop, self.blog, query).posts], found)
-        posts.save_text(self.shop, self.me, one.id, base=self.again(one).revision, title="The zebra", subtitle="", body=from_markdown("x"))
+        posts.save_text(
+            self.shop,
+            self.me,
+            one.id,
+            base=self.again(one).revision,
+            title="The zebra",
+            subtitle="",
+            body=from_markdown("x"),
+        )
         self.assertEqual([row.id for row in finding.find(self.shop, self.blog, "zebra").posts], [one.id])

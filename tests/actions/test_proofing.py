@@ -5,17 +5,7 @@ from __future__ import annotations
 import json
 from unittest import mock
 
-from mobbet.actions import (
-    blogs,
-    keeping,
-    link_trying,
-    mending,
-    people,
-    posts,
-    proofing,
-    publication,
-    readers,
-)
+from mobbet.actions import blogs, keeping, link_trying, mending, people, posts, proofing, publication, readers
 from mobbet.actions.indexing import bring_up_to_date
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
@@ -37,10 +27,16 @@ class ProofCase(ShopCase):
 
     def marks(self, post: Post, check: str = "") -> list[str]:
         self.blog = blog_store.by_id(self.shop.db, self.blog.id)
-        return [mark.text or mark.message for mark in proofing.read(self.shop, self.again(post), self.blog, self.me.id).marks if check in ("", mark.check)]
+        return [
+            mark.text or mark.message
+            for mark in proofing.read(self.shop, self.again(post), self.blog, self.me.id).marks
+            if check in ("", mark.check)
+        ]
 
     def text(self, post: Post) -> str:
-        return json.dumps(schema.load(post_store.body(self.shop.db, post.id, self.again(post).revision)), ensure_ascii=False)
+        return json.dumps(
+            schema.load(post_store.body(self.shop.db, post.id, self.again(post).revision)), ensure_ascii=False
+        )
 
 
 class DecisionTests(ProofCase):
@@ -51,7 +47,10 @@ class DecisionTests(ProofCase):
         proofing.let_stand(self.shop, self.me, post.id, "spelling:recieve", "It is quoted.")
         reading = proofing.read(self.shop, self.again(post), self.blog)
         self.assertEqual(self.marks(post, "spelling"), [])
-        self.assertEqual([(mark.text, why.reason, why.person) for mark, why in reading.stand], [("recieve", "It is quoted.", self.me.name)])
+        self.assertEqual(
+            [(mark.text, why.reason, why.person) for mark, why in reading.stand],
+            [("recieve", "It is quoted.", self.me.name)],
+        )
         proofing.heed(self.shop, self.me, post.id, "spelling:recieve")
         self.assertEqual(self.marks(post, "spelling"), ["recieve"])
 
@@ -65,7 +64,10 @@ class DecisionTests(ProofCase):
         self.assertIn("dashpot", [mark.text for mark in theirs])
         proofing.learn(self.shop, self.me, post.id, "grommit", "blog")
         self.assertEqual(self.marks(post, "spelling"), [])
-        for typed, whose, words in (("two words", "me", "is not one word"), ("x", "nobody", "choose me or blog")):
+        for typed, whose, words in (
+            ("two words", "me", "is not one word"),
+            ("x", "nobody", "choose me or blog"),
+        ):
             with self.subTest(typed), self.assertRaisesRegex(BadInput, words):
                 proofing.learn(self.shop, self.me, post.id, typed, whose)
 
@@ -75,34 +77,53 @@ class DecisionTests(ProofCase):
         with self.assertRaisesRegex(BadInput, "no style the house can have"):
             proofing.set_house_words(self.shop, self.me, self.blog.slug, **{**values, "quotes": "loud"})
         proofing.set_house_words(self.shop, self.me, self.blog.slug, **values)
-        self.assertEqual([self.marks(post, check) != [] for check in ("house-words", "quotation-marks", "ellipses", "dashes")], [True, True, True, False])
+        self.assertEqual(
+            [
+                self.marks(post, check) != []
+                for check in ("house-words", "quotation-marks", "ellipses", "dashes")
+            ],
+            [True, True, True, False],
+        )
 
     def test_a_check_is_as_grave_as_the_blog_takes_it(self) -> None:
         post = self.draft("A lamp", "We recieve lamps.")
-        proofing.set_gravities(self.shop, self.me, self.blog.slug, {"spelling": "must", "description": "off"}, True)
+        proofing.set_gravities(
+            self.shop, self.me, self.blog.slug, {"spelling": "must", "description": "off"}, True
+        )
         self.blog = blog_store.by_id(self.shop.db, self.blog.id)
-        self.assertEqual([mark.check for mark in proofing.read(self.shop, post, self.blog).must], ["spelling"])
+        self.assertEqual(
+            [mark.check for mark in proofing.read(self.shop, post, self.blog).must], ["spelling"]
+        )
         self.assertEqual(self.marks(post, "description"), [])
         with self.assertRaisesRegex(BadInput, "is no choice"):
             proofing.set_gravities(self.shop, self.me, self.blog.slug, {"spelling": "awful"}, True)
 
     def test_what_must_be_settled_holds_a_post_back_until_an_editor_says_why_not(self) -> None:
         post = self.draft("A lamp", "![](https://a.example/x.jpg)")
-        with self.assertRaisesRegex(Refused, "1 mark must be settled first: The picture has no alternative text"):
+        with self.assertRaisesRegex(
+            Refused, "1 mark must be settled first: The picture has no alternative text"
+        ):
             proofing.before_placing(self.shop, self.me, post.id)
-        writer = people.add_person(self.shop, name="Bo", email="bo@bench.example", password="long enough word")
+        writer = people.add_person(
+            self.shop, name="Bo", email="bo@bench.example", password="long enough word"
+        )
         blogs.add_member(self.shop, self.blog, writer, "writer")
         theirs = posts.begin_post(self.shop, writer, self.blog.slug)
         with self.assertRaisesRegex(Refused, "Only an editor can let a post go out"):
             proofing.before_placing(self.shop, writer, theirs.id, "because")
-        self.assertEqual(len(proofing.before_placing(self.shop, self.me, post.id, "It is a drawing of nothing.")), 1)
+        self.assertEqual(
+            len(proofing.before_placing(self.shop, self.me, post.id, "It is a drawing of nothing.")), 1
+        )
         self.assertEqual(proofs.last_override(self.shop.db, post.id).reason, "It is a drawing of nothing.")
 
     def test_a_post_has_a_language_of_its_own(self) -> None:
         post = self.write("Una lampara", "Palabras.", date="2026-11-01", language="Spanish")
         self.assertEqual(self.again(post).language, "es")
         self.assertEqual(self.marks(post, "spelling"), [])
-        self.assertIn('lang="es"', next(body for path, body in self.site().items() if path.endswith("/una-lampara/")).decode())
+        self.assertIn(
+            'lang="es"',
+            next(body for path, body in self.site().items() if path.endswith("/una-lampara/")).decode(),
+        )
         with self.assertRaisesRegex(BadInput, "is no language Mobbet knows"):
             posts.set_language(self.shop, self.me, post.id, "Moonish")
 
@@ -111,7 +132,9 @@ class DecisionTests(ProofCase):
         self.write("Stools", "As when rewiring the desk lamp, we sat.")
         self.write("Chairs", "As when [rewiring the desk lamp](post:1), we sat.")
         bring_up_to_date(self.shop, self.blog)
-        self.assertEqual([other.title for other in proofing.should_link_here(self.shop, here, self.blog)], ["Stools"])
+        self.assertEqual(
+            [other.title for other in proofing.should_link_here(self.shop, here, self.blog)], ["Stools"]
+        )
 
     def test_what_is_odd_about_going_out_is_known(self) -> None:
         post = self.draft("A lamp", "Words.")
@@ -119,13 +142,19 @@ class DecisionTests(ProofCase):
         posts.set_time(self.shop, self.me, post.id, "goes_out_wall", "2026-12-01 09:30")
         self.assertEqual(self.marks(post, "time"), ["Another"])
         posts.set_time(self.shop, self.me, post.id, "goes_out_wall", "2026-01-01 09:30")
-        self.assertIn("is past", " ".join(mark.message for mark in proofing.read(self.shop, self.again(post), self.blog).marks))
+        self.assertIn(
+            "is past",
+            " ".join(mark.message for mark in proofing.read(self.shop, self.again(post), self.blog).marks),
+        )
 
 
 class KeptTests(ProofCase):
     def test_an_error_in_one_post_holds_up_no_other(self) -> None:
         post = self.draft("A lamp", "We recieve lamps.")
-        with mock.patch.object(proofing, "material_of", side_effect=RuntimeError), self.assertLogs("mobbet.proof"):
+        with (
+            mock.patch.object(proofing, "material_of", side_effect=RuntimeError),
+            self.assertLogs("mobbet.proof"),
+        ):
             self.assertGreater(proofing.read_some(self.shop, 50), 0)
         self.assertEqual(proofing.read_some(self.shop, 50), 0)
         self.assertEqual(proofs.counts(self.shop.db, [post.id])[post.id], (0, 0, 0))
@@ -136,7 +165,15 @@ class KeptTests(ProofCase):
         self.assertEqual(proofing.read_some(self.shop, 50), 0)
         before = proofs.counts(self.shop.db, [post.id])[post.id]
         self.clock.forward(60)
-        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=schema.EMPTY)
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=self.again(post).revision,
+            title="A lamp",
+            subtitle="",
+            body=schema.EMPTY,
+        )
         self.assertEqual(proofing.read_some(self.shop, 50), 1)
         self.assertLess(proofs.counts(self.shop.db, [post.id])[post.id][1], before[1])
         self.assertEqual(len(proofs.days(self.shop.db, self.blog.id, 10)), 1)
@@ -159,7 +196,9 @@ class ManyTests(ProofCase):
         done = mending.mend_all(self.shop, self.me, self.blog, "doubled-words", [out.id, draft.id])
         self.assertEqual((done.marks, done.posts, done.waiting), (2, 2, [out.id]))
         self.assertNotIn("The the", self.text(out))
-        self.assertIn(b"The the lamp", next(body for path, body in self.site().items() if path.endswith("/out/")))
+        self.assertIn(
+            b"The the lamp", next(body for path, body in self.site().items() if path.endswith("/out/"))
+        )
         updated, problems, pages = mending.update_all(self.shop, self.me, self.blog, done.waiting)
         self.assertEqual((updated, problems), (1, []))
         self.assertGreater(pages, 0)
@@ -170,10 +209,16 @@ class ManyTests(ProofCase):
         post = self.draft("A lamp", "![](https://a.example/x.jpg)\n\nA long word or two about a lamp.")
         mending.describe(self.shop, self.me, self.blog, {(post.id, "[0]"): "A lamp on a bench"})
         self.assertEqual(self.marks(post, "alternative-text"), [])
-        self.assertEqual(mending.proposed(schema.load(post_store.working_body(self.shop.db, post.id))), "A long word or two about a lamp.")
+        self.assertEqual(
+            mending.proposed(schema.load(post_store.working_body(self.shop.db, post.id))),
+            "A long word or two about a lamp.",
+        )
         mending.summarise(self.shop, self.me, {post.id: "How a lamp was mended."})
         self.assertEqual(self.marks(post, "description"), [])
-        for act in (lambda: mending.describe(self.shop, self.me, self.blog, {}), lambda: mending.summarise(self.shop, self.me, {post.id: " "})):
+        for act in (
+            lambda: mending.describe(self.shop, self.me, self.blog, {}),
+            lambda: mending.summarise(self.shop, self.me, {post.id: " "}),
+        ):
             with self.assertRaises(BadInput):
                 act()
 
@@ -191,7 +236,12 @@ class LinkTests(ProofCase):
     def test_links_out_are_tried_once_a_week_and_told_of_when_they_failed_twice(self) -> None:
         post = self.draft("A lamp", "A [page](https://gone.example/x) and [one](https://moved.example/).")
         proofing.read_some(self.shop, 50)
-        self.shop.services.ask = asker = ToldAnswers({"https://gone.example/x": Asked("answered with 404"), "https://moved.example/": Asked(ends_at="https://new.example/")})
+        self.shop.services.ask = asker = ToldAnswers(
+            {
+                "https://gone.example/x": Asked("answered with 404"),
+                "https://moved.example/": Asked(ends_at="https://new.example/"),
+            }
+        )
         link_trying.try_some(self.shop)
         self.assertEqual(self.marks(post, "link-answers"), ["one"])
         self.clock.forward(2 * HOUR)
@@ -230,28 +280,58 @@ class KnowingTests(ProofCase):
         posts.set_visibility(self.shop, self.me, post.id, "group:Friends")
         self.assertIn("what is usual in Lamps", self.marks(post, "readers")[0])
         self.assertEqual(self.marks(post, "letters"), ["Friends"])
-        told = [mark.message for mark in proofing.read(self.shop, self.again(post), self.blog).marks if mark.check == "letters"]
+        told = [
+            mark.message
+            for mark in proofing.read(self.shop, self.again(post), self.blog).marks
+            if mark.check == "letters"
+        ]
         self.assertEqual(told, ["When it goes out, 2 readers of Friends get a letter."])
 
     def test_a_standing_copy_that_was_set_aside_is_told(self) -> None:
-        kept = keeping.keep_blocks(self.shop, self.me, self.blog.slug, "Hours", from_markdown("Open on Friday.")["content"])
+        kept = keeping.keep_blocks(
+            self.shop, self.me, self.blog.slug, "Hours", from_markdown("Open on Friday.")["content"]
+        )
         post = self.draft("A lamp", "Words.")
         body = {"type": "doc", "content": [{"type": "standing", "attrs": {"copy": kept.id}}]}
-        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=body)
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=self.again(post).revision,
+            title="A lamp",
+            subtitle="",
+            body=body,
+        )
         self.assertEqual(self.marks(post, "standing-copy"), [])
         keeping.remove_kept(self.shop, self.me, self.blog.slug, kept.id, False)
-        told = [mark for mark in proofing.read(self.shop, self.again(post), self.blog).marks if mark.check == "standing-copy"]
-        self.assertEqual([(mark.text, mark.message.split("; ")[1]) for mark in told], [("Hours", "readers get nothing in its place.")])
+        told = [
+            mark
+            for mark in proofing.read(self.shop, self.again(post), self.blog).marks
+            if mark.check == "standing-copy"
+        ]
+        self.assertEqual(
+            [(mark.text, mark.message.split("; ")[1]) for mark in told],
+            [("Hours", "readers get nothing in its place.")],
+        )
 
     def test_links_to_posts_and_partners_are_held_against_the_blog(self) -> None:
         blogs.change_house_style(self.shop, self.me, self.blog.slug, facts="", link_rules="shop.example paid")
         draft = self.draft("Not out", "Words.")
         post = self.draft("A lamp", f"A [draft](post:{draft.id}) and a [shop](https://shop.example/).")
-        self.assertEqual((self.marks(post, "link-target"), self.marks(post, "partner-links")), (["draft"], ["shop"]))
+        self.assertEqual(
+            (self.marks(post, "link-target"), self.marks(post, "partner-links")), (["draft"], ["shop"])
+        )
 
     def test_words_further_away_are_offered_one_more_at_each_reading(self) -> None:
         post = self.draft("A lamp", "The xmaintainencex and the kolordashpottt hum.")
-        offered = [sum(bool(mark.mends) for mark in proofing.read(self.shop, self.again(post), self.blog).marks if mark.check == "spelling") for _ in range(2)]
+        offered = [
+            sum(
+                bool(mark.mends)
+                for mark in proofing.read(self.shop, self.again(post), self.blog).marks
+                if mark.check == "spelling"
+            )
+            for _ in range(2)
+        ]
         self.assertLessEqual(offered[0], offered[1])
         self.assertEqual(len([key for key in self.shop.memo if key[0] == "words"]), 2)
 

@@ -5,7 +5,12 @@ from tests.shops import DAY, ShopCase
 
 class WhereaboutsTests(ShopCase):
     def told(self, post) -> dict[str, bool]:
-        return {one.words: one.is_there for one in whereabouts.whereabouts(self.shop, self.again(post), blogs.by_id(self.shop.db, self.blog.id))}
+        return {
+            one.words: one.is_there
+            for one in whereabouts.whereabouts(
+                self.shop, self.again(post), blogs.by_id(self.shop.db, self.blog.id)
+            )
+        }
 
     def test_a_post_that_is_nowhere_has_one_reason_with_its_mend(self) -> None:
         draft, later = self.write("Draft"), self.write("Later", date="2026-11-26 09:00")
@@ -23,18 +28,34 @@ class WhereaboutsTests(ShopCase):
                 self.assertEqual((one.words.startswith(words), one.mend, one.is_there), (True, mend, False))
 
     def test_a_post_for_one_reader_says_so(self) -> None:
-        [one] = whereabouts.whereabouts(self.shop, self.write("Key", date="2026-11-01", visibility="only-me"), self.blog)
+        [one] = whereabouts.whereabouts(
+            self.shop, self.write("Key", date="2026-11-01", visibility="only-me"), self.blog
+        )
         self.assertIn("It is out, but for its author alone: a stranger may not read it.", one.words)
 
     def test_an_older_post_is_found_on_its_numbered_page_which_really_shows_it(self) -> None:
-        made = [self.write(f"Post {number:02d}", date=f"2026-01-{number + 1:02d}", categories="Lamps > Wiring", tags="flex") for number in range(23)]
+        made = [
+            self.write(
+                f"Post {number:02d}",
+                date=f"2026-01-{number + 1:02d}",
+                categories="Lamps > Wiring",
+                tags="flex",
+            )
+            for number in range(23)
+        ]
         self.publish()
         site = self.site()
         for post in (made[0], made[9], made[12], made[22]):
             for one in whereabouts.whereabouts(self.shop, self.again(post), self.blog):
                 if one.path:
                     page = site[one.path].decode()
-                    self.assertIn(f"post-{post.id}" if "feed" not in one.path and post.title not in page else post.title, page, one.words)
+                    self.assertIn(
+                        f"post-{post.id}"
+                        if "feed" not in one.path and post.title not in page
+                        else post.title,
+                        page,
+                        one.words,
+                    )
         told = self.told(made[0])
         self.assertIn("It is older than the newest 10 on the front page; it stands on page 1.", told)
         self.assertIn("The blog’s feed holds the newest 20 posts, and it is older.", told)
@@ -44,12 +65,27 @@ class WhereaboutsTests(ShopCase):
         showing.set_front(self.shop, self.me, post.id, "off", False)
         placing.place(self.shop, self.me, post.id)
         told = self.told(post)
-        for words in ("It is kept off the front page and the pages before it.", "The menu has no link to it.", "It is in no category, so no category’s page shows it."):
+        for words in (
+            "It is kept off the front page and the pages before it.",
+            "The menu has no link to it.",
+            "It is in no category, so no category’s page shows it.",
+        ):
             self.assertIs(told[words], False)
 
     def test_changes_that_wait_are_told(self) -> None:
         post = self.write("Notice", date="2026-11-01")
         self.clock.forward(DAY)
-        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="Notice!", subtitle="", body={"type": "doc", "content": [{"type": "paragraph"}]})
-        self.assertIn("What was changed since it went out waits: readers get the text as it was last updated.", self.told(post))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=self.again(post).revision,
+            title="Notice!",
+            subtitle="",
+            body={"type": "doc", "content": [{"type": "paragraph"}]},
+        )
+        self.assertIn(
+            "What was changed since it went out waits: readers get the text as it was last updated.",
+            self.told(post),
+        )
         self.assertEqual(addresses.resolve(self.shop, self.blog, "/posts/notice/").kind, "nothing")

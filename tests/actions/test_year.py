@@ -38,7 +38,26 @@ class Year:
     def step(self) -> None:
         """One event; what is refused is none."""
         try:
-            getattr(self, self.chance.choice(("write", "write", "change", "change", "later", "withdraw", "queue", "reorder", "expire", "lock", "rename", "wait", "wait")))()
+            getattr(
+                self,
+                self.chance.choice(
+                    (
+                        "write",
+                        "write",
+                        "change",
+                        "change",
+                        "later",
+                        "withdraw",
+                        "queue",
+                        "reorder",
+                        "expire",
+                        "lock",
+                        "rename",
+                        "wait",
+                        "wait",
+                    )
+                ),
+            )()
         except MobbetError:
             pass
         self.case.clock.forward(self.chance.choice((1, 60, 3600)))
@@ -47,22 +66,49 @@ class Year:
         return self.chance.randrange(1, POSTS + 1)
 
     def write(self) -> None:
-        settings = {"visibility": self.chance.choice(VISIBILITIES), "password": "a rusty spring", "categories": f"Shelf {self.chance.randrange(3)}", "tags": f"t{self.chance.randrange(3)}"}
+        settings = {
+            "visibility": self.chance.choice(VISIBILITIES),
+            "password": "a rusty spring",
+            "categories": f"Shelf {self.chance.randrange(3)}",
+            "tags": f"t{self.chance.randrange(3)}",
+        }
         if settings["visibility"] != "password":
             del settings["password"]
         if self.chance.random() < 0.7:
             settings["date"] = f"'{self.when(20)}'"
-        self.case.write(f"Post {self.chance.randrange(10**6)}", f"Words {self.chance.random()}. [other](post:{self.one()})", **settings)
+        self.case.write(
+            f"Post {self.chance.randrange(10**6)}",
+            f"Words {self.chance.random()}. [other](post:{self.one()})",
+            **settings,
+        )
 
     def change(self) -> None:
         number = self.one()
         post = post_store.by_id(self.shop.db, number)
         if post is None:
             return
-        body = {"type": "doc", "content": [{"type": "paragraph", "content": [{"type": "text", "text": f"Changed {self.chance.random()}."}]}]}
-        posts.save_text(self.shop, self.me, number, base=post.revision, title=f"{post.title} again"[:60], subtitle="", body=body)
+        body = {
+            "type": "doc",
+            "content": [
+                {
+                    "type": "paragraph",
+                    "content": [{"type": "text", "text": f"Changed {self.chance.random()}."}],
+                }
+            ],
+        }
+        posts.save_text(
+            self.shop,
+            self.me,
+            number,
+            base=post.revision,
+            title=f"{post.title} again"[:60],
+            subtitle="",
+            body=body,
+        )
         if self.chance.random() < 0.3:
-            posts.set_visibility(self.shop, self.me, number, self.chance.choice(("everyone", "signed-in", "group:Friends")))
+            posts.set_visibility(
+                self.shop, self.me, number, self.chance.choice(("everyone", "signed-in", "group:Friends"))
+            )
         placing.place(self.shop, self.me, number)
 
     def later(self) -> None:
@@ -91,7 +137,9 @@ class Year:
 
     def lock(self) -> None:
         number = self.one()
-        posts.set_post_password(self.shop, self.me, number, "another spring", self.chance.choice(("", "title", "teaser")))
+        posts.set_post_password(
+            self.shop, self.me, number, "another spring", self.chance.choice(("", "title", "teaser"))
+        )
         placing.place(self.shop, self.me, number)
 
     def rename(self) -> None:
@@ -104,7 +152,11 @@ class Year:
 
 class YearTests(ShopCase):
     def rows(self) -> dict[str, tuple]:
-        return {row.path: (row.key, row.type, row.hash, row.audience, row.leads_to) for row in store.pages(self.shop.db, self.blog.id) if not row.key.startswith("card/")}
+        return {
+            row.path: (row.key, row.type, row.hash, row.audience, row.leads_to)
+            for row in store.pages(self.shop.db, self.blog.id)
+            if not row.key.startswith("card/")
+        }
 
     def whole(self) -> dict[str, tuple]:
         """Every page of the plan at this instant, rendered anew, whoever may read it."""
@@ -118,7 +170,13 @@ class YearTests(ShopCase):
                 found[page.path] = (page.key, HTML, digest(page.reads), page.audience, page.leads_to)
                 continue
             rendered = renderer.render(page)
-            found[page.path] = (page.key, rendered.type, rendered.media_hash or hashlib.sha256(rendered.body).hexdigest(), page.audience, page.leads_to)
+            found[page.path] = (
+                page.key,
+                rendered.type,
+                rendered.media_hash or hashlib.sha256(rendered.body).hexdigest(),
+                page.audience,
+                page.leads_to,
+            )
         return found
 
     def walk(self, seed: int, is_often: bool) -> dict[str, tuple]:

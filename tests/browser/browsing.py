@@ -36,7 +36,10 @@ ARGUMENTS = (
     "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync "
     f"--disable-features={','.join(WITHOUT)}"
 ).split()
-AXE = {"runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}, "resultTypes": ["violations"]}
+AXE = {
+    "runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]},
+    "resultTypes": ["violations"],
+}
 
 
 expect.set_options(timeout=15_000)  # two browsers and two servers share a small machine
@@ -50,8 +53,19 @@ class Server:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
-        self.workshop = open_folder(data, settings=Settings(data, ACCOUNT if demo else None, folders=(data.parent,)))
-        config = uvicorn.Config(create_server(self.workshop, exact_time, lambda: Keeper(data)), host="127.0.0.1", port=self.port, http=LimitedProtocol, ws="none", proxy_headers=False, log_level="error", timeout_graceful_shutdown=1)
+        self.workshop = open_folder(
+            data, settings=Settings(data, ACCOUNT if demo else None, folders=(data.parent,))
+        )
+        config = uvicorn.Config(
+            create_server(self.workshop, exact_time, lambda: Keeper(data)),
+            host="127.0.0.1",
+            port=self.port,
+            http=LimitedProtocol,
+            ws="none",
+            proxy_headers=False,
+            log_level="error",
+            timeout_graceful_shutdown=1,
+        )
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._server.run, daemon=True)
         self._thread.start()
@@ -87,11 +101,15 @@ def browser() -> Browser:
     """One Chromium for all tests."""
     if "browser" not in _shared:
         _shared["playwright"] = sync_playwright().start()
-        _shared["browser"] = _shared["playwright"].chromium.launch(executable_path=shutil.which("chromium"), args=ARGUMENTS)
+        _shared["browser"] = _shared["playwright"].chromium.launch(
+            executable_path=shutil.which("chromium"), args=ARGUMENTS
+        )
     return _shared["browser"]
 
 
-@unittest.skipUnless(shutil.which("chromium"), "the browser tests need chromium: sudo apt-get install chromium")
+@unittest.skipUnless(
+    shutil.which("chromium"), "the browser tests need chromium: sudo apt-get install chromium"
+)
 class BrowserCase(unittest.TestCase):
     """Each class has a server of its own; each test a browser profile of its own, in which nothing may complain."""
 
@@ -117,7 +135,9 @@ class BrowserCase(unittest.TestCase):
         self.assertEqual(self.complaints, [])
 
     def new_context(self, width: int = 1280, height: int = 800, **more: object) -> BrowserContext:
-        context = browser().new_context(viewport={"width": width, "height": height}, timezone_id="Europe/Lisbon", **more)
+        context = browser().new_context(
+            viewport={"width": width, "height": height}, timezone_id="Europe/Lisbon", **more
+        )
         context.set_default_timeout(20_000)
         self.addCleanup(context.close)  # a page left open goes on drawing beside every later test
         return context
@@ -130,7 +150,9 @@ class BrowserCase(unittest.TestCase):
         return page
 
     def _hear(self, message: ConsoleMessage) -> None:
-        if not message.text.startswith("Clear-Site-Data header on"):  # Chromium's own note that it did as it was told
+        if not message.text.startswith(
+            "Clear-Site-Data header on"
+        ):  # Chromium's own note that it did as it was told
             self.complaints.append(f"{message.type}: {message.text}")
 
     def first_word(self) -> str:
@@ -144,7 +166,17 @@ class BrowserCase(unittest.TestCase):
         """A session as signing in begins one, without the half second that a password takes, and the desk."""
         page, workshop = page or self.page, self.server.workshop
         token = people_actions.begin_session(workshop, people.by_email(workshop.db, ACCOUNT[0])).token
-        page.context.add_cookies([{"name": SESSION, "value": token, "url": self.server.address, "httpOnly": True, "sameSite": "Lax"}])
+        page.context.add_cookies(
+            [
+                {
+                    "name": SESSION,
+                    "value": token,
+                    "url": self.server.address,
+                    "httpOnly": True,
+                    "sameSite": "Lax",
+                }
+            ]
+        )
         self.open("/desk/mending-bench", page)
 
     def sign_in_by_hand(self) -> None:
@@ -168,15 +200,24 @@ class BrowserCase(unittest.TestCase):
 
     def wait_saved(self, page: Page | None = None) -> None:
         """Until everything typed is on the server."""
-        (page or self.page).wait_for_function("() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight", timeout=10_000)
+        (page or self.page).wait_for_function(
+            "() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight", timeout=10_000
+        )
 
     def wait_worked(self) -> None:
         """Until every copy of the library's files is made, since the first ones make way for them."""
         end = time.monotonic() + 30
-        while self.server.workshop.db.value("SELECT 1 FROM job WHERE state IN ('waiting', 'working') LIMIT 1") and time.monotonic() < end:
+        while (
+            self.server.workshop.db.value("SELECT 1 FROM job WHERE state IN ('waiting', 'working') LIMIT 1")
+            and time.monotonic() < end
+        ):
             time.sleep(0.05)
 
     def assert_accessible(self, page: Page | None = None, name: str = "") -> None:
         found = Axe().run(page or self.page, options=AXE).response["violations"]
-        told = [f"{name} {one['id']}: {node['html'][:160]} {node.get('failureSummary', '')[:200]}" for one in found for node in one["nodes"]]
+        told = [
+            f"{name} {one['id']}: {node['html'][:160]} {node.get('failureSummary', '')[:200]}"
+            for one in found
+            for node in one["nodes"]
+        ]
         self.assertEqual(told, [])

@@ -22,7 +22,12 @@ class GoToTests(BrowserCase):
         expect(self.page.locator("#title")).to_have_value("Five fuses, and the one you need")
 
     def test_screens_actions_and_people_are_gone_to(self) -> None:
-        for typed, words in (("ti", "Timetable"), ("where it", "Where it goes"), ("petra", "Petra Quill"), ("new p", "New post")):
+        for typed, words in (
+            ("ti", "Timetable"),
+            ("where it", "Where it goes"),
+            ("petra", "Petra Quill"),
+            ("new p", "New post"),
+        ):
             self.open("/desk/mending-bench")
             self.page.keyboard.press("Alt+j")
             self.page.keyboard.type(typed)
@@ -103,10 +108,14 @@ class PeekTests(BrowserCase):
         self.sign_in()
         self.page.focus(".posts a[data-peek]")
         self.page.keyboard.press(" ")
-        expect(self.page.locator("#peek .peek-title")).to_have_text("What to do with one earring, and other orphans")
+        expect(self.page.locator("#peek .peek-title")).to_have_text(
+            "What to do with one earring, and other orphans"
+        )
         self.assert_accessible(name="peek")
         self.page.keyboard.press("ArrowDown")
-        expect(self.page.locator("#peek .peek-title")).to_have_text("Rewiring a desk lamp without losing the switch")
+        expect(self.page.locator("#peek .peek-title")).to_have_text(
+            "Rewiring a desk lamp without losing the switch"
+        )
         expect(self.page.locator("#peek")).to_contain_text("to settle")
         self.page.keyboard.press("Escape")
         expect(self.page.locator("#peek")).to_be_hidden()

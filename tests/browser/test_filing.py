@@ -49,10 +49,14 @@ class FilingTests(BrowserCase):
         self.page.locator("#tree a").first.focus()
         self.page.keyboard.press("Alt+ArrowDown")
         expect(self.page.locator(".said")).to_be_visible()
-        self.assertEqual(self.page.locator("#tree li[data-depth='0'] .name").all_inner_texts()[:2], names[:2][::-1])
+        self.assertEqual(
+            self.page.locator("#tree li[data-depth='0'] .name").all_inner_texts()[:2], names[:2][::-1]
+        )
         self.page.locator("#tree a").first.focus()
         self.page.keyboard.press("ArrowDown")
-        self.assertTrue(self.page.evaluate("() => document.activeElement === document.querySelectorAll('#tree a')[1]"))
+        self.assertTrue(
+            self.page.evaluate("() => document.activeElement === document.querySelectorAll('#tree a')[1]")
+        )
 
     def test_the_map_leads_to_a_category_and_its_posts(self) -> None:
         self.page.locator(".map a[aria-label^='Radios']").click()
@@ -122,7 +126,9 @@ class FilingTests(BrowserCase):
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".tried")).to_contain_text("every old address leads on")
         self.page.click("text=Leave it as it is")
-        expect(self.page.locator("summary[aria-label^='Change the pattern']")).to_have_text("/{category}/{slug}/")
+        expect(self.page.locator("summary[aria-label^='Change the pattern']")).to_have_text(
+            "/{category}/{slug}/"
+        )
 
     def test_nothing_of_the_filing_scrolls_sideways_on_a_phone(self) -> None:
         phone = self.new_page(self.new_context(390, 800))
@@ -154,7 +160,9 @@ class ShownTests(BrowserCase):
         self.page.locator(".ProseMirror > p").nth(1).click()
         self.page.click("#block-line >> text=Remove")
         self.wait_saved()
-        expect(self.page.locator("#docket")).to_contain_text("because the block you chose is gone", timeout=15000)
+        expect(self.page.locator("#docket")).to_contain_text(
+            "because the block you chose is gone", timeout=15000
+        )
 
     def test_the_search_result_is_measured_as_one_types(self) -> None:
         self.page.click("#set-description")
@@ -222,7 +230,9 @@ class ShownTests(BrowserCase):
 
     def test_the_docket_says_why_a_post_is_nowhere_and_leads_to_the_mend(self) -> None:
         self.page.click("#set-where")
-        expect(self.page.locator("#where")).to_contain_text("It is a draft: nobody finds it until it is published.")
+        expect(self.page.locator("#where")).to_contain_text(
+            "It is a draft: nobody finds it until it is published."
+        )
         self.page.keyboard.press("Escape")
         expect(self.page.locator("#set-where")).to_be_focused()
         self.open("/desk/mending-bench")

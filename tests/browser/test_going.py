@@ -21,11 +21,28 @@ class ScreenTests(BrowserCase):
             self.context = self.new_context(width, 800)
             self.page = self.new_page()
             self.sign_in()
-            paths = (f"{BENCH}/timetable", f"{BENCH}/readers", f"{BENCH}/readers?group=1", f"{BENCH}/site/editions", f"{BENCH}/site/editions?number=2", f"{BENCH}/site/targets", f"{BENCH}/moment", "/posts/33/footprint")
-            for path in (*paths, *(f"/posts/33/preview?kind={kind}" for kind in ("list", "search", "card", "feed", "mail", "print"))):
+            paths = (
+                f"{BENCH}/timetable",
+                f"{BENCH}/readers",
+                f"{BENCH}/readers?group=1",
+                f"{BENCH}/site/editions",
+                f"{BENCH}/site/editions?number=2",
+                f"{BENCH}/site/targets",
+                f"{BENCH}/moment",
+                "/posts/33/footprint",
+            )
+            for path in (
+                *paths,
+                *(
+                    f"/posts/33/preview?kind={kind}"
+                    for kind in ("list", "search", "card", "feed", "mail", "print")
+                ),
+            ):
                 self.open(path)
                 with self.subTest(f"{width} {path}"):
-                    self.assertLessEqual(self.page.evaluate("() => document.documentElement.scrollWidth"), width)
+                    self.assertLessEqual(
+                        self.page.evaluate("() => document.documentElement.scrollWidth"), width
+                    )
                     self.assert_accessible(name=f"{width} {path}")
             self.context.close()
         self.context = self.new_context()
@@ -45,7 +62,9 @@ class ScreenTests(BrowserCase):
         self.page.set_viewport_size({"width": 390, "height": 800})
         for path in ("readers", "site/editions", "filing/addresses"):
             self.open(f"{BENCH}/{path}")
-            table, cell = (self.page.locator(f"table.addresses{part}").first.bounding_box() for part in ("", " tbody th"))
+            table, cell = (
+                self.page.locator(f"table.addresses{part}").first.bounding_box() for part in ("", " tbody th")
+            )
             self.assertGreaterEqual(cell["x"] - table["x"], 8, path)
 
     def test_what_a_site_asks_of_a_reader_passes_axe_in_light_and_dark(self) -> None:
@@ -56,7 +75,9 @@ class ScreenTests(BrowserCase):
 
 
 class JourneyTests(BrowserCase):
-    def test_from_i_wrote_this_to_it_goes_out_on_thursday_only_my_group_sees_it_and_i_saw_it_on_a_phone(self) -> None:
+    def test_from_i_wrote_this_to_it_goes_out_on_thursday_only_my_group_sees_it_and_i_saw_it_on_a_phone(
+        self,
+    ) -> None:
         self.sign_in()
         page = self.page
         self.new_post()
@@ -185,9 +206,14 @@ class JourneyTests(BrowserCase):
         self.page.keyboard.press("Enter")
         expect(self.page.locator("#set-visibility")).to_have_text("anyone with the password")
         typed = self.post(number).password_key
-        self.assertEqual(typed, sealing.key_of("abalone shell", blogs.by_slug(self.server.workshop.db, "mending-bench").salt))
+        self.assertEqual(
+            typed,
+            sealing.key_of("abalone shell", blogs.by_slug(self.server.workshop.db, "mending-bench").salt),
+        )
         self.page.click("#set-visibility")
-        with self.page.expect_response(lambda answer: answer.request.method == "POST" and "/docket/" in answer.url):
+        with self.page.expect_response(
+            lambda answer: answer.request.method == "POST" and "/docket/" in answer.url
+        ):
             self.page.click("button[name=made]")
         self.assertNotIn(self.post(number).password_key, ("", typed))
 
@@ -226,7 +252,9 @@ class JourneyTests(BrowserCase):
         reader.fill("#password", "abalone-shell")
         reader.keyboard.press("Enter")
         expect(reader.locator("h1")).to_have_text("The button box")
-        self.complaints = self.complaints[:complaints]  # a page that asks for a password answers 401, which the browser notes
+        self.complaints = self.complaints[
+            :complaints
+        ]  # a page that asks for a password answers 401, which the browser notes
 
     def test_a_sealed_page_opens_in_the_readers_browser(self) -> None:
         self.sign_in()
@@ -241,13 +269,22 @@ class JourneyTests(BrowserCase):
         expect(self.page.locator("#places")).to_contain_text("has the newest edition", timeout=20_000)
         expect(self.page.locator("#address")).to_have_value("folder:/another/place")
         page = out / "textiles" / "the-button-box" / "index.html"
-        self.assertNotIn("button", page.read_text().split("data-body")[0].split("<main")[1].replace("<button", ""))
+        self.assertNotIn(
+            "button", page.read_text().split("data-body")[0].split("<main")[1].replace("<button", "")
+        )
         visitor = self.new_page()
-        visitor.route("**/sealed-site/**", lambda route: route.fulfill(path=str(out / route.request.url.partition("/sealed-site/")[2].partition("?")[0])))
+        visitor.route(
+            "**/sealed-site/**",
+            lambda route: route.fulfill(
+                path=str(out / route.request.url.partition("/sealed-site/")[2].partition("?")[0])
+            ),
+        )
         visitor.goto(f"{self.server.address}/sealed-site/textiles/the-button-box/index.html")
         visitor.fill("#password", "a guess")
         visitor.keyboard.press("Enter")
-        expect(visitor.locator("#refused")).to_contain_text("This is not the password of this post", timeout=10_000)
+        expect(visitor.locator("#refused")).to_contain_text(
+            "This is not the password of this post", timeout=10_000
+        )
         visitor.fill("#password", "abalone-shell")
         visitor.keyboard.press("Enter")
         expect(visitor.locator("h1")).to_have_text("The button box", timeout=10_000)

@@ -21,7 +21,9 @@ class MouseJourneyTests(BrowserCase):
         page.click("#title")
         page.keyboard.type("A lamp with a loose foot")
         page.click(".ProseMirror")
-        page.keyboard.type("The first paragraph of three.\nThe second paragraph.\nThe third one, with a link.")
+        page.keyboard.type(
+            "The first paragraph of three.\nThe second paragraph.\nThe third one, with a link."
+        )
         page.dblclick(".ProseMirror p:nth-child(3) >> text=link")
         page.click(".ProseMirror p:nth-child(3)", position={"x": 5, "y": 5}, click_count=3)
         page.click("#tools button:has-text('Link')")
@@ -80,7 +82,13 @@ class KeyboardJourneyTests(BrowserCase):
         page, keys = self.page, self.page.keyboard
         self.open("/")
         self.assert_accessible(name="first run")
-        for field, words in (("#word", self.first_word()), ("#name", "Ines Farrow"), ("#email", "ines@bench.example"), ("#password", "a long password"), ("#blog", "My Bench")):
+        for field, words in (
+            ("#word", self.first_word()),
+            ("#name", "Ines Farrow"),
+            ("#email", "ines@bench.example"),
+            ("#password", "a long password"),
+            ("#blog", "My Bench"),
+        ):
             self.tab_to(field)
             keys.type(words)
         expect(page.locator("#address")).to_have_value("my-bench")

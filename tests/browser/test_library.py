@@ -31,7 +31,10 @@ class LibraryCase(BrowserCase):
         session = self.context.new_cdp_session(self.page)
         data = {"items": [], "files": list(names), "dragOperationsMask": 1}
         for kind in ("dragEnter", "dragOver", "drop"):
-            session.send("Input.dispatchDragEvent", {"type": kind, "x": box["x"] + 30, "y": box["y"] + 20, "data": data})
+            session.send(
+                "Input.dispatchDragEvent",
+                {"type": kind, "x": box["x"] + 30, "y": box["y"] + 20, "data": data},
+            )
 
     def put(self, kind: str) -> None:
         self.page.click(".ProseMirror")
@@ -53,11 +56,17 @@ class ScreenTests(LibraryCase):
         self.page.fill("#address-form [name=credit]", "Nobody")
         self.page.keyboard.press("Enter")
         expect(self.page.locator("#address-form .problem")).to_contain_text("lies inside the network")
-        names = [self.file("one.png", picture(500, 300)), self.file("two.png", picture(510, 300)), self.file("bad.jpg", b"\xff\xd8\xffbroken")]
+        names = [
+            self.file("one.png", picture(500, 300)),
+            self.file("two.png", picture(510, 300)),
+            self.file("bad.jpg", b"\xff\xd8\xffbroken"),
+        ]
         self.drop(".shelf", *names)
         expect(self.page.locator("#uploads li")).to_have_count(3)
         expect(self.page.locator("#uploads [data-state=done]")).to_have_count(2)
-        expect(self.page.locator("#uploads .problem")).to_have_text("“bad.jpg” is damaged or cut off; export it again and try once more.")
+        expect(self.page.locator("#uploads .problem")).to_have_text(
+            "“bad.jpg” is damaged or cut off; export it again and try once more."
+        )
         self.complaints = [one for one in self.complaints if "422" not in one and "ERR" not in one]
         two = self.page.locator("#shelf .item:has-text('two.png')")
         expect(two).to_be_visible()
@@ -163,11 +172,23 @@ class RoomTests(LibraryCase):
         self.page.fill("#title", "What came")
         self.page.click(".ProseMirror")
         self.page.keyboard.type("Above.")
-        self.drop(".ProseMirror p", self.file("shot.png", picture(700, 400)), self.file("hum.wav", changed(good_motor())), self.file("bad.png", b"nothing"))
+        self.drop(
+            ".ProseMirror p",
+            self.file("shot.png", picture(700, 400)),
+            self.file("hum.wav", changed(good_motor())),
+            self.file("bad.png", b"nothing"),
+        )
         expect(self.page.locator(".ProseMirror figure.picture img")).to_be_visible()
         expect(self.page.locator(".ProseMirror figure.sound")).to_contain_text("hum.wav")
-        self.assertEqual(self.page.evaluate("() => [...document.querySelectorAll('.ProseMirror > figure')].map((one) => one.classList[0])"), ["picture", "sound"])
-        expect(self.page.locator(".arriving .problem")).to_contain_text("“bad.png” is nothing the library keeps")
+        self.assertEqual(
+            self.page.evaluate(
+                "() => [...document.querySelectorAll('.ProseMirror > figure')].map((one) => one.classList[0])"
+            ),
+            ["picture", "sound"],
+        )
+        expect(self.page.locator(".arriving .problem")).to_contain_text(
+            "“bad.png” is nothing the library keeps"
+        )
         self.page.click(".arriving >> text=Leave it")
         self.complaints = [one for one in self.complaints if "422" not in one and "ERR" not in one]
         self.page.fill(".ProseMirror figure.picture .about input >> nth=0", "A field of one colour")
@@ -197,12 +218,16 @@ class RoomTests(LibraryCase):
         self.page.fill("#picker [data-panel=library] input", "clock")
         self.page.click("#picker .tile:has-text('clock.png')")
         expect(figure).to_have_class(re.compile("size-small place-right"))
-        expect(figure.locator(".about .input")).to_have_value("A desk lamp with a red shade, its flex running off to the right")
+        expect(figure.locator(".about .input")).to_have_value(
+            "A desk lamp with a red shade, its flex running off to the right"
+        )
         self.page.check(".ProseMirror .picture .only input")
         expect(figure.locator(".about .input")).to_be_disabled()
         self.wait_saved()
         self.page.reload()
-        expect(self.page.locator(".ProseMirror .picture")).to_have_class(re.compile("size-small place-right around"))
+        expect(self.page.locator(".ProseMirror .picture")).to_have_class(
+            re.compile("size-small place-right around")
+        )
 
     def test_the_edge_of_a_picture_is_dragged_to_a_stop(self) -> None:
         self.page.click(".posts >> text=Five fuses")
@@ -231,7 +256,7 @@ class RoomTests(LibraryCase):
         pictures.first.click()
         self.page.click("#block-line >> text=Picture after")
         expect(pictures.nth(1)).to_have_attribute("src", first)
-        self.page.select_option("[aria-label='Layout of the gallery']", "\"grid\"")
+        self.page.select_option("[aria-label='Layout of the gallery']", '"grid"')
         expect(self.page.locator(".ProseMirror .gallery.grid")).to_be_visible()
         self.page.click("#block-line >> text=Take the picture out")
         expect(pictures).to_have_count(2)
@@ -243,7 +268,9 @@ class RoomTests(LibraryCase):
         self.page.click("[data-tab=host]")
         self.page.fill("#embed-form input", "<iframe src='https://evil.example/embed/x'></iframe>")
         self.page.keyboard.press("Enter")
-        expect(self.page.locator("#picker .problem")).to_contain_text("“evil.example” is none of the providers")
+        expect(self.page.locator("#picker .problem")).to_contain_text(
+            "“evil.example” is none of the providers"
+        )
         self.complaints = [one for one in self.complaints if "422" not in one]
         self.page.fill("#picker [data-panel=host] input[type=search]", "launching")
         self.page.click("#picker .tile:has-text('Launching day')")
@@ -260,11 +287,14 @@ class RoomTests(LibraryCase):
         self.assertTrue(all("127.0.0.1" in url for url in asked))
 
     def paste(self, words: str) -> None:
-        self.page.evaluate("""words => {
+        self.page.evaluate(
+            """words => {
             const transfer = new DataTransfer();
             transfer.setData('text/plain', words);
             document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', {clipboardData: transfer, bubbles: true, cancelable: true}));
-        }""", words)
+        }""",
+            words,
+        )
 
     def test_embed_code_that_is_pasted_becomes_a_block_or_is_refused_with_the_reason(self) -> None:
         self.new_post()
@@ -276,7 +306,9 @@ class RoomTests(LibraryCase):
         expect(self.page.locator(".ProseMirror .embed")).to_have_count(2)
         self.page.locator(".ProseMirror > p").last.click()
         self.paste('<iframe src="https://evil.example/x"></iframe>')
-        expect(self.page.locator("#actions .told")).to_contain_text("“evil.example” is none of the providers whose frames may stand in a post")
+        expect(self.page.locator("#actions .told")).to_contain_text(
+            "“evil.example” is none of the providers whose frames may stand in a post"
+        )
         self.complaints = [one for one in self.complaints if "422" not in one]
         expect(self.page.locator(".ProseMirror .embed")).to_have_count(2)
 
@@ -324,7 +356,13 @@ class PhoneTests(LibraryCase):
         return super().new_context(width, height, has_touch=True, **more)
 
     def test_the_library_and_an_item_fit_a_phone(self) -> None:
-        for path in ("/desk/mending-bench/library", "/library/1", "/library/3", "/library/9", "/desk/mending-bench/library/describe"):
+        for path in (
+            "/desk/mending-bench/library",
+            "/library/1",
+            "/library/3",
+            "/library/9",
+            "/desk/mending-bench/library/describe",
+        ):
             with self.subTest(path):
                 self.open(path)
                 self.assertLessEqual(self.page.evaluate("() => document.documentElement.scrollWidth"), 390)

@@ -182,7 +182,9 @@ class SameTests(ProofCase):
         self.page.wait_for_function("() => mobbetRoom.proof.marks.length > 8")
         self.wait_saved()
         # nothing is saved or read from here on: a text between a mend and its undo has other marks
-        self.page.evaluate("() => { window.marksOfTheText = mobbetRoom.proof.marks; mobbetRoom.saving.plan = mobbetRoom.proof.askLater = () => {}; }")
+        self.page.evaluate(
+            "() => { window.marksOfTheText = mobbetRoom.proof.marks; mobbetRoom.saving.plan = mobbetRoom.proof.askLater = () => {}; }"
+        )
         post_id = int(self.page.url.rsplit("/", 1)[1])
         shop = self.server.workshop
         blog = blog_store.by_slug(shop.db, "mending-bench")
@@ -193,13 +195,18 @@ class SameTests(ProofCase):
                 if mend.operation["do"] == "docket":
                     continue
                 with self.subTest(f"{mark.check} {mend.words}"):
-                    self.page.evaluate("([number, at]) => { const { proof } = mobbetRoom; proof.marks = marksOfTheText; proof.underline(); proof.mend(number, at); }", [number, at])
+                    self.page.evaluate(
+                        "([number, at]) => { const { proof } = mobbetRoom; proof.marks = marksOfTheText; proof.underline(); proof.mend(number, at); }",
+                        [number, at],
+                    )
                     found = self.document()
                     self.page.keyboard.press("Control+z")
                     self.assertEqual(schema.check(found), mended(reading.document, mend.operation))
                     kinds.add(mend.operation["do"])
                     self.assertEqual(schema.check(self.document()), reading.document)
-        self.assertGreaterEqual(kinds, {"replace", "replace-each", "link", "paid", "heading", "set", "remove", "top-row"})
+        self.assertGreaterEqual(
+            kinds, {"replace", "replace-each", "link", "paid", "heading", "set", "remove", "top-row"}
+        )
 
     def document(self) -> dict:
         return self.page.evaluate("() => document.querySelector('.ProseMirror').editor.getJSON()")
@@ -209,6 +216,8 @@ class SameTests(ProofCase):
         blog = blog_store.by_slug(shop.db, "mending-bench")
         me = people_store.by_email(shop.db, ACCOUNT[0])
         post = posts.begin_post(shop, me, blog.slug)
-        posts.save_text(shop, me, post.id, base=post.revision, title="Faulty", subtitle="", body=from_markdown(markdown))
+        posts.save_text(
+            shop, me, post.id, base=post.revision, title="Faulty", subtitle="", body=from_markdown(markdown)
+        )
         self.open(f"/posts/{post.id}")
         self.page.wait_for_selector(".ProseMirror")

@@ -49,10 +49,14 @@ class WritingRoomTests(BrowserCase):
         self.wait_saved()
         self.context.set_offline(True)
         self.write("Written on the ferry.")
-        expect(self.page.locator("#saved")).to_contain_text("The network is away. Your text is kept in this browser")
+        expect(self.page.locator("#saved")).to_contain_text(
+            "The network is away. Your text is kept in this browser"
+        )
         self.context.set_offline(False)
         expect(self.page.locator("#saved")).to_have_text(re.compile("^Saved"), timeout=8000)
-        self.complaints = [one for one in self.complaints if "ERR_INTERNET_DISCONNECTED" not in one and "htmx:" not in one]
+        self.complaints = [
+            one for one in self.complaints if "ERR_INTERNET_DISCONNECTED" not in one and "htmx:" not in one
+        ]
         self.page.reload()
         expect(self.page.locator(".ProseMirror")).to_have_text("Written on the ferry.")
 
@@ -115,7 +119,9 @@ class WritingRoomTests(BrowserCase):
         for words in ("javascript:alert(1)", "nonsense"):
             self.page.fill("#link-form [name=address]", words)
             self.page.keyboard.press("Enter")
-            expect(self.page.locator("#link-form .problem")).to_contain_text(f"“{words}” is no address of a page")
+            expect(self.page.locator("#link-form .problem")).to_contain_text(
+                f"“{words}” is no address of a page"
+            )
         expect(self.page.locator(".ProseMirror a")).to_have_count(0)
 
     def test_a_picture_is_pasted_and_one_that_is_none_is_told(self) -> None:
@@ -145,18 +151,23 @@ class WritingRoomTests(BrowserCase):
         box = self.page.locator(".ProseMirror p").bounding_box()
         data = {"items": [], "files": [str(file)], "dragOperationsMask": 1}
         for kind in ("dragEnter", "dragOver", "drop"):
-            session.send("Input.dispatchDragEvent", {"type": kind, "x": box["x"] + 30, "y": box["y"] + 8, "data": data})
+            session.send(
+                "Input.dispatchDragEvent", {"type": kind, "x": box["x"] + 30, "y": box["y"] + 8, "data": data}
+            )
         expect(self.page.locator(".ProseMirror figure img")).to_be_visible()
 
     def test_a_pasted_page_keeps_structure_and_nothing_that_runs(self) -> None:
         self.new_post()
         self.page.click(".ProseMirror")
         html = "<h2>Head</h2><p onclick='x()'>One <b>two</b> <a href='javascript:alert(1)'>bad</a></p><ul><li>item</li></ul><img src='https://x.example/a.png'><script>alert(1)</script>"
-        self.page.evaluate("""html => {
+        self.page.evaluate(
+            """html => {
             const transfer = new DataTransfer();
             transfer.setData('text/html', html);
             document.querySelector('.ProseMirror').dispatchEvent(new ClipboardEvent('paste', {clipboardData: transfer, bubbles: true, cancelable: true}));
-        }""", html)
+        }""",
+            html,
+        )
         expect(self.page.locator(".ProseMirror h2")).to_have_text("Head")
         expect(self.page.locator(".ProseMirror strong")).to_have_text("two")
         expect(self.page.locator(".ProseMirror a, .ProseMirror img")).to_have_count(0)
@@ -227,7 +238,13 @@ class ScreenTests(BrowserCase):
         self.open("/sign-in")
         self.assert_accessible(name="sign-in")
         self.sign_in()
-        for path in ("/desk/mending-bench", "/desk/mending-bench?q=zip", "/desk/mending-bench?q=zzzz", "/account", "/desk/mending-bench/site"):
+        for path in (
+            "/desk/mending-bench",
+            "/desk/mending-bench?q=zip",
+            "/desk/mending-bench?q=zzzz",
+            "/account",
+            "/desk/mending-bench/site",
+        ):
             self.open(path)
             self.assert_accessible(name=path)
         self.open("/desk/mending-bench")
@@ -247,7 +264,15 @@ class ScreenTests(BrowserCase):
     def test_each_public_page_passes_axe_in_light_and_dark(self) -> None:
         for scheme in ("light", "dark"):
             self.page.emulate_media(color_scheme=scheme)
-            for path in ("", "clocks/cleaning-a-stuck-clock/", "page/1/", "clocks/", "subjects/", "archive/", "tag/flex/"):
+            for path in (
+                "",
+                "clocks/cleaning-a-stuck-clock/",
+                "page/1/",
+                "clocks/",
+                "subjects/",
+                "archive/",
+                "tag/flex/",
+            ):
                 self.open(f"/b/mending-bench/{path}")
                 self.assert_accessible(name=f"{scheme} {path}")
             self.open("/b/ferry-log/")
@@ -261,7 +286,15 @@ class ScreenTests(BrowserCase):
         self.page.wait_for_selector(".ProseMirror")
         self.page.wait_for_load_state()
         room = self.page.url.removeprefix(self.server.address)
-        for path in ("/desk/mending-bench", room, f"{room}/preview", "/account", "/desk/mending-bench/site", "/b/mending-bench/", "/b/mending-bench/clocks/cleaning-a-stuck-clock/"):
+        for path in (
+            "/desk/mending-bench",
+            room,
+            f"{room}/preview",
+            "/account",
+            "/desk/mending-bench/site",
+            "/b/mending-bench/",
+            "/b/mending-bench/clocks/cleaning-a-stuck-clock/",
+        ):
             self.open(path)
             with self.subTest(path):
                 self.assertLessEqual(self.page.evaluate("() => document.documentElement.scrollWidth"), 390)
@@ -297,7 +330,9 @@ class ScreenTests(BrowserCase):
         self.page.mouse.down()
         self.page.mouse.move(box["x"] + 313, box["y"] + 13, steps=4)
         self.page.mouse.up()
-        expect(self.page.locator("#reading")).to_have_text(re.compile(r"^690 px wide · \d\d characters a line$"))
+        expect(self.page.locator("#reading")).to_have_text(
+            re.compile(r"^690 px wide · \d\d characters a line$")
+        )
         self.assertEqual(self.page.locator("#frame").bounding_box()["width"], 690)
         with self.context.expect_page() as opened:
             self.page.click("text=Open in its own tab")

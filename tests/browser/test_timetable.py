@@ -37,7 +37,10 @@ class WeeksTests(BrowserCase):
         slip = self.slip
         week_later = date.fromisoformat(slip.get_attribute("data-day")) + timedelta(days=7)
         slip.scroll_into_view_if_needed()
-        begin, end = slip.bounding_box(), self.page.locator(f".day-cell[data-day='{week_later}']").bounding_box()
+        begin, end = (
+            slip.bounding_box(),
+            self.page.locator(f".day-cell[data-day='{week_later}']").bounding_box(),
+        )
         self.page.mouse.move(begin["x"] + 20, begin["y"] + 20)
         self.page.mouse.down()
         self.page.mouse.move(end["x"] + 30, end["y"] + 40, steps=6)
@@ -99,7 +102,13 @@ class AfternoonCase(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
         self.open("/")
-        for field, words in (("#word", self.first_word()), ("#name", "Ines Farrow"), ("#email", "ines@bench.example"), ("#password", "a long password"), ("#blog", "My Bench")):
+        for field, words in (
+            ("#word", self.first_word()),
+            ("#name", "Ines Farrow"),
+            ("#email", "ines@bench.example"),
+            ("#password", "a long password"),
+            ("#blog", "My Bench"),
+        ):
             self.page.fill(field, words)
         self.page.keyboard.press("Enter")
         self.page.wait_for_url("**/desk/**")
@@ -116,11 +125,15 @@ class AfternoonCase(BrowserCase):
 
     def assert_spread(self) -> None:
         self.open(f"{self.desk}/timetable?view=list&weeks=26")
-        told = [words.split("\n") for words in self.page.locator(".agenda > li:has(.queued)").all_inner_texts()]
+        told = [
+            words.split("\n") for words in self.page.locator(".agenda > li:has(.queued)").all_inner_texts()
+        ]
         self.assertEqual(len(told), 5)
         self.assertIn("A radio", "".join(told[0]))
         self.assertEqual({line[0][:3] for line in told}, {"Tue", "Thu"})
-        holidays = [f"{day.day} {day:%B}" for day in (self.holiday[0] + timedelta(days=number) for number in range(7))]
+        holidays = [
+            f"{day.day} {day:%B}" for day in (self.holiday[0] + timedelta(days=number) for number in range(7))
+        ]
         self.assertFalse([line[0] for line in told if any(line[0].endswith(f" {day}") for day in holidays)])
 
 

@@ -89,10 +89,14 @@ class KindTests(WritingCase):
     def test_letters_typed_after_a_button_was_put_in_stand_below_it(self) -> None:
         self.write("Start.", "")
         self.put("button")
-        expect(self.sheet.locator(".put-button, .is-button, [data-kind=button], .ProseMirror-selectednode").first).to_be_visible()
+        expect(
+            self.sheet.locator(".put-button, .is-button, [data-kind=button], .ProseMirror-selectednode").first
+        ).to_be_visible()
         self.sheet.evaluate("one => one.focus()")
         self.keys.type("Below")
-        self.assertEqual([block["type"] for block in self.document()[:3]], ["paragraph", "button", "paragraph"])
+        self.assertEqual(
+            [block["type"] for block in self.document()[:3]], ["paragraph", "button", "paragraph"]
+        )
         self.assertIn("Below", self.sheet.inner_text())
 
     def test_a_score_is_read_with_a_comma_and_refused_out_of_range(self) -> None:
@@ -103,10 +107,14 @@ class KindTests(WritingCase):
         form.get_by_label("Scored").fill("Grip")
         score = form.get_by_label("Score, 0 to 10")
         score.fill("6,5")
-        criteria = lambda: next(block for block in self.document() if block["type"] == "review")["attrs"]["criteria"]  # noqa: E731
+        criteria = lambda: next(block for block in self.document() if block["type"] == "review")["attrs"][
+            "criteria"
+        ]  # noqa: E731
         self.assertEqual(criteria(), [["Grip", 6.5, 1]])
         score.fill("65")
-        expect(form.locator(".problem")).to_have_text("“65” is no score; write a number from 0 to 10, such as 6.5.")
+        expect(form.locator(".problem")).to_have_text(
+            "“65” is no score; write a number from 0 to 10, such as 6.5."
+        )
         self.assertEqual((criteria(), score.input_value()), ([["Grip", 6.5, 1]], "65"))
 
     def test_enter_that_confirms_a_conversion_acts_on_no_field(self) -> None:
@@ -149,7 +157,10 @@ class KindTests(WritingCase):
         self.settle("Words of the button", "Book a seat")
         self.settle("Address of the button", "sessions.example")
         button = next(block for block in self.document() if block["type"] == "button")
-        self.assertEqual(button["attrs"], {"words": "Book a seat", "address": "https://sessions.example", "weight": "strong"})
+        self.assertEqual(
+            button["attrs"],
+            {"words": "Book a seat", "address": "https://sessions.example", "weight": "strong"},
+        )
 
     def test_a_table_is_filled_and_changed_by_keyboard(self) -> None:
         self.write("x")
@@ -157,7 +168,12 @@ class KindTests(WritingCase):
         for words in ("Part", "Price", "From", "Flex", "3"):
             self.keys.type(words)
             self.keys.press("Tab")
-        for name, value in (("Rows", "Row below"), ("Rows", "Move row up"), ("Columns", "Remove column"), ("Alignment of the cells", "centred")):
+        for name, value in (
+            ("Rows", "Row below"),
+            ("Rows", "Move row up"),
+            ("Columns", "Remove column"),
+            ("Alignment of the cells", "centred"),
+        ):
             self.page.locator(f"#block-line [aria-label='{name}']").select_option(label=value)
         self.settle("Caption of the table", "What it costs")
         table = next(block for block in self.document() if block["type"] == "table")
@@ -174,13 +190,18 @@ class KindTests(WritingCase):
         expect(self.sheet.locator(".block-form .review-score")).to_contain_text("7.5 of 10")
         self.page.get_by_label("Points for, one a line").fill("light\ncheap")
         review = next(block for block in self.document() if block["type"] == "review")
-        self.assertEqual((review["attrs"]["criteria"], review["attrs"]["points_for"]), ([["Grip", 7.5, 1]], ["light", "cheap"]))
+        self.assertEqual(
+            (review["attrs"]["criteria"], review["attrs"]["points_for"]),
+            ([["Grip", 7.5, 1]], ["light", "cheap"]),
+        )
 
     def test_html_by_hand_says_what_it_leaves_out(self) -> None:
         self.write("x")
         self.put("by hand")
         self.page.get_by_label("HTML by hand").fill("<b onclick='x()'>a</b><script>1</script>")
-        expect(self.sheet.locator(".raw-html [role=status]")).to_have_text("Left out, because it may not stand on a page: <script>, onclick.")
+        expect(self.sheet.locator(".raw-html [role=status]")).to_have_text(
+            "Left out, because it may not stand on a page: <script>, onclick."
+        )
 
     def test_a_fill_in_shows_its_value_and_keeps_its_name(self) -> None:
         self.page.fill("#title", "Lamps")
@@ -207,7 +228,12 @@ class KindTests(WritingCase):
 class HandTests(WritingCase):
     def linked(self) -> dict:
         """The attributes of the link in the first block."""
-        marks = [mark for part in self.document()[0]["content"] for mark in part.get("marks", ()) if mark["type"] == "link"]
+        marks = [
+            mark
+            for part in self.document()[0]["content"]
+            for mark in part.get("marks", ())
+            if mark["type"] == "link"
+        ]
         return marks[0]["attrs"]
 
     def test_blocks_are_moved_doubled_selected_and_removed_by_keys(self) -> None:
@@ -261,7 +287,9 @@ class HandTests(WritingCase):
         self.page.select_option("#link-form [name=window]", "new")
         self.page.click("#link-form button[type=submit]")
         attrs = self.linked()
-        self.assertEqual((attrs["href"], attrs["paid"], attrs["window"]), ("https://shop.example/flex", True, "new"))
+        self.assertEqual(
+            (attrs["href"], attrs["paid"], attrs["window"]), ("https://shop.example/flex", True, "new")
+        )
 
     def test_an_address_pasted_alone_becomes_a_link(self) -> None:
         self.write("see ")
@@ -280,7 +308,9 @@ class HandTests(WritingCase):
         )
         self.sheet.click()
         self.keys.press("Control+Shift+v")
-        self.assertEqual([block.get("content", [{}])[0].get("text") for block in self.document()], ["one", "two"])
+        self.assertEqual(
+            [block.get("content", [{}])[0].get("text") for block in self.document()], ["one", "two"]
+        )
         self.assertNotIn("marks", str(self.document()))
 
     def test_tab_nests_the_items_of_a_list(self) -> None:
@@ -294,7 +324,9 @@ class HandTests(WritingCase):
         self.write("x")
         self.keys.press("Enter")
         self.paste(PASTED, "plain")
-        expect(self.page.locator("#actions .told")).to_contain_text("Kept 1 heading, 1 list item. Dropped fonts, colours and sizes.")
+        expect(self.page.locator("#actions .told")).to_contain_text(
+            "Kept 1 heading, 1 list item. Dropped fonts, colours and sizes."
+        )
         self.assertEqual(self.kinds()[1:4], ["heading", "paragraph", "bulletList"])
         self.page.click("text=Undo the paste")
         self.assertNotIn("heading", self.kinds())
@@ -309,7 +341,9 @@ class HandTests(WritingCase):
         self.context.set_offline(False)
         self.page.click("text=Put its formatting in")
         expect(self.sheet.locator("h2")).to_have_text("Head")
-        self.complaints = [one for one in self.complaints if "ERR_INTERNET_DISCONNECTED" not in one and "htmx:" not in one]
+        self.complaints = [
+            one for one in self.complaints if "ERR_INTERNET_DISCONNECTED" not in one and "htmx:" not in one
+        ]
 
     def test_the_sheet_can_be_written_as_markdown_and_html(self) -> None:
         self.write("Some *thin* words.")
@@ -319,7 +353,9 @@ class HandTests(WritingCase):
         area.fill("## Made here\n\n- one\n- two\n")
         expect(self.sheet.locator("h2")).to_have_text("Made here")
         area.fill("~~~ mobbet:bubble\n~~~")
-        expect(self.page.locator("#source .told")).to_contain_text("line 1: There is no kind of block named “bubble”")
+        expect(self.page.locator("#source .told")).to_contain_text(
+            "line 1: There is no kind of block named “bubble”"
+        )
         expect(area).to_have_value("~~~ mobbet:bubble\n~~~")
         self.complaints = [one for one in self.complaints if "422" not in one and "400" not in one]
         self.page.click("#source header button")
@@ -338,8 +374,13 @@ class HandTests(WritingCase):
         first = self.sheet.locator("p").first
         first.hover()
         third = self.sheet.locator("p").nth(2).bounding_box()
-        self.page.locator(".grip").drag_to(self.sheet.locator("p").nth(2), target_position={"x": 20, "y": third["height"] - 2})
-        self.assertEqual([block["content"][0]["text"] for block in self.document() if "content" in block], ["two", "one", "three"])
+        self.page.locator(".grip").drag_to(
+            self.sheet.locator("p").nth(2), target_position={"x": 20, "y": third["height"] - 2}
+        )
+        self.assertEqual(
+            [block["content"][0]["text"] for block in self.document() if "content" in block],
+            ["two", "one", "three"],
+        )
 
     def test_a_link_is_typed_as_markdown_has_it(self) -> None:
         self.write("see [the shop](https://shop.example/a) now [bad](javascript:x)")
@@ -379,7 +420,11 @@ class HandTests(WritingCase):
         self.assertEqual([url for url in asked if "evil" in url], [])
         self.assertNotIn("javascript", str(self.document()))
         self.wait_saved()
-        self.complaints = [one for one in self.complaints if "Content Security Policy" not in one and "Content-Security-Policy" not in one]
+        self.complaints = [
+            one
+            for one in self.complaints
+            if "Content Security Policy" not in one and "Content-Security-Policy" not in one
+        ]
 
     def test_every_shortcut_is_on_one_page(self) -> None:
         self.sheet.click()
@@ -393,7 +438,9 @@ class HandTests(WritingCase):
         self.write("## One", "first", "## Two", "second")
         self.page.locator("#outline-list button", has_text="Two").focus()
         self.keys.press("Alt+ArrowUp")
-        self.assertEqual([block["content"][0]["text"] for block in self.document()], ["Two", "second", "One", "first"])
+        self.assertEqual(
+            [block["content"][0]["text"] for block in self.document()], ["Two", "second", "One", "first"]
+        )
 
     def test_a_long_paragraph_offers_to_break_at_its_sentences(self) -> None:
         self.paste("", "The clock ran. " * 50)
@@ -463,7 +510,9 @@ class SafetyTests(WritingCase):
     def test_a_post_is_split_and_the_split_undone(self) -> None:
         shop = self.server.workshop
         me = people_store.by_email(shop.db, ACCOUNT[0])
-        post = files.new_post(shop, me, "mending-bench", "---\ntitle: Long\n---\nStart.\n\n## Flex\n\nOne.\n\n## Plug\n\nTwo.\n").post
+        post = files.new_post(
+            shop, me, "mending-bench", "---\ntitle: Long\n---\nStart.\n\n## Flex\n\nOne.\n\n## Plug\n\nTwo.\n"
+        ).post
         self.open(f"/posts/{post.id}")
         expect(self.sheet.locator("h2")).to_have_count(2)
         self.page.click("#split")
@@ -510,7 +559,10 @@ class TwiceTests(WritingCase):
         expect(self.page.locator("#actions .told")).to_contain_text("Kept as “Three lines”.")
         self.sheet.locator("p").last.click()
         self.put("Three lines (as a copy")
-        self.assertEqual([block["content"][0]["text"] for block in self.document() if "content" in block], ["one", "two", "three"] * 2)
+        self.assertEqual(
+            [block["content"][0]["text"] for block in self.document() if "content" in block],
+            ["one", "two", "three"] * 2,
+        )
 
     def test_files_are_brought_in_each_with_its_report(self) -> None:
         self.open("/desk/mending-bench/bring-in")
@@ -566,7 +618,9 @@ class PhoneTests(BrowserCase):
         page.locator("#block-line [aria-label='Tint of the callout']").select_option("sea")
         page.locator("#block-line [aria-label='Move the block up']").click()
         self.wait_saved(page)
-        kinds = page.evaluate("() => document.querySelector('.ProseMirror').editor.getJSON().content.map(one => one.type)")
+        kinds = page.evaluate(
+            "() => document.querySelector('.ProseMirror').editor.getJSON().content.map(one => one.type)"
+        )
         self.assertIn("callout", kinds)
         self.assertLessEqual(page.evaluate("() => document.documentElement.scrollWidth"), 390)
         self.assert_accessible(page, "phone")

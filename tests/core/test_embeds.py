@@ -12,7 +12,10 @@ class EmbedTests(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(typed):
                 found = recognise(typed)
-                self.assertEqual((found.provider.name, found.address, found.frame), ("Harbour Reel", "https://reel.example/watch/eye-splice", "/stand-ins/reel/eye-splice"))
+                self.assertEqual(
+                    (found.provider.name, found.address, found.frame),
+                    ("Harbour Reel", "https://reel.example/watch/eye-splice", "/stand-ins/reel/eye-splice"),
+                )
 
     def test_anything_else_is_refused_with_the_reason(self) -> None:
         for typed, message in (

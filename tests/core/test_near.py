@@ -43,10 +43,17 @@ class NearDoubleTests(unittest.TestCase):
 
     def test_pairs_are_found_among_many_names_as_by_comparing_each_with_each(self) -> None:
         chance = random.Random(4)
-        names = [one for text in ALIKE.values() for pair in pairs(text) for one in pair] + [one for pair in pairs(APART) for one in pair]
+        names = [one for text in ALIKE.values() for pair in pairs(text) for one in pair] + [
+            one for pair in pairs(APART) for one in pair
+        ]
         names = list(dict.fromkeys(names))
         chance.shuffle(names)
-        naive = {frozenset((one, other)) for at, one in enumerate(names) for other in names[at + 1 :] if reason(one, other, know)}
+        naive = {
+            frozenset((one, other))
+            for at, one in enumerate(names)
+            for other in names[at + 1 :]
+            if reason(one, other, know)
+        }
         self.assertEqual({frozenset((double.one, double.other)) for double in doubles(names, know)}, naive)
 
     def test_a_name_being_typed_is_compared_with_all(self) -> None:
@@ -58,14 +65,23 @@ class NearDoubleTests(unittest.TestCase):
         self.assertEqual(reason("makry", "makery", lambda word: few.knows(word, "en")), "slip")
 
     def test_slips_are_counted_up_to_a_limit(self) -> None:
-        self.assertEqual([slips(a, b, 2) for a, b in (("ab", "ba"), ("abc", "abd"), ("abc", "xyz"), ("a", "abcd"), ("same", "same"))], [1, 1, 3, 3, 0])
+        self.assertEqual(
+            [
+                slips(a, b, 2)
+                for a, b in (("ab", "ba"), ("abc", "abd"), ("abc", "xyz"), ("a", "abcd"), ("same", "same"))
+            ],
+            [1, 1, 3, 3, 0],
+        )
 
 
 class KeyPhraseTests(unittest.TestCase):
     TEXT = "Soldering iron first. A soldering iron that is cold does not solder. The flex is old; the flex bends. Clean the tip of the soldering iron."
 
     def test_tags_that_occur_in_any_form_are_found(self) -> None:
-        self.assertEqual(tags_in(self.TEXT, ["solder", "flex", "zip", "soldering iron"]), ["solder", "soldering iron", "flex"])
+        self.assertEqual(
+            tags_in(self.TEXT, ["solder", "flex", "zip", "soldering iron"]),
+            ["solder", "soldering iron", "flex"],
+        )
 
     def test_telling_phrases_come_first(self) -> None:
         found = phrases("A cold iron", self.TEXT)

@@ -27,7 +27,9 @@ class ClientTests(unittest.TestCase):
     def test_a_network_of_ipv6_counts_as_one_client(self) -> None:
         self.assertEqual(one_client("2001:db8:1:2:aaaa::1"), one_client("2001:db8:1:2:bbbb::2"))
         self.assertNotEqual(one_client("2001:db8:1:2::1"), one_client("2001:db8:1:3::1"))
-        self.assertEqual((one_client("192.0.2.1"), one_client("::ffff:192.0.2.1")), ("192.0.2.1", "192.0.2.1"))
+        self.assertEqual(
+            (one_client("192.0.2.1"), one_client("::ffff:192.0.2.1")), ("192.0.2.1", "192.0.2.1")
+        )
 
     def test_a_network_that_is_none_is_refused(self) -> None:
         with self.assertRaisesRegex(BadInput, "MOBBET_PROXIES names “proxy.example”"):

@@ -18,7 +18,12 @@ class PasswordTests(unittest.TestCase):
                 passwords.check(text, is_common, ABOUT)
 
     def test_any_characters_are_taken_and_kept_in_one_form(self) -> None:
-        for text in ("a kettle of rust", "ünïcödé wörds hère", "日本語のパスワードを十五文字以上", "x" * 7 + "y z w v u " * 5):
+        for text in (
+            "a kettle of rust",
+            "ünïcödé wörds hère",
+            "日本語のパスワードを十五文字以上",
+            "x" * 7 + "y z w v u " * 5,
+        ):
             self.assertEqual(passwords.check(text, is_common, ABOUT), passwords.normalised(text))
         self.assertEqual(passwords.normalised("Cafe\u0301"), "Café")
 

@@ -28,14 +28,40 @@ class PatternTests(unittest.TestCase):
     def test_what_is_typed_is_read_in_proportion_to_its_length(self) -> None:
         for read, piece in ((is_email, "."), (is_email, "a@"), (split_line, '"'), (split_line, " <")):
             with self.subTest(f"{read.__name__} {piece}"):
-                self.assertLess(seconds(read, "a@" + piece * 200_000 + "@") / max(seconds(read, "a@" + piece * 50_000 + "@"), 1e-4), (LINEAR + QUADRATIC) / 2)
+                self.assertLess(
+                    seconds(read, "a@" + piece * 200_000 + "@")
+                    / max(seconds(read, "a@" + piece * 50_000 + "@"), 1e-4),
+                    (LINEAR + QUADRATIC) / 2,
+                )
 
 
 class EmailTests(unittest.TestCase):
     def test_addresses_as_mail_servers_take_them(self) -> None:
-        for text in ("a@b.example", "first.last+tag@sub.domain.example", "o'neil@x-y.example", "ü@bücher.example"):
+        for text in (
+            "a@b.example",
+            "first.last+tag@sub.domain.example",
+            "o'neil@x-y.example",
+            "ü@bücher.example",
+        ):
             self.assertTrue(is_email(text), text)
-        for text in ("", "a", "a@b", "a@@b.example", "a b@c.example", "a@b..example", ".a@b.example", "a.@b.example", "a..b@c.example", "a@-b.example", "a@b.example\nBcc: c@d.example", "a@b_c.example", "a" * 65 + "@b.example", "a@" + "b" * 64 + ".example", "<a@b.example>", "a@b.example,c@d.example"):
+        for text in (
+            "",
+            "a",
+            "a@b",
+            "a@@b.example",
+            "a b@c.example",
+            "a@b..example",
+            ".a@b.example",
+            "a.@b.example",
+            "a..b@c.example",
+            "a@-b.example",
+            "a@b.example\nBcc: c@d.example",
+            "a@b_c.example",
+            "a" * 65 + "@b.example",
+            "a@" + "b" * 64 + ".example",
+            "<a@b.example>",
+            "a@b.example,c@d.example",
+        ):
             self.assertFalse(is_email(text), text)
 
     def test_a_line_has_a_name_or_none(self) -> None:
@@ -46,7 +72,13 @@ class EmailTests(unittest.TestCase):
 
 class TypedTests(unittest.TestCase):
     def test_a_point_is_read_in_its_spellings(self) -> None:
-        for text in ("38.72, -9.14", "38.72 N 9.14 W", "geo:38.72,-9.14", "38.72° N, 9.14° W", " 38.72 ,-9.14;u=10"):
+        for text in (
+            "38.72, -9.14",
+            "38.72 N 9.14 W",
+            "geo:38.72,-9.14",
+            "38.72° N, 9.14° W",
+            " 38.72 ,-9.14;u=10",
+        ):
             self.assertEqual(read_point(text), (38.72, -9.14), text)
 
     def test_a_rule_names_a_domain(self) -> None:

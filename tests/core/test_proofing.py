@@ -39,15 +39,27 @@ shade keeps its shape. A European plug needs an adapter, and a one-way switch do
 """
 
 
-HOUSE = Rules("curly", "spaced", "sign", (("email", "e-mail"), ("in order to", "to"), ("basically", "")), (("shop.example", "paid"),))
+HOUSE = Rules(
+    "curly",
+    "spaced",
+    "sign",
+    (("email", "e-mail"), ("in order to", "to"), ("basically", "")),
+    (("shop.example", "paid"),),
+)
 
 
-def marks_of(document: dict, docket: Docket = SETTLED, rules: Rules = Rules(), going: Going = Going(), **known: object) -> list[Mark]:
-    knowledge = Knowledge(knows=DICTIONARY.knows, suggests=DICTIONARY.suggest, has_dictionary=DICTIONARY.has, **known)
+def marks_of(
+    document: dict, docket: Docket = SETTLED, rules: Rules = Rules(), going: Going = Going(), **known: object
+) -> list[Mark]:
+    knowledge = Knowledge(
+        knows=DICTIONARY.knows, suggests=DICTIONARY.suggest, has_dictionary=DICTIONARY.has, **known
+    )
     return Proof().marks(Material(document, docket, "en", knowledge, rules, going))
 
 
-def marks(source: str, docket: Docket = SETTLED, rules: Rules = Rules(), going: Going = Going(), **known: object) -> list[Mark]:
+def marks(
+    source: str, docket: Docket = SETTLED, rules: Rules = Rules(), going: Going = Going(), **known: object
+) -> list[Mark]:
     return marks_of(from_markdown(source), docket, rules, going, **known)
 
 
@@ -71,18 +83,36 @@ class FaultTests(unittest.TestCase):
 
     def test_names_code_addresses_and_learned_words_are_left_alone(self) -> None:
         source = "Then Laran wrote `recieve` to laran@bench.example about PyAV and the dashpot of a colour-blind neighbour."
-        self.assertEqual([mark for mark in marks(source, learned=frozenset({"dashpot"})) if mark.check == "spelling"], [])
+        self.assertEqual(
+            [mark for mark in marks(source, learned=frozenset({"dashpot"})) if mark.check == "spelling"], []
+        )
 
     def test_words_in_another_language_are_not_held_against_the_dictionary_of_the_post(self) -> None:
         source = 'He said <span class="language" lang="xx">kaputtes Ding</span> and left.'
         self.assertEqual([mark.text for mark in marks(source) if mark.check == "spelling"], [])
         document = from_markdown("Dit is kapot.")
         knowledge = Knowledge(knows=DICTIONARY.knows, has_dictionary=lambda language: language == "en")
-        self.assertEqual([mark for mark in Proof().marks(Material(document, SETTLED, "nl", knowledge)) if mark.check == "spelling"], [])
+        self.assertEqual(
+            [
+                mark
+                for mark in Proof().marks(Material(document, SETTLED, "nl", knowledge))
+                if mark.check == "spelling"
+            ],
+            [],
+        )
 
     def test_words_in_letters_the_dictionary_cannot_write_are_left_alone(self) -> None:
-        self.assertEqual([mark.text for mark in marks("The 電気ケトル and the кофемолка hum 😀.") if mark.check == "spelling"], [])
-        self.assertEqual((DICTIONARY.suggest("кофемолка", "en"), DICTIONARY.suggest_more("кофемолка", "en")), ([], []))
+        self.assertEqual(
+            [
+                mark.text
+                for mark in marks("The 電気ケトル and the кофемолка hum 😀.")
+                if mark.check == "spelling"
+            ],
+            [],
+        )
+        self.assertEqual(
+            (DICTIONARY.suggest("кофемолка", "en"), DICTIONARY.suggest_more("кофемолка", "en")), ([], [])
+        )
 
     def test_the_docket_is_read_as_well(self) -> None:
         for docket, known, check, gravity in (
@@ -91,15 +121,28 @@ class FaultTests(unittest.TestCase):
             (Docket(title="A", tags=("fuse", "fuses")), {}, "tags", "should"), (SETTLED, {"descriptions": {"how it was mended.": 7}}, "description", "should"),
         ):  # fmt: skip
             with self.subTest(f"{docket.title[:10]} {check}"):
-                self.assertIn((check, gravity), {(mark.check, mark.gravity) for mark in marks("Words.", docket, **known)})
+                self.assertIn(
+                    (check, gravity),
+                    {(mark.check, mark.gravity) for mark in marks("Words.", docket, **known)},
+                )
 
     def test_what_is_linked_and_shown_is_known(self) -> None:
-        posts = {1: OtherPost("Draft", "draft"), 2: OtherPost("Out", "out", True), 3: OtherPost("Out", "out", False, frozenset({"fuses"}))}
-        found = [mark.message for mark in marks("[a](post:1) [b](post:2) [c](post:3#fuses) [d](post:3#none)", posts=posts) if mark.check == "link-target"]
+        posts = {
+            1: OtherPost("Draft", "draft"),
+            2: OtherPost("Out", "out", True),
+            3: OtherPost("Out", "out", False, frozenset({"fuses"})),
+        }
+        found = [
+            mark.message
+            for mark in marks("[a](post:1) [b](post:2) [c](post:3#fuses) [d](post:3#none)", posts=posts)
+            if mark.check == "link-target"
+        ]
         self.assertEqual([words.split("“")[1].split("”")[0] for words in found], ["Draft", "Out", "Out"])
         items = {5: LibraryItem("picture", "lamp.jpg", 300, 200, "", "", True, False, False)}
-        self.assertEqual({mark.check for mark in marks("![A lamp on a bench](media:5)", items=items)}, {"credit", "picture-size"})
-
+        self.assertEqual(
+            {mark.check for mark in marks("![A lamp on a bench](media:5)", items=items)},
+            {"credit", "picture-size"},
+        )
 
     def test_words_that_sound_alike_are_told_apart(self) -> None:
         for source, meant in (
@@ -118,7 +161,14 @@ class FaultTests(unittest.TestCase):
             ("I cut the wire of.", "off"), ("It came form the shelf.", "from"), ("Take it a part and look.", "apart"), ("We do it everyday.", "every day"), ("We put there cups away.", "their"), ("Who's is it?", "Whose"), ("The wires where loose.", "were"), ("Accept for one, all came.", "Except"), ("The lamp works, to.", "too"), ("Of coarse it works.", "course"),
         ):  # fmt: skip
             with self.subTest(source):
-                self.assertIn(meant, [mark.mends[0].operation["text"] for mark in marks(source) if mark.check == "confused-pairs"])
+                self.assertIn(
+                    meant,
+                    [
+                        mark.mends[0].operation["text"]
+                        for mark in marks(source)
+                        if mark.check == "confused-pairs"
+                    ],
+                )
 
     def test_the_house_style_for_words_is_applied_on_request(self) -> None:
         for source, check, after in (
@@ -133,21 +183,61 @@ class FaultTests(unittest.TestCase):
                 self.assertEqual(to_text(mended(document, found[0].mends[0].operation)).strip(), after)
 
     def test_a_text_in_the_house_style_has_no_mark_of_it(self) -> None:
-        source = "“It’s so,” he said – and left… The pipe is 12\" wide, from 3–5 metres. The lads’ shed is old."
-        self.assertEqual([mark.check for mark in marks(source, rules=HOUSE) if mark.check not in ("picture-missing",)], [])
+        source = (
+            '“It’s so,” he said – and left… The pipe is 12" wide, from 3–5 metres. The lads’ shed is old.'
+        )
+        self.assertEqual(
+            [mark.check for mark in marks(source, rules=HOUSE) if mark.check not in ("picture-missing",)], []
+        )
 
     def test_links_are_held_against_what_came_back_and_against_the_rules(self) -> None:
-        known = {"answers": {"https://a.example/": LinkAnswer("answered with 404", "3 Nov"), "https://b.example/": LinkAnswer("", "", "https://c.example/")}}
-        found = {mark.check: mark for mark in marks("[one thing](https://a.example/#x), [two](https://b.example/), [three](https://shop.example/x)", rules=HOUSE, **known)}
-        self.assertIn("answered with 404, since 3 Nov", [mark.message for mark in marks("[one](https://a.example/)", **known) if mark.check == "link-answers"][0])
+        known = {
+            "answers": {
+                "https://a.example/": LinkAnswer("answered with 404", "3 Nov"),
+                "https://b.example/": LinkAnswer("", "", "https://c.example/"),
+            }
+        }
+        found = {
+            mark.check: mark
+            for mark in marks(
+                "[one thing](https://a.example/#x), [two](https://b.example/), [three](https://shop.example/x)",
+                rules=HOUSE,
+                **known,
+            )
+        }
+        self.assertIn(
+            "answered with 404, since 3 Nov",
+            [
+                mark.message
+                for mark in marks("[one](https://a.example/)", **known)
+                if mark.check == "link-answers"
+            ][0],
+        )
         self.assertEqual(found["partner-links"].mends[0].operation["do"], "paid")
         self.assertEqual(found["link-answers"].mends[0].operation["href"], "https://c.example/")
 
     def test_own_posts_that_are_plainly_meant_are_offered(self) -> None:
-        own = own_posts([OwnPost(3, "Rewiring a desk lamp without losing the switch"), OwnPost(4, "Stuck zips", ("zip sliders",)), OwnPost(5, "Lamps")])
-        offered = {mark.text: mark.mends[0].operation["href"] for mark in marks("We were rewiring the desk lamp. Then a stuck zip. A lamp is a lamp.", own=own) if mark.check == "own-links"}
+        own = own_posts(
+            [
+                OwnPost(3, "Rewiring a desk lamp without losing the switch"),
+                OwnPost(4, "Stuck zips", ("zip sliders",)),
+                OwnPost(5, "Lamps"),
+            ]
+        )
+        offered = {
+            mark.text: mark.mends[0].operation["href"]
+            for mark in marks("We were rewiring the desk lamp. Then a stuck zip. A lamp is a lamp.", own=own)
+            if mark.check == "own-links"
+        }
         self.assertEqual(offered, {"rewiring the desk lamp": "post:3", "stuck zip": "post:4"})
-        self.assertEqual([mark for mark in marks("A [desk lamp rewiring](post:3) and stuck zips.", own=own.without(4)) if mark.check == "own-links"], [])
+        self.assertEqual(
+            [
+                mark
+                for mark in marks("A [desk lamp rewiring](post:3) and stuck zips.", own=own.without(4))
+                if mark.check == "own-links"
+            ],
+            [],
+        )
 
     def test_what_is_odd_about_going_out_is_told(self) -> None:
         for going, check in (
@@ -158,12 +248,24 @@ class FaultTests(unittest.TestCase):
                 self.assertIn(check, {mark.check for mark in marks("Words.", going=going)})
 
     def test_a_hard_text_is_told_with_what_would_help(self) -> None:
-        hard = "Considerable organisational complexity characterises contemporary institutional communication, particularly regarding infrastructural responsibilities. " * 15
-        self.assertIn("shorter words would help most", next(mark.message for mark in marks(hard) if mark.check == "reading-ease"))
-        self.assertNotIn("reading-ease", {mark.check for mark in marks("We sat on the bench and drank our tea. The lamp was on. " * 15)})
+        hard = (
+            "Considerable organisational complexity characterises contemporary institutional communication, particularly regarding infrastructural responsibilities. "
+            * 15
+        )
+        self.assertIn(
+            "shorter words would help most",
+            next(mark.message for mark in marks(hard) if mark.check == "reading-ease"),
+        )
+        self.assertNotIn(
+            "reading-ease",
+            {mark.check for mark in marks("We sat on the bench and drank our tea. The lamp was on. " * 15)},
+        )
 
     def test_a_series_with_a_gap_is_told(self) -> None:
-        self.assertIn("has no part 3", next(mark.message for mark in marks("Words.", series_parts=(1, 2, 4)) if mark.check == "series"))
+        self.assertIn(
+            "has no part 3",
+            next(mark.message for mark in marks("Words.", series_parts=(1, 2, 4)) if mark.check == "series"),
+        )
         self.assertNotIn("series", {mark.check for mark in marks("Words.", series_parts=(1, 2, 3))})
 
 
@@ -186,7 +288,13 @@ class MendTests(unittest.TestCase):
                     with self.subTest(f"{source} {mark.check} {mend.words}"):
                         after = mended(document, mend.operation)
                         self.assertEqual(schema.check(after), after)
-                        self.assertNotIn((mark.check, mark.text, mark.path), [(one.check, one.text, one.path) for one in marks_of(after, rules=HOUSE, **known)])
+                        self.assertNotIn(
+                            (mark.check, mark.text, mark.path),
+                            [
+                                (one.check, one.text, one.path)
+                                for one in marks_of(after, rules=HOUSE, **known)
+                            ],
+                        )
                         tried += 1
         self.assertGreater(tried, 15)
 
@@ -203,18 +311,33 @@ class MendTests(unittest.TestCase):
 class HouseTests(unittest.TestCase):
     def test_avoided_words_are_read_line_by_line(self) -> None:
         self.assertEqual(read_avoided("Email: e-mail\n\nbasically"), (("email", "e-mail"), ("basically", "")))
-        for typed, words in ((": x", "names no word"), ("x" * 90, "names no word"), ("e-mail: E-mail", "prefers the word it avoids")):
+        for typed, words in (
+            (": x", "names no word"),
+            ("x" * 90, "names no word"),
+            ("e-mail: E-mail", "prefers the word it avoids"),
+        ):
             with self.subTest(typed), self.assertRaisesRegex(BadInput, words):
                 read_avoided(typed)
 
     def test_the_blog_says_how_grave_a_check_is(self) -> None:
         found = [Mark("spelling", "a"), Mark("dashes", "b"), Mark("title", "c")]
-        self.assertEqual([(mark.check, mark.gravity) for mark in weighed(found, {"spelling": "must", "dashes": "off"})], [("spelling", "must"), ("title", "should")])
+        self.assertEqual(
+            [(mark.check, mark.gravity) for mark in weighed(found, {"spelling": "must", "dashes": "off"})],
+            [("spelling", "must"), ("title", "should")],
+        )
 
 
 class SlipTests(unittest.TestCase):
     def test_the_word_that_was_meant_comes_first(self) -> None:
-        for typed, meant in (("recieve", "receive"), ("Seperate", "Separate"), ("occured", "occurred"), ("accomodate", "accommodate"), ("wich", "which"), ("tommorow", "tomorrow"), ("publically", "publicly")):
+        for typed, meant in (
+            ("recieve", "receive"),
+            ("Seperate", "Separate"),
+            ("occured", "occurred"),
+            ("accomodate", "accommodate"),
+            ("wich", "which"),
+            ("tommorow", "tomorrow"),
+            ("publically", "publicly"),
+        ):
             with self.subTest(typed):
                 self.assertEqual(DICTIONARY.suggest(typed, "en")[0], meant)
 
@@ -223,15 +346,18 @@ class ProofTests(unittest.TestCase):
     def test_a_mark_names_its_passage_and_offers_a_mend(self) -> None:
         mark = next(mark for mark in marks("First.\n\nWe recieve lamps.") if mark.check == "spelling")
         self.assertEqual((mark.text, mark.path, mark.start, mark.end), ("recieve", (1,), 3, 10))
-        self.assertEqual(mark.mends[0].operation, {"do": "replace", "path": [1], "start": 3, "end": 10, "text": "receive"})
+        self.assertEqual(
+            mark.mends[0].operation, {"do": "replace", "path": [1], "start": 3, "end": 10, "text": "receive"}
+        )
 
     def test_a_passage_that_did_not_change_is_not_read_again(self) -> None:
         proof, asked = Proof(), []
-        knowledge = Knowledge(knows=lambda word, language: asked.append(word) or True, has_dictionary=lambda language: True)
+        knowledge = Knowledge(
+            knows=lambda word, language: asked.append(word) or True, has_dictionary=lambda language: True
+        )
         for source in ("One lamp.\n\nTwo zips.", "One lamp.\n\nNew words.\n\nTwo zips."):
             proof.marks(Material(from_markdown(source), SETTLED, "en", knowledge))
         self.assertEqual(asked, ["One", "lamp", "Two", "zips", "New", "words"])
-
 
     def test_every_check_is_in_the_table_once_and_says_why(self) -> None:
         self.assertEqual(len({check.run for check in CHECKS}), len(CHECKS))

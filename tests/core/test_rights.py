@@ -28,7 +28,9 @@ class RightsTests(unittest.TestCase):
         for role in Role:
             for action in Action:
                 with self.subTest(f"{action} {role}"):
-                    self.assertEqual(may(role, action, is_own=True, is_private=True), may(role, action, is_own=True))
+                    self.assertEqual(
+                        may(role, action, is_own=True, is_private=True), may(role, action, is_own=True)
+                    )
                     if action != Action.WITHDRAW_POST:
                         self.assertFalse(may(role, action, is_own=False, is_private=True))
         self.assertTrue(may(Role.OWNER, Action.WITHDRAW_POST, is_own=False, is_private=True))

@@ -3,14 +3,7 @@ import unittest
 
 from mobbet.core import geo, search_results
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.document.leading import (
-    carried,
-    lead,
-    link_alone,
-    place_of,
-    reference,
-    words_of,
-)
+from mobbet.core.document.leading import carried, lead, link_alone, place_of, reference, words_of
 from mobbet.core.errors import BadInput
 from mobbet.core.filing import Rule, read_rule
 from mobbet.core.headings import heading_in_words, read_heading, shown_parts
@@ -30,14 +23,18 @@ class LeadTests(unittest.TestCase):
                 self.assertEqual((found.form, found.at, found.why), (form, at, "rule"))
 
     def test_a_picture_that_is_wide_enough_comes_before_a_small_one(self) -> None:
-        self.assertEqual(lead(from_markdown("![a](media:3)\n\n![b](media:4)"), "", lambda number: number == 4).at, 1)
+        self.assertEqual(
+            lead(from_markdown("![a](media:3)\n\n![b](media:4)"), "", lambda number: number == 4).at, 1
+        )
 
     def test_any_block_leads_when_it_was_chosen_and_the_rule_takes_over_when_it_is_gone(self) -> None:
         document = from_markdown("words\n\n> said\n\n| a | b |\n|---|---|\n| 1 | 2 |\n\n![a](media:3)")
         for at, form in ((0, "block"), (1, "quotation"), (2, "table"), (3, "picture")):
             chosen = reference(document, at)
             with self.subTest(form):
-                self.assertEqual((lead(document, chosen.digest).form, lead(document, chosen.digest).why), (form, "chosen"))
+                self.assertEqual(
+                    (lead(document, chosen.digest).form, lead(document, chosen.digest).why), (form, "chosen")
+                )
         self.assertEqual((lead(document, "gone").form, lead(document, "gone").why), ("picture", "lost"))
         self.assertIsNone(reference(from_markdown("## Only a heading"), 0))
 
@@ -56,7 +53,10 @@ class LeadTests(unittest.TestCase):
         self.assertEqual(place_of(after, carried(reference(before, 1), before, after).digest), 1)
 
     def test_a_link_on_a_line_of_its_own_is_told_from_one_in_a_sentence(self) -> None:
-        self.assertEqual(link_alone(from_markdown("[a shop](https://a.example)")["content"][0]), ("https://a.example", "a shop"))
+        self.assertEqual(
+            link_alone(from_markdown("[a shop](https://a.example)")["content"][0]),
+            ("https://a.example", "a shop"),
+        )
         self.assertIsNone(link_alone(from_markdown("see [a shop](https://a.example)")["content"][0]))
 
     def test_blocks_are_told_in_a_few_words(self) -> None:
@@ -65,27 +65,44 @@ class LeadTests(unittest.TestCase):
 
 class HeadingTests(unittest.TestCase):
     def test_a_heading_is_standard_without_some_parts_or_none(self) -> None:
-        self.assertEqual(read_heading("standard", ["categories", "title", "subtitle", "byline", "date", "lead"]), "")
+        self.assertEqual(
+            read_heading("standard", ["categories", "title", "subtitle", "byline", "date", "lead"]), ""
+        )
         kept = read_heading("standard", ["categories", "title", "subtitle", "byline"])
-        self.assertEqual((kept, heading_in_words(kept)), ("without:date,lead", "a heading without the date and what leads it"))
+        self.assertEqual(
+            (kept, heading_in_words(kept)),
+            ("without:date,lead", "a heading without the date and what leads it"),
+        )
         self.assertNotIn("date", shown_parts(kept))
         self.assertEqual((read_heading("none", []), shown_parts("none")), ("none", frozenset()))
 
 
 class SearchResultTests(unittest.TestCase):
     def test_a_title_is_measured_and_cut_after_a_word(self) -> None:
-        short, long = search_results.title("A lamp"), search_results.title("Rewiring a desk lamp without losing the switch, the shade or the patience you came with")
+        short, long = (
+            search_results.title("A lamp"),
+            search_results.title(
+                "Rewiring a desk lamp without losing the switch, the shade or the patience you came with"
+            ),
+        )
         self.assertEqual((short.is_cut, short.shown), (False, "A lamp"))
         self.assertTrue(long.is_cut and long.shown.endswith(" …"))
         self.assertLessEqual(search_results.pixels(long.shown, 20), 580)
 
     def test_the_usual_title_leaves_out_what_results_would_cut(self) -> None:
-        self.assertEqual(search_results.usual_title("A lamp", "Notes", "The Bench"), "A lamp · Notes · The Bench")
+        self.assertEqual(
+            search_results.usual_title("A lamp", "Notes", "The Bench"), "A lamp · Notes · The Bench"
+        )
         self.assertEqual(search_results.usual_title("A lamp", "Posts", "The Bench"), "A lamp · The Bench")
         self.assertEqual(search_results.usual_title("w" * 40, "Notes", "The Bench"), "w" * 40)
 
     def test_a_description_is_proposed_in_whole_sentences(self) -> None:
-        self.assertEqual(search_results.proposed_description(["One thing. Another thing.", "A third one " + "that goes on " * 20]), "One thing. Another thing.")
+        self.assertEqual(
+            search_results.proposed_description(
+                ["One thing. Another thing.", "A third one " + "that goes on " * 20]
+            ),
+            "One thing. Another thing.",
+        )
         self.assertTrue(search_results.proposed_description(["word " * 60]).endswith("word…"))
 
 
@@ -97,7 +114,11 @@ class PlaceTests(unittest.TestCase):
         self.assertEqual(geo.point_in_words((38.72, -9.14)), "38.72° N, 9.14° W")
 
     def test_what_is_no_place_is_refused_in_words(self) -> None:
-        for name, point, has_map, words in (("A", "91, 0", False, "is no point on the earth"), ("", "1, 1", False, "has no name"), ("A", "", True, "A map needs a point")):
+        for name, point, has_map, words in (
+            ("A", "91, 0", False, "is no point on the earth"),
+            ("", "1, 1", False, "has no name"),
+            ("A", "", True, "A map needs a point"),
+        ):
             with self.subTest(words), self.assertRaisesRegex(BadInput, words):
                 geo.read_place(name, point, has_map)
         self.assertIsNone(geo.read_place("", "", False))
@@ -133,7 +154,9 @@ class TreemapTests(unittest.TestCase):
             whole = sum(sizes)
             for size, box in zip(sizes, boxes, strict=True):
                 self.assertAlmostEqual(box.width * box.height, size / whole * 240_000, places=3)
-                self.assertTrue(-1e-6 <= box.x and box.x + box.width <= 800.001 and box.y + box.height <= 300.001)
+                self.assertTrue(
+                    -1e-6 <= box.x and box.x + box.width <= 800.001 and box.y + box.height <= 300.001
+                )
         self.assertEqual(squarified([], Box(0, 0, 1, 1)), [])
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import calendar
 import unittest
-from datetime import date, datetime, timedelta, timezone
+from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from mobbet.core.errors import BadInput
@@ -35,7 +35,7 @@ def instants(days: list[date], hour: int, zone: str) -> list[int]:
     for day in days:
         wanted = datetime(day.year, day.month, day.day, hour)
         moment = wanted.replace(tzinfo=ZoneInfo(zone))
-        back = moment.astimezone(timezone.utc).astimezone(ZoneInfo(zone)).replace(tzinfo=None)
+        back = moment.astimezone(UTC).astimezone(ZoneInfo(zone)).replace(tzinfo=None)
         later = (wanted - back) if back < wanted else timedelta()
         found.append(int((moment + later).timestamp()))
     return found
@@ -57,26 +57,41 @@ class OccurrenceTests(unittest.TestCase):
         days = days_until(date(2036, 1, 20))
         self.held("FREQ=WEEKLY;BYDAY=TU", [day for day in days if day.weekday() == 1])
         monday = START - timedelta(days=START.weekday())
-        self.held("FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,TH", [day for day in days if day.weekday() in (1, 3) and ((day - monday).days // 7) % 2 == 0])
+        self.held(
+            "FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,TH",
+            [day for day in days if day.weekday() in (1, 3) and ((day - monday).days // 7) % 2 == 0],
+        )
 
     def test_the_last_thursday_and_the_hours_that_clock_changes_skip(self) -> None:
         days = days_until(date(2036, 1, 20))
-        last = [day for day in days if day.weekday() == 3 and day.day > calendar.monthrange(day.year, day.month)[1] - 7]
+        last = [
+            day
+            for day in days
+            if day.weekday() == 3 and day.day > calendar.monthrange(day.year, day.month)[1] - 7
+        ]
         self.held("FREQ=MONTHLY;BYDAY=-1TH", last)
         self.held("FREQ=WEEKLY;BYDAY=SU", [day for day in days if day.weekday() == 6], 2)
 
     def test_days_are_left_out_and_slots_that_meet_are_one(self) -> None:
         two = [slot("FREQ=WEEKLY;BYDAY=TU", "09:00", "2026-01-06"), slot("FREQ=MONTHLY;BYMONTHDAY=13")]
-        self.assertEqual([one.wall[:10] for one in occurrences(two, "UTC", FIRST, FIRST + 20 * 86400)], ["2026-01-13", "2026-01-20"])
+        self.assertEqual(
+            [one.wall[:10] for one in occurrences(two, "UTC", FIRST, FIRST + 20 * 86400)],
+            ["2026-01-13", "2026-01-20"],
+        )
 
     def test_until_means_the_whole_day(self) -> None:
         found = occurrences([slot("FREQ=DAILY;UNTIL=20260103")], "UTC", FIRST, LAST)
-        self.assertEqual([one.wall for one in found], ["2026-01-01T09:00", "2026-01-02T09:00", "2026-01-03T09:00"])
+        self.assertEqual(
+            [one.wall for one in found], ["2026-01-01T09:00", "2026-01-02T09:00", "2026-01-03T09:00"]
+        )
 
     def test_the_queue_takes_what_is_free_in_order(self) -> None:
         free = free_slots([slot("FREQ=DAILY")], "UTC", FIRST, FIRST + 4 * 86400, [FIRST + 32400])
         self.assertEqual([one.wall[8:10] for one in free], ["02", "03", "04"])
-        self.assertEqual(assign([7, 5], free), [(7, Free("2026-01-02T09:00", FIRST + 118800)), (5, Free("2026-01-03T09:00", FIRST + 205200))])
+        self.assertEqual(
+            assign([7, 5], free),
+            [(7, Free("2026-01-02T09:00", FIRST + 118800)), (5, Free("2026-01-03T09:00", FIRST + 205200))],
+        )
 
 
 class ReadingTests(unittest.TestCase):

@@ -13,14 +13,7 @@ from mobbet.core.permalinks import (
     short_code,
     short_path,
 )
-from mobbet.core.slugs import (
-    LATIN,
-    LONGEST_SLUG,
-    OWN,
-    read_post_slug,
-    shorter_slugs,
-    slug_of,
-)
+from mobbet.core.slugs import LATIN, LONGEST_SLUG, OWN, read_post_slug, shorter_slugs, slug_of
 
 TITLES = (
     "Rewiring a desk lamp", "Żółta lampa przy łóżku", "Настольная лампа не горит", "Λάμπα γραφείου χωρίς διακόπτη", "מנורה שבורה על השולחן", "مصباح مكسور على الطاولة",
@@ -42,17 +35,28 @@ class SlugTests(unittest.TestCase):
                     self.assertFalse(unicodedata.category(slug[0]).startswith(("M", "P")))
 
     def test_a_long_title_loses_its_little_words_and_is_never_cut_in_a_word(self) -> None:
-        self.assertEqual(slug_of("Rewiring a desk lamp without losing the switch", ""), "rewiring-desk-lamp-without-losing-switch")
+        self.assertEqual(
+            slug_of("Rewiring a desk lamp without losing the switch", ""),
+            "rewiring-desk-lamp-without-losing-switch",
+        )
         self.assertEqual(slug_of("The old lamp", ""), "the-old-lamp")
-        self.assertEqual(slug_of("of the and the of the and the of the and", ""), "of-the-and-the-of-the-and-the-of-the-and")
+        self.assertEqual(
+            slug_of("of the and the of the and the of the and", ""),
+            "of-the-and-the-of-the-and-the-of-the-and",
+        )
         self.assertEqual(len(slug_of("x" * 90, "")), 60)
 
     def test_shorter_ones_are_proposed(self) -> None:
-        self.assertEqual(shorter_slugs("Rewiring a desk lamp without losing the switch"), ("rewiring-desk-lamp-without", "rewiring-desk-lamp", "rewiring-desk"))
+        self.assertEqual(
+            shorter_slugs("Rewiring a desk lamp without losing the switch"),
+            ("rewiring-desk-lamp-without", "rewiring-desk-lamp", "rewiring-desk"),
+        )
         self.assertEqual(shorter_slugs("Flex"), ())
 
     def test_what_cannot_stand_in_an_address_is_refused_with_a_proposal(self) -> None:
-        with self.assertRaisesRegex(BadInput, "“Two words!” cannot be part of an address; how about “two-words”?"):
+        with self.assertRaisesRegex(
+            BadInput, "“Two words!” cannot be part of an address; how about “two-words”?"
+        ):
             read_post_slug("Two words!")
         with self.assertRaisesRegex(BadInput, "use letters, digits and hyphens"):
             read_post_slug("🙂")
@@ -79,12 +83,36 @@ class PermalinkTests(unittest.TestCase):
                 read_pattern(pattern)
 
     def test_every_spelling_has_one_form(self) -> None:
-        for asked, path in (("/Lamps/Flex", "/lamps/flex/"), ("//a//b", "/a/b/"), ("/a/index.html", "/a/"), ("/Feed.Atom", "/feed.atom"), ("/caf%C3%A9", "/café/"), ("", "/"), ("/e\u0301", "/é/")):
+        for asked, path in (
+            ("/Lamps/Flex", "/lamps/flex/"),
+            ("//a//b", "/a/b/"),
+            ("/a/index.html", "/a/"),
+            ("/Feed.Atom", "/feed.atom"),
+            ("/caf%C3%A9", "/café/"),
+            ("", "/"),
+            ("/e\u0301", "/é/"),
+        ):
             with self.subTest(asked):
                 self.assertEqual(one_form(asked), path)
 
     def test_the_site_keeps_its_own_addresses(self) -> None:
-        self.assertTrue(all(map(is_own_path, ("/", "/tag/x/", "/2026/11/", "/lamps/page/2/", "/archive/", "/lamps/feed.rss", "/~abc/", "/sitemap.xml"))))
+        self.assertTrue(
+            all(
+                map(
+                    is_own_path,
+                    (
+                        "/",
+                        "/tag/x/",
+                        "/2026/11/",
+                        "/lamps/page/2/",
+                        "/archive/",
+                        "/lamps/feed.rss",
+                        "/~abc/",
+                        "/sitemap.xml",
+                    ),
+                )
+            )
+        )
         self.assertFalse(any(map(is_own_path, ("/lamps/", "/2026/11/flex/", "/lamps/archive/"))))
 
     def test_short_codes_are_all_different_and_lead_back(self) -> None:

@@ -1,12 +1,12 @@
 import unittest
-from datetime import date, datetime, timezone
+from datetime import UTC, date, datetime
 
 from mobbet.core import timing
 from mobbet.core.errors import BadInput
 
 
 def utc(text: str) -> int:
-    return int(datetime.fromisoformat(text).replace(tzinfo=timezone.utc).timestamp())
+    return int(datetime.fromisoformat(text).replace(tzinfo=UTC).timestamp())
 
 
 INSTANTS = (
@@ -28,14 +28,25 @@ class TimingTests(unittest.TestCase):
 
     def test_wall_and_instant_go_back_and_forth(self) -> None:
         for wall in ("2026-11-26T09:00", "2026-07-01T23:59:30"):
-            self.assertEqual(timing.wall(timing.instant_of_wall(wall, "Europe/Lisbon"), "Europe/Lisbon"), wall)
+            self.assertEqual(
+                timing.wall(timing.instant_of_wall(wall, "Europe/Lisbon"), "Europe/Lisbon"), wall
+            )
 
     def test_typed_times_are_read(self) -> None:
-        for typed, wanted in (("2026-11-26", "2026-11-26T00:00"), (" 2026-11-26 09:05 ", "2026-11-26T09:05"), ("2026-11-26T09:05:07", "2026-11-26T09:05:07")):
+        for typed, wanted in (
+            ("2026-11-26", "2026-11-26T00:00"),
+            (" 2026-11-26 09:05 ", "2026-11-26T09:05"),
+            ("2026-11-26T09:05:07", "2026-11-26T09:05:07"),
+        ):
             self.assertEqual(timing.read_wall(typed), wanted)
 
     def test_wrong_times_are_refused_with_a_remedy(self) -> None:
-        for typed, message in (("soon", "write it like 2026-11-26 09:00"), ("2026-02-30", "not in the calendar"), ("1066-10-14", "too far away"), ("", "no date")):
+        for typed, message in (
+            ("soon", "write it like 2026-11-26 09:00"),
+            ("2026-02-30", "not in the calendar"),
+            ("1066-10-14", "too far away"),
+            ("", "no date"),
+        ):
             with self.subTest(typed), self.assertRaisesRegex(BadInput, message):
                 timing.read_wall(typed)
 
@@ -53,7 +64,14 @@ class TimingTests(unittest.TestCase):
         now = utc("2026-11-23T14:05")
         self.assertEqual(timing.time_in_words(utc("2026-11-26T09:00"), "UTC", now), "Thu 26 Nov at 09:00")
         self.assertEqual(timing.time_in_words(utc("2027-01-02T09:00"), "UTC", now), "Sat 2 Jan 2027 at 09:00")
-        for ago, words in ((0, "just now"), (3, "3 s ago"), (600, "10 min ago"), (7200, "today 12:05"), (86400, "yesterday"), (3 * 86400, "Fri 20 Nov")):
+        for ago, words in (
+            (0, "just now"),
+            (3, "3 s ago"),
+            (600, "10 min ago"),
+            (7200, "today 12:05"),
+            (86400, "yesterday"),
+            (3 * 86400, "Fri 20 Nov"),
+        ):
             with self.subTest(words):
                 self.assertEqual(timing.ago_in_words(now - ago, "UTC", now), words)
         self.assertEqual(timing.short_day(date(2025, 11, 20), date(2026, 11, 23)), "20 Nov 2025")
@@ -61,7 +79,10 @@ class TimingTests(unittest.TestCase):
 
     def test_an_hour_is_the_clocks_and_a_day_may_have_23_or_25_of_them(self) -> None:
         half_past = timing.instant_of_wall("2026-11-18T09:40", "Asia/Kolkata")
-        self.assertEqual([timing.wall(at, "Asia/Kolkata") for at in timing.hour_of(half_past, "Asia/Kolkata")], ["2026-11-18T09:00", "2026-11-18T10:00"])
+        self.assertEqual(
+            [timing.wall(at, "Asia/Kolkata") for at in timing.hour_of(half_past, "Asia/Kolkata")],
+            ["2026-11-18T09:00", "2026-11-18T10:00"],
+        )
         for day, hours in (("2026-03-29", 23), ("2026-06-01", 24), ("2026-10-25", 25)):
             with self.subTest(day):
                 first, until = timing.day_of(day, "Europe/Lisbon")

@@ -25,23 +25,48 @@ class WhenTests(unittest.TestCase):
                 self.assertEqual(read_when(f"  {text.upper()} ", NOW, "Europe/Lisbon"), wall)
 
     def test_what_is_no_time_is_told_with_examples(self) -> None:
-        for text in ("", "soon", "31/2", "30 feb 2026", "thu 25:00", "13pm", "in many weeks", "26/13", "2026-02-30", "thu fri", "9:99"):
-            with self.subTest(text), self.assertRaisesRegex(BadInput, "write it like thu 9, tomorrow 18:30, in 2 weeks or 26/11 9:00"):
+        for text in (
+            "",
+            "soon",
+            "31/2",
+            "30 feb 2026",
+            "thu 25:00",
+            "13pm",
+            "in many weeks",
+            "26/13",
+            "2026-02-30",
+            "thu fri",
+            "9:99",
+        ):
+            with (
+                self.subTest(text),
+                self.assertRaisesRegex(
+                    BadInput, "write it like thu 9, tomorrow 18:30, in 2 weeks or 26/11 9:00"
+                ),
+            ):
                 read_when(text, NOW, "Europe/Lisbon")
 
     def test_nonsense_never_does_anything_but_be_refused(self) -> None:
         chance = random.Random(6)
         parts = [*"0123456789/.:-, ", "in", "thu", "nov", "ago", "at", "pm", "week", "last", "26", "feb", "h"]
         for _ in range(4000):
-            text = "".join(chance.choice(parts) + chance.choice(("", " ")) for _ in range(chance.randrange(1, 7)))
+            text = "".join(
+                chance.choice(parts) + chance.choice(("", " ")) for _ in range(chance.randrange(1, 7))
+            )
             try:
                 self.assertRegex(read_when(text, NOW, "Europe/Lisbon"), r"^\d{4}-\d\d-\d\dT\d\d:\d\d$")
             except BadInput:
                 pass
 
     def test_a_clock_change_is_told_with_what_happens(self) -> None:
-        self.assertEqual(clock_change("2027-03-28T01:30", "Europe/Lisbon"), "The clocks skip 01:30 that night; it is 02:30 then.")
-        self.assertEqual(clock_change("2026-10-25T01:30", "Europe/Lisbon"), "01:30 comes twice that night, as the clocks go back; the first one is meant.")
+        self.assertEqual(
+            clock_change("2027-03-28T01:30", "Europe/Lisbon"),
+            "The clocks skip 01:30 that night; it is 02:30 then.",
+        )
+        self.assertEqual(
+            clock_change("2026-10-25T01:30", "Europe/Lisbon"),
+            "01:30 comes twice that night, as the clocks go back; the first one is meant.",
+        )
         self.assertEqual(clock_change("2026-11-26T09:00", "Europe/Lisbon"), "")
 
     def test_hours_pass_as_they_pass_over_a_clock_change(self) -> None:
@@ -49,7 +74,9 @@ class WhenTests(unittest.TestCase):
         self.assertEqual(read_when("in 4 hours", evening, "Europe/Lisbon"), "2027-03-28T04:30")
 
     def test_a_time_is_told_with_its_distance(self) -> None:
-        self.assertEqual(in_words(NOW + 8 * 86400, "Europe/Lisbon", NOW), "Thu 26 Nov 2026 at 11:06, in 8 days")
+        self.assertEqual(
+            in_words(NOW + 8 * 86400, "Europe/Lisbon", NOW), "Thu 26 Nov 2026 at 11:06, in 8 days"
+        )
 
 
 if __name__ == "__main__":

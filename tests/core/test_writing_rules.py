@@ -12,7 +12,9 @@ class RevisionRuleTests(unittest.TestCase):
     def drop(self, ages: list[int], kept: tuple[int, ...] = ()) -> list[int]:
         """Which of revisions of these ages in seconds go; they are numbered from 1, the oldest first."""
         ordered = sorted(ages, reverse=True)
-        return to_drop([Aged(number, NOW - age, number in kept) for number, age in enumerate(ordered, 1)], NOW)
+        return to_drop(
+            [Aged(number, NOW - age, number in kept) for number, age in enumerate(ordered, 1)], NOW
+        )
 
     def test_the_last_day_is_kept_whole(self) -> None:
         self.assertEqual(self.drop([60 * minute for minute in range(0, 24 * 60, 10)]), [])
@@ -45,16 +47,27 @@ class LinkRuleTests(unittest.TestCase):
                 self.assertEqual(relations(href, rules), wanted)
 
     def test_a_rule_that_cannot_be_read_is_refused_with_its_line(self) -> None:
-        for line, message in (("nonsense", "names no domain"), ("shop.example free", "has no rule; end it with one of: paid")):
+        for line, message in (
+            ("nonsense", "names no domain"),
+            ("shop.example free", "has no rule; end it with one of: paid"),
+        ):
             with self.subTest(line), self.assertRaisesRegex(BadInput, message):
                 read_rules(line)
 
 
 class FactTests(unittest.TestCase):
     def test_facts_are_names_and_values(self) -> None:
-        self.assertEqual(read_facts("Next session: Thu 26 Nov, 18:30\nphone: 21"), (("next-session", "Thu 26 Nov, 18:30"), ("phone", "21")))
+        self.assertEqual(
+            read_facts("Next session: Thu 26 Nov, 18:30\nphone: 21"),
+            (("next-session", "Thu 26 Nov, 18:30"), ("phone", "21")),
+        )
 
     def test_a_fact_that_cannot_be_is_refused_in_words(self) -> None:
-        for line, message in (("no colon", "is no fact"), ("title: x", "stands for the title already"), ("a: " + "x" * 301, "longer than 300 letters"), ("1: x", "is no fact")):
+        for line, message in (
+            ("no colon", "is no fact"),
+            ("title: x", "stands for the title already"),
+            ("a: " + "x" * 301, "longer than 300 letters"),
+            ("1: x", "is no fact"),
+        ):
             with self.subTest(line), self.assertRaisesRegex(BadInput, message):
                 read_facts(line)

@@ -23,7 +23,9 @@ class DemoTests(ShopCase):
     def test_the_demo_is_sound_and_has_both_blogs(self) -> None:
         self.assertEqual(checking.problems(self.demo), [])
         self.assertEqual([blog.slug for blog in blogs.every(self.demo.db)], ["mending-bench", "ferry-log"])
-        self.assertEqual({blog.zone for blog in blogs.every(self.demo.db)}, {"Europe/Lisbon", "Atlantic/Azores"})
+        self.assertEqual(
+            {blog.zone for blog in blogs.every(self.demo.db)}, {"Europe/Lisbon", "Atlantic/Azores"}
+        )
 
     def test_the_timetable_is_half_past_and_half_ahead(self) -> None:
         blog = blogs.by_slug(self.demo.db, "mending-bench")

@@ -23,7 +23,12 @@ def huge_png(width: int, height: int) -> bytes:
     def chunk(name: bytes, data: bytes) -> bytes:
         return struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data))
 
-    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)) + chunk(b"IDAT", zlib.compress(b"")) + chunk(b"IEND", b"")
+    return (
+        b"\x89PNG\r\n\x1a\n"
+        + chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0))
+        + chunk(b"IDAT", zlib.compress(b""))
+        + chunk(b"IEND", b"")
+    )
 
 
 def cornered(format: str, orientation: int, **options: object) -> bytes:
@@ -68,15 +73,32 @@ class PictureCase(unittest.TestCase):
 
 class CopyTests(PictureCase):
     def test_the_widths_are_those_the_original_allows(self) -> None:
-        for width, wanted in ((2600, [480, 800, 1200, 1600, 2400]), (1700, [480, 800, 1200, 1600]), (1000, [480, 800, 1000]), (300, [300])):
+        for width, wanted in (
+            (2600, [480, 800, 1200, 1600, 2400]),
+            (1700, [480, 800, 1200, 1600]),
+            (1000, [480, 800, 1000]),
+            (300, [300]),
+        ):
             with self.subTest(width):
-                found = [copy.width for copy in self.copies(picture(width, 100)) if (copy.use, copy.type) == ("whole", "image/webp")]
+                found = [
+                    copy.width
+                    for copy in self.copies(picture(width, 100))
+                    if (copy.use, copy.type) == ("whole", "image/webp")
+                ]
                 self.assertEqual(sorted(found), wanted)
 
     def test_copies_are_webp_and_of_the_originals_family(self) -> None:
-        for format, family in (("JPEG", "image/jpeg"), ("PNG", "image/png"), ("WEBP", "image/webp"), ("AVIF", "image/jpeg")):
+        for format, family in (
+            ("JPEG", "image/jpeg"),
+            ("PNG", "image/png"),
+            ("WEBP", "image/webp"),
+            ("AVIF", "image/jpeg"),
+        ):
             with self.subTest(format):
-                self.assertEqual({copy.type for copy in self.copies(picture(500, 300, format)) if copy.use == "whole"}, {"image/webp", family})
+                self.assertEqual(
+                    {copy.type for copy in self.copies(picture(500, 300, format)) if copy.use == "whole"},
+                    {"image/webp", family},
+                )
         self.assertIn("image/avif", {copy.type for copy in self.copies(picture(500, 300), with_avif=True)})
 
     def test_a_phones_heic_comes_as_jpeg_and_webp(self) -> None:
@@ -84,7 +106,13 @@ class CopyTests(PictureCase):
         exif[0x010F] = SECRET
         out = io.BytesIO()
         Image.new("RGB", (640, 400), "#884422").save(out, "HEIF", exif=exif.tobytes())
-        self.assertEqual((self.see(out.getvalue(), "p.heic").width, {copy.type for copy in self.copies(out.getvalue()) if copy.use == "whole"}), (640, {"image/webp", "image/jpeg"}))
+        self.assertEqual(
+            (
+                self.see(out.getvalue(), "p.heic").width,
+                {copy.type for copy in self.copies(out.getvalue()) if copy.use == "whole"},
+            ),
+            (640, {"image/webp", "image/jpeg"}),
+        )
         self.assertTrue(all(SECRET.encode() not in copy.body for copy in self.copies(out.getvalue())))
 
     def test_each_use_gets_its_cut(self) -> None:
@@ -146,7 +174,9 @@ class CopyTests(PictureCase):
             with self.subTest(recipe):
                 self.assertEqual(whole.size, size)
                 self.assertGreater(whole.getpixel(place)[0] - whole.getpixel(place)[1], 120)
-        straightened = self.opened(next(copy for copy in self.copies(data, Recipe(straighten=10)) if copy.type == "image/png"))
+        straightened = self.opened(
+            next(copy for copy in self.copies(data, Recipe(straighten=10)) if copy.type == "image/png")
+        )
         self.assertLess(straightened.width, 400)
 
     def test_the_colours_of_a_picture_stand_in_for_it(self) -> None:

@@ -33,7 +33,9 @@ class RecordingTests(unittest.TestCase):
             out.metadata["title"] = "Secret title"
             stream = out.add_stream(codec, rate=rate)
             stream.layout = "mono"
-            resampler = av.AudioResampler(format=stream.format or "fltp", layout="mono", rate=rate, frame_size=stream.frame_size or 1024)
+            resampler = av.AudioResampler(
+                format=stream.format or "fltp", layout="mono", rate=rate, frame_size=stream.frame_size or 1024
+            )
             with av.open(io.BytesIO(good_motor())) as source:
                 for frame in source.decode(audio=0):
                     for plain in resampler.resample(frame):
@@ -42,7 +44,12 @@ class RecordingTests(unittest.TestCase):
         return path
 
     def test_sound_of_every_kind_is_measured_and_copied_without_its_notes(self) -> None:
-        for name, codec, format in (("a.mp3", "libmp3lame", "mp3"), ("a.m4a", "aac", "ipod"), ("a.opus", "libopus", "ogg"), ("a.flac", "flac", "flac")):
+        for name, codec, format in (
+            ("a.mp3", "libmp3lame", "mp3"),
+            ("a.m4a", "aac", "ipod"),
+            ("a.opus", "libopus", "ogg"),
+            ("a.flac", "flac", "flac"),
+        ):
             with self.subTest(name):
                 path, row = self.encoded(name, codec, format), BY_ENDING[name[2:]]
                 self.assertIn(b"Secret title", path.read_bytes())
@@ -69,7 +76,10 @@ class RecordingTests(unittest.TestCase):
         found = recordings.look(CLIP, BY_TYPE["video/mp4"], "switch.mp4")
         self.assertEqual((found.width, found.height, found.is_ready), (640, 360, True))
         self.assertAlmostEqual(found.seconds, 6, delta=0.1)
-        first, later = (Image.open(io.BytesIO(recordings.frame_at(CLIP, "switch.mp4", second))).getpixel((470, 140)) for second in (0.5, 2.5))
+        first, later = (
+            Image.open(io.BytesIO(recordings.frame_at(CLIP, "switch.mp4", second))).getpixel((470, 140))
+            for second in (0.5, 2.5)
+        )
         self.assertEqual(Image.open(io.BytesIO(recordings.frame_at(CLIP, "s", 5.9))).size, (640, 360))
         self.assertGreater(later[0] - later[2], first[0] - first[2] + 40)
 
@@ -88,7 +98,12 @@ class RecordingTests(unittest.TestCase):
                 recordings.look(self.file(name, data), BY_TYPE[row], name)
 
     def test_without_ffmpeg_what_browsers_do_not_play_is_refused_with_the_reason(self) -> None:
-        with mock.patch.object(shutil, "which", return_value=None), self.assertRaisesRegex(BadInput, "holds hevc, which browsers do not play, and ffmpeg is not installed"):
+        with (
+            mock.patch.object(shutil, "which", return_value=None),
+            self.assertRaisesRegex(
+                BadInput, "holds hevc, which browsers do not play, and ffmpeg is not installed"
+            ),
+        ):
             transcoding.refuse_unready("a.mov", "hevc")
 
     @unittest.skipUnless(transcoding.has_ffmpeg(), "ffmpeg is not installed: sudo apt-get install ffmpeg")

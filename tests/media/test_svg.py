@@ -12,8 +12,17 @@ def clean(inner: str, more: str = "") -> str:
 
 class SvgTests(unittest.TestCase):
     def test_what_draws_is_kept(self) -> None:
-        kept = clean('<defs><linearGradient id="g"><stop stop-color="red"/></linearGradient></defs><rect width="9" height="9" fill="url(#g)" style="opacity:.5"/><use href="#g"/>')
-        for part in ("linearGradient", 'fill="url(#g)"', "opacity:.5", 'href="#g"', 'width="40"', 'height="20"'):
+        kept = clean(
+            '<defs><linearGradient id="g"><stop stop-color="red"/></linearGradient></defs><rect width="9" height="9" fill="url(#g)" style="opacity:.5"/><use href="#g"/>'
+        )
+        for part in (
+            "linearGradient",
+            'fill="url(#g)"',
+            "opacity:.5",
+            'href="#g"',
+            'width="40"',
+            'height="20"',
+        ):
             self.assertIn(part, kept)
 
     def test_nothing_runs_loads_or_leads_elsewhere(self) -> None:
@@ -25,16 +34,29 @@ class SvgTests(unittest.TestCase):
             '<x:script xmlns:x="http://www.w3.org/1999/xhtml">alert(1)</x:script>', '<use href="data:image/svg+xml;base64,AAAA"/>',
         ):  # fmt: skip
             with self.subTest(inner):
-                self.assertNotRegex(clean(inner, ' onload="x()"'), r"script|onclick|onload|x\.example|iframe|import|animate|<set|data:")
+                self.assertNotRegex(
+                    clean(inner, ' onload="x()"'),
+                    r"script|onclick|onload|x\.example|iframe|import|animate|<set|data:",
+                )
 
     def test_a_size_is_found_or_made(self) -> None:
-        for more, size in (("", (40, 20)), (' width="80"', (80, 40)), (' width="2in" height="1in"', (192, 96)), (' width="100%"', (40, 20))):
+        for more, size in (
+            ("", (40, 20)),
+            (' width="80"', (80, 40)),
+            (' width="2in" height="1in"', (192, 96)),
+            (' width="100%"', (40, 20)),
+        ):
             with self.subTest(more):
                 self.assertEqual(clean_svg(SVG.format(inner="", more=more).encode(), "a.svg")[1:], size)
 
     def test_hostile_drawings_are_refused_in_words(self) -> None:
-        entities = '<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>' + SVG.format(inner="<text>&b;</text>", more="")
-        levels = "".join(f'<g id="l{at}">{f"""<use href="#l{at - 1}"/>""" * 12}</g>' for at in range(1, 9)) + '<g id="l0"><rect/></g>'
+        entities = '<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>' + SVG.format(
+            inner="<text>&b;</text>", more=""
+        )
+        levels = (
+            "".join(f'<g id="l{at}">{f"""<use href="#l{at - 1}"/>""" * 12}</g>' for at in range(1, 9))
+            + '<g id="l0"><rect/></g>'
+        )
         for source, message in (
             (entities, "defines entities"), ("<svg", "no sound SVG"), ("<html/>", "no SVG drawing"), (SVG.format(inner=levels, more=""), "copies of copies"),
             (SVG.format(inner='<g id="a"><use href="#a"/></g>', more=""), "copies of copies"), (SVG.format(inner="<g/>" * 20_001, more=""), "more than 20,000 parts"),

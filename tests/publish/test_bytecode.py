@@ -14,7 +14,9 @@ class BesideTemplatesTests(unittest.TestCase):
         (self.folder / "one.html").write_text("Hello {{ name }}")
 
     def environment(self) -> Environment:
-        return Environment(loader=FileSystemLoader(self.folder), bytecode_cache=BesideTemplates(self.folder), autoescape=True)
+        return Environment(
+            loader=FileSystemLoader(self.folder), bytecode_cache=BesideTemplates(self.folder), autoescape=True
+        )
 
     def test_a_second_process_does_not_compile(self) -> None:
         self.environment().get_template("one.html")

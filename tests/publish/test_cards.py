@@ -43,13 +43,19 @@ class CardTests(CardCase):
 
     def test_the_teaser_is_the_excerpt_or_what_stands_above_the_line(self) -> None:
         self.assertEqual(self.made("Long words.", excerpt="In <short>.").teaser, "In &lt;short&gt;.")
-        self.assertEqual(self.made("Above *it*.\n\n:::teaser-line\n:::\n\nBelow.", excerpt="In short.").description, "In short.")
+        self.assertEqual(
+            self.made("Above *it*.\n\n:::teaser-line\n:::\n\nBelow.", excerpt="In short.").description,
+            "In short.",
+        )
         self.assertEqual(self.made("First.\n\nSecond.").teaser, "First.")
 
     def test_a_description_comes_from_the_best_there_is(self) -> None:
         self.assertEqual(self.made("Words of it.", description="For search.").description, "For search.")
         self.assertEqual(self.made("Words of it.").description, "Words of it.")
-        self.assertEqual(self.made("![x](https://a.example/x.jpg)", subtitle="Below the title").description, "Below the title")
+        self.assertEqual(
+            self.made("![x](https://a.example/x.jpg)", subtitle="Below the title").description,
+            "Below the title",
+        )
 
     def test_reading_takes_a_minute_at_least(self) -> None:
         self.assertEqual((self.made("One two three.").words, self.made("One two three.").minutes), (3, 1))
@@ -57,11 +63,20 @@ class CardTests(CardCase):
 
     def test_the_main_category_is_the_first(self) -> None:
         card = self.made("Words.", categories="[Lamps > Wiring, Clocks]")
-        self.assertEqual((card.category, [path for _, path in card.categories]), ("Wiring", ["/wiring/", "/clocks/"]))
+        self.assertEqual(
+            (card.category, [path for _, path in card.categories]), ("Wiring", ["/wiring/", "/clocks/"])
+        )
         self.assertEqual(self.made("Words.").category, "")
 
     def test_of_a_post_behind_a_password_lists_show_what_its_author_lets_them(self) -> None:
-        post = self.write("Behind a door", "The secret words.", date="2026-01-01", visibility="password", password="knock knock", subtitle="The subtitle")
+        post = self.write(
+            "Behind a door",
+            "The secret words.",
+            date="2026-01-01",
+            visibility="password",
+            password="knock knock",
+            subtitle="The subtitle",
+        )
         own, listed = self.card(post), self.card(post, in_lists=True)
         self.assertEqual((own.subtitle, own.teaser), ("The subtitle", "The secret words."))
         self.assertEqual((listed.subtitle, listed.teaser, listed.words), ("", "", 0))
@@ -87,7 +102,15 @@ class DigestTests(CardCase):
     def save(self, title: str, words: str) -> None:
         self.clock.forward(60)
         post = self.again(self.post)
-        posts.save_text(self.shop, self.me, post.id, base=post.revision, title=title, subtitle="", body=from_markdown(words))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=post.revision,
+            title=title,
+            subtitle="",
+            body=from_markdown(words),
+        )
         placing.place(self.shop, self.me, post.id)
 
     def reword(self) -> None:
@@ -103,5 +126,13 @@ class DigestTests(CardCase):
     def test_a_draft_alters_nothing_until_it_is_placed(self) -> None:
         before = self.card(self.post).digest
         post = self.again(self.post)
-        posts.save_text(self.shop, self.me, post.id, base=post.revision, title="Not yet", subtitle="", body=from_markdown("Not yet."))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=post.revision,
+            title="Not yet",
+            subtitle="",
+            body=from_markdown("Not yet."),
+        )
         self.assertEqual(self.card(self.post).digest, before)

@@ -30,15 +30,34 @@ class EditionTests(ShopCase):
 
     def bodies(self) -> dict[str, bytes]:
         """What everyone gets of the current edition; share cards are drawn when they are asked for."""
-        return {path: self.body(row) for path, row in self.rows().items() if row.audience == "everyone" and not row.key.startswith("card/")}
+        return {
+            path: self.body(row)
+            for path, row in self.rows().items()
+            if row.audience == "everyone" and not row.key.startswith("card/")
+        }
 
     def remark(self, chance: random.Random, post_id: int) -> None:
         """A reader comments, or all comments of a state become another one."""
         try:
-            comments.write(self.shop, self.blog, post_id, STRANGER, {"name": "Mira", "email": "", "text": f"Remark {chance.random()}"}, "")
+            comments.write(
+                self.shop,
+                self.blog,
+                post_id,
+                STRANGER,
+                {"name": "Mira", "email": "", "text": f"Remark {chance.random()}"},
+                "",
+            )
         except Refused:
             pass
-        before, after = chance.choice((("waits", "shown"), ("waits", "shown"), ("waits", "refused"), ("refused", "shown"), ("shown", "waits")))
+        before, after = chance.choice(
+            (
+                ("waits", "shown"),
+                ("waits", "shown"),
+                ("waits", "refused"),
+                ("refused", "shown"),
+                ("shown", "waits"),
+            )
+        )
         numbers = [one.id for one in comment_store.page(self.shop.db, self.blog.id, before, 0, 0, 1 << 60, 9)]
         if numbers:
             comments.settle(self.shop, self.me, "bench", numbers[: chance.randrange(1, 4)], after)
@@ -50,13 +69,29 @@ class EditionTests(ShopCase):
         self.blog = blogs_store.by_slug(self.shop.db, "bench")
         made = []
         for step in range(steps):
-            kind = chance.choice(("new", "new", "new", "later", "withdraw", "update", "refile", "wait", "only-me", "remark"))
+            kind = chance.choice(
+                ("new", "new", "new", "later", "withdraw", "update", "refile", "wait", "only-me", "remark")
+            )
             if kind in ("new", "only-me") or not made:
                 day = chance.randrange(1, 28)
                 hidden = {"visibility": "only-me"} if kind == "only-me" else {}
-                made.append(self.write(f"Post {step}", date=f"2026-0{chance.randrange(1, 9)}-{day:02d}", categories=chance.choice(("Lamps > Wiring", "Clocks", "[]")), tags=chance.choice(("flex", "flex, oil", "")), **hidden))
+                made.append(
+                    self.write(
+                        f"Post {step}",
+                        date=f"2026-0{chance.randrange(1, 9)}-{day:02d}",
+                        categories=chance.choice(("Lamps > Wiring", "Clocks", "[]")),
+                        tags=chance.choice(("flex", "flex, oil", "")),
+                        **hidden,
+                    )
+                )
             elif kind == "later":
-                made.append(self.write(f"Later {step}", date="2026-11-19 09:00", expires=chance.choice(("2026-11-20", "2030-01-01"))))
+                made.append(
+                    self.write(
+                        f"Later {step}",
+                        date="2026-11-19 09:00",
+                        expires=chance.choice(("2026-11-20", "2030-01-01")),
+                    )
+                )
             elif kind == "remark":
                 self.remark(chance, chance.choice(made).id)
             elif kind == "wait":
@@ -64,9 +99,13 @@ class EditionTests(ShopCase):
             else:
                 post = self.again(chance.choice(made))
                 if kind == "refile":
-                    posts.set_categories(self.shop, self.me, post.id, "", [], chance.choice(("Lamps", "Tools")))
+                    posts.set_categories(
+                        self.shop, self.me, post.id, "", [], chance.choice(("Lamps", "Tools"))
+                    )
                 try:
-                    placing.withdraw(self.shop, self.me, post.id) if kind == "withdraw" else placing.place(self.shop, self.me, post.id)
+                    placing.withdraw(self.shop, self.me, post.id) if kind == "withdraw" else placing.place(
+                        self.shop, self.me, post.id
+                    )
                 except placing.Refused:
                     pass
             self.publish()
@@ -122,7 +161,12 @@ class EditionTests(ShopCase):
     def test_a_post_is_out_from_its_second_on_and_comes_down_on_its_second(self) -> None:
         self.write("Session", date="2026-11-18 12:00", expires="2026-11-18 13:00")
         goes_out = NOW - NOW % 3600 + 3600
-        for instant, is_out in ((goes_out - 1, False), (goes_out, True), (goes_out + 3599, True), (goes_out + 3600, False)):
+        for instant, is_out in (
+            (goes_out - 1, False),
+            (goes_out, True),
+            (goes_out + 3599, True),
+            (goes_out + 3600, False),
+        ):
             self.clock.instant = instant
             self.publish()
             with self.subTest(instant):
@@ -165,7 +209,9 @@ class EditionTests(ShopCase):
         self.assertEqual(audiences, {f"person:{self.me.id}"})
         self.write("Open", body, date="2026-01-02")
         self.publish()
-        self.assertEqual({row.audience for row in self.rows().values() if row.path.startswith("/media/")}, {"everyone"})
+        self.assertEqual(
+            {row.audience for row in self.rows().values() if row.path.startswith("/media/")}, {"everyone"}
+        )
         for post in (hidden.id, hidden.id + 1):
             placing.withdraw(self.shop, self.me, post)
         self.publish()
@@ -200,7 +246,12 @@ class EditionTests(ShopCase):
     def test_a_new_name_of_the_blog_alters_every_page(self) -> None:
         self.write("One", date="2026-01-01")
         self.publish()
-        values = {"tagline": "", "home": "https://bench.example/", "zone": "Europe/Lisbon", "posts_on_page": "10"}
+        values = {
+            "tagline": "",
+            "home": "https://bench.example/",
+            "zone": "Europe/Lisbon",
+            "posts_on_page": "10",
+        }
         blogs.change_blog(self.shop, self.me, "bench", name="The Other Bench", **values)
         self.assertIn(b"The Other Bench", self.bodies()["/posts/one/"])
         self.assertEqual(self.bodies(), self.drawn_site())
@@ -210,7 +261,10 @@ class EditionTests(ShopCase):
         self.publish()
         before = self.bodies()
         self.write("Two", date="2026-01-02")
-        with mock.patch.object(editions, "add", side_effect=KeyboardInterrupt), self.assertRaises(KeyboardInterrupt):
+        with (
+            mock.patch.object(editions, "add", side_effect=KeyboardInterrupt),
+            self.assertRaises(KeyboardInterrupt),
+        ):
             self.publish()
         self.assertEqual(self.bodies(), before)
         self.publish()
@@ -218,7 +272,9 @@ class EditionTests(ShopCase):
 
     def test_texts_are_packed_and_pictures_are_not(self) -> None:
         forms = packed("text/html", b"words " * 300)
-        self.assertEqual((gzip.decompress(forms[b"gzip"]), brotli.decompress(forms[b"br"])), (b"words " * 300,) * 2)
+        self.assertEqual(
+            (gzip.decompress(forms[b"gzip"]), brotli.decompress(forms[b"br"])), (b"words " * 300,) * 2
+        )
         self.assertEqual(packed("image/webp", b"x" * 1000), {})
 
 
@@ -233,13 +289,27 @@ class NextChangeTests(ShopCase):
 
 class SharedWorkTests(ShopCase):
     def rows(self) -> dict[str, tuple[str, str, str | None]]:
-        return {row.path: (row.hash, row.fingerprint, row.leads_to) for row in editions.pages(self.shop.db, self.blog.id)}
+        return {
+            row.path: (row.hash, row.fingerprint, row.leads_to)
+            for row in editions.pages(self.shop.db, self.blog.id)
+        }
 
     def test_several_processes_lay_down_what_one_does(self) -> None:
         for number in range(9):
-            self.write(f"Post {number}", date=f"2026-11-0{number + 1}", categories="Lamps", visibility="signed-in" if number == 4 else "everyone")
+            self.write(
+                f"Post {number}",
+                date=f"2026-11-0{number + 1}",
+                categories="Lamps",
+                visibility="signed-in" if number == 4 else "everyone",
+            )
         for threads in (1, 9):  # a command takes a part itself, a server hands out all of them
-            with self.subTest(threads), mock.patch.object(press, "MANY", 5), mock.patch.object(sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)):
+            with (
+                self.subTest(threads),
+                mock.patch.object(press, "MANY", 5),
+                mock.patch.object(
+                    sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)
+                ),
+            ):
                 self.publish(full=True)
             shared = self.rows()
             with mock.patch.object(press, "in_processes", lambda *work: None):
@@ -249,12 +319,24 @@ class SharedWorkTests(ShopCase):
 
     def test_a_publication_that_alters_many_pages_is_shared_as_well(self) -> None:
         for number in range(9):
-            self.write(f"Post {number}", f"Words. [Another](post:{max(1, number)})", date=f"2026-11-0{number + 1}", categories=("Lamps", "Clocks")[number % 2], tags="flex")
+            self.write(
+                f"Post {number}",
+                f"Words. [Another](post:{max(1, number)})",
+                date=f"2026-11-0{number + 1}",
+                categories=("Lamps", "Clocks")[number % 2],
+                tags="flex",
+            )
         self.publish()
         lamps = categories.find(self.shop, self.blog, "Lamps")
         for threads in (1, 9):
             categories.rename(self.shop, self.me, "bench", lamps, f"Lights {threads}")
-            with self.subTest(threads), mock.patch.object(press, "MANY", 5), mock.patch.object(sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)):
+            with (
+                self.subTest(threads),
+                mock.patch.object(press, "MANY", 5),
+                mock.patch.object(
+                    sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)
+                ),
+            ):
                 self.assertGreater(self.publish().written, 9)
             with mock.patch.object(press, "in_processes", lambda *work: None):
                 self.assertEqual(self.publish(full=True).written, 0)
@@ -269,4 +351,6 @@ class SharedWorkTests(ShopCase):
 
         with mock.patch.object(press, "MANY", 1), mock.patch.object(press, "in_processes", disturbed):
             self.publish()
-        self.assertIn(b"another line", self.shop.pages.read(editions.page_at(self.shop.db, self.blog.id, "/").hash))
+        self.assertIn(
+            b"another line", self.shop.pages.read(editions.page_at(self.shop.db, self.blog.id, "/").hash)
+        )

@@ -19,21 +19,31 @@ class FootprintTests(ShopCase):
 
     def post(self, number: int) -> int:
         day = f"2026-{number * 7 % 10 + 1:02d}-{number % 27 + 1:02d}"
-        return self.write(f"Post {number}", date=day, categories=("Lamps > Wiring", "Clocks")[number % 2], tags="flex" if number % 3 else "oil").id
+        return self.write(
+            f"Post {number}",
+            date=day,
+            categories=("Lamps > Wiring", "Clocks")[number % 2],
+            tags="flex" if number % 3 else "oil",
+        ).id
 
     def rows(self) -> dict[str, editions.PageRow]:
         return {row.key: row for row in editions.pages(self.shop.db, self.blog.id)}
 
     def assert_foretold(self, words: str) -> None:
         """That the footprint names what a publication then does."""
-        foretold = {(page.key, page.path, page.what, page.was) for page in self.shop.press.footprint(self.blog.id, self.shop.clock())}
+        foretold = {
+            (page.key, page.path, page.what, page.was)
+            for page in self.shop.press.footprint(self.blog.id, self.shop.clock())
+        }
         before = self.rows()
         self.publish()
         now = self.rows()
         done = {(key, before[key].path, "removed", "") for key in before.keys() - now.keys()}
         done |= {(key, now[key].path, "added", "") for key in now.keys() - before.keys()}
         moved = {key: before[key].path for key in before.keys() & now.keys() if before[key] != now[key]}
-        done |= {(key, now[key].path, "altered", was if was != now[key].path else "") for key, was in moved.items()}
+        done |= {
+            (key, now[key].path, "altered", was if was != now[key].path else "") for key, was in moved.items()
+        }
         self.assertEqual(foretold, done, words)
 
     def test_it_names_what_the_next_publication_does(self) -> None:
@@ -45,7 +55,9 @@ class FootprintTests(ShopCase):
             if kind == "withdraw":
                 placing.withdraw(self.shop, self.me, some[0]) if self.is_out(some[0]) else None
             elif kind == "several":
-                handling.handle(self.shop, self.me, "bench", "withdraw", [one for one in some if self.is_out(one)]) if any(map(self.is_out, some)) else None
+                handling.handle(
+                    self.shop, self.me, "bench", "withdraw", [one for one in some if self.is_out(one)]
+                ) if any(map(self.is_out, some)) else None
             elif kind == "new":
                 self.numbers.append(self.post(len(self.numbers)))
             elif kind == "rename":
@@ -53,11 +65,22 @@ class FootprintTests(ShopCase):
             elif kind == "publish":
                 placing.place(self.shop, self.me, some[0])
             elif kind == "menu":
-                categories.describe(self.shop, self.me, "bench", number, description="", picture=None, shows_below=True, in_menu=step % 2 == 0)
+                categories.describe(
+                    self.shop,
+                    self.me,
+                    "bench",
+                    number,
+                    description="",
+                    picture=None,
+                    shows_below=True,
+                    in_menu=step % 2 == 0,
+                )
             else:
                 with self.shop.db.transaction():
                     self.shop.db.run("UPDATE revision SET title = title || '!' WHERE post_id = ?", some[0])
-                    self.shop.db.run("INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", self.blog.id, some[0])
+                    self.shop.db.run(
+                        "INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", self.blog.id, some[0]
+                    )
             with mock.patch.object(press, "LARGE", chance.choice((2, 1000))):
                 self.assert_foretold(f"step {step}: {kind}")
 
@@ -67,9 +90,13 @@ class FootprintTests(ShopCase):
     def test_another_house_alters_every_page_and_is_told_by_their_number(self) -> None:
         number = categories.find(self.shop, self.blog, "Clocks")
         count = len(self.rows())
-        change = lambda shop: categories.describe(shop, self.me, "bench", number, description="", picture=None, shows_below=True, in_menu=True)  # noqa: E731
+        change = lambda shop: categories.describe(
+            shop, self.me, "bench", number, description="", picture=None, shows_below=True, in_menu=True
+        )  # noqa: E731
         effect = effects.effect_of(self.shop, self.blog, lambda: change(self.shop))
-        self.assertEqual((effects.effect_of_filing(self.shop, self.blog, change).every, len(effect.pages)), (count, count))
+        self.assertEqual(
+            (effects.effect_of_filing(self.shop, self.blog, change).every, len(effect.pages)), (count, count)
+        )
         for column, value in (("name", "Another bench"), ("design", "ferry"), ("posts_on_page", 4)):
             with self.subTest(column), mock.patch.object(press, "LARGE", 2):
                 with self.shop.db.transaction():

@@ -21,7 +21,9 @@ class MemoTests(ShopCase):
     def worked(self, memo: Memo, what: str, facts: str, value: str = "made now") -> str:
         """What the memo answers of post 3, which shows the items 7 and 8; that value where it has to make it."""
         items = AskedItems(self.items.get)
-        return memo.worked(what, 3, facts, items, lambda: {"value": value, "shows": bool(items(7) and items(8))})["value"]
+        return memo.worked(
+            what, 3, facts, items, lambda: {"value": value, "shows": bool(items(7) and items(8))}
+        )["value"]
 
     def kept(self) -> worked_out.WorkedOut:
         memo = self.memo()
@@ -31,16 +33,27 @@ class MemoTests(ShopCase):
 
     def test_it_answers_for_the_same_facts_alone(self) -> None:
         memo = self.memo(row=self.kept())
-        for what, facts, found in (("card", "facts", "a card"), ("page", "more", "a page"), ("card", "other facts", "made now")):
+        for what, facts, found in (
+            ("card", "facts", "a card"),
+            ("page", "more", "a page"),
+            ("card", "other facts", "made now"),
+        ):
             with self.subTest(what, facts=facts):
                 self.assertEqual(self.worked(memo, what, facts), found)
-        self.assertEqual(self.worked(self.memo("b", self.kept()), "card", "facts"), "made now", "another version of Mobbet works it out anew")
+        self.assertEqual(
+            self.worked(self.memo("b", self.kept()), "card", "facts"),
+            "made now",
+            "another version of Mobbet works it out anew",
+        )
 
     def test_it_forgets_what_asked_for_an_item_that_changed_or_came(self) -> None:
         row = self.kept()
         self.assertEqual(self.worked(self.memo(row=row), "page", "more"), "a page")
         for number, version in ((7, 2), (8, 1)):
-            with self.subTest(number), mock.patch.dict(self.items, {number: SimpleNamespace(version=version)}):
+            with (
+                self.subTest(number),
+                mock.patch.dict(self.items, {number: SimpleNamespace(version=version)}),
+            ):
                 self.assertEqual(self.worked(self.memo(row=row), "page", "more"), "made now")
 
     def test_what_it_gave_up_is_no_longer_its_own(self) -> None:
@@ -50,7 +63,13 @@ class MemoTests(ShopCase):
         self.assertEqual(memo.given_up(), [])
 
     def test_a_full_build_takes_texts_from_it_and_gives_the_same_bytes(self) -> None:
-        self.write("One", "# One\n\nSome *words* and [a link](https://out.example/).\n\n- a\n- b", date="2026-01-01", tags="flex", categories="Lamps")
+        self.write(
+            "One",
+            "# One\n\nSome *words* and [a link](https://out.example/).\n\n- a\n- b",
+            date="2026-01-01",
+            tags="flex",
+            categories="Lamps",
+        )
         self.write("Two", "More words.", date="2026-02-01", excerpt="In short.")
         self.publish()
         before = self.site()
@@ -77,14 +96,19 @@ class MemoTests(ShopCase):
         for change, words in (
             ("UPDATE tag SET name = 'wire'", b'<meta property="article:tag" content="wire">'),
             ("UPDATE category SET name = 'Lights'", b'<meta property="article:section" content="Lights">'),
-            ("UPDATE blog SET home = 'https://other.example/'", b'<link rel="canonical" href="https://other.example/'),
+            (
+                "UPDATE blog SET home = 'https://other.example/'",
+                b'<link rel="canonical" href="https://other.example/',
+            ),
             ("UPDATE blog SET label = 'Notes'", "<title>One · Notes · The Bench</title>".encode()),
         ):
             with self.subTest(change):
                 with self.shop.db.transaction():
                     self.shop.db.run(change)
                 self.publish(full=True)
-                self.assertIn(words, self.body(editions.page_of(self.shop.db, self.blog.id, f"post/{post.id}")))
+                self.assertIn(
+                    words, self.body(editions.page_of(self.shop.db, self.blog.id, f"post/{post.id}"))
+                )
 
     def test_a_card_alone_leaves_the_text_that_another_process_worked_out(self) -> None:
         post = self.write("One")

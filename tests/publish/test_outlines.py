@@ -3,22 +3,21 @@
 import random
 from collections.abc import Callable
 
-from mobbet.actions import (
-    categories,
-    category_tree,
-    effects,
-    keeping,
-    old_addresses,
-    patterns,
-    placing,
-    tags,
-)
+from mobbet.actions import categories, category_tree, effects, keeping, old_addresses, patterns, placing, tags
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Refused
 from mobbet.store import filing, placements, posts
 from tests.shops import DAY, NOW, ShopCase
 
-NAMES = ("Lamps", "Lamps > Wiring", "Lamps > Wiring > Flex", "Clocks", "Clocks > Wiring", "Zips", "Radios > Valves")
+NAMES = (
+    "Lamps",
+    "Lamps > Wiring",
+    "Lamps > Wiring > Flex",
+    "Clocks",
+    "Clocks > Wiring",
+    "Zips",
+    "Radios > Valves",
+)
 TAGS = ("flex", "fuse", "oil", "spring", "rust")
 PATTERNS = ("/{category}/{slug}/", "/{category-path}/{slug}/", "/{year}/{slug}/", "/{slug}/")
 
@@ -28,12 +27,24 @@ class OutlineTests(ShopCase):
         super().setUp()
         self.chance = random.Random(11)
         with self.shop.db.transaction():
-            self.shop.db.run("UPDATE blog SET posts_on_page = 3, full_in_lists = ?", self.chance.randint(0, 1))
+            self.shop.db.run(
+                "UPDATE blog SET posts_on_page = 3, full_in_lists = ?", self.chance.randint(0, 1)
+            )
         self.numbers = [self.post(number) for number in range(26)]
         self.clock.forward(2 * DAY)
         self.publish()
         for at, old in enumerate(("/old/1", "/old?p=2", "/old/3", "/old/4")):
-            old_addresses.add(self.shop, self.me, "bench", old, self.chance.choice([row.path for row in placements.live(self.shop.db, self.blog.id, self.clock())]) if at % 2 else "/lamps/")
+            old_addresses.add(
+                self.shop,
+                self.me,
+                "bench",
+                old,
+                self.chance.choice(
+                    [row.path for row in placements.live(self.shop.db, self.blog.id, self.clock())]
+                )
+                if at % 2
+                else "/lamps/",
+            )
         self.publish()
 
     def post(self, number: int) -> int:
@@ -58,9 +69,20 @@ class OutlineTests(ShopCase):
     def change(self) -> Callable[[Workshop], object]:
         """Something that an editor may do to the filing."""
         chance, me, slug = self.chance, self.me, "bench"
-        numbers, tag_numbers = list(filing.subjects(self.shop.db, self.blog.id)) or [0], [tag.id for tag in filing.tag_counts(self.shop.db, self.blog.id)] or [0]
-        one, other, tag, into = chance.choice(numbers), chance.choice([*numbers, None]), chance.choice(tag_numbers), chance.choice(tag_numbers)
-        some, name = chance.sample(self.numbers, 5), f"{chance.choice(('Lamps', 'Wiring', 'Shelf'))} {chance.randint(1, 9)}"
+        numbers, tag_numbers = (
+            list(filing.subjects(self.shop.db, self.blog.id)) or [0],
+            [tag.id for tag in filing.tag_counts(self.shop.db, self.blog.id)] or [0],
+        )
+        one, other, tag, into = (
+            chance.choice(numbers),
+            chance.choice([*numbers, None]),
+            chance.choice(tag_numbers),
+            chance.choice(tag_numbers),
+        )
+        some, name = (
+            chance.sample(self.numbers, 5),
+            f"{chance.choice(('Lamps', 'Wiring', 'Shelf'))} {chance.randint(1, 9)}",
+        )
         return chance.choice((
             lambda shop: categories.rename(shop, me, slug, one, name),
             lambda shop: categories.set_slug(shop, me, slug, one, name.replace(" ", "-").lower()),
@@ -87,15 +109,23 @@ class OutlineTests(ShopCase):
             return (str(error),)
         finally:
             self.chance.setstate(state)
-        return effect.answer, effect.every, {(page.key, page.path, page.what, page.was) for page in effect.pages}
+        return (
+            effect.answer,
+            effect.every,
+            {(page.key, page.path, page.what, page.was) for page in effect.pages},
+        )
 
     def test_it_names_the_pages_that_looking_at_each_of_them_finds(self) -> None:
         for step in range(40):
             change = self.change()
             told = self.footprint(lambda: effects.effect_of_filing(self.shop, self.blog, change))  # noqa: B023
-            looked = self.footprint(lambda: effects.effect_of(self.shop, self.blog, lambda: change(self.shop), in_short=True))  # noqa: B023
+            looked = self.footprint(
+                lambda: effects.effect_of(self.shop, self.blog, lambda: change(self.shop), in_short=True)  # noqa: B023
+            )
             if told != looked:
-                self.fail(f"step {step}: {told[:-1]} {looked[:-1]} too many {sorted(told[-1] - looked[-1])[:9]} missing {sorted(looked[-1] - told[-1])[:9]}")
+                self.fail(
+                    f"step {step}: {told[:-1]} {looked[:-1]} too many {sorted(told[-1] - looked[-1])[:9]} missing {sorted(looked[-1] - told[-1])[:9]}"
+                )
             if len(told) == 3 and self.chance.random() < 0.6:
                 change(self.shop)
                 self.clock.forward(DAY // 24)

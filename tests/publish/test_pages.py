@@ -19,8 +19,18 @@ class SiteTests(ShopCase):
         super().setUp()
         media = library.add_picture(self.shop, self.me, self.blog, "p.png", picture(1700, 900))
         for number in range(24):
-            body = (f"![A lamp](media:{media.id})\n\nText {number}.", f"> Said {number}.\n\nText.", f"## Head\n\nText {number}.")[number % 3]
-            self.write(f"Post {number} & more", body, date=f"2026-0{number % 9 + 1}-{number % 27 + 1:02d}", categories=("Lamps > Wiring", "Clocks")[number % 2], tags="flex, oil")
+            body = (
+                f"![A lamp](media:{media.id})\n\nText {number}.",
+                f"> Said {number}.\n\nText.",
+                f"## Head\n\nText {number}.",
+            )[number % 3]
+            self.write(
+                f"Post {number} & more",
+                body,
+                date=f"2026-0{number % 9 + 1}-{number % 27 + 1:02d}",
+                categories=("Lamps > Wiring", "Clocks")[number % 2],
+                tags="flex, oil",
+            )
         self.pages = self.site()
 
     def tree(self, path: str) -> LexborHTMLParser:
@@ -33,12 +43,21 @@ class SiteTests(ShopCase):
                 continue
             tree = LexborHTMLParser(body.decode())
             links = [node.attributes[name] for name in ("href", "src") for node in tree.css(f"[{name}]")]
-            links += [part.split()[0] for node in tree.css("[srcset]") for part in node.attributes["srcset"].split(",")]
+            links += [
+                part.split()[0]
+                for node in tree.css("[srcset]")
+                for part in node.attributes["srcset"].split(",")
+            ]
             for link in links:
                 parts = urlsplit(link)
                 if parts.scheme or not parts.path:
                     continue
-                target = posixpath.normpath(posixpath.join(path, parts.path)) + ("/" if parts.path.endswith("/") and posixpath.normpath(posixpath.join(path, parts.path)) != "/" else "")
+                target = posixpath.normpath(posixpath.join(path, parts.path)) + (
+                    "/"
+                    if parts.path.endswith("/")
+                    and posixpath.normpath(posixpath.join(path, parts.path)) != "/"
+                    else ""
+                )
                 self.assertIn(target, self.pages, f"{link} on {path}")
                 if parts.fragment.startswith("post-"):
                     self.assertIn(f'id="{parts.fragment}"', self.pages[target].decode())
@@ -59,8 +78,14 @@ class SiteTests(ShopCase):
     def test_a_post_tells_search_engines_and_share_cards_what_it_is(self) -> None:
         tree = self.tree("/wiring/post-0-more/")
         facts = json.loads(tree.css_first("script[type='application/ld+json']").text())
-        self.assertEqual((facts["@type"], facts["headline"], facts["author"]["name"]), ("BlogPosting", "Post 0 & more", "Ines Farrow"))
-        self.assertEqual(tree.css_first("link[rel=canonical]").attributes["href"], "https://bench.example/wiring/post-0-more/")
+        self.assertEqual(
+            (facts["@type"], facts["headline"], facts["author"]["name"]),
+            ("BlogPosting", "Post 0 & more", "Ines Farrow"),
+        )
+        self.assertEqual(
+            tree.css_first("link[rel=canonical]").attributes["href"],
+            "https://bench.example/wiring/post-0-more/",
+        )
         shared = tree.css_first("meta[property='og:image']").attributes["content"]
         self.assertTrue(shared.endswith("-1200.jpg"))
         self.assertIn(shared.removeprefix("https://bench.example"), self.pages)
@@ -90,16 +115,23 @@ class SiteTests(ShopCase):
         self.assertIsNotNone(tree.css_first(".neighbours a[rel=next]"))
 
     def test_subjects_and_archive_name_what_there_is(self) -> None:
-        self.assertEqual([node.text() for node in self.tree("/subjects/").css(".subjects a")], ["Lamps", "Wiring", "Clocks", "flex", "oil"])
+        self.assertEqual(
+            [node.text() for node in self.tree("/subjects/").css(".subjects a")],
+            ["Lamps", "Wiring", "Clocks", "flex", "oil"],
+        )
         self.assertEqual(self.tree("/archive/").css(".subjects a")[0].text(), "September 2026")
 
     def test_nothing_runs_on_a_page_and_styles_are_files(self) -> None:
         for path, body in self.pages.items():
             if path.endswith("/"):
-                self.assertNotRegex(body.decode(), r"<script(?! type=\"application/ld\+json\")|<style|\sstyle=|\son\w+=", path)
+                self.assertNotRegex(
+                    body.decode(), r"<script(?! type=\"application/ld\+json\")|<style|\sstyle=|\son\w+=", path
+                )
 
     def test_the_files_of_the_design_are_addressed_by_their_content(self) -> None:
-        self.assertEqual(self.pages[path_of("site.css")], next(asset.body for asset in ASSETS if asset.name == "site.css"))
+        self.assertEqual(
+            self.pages[path_of("site.css")], next(asset.body for asset in ASSETS if asset.name == "site.css")
+        )
         for name in re.findall(rb"url\(([^)]+)\)", self.pages[path_of("site.css")]):
             self.assertIn(f"/assets/{name.decode()}", self.pages)
 
@@ -107,7 +139,9 @@ class SiteTests(ShopCase):
         house = SiteSnapshot(self.shop.db, self.blog.id, NOW).house
         self.assertEqual(house_digest(house), house_digest(house))
         self.assertEqual(len(version()), 64)
-        self.assertNotEqual(house_digest(house), house_digest(house.__class__(**{**house.__dict__, "tagline": "new"})))
+        self.assertNotEqual(
+            house_digest(house), house_digest(house.__class__(**{**house.__dict__, "tagline": "new"}))
+        )
 
     def test_an_old_address_is_a_page_that_leads_on_for_static_hosts(self) -> None:
         posts.set_slug(self.shop, self.me, 1, "better")

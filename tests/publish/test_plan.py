@@ -26,7 +26,12 @@ from mobbet.publish.pages import Renderer
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.touched import certain, touched
 
-CATEGORIES = {1: Subject(1, "Lamps", "lamps"), 2: Subject(2, "Wiring", "wiring", 1), 3: Subject(3, "Clocks", "clocks", shows_below=False), 4: Subject(4, "Hands", "hands", 3)}
+CATEGORIES = {
+    1: Subject(1, "Lamps", "lamps"),
+    2: Subject(2, "Wiring", "wiring", 1),
+    3: Subject(3, "Clocks", "clocks", shows_below=False),
+    4: Subject(4, "Hands", "hands", 3),
+}
 TAGS = {number: Subject(number, f"tag {number}", f"tag-{number}") for number in (1, 2, 3)}
 FILE = PictureFile(1, 800, 500, "image/webp", "a" * 64)
 DAY = 86400
@@ -47,16 +52,27 @@ class MemorySnapshot:
         return next((post for post in self._posts if post.id == post_id), None)
 
     def body(self, post: OutPost) -> dict[str, Any]:
-        return from_markdown(f"Words of revision {post.revision}." + ("\n\n![a](media:1)" if post.media else ""))
+        return from_markdown(
+            f"Words of revision {post.revision}." + ("\n\n![a](media:1)" if post.media else "")
+        )
 
     def post_ids(self) -> list[int]:
         return [post.id for post in self._posts]
 
     def on(self, key: str) -> list[OutPost]:
-        return [post for post in self._posts if list_audience(post.audience, post.listed) == EVERYONE and key in self.keys(post)]
+        return [
+            post
+            for post in self._posts
+            if list_audience(post.audience, post.listed) == EVERYONE and key in self.keys(post)
+        ]
 
     def keys(self, post: OutPost) -> tuple[str, ...]:
-        return list_keys(category_lists(self.categories, post.categories), post.tags, month_of(post.goes_out, post.zone), post.front)
+        return list_keys(
+            category_lists(self.categories, post.categories),
+            post.tags,
+            month_of(post.goes_out, post.zone),
+            post.front,
+        )
 
     def count(self, key: str) -> int:
         return len(self.on(key))
@@ -74,13 +90,24 @@ class MemorySnapshot:
         return self.on(key)[::-1][:most]
 
     def older(self, goes_out: int, post_id: int) -> OutPost | None:
-        return next((post for post in reversed(self.on("all")) if (post.goes_out, post.id) < (goes_out, post_id)), None)
+        return next(
+            (post for post in reversed(self.on("all")) if (post.goes_out, post.id) < (goes_out, post_id)),
+            None,
+        )
 
     def newer(self, goes_out: int, post_id: int) -> OutPost | None:
         return next((post for post in self.on("all") if (post.goes_out, post.id) > (goes_out, post_id)), None)
 
     def lists(self, start: str = "") -> list[str]:
-        return sorted({key for post in self._posts if list_audience(post.audience, post.listed) == EVERYONE for key in self.keys(post) if key.startswith(start)})
+        return sorted(
+            {
+                key
+                for post in self._posts
+                if list_audience(post.audience, post.listed) == EVERYONE
+                for key in self.keys(post)
+                if key.startswith(start)
+            }
+        )
 
     def tags(self, numbers: tuple[int, ...]) -> list[Subject]:
         return [TAGS[number] for number in numbers if number in TAGS]
@@ -168,7 +195,9 @@ def change(posts: list[OutPost], chance: random.Random, step: int) -> list[OutPo
         if kind == "remove":
             posts.pop(index)
         elif kind == "edit":
-            posts[index] = replace(post, revision=post.revision + 1, title=post.title + "!", updated=post.updated + 60)
+            posts[index] = replace(
+                post, revision=post.revision + 1, title=post.title + "!", updated=post.updated + 60
+            )
         elif kind == "refile":
             fresh = a_post(post.id, chance)
             posts[index] = replace(post, categories=fresh.categories, tags=fresh.tags, path=fresh.path, audience=fresh.audience, media=fresh.media,
@@ -195,7 +224,11 @@ class PlanTests(unittest.TestCase):
                 differs = {key for key in before.keys() | now.keys() if before.get(key) != now.get(key)}
                 self.assertEqual(differs - touched(plan, states), set(), f"seed {seed}, step {step}")
                 sure = {key: path for key, path in certain(plan, states).items() if key in before}
-                self.assertEqual({key: plan.page(key).path for key in sure.keys() & differs}, sure, f"seed {seed}, step {step}")
+                self.assertEqual(
+                    {key: plan.page(key).path for key in sure.keys() & differs},
+                    sure,
+                    f"seed {seed}, step {step}",
+                )
                 posts = after
 
     def test_no_two_pages_have_one_path(self) -> None:
@@ -231,10 +264,21 @@ class PlanTests(unittest.TestCase):
         self.assertEqual([card.id for card in plan.page("list/front/1").context.posts], [5, 4, 3, 2, 1])
         self.assertEqual([card.id for card in plan.page("list/front/2").context.posts], [10, 9, 8, 7, 6])
         self.assertIsNone(plan.page("list/front/3"))
-        self.assertEqual((plan.page("list/front/2").context.newer, plan.page("list/front/2").context.older), ("/", "/page/1/"))
+        self.assertEqual(
+            (plan.page("list/front/2").context.newer, plan.page("list/front/2").context.older),
+            ("/", "/page/1/"),
+        )
 
     def test_a_post_for_one_reader_stands_nowhere_else(self) -> None:
-        hidden = replace(self.posts(1)[0], id=99, audience="person:7", title="Marmalade", path="/lamps/marmalade/", tags=(2,), media=(1,))
+        hidden = replace(
+            self.posts(1)[0],
+            id=99,
+            audience="person:7",
+            title="Marmalade",
+            path="/lamps/marmalade/",
+            tags=(2,),
+            media=(1,),
+        )
         plan = Plan(MemorySnapshot([*self.posts(4), hidden]))
         renderer = Renderer(plan.snapshot.house, plan.snapshot.item)
         for page in filter(None, map(plan.page, plan.all_keys())):
@@ -242,12 +286,27 @@ class PlanTests(unittest.TestCase):
                 with self.subTest(page.key):
                     self.assertNotIn(b"Marmalade", renderer.render(page).body)
                     self.assertNotIn(b"marmalade", renderer.render(page).body)
-        self.assertEqual(plan.page("media/1/whole/image/webp/800").audience, EVERYONE if any(post.media for post in self.posts(4)) else "person:7")
+        self.assertEqual(
+            plan.page("media/1/whole/image/webp/800").audience,
+            EVERYONE if any(post.media for post in self.posts(4)) else "person:7",
+        )
         self.assertEqual(plan.page("post/99").context.tags, ())
 
     def test_keys_that_name_nothing_have_no_page(self) -> None:
         plan = Plan(MemorySnapshot(self.posts(4)))
-        for key in ("list/all/0", "list/all/1", "list/top/0", "list/under:1/0", "feed/atom", "list/category:99/0", "list/tag:99/0", "else/1", "post/99", "short/99", "card/99"):
+        for key in (
+            "list/all/0",
+            "list/all/1",
+            "list/top/0",
+            "list/under:1/0",
+            "feed/atom",
+            "list/category:99/0",
+            "list/tag:99/0",
+            "else/1",
+            "post/99",
+            "short/99",
+            "card/99",
+        ):
             with self.subTest(key):
                 self.assertIsNone(plan.page(key))
 

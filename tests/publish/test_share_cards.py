@@ -11,7 +11,11 @@ LONG = "Which glue, honestly, for a lamp with a loose foot and a cracked shade"
 
 class ShareCardTests(unittest.TestCase):
     def test_a_title_that_fits_in_lines_keeps_every_letter(self) -> None:
-        for words in (LONG, "Short", "A zip that will not close, and what the slider has to do with it, in four steps"):
+        for words in (
+            LONG,
+            "Short",
+            "A zip that will not close, and what the slider has to do with it, in four steps",
+        ):
             _, lines = share_cards._set(words)
             self.assertEqual(" ".join(lines), words)
 
@@ -26,6 +30,9 @@ class ShareCardTests(unittest.TestCase):
                 card = Image.open(io.BytesIO(draw(LONG, "The Mending Bench", design)))
                 self.assertEqual((card.format, card.size), ("PNG", (1200, 630)))
                 colours = card.convert("RGB")
-                self.assertEqual([colours.getpixel(at) for at in ((600, 20), (9, 300), (150, 512))], [paper, accent, accent])
+                self.assertEqual(
+                    [colours.getpixel(at) for at in ((600, 20), (9, 300), (150, 512))],
+                    [paper, accent, accent],
+                )
                 self.assertIn(ink, {colours.getpixel((x, 210)) for x in range(84, 600)})
                 self.assertLessEqual(len(colours.getcolors()), INKS + ACCENTS + 1)

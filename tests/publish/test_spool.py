@@ -30,5 +30,10 @@ class SpoolTests(ShopCase):
 
     def test_a_full_disk_is_told(self) -> None:
         found = Spool(self.folder)
-        with mock.patch.object(found, "_file", mock.Mock(write=mock.Mock(side_effect=OSError(28, "No space left on device")))), self.assertRaisesRegex(Broken, "No space left on device"):
+        with (
+            mock.patch.object(
+                found, "_file", mock.Mock(write=mock.Mock(side_effect=OSError(28, "No space left on device")))
+            ),
+            self.assertRaisesRegex(Broken, "No space left on device"),
+        ):
             found.add([1])

@@ -10,7 +10,9 @@ from tests.shops import DAY, NOW, ShopCase
 
 class WritingOutTests(ShopCase):
     def files(self, out: Path) -> dict[str, bytes]:
-        return {str(file.relative_to(out)): file.read_bytes() for file in sorted(out.rglob("*")) if file.is_file()}
+        return {
+            str(file.relative_to(out)): file.read_bytes() for file in sorted(out.rglob("*")) if file.is_file()
+        }
 
     def test_only_what_everyone_may_read_is_written_out(self) -> None:
         for name in ("everyone", "signed-in", "group:Friends", "only-me"):
@@ -18,18 +20,34 @@ class WritingOutTests(ShopCase):
         out = self.folder / "out"
         building.write_out(self.shop, out, "bench", NOW)
         text = b" ".join(self.files(out).values())
-        self.assertEqual([word in text for word in (b"xyzeveryone", b"xyzsigned-in", b"xyzgroup", b"xyzonly-me")], [True, False, False, False])
+        self.assertEqual(
+            [word in text for word in (b"xyzeveryone", b"xyzsigned-in", b"xyzgroup", b"xyzonly-me")],
+            [True, False, False, False],
+        )
 
     def test_several_processes_write_what_one_does_at_any_instant(self) -> None:
         for number in range(9):
-            self.write(f"Post {number}", date=f"2026-11-2{number}", categories="Lamps", visibility="signed-in" if number == 4 else "everyone")
+            self.write(
+                f"Post {number}",
+                date=f"2026-11-2{number}",
+                categories="Lamps",
+                visibility="signed-in" if number == 4 else "everyone",
+            )
         self.publish()
         for threads in (1, 9):  # a command takes a part itself, a server hands out all of them
             with self.subTest(threads):
                 building.write_out(self.shop, self.folder / "one", "bench", NOW + 8 * DAY)
-                with mock.patch.object(writing_out, "MANY", 5), mock.patch.object(sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)):
+                with (
+                    mock.patch.object(writing_out, "MANY", 5),
+                    mock.patch.object(
+                        sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)
+                    ),
+                ):
                     building.write_out(self.shop, self.folder / f"by-{threads}", "bench", NOW + 8 * DAY)
-                self.assertTrue(self.files(self.folder / f"by-{threads}") == self.files(self.folder / "one"), "the files differ")
+                self.assertTrue(
+                    self.files(self.folder / f"by-{threads}") == self.files(self.folder / "one"),
+                    "the files differ",
+                )
                 self.assertTrue((self.folder / "one" / "lamps" / "post-5" / "index.html").exists())
 
     def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
@@ -39,13 +57,19 @@ class WritingOutTests(ShopCase):
             self.change_meanwhile()
             return [({"index.html"}, 1)]
 
-        with mock.patch.object(writing_out, "MANY", 1), mock.patch.object(writing_out, "in_processes", disturbed):
+        with (
+            mock.patch.object(writing_out, "MANY", 1),
+            mock.patch.object(writing_out, "in_processes", disturbed),
+        ):
             building.write_out(self.shop, self.folder / "out", "bench", NOW)
         self.assertIn(b"another line", (self.folder / "out" / "index.html").read_bytes())
 
     def test_a_folder_that_cannot_be_written_is_told(self) -> None:
         self.write("One", date="2026-11-01")
-        with mock.patch.object(Path, "write_bytes", side_effect=OSError(28, "No space left on device")), self.assertRaisesRegex(Broken, "No space left on device"):
+        with (
+            mock.patch.object(Path, "write_bytes", side_effect=OSError(28, "No space left on device")),
+            self.assertRaisesRegex(Broken, "No space left on device"),
+        ):
             building.write_out(self.shop, self.folder / "out", "bench", NOW)
 
     def test_a_folder_gets_what_differs_and_loses_what_is_gone(self) -> None:

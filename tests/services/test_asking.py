@@ -17,7 +17,11 @@ class AskingTests(unittest.TestCase):
     def setUp(self) -> None:
         self.requests: list[httpx.Request] = []
         self.now = 0.0
-        self.places = {"a.example": "93.184.216.34", "b.example": "93.184.216.35", "inside.example": "10.0.0.7"}
+        self.places = {
+            "a.example": "93.184.216.34",
+            "b.example": "93.184.216.35",
+            "inside.example": "10.0.0.7",
+        }
 
     def ask(self, address: str, answer: Answer, rules: str = "") -> Asked:
         def handle(request: httpx.Request) -> httpx.Response:
@@ -41,7 +45,15 @@ class AskingTests(unittest.TestCase):
     def test_where_head_is_not_understood_it_asks_again(self) -> None:
         for status in (405, 404, 500):
             with self.subTest(status):
-                self.assertEqual(self.ask("https://a.example/x", lambda request, status=status: httpx.Response(status if request.method == "HEAD" else 200)), Asked())
+                self.assertEqual(
+                    self.ask(
+                        "https://a.example/x",
+                        lambda request, status=status: httpx.Response(
+                            status if request.method == "HEAD" else 200
+                        ),
+                    ),
+                    Asked(),
+                )
 
     def test_what_does_not_answer_is_told_in_words(self) -> None:
         def broken(request: httpx.Request) -> httpx.Response:
@@ -58,18 +70,38 @@ class AskingTests(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(words):
                 self.assertEqual(self.ask("https://a.example/x", answer).problem, words)
-        self.assertEqual(self.ask("https://nowhere.example/", lambda request: httpx.Response(200)).problem, "is not to be found")
+        self.assertEqual(
+            self.ask("https://nowhere.example/", lambda request: httpx.Response(200)).problem,
+            "is not to be found",
+        )
         self.assertNotIn("10.0.0.7", {request.url.host for request in self.requests})
 
     def test_a_place_that_wants_people_is_left_alone(self) -> None:
         for status in (401, 403, 451):
-            self.assertEqual(self.ask("https://a.example/x", lambda request, status=status: httpx.Response(status)), Asked())
-        self.assertEqual(self.ask("https://a.example/x", lambda request: httpx.Response(429, headers={"retry-after": "120"})), Asked(is_known=False, wait=120))
-        self.assertEqual(self.ask("https://a.example/x", lambda request: httpx.Response(404), "User-agent: *\nDisallow: /x"), Asked(is_known=False))
+            self.assertEqual(
+                self.ask("https://a.example/x", lambda request, status=status: httpx.Response(status)),
+                Asked(),
+            )
+        self.assertEqual(
+            self.ask(
+                "https://a.example/x", lambda request: httpx.Response(429, headers={"retry-after": "120"})
+            ),
+            Asked(is_known=False, wait=120),
+        )
+        self.assertEqual(
+            self.ask(
+                "https://a.example/x", lambda request: httpx.Response(404), "User-agent: *\nDisallow: /x"
+            ),
+            Asked(is_known=False),
+        )
 
     def test_a_place_that_moved_for_good_offers_its_end(self) -> None:
         def moved(status: int) -> Answer:
-            return lambda request: httpx.Response(status, headers={"location": "https://b.example/new"}) if request.headers["host"] == "a.example" else httpx.Response(200)
+            return lambda request: (
+                httpx.Response(status, headers={"location": "https://b.example/new"})
+                if request.headers["host"] == "a.example"
+                else httpx.Response(200)
+            )
 
         self.assertEqual(self.ask("https://a.example/x", moved(301)), Asked(ends_at="https://b.example/new"))
         self.assertEqual(self.ask("https://a.example/x", moved(302)), Asked())
@@ -85,10 +117,23 @@ class AskingTests(unittest.TestCase):
                     self.sent += 1
                     yield b"x" * 4096
 
-        self.assertEqual(self.ask("https://a.example/x", lambda request: httpx.Response(200, stream=Drops(self, 6.0))).problem, "took more than 15 seconds to answer")
-        lying = httpx.Response(200, headers={"content-encoding": "gzip"}, stream=httpx.ByteStream(b"not packed"))
+        self.assertEqual(
+            self.ask(
+                "https://a.example/x", lambda request: httpx.Response(200, stream=Drops(self, 6.0))
+            ).problem,
+            "took more than 15 seconds to answer",
+        )
+        lying = httpx.Response(
+            200, headers={"content-encoding": "gzip"}, stream=httpx.ByteStream(b"not packed")
+        )
         self.now = 0.0
         self.assertEqual(self.ask("https://a.example/x", lambda request: lying), Asked())
         large = Drops(self, 0.0)
-        self.assertEqual(self.ask("https://a.example/x", lambda request: httpx.Response(200, headers={"content-type": "image/png"}, stream=large)), Asked())
+        self.assertEqual(
+            self.ask(
+                "https://a.example/x",
+                lambda request: httpx.Response(200, headers={"content-type": "image/png"}, stream=large),
+            ),
+            Asked(),
+        )
         self.assertLess(large.sent, 10)

@@ -29,7 +29,9 @@ class BoundedTests(unittest.TestCase):
         cls.addClassCleanup(cls.bounded.close)
 
     def test_it_answers_and_raises_what_the_function_does(self) -> None:
-        self.assertEqual(self.bounded(read_markdown, "# Lamp", seconds=30, what="x")["content"][0]["type"], "heading")
+        self.assertEqual(
+            self.bounded(read_markdown, "# Lamp", seconds=30, what="x")["content"][0]["type"], "heading"
+        )
         with self.assertRaises(BadDocument) as caught:
             self.bounded(read_markdown, "~~~ mobbet:nothing\n~~~", seconds=30, what="x")
         self.assertIn("line 1", str(caught.exception))
@@ -53,7 +55,10 @@ class BoundedTests(unittest.TestCase):
     def test_a_process_that_does_not_start_is_told_and_gives_its_place_back(self) -> None:
         bounded = Bounded(1)
         self.addCleanup(bounded.close)
-        with mock.patch.object(bounded_module, "STARTING", 0.0), self.assertRaisesRegex(TooMuch, "too much to do"):
+        with (
+            mock.patch.object(bounded_module, "STARTING", 0.0),
+            self.assertRaisesRegex(TooMuch, "too much to do"),
+        ):
             bounded(sleeps, 0, seconds=30, what="This")
         self.assertEqual(bounded(sleeps, 0, seconds=30, what="This"), "done")
 

@@ -32,13 +32,17 @@ class AddressTests(unittest.TestCase):
     def test_one_inner_address_of_a_name_is_enough(self) -> None:
         with self.assertRaisesRegex(BadInput, "lies inside the network"):
             machine("two.example", 22, False, lambda host, port: ["93.184.215.14", "10.0.0.1"])
-        self.assertEqual(machine("one.example", 22, False, lambda host, port: ["93.184.215.14"]), "93.184.215.14")
+        self.assertEqual(
+            machine("one.example", 22, False, lambda host, port: ["93.184.215.14"]), "93.184.215.14"
+        )
         self.assertEqual(machine("store.lan", 22, True), "store.lan")
 
 
 class BombTests(unittest.TestCase):
     def fetch(self, body: bytes, packing: str, most: int = 1_000_000) -> bytes:
-        answer = lambda request: httpx.Response(200, headers={"content-encoding": packing}, stream=httpx.ByteStream(body))  # noqa: E731
+        answer = lambda request: httpx.Response(
+            200, headers={"content-encoding": packing}, stream=httpx.ByteStream(body)
+        )  # noqa: E731
         fetcher = PublicFetcher(lambda host, port: ["93.184.215.14"], httpx.MockTransport(answer))
         return fetcher("https://a.example/x.bin", most).body
 
@@ -52,7 +56,10 @@ class BombTests(unittest.TestCase):
         with self.assertRaisesRegex(BadInput, "is larger than 1 MB"):
             self.fetch(bomb, "gzip")
         for packing in ("br", "zstd", "gzip, gzip"):
-            with self.subTest(packing), self.assertRaisesRegex(BadInput, "could not be reached .DecodingError"):
+            with (
+                self.subTest(packing),
+                self.assertRaisesRegex(BadInput, "could not be reached .DecodingError"),
+            ):
                 self.fetch(brotli.compress(bytes(1_000_000)), packing)
 
 

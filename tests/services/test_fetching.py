@@ -30,11 +30,27 @@ def answer(request: httpx.Request) -> httpx.Response:
     if path == "/big":
         return httpx.Response(200, content=b"x" * 3000)
     if path == "/oembed":
-        return httpx.Response(200, content=json.dumps({"title": "A splice", "author_name": "Colm", "width": 800, "height": 450, "thumbnail_url": "https://open.example/lamp.jpg"}))
+        return httpx.Response(
+            200,
+            content=json.dumps(
+                {
+                    "title": "A splice",
+                    "author_name": "Colm",
+                    "width": 800,
+                    "height": 450,
+                    "thumbnail_url": "https://open.example/lamp.jpg",
+                }
+            ),
+        )
     if path == "/search":
         entry = '<entry><id>7</id><title>A boat</title><author><name>Marit</name></author><rights>https://creativecommons.org/licenses/by/4.0/</rights><link rel="alternate" href="https://open.example/7"/><link rel="enclosure" href="https://open.example/lamp.jpg"/></entry>'
-        return httpx.Response(200, content=f'<feed xmlns="http://www.w3.org/2005/Atom">{entry}<entry><title>no file</title></entry></feed>')
-    return httpx.Response(200, content=picture(20, 20, "JPEG")) if path == "/lamp.jpg" else httpx.Response(404)
+        return httpx.Response(
+            200,
+            content=f'<feed xmlns="http://www.w3.org/2005/Atom">{entry}<entry><title>no file</title></entry></feed>',
+        )
+    return (
+        httpx.Response(200, content=picture(20, 20, "JPEG")) if path == "/lamp.jpg" else httpx.Response(404)
+    )
 
 
 def fetcher() -> PublicFetcher:
@@ -45,13 +61,21 @@ class FetchingTests(unittest.TestCase):
     def test_a_public_file_is_fetched_also_where_it_leads_on(self) -> None:
         for path in ("/lamp.jpg", "/on"):
             found = fetcher()(f"https://open.example{path}", 10_000)
-            self.assertEqual((found.address, found.name, found.body[:2]), ("https://open.example/lamp.jpg", "lamp.jpg", b"\xff\xd8"))
+            self.assertEqual(
+                (found.address, found.name, found.body[:2]),
+                ("https://open.example/lamp.jpg", "lamp.jpg", b"\xff\xd8"),
+            )
 
     def test_nothing_inside_the_network_is_asked(self) -> None:
         for host in ("inside", "self", "both", "link", "six", "mapped", "none", "zero", "shared"):
             with self.subTest(host), self.assertRaisesRegex(BadInput, "lies inside the network"):
                 fetcher()(f"http://{host}.example/x", 1000)
-        for address in ("http://10.1.2.3/", "http://0x7f.1/", "http://2130706433/", "https://open.example/away"):
+        for address in (
+            "http://10.1.2.3/",
+            "http://0x7f.1/",
+            "http://2130706433/",
+            "https://open.example/away",
+        ):
             with self.subTest(address), self.assertRaisesRegex(BadInput, "lies inside the network"):
                 fetcher()(address, 1000)
 
@@ -69,12 +93,19 @@ class ServiceTests(unittest.TestCase):
     def test_a_provider_is_asked_as_oembed_has_it(self) -> None:
         host = OEmbedHost(fetcher())
         told = host.tell(recognise("https://reel.example/watch/eye-splice"))
-        self.assertEqual((told.title, told.by, told.width, told.height, told.poster[:2]), ("A splice", "Colm", 800, 450, b"\xff\xd8"))
+        self.assertEqual(
+            (told.title, told.by, told.width, told.height, told.poster[:2]),
+            ("A splice", "Colm", 800, 450, b"\xff\xd8"),
+        )
 
     def test_a_collection_is_searched_as_opensearch_has_it(self) -> None:
-        collection = OpenSearchCollection(fetcher(), "https://open.example/search?q={searchTerms}", "open.example")
+        collection = OpenSearchCollection(
+            fetcher(), "https://open.example/search?q={searchTerms}", "open.example"
+        )
         found = collection.search("a boat")
-        self.assertEqual([(one.title, one.credit, one.licence) for one in found], [("A boat", "Marit", "cc-by")])
+        self.assertEqual(
+            [(one.title, one.credit, one.licence) for one in found], [("A boat", "Marit", "cc-by")]
+        )
         self.assertEqual(collection.take("7").body[:2], b"\xff\xd8")
         with self.assertRaisesRegex(BadInput, "no longer offered"):
             collection.take("8")
@@ -84,7 +115,11 @@ class ServiceTests(unittest.TestCase):
         self.assertEqual(len(collection.search("")), 30)
         boats = collection.search("boats")
         self.assertTrue(boats and all(one.licence and one.credit for one in boats))
-        self.assertEqual((collection.take("3").body[:2], collection.small("3")[:2]), (b"\xff\xd8", b"\xff\xd8"))
-        self.assertEqual(videos.tell(recognise(videos.search("splice")[0].address)).title, "An eye splice in eight tucks")
+        self.assertEqual(
+            (collection.take("3").body[:2], collection.small("3")[:2]), (b"\xff\xd8", b"\xff\xd8")
+        )
+        self.assertEqual(
+            videos.tell(recognise(videos.search("splice")[0].address)).title, "An eye splice in eight tucks"
+        )
         with self.assertRaisesRegex(BadInput, "has nothing at"):
             videos.tell(recognise("https://reel.example/watch/unheard-of"))

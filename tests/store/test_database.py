@@ -50,7 +50,12 @@ class DatabaseTests(unittest.TestCase):
                     raise sqlite3.OperationalError("disk I/O error")
                 return super().execute(sql, *values)
 
-        with mock.patch.object(database.sqlite3, "Connection", Full), mock.patch.object(database.sqlite3, "connect", lambda path, **options: sqlite3.Connection(path, **options)):
+        with (
+            mock.patch.object(database.sqlite3, "Connection", Full),
+            mock.patch.object(
+                database.sqlite3, "connect", lambda path, **options: sqlite3.Connection(path, **options)
+            ),
+        ):
             self.db.close()
             with self.assertRaisesRegex(sqlite3.OperationalError, "full"), self.db.transaction():
                 self.add("lost")
@@ -61,7 +66,9 @@ class DatabaseTests(unittest.TestCase):
         self.assertEqual(self.count(), 1)
 
     def test_letters_fold_in_any_script(self) -> None:
-        self.assertEqual(self.db.value("SELECT FOLD('ÉTÉ') = FOLD('été') AND FOLD('ЛАМПА') = FOLD('лампа')"), 1)
+        self.assertEqual(
+            self.db.value("SELECT FOLD('ÉTÉ') = FOLD('été') AND FOLD('ЛАМПА') = FOLD('лампа')"), 1
+        )
 
     def test_a_reader_sees_one_state_throughout(self) -> None:
         def write() -> None:
@@ -87,7 +94,10 @@ class DatabaseTests(unittest.TestCase):
         with tempfile.TemporaryDirectory() as folder:
             (Path(folder) / "0001_a.sql").write_text("CREATE TABLE a (x);\nCREATE TABLE a (x);\n")
             path = Path(folder) / "b.db"
-            with mock.patch.object(database, "MIGRATIONS", Path(folder)), self.assertRaises(sqlite3.OperationalError):
+            with (
+                mock.patch.object(database, "MIGRATIONS", Path(folder)),
+                self.assertRaises(sqlite3.OperationalError),
+            ):
                 Database(path)
             raw = sqlite3.connect(path)
             self.assertEqual(raw.execute("SELECT COUNT(*) FROM sqlite_master").fetchone()[0], 0)
@@ -105,7 +115,10 @@ class DatabaseTests(unittest.TestCase):
             Database(other)
 
     def test_a_script_is_taken_apart_into_statements(self) -> None:
-        self.assertEqual(list(statements("-- note\nCREATE TABLE a (\n  x\n);\n\nSELECT ';';\n")), ["CREATE TABLE a (\n  x\n);", "SELECT ';';"])
+        self.assertEqual(
+            list(statements("-- note\nCREATE TABLE a (\n  x\n);\n\nSELECT ';';\n")),
+            ["CREATE TABLE a (\n  x\n);", "SELECT ';';"],
+        )
 
     def test_the_version_changes_with_the_commits_of_others(self) -> None:
         before = self.db.version()

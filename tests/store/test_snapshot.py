@@ -22,7 +22,10 @@ class SnapshotTests(ShopCase):
         super().setUp()
         chance = random.Random(2)
         for number in range(40):
-            front = {"date": f"2026-{chance.randrange(9, 13):02d}-{chance.randrange(1, 28):02d}", "categories": chance.choice(("Lamps > Wiring", "Clocks", "[]"))}
+            front = {
+                "date": f"2026-{chance.randrange(9, 13):02d}-{chance.randrange(1, 28):02d}",
+                "categories": chance.choice(("Lamps > Wiring", "Clocks", "[]")),
+            }
             if number % 7 == 0:
                 front["visibility"] = "only-me"
             if number % 5 == 0:
@@ -39,7 +42,9 @@ class SnapshotTests(ShopCase):
         subjects, found = category_subjects(self.shop, self.blog), {}
         for row in placements.every(self.shop.db, self.blog.id):
             if row.shows_from <= instant < row.shows_until and row.audience == EVERYONE:
-                for key in list_keys(category_lists(subjects, row.categories), row.tags, month_of(row.goes_out, row.zone)):
+                for key in list_keys(
+                    category_lists(subjects, row.categories), row.tags, month_of(row.goes_out, row.zone)
+                ):
                     found.setdefault(key, []).append((row.goes_out, row.post_id))
         return {key: sorted(rows) for key, rows in found.items()}
 
@@ -51,8 +56,12 @@ class SnapshotTests(ShopCase):
             for key, rows in wanted.items():
                 with self.subTest(f"{key} at {instant}"):
                     self.assertEqual(snapshot.count(key), len(rows))
-                    self.assertEqual([(post.goes_out, post.id) for post in snapshot.window(key, 2, 3)], rows[2:5])
-                    self.assertEqual([(post.goes_out, post.id) for post in snapshot.newest(key, 3)], rows[::-1][:3])
+                    self.assertEqual(
+                        [(post.goes_out, post.id) for post in snapshot.window(key, 2, 3)], rows[2:5]
+                    )
+                    self.assertEqual(
+                        [(post.goes_out, post.id) for post in snapshot.newest(key, 3)], rows[::-1][:3]
+                    )
                     self.assertEqual([snapshot.rank(key, *row) for row in rows], list(range(len(rows))))
 
     def test_neighbours_are_the_posts_beside_one(self) -> None:
@@ -66,25 +75,44 @@ class SnapshotTests(ShopCase):
     def test_posts_of_every_audience_are_named_once(self) -> None:
         for instant in (NOW, NOW + 60 * DAY):
             snapshot = SiteSnapshot(self.shop.db, self.blog.id, instant)
-            shown = {row.post_id for row in placements.every(self.shop.db, self.blog.id) if row.shows_from <= instant < row.shows_until}
+            shown = {
+                row.post_id
+                for row in placements.every(self.shop.db, self.blog.id)
+                if row.shows_from <= instant < row.shows_until
+            }
             found = list(snapshot.post_ids())
             self.assertEqual((set(found), len(found)), (shown, len(shown)))
             self.assertTrue(all(snapshot.post(number).id == number for number in found))
 
     def test_what_is_read_ahead_is_what_would_have_been_asked(self) -> None:
         for number in (3, 8):
-            comment = store_comments.Comment(0, self.blog.id, number, None, None, 0, "A reader", "", "Words.", SHOWN, NOW, None)
+            comment = store_comments.Comment(
+                0, self.blog.id, number, None, None, 0, "A reader", "", "Words.", SHOWN, NOW, None
+            )
             with self.shop.db.transaction():
                 store_comments.add(self.shop.db, comment)
         for instant in (NOW, NOW + 60 * DAY):
             ahead = SiteSnapshot(self.shop.db, self.blog.id, instant)
-            with mock.patch.object(snapshots, "VERY_OFTEN", 3), mock.patch.object(out_posts, "AHEAD", 3), self.subTest(instant):
+            with (
+                mock.patch.object(snapshots, "VERY_OFTEN", 3),
+                mock.patch.object(out_posts, "AHEAD", 3),
+                self.subTest(instant),
+            ):
                 for number in range(1, 45):
-                    self.assertEqual(ahead.comments(number), SiteSnapshot(self.shop.db, self.blog.id, instant).comments(number))
-                    self.assertEqual(ahead.post(number), SiteSnapshot(self.shop.db, self.blog.id, instant).post(number))
+                    self.assertEqual(
+                        ahead.comments(number),
+                        SiteSnapshot(self.shop.db, self.blog.id, instant).comments(number),
+                    )
+                    self.assertEqual(
+                        ahead.post(number), SiteSnapshot(self.shop.db, self.blog.id, instant).post(number)
+                    )
 
     def test_no_two_stretches_of_a_post_overlap(self) -> None:
         for number in range(1, 41):
-            rows = sorted((row.shows_from, row.shows_until) for row in placements.of_post(self.shop.db, number) if row.shows_from < row.shows_until)
+            rows = sorted(
+                (row.shows_from, row.shows_until)
+                for row in placements.of_post(self.shop.db, number)
+                if row.shows_from < row.shows_until
+            )
             for (_, until), (start, _) in zip(rows, rows[1:], strict=False):
                 self.assertLessEqual(until, start)

@@ -17,13 +17,18 @@ class AddressTests(unittest.TestCase):
             (DOCKET(3, "", "draft"), "/posts/3/docket?state=draft"),
             (DOCKET(3, "slug", done=2, told=""), "/posts/3/docket/slug?done=2"),
             (Address("/b/{slug}{path:path}")("bench", "/lamps/"), "/b/bench/lamps/"),
-            (Address("/desk/{slug}/in/{view}")("bench", "group:Members & friends/x"), "/desk/bench/in/group:Members%20%26%20friends%2Fx"),
+            (
+                Address("/desk/{slug}/in/{view}")("bench", "group:Members & friends/x"),
+                "/desk/bench/in/group:Members%20%26%20friends%2Fx",
+            ),
         ):
             with self.subTest(link):
                 self.assertEqual(address, link)
 
     def test_a_route_has_the_pattern_or_a_literal_for_its_last_part(self) -> None:
-        self.assertEqual((DOCKET.route, DOCKET.at("slug")), ("/posts/{post_id}/docket", "/posts/{post_id}/docket/slug"))
+        self.assertEqual(
+            (DOCKET.route, DOCKET.at("slug")), ("/posts/{post_id}/docket", "/posts/{post_id}/docket/slug")
+        )
 
     def test_too_few_and_too_many_values_are_a_mistake_of_the_caller(self) -> None:
         for values in ((), (1, "slug", "draft", "more")):
@@ -33,8 +38,18 @@ class AddressTests(unittest.TestCase):
 
 class RouteTests(WebCase):
     def test_every_route_follows_from_an_address(self) -> None:
-        written = [one for address in vars(addresses()).values() if isinstance(address, Address) for one in (address.route, address.whole)]
-        known = re.compile("|".join(re.sub(r"\\{\w+(:path)?\\}", lambda part: ".+" if part[1] else "[^/]+", re.escape(one)) for one in written))
+        written = [
+            one
+            for address in vars(addresses()).values()
+            if isinstance(address, Address)
+            for one in (address.route, address.whole)
+        ]
+        known = re.compile(
+            "|".join(
+                re.sub(r"\\{\w+(:path)?\\}", lambda part: ".+" if part[1] else "[^/]+", re.escape(one))
+                for one in written
+            )
+        )
         for route in routes(self):
             with self.subTest(route.path):
                 self.assertTrue(known.fullmatch(route.path))

@@ -16,13 +16,34 @@ class BodiesTests(unittest.TestCase):
 
     def test_the_smallest_encoding_that_is_accepted_is_sent(self) -> None:
         both = {b"": b"", b"gzip": b"", b"br": b""}
-        for accepted, chosen in ((b"gzip, deflate, br", b"br"), (b"gzip", b"gzip"), (b"br;q=0, gzip;q=0.5", b"gzip"), (b"gzip;q=0.0, br; q=0.000", b""), (b"gzip;q=0.01", b"gzip"), (b"", b""), (b"zstd", b"")):
+        for accepted, chosen in (
+            (b"gzip, deflate, br", b"br"),
+            (b"gzip", b"gzip"),
+            (b"br;q=0, gzip;q=0.5", b"gzip"),
+            (b"gzip;q=0.0, br; q=0.000", b""),
+            (b"gzip;q=0.01", b"gzip"),
+            (b"", b""),
+            (b"zstd", b""),
+        ):
             with self.subTest(accepted):
                 self.assertEqual(best_encoding(accepted, both), chosen)
 
     def test_an_etag_is_the_same_whatever_the_encoding(self) -> None:
         etag = b'"0123"'
-        self.assertEqual([is_same(wanted, etag) for wanted in (b'"0123"', b'W/"0123-br"', b"*", b'"another"', b"")], [True, True, True, False, False])
+        self.assertEqual(
+            [is_same(wanted, etag) for wanted in (b'"0123"', b'W/"0123-br"', b"*", b'"another"', b"")],
+            [True, True, True, False, False],
+        )
 
     def test_what_is_small_or_compressed_already_is_not_packed(self) -> None:
-        self.assertEqual([sorted(packed(type, body)) for type, body in (("text/html", b"x" * 2000), ("text/html", b"x"), ("image/webp", b"x" * 2000))], [[b"br", b"gzip"], [], []])
+        self.assertEqual(
+            [
+                sorted(packed(type, body))
+                for type, body in (
+                    ("text/html", b"x" * 2000),
+                    ("text/html", b"x"),
+                    ("image/webp", b"x" * 2000),
+                )
+            ],
+            [[b"br", b"gzip"], [], []],
+        )

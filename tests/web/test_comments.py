@@ -1,4 +1,3 @@
-
 from dataclasses import replace
 
 from mobbet.actions import comments
@@ -17,33 +16,51 @@ class CommentRouteTests(WebCase):
         self.publish()
 
     def write_one(self, text: str = "Thank you & good night.", **more: str) -> str:
-        return self.post(f"/b/bench/~/comment/{self.written.id}", **{"name": "Mira", "text": text, **more}).text
+        return self.post(
+            f"/b/bench/~/comment/{self.written.id}", **{"name": "Mira", "text": text, **more}
+        ).text
 
     def waiting(self) -> list[int]:
         return [one.id for one in store.page(self.shop.db, self.blog.id, "waits", 0, 0, 1 << 60, 50)]
 
     def test_a_reader_writes_a_comment_and_is_told_that_it_waits(self) -> None:
         self.assertIn(f'href="../../~/comment/{self.written.id}"', self.get("/b/bench/lamps/glue/").text)
-        self.assertIn("Somebody here reads it before others see it.", self.get(f"/b/bench/~/comment/{self.written.id}").text)
+        self.assertIn(
+            "Somebody here reads it before others see it.",
+            self.get(f"/b/bench/~/comment/{self.written.id}").text,
+        )
         self.assertIn("shown as soon as somebody here has read it", self.write_one())
         self.assertNotIn("good night", self.get("/b/bench/lamps/glue/").text)
 
     def test_what_was_typed_stays_where_it_is_refused(self) -> None:
         answer = self.write_one("Keep <this>.", email="nonsense")
-        for words in ("“nonsense” is no e-mail address", "Keep &lt;this&gt;.", 'value="Mira"', 'value="nonsense"'):
+        for words in (
+            "“nonsense” is no e-mail address",
+            "Keep &lt;this&gt;.",
+            'value="Mira"',
+            'value="nonsense"',
+        ):
             self.assertIn(words, answer)
 
     def test_only_those_signed_in_are_asked_where_that_is_the_rule(self) -> None:
         comments.set_rule(self.shop, self.me, "bench", "signed-in", "strangers")
-        self.assertIn("People who are signed in comment here.", self.get(f"/b/bench/~/comment/{self.written.id}").text)
+        self.assertIn(
+            "People who are signed in comment here.", self.get(f"/b/bench/~/comment/{self.written.id}").text
+        )
         self.sign_in()
-        self.assertIn("You write as <b>Ines Farrow</b>", self.get(f"/b/bench/~/comment/{self.written.id}").text)
+        self.assertIn(
+            "You write as <b>Ines Farrow</b>", self.get(f"/b/bench/~/comment/{self.written.id}").text
+        )
         self.assertIn("It stands under the post now", self.write_one())
         self.assertIn("Ines Farrow</b>, of The Bench", self.get("/b/bench/lamps/glue/").text)
 
     def test_nothing_is_told_of_a_post_that_one_may_not_read(self) -> None:
         draft = self.write("A secret draft")
-        for answer in (self.get(f"/b/bench/~/comment/{draft.id}"), self.post(f"/b/bench/~/comment/{draft.id}", name="M", text="x"), self.get("/b/bench/~/comment/999")):
+        for answer in (
+            self.get(f"/b/bench/~/comment/{draft.id}"),
+            self.post(f"/b/bench/~/comment/{draft.id}", name="M", text="x"),
+            self.get("/b/bench/~/comment/999"),
+        ):
             self.assertEqual(answer.status_code, 404)
             self.assertNotIn("secret", answer.text)
 
@@ -54,7 +71,9 @@ class CommentRouteTests(WebCase):
         self.assertIn("Two comments wait to be read", self.get("/desk/bench").text)
         self.assertIn("2 comments wait", self.get("/desk/bench/rows", hx_request="true").text)
         first, second = sorted(self.waiting())
-        told = self.post("/desk/bench/comments/settle", comment=[first, second], become="shown", state="waits")
+        told = self.post(
+            "/desk/bench/comments/settle", comment=[first, second], become="shown", state="waits"
+        )
         self.assertIn("2 comments are shown now.", self.get(told.headers["location"]).text)
         self.assertIn("Second.", self.get("/b/bench/lamps/glue/").text)
         self.post("/desk/bench/comments/settle", comment=[second], become="waits", state="shown")
@@ -70,14 +89,20 @@ class CommentRouteTests(WebCase):
     def test_nonsense_is_told_in_a_sentence(self) -> None:
         self.write_one()
         self.sign_in()
-        for data, words in (({"become": "shown"}, "No comment is chosen"), ({"comment": [999], "become": "shown"}, "This comment is no more"), ({"comment": self.waiting(), "become": "eaten"}, "“eaten”")):
+        for data, words in (
+            ({"become": "shown"}, "No comment is chosen"),
+            ({"comment": [999], "become": "shown"}, "This comment is no more"),
+            ({"comment": self.waiting(), "become": "eaten"}, "“eaten”"),
+        ):
             with self.subTest(words):
                 answer = self.post("/desk/bench/comments/settle", state="waits", **data)
                 self.assertEqual((answer.status_code, words in answer.text), (422, True))
         answer = self.post(f"/desk/bench/comments/{self.waiting()[0]}/answer", text="x" * 5001)
         self.assertIn("5,001 letters", answer.text)
         self.assertIn("x" * 5001, answer.text)
-        self.assertEqual(self.get("/desk/bench/comments?state=eaten&before=5&did=eaten&ids=1-x").status_code, 200)
+        self.assertEqual(
+            self.get("/desk/bench/comments?state=eaten&before=5&did=eaten&ids=1-x").status_code, 200
+        )
 
     def test_where_the_site_lies_outside_it_says_what_comments_need(self) -> None:
         self.sign_in()
@@ -88,9 +113,21 @@ class CommentRouteTests(WebCase):
 
     def test_the_docket_says_and_changes_whether_they_are_open(self) -> None:
         self.sign_in()
-        self.assertIn("Change whether readers may comment: open", self.get(f"/posts/{self.written.id}/docket").text)
-        self.assertIn("Not out yet: whether readers may comment", self.post(f"/posts/{self.written.id}/docket/comments", value="closed").text)
+        self.assertIn(
+            "Change whether readers may comment: open", self.get(f"/posts/{self.written.id}/docket").text
+        )
+        self.assertIn(
+            "Not out yet: whether readers may comment",
+            self.post(f"/posts/{self.written.id}/docket/comments", value="closed").text,
+        )
         comments.set_rule(self.shop, self.me, "bench", "", "all")
         self.assertNotIn("whether readers may comment: ", self.get(f"/posts/{self.written.id}/docket").text)
         answer = self.get(f"/b/bench/~/comment/{self.written.id}")
-        self.assertEqual((answer.status_code, "Comments are closed</h1>" in answer.text, "Nobody writes comments" in answer.text), (403, True, True))
+        self.assertEqual(
+            (
+                answer.status_code,
+                "Comments are closed</h1>" in answer.text,
+                "Nobody writes comments" in answer.text,
+            ),
+            (403, True, True),
+        )

@@ -30,19 +30,37 @@ class ContextTests(unittest.TestCase):
                 given = {field.name for field in fields(context)} | {"to"}
                 asked = names_in(context.TEMPLATE)
                 self.assertEqual(asked - given, set())
-                nested = {field.name for field in fields(context) if hasattr(sys.modules[context.__module__], field.type)}
+                nested = {
+                    field.name
+                    for field in fields(context)
+                    if hasattr(sys.modules[context.__module__], field.type)
+                }
                 self.assertEqual(given - asked - nested - {"to"}, set())
 
     def test_no_template_has_a_style_or_script_inside(self) -> None:
         for path in TEMPLATES.values():
             with self.subTest(path.name):
                 text = path.read_text()
-                self.assertNotRegex(text, r"<style|\sstyle=|\son[a-z]+=|javascript:|<script(?![^>]*(src=|application/(ld\+)?json))")
+                self.assertNotRegex(
+                    text,
+                    r"<style|\sstyle=|\son[a-z]+=|javascript:|<script(?![^>]*(src=|application/(ld\+)?json))",
+                )
 
     def test_templates_and_scripts_write_no_address_themselves(self) -> None:
-        stems = sorted({re.escape(address.stem) for address in vars(addresses()).values() if isinstance(address, Address) and len(address.stem) > 1})
+        stems = sorted(
+            {
+                re.escape(address.stem)
+                for address in vars(addresses()).values()
+                if isinstance(address, Address) and len(address.stem) > 1
+            }
+        )
         written = re.compile(rf"""["'`](?:{"|".join(stems)})(?=[\w$"'`{{/?])""")
-        scripts = [path for folder in folders("static") for path in folder.glob("*.js") if path.name not in ("editor.js", "htmx.js")]
+        scripts = [
+            path
+            for folder in folders("static")
+            for path in folder.glob("*.js")
+            if path.name not in ("editor.js", "htmx.js")
+        ]
         for path in (*TEMPLATES.values(), *scripts, *(ROOT / "editor" / "src").rglob("*.js")):
             with self.subTest(path.name):
                 self.assertIsNone(written.search(path.read_text()))

@@ -33,8 +33,15 @@ class DeskTests(WebCase):
         self.assertIn("No post is as the sentence says", self.get("/desk/bench?state=withdrawn").text)
 
     def test_a_list_is_kept_under_a_name(self) -> None:
-        self.assertIn("give the list one of 1 to 60", self.post("/desk/bench/lists", name=" ", query="state=draft").text)
-        self.assertEqual(self.post("/desk/bench/lists", name="Old ones", query="state=draft&order=untouched&evil=1").status_code, 303)
+        self.assertIn(
+            "give the list one of 1 to 60", self.post("/desk/bench/lists", name=" ", query="state=draft").text
+        )
+        self.assertEqual(
+            self.post(
+                "/desk/bench/lists", name="Old ones", query="state=draft&order=untouched&evil=1"
+            ).status_code,
+            303,
+        )
         page = self.get("/desk/bench").text
         self.assertIn('href="/desk/bench?state=draft&amp;order=untouched"', page)
 
@@ -44,7 +51,9 @@ class DeskTests(WebCase):
         self.assertEqual(self.places("where it goes")[0]["href"], "/desk/bench/site/targets")
         self.assertTrue(self.places("new post")[0]["is_action"])
         self.assertGreater(len(self.places("")), 5)
-        writer = people.add_person(self.shop, name="Bo", email="bo@bench.example", password="long enough word")
+        writer = people.add_person(
+            self.shop, name="Bo", email="bo@bench.example", password="long enough word"
+        )
         blog_actions.add_member(self.shop, self.blog, writer, "writer")
         self.assertEqual(self.places("zzz"), [])
 
@@ -64,7 +73,9 @@ class DeskTests(WebCase):
             slots.put_in_queue(self.shop, self.me, post.id)
         self.assertIn("must be settled first", self.post(f"/posts/{post.id}/place").text)
         self.assertIn("Published", self.post(f"/posts/{post.id}/place", reason="It is only a shape").text)
-        self.assertIn("in spite of its marks: “It is only a shape”", self.get(f"/posts/{post.id}/proof").json()["html"])
+        self.assertIn(
+            "in spite of its marks: “It is only a shape”", self.get(f"/posts/{post.id}/proof").json()["html"]
+        )
 
     def test_an_idea_is_noted_from_anywhere_and_becomes_a_draft(self) -> None:
         idea = self.places("why zips stick")[-1]
@@ -85,7 +96,12 @@ class DeskTests(WebCase):
         asked_for.count(self.shop, self.blog.id, {("/old/", False): 9})
         proofing.read_some(self.shop, 10)
         page = self.get("/desk/bench").text
-        for words in ("“A lamp” goes out", "to settle", "in two weeks without a post", "Readers asked 9 times for /old/"):
+        for words in (
+            "“A lamp” goes out",
+            "to settle",
+            "in two weeks without a post",
+            "Readers asked 9 times for /old/",
+        ):
             self.assertIn(words, page)
 
 
@@ -93,7 +109,9 @@ class WhoseListTests(WebCase):
     def setUp(self) -> None:
         super().setUp()
         self.write("By the owner", date="2026-11-01")
-        writer = people.add_person(self.shop, name="Laran", email="laran@bench.example", password="a long password")
+        writer = people.add_person(
+            self.shop, name="Laran", email="laran@bench.example", password="a long password"
+        )
         blog_actions.add_member(self.shop, self.blog, writer, "writer")
         files.new_post(self.shop, writer, "bench", "---\ntitle: By the writer\n---\nWords.\n")
 

@@ -15,7 +15,10 @@ from tests.shops import ShopCase
 class ReadTests(unittest.TestCase):
     def test_words_that_mean_nothing_are_left_out(self) -> None:
         self.assertEqual(read_filter("lost", "me", "-1", "blue", "sideways"), Filter())
-        self.assertEqual(read_filter("draft", "3", "12", "unsettled", "oldest"), Filter("draft", 3, 12, "unsettled", "oldest"))
+        self.assertEqual(
+            read_filter("draft", "3", "12", "unsettled", "oldest"),
+            Filter("draft", 3, 12, "unsettled", "oldest"),
+        )
 
     def test_an_address_says_only_what_is_not_usual(self) -> None:
         for said, query in (
@@ -29,21 +32,49 @@ class ReadTests(unittest.TestCase):
                 self.assertEqual(said.query, query)
 
     def test_an_address_comes_back_as_the_filter_it_was_made_from(self) -> None:
-        for said in (Filter("out", 0, 4, "clear", "touched", 7), Filter("", 2, 0, "", "newest", 7), Filter(usual=7, author=7)):
+        for said in (
+            Filter("out", 0, 4, "clear", "touched", 7),
+            Filter("", 2, 0, "", "newest", 7),
+            Filter(usual=7, author=7),
+        ):
             values = dict(part.split("=") for part in said.query.split("&") if part)
             with self.subTest(said):
-                self.assertEqual(read_filter(*(values.get(name, "") for name in ("state", "author", "category", "marks", "order")), usual=7), said)
+                self.assertEqual(
+                    read_filter(
+                        *(values.get(name, "") for name in ("state", "author", "category", "marks", "order")),
+                        usual=7,
+                    ),
+                    said,
+                )
 
     def test_groups_show_what_names_an_author_at_the_most(self) -> None:
-        self.assertEqual([one.is_plain for one in (Filter(), Filter(author=3), Filter(author=3, usual=3), Filter("draft"), Filter(order="oldest"))], [True, True, True, False, False])
-        self.assertEqual([one.is_usual for one in (Filter(), Filter(author=3), Filter(author=3, usual=3))], [True, False, True])
+        self.assertEqual(
+            [
+                one.is_plain
+                for one in (
+                    Filter(),
+                    Filter(author=3),
+                    Filter(author=3, usual=3),
+                    Filter("draft"),
+                    Filter(order="oldest"),
+                )
+            ],
+            [True, True, True, False, False],
+        )
+        self.assertEqual(
+            [one.is_usual for one in (Filter(), Filter(author=3), Filter(author=3, usual=3))],
+            [True, False, True],
+        )
 
 
 class SentenceTests(ShopCase):
     def test_the_sentence_offers_what_there_is_and_shows_what_is_chosen(self) -> None:
         self.write("A post", categories="Lamps > Wiring")
         sentence = desk_filter.sentence_of(self.shop, self.me, self.blog, Filter("draft", order="untouched"))
-        self.assertEqual([one.words for one in sentence.categories], ["any category", "Lamps, and what is below", "– Wiring, and what is below"])
+        self.assertEqual(
+            [one.words for one in sentence.categories],
+            ["any category", "Lamps, and what is below", "– Wiring, and what is below"],
+        )
         self.assertEqual([one.words for one in sentence.authors], ["anyone", "me"])
         self.assertEqual([one.value for one in sentence.states if one.is_chosen], ["draft"])
         self.assertEqual(sentence.name, "drafts")

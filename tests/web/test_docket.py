@@ -23,7 +23,10 @@ class DocketTests(ShopCase):
             self.clock.forward(forward)
             docket = self.docket(post)
             with self.subTest(state):
-                self.assertEqual((docket.settings["state"].words, docket.going.verb, docket.actions.main_action), (state, verb, action))
+                self.assertEqual(
+                    (docket.settings["state"].words, docket.going.verb, docket.actions.main_action),
+                    (state, verb, action),
+                )
 
     def test_a_draft_says_what_is_missing(self) -> None:
         post = self.write("A lamp")
@@ -44,12 +47,22 @@ class DocketTests(ShopCase):
     def test_what_is_not_out_yet_is_named(self) -> None:
         post = self.write("A lamp", date="2026-01-01")
         self.assertEqual((self.docket(post).changes, self.docket(post).actions.can_place), ([], False))
-        posts.save_text(self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=from_markdown("New."))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=self.again(post).revision,
+            title="A lamp",
+            subtitle="",
+            body=from_markdown("New."),
+        )
         posts.set_categories(self.shop, self.me, post.id, "", [], "Lamps")
         posts.set_visibility(self.shop, self.me, post.id, "only-me")
         posts.set_time(self.shop, self.me, post.id, "comes_down_wall", "2030-01-01 10:00")
         docket = self.docket(post)
-        self.assertEqual(docket.changes, ["the text", "who may read it", "when it comes down", "the categories"])
+        self.assertEqual(
+            docket.changes, ["the text", "who may read it", "when it comes down", "the categories"]
+        )
         self.assertTrue(docket.actions.can_place)
         placing.place(self.shop, self.me, post.id)
         self.assertEqual(self.docket(post).changes, [])
@@ -73,6 +86,14 @@ class DocketTests(ShopCase):
 
     def test_a_save_that_comes_between_takes_no_text_away_from_it(self) -> None:
         post = self.write("A lamp", "Old words.")
-        posts.save_text(self.shop, self.me, post.id, base=post.revision, title="A lamp", subtitle="", body=from_markdown("New words."))
+        posts.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=post.revision,
+            title="A lamp",
+            subtitle="",
+            body=from_markdown("New words."),
+        )
         self.assertIsNone(post_store.revision(self.shop.db, post.id, post.revision))
         self.assertIn("New words", docket_of(self.shop, post, self.blog).shown.teaser_html)

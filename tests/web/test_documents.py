@@ -18,58 +18,110 @@ class DocumentRouteTests(WebCase):
         return answer.json()
 
     def test_pasted_html_comes_back_with_what_was_kept_and_dropped(self) -> None:
-        answer = self.send("/desk/bench/pasted", html="<h2>Head</h2><p><font color=red>a</font> <a href='https://a.example'>b</a></p>")
+        answer = self.send(
+            "/desk/bench/pasted",
+            html="<h2>Head</h2><p><font color=red>a</font> <a href='https://a.example'>b</a></p>",
+        )
         self.assertEqual(answer["told"], "Kept 1 heading, 1 link. Dropped fonts, colours and sizes.")
 
     def test_an_embedded_picture_goes_to_the_library(self) -> None:
         import base64
 
         data = base64.b64encode(picture(20, 20)).decode()
-        answer = self.send("/desk/bench/pasted", html=f"<img src='data:image/png;base64,{data}' alt='A lamp'>")
-        self.assertEqual(answer["document"]["content"][0]["attrs"], {**defaults("picture"), "src": "media:1", "alt": "A lamp"})
+        answer = self.send(
+            "/desk/bench/pasted", html=f"<img src='data:image/png;base64,{data}' alt='A lamp'>"
+        )
+        self.assertEqual(
+            answer["document"]["content"][0]["attrs"],
+            {**defaults("picture"), "src": "media:1", "alt": "A lamp"},
+        )
 
     def test_sources_are_read_and_written(self) -> None:
-        document = self.send("/documents/source", text="~~~ mobbet:divider\n~~~", format="markdown")["document"]
+        document = self.send("/documents/source", text="~~~ mobbet:divider\n~~~", format="markdown")[
+            "document"
+        ]
         self.assertEqual(self.send("/documents/written", document=document, format="html")["text"], "<hr>\n")
-        self.assertEqual(self.send("/documents/source", text="<p>a<b>", format="html")["notes"], ["Line 1: <b> is not closed."])
-        refused = self.ask("POST", "/documents/source", json={"text": "a\n\n~~~ mobbet:x\n~~~", "format": "markdown"}, headers={"accept": "application/json"})
-        self.assertEqual((refused.status_code, refused.json()["message"]), (422, "line 3: There is no kind of block named “x”."))
+        self.assertEqual(
+            self.send("/documents/source", text="<p>a<b>", format="html")["notes"],
+            ["Line 1: <b> is not closed."],
+        )
+        refused = self.ask(
+            "POST",
+            "/documents/source",
+            json={"text": "a\n\n~~~ mobbet:x\n~~~", "format": "markdown"},
+            headers={"accept": "application/json"},
+        )
+        self.assertEqual(
+            (refused.status_code, refused.json()["message"]),
+            (422, "line 3: There is no kind of block named “x”."),
+        )
 
     def test_html_by_hand_is_cleaned_and_what_went_is_named(self) -> None:
-        self.assertEqual(self.send("/documents/raw", html="<p onclick=x>a</p>"), {"html": "<p>a</p>", "removed": ["onclick"]})
+        self.assertEqual(
+            self.send("/documents/raw", html="<p onclick=x>a</p>"),
+            {"html": "<p>a</p>", "removed": ["onclick"]},
+        )
 
     def test_posts_are_found_for_a_link(self) -> None:
         self.write("About lamps", date="2026-01-01")
         self.write("Lamps to come")
         found = self.get("/desk/bench/linkable?words=lam").json()["posts"]
-        self.assertEqual(sorted((post["title"], post["told"]) for post in found), [("About lamps", "post, out"), ("Lamps to come", "post, not out yet")])
+        self.assertEqual(
+            sorted((post["title"], post["told"]) for post in found),
+            [("About lamps", "post, out"), ("Lamps to come", "post, not out yet")],
+        )
 
     def test_headings_have_anchors_told(self) -> None:
-        self.assertEqual(self.send("/documents/anchors", document=from_markdown("## A b\n\n## A b"))["anchors"], ["a-b", "a-b-2"])
+        self.assertEqual(
+            self.send("/documents/anchors", document=from_markdown("## A b\n\n## A b"))["anchors"],
+            ["a-b", "a-b-2"],
+        )
 
     def test_a_sheet_is_compared_with_the_working_text(self) -> None:
         post = self.write("Lamps", "one two\n\nthree four")
-        rows = self.send(f"/posts/{post.id}/compared", mine={"document": from_markdown("one two\n\nthree five")})["rows"]
+        rows = self.send(
+            f"/posts/{post.id}/compared", mine={"document": from_markdown("one two\n\nthree five")}
+        )["rows"]
         self.assertEqual([row["kind"] for row in rows], ["same", "changed"])
-        self.assertEqual((rows[1]["before"], rows[1]["now"]), ("<p>three <del>four</del></p>", "<p>three <ins>five</ins></p>"))
+        self.assertEqual(
+            (rows[1]["before"], rows[1]["now"]),
+            ("<p>three <del>four</del></p>", "<p>three <ins>five</ins></p>"),
+        )
 
     def test_a_save_that_was_never_answered_is_followed_by_the_next(self) -> None:
         post = posts.begin_post(self.shop, self.me, "bench")
         sheet = {"title": "T", "subtitle": "", "document": from_markdown("one"), "base": 1}
-        self.assertEqual(self.ask("PUT", f"/posts/{post.id}/text", json={**sheet, "key": "lost"}).status_code, 200)
+        self.assertEqual(
+            self.ask("PUT", f"/posts/{post.id}/text", json={**sheet, "key": "lost"}).status_code, 200
+        )
         later = {**sheet, "document": from_markdown("one two"), "key": "next"}
-        self.assertEqual(self.ask("PUT", f"/posts/{post.id}/text", json={**later, "after": ["other"]}).status_code, 409)
-        self.assertEqual(self.ask("PUT", f"/posts/{post.id}/text", json={**later, "after": ["other", "lost"]}).status_code, 200)
+        self.assertEqual(
+            self.ask("PUT", f"/posts/{post.id}/text", json={**later, "after": ["other"]}).status_code, 409
+        )
+        self.assertEqual(
+            self.ask("PUT", f"/posts/{post.id}/text", json={**later, "after": ["other", "lost"]}).status_code,
+            200,
+        )
 
     def test_what_is_not_of_this_blog_is_refused(self) -> None:
-        for path in ("/desk/bench/kept/99", "/desk/bench/kept/99/shown", "/desk/other/kept/", "/posts/99/revisions"):
+        for path in (
+            "/desk/bench/kept/99",
+            "/desk/bench/kept/99/shown",
+            "/desk/other/kept/",
+            "/posts/99/revisions",
+        ):
             with self.subTest(path):
                 self.assertEqual(self.get(path).status_code, 404)
 
     def test_a_writer_may_not_change_the_house_style_but_may_keep_blocks(self) -> None:
         kept = self.send("/desk/bench/kept/", name="Safety", blocks=from_markdown("Unplug it.")["content"])
         self.assertIn("Unplug it.", self.get(f"/desk/bench/kept/{kept['id']}").text)
-        twice = self.ask("POST", "/desk/bench/kept/", json={"name": "Safety", "blocks": []}, headers={"accept": "application/json"})
+        twice = self.ask(
+            "POST",
+            "/desk/bench/kept/",
+            json={"name": "Safety", "blocks": []},
+            headers={"accept": "application/json"},
+        )
         self.assertIn("is kept already", twice.json()["message"])
         self.assertEqual(self.get("/desk/bench/house-style").status_code, 200)
 
@@ -89,4 +141,6 @@ class DocumentRouteTests(WebCase):
 
     def test_the_service_worker_stands_at_the_root(self) -> None:
         answer = self.get("/offline.js")
-        self.assertEqual((answer.status_code, answer.headers["content-type"]), (200, "text/javascript; charset=utf-8"))
+        self.assertEqual(
+            (answer.status_code, answer.headers["content-type"]), (200, "text/javascript; charset=utf-8")
+        )

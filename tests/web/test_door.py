@@ -36,19 +36,31 @@ class HeadTests(WebCase):
         for path, stranger, person in (
             ("/sign-in", 16_000, 1_000_000), ("/posts/7/text", 0, 12_000_000), ("/desk/a/pasted", 0, 12_000_000), ("/desk/a/library", 0, 501_000_000), ("/desk/a/readers/1/invite", 16_000, 1_000_000), ("/~/a/comment/7", 64_000, 64_000),
         ):  # fmt: skip
-            self.assertEqual((most_bytes(path, False, largest), most_bytes(path, True, largest)), (stranger, person), path)
+            self.assertEqual(
+                (most_bytes(path, False, largest), most_bytes(path, True, largest)), (stranger, person), path
+            )
 
     def test_nothing_large_is_read_before_it_is_known_who_asks(self) -> None:
         reached = mock.AsyncMock()
         self.app._guard.app = reached
-        for path, size in (("/posts/1/text", 1), ("/documents/raw", 29_000_000), ("/desk/bench/library", 500), ("/sign-in", 17_000)):
+        for path, size in (
+            ("/posts/1/text", 1),
+            ("/documents/raw", 29_000_000),
+            ("/desk/bench/library", 500),
+            ("/sign-in", 17_000),
+        ):
             answer = self.ask("POST", path, {"content-length": str(size)}, content=b"x")
             self.assertIn(answer.status_code, (401, 413), path)
         reached.assert_not_called()
 
     def test_what_is_nested_too_deeply_is_refused(self) -> None:
         self.sign_in()
-        answer = self.ask("PUT", "/posts/1/text", {"content-type": "application/json"}, content=b'{"base":1,"document":' + b"[" * 100_000 + b"]" * 100_000 + b"}")
+        answer = self.ask(
+            "PUT",
+            "/posts/1/text",
+            {"content-type": "application/json"},
+            content=b'{"base":1,"document":' + b"[" * 100_000 + b"]" * 100_000 + b"}",
+        )
         self.assertEqual(answer.status_code, 400)
 
 
@@ -66,7 +78,12 @@ class OriginTests(WebCase):
         self.shop.settings = replace(self.shop.settings, secure_cookies=True)
         self.app = create_app(self.shop)
         self.assertEqual(self.ask("POST", "/sign-in", {"origin": "http://mobbet.example"}).status_code, 403)
-        answer = self.ask("POST", "/sign-in", {"origin": "https://mobbet.example"}, data={"email": "ines@bench.example", "password": "a long password"})
+        answer = self.ask(
+            "POST",
+            "/sign-in",
+            {"origin": "https://mobbet.example"},
+            data={"email": "ines@bench.example", "password": "a long password"},
+        )
         self.assertEqual(answer.status_code, 303)
         self.assertIn("__Host-mobbet_session=", answer.headers["set-cookie"])
         self.assertIn("Secure", answer.headers["set-cookie"])
@@ -81,7 +98,13 @@ class HeaderTests(WebCase):
             ("GET", "/"), ("GET", "/sign-in"), ("GET", "/nothing"), ("POST", "/sign-in"), ("GET", "/b/bench/"), ("GET", "/b/bench"), ("GET", "/b/none/"), ("GET", "/b/bench/missing/"), ("POST", "/b/bench/"), ("GET", "/b/bench/posts/lamp"), ("GET", "/b/bench/feed.atom"), ("GET", "/robots.txt"), ("GET", "/b/bench/~/in"), ("GET", "/desk/bench"),
         ):  # fmt: skip
             answer = self.ask(method, path)
-            for name in ("x-content-type-options", "referrer-policy", "cross-origin-opener-policy", "permissions-policy", "content-security-policy"):
+            for name in (
+                "x-content-type-options",
+                "referrer-policy",
+                "cross-origin-opener-policy",
+                "permissions-policy",
+                "content-security-policy",
+            ):
                 with self.subTest(f"{method} {path} {name} {answer.status_code}"):
                     self.assertIn(name, answer.headers)
         self.assertEqual(self.get("/b/bench/").headers["cross-origin-resource-policy"], "cross-origin")
@@ -107,14 +130,25 @@ class HostTests(WebCase):
         return self.ask("GET", path, {"host": host})
 
     def test_names_that_are_not_the_servers_are_not_answered(self) -> None:
-        for host, status in (("mobbet.example", 200), ("127.0.0.1:8000", 200), ("[::1]:8000", 200), ("localhost", 200), ("bench.example", 200), ("rebound.evil.example", 421), ("", 421)):
+        for host, status in (
+            ("mobbet.example", 200),
+            ("127.0.0.1:8000", 200),
+            ("[::1]:8000", 200),
+            ("localhost", 200),
+            ("bench.example", 200),
+            ("rebound.evil.example", 421),
+            ("", 421),
+        ):
             with self.subTest(host):
                 self.assertEqual(self.on(host).status_code, status)
 
     def test_the_application_may_have_a_host_name_of_its_own(self) -> None:
         self.shop.settings = replace(self.shop.settings, host="write.example", hosts=("read.example",))
         self.app = create_app(self.shop)
-        self.assertEqual([self.on(host).status_code for host in ("write.example", "read.example", "bench.example")], [200, 404, 404])
+        self.assertEqual(
+            [self.on(host).status_code for host in ("write.example", "read.example", "bench.example")],
+            [200, 404, 404],
+        )
         self.assertEqual(self.on("read.example", "/b/bench/robots.txt").status_code, 404)
         self.publish()
         self.assertEqual(self.on("read.example", "/b/bench/robots.txt").status_code, 200)
@@ -122,10 +156,18 @@ class HostTests(WebCase):
     def test_the_owner_gives_a_blog_a_host_of_its_own(self) -> None:
         self.publish()
         self.sign_in()
-        values = {"name": "The Bench", "home": "https://bench.example/", "zone": "Europe/Lisbon", "posts_on_page": "10"}
+        values = {
+            "name": "The Bench",
+            "home": "https://bench.example/",
+            "zone": "Europe/Lisbon",
+            "posts_on_page": "10",
+        }
         for host, message in (("no host", "is no host name"), ("mobbet.example", "belongs to Mobbet itself")):
             answer = self.post("/desk/bench/site", **values, host=host)
-            self.assertEqual((answer.status_code, message in answer.text, f'value="{host}"' in answer.text), (422, True, True))
+            self.assertEqual(
+                (answer.status_code, message in answer.text, f'value="{host}"' in answer.text),
+                (422, True, True),
+            )
         self.assertEqual(self.post("/desk/bench/site", **values, host="bench.example").status_code, 200)
         self.assertEqual(blogs.by_id(self.shop.db, self.blog.id).host, "bench.example")
         self.assertEqual(self.on("bench.example", "/").status_code, 200)
@@ -138,8 +180,18 @@ class HostTests(WebCase):
             self.app = create_app(self.shop)
             with self.subTest(proxies):
                 for number in range(5):
-                    self.ask("POST", "/sign-in", {"x-forwarded-for": f"198.51.100.{number}"}, data={"email": f"a{proxies[:3]}@bench.example", "password": "wrong"})
-                answer = self.ask("POST", "/sign-in", {"x-forwarded-for": "198.51.100.77"}, data={"email": f"a{proxies[:3]}@bench.example", "password": "wrong"})
+                    self.ask(
+                        "POST",
+                        "/sign-in",
+                        {"x-forwarded-for": f"198.51.100.{number}"},
+                        data={"email": f"a{proxies[:3]}@bench.example", "password": "wrong"},
+                    )
+                answer = self.ask(
+                    "POST",
+                    "/sign-in",
+                    {"x-forwarded-for": "198.51.100.77"},
+                    data={"email": f"a{proxies[:3]}@bench.example", "password": "wrong"},
+                )
                 self.assertEqual(answer.status_code, expected if proxies else 429)
 
 
@@ -148,7 +200,10 @@ class PaceTests(WebCase):
         self.publish()
         mock.patch.stopall()
         self.get("/b/bench/")
-        with mock.patch.object(Paces, "has_left", HAS_LEFT), mock.patch.multiple(door, MISSES_A_SECOND=0.0, SLOWED_SECONDS=0.0):
+        with (
+            mock.patch.object(Paces, "has_left", HAS_LEFT),
+            mock.patch.multiple(door, MISSES_A_SECOND=0.0, SLOWED_SECONDS=0.0),
+        ):
             answers = [self.get(f"/b/bench/none-{number}/").status_code for number in range(MISSES + 20)]
             self.assertEqual((answers[0], answers.count(429) > 0), (404, True))
             self.assertEqual(self.get("/b/bench/").status_code, 200)
@@ -156,7 +211,10 @@ class PaceTests(WebCase):
     def test_who_is_slowed_waits_for_the_refusal(self) -> None:
         mock.patch.stopall()
         held = mock.AsyncMock()
-        with mock.patch.object(Paces, "has_left", return_value=False), mock.patch.object(door.asyncio, "sleep", held):
+        with (
+            mock.patch.object(Paces, "has_left", return_value=False),
+            mock.patch.object(door.asyncio, "sleep", held),
+        ):
             self.assertEqual(self.get("/b/bench/none/").status_code, 429)
             self.assertEqual(self.get("/", cookie="a" * 9000).status_code, 431)
         self.assertEqual([call.args for call in held.await_args_list], [(SLOWED_SECONDS,)] * 2)
@@ -166,8 +224,14 @@ class PaceTests(WebCase):
             self.write(f"Post {number}", date="2026-01-01", categories="Lamps")
         self.publish()
         mock.patch.stopall()
-        with mock.patch.object(Paces, "has_left", HAS_LEFT), mock.patch.multiple(door, MISSES_A_SECOND=0.0, SLOWED_SECONDS=0.0):
-            self.assertEqual({self.get(f"/b/bench/lamps/post-{number}/").status_code for number in range(MISSES + 20)}, {200})
+        with (
+            mock.patch.object(Paces, "has_left", HAS_LEFT),
+            mock.patch.multiple(door, MISSES_A_SECOND=0.0, SLOWED_SECONDS=0.0),
+        ):
+            self.assertEqual(
+                {self.get(f"/b/bench/lamps/post-{number}/").status_code for number in range(MISSES + 20)},
+                {200},
+            )
 
 
 HAS_LEFT = Paces.has_left
@@ -182,9 +246,19 @@ class FirstRunTests(WebCase):
         word = first_run.word(empty)
         self.assertRegex(word, r"^\w{4}-\w{4}-\w{4}$")
         self.assertEqual((self.folder / "empty" / first_run.FILE).stat().st_mode & 0o777, 0o600)
-        values = {"name": "Ines", "email": "ines@bench.example", "password": "a kettle of rust", "blog": "Mending", "address": "mending", "zone": "UTC"}
+        values = {
+            "name": "Ines",
+            "email": "ines@bench.example",
+            "password": "a kettle of rust",
+            "blog": "Mending",
+            "address": "mending",
+            "zone": "UTC",
+        }
         answer = self.post("/begin", **values, word="wrong")
-        self.assertEqual((answer.status_code, "That is not the word" in answer.text, 'value="Mending"' in answer.text), (422, True, True))
+        self.assertEqual(
+            (answer.status_code, "That is not the word" in answer.text, 'value="Mending"' in answer.text),
+            (422, True, True),
+        )
         self.assertEqual(self.post("/begin", **values, word=f" {word.upper()} ").status_code, 303)
         self.assertEqual(first_run.word(empty), "")
         self.runner.submit(empty.db.close).result()

@@ -21,7 +21,9 @@ class FieldTests(WebCase):
         for route in routes(self):
             for one in body_params(route.dependant):
                 if one.field_info.annotation is str:
-                    lengths = [meta.max_length for meta in one.field_info.metadata if hasattr(meta, "max_length")]
+                    lengths = [
+                        meta.max_length for meta in one.field_info.metadata if hasattr(meta, "max_length")
+                    ]
                     with self.subTest(f"{route.path} {one.name}"):
                         self.assertTrue(lengths and lengths[0] <= LONG_FIELD)
                     seen += 1

@@ -45,7 +45,10 @@ class FilingRouteTests(WebCase):
         refused = self.post("/desk/bench/filing/category/2/merge", into="Nowhere")
         self.assertEqual(refused.status_code, 422)
         self.assertIn("There is no category “Nowhere” at the top; there are: Lamps.", refused.text)
-        self.assertIn("has an empty category name", self.ask("POST", "/desk/bench/filing/add", data={"path": "Lamps > "}).text)
+        self.assertIn(
+            "has an empty category name",
+            self.ask("POST", "/desk/bench/filing/add", data={"path": "Lamps > "}).text,
+        )
         self.assertIn("type one from 0 to 20", self.post("/desk/bench/filing/rules", least="many").text)
 
     def test_the_owner_names_the_catch_all_and_the_rule(self) -> None:
@@ -58,21 +61,31 @@ class FilingRouteTests(WebCase):
     def test_worklists_go_from_post_to_post(self) -> None:
         text = self.get("/desk/bench/filing/worklist/unfiled").text
         self.assertIn("A loose end", text)
-        tried = self.post("/desk/bench/filing/worklist/unfiled", post=str(self.loose.id), category="2", act="try").text
+        tried = self.post(
+            "/desk/bench/filing/worklist/unfiled", post=str(self.loose.id), category="2", act="try"
+        ).text
         self.assertIn("this post’s page", tried)
         done = self.post("/desk/bench/filing/worklist/unfiled", post=str(self.loose.id), category="2")
         self.assertIn("Nothing is left to file", self.get(done.headers["location"]).text)
-        self.assertEqual(self.get("/b/bench/posts/a-loose-end/").headers["location"], "/b/bench/wiring/a-loose-end/")
-        self.assertIn("No category is chosen", self.post("/desk/bench/filing/worklist/unfiled", post="1").text)
+        self.assertEqual(
+            self.get("/b/bench/posts/a-loose-end/").headers["location"], "/b/bench/wiring/a-loose-end/"
+        )
+        self.assertIn(
+            "No category is chosen", self.post("/desk/bench/filing/worklist/unfiled", post="1").text
+        )
 
     def test_several_posts_are_filed_at_once(self) -> None:
         chosen = f"post={self.flex.id}&post={self.loose.id}"
         self.assertIn("File 2 posts at once", self.get(f"/desk/bench/filing/several?{chosen}").text)
         fields = {"post": [str(self.flex.id), str(self.loose.id)], "add": ["1"], "tag": "bench"}
-        self.assertIn("2 posts are filed under Lamps.", self.post("/desk/bench/filing/several", **fields).text)
+        self.assertIn(
+            "2 posts are filed under Lamps.", self.post("/desk/bench/filing/several", **fields).text
+        )
         self.post("/desk/bench/filing/several", sure="yes", **fields)
         self.assertEqual(store.categories(self.shop.db, self.loose.id), [1])
-        self.assertIn("Nothing is to be changed yet", self.post("/desk/bench/filing/several", post=["1"]).text)
+        self.assertIn(
+            "Nothing is to be changed yet", self.post("/desk/bench/filing/several", post=["1"]).text
+        )
 
     def test_tags_are_merged_with_the_remedy_that_is_offered(self) -> None:
         remedies = self.get("/desk/bench/filing/tags/remedies").text
@@ -84,10 +97,15 @@ class FilingRouteTests(WebCase):
 
     def test_a_pattern_shows_a_real_post_before_it_moves_any(self) -> None:
         tried = self.post("/desk/bench/filing/addresses/pattern", pattern="/{year}/{slug}").text
-        self.assertIn("“A loose end” would move from /posts/a-loose-end/ to /2026/a-loose-end/. 2 posts move; every old address leads on.", tried)
+        self.assertIn(
+            "“A loose end” would move from /posts/a-loose-end/ to /2026/a-loose-end/. 2 posts move; every old address leads on.",
+            tried,
+        )
         self.post("/desk/bench/filing/addresses/pattern", pattern="/{year}/{slug}", sure="yes")
         self.assertEqual(self.get("/b/bench/wiring/a-flex/").headers["location"], "/b/bench/2026/a-flex/")
-        self.assertIn("does not end with {slug}", self.post("/desk/bench/filing/addresses/pattern", pattern="/x/").text)
+        self.assertIn(
+            "does not end with {slug}", self.post("/desk/bench/filing/addresses/pattern", pattern="/x/").text
+        )
 
     def test_old_addresses_are_added_by_hand_and_from_a_file(self) -> None:
         self.post("/desk/bench/filing/addresses/add", old="/?p=12", new="/wiring/a-flex/")
@@ -112,21 +130,29 @@ class CheckTests(WebCase):
 
     def test_an_address_is_checked_while_it_is_typed(self) -> None:
         self.assertIn("/posts/bend/ is free, 4 letters.", self.check("slug", value="bend"))
-        self.assertIn("/posts/flex/ belongs to “Flex”; /posts/flex-2/ is free.", self.check("slug", value="flex"))
+        self.assertIn(
+            "/posts/flex/ belongs to “Flex”; /posts/flex-2/ is free.", self.check("slug", value="flex")
+        )
         self.assertIn("cannot be part of an address", self.check("slug", value="a b"))
         self.assertIn('data-words="flex-all-one"', self.check("slug"))
 
     def test_tags_are_found_and_doubles_told_while_they_are_typed(self) -> None:
-        self.assertIn("“soldering” beside “solder”: two forms of one word", self.check("tags", value="soldering"))
+        self.assertIn(
+            "“soldering” beside “solder”: two forms of one word", self.check("tags", value="soldering")
+        )
         self.assertIn(">solder</button>", self.check("tags", value="fuse, so"))
         self.assertIn("New on this blog: wax.", self.check("tags", value="wax"))
 
     def test_a_typed_path_says_what_it_will_make(self) -> None:
-        self.assertIn("“Lamps” and “Lamps &gt; Wiring” are made", self.check("category", new="Lamps > Wiring"))
+        self.assertIn(
+            "“Lamps” and “Lamps &gt; Wiring” are made", self.check("category", new="Lamps > Wiring")
+        )
         self.assertIn("empty category name", self.check("category", new="Lamps >"))
 
     def test_a_search_result_is_measured(self) -> None:
-        self.assertIn("pixels wide; results show 580 and cut the rest.", self.check("search", title="word " * 30))
+        self.assertIn(
+            "pixels wide; results show 580 and cut the rest.", self.check("search", title="word " * 30)
+        )
 
     def test_the_footprint_is_told_and_a_reason_where_there_is_none(self) -> None:
         self.assertIn("this post’s page", self.check("footprint"))
@@ -163,15 +189,27 @@ class CheckTests(WebCase):
 
     def test_how_a_post_is_shown_is_settled_on_the_docket(self) -> None:
         self.assertIn("as you chose", self.settle("lead", value="block:0"))
-        self.assertIn("a heading without the date", self.settle("heading", kind="standard", part=["categories", "title", "subtitle", "byline", "lead"]))
+        self.assertIn(
+            "a heading without the date",
+            self.settle(
+                "heading", kind="standard", part=["categories", "title", "subtitle", "byline", "lead"]
+            ),
+        )
         self.assertIn(">at the top</span>", self.settle("front", front="top", menu="yes"))
-        self.assertIn(">Port Alder</span>", self.settle("place", name="Port Alder", point="39.6, -9.1", map="yes"))
+        self.assertIn(
+            ">Port Alder</span>", self.settle("place", name="Port Alder", point="39.6, -9.1", map="yes")
+        )
         self.assertIn("is no point on the earth", self.settle("place", name="Port Alder", point="99, 99"))
         placing.place(self.shop, self.me, self.draft.id)
         self.publish()
         path = f"/b/bench/posts/{self.again(self.draft).slug}/"
         page = self.get(path).text
-        for words in ('<div class="text lead">', 'content="39.6;-9.1"', '<svg class="coast"', '"@type":"Place"'):
+        for words in (
+            '<div class="text lead">',
+            'content="39.6;-9.1"',
+            '<svg class="coast"',
+            '"@type":"Place"',
+        ):
             self.assertIn(words, page)
         self.assertNotIn("<time", page.partition("</header>")[2].partition("</header>")[0])
         front = self.get("/b/bench/").text
@@ -204,7 +242,10 @@ class PublicAddressTests(WebCase):
         self.assertEqual(self.get(f"/b/bench{short_path(self.lamp.id)}").status_code, 410)
 
     def test_the_short_address_leads_to_the_post(self) -> None:
-        self.assertEqual(self.get(f"/b/bench{short_path(self.lamp.id)}".rstrip("/")).headers["location"], "/b/bench/lamps/a-lamp/")
+        self.assertEqual(
+            self.get(f"/b/bench{short_path(self.lamp.id)}".rstrip("/")).headers["location"],
+            "/b/bench/lamps/a-lamp/",
+        )
 
     def test_nothing_is_told_of_what_not_everyone_may_read(self) -> None:
         hidden = self.write("Marmalade", date="2026-01-03", visibility="only-me")
@@ -217,12 +258,21 @@ class PublicAddressTests(WebCase):
         self.assertEqual(self.get("/b/bench/posts/marmalade/").status_code, 404)
 
     def test_a_share_card_is_drawn_when_it_is_asked_for(self) -> None:
-        path = re.search(r'property="og:image" content="https://bench.example(/media/card-[^"]+)"', self.get("/b/bench/lamps/a-lamp/").text)[1]
+        path = re.search(
+            r'property="og:image" content="https://bench.example(/media/card-[^"]+)"',
+            self.get("/b/bench/lamps/a-lamp/").text,
+        )[1]
         card = self.get(f"/b/bench{path}")
-        self.assertEqual((card.status_code, card.headers["content-type"], card.content[:4]), (200, "image/png", b"\x89PNG"))
+        self.assertEqual(
+            (card.status_code, card.headers["content-type"], card.content[:4]), (200, "image/png", b"\x89PNG")
+        )
 
     def test_every_category_has_its_feeds(self) -> None:
-        for ending, type in (("atom", "application/atom+xml"), ("rss", "application/rss+xml"), ("json", "application/feed+json")):
+        for ending, type in (
+            ("atom", "application/atom+xml"),
+            ("rss", "application/rss+xml"),
+            ("json", "application/feed+json"),
+        ):
             feed = self.get(f"/b/bench/lamps/feed.{ending}")
             self.assertTrue(feed.headers["content-type"].startswith(type))
             self.assertIn("Lamps · The Bench", feed.text)
@@ -230,7 +280,12 @@ class PublicAddressTests(WebCase):
     def test_asked_addresses_are_counted(self) -> None:
         tally = Tally(self.shop)
         site = Site(self.shop, tally)
-        for path, is_known in (("/lamps/a-lamp/", True), ("/lamps/a-lamp/", True), ("/nowhere/", False), ("/x.png", False)):
+        for path, is_known in (
+            ("/lamps/a-lamp/", True),
+            ("/lamps/a-lamp/", True),
+            ("/nowhere/", False),
+            ("/x.png", False),
+        ):
             tally.count(self.blog.id, path, is_known)
         tally.write()
         self.assertIsNotNone(site)
@@ -246,7 +301,13 @@ class PublicAddressTests(WebCase):
         self.assertEqual(site._cached_bytes, body.size)
 
     def test_lists_show_whole_texts_and_leave_categories_out_by_choice(self) -> None:
-        values = {"name": "The Bench", "tagline": "", "home": "https://bench.example/", "zone": "Europe/Lisbon", "posts_on_page": "10"}
+        values = {
+            "name": "The Bench",
+            "tagline": "",
+            "home": "https://bench.example/",
+            "zone": "Europe/Lisbon",
+            "posts_on_page": "10",
+        }
         self.post("/desk/bench/site", **values, label="Notes", read_on="Go on", full_in_lists="yes")
         front = self.get("/b/bench/").text
         self.assertIn('<div class="posts wide whole">', front)
@@ -256,11 +317,25 @@ class PublicAddressTests(WebCase):
         front = self.get("/b/bench/").text
         self.assertIn("Go on: 1 minute", front)
         self.assertIn("<title>Notes · The Bench</title>", front)
-        self.assertIn('<p class="kicker"><a href="./">Notes</a> › <a href="lamps/">'.replace("./", "../../").replace("lamps/", "../../lamps/"), self.get("/b/bench/lamps/a-lamp/").text)
+        self.assertIn(
+            '<p class="kicker"><a href="./">Notes</a> › <a href="lamps/">'.replace("./", "../../").replace(
+                "lamps/", "../../lamps/"
+            ),
+            self.get("/b/bench/lamps/a-lamp/").text,
+        )
 
     def test_a_category_is_described_on_its_page(self) -> None:
         number = categories.find(self.shop, self.blog, "Lamps")
-        categories.describe(self.shop, self.me, "bench", number, description="What *shines*.", picture=None, shows_below=True, in_menu=True)
+        categories.describe(
+            self.shop,
+            self.me,
+            "bench",
+            number,
+            description="What *shines*.",
+            picture=None,
+            shows_below=True,
+            in_menu=True,
+        )
         self.publish()
         self.assertIn("<em>shines</em>", self.get("/b/bench/lamps/").text)
         self.assertIn("<subtitle>What shines.</subtitle>", self.get("/b/bench/lamps/feed.atom").text)

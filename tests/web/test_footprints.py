@@ -7,7 +7,11 @@ from mobbet.core.facts import Subject
 from mobbet.publish.editions import Altered
 from mobbet.web.shell.footprints import every_page, in_words
 
-SUBJECTS = {4: Subject(4, "Lamps", "lamps"), 2: Subject(2, "Clocks", "clocks"), 11: Subject(11, "Wiring", "wiring", 4)}
+SUBJECTS = {
+    4: Subject(4, "Lamps", "lamps"),
+    2: Subject(2, "Clocks", "clocks"),
+    11: Subject(11, "Wiring", "wiring", 4),
+}
 
 
 def altered(*keys: str, what: str = "altered") -> list[Altered]:
@@ -19,14 +23,31 @@ class InWordsTests(unittest.TestCase):
         return [line.words for line in in_words(pages, SUBJECTS, **more).lines]
 
     def test_the_posts_own_page_comes_first(self) -> None:
-        self.assertEqual(self.lines(altered("list/front/0", "post/3", "post/7"), post_id=7), ["this post’s page", "1 other post", "the front page"])
+        self.assertEqual(
+            self.lines(altered("list/front/0", "post/3", "post/7"), post_id=7),
+            ["this post’s page", "1 other post", "the front page"],
+        )
 
     def test_categories_are_named_in_the_owners_order(self) -> None:
-        self.assertEqual(self.lines(altered("list/category:11/0", "list/category:2/0", "list/category:4/0")), ["Lamps, Wiring, Clocks"])
+        self.assertEqual(
+            self.lines(altered("list/category:11/0", "list/category:2/0", "list/category:4/0")),
+            ["Lamps, Wiring, Clocks"],
+        )
 
     def test_pages_of_a_list_are_counted_where_there_are_several(self) -> None:
-        pages = altered("list/category:4/0", "list/category:4/1", "list/front/2", "list/front/3", "list/month:2026-11/0", "list/tag:1/0", "list/tag:1/1")
-        self.assertEqual(self.lines(pages), ["2 older pages of the front", "Lamps, 2 pages", "1 tag page", "the page of November 2026"])
+        pages = altered(
+            "list/category:4/0",
+            "list/category:4/1",
+            "list/front/2",
+            "list/front/3",
+            "list/month:2026-11/0",
+            "list/tag:1/0",
+            "list/tag:1/1",
+        )
+        self.assertEqual(
+            self.lines(pages),
+            ["2 older pages of the front", "Lamps, 2 pages", "1 tag page", "the page of November 2026"],
+        )
 
     def test_feeds_are_told_once_whatever_their_formats(self) -> None:
         pages = altered("feed/all/atom", "feed/all/rss", "feed/category:2/atom", "feed/category:2/json")
@@ -36,13 +57,26 @@ class InWordsTests(unittest.TestCase):
         self.assertEqual(self.lines(altered("short/3", "media/1/whole", "asset/site.css", "card/3")), [])
 
     def test_old_addresses_that_lead_on_and_pages_that_end_are_told_below(self) -> None:
-        pages = [Altered("post/3", "/new/", "altered", None, "/old/"), *altered("former//old/", what="added"), *altered("list/category:2/1", what="removed")]
+        pages = [
+            Altered("post/3", "/new/", "altered", None, "/old/"),
+            *altered("former//old/", what="added"),
+            *altered("list/category:2/1", what="removed"),
+        ]
         words = in_words(pages, SUBJECTS)
-        self.assertEqual((words.count, words.addresses), (2, "1 old address leads on to the new one. 1 page ends."))
+        self.assertEqual(
+            (words.count, words.addresses), (2, "1 old address leads on to the new one. 1 page ends.")
+        )
 
     def test_the_front_page_says_where_the_post_comes_to_stand(self) -> None:
-        for head, words in ((Head(1, 10, "Which glue, honestly"), "first of ten; “Which glue, honestly” leaves it"), (Head(14, 20, ""), "number 14 of 20")):
-            self.assertEqual(self.lines(altered("list/front/0"), heads={"front": head}), [f"the front page: {words}"])
+        for head, words in (
+            (Head(1, 10, "Which glue, honestly"), "first of ten; “Which glue, honestly” leaves it"),
+            (Head(14, 20, ""), "number 14 of 20"),
+        ):
+            self.assertEqual(
+                self.lines(altered("list/front/0"), heads={"front": head}), [f"the front page: {words}"]
+            )
 
     def test_another_house_alters_every_page(self) -> None:
-        self.assertEqual((every_page(12).count, every_page(12).lines[0].words), (12, "every page of the site"))
+        self.assertEqual(
+            (every_page(12).count, every_page(12).lines[0].words), (12, "every page of the site")
+        )

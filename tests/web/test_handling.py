@@ -16,10 +16,15 @@ class HandlingRouteTests(WebCase):
         self.assertIn("Footprint ·", shown)
         self.assertIn("Withdraw it", shown)
         self.assertEqual(self.get("/b/bench/posts/a-lamp/").status_code, 200)
-        told = self.get(self.post("/desk/bench/several/withdraw", post=str(self.lamp)).headers["location"]).text
+        told = self.get(
+            self.post("/desk/bench/several/withdraw", post=str(self.lamp)).headers["location"]
+        ).text
         self.assertIn("1 post is withdrawn.", told)
         self.assertEqual(self.get("/b/bench/posts/a-lamp/").status_code, 410)
-        self.assertIn("Undone: 1 post is withdrawn.", self.get(self.post("/desk/bench/several/undo/1").headers["location"]).text)
+        self.assertIn(
+            "Undone: 1 post is withdrawn.",
+            self.get(self.post("/desk/bench/several/undo/1").headers["location"]).text,
+        )
         self.assertEqual(self.get("/b/bench/posts/a-lamp/").status_code, 200)
 
     def test_what_is_asked_for_is_asked_and_what_was_typed_stays(self) -> None:
@@ -38,4 +43,6 @@ class HandlingRouteTests(WebCase):
         self.assertEqual(self.get("/desk/bench/several/eat?post=1").status_code, 404)
         self.assertIn("No post is chosen", self.get("/desk/bench/several/copy").text)
         self.assertEqual(self.post("/desk/bench/several/undo/99").status_code, 404)
-        self.assertIn("There is no post with the number 999", self.get("/desk/bench/several/copy?post=999").text)
+        self.assertIn(
+            "There is no post with the number 999", self.get("/desk/bench/several/copy?post=999").text
+        )

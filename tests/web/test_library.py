@@ -20,7 +20,12 @@ class LibraryWebCase(WebCase):
         self.sign_in()
 
     def send(self, name: str = "lamp.png", data: bytes | None = None) -> dict:
-        answer = self.ask("POST", "/desk/bench/library", DATA, files={"file": (name, picture() if data is None else data, "application/octet-stream")})
+        answer = self.ask(
+            "POST",
+            "/desk/bench/library",
+            DATA,
+            files={"file": (name, picture() if data is None else data, "application/octet-stream")},
+        )
         return {"status": answer.status_code, **answer.json()}
 
     def told(self, path: str, **values: str) -> dict:
@@ -30,7 +35,9 @@ class LibraryWebCase(WebCase):
 class BringingRouteTests(LibraryWebCase):
     def test_a_file_is_kept_at_once_and_shown_to_the_blogs_people_only(self) -> None:
         item = self.send()
-        self.assertEqual((item["src"], item["kind"], item["state"], item["width"]), ("media:1", "picture", "working", 900))
+        self.assertEqual(
+            (item["src"], item["kind"], item["state"], item["width"]), ("media:1", "picture", "working", 900)
+        )
         shown = self.get("/pictures/1")
         self.assertEqual((shown.status_code, shown.headers["content-type"]), (200, "image/webp"))
         self.assertEqual(self.get("/pictures/1", if_none_match=shown.headers["etag"]).status_code, 304)
@@ -38,10 +45,18 @@ class BringingRouteTests(LibraryWebCase):
         self.assertEqual(self.get("/library/1/state").json()["state"], "ready")
         self.assertNotEqual(self.get("/pictures/1?use=thumb").content, shown.content)
         original = self.get("/library/1/original")
-        self.assertEqual((original.content, original.headers["content-type"]), (picture(), "application/octet-stream"))
+        self.assertEqual(
+            (original.content, original.headers["content-type"]), (picture(), "application/octet-stream")
+        )
         self.assertIn("attachment", original.headers["content-disposition"])
         self.cookies.clear()
-        for path in ("/pictures/1", "/library/1", "/library/1/original", "/library/1/play", "/library/1/canvas"):
+        for path in (
+            "/pictures/1",
+            "/library/1",
+            "/library/1/original",
+            "/library/1/play",
+            "/library/1/canvas",
+        ):
             self.assertEqual(self.get(path).status_code, 303, path)
 
     def test_a_bad_file_is_refused_in_one_line(self) -> None:
@@ -53,7 +68,10 @@ class BringingRouteTests(LibraryWebCase):
             self.assertIn(message, item["message"])
 
     def test_a_drawing_is_cleaned_before_anybody_sees_it(self) -> None:
-        self.send("a.svg", b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9" onload="alert(1)"><script>alert(1)</script><rect width="9" height="9"/></svg>')
+        self.send(
+            "a.svg",
+            b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9" onload="alert(1)"><script>alert(1)</script><rect width="9" height="9"/></svg>',
+        )
         shown = self.get("/pictures/1")
         self.assertNotRegex(shown.text, "script|onload")
         self.assertIn("sandbox", shown.headers["content-security-policy"])
@@ -63,8 +81,17 @@ class BringingRouteTests(LibraryWebCase):
         self.assertEqual(len(offered), 5)
         self.assertEqual(self.get(offered[0]["small"]).headers["content-type"], "image/jpeg")
         self.assertEqual(self.told("/desk/bench/library/collection", id=offered[0]["id"])["kind"], "picture")
-        self.assertIn("Say under which licence", self.told("/desk/bench/library/address", address="https://x.example/a.png")["message"])
-        self.assertEqual(self.told("/desk/bench/library/embed", typed=self.get("/desk/bench/library/videos?words=splice").json()["offered"][0]["address"])["title"], "An eye splice in eight tucks")
+        self.assertIn(
+            "Say under which licence",
+            self.told("/desk/bench/library/address", address="https://x.example/a.png")["message"],
+        )
+        self.assertEqual(
+            self.told(
+                "/desk/bench/library/embed",
+                typed=self.get("/desk/bench/library/videos?words=splice").json()["offered"][0]["address"],
+            )["title"],
+            "An eye splice in eight tucks",
+        )
         frame = self.get("/stand-ins/reel/eye-splice")
         self.assertIn("frame-ancestors 'self'", frame.headers["content-security-policy"])
         self.assertEqual(self.get("/stand-ins/reel/nothing").status_code, 404)
@@ -79,15 +106,23 @@ class ScreenTests(LibraryWebCase):
         more = re.search(r'hx-get="([^"]+start=60[^"]*)"', page).group(1).replace("&amp;", "&")
         self.assertEqual(self.get(more).text.count('class="item"'), 2)
         self.assertEqual(self.get("/desk/bench/library/rows?words=lamp-7").text.count('class="item"'), 1)
-        self.assertIn("Nothing here fits", self.get("/desk/bench/library/rows?words=zebra&kind=nonsense").text)
-        self.assertEqual(len(self.get("/desk/bench/library/items?kind=picture&words=lamp-6").json()["items"]), 3)
+        self.assertIn(
+            "Nothing here fits", self.get("/desk/bench/library/rows?words=zebra&kind=nonsense").text
+        )
+        self.assertEqual(
+            len(self.get("/desk/bench/library/items?kind=picture&words=lamp-6").json()["items"]), 3
+        )
 
     def test_many_are_labelled_described_and_set_aside(self) -> None:
         self.send(), self.send("b.png", picture(30, 30))
-        self.assertEqual(self.told("/desk/bench/library/labels", ids="1,2", labels="bench")["told"], "2 items changed.")
+        self.assertEqual(
+            self.told("/desk/bench/library/labels", ids="1,2", labels="bench")["told"], "2 items changed."
+        )
         self.assertEqual(self.get("/desk/bench/library/describe?ids=2").text.count("<form"), 1 + 1)
         self.assertEqual(self.told("/library/2", alt="A bench")["told"], "“b.png” is kept.")
-        self.assertEqual((media.by_id(self.shop.db, 2).alt, media.by_id(self.shop.db, 2).labels), ("A bench", ("bench",)))
+        self.assertEqual(
+            (media.by_id(self.shop.db, 2).alt, media.by_id(self.shop.db, 2).labels), ("A bench", ("bench",))
+        )
         self.write("Out", "![x](media:1)", date="2026-01-01")
         told = self.told("/desk/bench/library/aside", ids="1,2")
         self.assertEqual(told["done"], [2])
@@ -109,10 +144,22 @@ class ScreenTests(LibraryWebCase):
 
     def test_cuts_are_worked_out_by_python(self) -> None:
         self.send()
-        answer = self.ask("POST", "/library/1/cuts", {**DATA, "content-type": "application/json"}, content=json.dumps({"recipe": {"turn": 90, "focus": [0, 0]}}))
+        answer = self.ask(
+            "POST",
+            "/library/1/cuts",
+            {**DATA, "content-type": "application/json"},
+            content=json.dumps({"recipe": {"turn": 90, "focus": [0, 0]}}),
+        )
         facts = answer.json()
-        self.assertEqual((facts["width"], facts["height"], facts["cuts"]["square"][:3]), (600, 900, [0, 0, 1]))
-        bad = self.ask("POST", "/library/1/recipe", {**DATA, "content-type": "application/json"}, content=json.dumps({"recipe": {"crop": [0, 0, 9, 1]}}))
+        self.assertEqual(
+            (facts["width"], facts["height"], facts["cuts"]["square"][:3]), (600, 900, [0, 0, 1])
+        )
+        bad = self.ask(
+            "POST",
+            "/library/1/recipe",
+            {**DATA, "content-type": "application/json"},
+            content=json.dumps({"recipe": {"crop": [0, 0, 9, 1]}}),
+        )
         self.assertEqual((bad.status_code, bad.json()["field"]), (422, "crop"))
 
 
@@ -121,10 +168,20 @@ class PlayingRouteTests(LibraryWebCase):
         super().setUp()
         item = library.add_stream(self.shop, self.me, self.blog, "m.wav", self.stream(good_motor()))
         file = library.add_stream(self.shop, self.me, self.blog, "t.csv", self.stream(b"a,b\n1,2\n"))
-        self.write("Sounds", f"~~~ mobbet:sound src=media:{item.id}\n~~~\n\n~~~ mobbet:file src=media:{file.id}\n~~~", date="2026-01-01")
+        self.write(
+            "Sounds",
+            f"~~~ mobbet:sound src=media:{item.id}\n~~~\n\n~~~ mobbet:file src=media:{file.id}\n~~~",
+            date="2026-01-01",
+        )
         self.publish()
         page = self.get("/b/bench/posts/sounds/").text
-        self.sound, self.file = (f"/b/bench{path}" for path in (re.search(r'<audio[^>]* src="\.\./\.\.([^"]+)"', page).group(1), re.search(r'class="download"><a href="\.\./\.\.([^"]+)"', page).group(1)))
+        self.sound, self.file = (
+            f"/b/bench{path}"
+            for path in (
+                re.search(r'<audio[^>]* src="\.\./\.\.([^"]+)"', page).group(1),
+                re.search(r'class="download"><a href="\.\./\.\.([^"]+)"', page).group(1),
+            )
+        )
 
     def stream(self, data: bytes):
         path = Path(self.folder / f"{len(data)}")
@@ -136,14 +193,19 @@ class PlayingRouteTests(LibraryWebCase):
     def test_a_player_gets_the_part_it_asks_for(self) -> None:
         whole = self.get(self.sound)
         size = len(whole.content)
-        self.assertEqual((whole.status_code, whole.headers["accept-ranges"], whole.headers["content-type"]), (200, "bytes", "audio/wav"))
+        self.assertEqual(
+            (whole.status_code, whole.headers["accept-ranges"], whole.headers["content-type"]),
+            (200, "bytes", "audio/wav"),
+        )
         for asked, status, part in (
             ("bytes=0-9", 206, (0, 10)), ("bytes=100-", 206, (100, size)), ("bytes=-20", 206, (size - 20, size)), (f"bytes=5-{size + 99}", 206, (5, size)),
             (f"bytes={size}-", 416, (0, 0)), ("bytes=9-5", 200, (0, size)), ("lines=1-2", 200, (0, size)), ("bytes=0-1,5-6", 200, (0, size)),
         ):  # fmt: skip
             with self.subTest(asked):
                 answer = self.get(self.sound, range=asked)
-                self.assertEqual((answer.status_code, answer.content), (status, whole.content[part[0] : part[1]]))
+                self.assertEqual(
+                    (answer.status_code, answer.content), (status, whole.content[part[0] : part[1]])
+                )
         self.assertEqual(self.get(self.sound, range="bytes=0-9", if_range='"another"').status_code, 200)
         head = self.ask("HEAD", self.sound)
         self.assertEqual((head.headers["content-length"], head.content), (str(size), b""))
@@ -157,4 +219,7 @@ class PlayingRouteTests(LibraryWebCase):
 
     def test_a_download_is_never_shown_as_a_page(self) -> None:
         answer = self.get(self.file)
-        self.assertEqual((answer.headers["content-disposition"], answer.headers["x-content-type-options"]), ("attachment", "nosniff"))
+        self.assertEqual(
+            (answer.headers["content-disposition"], answer.headers["x-content-type-options"]),
+            ("attachment", "nosniff"),
+        )

@@ -17,7 +17,11 @@ def routes(app: Door) -> Iterator[APIRoute]:
     inner = app.app
     for route in inner.routes:
         found = getattr(route, "original_router", None)
-        yield from (one for one in (found.routes if found else [route]) if isinstance(one, APIRoute) and "GET" in one.methods)
+        yield from (
+            one
+            for one in (found.routes if found else [route])
+            if isinstance(one, APIRoute) and "GET" in one.methods
+        )
 
 
 def placed(path: str, values: dict[str, str]) -> str:
@@ -39,7 +43,11 @@ class NonsenseTests(WebCase):
             usual = {name: "1" if kind is int else "bench" for name, kind in names.items()}
             queries = [one.alias for one in route.dependant.query_params]
             paths = [usual]
-            paths += [{**usual, name: value} for name, kind in names.items() for value in (NUMBERS if kind is int else ("nonsense", "²"))]
+            paths += [
+                {**usual, name: value}
+                for name, kind in names.items()
+                for value in (NUMBERS if kind is int else ("nonsense", "²"))
+            ]
             wanted = [(placed(route.path, path), {}) for path in paths]
             wanted += [(placed(route.path, usual), {name: value}) for name in queries for value in WORDS]
             for path, query in wanted:

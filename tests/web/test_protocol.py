@@ -30,7 +30,16 @@ class ProtocolCase(ShopCase):
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
         self.shop.settings = replace(self.shop.settings, hosts=("mobbet.example",))
-        config = uvicorn.Config(create_app(self.shop), host="127.0.0.1", port=self.port, http=LimitedProtocol, ws="none", proxy_headers=False, log_level="critical", lifespan="off")
+        config = uvicorn.Config(
+            create_app(self.shop),
+            host="127.0.0.1",
+            port=self.port,
+            http=LimitedProtocol,
+            ws="none",
+            proxy_headers=False,
+            log_level="critical",
+            lifespan="off",
+        )
         self.server = uvicorn.Server(config)
         self.thread = threading.Thread(target=lambda: asyncio.run(self.server.serve()), daemon=True)
         self.thread.start()
@@ -70,7 +79,9 @@ class ProtocolTests(ProtocolCase):
         head = b"GET / HTTP/1.1\r\nHost: mobbet.example\r\n"
         self.assertTrue(self.ask(head + b"X-Large: " + b"a" * 9000).startswith(b"HTTP/1.1 431"))
         self.assertTrue(self.ask(b"GET /" + b"a" * 20_000).startswith(b"HTTP/1.1 431"))
-        self.assertIn(b"431", self.ask(head + b"Cookie: a=" + b"\\" * 7000 + b"\r\nConnection: close\r\n\r\n")[:30])
+        self.assertIn(
+            b"431", self.ask(head + b"Cookie: a=" + b"\\" * 7000 + b"\r\nConnection: close\r\n\r\n")[:30]
+        )
 
     def test_a_client_that_sends_its_head_drop_by_drop_is_let_go(self) -> None:
         with closing(self.connect()) as line:
@@ -113,12 +124,22 @@ class ProtocolTests(ProtocolCase):
 
     def test_trailers_and_the_edges_of_chunks_are_bounded(self) -> None:
         head = b"POST /sign-in HTTP/1.1\r\nHost: mobbet.example\r\nOrigin: http://mobbet.example\r\nTransfer-Encoding: chunked\r\n\r\n"
-        answer = self.ask(head + b"0\r\n" + b"".join(b"X-%d: %s\r\n" % (number, b"a" * 1000) for number in range(3000)))
+        answer = self.ask(
+            head + b"0\r\n" + b"".join(b"X-%d: %s\r\n" % (number, b"a" * 1000) for number in range(3000))
+        )
         self.assertLess(len(answer), 20_000)
         self.assertTrue(self.ask(self.GOOD).startswith(b"HTTP/1.1 200"))
 
     def test_requests_that_two_servers_would_read_differently_are_refused(self) -> None:
-        for more in (b"Content-Length: 4\r\nTransfer-Encoding: chunked\r\n\r\n0\r\n\r\n", b"Content-Length: 4\r\nContent-Length: 5\r\n\r\nabcd", b"Transfer-Encoding: xchunked\r\n\r\n", b"Content-Length: +4\r\n\r\nabcd"):
+        for more in (
+            b"Content-Length: 4\r\nTransfer-Encoding: chunked\r\n\r\n0\r\n\r\n",
+            b"Content-Length: 4\r\nContent-Length: 5\r\n\r\nabcd",
+            b"Transfer-Encoding: xchunked\r\n\r\n",
+            b"Content-Length: +4\r\n\r\nabcd",
+        ):
             with self.subTest(more):
-                answer = self.ask(b"POST /sign-in HTTP/1.1\r\nHost: mobbet.example\r\nOrigin: http://mobbet.example\r\nConnection: close\r\n" + more)
+                answer = self.ask(
+                    b"POST /sign-in HTTP/1.1\r\nHost: mobbet.example\r\nOrigin: http://mobbet.example\r\nConnection: close\r\n"
+                    + more
+                )
                 self.assertRegex(answer[:12], rb"^HTTP/1.1 4\d\d$|^$")

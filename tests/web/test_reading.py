@@ -31,22 +31,51 @@ class ReadingCase(WebCase):
             "shown": {"visibility": "password", "password": "a rusty spring"},
             "mine": {"visibility": "only-me"},
         }.items():
-            self.write(f"Post {name}", f"The word is xyz{name}.", date="2026-11-10", categories="Lamps" if name == "open" else "Hidden", tags=f"tag{name}", **settings)
+            self.write(
+                f"Post {name}",
+                f"The word is xyz{name}.",
+                date="2026-11-10",
+                categories="Lamps" if name == "open" else "Hidden",
+                tags=f"tag{name}",
+                **settings,
+            )
         self.publish()
 
     def crawl(self, start: str = f"{PUBLIC}/") -> str:
         """Everything that one gets by following links from a page, and from what every site has."""
         seen, text = set(), ""
-        waiting = [start, *(f"{PUBLIC}/{name}" for name in ("feed.atom", "feed.rss", "feed.json", "sitemap.xml", "archive/", "subjects/", "2026/11/", "404.html", "robots.txt"))]
+        waiting = [
+            start,
+            *(
+                f"{PUBLIC}/{name}"
+                for name in (
+                    "feed.atom",
+                    "feed.rss",
+                    "feed.json",
+                    "sitemap.xml",
+                    "archive/",
+                    "subjects/",
+                    "2026/11/",
+                    "404.html",
+                    "robots.txt",
+                )
+            ),
+        ]
         while waiting:
             path = waiting.pop()
             if path in seen or not path.startswith(PUBLIC):
                 continue
             seen.add(path)
             answer = self.get(path)
-            if "text" in answer.headers.get("content-type", "") or "xml" in answer.headers.get("content-type", "") or "json" in answer.headers.get("content-type", ""):
+            if (
+                "text" in answer.headers.get("content-type", "")
+                or "xml" in answer.headers.get("content-type", "")
+                or "json" in answer.headers.get("content-type", "")
+            ):
                 text += f"{path} {answer.text}"
-                for href in re.findall(r'(?:href|src)="([^"#]+)', answer.text) + re.findall(r"<loc>https://bench.example([^<]+)", answer.text):
+                for href in re.findall(r'(?:href|src)="([^"#]+)', answer.text) + re.findall(
+                    r"<loc>https://bench.example([^<]+)", answer.text
+                ):
                     waiting.append(_joined(path, href))
         return text
 
@@ -60,7 +89,11 @@ class ReadingCase(WebCase):
 
 class NewerFilesTests(ReadingCase):
     def files(self, path: str) -> list[str]:
-        return [_joined(path, part.split()[0]) for found in re.findall(r'srcset="([^"]+)"', self.get(path).text) for part in found.split(",")]
+        return [
+            _joined(path, part.split()[0])
+            for found in re.findall(r'srcset="([^"]+)"', self.get(path).text)
+            for part in found.split(",")
+        ]
 
     def test_a_page_made_for_a_reader_shows_files_that_are_newer_than_the_edition(self) -> None:
         drawn = io.BytesIO()
@@ -77,7 +110,9 @@ class NewerFilesTests(ReadingCase):
         self.assertTrue(newer)
         for file in newer:
             answer = self.get(file)
-            self.assertEqual((answer.status_code, answer.headers["content-type"].partition("/")[0]), (200, "image"), file)
+            self.assertEqual(
+                (answer.status_code, answer.headers["content-type"].partition("/")[0]), (200, "image"), file
+            )
         self.cookies.clear()
         self.assertEqual({self.get(file).status_code for file in newer}, {404})
         self.assertEqual({self.get(file).status_code for file in for_all}, {200})
@@ -110,12 +145,17 @@ class StrangerTests(ReadingCase):
         ):
             with self.subTest(path):
                 answer = self.get(f"{PUBLIC}/{path}/")
-                self.assertEqual((answer.status_code, words in answer.text, "xyz" in answer.text), (status, True, False))
+                self.assertEqual(
+                    (answer.status_code, words in answer.text, "xyz" in answer.text), (status, True, False)
+                )
 
     def test_a_letter_is_sent_only_to_readers_and_the_answer_is_the_same(self) -> None:
         readers.add_readers(self.shop, self.me, self.blog, self.group.id, "mira@port-alder.example")
         before = len(store.letters(self.shop.db, self.blog.id, 50))
-        answers = {self.post(f"{PUBLIC}/~/in", email=email).text.replace(email, "") for email in ("mira@port-alder.example", "nobody@port-alder.example")}
+        answers = {
+            self.post(f"{PUBLIC}/~/in", email=email).text.replace(email, "")
+            for email in ("mira@port-alder.example", "nobody@port-alder.example")
+        }
         self.assertEqual(len(answers), 1)
         self.assertEqual(len(store.letters(self.shop.db, self.blog.id, 50)), before + 1)
         self.assertIn("is no e-mail address", self.post(f"{PUBLIC}/~/in", email="mira at home").text)
@@ -124,7 +164,9 @@ class StrangerTests(ReadingCase):
 class GroupTests(ReadingCase):
     def setUp(self) -> None:
         super().setUp()
-        readers.add_readers(self.shop, self.me, self.blog, self.group.id, "Mira Holt <mira@port-alder.example>")
+        readers.add_readers(
+            self.shop, self.me, self.blog, self.group.id, "Mira Holt <mira@port-alder.example>"
+        )
 
     def test_a_reader_of_a_group_finds_its_posts_in_lists_and_neighbours(self) -> None:
         self.come_in()
@@ -163,13 +205,21 @@ class GroupTests(ReadingCase):
     def test_the_private_feed_has_all_a_group_may_read_until_it_is_renewed(self) -> None:
         for format in ("atom", "rss", "json"):
             answer = self.get(f"{PUBLIC}/~/feed/{self.group.feed_key}.{format}")
-            self.assertEqual([name in answer.text for name in ("xyzopen", "xyzknown", "xyzgrouped", "xyzlocked", "xyzmine")], [True, True, True, False, False])
+            self.assertEqual(
+                [
+                    name in answer.text
+                    for name in ("xyzopen", "xyzknown", "xyzgrouped", "xyzlocked", "xyzmine")
+                ],
+                [True, True, True, False, False],
+            )
         readers.renew_feed(self.shop, self.me, self.blog, self.group.id)
         self.assertEqual(self.get(f"{PUBLIC}/~/feed/{self.group.feed_key}.atom").status_code, 404)
 
     def test_letters_go_to_the_mail_service_once(self) -> None:
         self.assertEqual((letters.send_waiting(self.shop), letters.send_waiting(self.shop)), (1, 0))
-        self.assertEqual([one.recipient for one in self.shop.services.mail.taken], ["mira@port-alder.example"])
+        self.assertEqual(
+            [one.recipient for one in self.shop.services.mail.taken], ["mira@port-alder.example"]
+        )
 
 
 class PasswordTests(ReadingCase):
@@ -189,7 +239,10 @@ class PasswordTests(ReadingCase):
                 self.assertEqual((answer.status_code, answer.text), (missing.status_code, missing.text))
 
     def test_guessing_is_slowed_down(self) -> None:
-        statuses = [self.post(f"{PUBLIC}/~/open", path="/hidden/post-locked/", password=f"guess {n}").status_code for n in range(9)]
+        statuses = [
+            self.post(f"{PUBLIC}/~/open", path="/hidden/post-locked/", password=f"guess {n}").status_code
+            for n in range(9)
+        ]
         self.assertEqual(statuses[-1], 429)
 
     def test_a_new_password_shuts_the_post_again(self) -> None:
@@ -205,15 +258,30 @@ class PasswordTests(ReadingCase):
         self.assertNotIn("xyzlocked", text)
 
     def test_title_and_teaser_stand_in_lists_only_by_choice(self) -> None:
-        self.write("A teased post", "What everyone sees xyzabove.\n\n<!-- teaser -->\n\nThe rest is xyzbelow.", date="2026-11-11", visibility="password", password="a rusty spring", slug="teased")
+        self.write(
+            "A teased post",
+            "What everyone sees xyzabove.\n\n<!-- teaser -->\n\nThe rest is xyzbelow.",
+            date="2026-11-11",
+            visibility="password",
+            password="a rusty spring",
+            slug="teased",
+        )
         number = self.shop.db.value("SELECT MAX(id) FROM post")
         self.sign_in()
-        for listed, found in (("", [False, False, False]), ("title", [True, False, False]), ("teaser", [True, True, False])):
-            self.assertEqual(self.post(f"/posts/{number}/docket/password", value="", listed=listed).status_code, 200)
+        for listed, found in (
+            ("", [False, False, False]),
+            ("title", [True, False, False]),
+            ("teaser", [True, True, False]),
+        ):
+            self.assertEqual(
+                self.post(f"/posts/{number}/docket/password", value="", listed=listed).status_code, 200
+            )
             self.post(f"/posts/{number}/place")
             cookies, self.cookies = self.cookies, {}
             for text in (self.get(f"{PUBLIC}/").text, self.get(f"{PUBLIC}/feed.atom").text):
-                self.assertEqual([word in text for word in ("A teased post", "xyzabove", "xyzbelow")], found, listed)
+                self.assertEqual(
+                    [word in text for word in ("A teased post", "xyzabove", "xyzbelow")], found, listed
+                )
             self.cookies = cookies
 
 
@@ -238,7 +306,10 @@ class ReadersScreenTests(ReadingCase):
         friends = store.group_named(self.shop.db, self.blog.id, "Friends")
         self.post(f"/desk/bench/readers/{friends.id}/rename", name="Old friends")
         self.assertIn("Old friends", self.get("/desk/bench/readers").text)
-        self.assertIn("There is a group “Old friends” already", self.post("/desk/bench/readers/group", name="old friends").text)
+        self.assertIn(
+            "There is a group “Old friends” already",
+            self.post("/desk/bench/readers/group", name="old friends").text,
+        )
         self.post(f"/desk/bench/readers/{friends.id}/remove")
         self.assertNotIn("Old friends", self.get("/desk/bench/readers").text)
 

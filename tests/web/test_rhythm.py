@@ -18,12 +18,18 @@ class StripTests(WebCase):
         self.write("A lamp", date="2026-11-10")
         self.write("A clock", date="2026-12-01", expires="2026-12-03")
         usual = self.drawn()
-        self.assertEqual((usual.first, usual.span, [block.kind for block in usual.blocks]), ("2026-09-21", 12, ["out", "coming", "down"]))
+        self.assertEqual(
+            (usual.first, usual.span, [block.kind for block in usual.blocks]),
+            ("2026-09-21", 12, ["out", "coming", "down"]),
+        )
         self.assertIsNotNone(usual.today)
         self.assertEqual([gap.words for gap in usual.gaps], ["8 days quiet"])
         early = self.drawn("2020-01-06", "4")
         self.assertEqual((early.today, early.blocks), (None, []))
-        self.assertEqual((self.drawn("nonsense", "99999").span, self.drawn("", "0").span, self.drawn("", "600").span), (12, 1, 520))
+        self.assertEqual(
+            (self.drawn("nonsense", "99999").span, self.drawn("", "0").span, self.drawn("", "600").span),
+            (12, 1, 520),
+        )
 
     def test_many_posts_are_bars_that_lead_to_them(self) -> None:
         self.write("A lamp", date="2026-11-10")
@@ -31,7 +37,10 @@ class StripTests(WebCase):
         for _, instant in rows:
             self.shop.db.run("INSERT INTO post (blog_id, author_id, made_at, changed_at) VALUES (1, 1, 0, 0)")
             number = self.shop.db.value("SELECT MAX(id) FROM post")
-            self.shop.db.run("INSERT INTO revision (post_id, number, person_id, title, subtitle, body, begun_at, saved_at) VALUES (?, 1, 1, 'x', '', '{}', 0, 0)", number)
+            self.shop.db.run(
+                "INSERT INTO revision (post_id, number, person_id, title, subtitle, body, begun_at, saved_at) VALUES (?, 1, 1, 'x', '', '{}', 0, 0)",
+                number,
+            )
             self.shop.db.run(
                 "INSERT INTO placement (blog_id, post_id, revision, zone, goes_out_wall, goes_out, comes_down, shows_from, shows_until, path, audience, author_id, excerpt, description,"
                 " categories, tags, media, placed_by, placed_at) SELECT blog_id, ?, 1, zone, goes_out_wall, ?, comes_down, ?, comes_down, path, audience, author_id, '', '', '[]', '[]', '[]', 1, 0"
@@ -56,8 +65,13 @@ class RhythmTests(WebCase):
         self.write("Another lamp", "Two words.", date="2026-11-12", categories="[Lamps]")
         self.write("A zip", "One.", date="2026-02-03", categories="[Zips]")
         drawn = drawing_of(self.shop, self.blog, date(2026, 11, 18))
-        self.assertEqual([(row.name, row.total) for row in drawn.rows], [("Posts", "3"), ("Words", "6"), ("Lamps", "2"), ("Zips", "1")])
-        self.assertEqual(drawn.sentence, "3 posts and 6 words in a year; 51 weeks had none, 39 of them in a row.")
+        self.assertEqual(
+            [(row.name, row.total) for row in drawn.rows],
+            [("Posts", "3"), ("Words", "6"), ("Lamps", "2"), ("Zips", "1")],
+        )
+        self.assertEqual(
+            drawn.sentence, "3 posts and 6 words in a year; 51 weeks had none, 39 of them in a row."
+        )
         self.assertEqual(drawn.neglected, "Nothing in Zips since 3 Feb 2026.")
         cell = drawn.rows[2].cells[0]
         self.assertEqual((cell.words, cell.shade), ("2 posts in Lamps in the week of 9 Nov", 2))

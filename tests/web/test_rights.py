@@ -53,14 +53,45 @@ class RightsCase(WebCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.editor, self.writer, self.colleague = (self._member(name, role) for name, role in (("Tomas", "editor"), ("Laran", "writer"), ("Petra", "writer")))
+        self.editor, self.writer, self.colleague = (
+            self._member(name, role)
+            for name, role in (("Tomas", "editor"), ("Laran", "writer"), ("Petra", "writer"))
+        )
         self.stranger, self.other_blog = self._other()
         self.draft = self._post(self.colleague, "Colleague draft", "Halfdone words.")
-        self.out = self._post(self.colleague, "Colleague out", f"Outgoing words.\n\n![A dial](media:{self._item().id})", date="2026-01-02")
-        self.secret = self._post(self.colleague, "Zanzibar title", "Quicksilver words.", visibility="only-me", tags="flex", categories="Lamps")
-        self.placed = self._post(self.colleague, "Zanzibar placed", "Quicksilver out.", visibility="only-me", date="2026-01-03", slug="zanzibar-slug")
-        self.coming = self._post(self.colleague, "Zanzibar coming", "Quicksilver later.", visibility="only-me", date="2026-12-03", slug="zanzibar-coming")
-        self.kept = keeping.keep_blocks(self.shop, self.colleague, "bench", "Safety", from_markdown("Pull the plug first.")["content"])
+        self.out = self._post(
+            self.colleague,
+            "Colleague out",
+            f"Outgoing words.\n\n![A dial](media:{self._item().id})",
+            date="2026-01-02",
+        )
+        self.secret = self._post(
+            self.colleague,
+            "Zanzibar title",
+            "Quicksilver words.",
+            visibility="only-me",
+            tags="flex",
+            categories="Lamps",
+        )
+        self.placed = self._post(
+            self.colleague,
+            "Zanzibar placed",
+            "Quicksilver out.",
+            visibility="only-me",
+            date="2026-01-03",
+            slug="zanzibar-slug",
+        )
+        self.coming = self._post(
+            self.colleague,
+            "Zanzibar coming",
+            "Quicksilver later.",
+            visibility="only-me",
+            date="2026-12-03",
+            slug="zanzibar-coming",
+        )
+        self.kept = keeping.keep_blocks(
+            self.shop, self.colleague, "bench", "Safety", from_markdown("Pull the plug first.")["content"]
+        )
         self.own = self._post(self.writer, "Own draft", "My words.")
         self.publish()
 
@@ -73,7 +104,17 @@ class RightsCase(WebCase):
     def _other(self) -> tuple[Person, Any]:
         person = people.add_person(self.shop, name="Olga", email="olga@log.example", password=None)
         with self.shop.db.transaction():
-            blog = blogs.add(self.shop.db, slug="log", name="The Log", tagline="", zone="Atlantic/Azores", home="https://log.example/", design="notebook", made_at=self.clock(), salt="x")
+            blog = blogs.add(
+                self.shop.db,
+                slug="log",
+                name="The Log",
+                tagline="",
+                zone="Atlantic/Azores",
+                home="https://log.example/",
+                design="notebook",
+                made_at=self.clock(),
+                salt="x",
+            )
             blogs.add_member(self.shop.db, blog.id, person.id, "owner")
         return person, blog
 
@@ -98,12 +139,22 @@ class RightsCase(WebCase):
         names = re.findall(r"\{(\w+)(?::\w+)?\}", route.path)
         choices: list[dict[str, str]] = [{}]
         for name in names:
-            given = [str(numbers[name])] if name in numbers else ["1"] if name == "number" else [slug] if name in ("slug", "blog_slug") else list(WORDS.get(name, ("x",)))
+            given = (
+                [str(numbers[name])]
+                if name in numbers
+                else ["1"]
+                if name == "number"
+                else [slug]
+                if name in ("slug", "blog_slug")
+                else list(WORDS.get(name, ("x",)))
+            )
             choices = [{**one, name: value} for one in choices for value in given]
         for values in choices:
             yield re.sub(r"\{(\w+)(?::\w+)?\}", lambda match: values[match[1]], route.path)  # noqa: B023
 
-    def try_all(self, route: APIRoute, slug: str, post: int, said: dict[str, str] | None = None) -> Iterator[tuple[str, httpx.Response]]:
+    def try_all(
+        self, route: APIRoute, slug: str, post: int, said: dict[str, str] | None = None
+    ) -> Iterator[tuple[str, httpx.Response]]:
         """Each method and address of a route, with whatever it asks for."""
         numbers = {"post_id": post, "media_id": self.item.id}
         form = {
@@ -111,11 +162,42 @@ class RightsCase(WebCase):
             "title": "Taken over", "subtitle": "x", "visibility": "everyone", "at": "2026-12-24T09:00", "alt": "Taken over", "caption": "Taken over", "second": "0", "author": str(self.writer.id), "comment": "1", "become": "shown", "categories": "",
             "tags": "taken", "password": "correct horse battery", "listed": "title", "series": "Taken", "excerpt": "Taken", "description": "Taken", "kind": "none", "front": "top", "place": "Taken", "language": "de", "chosen": str(post), "numbers": str(post), "check": "", f"summary:{post}": "Taken",
         } | (said or {})  # fmt: skip
-        text = {"base": 1, "title": "Taken over", "subtitle": "", "document": from_markdown("Taken over."), "key": "k", "recipe": {}, "name": "Taken", "blocks": [0], "html": "<p>x</p>", "text": "x", "format": "markdown", "mine": {"document": from_markdown("x")}, "sign": "x", "word": "zzz"}
+        text = {
+            "base": 1,
+            "title": "Taken over",
+            "subtitle": "",
+            "document": from_markdown("Taken over."),
+            "key": "k",
+            "recipe": {},
+            "name": "Taken",
+            "blocks": [0],
+            "html": "<p>x</p>",
+            "text": "x",
+            "format": "markdown",
+            "mine": {"document": from_markdown("x")},
+            "sign": "x",
+            "word": "zzz",
+        }
         for path in self.addresses(route, slug, numbers):
             for method in sorted(route.methods - {"HEAD"}):
                 if method == "GET":
-                    yield f"GET {path}", self.ask("GET", path, params={"words": "Quicksilver", "q": "Zanzibar", "post": str(post), "said": "now", "reader": "owner", "value": "zanzibar-slug", "ids": str(self.item.id), "number": "1"})
+                    yield (
+                        f"GET {path}",
+                        self.ask(
+                            "GET",
+                            path,
+                            params={
+                                "words": "Quicksilver",
+                                "q": "Zanzibar",
+                                "post": str(post),
+                                "said": "now",
+                                "reader": "owner",
+                                "value": "zanzibar-slug",
+                                "ids": str(self.item.id),
+                                "number": "1",
+                            },
+                        ),
+                    )
                 else:
                     yield f"{method} {path} (form)", self.ask(method, path, data=form)
                     yield f"{method} {path} (data)", self.ask(method, path, json=text)
@@ -123,7 +205,9 @@ class RightsCase(WebCase):
 
 class RouteTests(RightsCase):
     def test_every_route_asks_for_a_person_but_those_that_are_named(self) -> None:
-        self.assertEqual({route.path for route in routes(self) if not asks_for_a_person(route)} - PUBLIC, set())
+        self.assertEqual(
+            {route.path for route in routes(self) if not asks_for_a_person(route)} - PUBLIC, set()
+        )
 
     def test_nobody_gets_anything_without_signing_in(self) -> None:
         guest = people.add_person(self.shop, name="Guest", email="guest@away.example", password=None)
@@ -138,17 +222,26 @@ class RouteTests(RightsCase):
                     for asked, answer in self.try_all(route, "bench", self.out.id):
                         with self.subTest(asked):
                             self.assertIn(answer.status_code, (303, 401))
-                            self.assertTrue(answer.status_code == 401 or answer.headers["location"].startswith("/sign-in"))
+                            self.assertTrue(
+                                answer.status_code == 401 or answer.headers["location"].startswith("/sign-in")
+                            )
 
     def test_nobody_reads_what_is_for_a_colleague_alone(self) -> None:
         for person in (self.writer, self.editor, self.me, self.stranger):
             self.as_(person)
             for route in routes(self):
-                for post in (self.secret, self.placed, self.coming) if "post_id" in route.path else (self.placed,):
-                    for asked, answer in self.try_all(route, "bench", post.id) if "sign-out" not in route.path else ():
+                for post in (
+                    (self.secret, self.placed, self.coming) if "post_id" in route.path else (self.placed,)
+                ):
+                    for asked, answer in (
+                        self.try_all(route, "bench", post.id) if "sign-out" not in route.path else ()
+                    ):
                         with self.subTest(f"{person.name}: {asked}"):
                             self.assertLess(answer.status_code, 500)
-                            self.not_told(answer.text, r"Quicksilver (?:words|out|later)|Zanzibar (?:title|placed|coming)|zanzibar-(?:coming)")
+                            self.not_told(
+                                answer.text,
+                                r"Quicksilver (?:words|out|later)|Zanzibar (?:title|placed|coming)|zanzibar-(?:coming)",
+                            )
         for post in (self.secret, self.placed, self.coming):
             self.assertEqual(posts.posts.by_id(self.shop.db, post.id).title, post.title)
 
@@ -161,7 +254,9 @@ class RouteTests(RightsCase):
         self._unchanged(self.stranger, "bench", (self.draft, self.out), hidden=r"Halfdone|Colleague draft")
         self._unchanged(self.stranger, "log", (self.draft, self.out), hidden=r"Halfdone|Colleague draft")
 
-    def _unchanged(self, person: Person, slug: str, chosen: tuple[Any, ...], hidden: str = r"Quicksilver (?:words|out)") -> None:
+    def _unchanged(
+        self, person: Person, slug: str, chosen: tuple[Any, ...], hidden: str = r"Quicksilver (?:words|out)"
+    ) -> None:
         before = self._state()
         for route in routes(self):
             if route.path in PUBLIC or route.path == "/account/password":
@@ -191,14 +286,24 @@ class OnlyMeTests(RightsCase):
 
     def test_an_earlier_state_that_others_read_can_be_withdrawn_and_not_read_on(self) -> None:
         posts.set_visibility(self.shop, self.colleague, self.out.id, "only-me")
-        posts.save_text(self.shop, self.colleague, self.out.id, base=self.out.revision, title="Zanzibar now", subtitle="", body=from_markdown("Quicksilver words."))
+        posts.save_text(
+            self.shop,
+            self.colleague,
+            self.out.id,
+            base=self.out.revision,
+            title="Zanzibar now",
+            subtitle="",
+            body=from_markdown("Quicksilver words."),
+        )
         self.as_(self.me)
         desk = self.get("/desk/bench").text
         self.assertIn("Colleague out", desk)
         self.assertNotIn("Zanzibar", desk)
         self.assertEqual(self.get(f"/posts/{self.out.id}").status_code, 404)
         self.assertEqual(self.post("/desk/bench/several/withdraw", post=str(self.out.id)).status_code, 303)
-        self.assertEqual(post_states.state_of(self.shop, posts.posts.by_id(self.shop.db, self.out.id)), "withdrawn")
+        self.assertEqual(
+            post_states.state_of(self.shop, posts.posts.by_id(self.shop.db, self.out.id)), "withdrawn"
+        )
 
     def test_its_author_finds_it_everywhere(self) -> None:
         self.as_(self.colleague)
@@ -225,10 +330,15 @@ class OnlyMeTests(RightsCase):
                     readers.add_group(self.shop.db, self.blog.id, "Volunteers", "secret", self.clock())
             with self.subTest(f"{person.name} as {asked}"):
                 self.as_(person)
-                self.assertEqual(self.get(f"/desk/bench/moment/2026-11-18T12:00/{asked}/site/").status_code, status)
+                self.assertEqual(
+                    self.get(f"/desk/bench/moment/2026-11-18T12:00/{asked}/site/").status_code, status
+                )
 
     def test_an_edition_shows_each_what_they_may_read(self) -> None:
-        path = next(row["path"] for row in self.shop.db.all("SELECT path FROM placement WHERE post_id = ?", self.placed.id))
+        path = next(
+            row["path"]
+            for row in self.shop.db.all("SELECT path FROM placement WHERE post_id = ?", self.placed.id)
+        )
         for person, is_there in ((self.me, False), (self.editor, False), (self.colleague, True)):
             self.as_(person)
             self.assertEqual("Quicksilver" in self.get(f"/desk/bench/edition/1/site{path}").text, is_there)
@@ -250,8 +360,16 @@ class LibraryRightsTests(RightsCase):
     def test_a_writer_looks_at_a_colleagues_kept_blocks(self) -> None:
         self.as_(self.writer)
         page = self.get(f"/desk/bench/kept/{self.kept.id}")
-        self.assertEqual((page.status_code, "Pull the plug first" in page.text, "Change it everywhere" in page.text), (200, True, False))
-        self.assertEqual(self.post(f"/desk/bench/kept/{self.kept.id}", name="Safety", source="Other", act="change").status_code, 403)
+        self.assertEqual(
+            (page.status_code, "Pull the plug first" in page.text, "Change it everywhere" in page.text),
+            (200, True, False),
+        )
+        self.assertEqual(
+            self.post(
+                f"/desk/bench/kept/{self.kept.id}", name="Safety", source="Other", act="change"
+            ).status_code,
+            403,
+        )
         self.assertEqual(self.post(f"/desk/bench/kept/{self.kept.id}/remove", text="goes").status_code, 403)
 
     def test_a_file_of_another_blog_does_not_come_along_with_a_post_that_names_it(self) -> None:
@@ -259,17 +377,33 @@ class LibraryRightsTests(RightsCase):
             blogs.add_member(self.shop.db, self.other_blog.id, self.writer.id, "writer")
         theirs = library.add_picture(self.shop, self.stranger, self.other_blog, "theirs.png", picture(90, 70))
         post = self._post(self.writer, "Names it", f"Words.\n\n![Theirs](media:{theirs.id})")
-        third = blogs.add(self.shop.db, slug="third", name="Third", tagline="", zone="UTC", home="https://third.example/", design="notebook", made_at=1, salt="y")
+        third = blogs.add(
+            self.shop.db,
+            slug="third",
+            name="Third",
+            tagline="",
+            zone="UTC",
+            home="https://third.example/",
+            design="notebook",
+            made_at=1,
+            salt="y",
+        )
         with self.shop.db.transaction():
             blogs.add_member(self.shop.db, third.id, self.writer.id, "owner")
         self.as_(self.writer)
-        self.assertEqual(self.post("/desk/bench/several/move", post=str(post.id), said="third").status_code, 303)
+        self.assertEqual(
+            self.post("/desk/bench/several/move", post=str(post.id), said="third").status_code, 303
+        )
         self.assertEqual(self.shop.db.value("SELECT COUNT(*) FROM media WHERE blog_id = ?", third.id), 0)
         self.assertEqual(people_store.by_id(self.shop.db, self.writer.id).name, "Laran")
 
     def test_a_link_to_another_blogs_post_tells_nothing_of_it(self) -> None:
-        theirs = files.new_post(self.shop, self.stranger, "log", "---\ntitle: Other secret\n---\nWords.\n").post
-        post = self._post(self.writer, "Leads there", f"See [there](post:{theirs.id}) and [here](post:{self.secret.id}).")
+        theirs = files.new_post(
+            self.shop, self.stranger, "log", "---\ntitle: Other secret\n---\nWords.\n"
+        ).post
+        post = self._post(
+            self.writer, "Leads there", f"See [there](post:{theirs.id}) and [here](post:{self.secret.id})."
+        )
         self.as_(self.writer)
         text = self.get(f"/posts/{post.id}/proof").text + self.get(f"/posts/{post.id}/docket").text
         self.assertNotRegex(text, "Other secret|Zanzibar")
@@ -278,13 +412,22 @@ class LibraryRightsTests(RightsCase):
         drawing = b'<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"><script>alert(1)</script><rect width="40" height="30"/></svg>'
         with_script = self.shop.media.put(drawing)[0]
         self.as_(self.writer)
-        self.ask("POST", "/desk/bench/library", files={"file": ("drawing.svg", drawing.replace(b"<script>alert(1)</script>", b""), "image/svg+xml")})
+        self.ask(
+            "POST",
+            "/desk/bench/library",
+            files={
+                "file": ("drawing.svg", drawing.replace(b"<script>alert(1)</script>", b""), "image/svg+xml")
+            },
+        )
         number = self.shop.db.value("SELECT MAX(id) FROM media")
         self.shop.db.run("UPDATE media SET hash = ? WHERE id = ?", with_script, number)
         for part in ("play", "original"):
             answer = self.get(f"/library/{number}/{part}")
             with self.subTest(part):
-                self.assertTrue(answer.status_code == 404 or answer.headers["content-disposition"].startswith("attachment"))
+                self.assertTrue(
+                    answer.status_code == 404
+                    or answer.headers["content-disposition"].startswith("attachment")
+                )
                 if answer.status_code == 200:
                     self.assertEqual(answer.headers["content-security-policy"], "default-src 'none'; sandbox")
         self.assertIn("sandbox", self.get(f"/pictures/{number}").headers["content-security-policy"])

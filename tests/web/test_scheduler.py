@@ -23,7 +23,11 @@ class SchedulerTests(ShopCase):
     def test_it_publishes_on_the_second_and_takes_down_on_the_second(self) -> None:
         self.clock.instant = system_clock()
         due = self.clock.instant + 2
-        post = self.write("Soon", date=time.strftime("'%Y-%m-%dT%H:%M:%SZ'", time.gmtime(due)), expires=time.strftime("'%Y-%m-%dT%H:%M:%SZ'", time.gmtime(due + 2)))
+        post = self.write(
+            "Soon",
+            date=time.strftime("'%Y-%m-%dT%H:%M:%SZ'", time.gmtime(due)),
+            expires=time.strftime("'%Y-%m-%dT%H:%M:%SZ'", time.gmtime(due + 2)),
+        )
         self.publish()
         scheduler = Scheduler(open_folder(self.folder / "data"), exact_time)
         scheduler.start()
@@ -42,7 +46,9 @@ class SchedulerTests(ShopCase):
         self.assertIsNotNone(editions.page_at(self.shop.db, self.blog.id, "/posts/missed/"))
 
     def test_a_blog_that_cannot_be_published_holds_up_no_other_and_tells_its_desk(self) -> None:
-        other = blogs.make_blog(self.shop, self.me, name="The Log", address="log", zone="UTC", home="https://log.example/")
+        other = blogs.make_blog(
+            self.shop, self.me, name="The Log", address="log", zone="UTC", home="https://log.example/"
+        )
         publish = self.shop.press.publish
 
         def failing(blog_id: int, *values: object, **named: object) -> Published:
@@ -54,7 +60,10 @@ class SchedulerTests(ShopCase):
         with mock.patch.object(self.shop.press, "publish", failing), self.assertLogs("mobbet.scheduler"):
             self.assertFalse(scheduler.publish_due())
         self.assertIsNotNone(editions.current(self.shop.db, other.id))
-        self.assertEqual([(one.what, one.title) for one in attention.wants(self.shop, self.me, self.blog)], [("publication", "The disk is full; make room on it.")])
+        self.assertEqual(
+            [(one.what, one.title) for one in attention.wants(self.shop, self.me, self.blog)],
+            [("publication", "The disk is full; make room on it.")],
+        )
         self.assertTrue(scheduler.publish_due())
         self.assertEqual(attention.wants(self.shop, self.me, self.blog), [])
 

@@ -72,7 +72,9 @@ class DeferredTests(unittest.TestCase):
                 await asyncio.sleep(0.001)
 
         deferred = Deferred(load)
-        self.assertEqual(self.run_server(deferred, ask), ["lifespan.startup.complete", "lifespan.shutdown.complete"])
+        self.assertEqual(
+            self.run_server(deferred, ask), ["lifespan.startup.complete", "lifespan.shutdown.complete"]
+        )
         self.assertEqual(service.noted, ["start", "stop"])
 
     def test_a_server_that_is_stopped_while_it_loads_does_not_wait(self) -> None:

@@ -27,7 +27,9 @@ class WebCase(ShopCase):
         super().setUp()
         self.shop.settings = replace(self.shop.settings, hosts=("mobbet.example",))
         self.app = create_app(self.shop)
-        unpaced = mock.patch.object(Paces, "has_left", return_value=True)  # a test asks for more at once than any client
+        unpaced = mock.patch.object(
+            Paces, "has_left", return_value=True
+        )  # a test asks for more at once than any client
         unpaced.start()
         self.addCleanup(unpaced.stop)
         self.cookies = httpx.Cookies()
@@ -36,7 +38,9 @@ class WebCase(ShopCase):
         self.addCleanup(self.runner.shutdown)
         self.addCleanup(lambda: self.runner.submit(self.shop.db.close).result())
 
-    def ask(self, method: str, path: str, headers: dict[str, str] | None = None, **more: Any) -> httpx.Response:
+    def ask(
+        self, method: str, path: str, headers: dict[str, str] | None = None, **more: Any
+    ) -> httpx.Response:
         async def send() -> httpx.Response:
             transport = httpx.ASGITransport(app=self.app)
             async with httpx.AsyncClient(transport=transport, base_url=HOST, cookies=self.cookies) as client:
@@ -53,7 +57,9 @@ class WebCase(ShopCase):
         return self.ask("POST", path, data=data)
 
     def sign_in(self) -> None:
-        self.assertEqual(self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 303)
+        self.assertEqual(
+            self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 303
+        )
 
 
 class SessionRouteTests(WebCase):
@@ -66,15 +72,31 @@ class SessionRouteTests(WebCase):
     def test_numbers_that_are_too_large_name_nothing(self) -> None:
         self.sign_in()
         number = 10**25
-        for path in (f"/posts/{number}", f"/desk/bench/comments?post={number}", f"/desk/bench/readers?group={number}", f"/b/bench/~/comment/{number}", "/b/bench/~zzzzzzzzzzzzzzzzzzzzzz"):
+        for path in (
+            f"/posts/{number}",
+            f"/desk/bench/comments?post={number}",
+            f"/desk/bench/readers?group={number}",
+            f"/b/bench/~/comment/{number}",
+            "/b/bench/~zzzzzzzzzzzzzzzzzzzzzz",
+        ):
             with self.subTest(path):
                 self.assertEqual(self.get(path).status_code, 404)
 
     def test_every_screen_asks_for_a_sign_in(self) -> None:
-        for path in ("/desk/bench", "/posts/1", "/posts/1/preview", "/account", "/desk/bench/site", "/pictures/1"):
+        for path in (
+            "/desk/bench",
+            "/posts/1",
+            "/posts/1/preview",
+            "/account",
+            "/desk/bench/site",
+            "/pictures/1",
+        ):
             with self.subTest(path):
                 answer = self.get(path)
-                self.assertEqual((answer.status_code, answer.headers["location"]), (303, f"/sign-in?then={path.replace('/', '%2F')}"))
+                self.assertEqual(
+                    (answer.status_code, answer.headers["location"]),
+                    (303, f"/sign-in?then={path.replace('/', '%2F')}"),
+                )
         self.assertEqual(self.get("/desk/bench/rows", hx_request="true").headers["hx-redirect"], "/sign-in")
         self.assertEqual(self.post("/desk/bench/posts").status_code, 401)
 
@@ -85,28 +107,51 @@ class SessionRouteTests(WebCase):
         self.assertIn("do not belong together", answer.text)
         for _ in range(4):
             self.post("/sign-in", email="ines@bench.example", password="wrong")
-        self.assertEqual(self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 429)
+        self.assertEqual(
+            self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 429
+        )
 
     def test_signing_in_leads_to_the_whole_address_that_was_asked_for(self) -> None:
         answer = self.get("/desk/bench?q=tag%3Afuse&state=draft")
-        self.assertEqual(parse_qs(urlsplit(answer.headers["location"]).query)["then"], ["/desk/bench?q=tag%3Afuse&state=draft"])
+        self.assertEqual(
+            parse_qs(urlsplit(answer.headers["location"]).query)["then"],
+            ["/desk/bench?q=tag%3Afuse&state=draft"],
+        )
 
     def test_sign_in_leads_on_within_mobbet_only(self) -> None:
-        for then, wanted in (("/desk/bench", "/desk/bench"), ("//evil.example", "/"), ("https://evil.example", "/"), ("/\\evil.example", "/")):
+        for then, wanted in (
+            ("/desk/bench", "/desk/bench"),
+            ("//evil.example", "/"),
+            ("https://evil.example", "/"),
+            ("/\\evil.example", "/"),
+        ):
             answer = self.post("/sign-in", email="ines@bench.example", password="a long password", then=then)
             self.assertEqual(answer.headers["location"], wanted)
 
     def test_the_cookie_is_closed_to_scripts_and_other_sites(self) -> None:
-        cookie = self.post("/sign-in", email="ines@bench.example", password="a long password").headers["set-cookie"].lower()
+        cookie = (
+            self.post("/sign-in", email="ines@bench.example", password="a long password")
+            .headers["set-cookie"]
+            .lower()
+        )
         for word in ("httponly", "samesite=lax", "max-age=2592000"):
             self.assertIn(word, cookie)
 
     def test_a_change_asked_for_by_another_site_is_not_made(self) -> None:
         self.sign_in()
-        for headers in ({"origin": "https://evil.example"}, {"origin": "null"}, {"origin": "", "sec-fetch-site": "cross-site"}):
+        for headers in (
+            {"origin": "https://evil.example"},
+            {"origin": "null"},
+            {"origin": "", "sec-fetch-site": "cross-site"},
+        ):
             with self.subTest(headers):
                 self.assertEqual(self.ask("POST", "/desk/bench/posts", headers).status_code, 403)
-        self.assertEqual(self.ask("POST", "/desk/bench/posts", {"origin": "", "sec-fetch-site": "same-origin"}).status_code, 303)
+        self.assertEqual(
+            self.ask(
+                "POST", "/desk/bench/posts", {"origin": "", "sec-fetch-site": "same-origin"}
+            ).status_code,
+            303,
+        )
 
     def test_what_is_too_large_is_not_even_read(self) -> None:
         answer = self.ask("POST", "/sign-in", {"content-length": "16001"}, content=b"x")
@@ -120,7 +165,10 @@ class SessionRouteTests(WebCase):
 
         self.sign_in()
         answer = self.ask("PUT", "/posts/1/text", {"content-type": "application/json"}, content=chunks())
-        self.assertEqual((answer.status_code, answer.text), (413, "This is larger than 12 MB; make it smaller and try again."))
+        self.assertEqual(
+            (answer.status_code, answer.text),
+            (413, "This is larger than 12 MB; make it smaller and try again."),
+        )
 
     def test_crawlers_are_told_where_the_sites_are(self) -> None:
         text = self.get("/robots.txt").text
@@ -143,9 +191,14 @@ class SessionRouteTests(WebCase):
     def test_the_password_is_changed_in_the_account(self) -> None:
         self.sign_in()
         self.assertIn("Ines Farrow", self.get("/account").text)
-        for values, words in (({"old": "x", "new": "12345678", "again": "1"}, "differ"), ({"old": "x", "new": "a kettle of rust", "again": "a kettle of rust"}, "not right")):
+        for values, words in (
+            ({"old": "x", "new": "12345678", "again": "1"}, "differ"),
+            ({"old": "x", "new": "a kettle of rust", "again": "a kettle of rust"}, "not right"),
+        ):
             self.assertIn(words, self.post("/account/password", **values).text)
-        done = self.post("/account/password", old="a long password", new="a kettle of rust", again="a kettle of rust")
+        done = self.post(
+            "/account/password", old="a long password", new="a kettle of rust", again="a kettle of rust"
+        )
         self.assertIn("The password is changed", done.text)
 
     def test_every_answer_has_the_security_headers(self) -> None:
@@ -174,7 +227,18 @@ class DeskRouteTests(WebCase):
         self.write("A coming one", date="2026-12-01 09:00", expires="2026-12-05", categories="Lamps")
         self.write("An older one", date="2026-11-14")
         text = self.get("/desk/bench").text
-        for words in ("In hand", "In the timetable", "Published", "3 words", "Tue 1 Dec 09:00", "comes down Sat 5 Dec", "Sat 14 Nov", "Four days since the last post.", "3 posts", "no category yet"):
+        for words in (
+            "In hand",
+            "In the timetable",
+            "Published",
+            "3 words",
+            "Tue 1 Dec 09:00",
+            "comes down Sat 5 Dec",
+            "Sat 14 Nov",
+            "Four days since the last post.",
+            "3 posts",
+            "no category yet",
+        ):
             with self.subTest(words):
                 self.assertIn(words, text)
 
@@ -240,13 +304,25 @@ class WriteRouteTests(WebCase):
         self.save(2)
         answer = self.save(2, "Others.")
         self.assertEqual((answer.status_code, answer.json()["current"]), (409, 3))
-        over = self.ask("POST", f"{self.address}/text/over", json={"base": 3, "title": "A lamp", "document": from_markdown("Mine.")})
+        over = self.ask(
+            "POST",
+            f"{self.address}/text/over",
+            json={"base": 3, "title": "A lamp", "document": from_markdown("Mine.")},
+        )
         self.assertEqual(over.json()["revision"], 4)
-        apart = self.ask("POST", f"{self.address}/text/apart", json={"base": 3, "title": "Mine", "document": from_markdown("Mine.")})
+        apart = self.ask(
+            "POST",
+            f"{self.address}/text/apart",
+            json={"base": 3, "title": "Mine", "document": from_markdown("Mine.")},
+        )
         self.assertIn("Mine.", self.get(apart.json()["address"]).text)
 
     def test_what_cannot_be_saved_is_told_in_one_sentence(self) -> None:
-        for sheet, words in (({"document": {"type": "doc", "content": [{"type": "gif"}]}}, "no kind of block"), ({"title": "x" * 301}, "300 is the most"), ({"base": -1}, "could not be read")):
+        for sheet, words in (
+            ({"document": {"type": "doc", "content": [{"type": "gif"}]}}, "no kind of block"),
+            ({"title": "x" * 301}, "300 is the most"),
+            ({"base": -1}, "could not be read"),
+        ):
             with self.subTest(words):
                 answer = self.save(**{"base": 2, **sheet})
                 self.assertEqual(answer.status_code, 422)
@@ -277,7 +353,9 @@ class WriteRouteTests(WebCase):
 
     def test_the_main_action_says_what_will_happen(self) -> None:
         self.assertIn("Publish now", self.get(self.address).text)
-        self.assertIn("Put in the timetable", self.docket("goes-out", day="2026-11-26", time="09:00", when="then"))
+        self.assertIn(
+            "Put in the timetable", self.docket("goes-out", day="2026-11-26", time="09:00", when="then")
+        )
         placed = self.post(f"{self.address}/place").text
         self.assertIn("It is in the timetable.", placed)
         self.assertRegex(placed, r'id="main-action"[^>]* disabled')
@@ -312,7 +390,10 @@ class PreviewRouteTests(WebCase):
         self.publish()
         draft = self.write("A draft", "Unseen words.")
         frame = f"/posts/{draft.id}/preview/site"
-        self.assertIn(f'src="/posts/{draft.id}/preview/in/everyone,daylight,ordinary,screen,/site/posts/a-draft/"', self.get(f"/posts/{draft.id}/preview").text)
+        self.assertIn(
+            f'src="/posts/{draft.id}/preview/in/everyone,daylight,ordinary,screen,/site/posts/a-draft/"',
+            self.get(f"/posts/{draft.id}/preview").text,
+        )
         page = self.get(f"{frame}/posts/a-draft/")
         self.assertIn("Unseen words.", page.text)
         self.assertIn("frame-ancestors 'self'", page.headers["content-security-policy"])
@@ -334,7 +415,12 @@ class PreviewRouteTests(WebCase):
 
     def test_a_picture_that_no_reader_gets_yet_is_shown(self) -> None:
         self.sign_in()
-        self.ask("POST", "/desk/bench/library", {"accept": "application/json"}, files={"file": ("lamp.png", picture(), "image/png")})
+        self.ask(
+            "POST",
+            "/desk/bench/library",
+            {"accept": "application/json"},
+            files={"file": ("lamp.png", picture(), "image/png")},
+        )
         draft = self.write("A draft", "![a](media:1)")
         file = media.files(self.shop.db, 1)[0]
         self.assertEqual(self.get(f"/posts/{draft.id}/preview/site{file.path}").status_code, 200)
@@ -349,16 +435,25 @@ class SiteRouteTests(WebCase):
 
     def test_a_page_is_sent_once_and_then_confirmed(self) -> None:
         first = self.get("/b/bench/lamps/a-lamp/")
-        self.assertEqual((first.status_code, first.headers["cache-control"]), (200, "public, max-age=0, must-revalidate"))
+        self.assertEqual(
+            (first.status_code, first.headers["cache-control"]), (200, "public, max-age=0, must-revalidate")
+        )
         second = self.get("/b/bench/lamps/a-lamp/", if_none_match=first.headers["etag"])
         self.assertEqual((second.status_code, second.content), (304, b""))
-        self.assertEqual(dict(second.headers), {name: first.headers.get(name) for name in second.headers})  # a browser keeps them in place of the first
+        self.assertEqual(
+            dict(second.headers), {name: first.headers.get(name) for name in second.headers}
+        )  # a browser keeps them in place of the first
         head = self.ask("HEAD", "/b/bench/lamps/a-lamp/")
         self.assertEqual((head.status_code, head.content), (200, b""))
 
     def test_texts_come_packed_as_the_browser_wishes(self) -> None:
         sizes = {}
-        for accepted, encoding in (("br, gzip", "br"), ("gzip", "gzip"), ("identity", None), ("br;q=0, gzip;q=0.5", "gzip")):
+        for accepted, encoding in (
+            ("br, gzip", "br"),
+            ("gzip", "gzip"),
+            ("identity", None),
+            ("br;q=0, gzip;q=0.5", "gzip"),
+        ):
             answer = self.get("/b/bench/lamps/a-lamp/", accept_encoding=accepted)
             self.assertEqual(answer.headers.get("content-encoding"), encoding)
             self.assertIn("words words", answer.text)
@@ -386,10 +481,17 @@ class SiteRouteTests(WebCase):
         self.assertIn("Second", self.get("/b/bench/").text)
 
     def test_a_style_sheet_of_an_older_edition_is_still_served(self) -> None:
-        path = next(row.path for row in editions.pages(self.shop.db, self.blog.id) if row.path.startswith("/assets/site"))
+        path = next(
+            row.path
+            for row in editions.pages(self.shop.db, self.blog.id)
+            if row.path.startswith("/assets/site")
+        )
         self.shop.db.run("UPDATE edition_page SET to_edition = 1 WHERE path = ?", path)
         answer = self.get(f"/b/bench{path}")
-        self.assertEqual((answer.status_code, answer.headers["cache-control"]), (200, "public, max-age=31536000, immutable"))
+        self.assertEqual(
+            (answer.status_code, answer.headers["cache-control"]),
+            (200, "public, max-age=31536000, immutable"),
+        )
 
     def test_a_post_for_its_author_alone_is_not_there_for_others(self) -> None:
         self.write("For me", "Marmalade.", date="2026-02-01", visibility="only-me")
@@ -416,8 +518,17 @@ class SiteRouteTests(WebCase):
 
     def test_the_owner_changes_what_stands_on_every_page(self) -> None:
         self.sign_in()
-        values = {"name": "New name", "tagline": "A line", "home": "https://new.example", "zone": "UTC", "posts_on_page": "5"}
-        self.assertIn("“0” is no number of posts", self.post("/desk/bench/site", **{**values, "posts_on_page": "0"}).text)
+        values = {
+            "name": "New name",
+            "tagline": "A line",
+            "home": "https://new.example",
+            "zone": "UTC",
+            "posts_on_page": "5",
+        }
+        self.assertIn(
+            "“0” is no number of posts",
+            self.post("/desk/bench/site", **{**values, "posts_on_page": "0"}).text,
+        )
         self.assertIn("Every page of the site shows it now", self.post("/desk/bench/site", **values).text)
         self.assertIn("New name", self.get("/b/bench/").text)
         self.assertIn("https://new.example/", self.get("/b/bench/feed.atom").text)
@@ -425,7 +536,9 @@ class SiteRouteTests(WebCase):
 
 class ProofRouteTests(WebCase):
     def test_the_docket_lists_the_marks_the_gravest_first(self) -> None:
-        post = self.write("A lamp", "We recieve [here](https://a.example/) lamps.\n\n![](https://a.example/x.jpg)")
+        post = self.write(
+            "A lamp", "We recieve [here](https://a.example/) lamps.\n\n![](https://a.example/x.jpg)"
+        )
         self.sign_in()
         answer = self.get(f"/posts/{post.id}/proof").json()
         text = answer["html"]

@@ -16,7 +16,12 @@ class WeeksTests(ShopCase):
         slips = {slip.words: slip for week in drawn.weeks for day in week.days for _, slip in day.slips}
         self.assertEqual(
             [(slip.kind, slip.head) for slip in slips.values()],
-            [("past", "10:00"), ("coming", "09:00"), ("free", "09:00 free slot"), ("down", "21:00 comes down")],
+            [
+                ("past", "10:00"),
+                ("coming", "09:00"),
+                ("free", "09:00 free slot"),
+                ("down", "21:00 comes down"),
+            ],
         )
         self.assertEqual([slip.wall for slip in slips.values() if slip.wall], ["2026-11-24T09:00"])
 
@@ -25,14 +30,26 @@ class WeeksTests(ShopCase):
         drawn = drawing_of(self.shop, self.blog, Stretch(date(2026, 12, 21), 2))
         self.assertEqual(sum(1 for week in drawn.weeks for day in week.days if day.bands), 11)
         autumn = drawing_of(self.shop, self.blog, Stretch(date(2026, 10, 19), 1))
-        self.assertEqual([band.words for day in autumn.weeks[0].days for _, band in day.bands], ["clocks back 1 h"])
+        self.assertEqual(
+            [band.words for day in autumn.weeks[0].days for _, band in day.bands], ["clocks back 1 h"]
+        )
 
     def test_another_blog_stands_over_it_in_the_zone_of_this_one(self) -> None:
-        log = blogs.make_blog(self.shop, self.me, name="The Log", address="log", zone="Atlantic/Azores", home="https://log.example/")
+        log = blogs.make_blog(
+            self.shop,
+            self.me,
+            name="The Log",
+            address="log",
+            zone="Atlantic/Azores",
+            home="https://log.example/",
+        )
         files.new_post(self.shop, self.me, "log", "---\ntitle: Geese\ndate: 2026-11-20 09:00\n---\nWords.\n")
         drawn = drawing_of(self.shop, self.blog, Stretch(date(2026, 11, 16), 1), [log])
         (slip,) = [slip for day in drawn.weeks[0].days for _, slip in day.slips]
-        self.assertEqual((slip.head, slip.pattern, slip.moves, slip.words), ("10:00", 1, False, "The Log: Geese, goes out Fri 20 Nov at 10:00"))
+        self.assertEqual(
+            (slip.head, slip.pattern, slip.moves, slip.words),
+            ("10:00", 1, False, "The Log: Geese, goes out Fri 20 Nov at 10:00"),
+        )
         self.assertEqual(drawn.others, [(1, "The Log")])
 
     def test_a_week_by_its_hours_puts_slips_where_they_belong(self) -> None:

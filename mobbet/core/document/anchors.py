@@ -29,7 +29,9 @@ def carried(document: Node, before: Node) -> Node:
         return document
     anchors = [node["attrs"]["anchor"] for node in new]
     taken = set(anchors)
-    matcher = SequenceMatcher(None, [plain(node) for node in old], [plain(node) for node in new], autojunk=False)
+    matcher = SequenceMatcher(
+        None, [plain(node) for node in old], [plain(node) for node in new], autojunk=False
+    )
     for kind, a, a_end, b, b_end in matcher.get_opcodes():
         if kind == "equal" or (kind == "replace" and a_end - a == b_end - b):
             pairs = zip(range(a, a_end), range(b, b_end), strict=True)
@@ -57,6 +59,8 @@ def _with_anchors(document: Node, anchors: list[str]) -> Node:
     def change(node: Node) -> Node:
         if node["type"] == "heading":
             return {**node, "attrs": {**node["attrs"], "anchor": next(left)}}
-        return {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
+        return (
+            {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
+        )
 
     return change(document)

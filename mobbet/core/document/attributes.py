@@ -88,7 +88,11 @@ def picture_or_none(value: Any) -> str | None:
 
 def raw_html(value: Any) -> str | None:
     """HTML as `raw.clean_html` leaves it."""
-    return clean_html(UNPRINTABLE.sub("", value))[0] if isinstance(value, str) and len(value) <= 100_000 else None
+    return (
+        clean_html(UNPRINTABLE.sub("", value))[0]
+        if isinstance(value, str) and len(value) <= 100_000
+        else None
+    )
 
 
 def lines(most: int, longest: int) -> Callable[[Any], list[str] | None]:

@@ -55,7 +55,10 @@ def bare(node: Node | None) -> Node | None:
         return None
     if "marks" in node:
         marks = [mark for mark in node["marks"] if mark["type"] not in ("added", "removed")]
-        node = {**{key: value for key, value in node.items() if key != "marks"}, **({"marks": marks} if marks else {})}
+        node = {
+            **{key: value for key, value in node.items() if key != "marks"},
+            **({"marks": marks} if marks else {}),
+        }
     return {**node, "content": [bare(child) for child in node["content"]]} if "content" in node else node
 
 
@@ -66,9 +69,15 @@ def as_text(difference: Difference) -> str:
         if row.kind == CHANGED:
             lines += _lines("~", _merged(row))
         elif row.kind == MOVED:
-            lines += _lines("> moved from here:" if row.now is None else "> moved to here:", to_text({"type": "doc", "content": [row.before or row.now]}))
+            lines += _lines(
+                "> moved from here:" if row.now is None else "> moved to here:",
+                to_text({"type": "doc", "content": [row.before or row.now]}),
+            )
         else:
-            lines += _lines({SAME: " ", ADDED: "+", REMOVED: "-"}[row.kind], to_text({"type": "doc", "content": [row.now or row.before]}))
+            lines += _lines(
+                {SAME: " ", ADDED: "+", REMOVED: "-"}[row.kind],
+                to_text({"type": "doc", "content": [row.now or row.before]}),
+            )
     return "\n".join(lines) + ("\n" if lines else "")
 
 
@@ -78,7 +87,9 @@ def _lines(sign: str, text: str) -> list[str]:
 
 def _rows(before: list[Node], now: list[Node]) -> list[Row]:
     rows: list[Row] = []
-    matcher = SequenceMatcher(None, [canonical(node) for node in before], [canonical(node) for node in now], autojunk=False)
+    matcher = SequenceMatcher(
+        None, [canonical(node) for node in before], [canonical(node) for node in now], autojunk=False
+    )
     for kind, a, a_end, b, b_end in matcher.get_opcodes():
         if kind == "equal":
             rows += [Row(SAME, node, node) for node in now[b:b_end]]
@@ -92,7 +103,9 @@ def _paired(before: list[Node], now: list[Node]) -> list[Row]:
     rows: list[Row] = []
     at = 0
     for node in now:
-        match = next((index for index in range(at, len(before)) if _alike(before[index], node) >= ALIKE), None)
+        match = next(
+            (index for index in range(at, len(before)) if _alike(before[index], node) >= ALIKE), None
+        )
         if match is None:
             rows.append(Row(ADDED, None, node))
             continue
@@ -137,8 +150,14 @@ def _mark_words(before: Node, now: Node) -> tuple[Node, Node]:
         return _with_tokens(before, old, gone, "removed"), _with_tokens(now, new, come, "added")
     if before["type"] == now["type"] and "content" in before and "content" in now:
         rows = _rows(before["content"], now["content"])
-        olds = [_whole(row.before, "removed") if row.kind == REMOVED else row.before for row in rows if row.before is not None]
-        news = [_whole(row.now, "added") if row.kind == ADDED else row.now for row in rows if row.now is not None]
+        olds = [
+            _whole(row.before, "removed") if row.kind == REMOVED else row.before
+            for row in rows
+            if row.before is not None
+        ]
+        news = [
+            _whole(row.now, "added") if row.kind == ADDED else row.now for row in rows if row.now is not None
+        ]
         return {**before, "content": olds}, {**now, "content": news}
     return _whole(before, "removed"), _whole(now, "added")
 
@@ -155,7 +174,9 @@ def _tokens(node: Node) -> list[tuple[str, Node]]:
             found.append((canonical(child), child))
             continue
         marks = canonical(child.get("marks", []))
-        found += [(f"{token}\x00{marks}", {**child, "text": token}) for token in _TOKEN.findall(child["text"])]
+        found += [
+            (f"{token}\x00{marks}", {**child, "text": token}) for token in _TOKEN.findall(child["text"])
+        ]
     return found
 
 
@@ -164,7 +185,12 @@ def _with_tokens(node: Node, tokens: list[tuple[str, Node]], marked: set[int], m
     for index, (_, part) in enumerate(tokens):
         if index in marked:
             part = {**part, "marks": [{"type": mark}, *part.get("marks", ())]}
-        if content and part["type"] == "text" and content[-1]["type"] == "text" and content[-1].get("marks") == part.get("marks"):
+        if (
+            content
+            and part["type"] == "text"
+            and content[-1]["type"] == "text"
+            and content[-1].get("marks") == part.get("marks")
+        ):
             content[-1] = {**content[-1], "text": content[-1]["text"] + part["text"]}
         else:
             content.append(part)
@@ -175,12 +201,18 @@ def _whole(node: Node, mark: str) -> Node:
     """A block in which every word is marked."""
     if node["type"] in ("text", "fillIn"):
         return {**node, "marks": [{"type": mark}, *node.get("marks", ())]}
-    return {**node, "content": [_whole(child, mark) for child in node["content"]]} if "content" in node else node
+    return (
+        {**node, "content": [_whole(child, mark) for child in node["content"]]} if "content" in node else node
+    )
 
 
 def _with_moves(rows: list[Row]) -> list[Row]:
     """Rows in which a block that went and came again, with its very words, counts as moved."""
-    gone = {to_text({"type": "doc", "content": [row.before]}): at for at, row in enumerate(rows) if row.kind == REMOVED}
+    gone = {
+        to_text({"type": "doc", "content": [row.before]}): at
+        for at, row in enumerate(rows)
+        if row.kind == REMOVED
+    }
     moved = list(rows)
     for at, row in enumerate(rows):
         if row.kind != ADDED:
@@ -222,4 +254,3 @@ def _merged(row: Row) -> str:
         if b < b_end:
             parts.append(f"{{+{''.join(new[b:b_end])}+}}")
     return "".join(parts)
-

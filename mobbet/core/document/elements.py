@@ -84,7 +84,9 @@ def _refuse_depth(source: str) -> None:
         depth += -1 if closes else 0 if is_empty else 1
         depth = max(depth, 0)
         if depth > DEEPEST_SOURCE:
-            raise BadDocument(f"The HTML nests elements more than {DEEPEST_SOURCE:,} deep; bring it in in parts.")
+            raise BadDocument(
+                f"The HTML nests elements more than {DEEPEST_SOURCE:,} deep; bring it in in parts."
+            )
 
 
 def _light(node: LexborNode, depth: int) -> Element:
@@ -98,7 +100,9 @@ def _light(node: LexborNode, depth: int) -> Element:
             children.append(_light(child, depth + 1) if depth < DEEPEST else child.text() or "")
         child = child.next
     attributes = node.attributes
-    return Element(node.tag, {name: value or "" for name, value in attributes.items()} if attributes else {}, children)
+    return Element(
+        node.tag, {name: value or "" for name, value in attributes.items()} if attributes else {}, children
+    )
 
 
 @lru_cache(maxsize=4096)

@@ -21,8 +21,13 @@ Node = dict[str, Any]
 LARGEST_FILE = 50_000_000
 LARGEST_UNPACKED = 100_000_000
 LONGEST_HEADING = 100
-_ENCODINGS = "cp1252 cp1250 cp1251 cp1253 cp1254 cp1255 cp1256 koi8_r cp932 euc_jp gb18030 big5 cp949 utf_16".split()
-_OTHER_STYLES = re.compile(r"heading|title|subtitle|(intense )?quot|(html )?preformatted|caption|toc|contents|list|table", re.IGNORECASE)
+_ENCODINGS = (
+    "cp1252 cp1250 cp1251 cp1253 cp1254 cp1255 cp1256 koi8_r cp932 euc_jp gb18030 big5 cp949 utf_16".split()
+)
+_OTHER_STYLES = re.compile(
+    r"heading|title|subtitle|(intense )?quot|(html )?preformatted|caption|toc|contents|list|table",
+    re.IGNORECASE,
+)
 """Names of styles whose paragraphs are something else than a line of text."""
 _STYLES = """
 u => u
@@ -44,7 +49,11 @@ def text_of(data: bytes) -> str:
     """The words of a text file in any encoding: as its mark says, else UTF-8, else the likeliest."""
     from charset_normalizer import from_bytes
 
-    for mark, encoding in ((b"\xef\xbb\xbf", "utf-8"), (b"\xff\xfe", "utf-16-le"), (b"\xfe\xff", "utf-16-be")):
+    for mark, encoding in (
+        (b"\xef\xbb\xbf", "utf-8"),
+        (b"\xff\xfe", "utf-16-le"),
+        (b"\xfe\xff", "utf-16-be"),
+    ):
         if data.startswith(mark):
             return data[len(mark) :].decode(encoding, "replace")
     try:
@@ -55,7 +64,10 @@ def text_of(data: bytes) -> str:
         if best is None:
             return data.decode("cp1252", "replace")
         # letters of western Europe look much alike in all of these; by far the most texts are in this one
-        western = next((match for match in matches if match.encoding == "cp1252" and match.chaos <= best.chaos + 0.05), None)
+        western = next(
+            (match for match in matches if match.encoding == "cp1252" and match.chaos <= best.chaos + 0.05),
+            None,
+        )
         return str(western or best)
 
 
@@ -66,7 +78,9 @@ def from_text(source: str) -> Node:
         lines = [line.strip() for line in block.strip().split("\n")]
         content: list[Node] = []
         for line in lines:
-            content += ([{"type": "lineBreak"}] if content else []) + ([{"type": "text", "text": line}] if line else [])
+            content += ([{"type": "lineBreak"}] if content else []) + (
+                [{"type": "text", "text": line}] if line else []
+            )
         if any(lines):
             blocks.append({"type": "paragraph", "content": content})
     return schema.check({"type": "doc", "content": blocks})
@@ -89,7 +103,10 @@ def read_docx(data: bytes, bring: Bring = no_embedded) -> Reading:
     _check_archive(data, "word/document.xml", ".docx")
     try:
         html = mammoth.convert_to_html(
-            io.BytesIO(_with_raised(data)), style_map=_STYLES, convert_image=mammoth.images.img_element(_embedded), transform_document=_with_headings
+            io.BytesIO(_with_raised(data)),
+            style_map=_STYLES,
+            convert_image=mammoth.images.img_element(_embedded),
+            transform_document=_with_headings,
         ).value
     except Exception:
         # mammoth raises whatever its XML and zip parts raise; for a person they all mean one thing
@@ -121,7 +138,9 @@ def read_odt(data: bytes, bring: Bring = no_embedded) -> Reading:
         try:
             content = etree.fromstring(archive.read("content.xml"), parser)
             styles = etree.fromstring(archive.read("styles.xml"), parser) if "styles.xml" in names else None
-            html = html_of(content, styles, lambda name: _data_address(archive.read(name), name) if name in names else "")
+            html = html_of(
+                content, styles, lambda name: _data_address(archive.read(name), name) if name in names else ""
+            )
         except (etree.XMLSyntaxError, zipfile.BadZipFile, RecursionError):
             raise _damaged(".odt") from None
     return read_html(html, bring)
@@ -133,7 +152,9 @@ def _damaged(ending: str) -> BadDocument:
 
 def _check_archive(data: bytes, member: str, ending: str) -> None:
     if len(data) > LARGEST_FILE:
-        raise BadDocument(f"The {ending} file is larger than {LARGEST_FILE // 1_000_000} MB; bring it in in parts.")
+        raise BadDocument(
+            f"The {ending} file is larger than {LARGEST_FILE // 1_000_000} MB; bring it in in parts."
+        )
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             unpacked = sum(info.file_size for info in archive.infolist())
@@ -143,7 +164,9 @@ def _check_archive(data: bytes, member: str, ending: str) -> None:
     if not has_member:
         raise BadDocument(f"This is not a {ending} file; choose one that a word processor saved.")
     if unpacked > LARGEST_UNPACKED:
-        raise BadDocument(f"The {ending} file unpacks to more than {LARGEST_UNPACKED // 1_000_000} MB; bring it in in parts.")
+        raise BadDocument(
+            f"The {ending} file unpacks to more than {LARGEST_UNPACKED // 1_000_000} MB; bring it in in parts."
+        )
 
 
 def _data_address(body: bytes, name: str) -> str:
@@ -172,7 +195,9 @@ def _with_headings(document: Any) -> Any:
         whole = sum(count for count, _ in letters)
         is_line = 0 < whole <= LONGEST_HEADING and all(run.is_bold for count, run in letters if count)
         is_bare = paragraph.numbering is None and not _OTHER_STYLES.match(paragraph.style_name or "")
-        lines.append(min(run.font_size or 0 for count, run in letters if count) if is_line and is_bare else None)
+        lines.append(
+            min(run.font_size or 0 for count, run in letters if count) if is_line and is_bare else None
+        )
         return paragraph
 
     mammoth.transforms.paragraph(measure)(document)
@@ -184,7 +209,9 @@ def _with_headings(document: Any) -> Any:
         size = next(in_order)
         if size not in larger:
             return paragraph
-        return paragraph.copy(style_name=f"made-up heading {min(4, 2 + larger.index(size))}", style_id="made-up")
+        return paragraph.copy(
+            style_name=f"made-up heading {min(4, 2 + larger.index(size))}", style_id="made-up"
+        )
 
     return mammoth.transforms.paragraph(dress)(document) if larger else document
 

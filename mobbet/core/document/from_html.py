@@ -13,13 +13,7 @@ from mobbet.core.document.attributes import LANGUAGE
 from mobbet.core.document.elements import BLOCKS, Element, parse
 from mobbet.core.document.html import AS_TYPED
 from mobbet.core.document.html_marks import MARK_OF_TAG, mark_names
-from mobbet.core.document.inline import (
-    bare_words,
-    paragraphs,
-    shelled,
-    trimmed,
-    unbroken,
-)
+from mobbet.core.document.inline import bare_words, paragraphs, shelled, trimmed, unbroken
 from mobbet.core.document.links import clean_address, clean_picture, unwrapped
 from mobbet.core.document.read_tables import read_table
 
@@ -27,7 +21,9 @@ Node = dict[str, Any]
 
 DROPPED = {
     **dict.fromkeys("script style template noscript link meta base head title".split(), "scripts and styles"),
-    **dict.fromkeys("iframe frame object embed applet audio video source track param".split(), "embedded things"),
+    **dict.fromkeys(
+        "iframe frame object embed applet audio video source track param".split(), "embedded things"
+    ),
     **dict.fromkeys("form input button select textarea option dialog".split(), "forms"),
     **dict.fromkeys("svg math canvas map area".split(), "drawings"),
 }
@@ -92,7 +88,11 @@ class _Walk:
             if inline:
                 found += paragraphs(inline)
                 inline = []
-            found += self.block(child, marks) if child.tag in BLOCKS else self.blocks(child, self.marked(child, marks))
+            found += (
+                self.block(child, marks)
+                if child.tag in BLOCKS
+                else self.blocks(child, self.marked(child, marks))
+            )
         return [*found, *paragraphs(inline)] if inline else found
 
     def block(self, element: Element, marks: list[Node]) -> list[Node]:
@@ -153,11 +153,16 @@ class _Walk:
         relations = element.attrs.get("rel", "").split()
         window = "new" if element.attrs.get("target") == "_blank" else "here"
         title = element.attrs.get("title", "")[:300]
-        return {"type": "link", "attrs": {"href": href, "title": title, "window": window, "paid": "sponsored" in relations}}
+        return {
+            "type": "link",
+            "attrs": {"href": href, "title": title, "window": window, "paid": "sponsored" in relations},
+        }
 
     def count_dress(self, element: Element) -> None:
         """Fonts, colours and sizes that are left behind."""
-        if element.tag == "font" or any(name in element.attrs.get("style", "") for name in ("font-family", "color", "font-size")):
+        if element.tag == "font" or any(
+            name in element.attrs.get("style", "") for name in ("font-family", "color", "font-size")
+        ):
             self.dropped["fonts, colours and sizes"] += 1
 
     def paragraph(self, element: Element, marks: list[Node]) -> list[Node]:
@@ -215,10 +220,15 @@ class _Walk:
 
     def code(self, element: Element, marks: list[Node]) -> list[Node]:
         inner = element.find("code")
-        name = re.search(r"(?:language|lang)-(" + LANGUAGE + r"{1,40})", f"{inner.attrs.get('class', '') if inner else ''} {element.attrs.get('class', '')}")
+        name = re.search(
+            r"(?:language|lang)-(" + LANGUAGE + r"{1,40})",
+            f"{inner.attrs.get('class', '') if inner else ''} {element.attrs.get('class', '')}",
+        )
         words = _code_words(element).removesuffix("\n")
         content = [{"type": "text", "text": words}] if words else []
-        return [{"type": "codeBlock", "attrs": {"language": name.group(1) if name else ""}, "content": content}]
+        return [
+            {"type": "codeBlock", "attrs": {"language": name.group(1) if name else ""}, "content": content}
+        ]
 
     def divider(self, element: Element, marks: list[Node]) -> list[Node]:
         return [{"type": "divider"}]
@@ -227,7 +237,10 @@ class _Walk:
         """A figure of one picture takes its caption along; any other is its content."""
         if element.attrs.get("data-kind") in ("sound", "video", "embed"):
             return self.kept_figure(element, element.attrs["data-kind"])
-        pictures, caption = [inner for inner in element.walk() if inner.tag == "img"], element.find("figcaption")
+        pictures, caption = (
+            [inner for inner in element.walk() if inner.tag == "img"],
+            element.find("figcaption"),
+        )
         found = self.picture(pictures[0]) if len(pictures) == 1 else []
         if not found:
             return self.blocks(element, marks)
@@ -308,13 +321,23 @@ def _take_anchor(element: Element) -> str:
 def _without_whole_strong(line: list[Node]) -> list[Node]:
     """A heading that is bold from end to end says nothing by it."""
     words = [part for part in line if part["type"] == "text" and part["text"].strip()]
-    if not words or not all(any(mark["type"] == "strong" for mark in part.get("marks", ())) for part in words):
+    if not words or not all(
+        any(mark["type"] == "strong" for mark in part.get("marks", ())) for part in words
+    ):
         return line
-    return [{**part, "marks": [mark for mark in part.get("marks", ()) if mark["type"] != "strong"]} if part["type"] == "text" else part for part in line]
+    return [
+        {**part, "marks": [mark for mark in part.get("marks", ()) if mark["type"] != "strong"]}
+        if part["type"] == "text"
+        else part
+        for part in line
+    ]
 
 
 def _code_words(element: Element) -> str:
-    return "".join(child if isinstance(child, str) else "\n" if child.tag == "br" else _code_words(child) for child in element.children)
+    return "".join(
+        child if isinstance(child, str) else "\n" if child.tag == "br" else _code_words(child)
+        for child in element.children
+    )
 
 
 def _item(blocks: list[Node]) -> Node:

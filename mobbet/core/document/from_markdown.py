@@ -32,14 +32,18 @@ _FENCE_DEPTH = schema.DEEPEST
 def from_markdown(source: str) -> Node:
     """The document in a Markdown text. Raises BadDocument, with the line, for a mistake in the notation."""
     if len(source) > schema.MOST_BYTES:
-        raise BadDocument(f"The text is larger than {schema.MOST_BYTES // 1_000_000} MB; bring it in in parts.")
+        raise BadDocument(
+            f"The text is larger than {schema.MOST_BYTES // 1_000_000} MB; bring it in in parts."
+        )
     return schema.check({"type": "doc", "content": _read(source, 0, 0)})
 
 
 def _read(source: str, line: int, depth: int) -> list[Node]:
     """The blocks of a text that begins at `line` (from 0) of the whole."""
     if depth > _FENCE_DEPTH:
-        raise BadDocument(f"Blocks are nested more than {schema.DEEPEST} deep; take some out of others.", f"line {line + 1}")
+        raise BadDocument(
+            f"Blocks are nested more than {schema.DEEPEST} deep; take some out of others.", f"line {line + 1}"
+        )
     parts: list[list[Node]] = []
     html = _PARSER.render(source, {"parts": parts, "line": line, "depth": depth})
     return tidy_blocks(html, parts) if html.strip() else []
@@ -54,7 +58,9 @@ def _fence(renderer: Any, tokens: Sequence[Token], index: int, options: Any, env
             return _code(token)
         nodes = _nodes(*fence, token.content, line, env["depth"])
     except BadDocument as problem:
-        raise problem if problem.place.startswith("line") else BadDocument(problem.reason, f"line {line + 1}") from None
+        raise (
+            problem if problem.place.startswith("line") else BadDocument(problem.reason, f"line {line + 1}")
+        ) from None
     env["parts"].append(nodes)
     return f'<div data-part="{len(env["parts"]) - 1}"></div>'
 
@@ -121,7 +127,7 @@ def _list_open(renderer: Any, tokens: Sequence[Token], index: int, options: Any,
     start = token.attrGet("start")
     first = next(own, None)
     loose = ' class="loose"' if first is not None and not first.hidden else ""
-    return f'<{token.tag}{loose}{f" start={start}" if start is not None else ""}>'
+    return f"<{token.tag}{loose}{f' start={start}' if start is not None else ''}>"
 
 
 def _inline(state: StateCore) -> None:
@@ -134,7 +140,9 @@ def _inline(state: StateCore) -> None:
 
 def _bare_parser(deepest: int) -> MarkdownIt:
     parser = MarkdownIt("commonmark", {"maxNesting": deepest}).enable(["strikethrough", "table"])
-    parser.validateLink = lambda url: True  # links.clean_address judges addresses, by one list for all sources
+    parser.validateLink = lambda url: (
+        True
+    )  # links.clean_address judges addresses, by one list for all sources
     return parser
 
 
@@ -150,7 +158,9 @@ def _make_parser() -> MarkdownIt:
         "heading_open": _typed_open,
         "bullet_list_open": _list_open,
         "ordered_list_open": _list_open,
-        "text": lambda renderer, tokens, index, options, env: escape(re.sub(" {2,}", " ", tokens[index].content), quote=False),
+        "text": lambda renderer, tokens, index, options, env: escape(
+            re.sub(" {2,}", " ", tokens[index].content), quote=False
+        ),
         "softbreak": lambda renderer, tokens, index, options, env: " ",
         "hardbreak": lambda renderer, tokens, index, options, env: "<br>\n",
         "table_open": lambda renderer, tokens, index, options, env: '<table class="data">',

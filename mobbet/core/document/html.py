@@ -22,7 +22,9 @@ from mobbet.core.document.text import plain
 Node = dict[str, Any]
 
 AS_TYPED = "as-typed"
-FAKE_SIGN = re.compile(r"([•·▪◦‣●○■□➢➤✓✔§Ø*–—-]|\bo)(?=[\s\u00a0])\s*|\(?(\d{1,3}|[a-zA-Z]|[ivxIVX]{1,5})[.)](?=[\s\u00a0])\s*")
+FAKE_SIGN = re.compile(
+    r"([•·▪◦‣●○■□➢➤✓✔§Ø*–—-]|\bo)(?=[\s\u00a0])\s*|\(?(\d{1,3}|[a-zA-Z]|[ivxIVX]{1,5})[.)](?=[\s\u00a0])\s*"
+)
 """How a list item begins that a word processor wrote as a paragraph: with a sign, or a number."""
 _FOLDS = re.compile(r"\A\Z|\A\s|\s\Z|\s\s|[^\S \n]|(\A|\n)(" + FAKE_SIGN.pattern + ")")
 LIST_TYPES = {"lower-alpha": "a", "upper-alpha": "A", "lower-roman": "i", "upper-roman": "I"}
@@ -167,12 +169,20 @@ def _shape(child: Node) -> str:
     """An inline node as white space is judged: code keeps its own."""
     if child["type"] == "lineBreak":
         return "\n"
-    return child["text"] if child["type"] == "text" and {"type": "code"} not in child.get("marks", ()) else "\ufffc"
+    return (
+        child["text"]
+        if child["type"] == "text" and {"type": "code"} not in child.get("marks", ())
+        else "\ufffc"
+    )
 
 
 def is_plain(node: Node) -> bool:
     """Whether a block is a paragraph that needs no `<p>` around its words where it stands alone."""
-    return node["type"] == "paragraph" and node["attrs"]["align"] == "start" and ("content" not in node or not typed(node))
+    return (
+        node["type"] == "paragraph"
+        and node["attrs"]["align"] == "start"
+        and ("content" not in node or not typed(node))
+    )
 
 
 def bare(node: Node, inner: str) -> str:
@@ -212,7 +222,11 @@ def heading(node: Node, inner: str, html: Html) -> str:
     level, fixed = node["attrs"]["level"], node["attrs"]["anchor"]
     anchor = html.next_anchor() if html.is_page else fixed
     place = f' id="{escape(anchor)}"' if anchor else ""
-    is_strong = all({"type": "strong"} in child.get("marks", ()) for child in node.get("content", ()) if child["type"] == "text" and child["text"].strip())
+    is_strong = all(
+        {"type": "strong"} in child.get("marks", ())
+        for child in node.get("content", ())
+        if child["type"] == "text" and child["text"].strip()
+    )
     kept = AS_TYPED if is_strong and not html.is_page else typed(node)
     return f"<h{level}{classes(kept)}{place}{' data-fixed' if fixed and not html.is_page else ''}>{inner}</h{level}>"
 
@@ -302,7 +316,13 @@ def link(attrs: dict, inner: str, html: Html) -> str:
     if found is None:
         return inner
     href, more = found
-    relations = dict.fromkeys([*(("sponsored", "nofollow") if attrs["paid"] else ()), *more, *(("noopener",) if attrs["window"] == "new" else ())])
+    relations = dict.fromkeys(
+        [
+            *(("sponsored", "nofollow") if attrs["paid"] else ()),
+            *more,
+            *(("noopener",) if attrs["window"] == "new" else ()),
+        ]
+    )
     rel = f' rel="{" ".join(relations)}"' if relations else ""
     title = f' title="{escape(attrs["title"])}"' if attrs["title"] else ""
     target = ' target="_blank"' if attrs["window"] == "new" else ""

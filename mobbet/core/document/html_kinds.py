@@ -24,7 +24,11 @@ def table(node: Node, inner: str, html: Html) -> str:
     thead = f"<thead>{''.join(parts[:heads])}</thead>" if heads else ""
     tbody = f"<tbody>{''.join(parts[heads:])}</tbody>" if heads < len(parts) else ""
     label = caption or "Table"
-    frame = f'<div class="table" tabindex="0" role="group" aria-label="{label}">' if html.is_page else '<div class="table">'
+    frame = (
+        f'<div class="table" tabindex="0" role="group" aria-label="{label}">'
+        if html.is_page
+        else '<div class="table">'
+    )
     return f'{frame}<table class="data">{head}{thead}{tbody}</table></div>'
 
 
@@ -115,7 +119,9 @@ def review(node: Node, inner: str, html: Html) -> str:
     score = scores.overall(attrs["criteria"])
     parts = [f'<p class="review-name">{escape(attrs["name"])}</p>']
     if score is not None:
-        parts.append(f'<p class="review-score"><b>{scores.shown(score)}</b> of {scores.BEST}{_bar(score)}</p>')
+        parts.append(
+            f'<p class="review-score"><b>{scores.shown(score)}</b> of {scores.BEST}{_bar(score)}</p>'
+        )
         rows = "".join(
             f'<tr><th scope="row">{escape(name)}</th><td>{_bar(value)}</td><td class="figure">{scores.shown(value)}</td></tr>'
             for name, value, _ in attrs["criteria"]

@@ -20,7 +20,16 @@ from mobbet.core.media.rows import rows
 
 Node = dict[str, Any]
 
-PICTURE_SETTINGS = {"decoration": False, "size": "full", "place": "centre", "around": False, "frame": "plain", "space": "usual", "credit": "", "address": ""}
+PICTURE_SETTINGS = {
+    "decoration": False,
+    "size": "full",
+    "place": "centre",
+    "around": False,
+    "frame": "plain",
+    "space": "usual",
+    "credit": "",
+    "address": "",
+}
 """The settings of a picture, with what holds when nothing is said."""
 ROW_HEIGHT = 1000
 SEPARATOR = "\x00"
@@ -47,19 +56,36 @@ def picture(node: Node, inner: str, html: Html) -> str:
 def _page_picture(node: Node, inner: str, html: Html, rendition: Rendition | None, alt: str) -> str:
     attrs = node["attrs"]
     credit = f'<span class="credit">{escape(attrs["credit"])}</span>' if attrs["credit"] else ""
-    caption = f"<figcaption{classes(typed(node))}>{inner}{' ' if inner and credit else ''}{credit}</figcaption>" if inner or credit else ""
+    caption = (
+        f"<figcaption{classes(typed(node))}>{inner}{' ' if inner and credit else ''}{credit}</figcaption>"
+        if inner or credit
+        else ""
+    )
     if rendition is None:
         return f'<figure class="picture"><a href="{escape(attrs["src"])}">{alt or "Picture"}</a>{caption}</figure>'
     if html.is_row and rendition.width and rendition.height:
-        rendition = replace(rendition, width=round(ROW_HEIGHT * rendition.width / rendition.height), height=ROW_HEIGHT)
-    image = _plain_picture(rendition, alt) if html.is_feed else picture_html(rendition, alt, "" if html.next_picture() else "high")
+        rendition = replace(
+            rendition, width=round(ROW_HEIGHT * rendition.width / rendition.height), height=ROW_HEIGHT
+        )
+    image = (
+        _plain_picture(rendition, alt)
+        if html.is_feed
+        else picture_html(rendition, alt, "" if html.next_picture() else "high")
+    )
     found = html.address(attrs["address"]) if attrs["address"] else None
     if found:
         rel = f' rel="{" ".join(found[1])}"' if found[1] else ""
         name = "" if alt else f' aria-label="{escape(plain(node).strip() or "Picture")}"'
         image = f'<a href="{escape(found[0])}"{rel}{name}>{image}</a>'
-    names = [f"size-{attrs['size']}" if attrs["size"] != "full" else "", f"place-{attrs['place']}" if attrs["place"] != "centre" else ""]
-    names += ["around" if attrs["around"] and attrs["size"] in ("small", "half") and attrs["place"] != "centre" else ""]
+    names = [
+        f"size-{attrs['size']}" if attrs["size"] != "full" else "",
+        f"place-{attrs['place']}" if attrs["place"] != "centre" else "",
+    ]
+    names += [
+        "around"
+        if attrs["around"] and attrs["size"] in ("small", "half") and attrs["place"] != "centre"
+        else ""
+    ]
     names += [f"{kind}-{attrs[kind]}" for kind in ("frame", "space") if attrs[kind] != PICTURE_SETTINGS[kind]]
     return f"<figure{classes('picture', *names)}>{image}{caption}</figure>"
 
@@ -81,7 +107,10 @@ def picture_html(rendition: Rendition, alt: str, priority: str = "") -> str:
     image = f"<img {' '.join(parts)}>"
     if rendition.sources:
         sizes = escape(rendition.sizes)
-        sources = "".join(f'<source type="{type}" srcset="{escape(srcset)}" sizes="{sizes}">' for type, srcset in rendition.sources)
+        sources = "".join(
+            f'<source type="{type}" srcset="{escape(srcset)}" sizes="{sizes}">'
+            for type, srcset in rendition.sources
+        )
         image = f"<picture>{sources}{image}</picture>"
     return f'<span class="loading">{_stand_in(rendition)}{image}</span>' if rendition.tiny else image
 
@@ -102,8 +131,15 @@ def _stand_in(rendition: Rendition) -> str:
     """The few colours of a picture, blurred, as a drawing: no style and no address is needed for it."""
     across = rendition.across
     down = max(1, len(rendition.tiny) // across)
-    fields = "".join(f'<path fill="{colour}" d="M{at % across} {at // across}h1v1h-1z"/>' for at, colour in enumerate(rendition.tiny))
-    ground = f'<path fill="{rendition.colour}" d="M-1-1h{across + 2}v{down + 2}h-{across + 2}z"/>' if rendition.colour else ""
+    fields = "".join(
+        f'<path fill="{colour}" d="M{at % across} {at // across}h1v1h-1z"/>'
+        for at, colour in enumerate(rendition.tiny)
+    )
+    ground = (
+        f'<path fill="{rendition.colour}" d="M-1-1h{across + 2}v{down + 2}h-{across + 2}z"/>'
+        if rendition.colour
+        else ""
+    )
     return f'<svg class="tiny" viewBox="0 0 {across} {down}" preserveAspectRatio="none" aria-hidden="true" focusable="false">{ground}{fields}</svg>'
 
 
@@ -125,9 +161,16 @@ def gallery(node: Node, inner: str, html: Html) -> str:
         body = "\n".join(figures)
         return f'<div class="gallery" data-layout="{layout}">\n{body}\n</div>'
     if layout == "rows":
-        lines = "\n".join(f'<div class="row">{"".join(figures[at] for at in row)}</div>' for row in rows(_shapes(node, html)))
+        lines = "\n".join(
+            f'<div class="row">{"".join(figures[at] for at in row)}</div>'
+            for row in rows(_shapes(node, html))
+        )
         return f'<div class="gallery rows">\n{lines}\n</div>'
-    label = f' tabindex="0" role="group" aria-label="{len(figures)} pictures, one beside the other"' if layout == "slides" else ""
+    label = (
+        f' tabindex="0" role="group" aria-label="{len(figures)} pictures, one beside the other"'
+        if layout == "slides"
+        else ""
+    )
     return f'<div class="gallery {layout}"{label}>\n' + "\n".join(figures) + "\n</div>"
 
 
@@ -154,7 +197,9 @@ def _kept(kind: str, node: Node, inner: str) -> str:
     """A block as it is read back."""
     attrs = node["attrs"]
     words = attrs["title"] or attrs.get("address") or kind.capitalize()
-    return _shell(kind, node, inner, f"<span>{escape(words)}</span>", data=f' data-kind="{kind}"{_settings(attrs)}')
+    return _shell(
+        kind, node, inner, f"<span>{escape(words)}</span>", data=f' data-kind="{kind}"{_settings(attrs)}'
+    )
 
 
 def _link(playing: Playing, words: str) -> str:
@@ -164,7 +209,11 @@ def _link(playing: Playing, words: str) -> str:
 def _transcript(playing: Playing) -> str:
     if not playing.transcript:
         return ""
-    blocks = "".join(f"<p>{escape(part.strip(), quote=False)}</p>" for part in playing.transcript.split("\n\n") if part.strip())
+    blocks = "".join(
+        f"<p>{escape(part.strip(), quote=False)}</p>"
+        for part in playing.transcript.split("\n\n")
+        if part.strip()
+    )
     return f'<details class="transcript"><summary>Transcript</summary>{blocks}</details>'
 
 
@@ -178,9 +227,17 @@ def sound(node: Node, inner: str, html: Html) -> str:
     name = node["attrs"]["title"] or playing.name
     if html.is_feed:
         return _in_feed("sound", node, inner, "", playing.href, f"Listen: {name} ({clock(playing.seconds)})")
-    wave = f'<img class="wave" src="{escape(playing.wave)}" width="480" height="80" alt="" loading="lazy">' if playing.wave else ""
+    wave = (
+        f'<img class="wave" src="{escape(playing.wave)}" width="480" height="80" alt="" loading="lazy">'
+        if playing.wave
+        else ""
+    )
     player = f'<audio controls preload="none" src="{escape(playing.href)}" aria-label="{escape(name)}">{_link(playing, name)}</audio>'
-    title = f'<p class="played">{escape(name)} <span>{clock(playing.seconds)}</span></p>' if playing.seconds else ""
+    title = (
+        f'<p class="played">{escape(name)} <span>{clock(playing.seconds)}</span></p>'
+        if playing.seconds
+        else ""
+    )
     return _shell("sound", node, inner, title + wave + player + _transcript(playing), _size(node))
 
 
@@ -193,9 +250,15 @@ def video(node: Node, inner: str, html: Html) -> str:
         return ""
     name = node["attrs"]["title"] or playing.name
     if html.is_feed:
-        return _in_feed("video", node, inner, playing.poster, playing.href, f"Watch: {name} ({clock(playing.seconds)})")
+        return _in_feed(
+            "video", node, inner, playing.poster, playing.href, f"Watch: {name} ({clock(playing.seconds)})"
+        )
     poster = f' poster="{escape(playing.poster)}"' if playing.poster else ""
-    track = f'<track kind="captions" src="{escape(playing.captions)}" srclang="{html.language}" label="Captions" default>' if playing.captions else ""
+    track = (
+        f'<track kind="captions" src="{escape(playing.captions)}" srclang="{html.language}" label="Captions" default>'
+        if playing.captions
+        else ""
+    )
     size = f' width="{playing.width}" height="{playing.height}"' if playing.width else ""
     player = f'<video controls playsinline preload="none"{size}{poster} src="{escape(playing.href)}" aria-label="{escape(name)}">{track}{_link(playing, name)}</video>'
     return _shell("video", node, inner, player + _transcript(playing), _size(node))
@@ -212,12 +275,20 @@ def embed(node: Node, inner: str, html: Html) -> str:
         return _kept("embed", node, inner)
     found = embeds.match(attrs["address"])
     name = attrs["title"] or attrs["address"]
-    poster = html.rendition(attrs["poster"], places.sizes(attrs["size"], html.share, html.is_stacked)) if attrs["poster"] else None
+    poster = (
+        html.rendition(attrs["poster"], places.sizes(attrs["size"], html.share, html.is_stacked))
+        if attrs["poster"]
+        else None
+    )
     if html.is_feed:
         return _in_feed("embed", node, inner, poster.src if poster else "", attrs["address"], f"Play: {name}")
     picture_of = picture_html(poster, "") if poster else ""
     provider = f" at {found.provider.name}" if found else ""
-    frame = f' data-frame="{escape(found.frame)}" data-shape="{attrs["width"]} {attrs["height"]}"' if found else ""
+    frame = (
+        f' data-frame="{escape(found.frame)}" data-shape="{attrs["width"]} {attrs["height"]}"'
+        if found
+        else ""
+    )
     body = f'<a class="facade" href="{escape(attrs["address"])}"{frame}>{picture_of}<span>Play “{escape(name)}”{escape(provider)}</span></a>'
     return _shell("embed", node, inner, body, _size(node))
 
@@ -226,7 +297,9 @@ def file(node: Node, inner: str, html: Html) -> str:
     """A file to download, with its kind and size."""
     attrs = node["attrs"]
     if not html.is_page:
-        return f'<p class="download" data-kind="file"{_settings(attrs)}>{escape(attrs["words"] or "File")}</p>'
+        return (
+            f'<p class="download" data-kind="file"{_settings(attrs)}>{escape(attrs["words"] or "File")}</p>'
+        )
     playing = html.playing(attrs["src"])
     if playing is None:
         return ""

@@ -11,7 +11,11 @@ START = {"align": "start"}
 
 def bare_words(words: str = "") -> Node:
     """A paragraph of plain words."""
-    return {"type": "paragraph", "attrs": START, "content": [{"type": "text", "text": words}] if words else []}
+    return {
+        "type": "paragraph",
+        "attrs": START,
+        "content": [{"type": "text", "text": words}] if words else [],
+    }
 
 
 def paragraphs(inline: list[Node], attrs: dict[str, Any] = START) -> list[Node]:
@@ -46,7 +50,9 @@ def unbroken(line: list[Node]) -> list[Node]:
     """Without the line breaks of the source: one after `<br>` is nothing, any other a space."""
     for before, part in zip([None, *line], line, strict=False):
         if "\n" in part.get("text", ""):
-            words = part["text"].removeprefix("\n") if before and before["type"] == "lineBreak" else part["text"]
+            words = (
+                part["text"].removeprefix("\n") if before and before["type"] == "lineBreak" else part["text"]
+            )
             part["text"] = words.replace("\n", " ")
     return [part for part in line if part.get("text") != ""]
 
@@ -57,7 +63,11 @@ def trimmed(inline: list[Node]) -> list[Node]:
     for part in inline:
         if _folds(part):
             words = part["text"]
-            if not kept or kept[-1]["type"] == "lineBreak" or (_folds(kept[-1]) and kept[-1]["text"].endswith(" ")):
+            if (
+                not kept
+                or kept[-1]["type"] == "lineBreak"
+                or (_folds(kept[-1]) and kept[-1]["text"].endswith(" "))
+            ):
                 words = words.lstrip(" ")
             if not words:
                 continue

@@ -20,7 +20,16 @@ KINDS = {
     "codeBlock": "code", "beside": "two sides", "paragraph": "paragraph", "button": "button", "rawHtml": "HTML by hand",
 }  # fmt: skip
 """The kinds of blocks that can lead, in words."""
-FORMS = {"picture": "picture", "gallery": "picture", "video": "video", "embed": "video", "sound": "sound", "quote": "quotation", "review": "review", "table": "table"}
+FORMS = {
+    "picture": "picture",
+    "gallery": "picture",
+    "video": "video",
+    "embed": "video",
+    "sound": "sound",
+    "quote": "quotation",
+    "review": "review",
+    "table": "table",
+}
 """The form that a post takes from the block that leads it; 'link' for a link on a line of its own, 'block' for any other."""
 RULE, CHOSEN, LOST = "rule", "chosen", "lost"
 LONGEST_WORDS = 30
@@ -83,7 +92,11 @@ def can_lead(node: Node) -> bool:
 
 def place_of(document: Node, mark: str) -> int | None:
     """Where the block with that mark stands."""
-    return next((at for at, node in enumerate(document["content"]) if mark_of(node) == mark), None) if mark else None
+    return (
+        next((at for at, node in enumerate(document["content"]) if mark_of(node) == mark), None)
+        if mark
+        else None
+    )
 
 
 def carried(found: Reference, before: Node, after: Node) -> Reference:
@@ -96,12 +109,18 @@ def carried(found: Reference, before: Node, after: Node) -> Reference:
     if found.digest not in old:
         return found
     known = set(old)
-    reworded = [at for at, node in enumerate(after["content"]) if node["type"] == found.kind and marks[at] not in known and can_lead(node)]
+    reworded = [
+        at
+        for at, node in enumerate(after["content"])
+        if node["type"] == found.kind and marks[at] not in known and can_lead(node)
+    ]
     if not reworded:
         return found
     # the block stood after some that are unchanged; the reworded one stands after the same
     fixed = sum(mark in set(marks) for mark in old[: old.index(found.digest)])
-    at = min(reworded, key=lambda at: (abs(sum(mark in known for mark in marks[:at]) - fixed), abs(at - found.at)))
+    at = min(
+        reworded, key=lambda at: (abs(sum(mark in known for mark in marks[:at]) - fixed), abs(at - found.at))
+    )
     return Reference(marks[at], found.kind, at)
 
 
@@ -125,12 +144,21 @@ def form_of(node: Node) -> str:
 
 def _by_rule(document: Node, is_wide: Callable[[int], bool]) -> Lead:
     blocks = document["content"]
-    pictured = [node for node in walk(document) if node["type"] in ("picture", "video") and media_number(node["attrs"]["src"]) is not None]
-    picture = next((node for node in pictured if is_wide(media_number(node["attrs"]["src"]))), pictured[0] if pictured else None)
+    pictured = [
+        node
+        for node in walk(document)
+        if node["type"] in ("picture", "video") and media_number(node["attrs"]["src"]) is not None
+    ]
+    picture = next(
+        (node for node in pictured if is_wide(media_number(node["attrs"]["src"]))),
+        pictured[0] if pictured else None,
+    )
     if picture is not None:
         at = next((at for at, node in enumerate(blocks) if node is picture), None)
         return Lead(FORMS[picture["type"]], picture, at)
-    first = next((at for at, node in enumerate(blocks) if node["type"] != "paragraph" or plain(node).strip()), None)
+    first = next(
+        (at for at, node in enumerate(blocks) if node["type"] != "paragraph" or plain(node).strip()), None
+    )
     if first is not None and (blocks[first]["type"] in ("quote", "table") or link_alone(blocks[first])):
         return Lead(form_of(blocks[first]), blocks[first], first)
     for at, node in enumerate(blocks):
@@ -145,7 +173,9 @@ def link_alone(node: Node) -> tuple[str, str] | None:
         return None
     words, hrefs = "", set()
     for child in node.get("content", ()):
-        href = next((mark["attrs"]["href"] for mark in child.get("marks", ()) if mark["type"] == "link"), None)
+        href = next(
+            (mark["attrs"]["href"] for mark in child.get("marks", ()) if mark["type"] == "link"), None
+        )
         if href is None:
             if child.get("text", "x").strip():
                 return None
@@ -159,7 +189,14 @@ def words_of(node: Node) -> str:
     """A block in a few words: what it is, and how it begins."""
     kind = "link" if link_alone(node) else KINDS.get(node["type"], "block")
     attrs = node.get("attrs", {})
-    about = attrs.get("alt") or attrs.get("title") or attrs.get("name") or attrs.get("caption") or attrs.get("words") or " ".join(plain(node).split())
+    about = (
+        attrs.get("alt")
+        or attrs.get("title")
+        or attrs.get("name")
+        or attrs.get("caption")
+        or attrs.get("words")
+        or " ".join(plain(node).split())
+    )
     if node["type"] == "gallery":
         about = f"of {len(node['content'])} picture{'s' if len(node['content']) != 1 else ''}"
         return f"gallery {about}"

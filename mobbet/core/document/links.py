@@ -77,7 +77,9 @@ def _inside(href: str) -> str | None:
         parts = urlsplit(href)
     except ValueError:
         return None
-    is_wrapper = parts.path.rstrip("/").rpartition("/")[2].lower() in _WRAPPERS or "safelinks" in parts.netloc.lower()
+    is_wrapper = (
+        parts.path.rstrip("/").rpartition("/")[2].lower() in _WRAPPERS or "safelinks" in parts.netloc.lower()
+    )
     if not is_wrapper:
         return None
     for name, value in parse_qsl(parts.query):

@@ -42,7 +42,10 @@ def heading(node: Node, parts: list[str]) -> str:
     words = "".join(parts).replace("\\\n", "<br>")
     anchor = f' <a id="{node["attrs"]["anchor"]}"></a>' if node["attrs"]["anchor"] else ""
     bare = words.rstrip("#")
-    return f"{'#' * node['attrs']['level']} {bare}{chr(92) if bare != words else ''}{words[len(bare) :]}".rstrip() + anchor
+    return (
+        f"{'#' * node['attrs']['level']} {bare}{chr(92) if bare != words else ''}{words[len(bare) :]}".rstrip()
+        + anchor
+    )
 
 
 def blocks(node: Node, parts: list[str]) -> str:
@@ -76,7 +79,10 @@ def quote(node: Node, parts: list[str]) -> str | None:
 def bullet_list(node: Node, parts: list[str]) -> str | None:
     if node["attrs"]["sign"] != "disc":
         return None
-    return _join_items(node, [_hang("- ", _item(node, item, part)) for item, part in zip(node["content"], parts, strict=True)])
+    return _join_items(
+        node,
+        [_hang("- ", _item(node, item, part)) for item, part in zip(node["content"], parts, strict=True)],
+    )
 
 
 def ordered_list(node: Node, parts: list[str]) -> str | None:
@@ -84,7 +90,10 @@ def ordered_list(node: Node, parts: list[str]) -> str | None:
     if node["attrs"]["numbers"] != "decimal" or start + len(parts) > 1_000_000_000:
         return None
     items = zip(node["content"], parts, strict=True)
-    return _join_items(node, [_hang(f"{start + index}. ", _item(node, item, part)) for index, (item, part) in enumerate(items)])
+    return _join_items(
+        node,
+        [_hang(f"{start + index}. ", _item(node, item, part)) for index, (item, part) in enumerate(items)],
+    )
 
 
 def fenced(node: Node, parts: list[str]) -> None:
@@ -105,7 +114,11 @@ def table(node: Node, parts: list[str]) -> str | None:
     if not is_plain or any("\n" in part.replace("\\\n", "") for part in parts):
         return None
     lines = [part.replace("\\\n", "<br>") for part in parts]
-    rule = "| " + " | ".join({"start": "---", "centre": ":---:", "end": "---:"}[align] for align in aligns) + " |"
+    rule = (
+        "| "
+        + " | ".join({"start": "---", "centre": ":---:", "end": "---:"}[align] for align in aligns)
+        + " |"
+    )
     return "\n".join([lines[0], rule, *lines[1:]])
 
 
@@ -114,7 +127,8 @@ def _is_plain_row(row: Node, aligns: list[str], is_first: bool) -> bool:
     return len(cells) == len(aligns) and all(
         cell["type"] == ("tableHeader" if is_first else "tableCell")
         and (cell["attrs"]["colspan"], cell["attrs"]["rowspan"], cell["attrs"]["align"]) == (1, 1, align)
-        and [(block["type"], block.get("attrs")) for block in cell["content"]] == [("paragraph", {"align": "start"})]
+        and [(block["type"], block.get("attrs")) for block in cell["content"]]
+        == [("paragraph", {"align": "start"})]
         for cell, align in zip(cells, aligns, strict=True)
     )
 
@@ -145,7 +159,11 @@ def fill_in(node: Node, parts: list[str]) -> str:
 def picture(node: Node, parts: list[str]) -> str | None:
     """A caption of plain words is the image's title."""
     attrs, caption = node["attrs"], plain(node)
-    is_set = any(attrs[name] not in ("full", "centre", "plain", "usual", "", False) for name in attrs if name not in ("src", "alt"))
+    is_set = any(
+        attrs[name] not in ("full", "centre", "plain", "usual", "", False)
+        for name in attrs
+        if name not in ("src", "alt")
+    )
     if is_set or any(child["type"] != "text" or "marks" in child for child in node.get("content", ())):
         return None
     title = f' "{_title(caption)}"' if caption else ""
@@ -179,7 +197,11 @@ def code(attrs: dict, inner: str, before: str, after: str) -> str:
     """`inner` is the text as it is, not escaped."""
     longest = max((len(run) for run in re.findall(r"`+", inner)), default=0)
     fence = "`" * (longest + 1)
-    pad = " " if inner.startswith("`") or inner.endswith("`") or (inner[:1] == inner[-1:] == " " and inner.strip()) else ""
+    pad = (
+        " "
+        if inner.startswith("`") or inner.endswith("`") or (inner[:1] == inner[-1:] == " " and inner.strip())
+        else ""
+    )
     return f"{fence}{pad}{inner}{pad}{fence}"
 
 
@@ -204,7 +226,11 @@ def _item(node: Node, item: Node, part: str) -> str:
     """An item as its list spaces it; one of a single empty paragraph needs no more than its sign."""
     content = item["content"]
     part = part.replace("\x01", "\n\n" if node["attrs"]["loose"] else "\n")
-    return "" if len(content) == 1 and "content" not in content[0] and content[0]["attrs"]["align"] == "start" else part
+    return (
+        ""
+        if len(content) == 1 and "content" not in content[0] and content[0]["attrs"]["align"] == "start"
+        else part
+    )
 
 
 def _hang(sign: str, part: str) -> str:
@@ -217,6 +243,8 @@ def _join_items(node: Node, items: list[str]) -> str:
 
 def _protect(text: str) -> str:
     """Keeps signs at the start of a line, and spaces at the edges, from being read as structure."""
-    text = _LINE_START.sub(lambda m: m.group(1) + (m.group(2) + "\\" if m.group(2)[0].isdecimal() else "\\" + m.group(2)), text)
+    text = _LINE_START.sub(
+        lambda m: m.group(1) + (m.group(2) + "\\" if m.group(2)[0].isdecimal() else "\\" + m.group(2)), text
+    )
     text = re.sub(r"^ ", "&#32;", text, flags=re.MULTILINE)
     return re.sub(r" $", "&#32;", text, flags=re.MULTILINE)

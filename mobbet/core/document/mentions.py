@@ -35,7 +35,9 @@ def linked_posts(document: Node) -> tuple[int, ...]:
 
 def standing_copies(document: Node) -> tuple[int, ...]:
     """The numbers of the standing copies shown, each once, in order."""
-    return tuple(dict.fromkeys(node["attrs"]["copy"] for node in walk(document) if node["type"] == "standing"))
+    return tuple(
+        dict.fromkeys(node["attrs"]["copy"] for node in walk(document) if node["type"] == "standing")
+    )
 
 
 def expanded(document: Node, copy: Callable[[int], Node | None], depth: int = 0) -> Node:

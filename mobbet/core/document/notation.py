@@ -77,7 +77,9 @@ def _read_value(rest: str, at: int, name: str) -> tuple[Any, int]:
     try:
         return _DECODER.raw_decode(rest, at)
     except (ValueError, RecursionError):
-        raise BadDocument(f"The value of “{name}” cannot be read; write it as a word or between double quotes.") from None
+        raise BadDocument(
+            f"The value of “{name}” cannot be read; write it as a word or between double quotes."
+        ) from None
 
 
 def _is_json(word: str) -> bool:

@@ -15,7 +15,15 @@ from mobbet.core.document.html import AS_TYPED
 
 LONGEST_HEADING = 100
 _POINTS = {"pt": 1.0, "px": 0.75, "em": 12.0, "rem": 12.0, "%": 0.12}
-_NAMED = {"xx-small": 7.0, "x-small": 7.5, "small": 10.0, "medium": 12.0, "large": 13.5, "x-large": 18.0, "xx-large": 24.0}
+_NAMED = {
+    "xx-small": 7.0,
+    "x-small": 7.5,
+    "small": 10.0,
+    "medium": 12.0,
+    "large": 13.5,
+    "x-large": 18.0,
+    "xx-large": 24.0,
+}
 _FONT = {"1": 7.5, "2": 10.0, "3": 12.0, "4": 13.5, "5": 18.0, "6": 24.0, "7": 36.0}
 _BOLD = re.compile(r"bold|bolder|[6-9]00")
 
@@ -55,7 +63,12 @@ def _reason_to_drop(element: Element) -> str:
     if not attrs:
         return ""
     name = attrs.get("class", "").lower()
-    if "msocom" in name or "msocommentreference" in name or "comment-marker" in name or attrs.get("href", "").lower().startswith("#_msocom"):
+    if (
+        "msocom" in name
+        or "msocommentreference" in name
+        or "comment-marker" in name
+        or attrs.get("href", "").lower().startswith("#_msocom")
+    ):
         return "comments"
     if "style" in attrs:
         style = attrs["style"].lower()
@@ -96,12 +109,16 @@ def _make_headings(body: Element) -> None:
     _measure(body, sizes, candidates, is_listed=False)
     usual = sizes.most_common(1)[0][0] if sizes else 12.0
     larger = [(element, size) for element, size in candidates if size >= usual * 1.12]
-    levels = {size: min(4, 2 + rank) for rank, size in enumerate(sorted({size for _, size in larger}, reverse=True))}
+    levels = {
+        size: min(4, 2 + rank) for rank, size in enumerate(sorted({size for _, size in larger}, reverse=True))
+    }
     for element, size in larger:
         element.tag = f"h{levels[size]}"
 
 
-def _measure(element: Element, sizes: Counter[float], candidates: list[tuple[Element, float]], is_listed: bool) -> None:
+def _measure(
+    element: Element, sizes: Counter[float], candidates: list[tuple[Element, float]], is_listed: bool
+) -> None:
     for child in element.elements():
         if child.tag in ("p", "div") and not child.holds_block:
             words = child.words()
@@ -114,7 +131,12 @@ def _measure(element: Element, sizes: Counter[float], candidates: list[tuple[Ele
             for count, size, _ in runs:
                 sizes[size] += count
             is_short = 0 < letters <= LONGEST_HEADING and not words.rstrip().endswith((".", ",", ";", ":"))
-            if is_short and not is_listed and not child.has_class(AS_TYPED) and all(is_bold for _, _, is_bold in runs):
+            if (
+                is_short
+                and not is_listed
+                and not child.has_class(AS_TYPED)
+                and all(is_bold for _, _, is_bold in runs)
+            ):
                 candidates.append((child, min(size for _, size, _ in runs)))
         else:
             _measure(child, sizes, candidates, is_listed or child.tag in ("li", "table", "blockquote"))
@@ -134,7 +156,9 @@ def _first_size(element: Element, size: float) -> float:
     """The size of the first words in an element."""
     while True:
         size, _ = _dressed(element, size, False)
-        inner = next((child for child in element.children if not isinstance(child, str) or child.strip()), None)
+        inner = next(
+            (child for child in element.children if not isinstance(child, str) or child.strip()), None
+        )
         if inner is None or isinstance(inner, str):
             return size
         element = inner

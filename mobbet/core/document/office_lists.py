@@ -33,7 +33,9 @@ def make(element: Element) -> None:
     run: list[Fake] = []
 
     def close() -> None:
-        kept.extend(_lists(run) if len(run) > 1 or (run and run[0].is_sure) else [fake.paragraph for fake in run])
+        kept.extend(
+            _lists(run) if len(run) > 1 or (run and run[0].is_sure) else [fake.paragraph for fake in run]
+        )
         run.clear()
 
     for child in element.children:
@@ -49,7 +51,13 @@ def make(element: Element) -> None:
             kept.extend(_lists(lines))
             continue
         fake = _fake(child)
-        if fake is None and run and run[-1].is_sure and child.has_class("MsoListParagraph") and child.words().strip():
+        if (
+            fake is None
+            and run
+            and run[-1].is_sure
+            and child.has_class("MsoListParagraph")
+            and child.words().strip()
+        ):
             run[-1].paragraph.children += [Element("br", {}, []), Element("br", {}, []), *child.children]
         elif fake is None or (run and not _follows(run[-1], fake)):
             close()
@@ -78,13 +86,21 @@ def _fake(element: Element) -> Fake | None:
         return None
     indent = element.style().get("margin-left", "")
     points = re.match(r"([\d.]{1,6})(pt|px|in|cm)", indent)
-    inches = float(points.group(1)) / {"pt": 72, "px": 96, "in": 1, "cm": 2.54}[points.group(2)] if points and points.group(1).count(".") < 2 else 0.5
+    inches = (
+        float(points.group(1)) / {"pt": 72, "px": 96, "in": 1, "cm": 2.54}[points.group(2)]
+        if points and points.group(1).count(".") < 2
+        else 0.5
+    )
     return Fake(element, max(1, min(9, round(inches / 0.5))), _number(sign.group().strip()), is_sure=False)
 
 
 def _lines(element: Element) -> list[Fake]:
     """The lines of a paragraph when all of them, two at least, stand for items of one list."""
-    if element.tag not in ("p", "div") or element.holds_block or all(isinstance(child, str) or child.tag != "br" for child in element.children):
+    if (
+        element.tag not in ("p", "div")
+        or element.holds_block
+        or all(isinstance(child, str) or child.tag != "br" for child in element.children)
+    ):
         return []
     if element.has_class(AS_TYPED):
         return []
@@ -140,7 +156,10 @@ def _value(number: str) -> int:
 
 def _roman(number: str) -> int:
     values = [_ROMAN.get(letter, 0) for letter in number.lower()]
-    return sum(-value if any(value < later for later in values[at + 1 :]) else value for at, value in enumerate(values))
+    return sum(
+        -value if any(value < later for later in values[at + 1 :]) else value
+        for at, value in enumerate(values)
+    )
 
 
 def _lists(run: list[Fake]) -> list[Element]:
@@ -149,7 +168,9 @@ def _lists(run: list[Fake]) -> list[Element]:
     stack: list[tuple[int, Element]] = []
     for fake in run:
         _strip(fake)
-        while stack and (stack[-1][0] > fake.level or (stack[-1][0] == fake.level and stack[-1][1].tag != fake.tag)):
+        while stack and (
+            stack[-1][0] > fake.level or (stack[-1][0] == fake.level and stack[-1][1].tag != fake.tag)
+        ):
             stack.pop()
         if not stack or stack[-1][0] < fake.level:
             made = Element(fake.tag, _attrs(fake), [])

@@ -16,7 +16,13 @@ def gather(body: Element) -> None:
     The marks become raised numbers. A link counts as a mark when its words are a number or a sign and it
     leads to a place in the same page that leads back.
     """
-    links = [element for element in body.walk() if element.tag == "a" and element.attrs.get("href", "").startswith("#") and len(element.attrs["href"]) > 1]
+    links = [
+        element
+        for element in body.walk()
+        if element.tag == "a"
+        and element.attrs.get("href", "").startswith("#")
+        and len(element.attrs["href"]) > 1
+    ]
     if not links:
         return
     parents = _parents(body)
@@ -41,7 +47,11 @@ def gather(body: Element) -> None:
             moved.update(id(inner) for inner in block.walk())
         number = str(numbers[id(block)])
         parent = parents.get(id(link))
-        link.tag, link.attrs, link.children = ("span" if parent is not None and parent.tag == "sup" else "sup"), {}, [number]
+        link.tag, link.attrs, link.children = (
+            ("span" if parent is not None and parent.tag == "sup" else "sup"),
+            {},
+            [number],
+        )
     if notes:
         _move(body, notes, parents)
 
@@ -71,7 +81,12 @@ def _block_of(element: Element, parents: dict[int, Element]) -> Element | None:
     if element is None:
         return None
     parent = parents.get(id(element))
-    if element.tag == "p" and parent is not None and parent.tag in ("div", "li", "aside") and re.search(r"(ft|foot|end|ed)n|note", parent.attrs.get("id", "")):
+    if (
+        element.tag == "p"
+        and parent is not None
+        and parent.tag in ("div", "li", "aside")
+        and re.search(r"(ft|foot|end|ed)n|note", parent.attrs.get("id", ""))
+    ):
         return parent
     return element
 
@@ -83,9 +98,15 @@ def _leads_back(block: Element, link: Element, parents: dict[int, Element]) -> b
     names.update({parent.attrs.get("id"), parent.attrs.get("name")} if parent is not None else ())
     names.update(inner.attrs.get("id") for inner in link.walk())
     for inner in block.walk():
-        if inner.tag == "a" and inner.attrs.get("href", "").startswith("#") and inner.attrs["href"][1:] in names:
+        if (
+            inner.tag == "a"
+            and inner.attrs.get("href", "").startswith("#")
+            and inner.attrs["href"][1:] in names
+        ):
             return True
-    return bool(re.search(r"ftn|edn|footnote|fn[:\d-]", f"{block.attrs.get('id', '')} {block.attrs.get('class', '')}"))
+    return bool(
+        re.search(r"ftn|edn|footnote|fn[:\d-]", f"{block.attrs.get('id', '')} {block.attrs.get('class', '')}")
+    )
 
 
 def _move(body: Element, notes: list[Element], parents: dict[int, Element]) -> None:
@@ -106,7 +127,8 @@ def _without_back(note: Element) -> None:
     kept: list[Element | str] = []
     for child in note.children:
         is_back = not isinstance(child, str) and (
-            (child.tag == "a" and child.attrs.get("href", "").startswith("#")) or (child.tag == "sup" and _MARK.fullmatch(child.words().strip()))
+            (child.tag == "a" and child.attrs.get("href", "").startswith("#"))
+            or (child.tag == "sup" and _MARK.fullmatch(child.words().strip()))
         )
         if is_back:
             continue
@@ -122,10 +144,14 @@ def _remove_leftovers(body: Element) -> None:
     for child in body.children:
         if not isinstance(child, str):
             holder = child.tag in ("ol", "ul", "section", "div", "aside", "footer")
-            is_note_list = "footnote-list" in child.attrs.get("style", "") or "endnote-list" in child.attrs.get("style", "")
+            is_note_list = "footnote-list" in child.attrs.get(
+                "style", ""
+            ) or "endnote-list" in child.attrs.get("style", "")
             if is_note_list or (holder and child.holds_block):
                 _remove_leftovers(child)
-            if (holder and not child.words().strip() and not any(inner.tag == "img" for inner in child.walk())) or (is_note_list and not child.words().strip()):
+            if (
+                holder and not child.words().strip() and not any(inner.tag == "img" for inner in child.walk())
+            ) or (is_note_list and not child.words().strip()):
                 continue
         kept.append(child)
     body.children[:] = kept

@@ -8,7 +8,9 @@ from html import escape
 from lxml import etree
 
 _NAMES = "urn:oasis:names:tc:opendocument:xmlns:"
-OFFICE, TEXT, STYLE, TABLE, DRAW = (f"{{{_NAMES}{name}:1.0}}" for name in ("office", "text", "style", "table", "drawing"))
+OFFICE, TEXT, STYLE, TABLE, DRAW = (
+    f"{{{_NAMES}{name}:1.0}}" for name in ("office", "text", "style", "table", "drawing")
+)
 FO, SVG = f"{{{_NAMES}xsl-fo-compatible:1.0}}", f"{{{_NAMES}svg-compatible:1.0}}"
 HREF = "{http://www.w3.org/1999/xlink}href"
 _LEFT_OUT = frozenset(
@@ -115,9 +117,15 @@ class _Writer:
         return f"<ol{kind}{begins}>{''.join(items)}</ol>"
 
     def table(self, element: etree._Element) -> str:
-        head = "".join(self.row(row, "th") for rows in element.iterchildren(f"{TABLE}table-header-rows") for row in rows.iterchildren(f"{TABLE}table-row"))
+        head = "".join(
+            self.row(row, "th")
+            for rows in element.iterchildren(f"{TABLE}table-header-rows")
+            for row in rows.iterchildren(f"{TABLE}table-row")
+        )
         rows = element.iterchildren(f"{TABLE}table-row", f"{TABLE}table-rows")
-        body = "".join(self.row(row, "td") if row.tag == f"{TABLE}table-row" else self.row_group(row) for row in rows)
+        body = "".join(
+            self.row(row, "td") if row.tag == f"{TABLE}table-row" else self.row_group(row) for row in rows
+        )
         return f"<table>{f'<thead>{head}</thead>' if head else ''}<tbody>{body}</tbody></table>"
 
     def row_group(self, element: etree._Element) -> str:
@@ -129,7 +137,8 @@ class _Writer:
             spans = "".join(
                 f' {name}="{cell.get(f"{TABLE}number-{side}-spanned")}"'
                 for name, side in (("colspan", "columns"), ("rowspan", "rows"))
-                if (cell.get(f"{TABLE}number-{side}-spanned") or "1").isdecimal() and cell.get(f"{TABLE}number-{side}-spanned")
+                if (cell.get(f"{TABLE}number-{side}-spanned") or "1").isdecimal()
+                and cell.get(f"{TABLE}number-{side}-spanned")
             )
             cells.append(f"<{tag}{spans}>{self.children(cell)}</{tag}>")
         return f"<tr>{''.join(cells)}</tr>"
@@ -179,7 +188,10 @@ class _Writer:
         return f'<sup><a id="fnref{number}" href="#fn{number}">{number}</a></sup>'
 
     def notes_html(self) -> str:
-        items = (f'<li id="fn{number}">{note}<a href="#fnref{number}">↑</a></li>' for number, note in enumerate(self.notes, 1))
+        items = (
+            f'<li id="fn{number}">{note}<a href="#fnref{number}">↑</a></li>'
+            for number, note in enumerate(self.notes, 1)
+        )
         return f"<ol>{''.join(items)}</ol>" if self.notes else ""
 
 
@@ -187,7 +199,11 @@ def _css(properties: etree._Element | None) -> str:
     """The text properties that say something, as CSS."""
     if properties is None:
         return ""
-    parts = [f"{name}:{value};" for name in ("font-weight", "font-style", "font-size") if (value := properties.get(f"{FO}{name}"))]
+    parts = [
+        f"{name}:{value};"
+        for name in ("font-weight", "font-style", "font-size")
+        if (value := properties.get(f"{FO}{name}"))
+    ]
     lines = [
         word
         for name, word in (("text-underline-style", "underline"), ("text-line-through-style", "line-through"))

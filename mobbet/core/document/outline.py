@@ -34,10 +34,14 @@ class Heading:
 def headings(document: Node) -> tuple[Heading, ...]:
     """The headings in order, with the anchors that HTML gives them."""
     blocks = [
-        block for block, top in enumerate(document["content"]) for node in ([top, *walk(top)]) if node["type"] == "heading"
+        block
+        for block, top in enumerate(document["content"])
+        for node in ([top, *walk(top)])
+        if node["type"] == "heading"
     ]
     return tuple(
-        Heading(entry.level, entry.words, entry.anchor, block) for entry, block in zip(entries(document), blocks, strict=True)
+        Heading(entry.level, entry.words, entry.anchor, block)
+        for entry, block in zip(entries(document), blocks, strict=True)
     )
 
 
@@ -56,7 +60,11 @@ def minutes(words: int) -> int:
 
 def items(document: Node) -> tuple[int, ...]:
     """The library numbers of everything the text shows or offers, in order, each once."""
-    sources = (node["attrs"].get("src") or node["attrs"].get("poster") or "" for node in walk(document) if node["type"] in SHOWING)
+    sources = (
+        node["attrs"].get("src") or node["attrs"].get("poster") or ""
+        for node in walk(document)
+        if node["type"] in SHOWING
+    )
     numbers = map(media_number, sources)
     return tuple(dict.fromkeys(number for number in numbers if number is not None))
 
@@ -97,5 +105,7 @@ def _without_links(nodes: list[Node]) -> list[Node]:
     bare = []
     for node in nodes:
         marks = [mark for mark in node.get("marks", ()) if mark["type"] != "link"]
-        bare.append({**{k: v for k, v in node.items() if k != "marks"}, **({"marks": marks} if marks else {})})
+        bare.append(
+            {**{k: v for k, v in node.items() if k != "marks"}, **({"marks": marks} if marks else {})}
+        )
     return bare

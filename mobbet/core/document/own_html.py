@@ -60,16 +60,27 @@ def list_attrs(element: Element) -> dict[str, Any]:
     """The sign of a bullet list, or the start and the numbers of a numbered one; and whether it is loose."""
     loose = element.has_class("loose") or _is_loose(element)
     if element.tag == "ul":
-        sign = next((name[5:] for name in element.attrs.get("class", "").split() if name.startswith("sign-")), "disc")
-        return {"sign": sign if sign in ("circle", "square", "tick", "star", "arrow") else "disc", "loose": loose}
+        sign = next(
+            (name[5:] for name in element.attrs.get("class", "").split() if name.startswith("sign-")), "disc"
+        )
+        return {
+            "sign": sign if sign in ("circle", "square", "tick", "star", "arrow") else "disc",
+            "loose": loose,
+        }
     start = element.attrs.get("start", "")
     kinds = {letter: name for name, letter in LIST_TYPES.items()}
-    numbers = "lower-greek" if element.has_class("numbers-greek") else kinds.get(element.attrs.get("type", ""))
+    numbers = (
+        "lower-greek" if element.has_class("numbers-greek") else kinds.get(element.attrs.get("type", ""))
+    )
     style = element.style().get("list-style-type", "")
     if numbers is None:
         numbers = {"lower-latin": "lower-alpha", "upper-latin": "upper-alpha"}.get(style, style)
     numbers = numbers if numbers in {*LIST_TYPES, "lower-greek"} else "decimal"
-    return {"start": int(start) if re.fullmatch(r"[0-9]{1,9}", start) else 1, "numbers": numbers, "loose": loose}
+    return {
+        "start": int(start) if re.fullmatch(r"[0-9]{1,9}", start) else 1,
+        "numbers": numbers,
+        "loose": loose,
+    }
 
 
 def _is_loose(element: Element) -> bool:
@@ -114,7 +125,11 @@ def _button(element: Element) -> list[Node]:
     if link is None:
         return []
     weight = "quiet" if link.has_class("button-quiet") else "strong"
-    attrs = {"words": link.words(), "address": clean_address(link.attrs.get("href", "")) or "", "weight": weight}
+    attrs = {
+        "words": link.words(),
+        "address": clean_address(link.attrs.get("href", "")) or "",
+        "weight": weight,
+    }
     return [{"type": "button", "attrs": attrs}]
 
 
@@ -122,7 +137,9 @@ def _beside(element: Element, blocks: Blocks) -> list[Node]:
     sides = [child for child in element.elements() if child.has_class("side")]
     if len(sides) != 2:
         return blocks(element)
-    share = next((int(name[6:]) for name in element.attrs["class"].split() if re.fullmatch(r"share-\d\d", name)), 50)
+    share = next(
+        (int(name[6:]) for name in element.attrs["class"].split() if re.fullmatch(r"share-\d\d", name)), 50
+    )
     content = [{"type": "side", "content": blocks(side)} for side in sides]
     return [{"type": "beside", "attrs": {"share": share if share in SHARES else 50}, "content": content}]
 
@@ -163,7 +180,11 @@ def settings_of(element: Element, kind: str) -> Node:
         given = json.loads(element.attrs.get("data-settings", "{}"))
     except (ValueError, RecursionError):
         given = {}
-    read = {row.name: row.read(given[row.name]) for row in NODE[kind].attributes if isinstance(given, dict) and row.name in given}
+    read = {
+        row.name: row.read(given[row.name])
+        for row in NODE[kind].attributes
+        if isinstance(given, dict) and row.name in given
+    }
     return {name: value for name, value in read.items() if value is not None}
 
 
@@ -182,7 +203,10 @@ def _gallery(element: Element, blocks: Blocks) -> list[Node]:
     found, layout = blocks(element), element.attrs["data-layout"]
     pictures = [node for node in found if node["type"] == "picture"]
     attrs = {"layout": layout if layout in LAYOUTS else "rows"}
-    return [*([{"type": "gallery", "attrs": attrs, "content": pictures}] if pictures else []), *(node for node in found if node["type"] != "picture")]
+    return [
+        *([{"type": "gallery", "attrs": attrs, "content": pictures}] if pictures else []),
+        *(node for node in found if node["type"] != "picture"),
+    ]
 
 
 _READERS: dict[str, Callable[[Element, Blocks], list[Node]]] = {

@@ -20,12 +20,40 @@ class Paper:
 
 
 _LIGHT = (
-    {"plum": "#6d2f72", "clay": "#97361c", "amber": "#7a5200", "moss": "#2f6643", "sea": "#0f5f78", "slate": "#4a5a60"},
-    {"plum": "#f0dff1", "clay": "#fbe0d6", "amber": "#ffe9a8", "moss": "#dcefe0", "sea": "#d5ecf4", "slate": "#e3e9ea"},
+    {
+        "plum": "#6d2f72",
+        "clay": "#97361c",
+        "amber": "#7a5200",
+        "moss": "#2f6643",
+        "sea": "#0f5f78",
+        "slate": "#4a5a60",
+    },
+    {
+        "plum": "#f0dff1",
+        "clay": "#fbe0d6",
+        "amber": "#ffe9a8",
+        "moss": "#dcefe0",
+        "sea": "#d5ecf4",
+        "slate": "#e3e9ea",
+    },
 )
 _DARK = (
-    {"plum": "#dfa8e3", "clay": "#f0a58f", "amber": "#e6bd5c", "moss": "#8fcda2", "sea": "#84c9e0", "slate": "#b3c0c4"},
-    {"plum": "#40213f", "clay": "#46241a", "amber": "#3d3110", "moss": "#1d3a27", "sea": "#143542", "slate": "#2c3537"},
+    {
+        "plum": "#dfa8e3",
+        "clay": "#f0a58f",
+        "amber": "#e6bd5c",
+        "moss": "#8fcda2",
+        "sea": "#84c9e0",
+        "slate": "#b3c0c4",
+    },
+    {
+        "plum": "#40213f",
+        "clay": "#46241a",
+        "amber": "#3d3110",
+        "moss": "#1d3a27",
+        "sea": "#143542",
+        "slate": "#2c3537",
+    },
 )
 PAPERS: dict[str, tuple[Paper, ...]] = {
     "bench": (Paper("#24211c", "#fbf9f4", *_LIGHT), Paper("#ece6da", "#1b1916", *_DARK)),
@@ -51,7 +79,10 @@ def tints_on(papers: tuple[Paper, ...], marker: str | None = None) -> tuple[str,
     return tuple(
         name
         for name in NAMES
-        if all(contrast(paper.tints[name], paper.markers[marker] if marker else paper.ground) >= LEAST_CONTRAST for paper in papers)
+        if all(
+            contrast(paper.tints[name], paper.markers[marker] if marker else paper.ground) >= LEAST_CONTRAST
+            for paper in papers
+        )
     )
 
 
@@ -60,11 +91,16 @@ def markers_under(papers: tuple[Paper, ...], tint: str | None = None) -> tuple[s
     return tuple(
         name
         for name in NAMES
-        if all(contrast(paper.tints[tint] if tint else paper.ink, paper.markers[name]) >= LEAST_CONTRAST for paper in papers)
+        if all(
+            contrast(paper.tints[tint] if tint else paper.ink, paper.markers[name]) >= LEAST_CONTRAST
+            for paper in papers
+        )
     )
 
 
 def _luminance(colour: str) -> float:
     parts = (int(colour[index : index + 2], 16) / 255 for index in (1, 3, 5))
-    red, green, blue = (part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts)
+    red, green, blue = (
+        part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts
+    )
     return 0.2126 * red + 0.7152 * green + 0.0722 * blue

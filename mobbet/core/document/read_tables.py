@@ -20,7 +20,10 @@ def read_table(element: Element, blocks: Blocks) -> list[Node]:
     if not is_own and not _is_data(element, rows):
         return [block for child in element.elements() for block in _loose(child, blocks)]
     caption = next((child.words() for child in element.elements() if child.tag == "caption"), "")
-    content = [_row(row, is_head or (not is_own and at == 0 and _is_bold_head(rows)), blocks, is_own) for at, (row, is_head) in enumerate(rows)]
+    content = [
+        _row(row, is_head or (not is_own and at == 0 and _is_bold_head(rows)), blocks, is_own)
+        for at, (row, is_head) in enumerate(rows)
+    ]
     content = [row for row in content if row["content"] or is_own]
     return [{"type": "table", "attrs": {"caption": caption[:300]}, "content": content}] if content else []
 
@@ -39,7 +42,9 @@ def _cells(row: Element) -> list[Element]:
 
 
 def _is_data(element: Element, rows: list[tuple[Element, bool]]) -> bool:
-    if element.attrs.get("role") in ("presentation", "none") or any(inner.tag == "table" for inner in element.walk()):
+    if element.attrs.get("role") in ("presentation", "none") or any(
+        inner.tag == "table" for inner in element.walk()
+    ):
         return False
     if element.find("th") is not None:
         return True
@@ -53,7 +58,10 @@ def _loose(element: Element, blocks: Blocks) -> list[Node]:
 
 
 def _row(row: Element, is_head: bool, blocks: Blocks, is_own: bool) -> Node:
-    return {"type": "tableRow", "content": [_cell(cell, is_head and not is_own, blocks) for cell in _cells(row)]}
+    return {
+        "type": "tableRow",
+        "content": [_cell(cell, is_head and not is_own, blocks) for cell in _cells(row)],
+    }
 
 
 def _cell(cell: Element, is_head: bool, blocks: Blocks) -> Node:
@@ -83,12 +91,25 @@ def _is_bold_head(rows: list[tuple[Element, bool]]) -> bool:
 
 def _is_bold(element: Element) -> bool:
     """Whether all words in an element are bold."""
-    if element.tag in ("b", "strong", "th") or element.style().get("font-weight", "") in ("bold", "600", "700", "800", "900"):
+    if element.tag in ("b", "strong", "th") or element.style().get("font-weight", "") in (
+        "bold",
+        "600",
+        "700",
+        "800",
+        "900",
+    ):
         return True
-    return all(not child.strip() if isinstance(child, str) else _is_bold(child) or not child.words().strip() for child in element.children)
+    return all(
+        not child.strip() if isinstance(child, str) else _is_bold(child) or not child.words().strip()
+        for child in element.children
+    )
 
 
 def _without_strong(block: Node) -> Node:
     if "content" in block:
         return {**block, "content": [_without_strong(child) for child in block["content"]]}
-    return {**block, "marks": [mark for mark in block.get("marks", ()) if mark["type"] != "strong"]} if "marks" in block else block
+    return (
+        {**block, "marks": [mark for mark in block.get("marks", ()) if mark["type"] != "strong"]}
+        if "marks" in block
+        else block
+    )

@@ -13,7 +13,9 @@ from mobbet.core.document.write import to_html, to_markdown
 PASTED = "pasted"
 
 
-def read_source(kind: str, data: str | bytes, brought: dict[str, str | None] | None = None) -> tuple[Reading, list[str]]:
+def read_source(
+    kind: str, data: str | bytes, brought: dict[str, str | None] | None = None
+) -> tuple[Reading, list[str]]:
     """A paste (`pasted`, as text) or a file (`docx`, `odt`, `html`, `txt`, as bytes), and the addresses of the pictures in it, each once.
 
     `brought` says what becomes of each picture: its `src` on the sheet, or None where it is left out, as all are without it. Raises BadInput.

@@ -32,11 +32,19 @@ def structured(attrs: dict[str, Any], author: str) -> dict[str, Any]:
     }
     score = overall(attrs["criteria"])
     if score is not None:
-        facts["reviewRating"] = {"@type": "Rating", "ratingValue": score, "bestRating": BEST, "worstRating": 0}
+        facts["reviewRating"] = {
+            "@type": "Rating",
+            "ratingValue": score,
+            "bestRating": BEST,
+            "worstRating": 0,
+        }
     if attrs["verdict"]:
         facts["reviewBody"] = attrs["verdict"]
     for name, key in (("positiveNotes", "points_for"), ("negativeNotes", "points_against")):
         if attrs[key]:
-            items = [{"@type": "ListItem", "position": number, "name": words} for number, words in enumerate(attrs[key], 1)]
+            items = [
+                {"@type": "ListItem", "position": number, "name": words}
+                for number, words in enumerate(attrs[key], 1)
+            ]
             facts[name] = {"@type": "ItemList", "itemListElement": items}
     return facts

@@ -33,7 +33,9 @@ EMPTY: Node = {"type": "doc", "content": [PARAGRAPH]}
 def read(source: str | bytes) -> Node:
     """The document in a JSON text. Raises BadDocument when it is none."""
     if len(source) > MOST_BYTES:
-        raise BadDocument(f"The text is larger than {MOST_BYTES // 1_000_000} MB; split it into several posts.")
+        raise BadDocument(
+            f"The text is larger than {MOST_BYTES // 1_000_000} MB; split it into several posts."
+        )
     try:
         tree = json.loads(source)
     except (ValueError, RecursionError):
@@ -56,7 +58,10 @@ def load(kept: str) -> Node:
 def _complete(node: Node) -> Node:
     row = NODE[node["type"]]
     if len(node.get("attrs", ())) < len(row.attributes):
-        node["attrs"] = {**{attribute.name: attribute.default for attribute in row.attributes}, **node.get("attrs", {})}
+        node["attrs"] = {
+            **{attribute.name: attribute.default for attribute in row.attributes},
+            **node.get("attrs", {}),
+        }
     for mark in node.get("marks", ()):
         for attribute in MARK[mark["type"]].attributes:
             mark["attrs"].setdefault(attribute.name, attribute.default)
@@ -95,7 +100,10 @@ class _Check:
 
     def _row(self, tree: Any, place: Place, depth: int) -> NodeType:
         if depth > DEEPEST:
-            raise BadDocument(f"Blocks are nested more than {DEEPEST} deep; take some out of their lists or quotes.", _told(place))
+            raise BadDocument(
+                f"Blocks are nested more than {DEEPEST} deep; take some out of their lists or quotes.",
+                _told(place),
+            )
         self.count += 1
         if self.count > MOST_NODES:
             raise BadDocument(f"The text has more than {MOST_NODES:,} parts; split it into several posts.")
@@ -103,7 +111,9 @@ class _Check:
             raise BadDocument("A node must be an object with a “type”.", _told(place))
         row = NODE.get(tree.get("type")) if isinstance(tree.get("type"), str) else None
         if row is None or (row.name == "doc" and depth):
-            raise BadDocument(f"There is no kind of block named {json.dumps(tree.get('type'))[:60]}.", _told(place))
+            raise BadDocument(
+                f"There is no kind of block named {json.dumps(tree.get('type'))[:60]}.", _told(place)
+            )
         return row
 
     def _text(self, tree: Node, place: Place) -> Node:
@@ -134,7 +144,9 @@ def _settled(node: Node) -> Node:
         return tables.squared(node)
     if "loose" in node.get("attrs", ()):
         has_words = any("content" in item["content"][0] for item in node["content"])
-        has_more = any(len(item["content"]) > 1 and item["content"][1]["type"] == "paragraph" for item in node["content"])
+        has_more = any(
+            len(item["content"]) > 1 and item["content"][1]["type"] == "paragraph" for item in node["content"]
+        )
         node["attrs"]["loose"] = has_words and (has_more or node["attrs"]["loose"])
     return node
 
@@ -163,7 +175,10 @@ def _expression(content: str) -> tuple[frozenset[str], re.Pattern[str]]:
         allowed.update(names)
         return "(?:" + "|".join(f"{name} " for name in names) + ")"
 
-    pattern = "".join(re.sub(r"\w+", alternatives, term) for term in "|".join(part.strip() for part in content.split("|")).split())
+    pattern = "".join(
+        re.sub(r"\w+", alternatives, term)
+        for term in "|".join(part.strip() for part in content.split("|")).split()
+    )
     return frozenset(allowed), re.compile(pattern)
 
 
@@ -214,6 +229,9 @@ def _attributes(tree: Node, rows: tuple[Attribute, ...], owner: str, place: Plac
             continue
         value = row.read(given.get(row.name))
         if value is None:
-            raise BadDocument(f"{owner} cannot have {json.dumps(given.get(row.name))[:80]} as its “{row.name}”.", _told(place))
+            raise BadDocument(
+                f"{owner} cannot have {json.dumps(given.get(row.name))[:80]} as its “{row.name}”.",
+                _told(place),
+            )
         values[row.name] = value
     return values

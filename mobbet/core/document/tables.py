@@ -48,7 +48,9 @@ def _fitted(cell: Node, at: int, column: int, height: int, taken: dict[tuple[int
     return {**cell, "attrs": {**attrs, "colspan": across, "rowspan": down}}
 
 
-def _filled(row: Node, at: int, line: list[tuple[int, Node]], width: int, taken: dict[tuple[int, int], bool]) -> Node:
+def _filled(
+    row: Node, at: int, line: list[tuple[int, Node]], width: int, taken: dict[tuple[int, int], bool]
+) -> Node:
     """The row with empty cells where nothing stands."""
     kind = "tableHeader" if line and all(cell["type"] == "tableHeader" for _, cell in line) else "tableCell"
     gaps = [(column, empty_cell(kind)) for column in range(width) if (at, column) not in taken]

@@ -59,7 +59,14 @@ def sound(node: Node, parts: list[str]) -> str:
 
 def embed(node: Node, parts: list[str]) -> str:
     attrs = node["attrs"]
-    return "\n".join(line for line in (f"[{attrs['title']}: {attrs['address']}]" if attrs["title"] else f"[{attrs['address']}]", "".join(parts)) if line)
+    return "\n".join(
+        line
+        for line in (
+            f"[{attrs['title']}: {attrs['address']}]" if attrs["title"] else f"[{attrs['address']}]",
+            "".join(parts),
+        )
+        if line
+    )
 
 
 def file(node: Node, parts: list[str]) -> str:
@@ -99,7 +106,9 @@ def nothing(node: Node, parts: list[str]) -> str:
 def review(node: Node, parts: list[str]) -> str:
     attrs = node["attrs"]
     lines = [attrs["name"], *(f"{name}: {score:g}" for name, score, _ in attrs["criteria"])]
-    lines += [f"+ {words}" for words in attrs["points_for"]] + [f"- {words}" for words in attrs["points_against"]]
+    lines += [f"+ {words}" for words in attrs["points_for"]] + [
+        f"- {words}" for words in attrs["points_against"]
+    ]
     return "\n".join([*lines, *([attrs["verdict"]] if attrs["verdict"] else [])])
 
 

@@ -41,5 +41,7 @@ def mistakes(source: str) -> list[str]:
     tags = _Tags()
     tags.feed(source)
     tags.close()
-    tags.found += [f"Line {line}: <{name}> is not closed." for name, line in tags.open if name not in _OPEN_ENDED]
+    tags.found += [
+        f"Line {line}: <{name}> is not closed." for name, line in tags.open if name not in _OPEN_ENDED
+    ]
     return tags.found[:MOST]

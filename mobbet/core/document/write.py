@@ -17,6 +17,7 @@ from mobbet.core.errors import BadDocument
 
 Node = dict[str, Any]
 
+
 def to_html(document: Node, html: Html | None = None) -> str:
     """HTML of a checked document, one block a line, without an element around it."""
     if is_empty(document):
@@ -49,7 +50,9 @@ def to_text(document: Node) -> str:
 def inline_html(nodes: list[Node], html: Html | None = None) -> str:
     """HTML of inline nodes, such as a caption or a teaser's paragraph."""
     html = html or Html()
-    return _inline(nodes, lambda node: _html(node, html), lambda mark, inner, *_: _html_mark(mark, inner, html))
+    return _inline(
+        nodes, lambda node: _html(node, html), lambda mark, inner, *_: _html_mark(mark, inner, html)
+    )
 
 
 def _html(node: Node, html: Html) -> str:
@@ -70,17 +73,26 @@ def _inside(node: Node, content: list[Node], html: Html) -> str:
     kind = node["type"]
     if kind == "beside" and html.is_page:
         share = node["attrs"]["share"] / 100
-        return "\n".join(_html(child, html.within(part)) for child, part in zip(content, (share, 1 - share), strict=True))
+        return "\n".join(
+            _html(child, html.within(part)) for child, part in zip(content, (share, 1 - share), strict=True)
+        )
     if kind == "gallery":
         shares = gallery_shares(node, html) if html.is_page else [1.0] * len(content)
-        return SEPARATOR.join(_html(child, html.within(part, False, node["attrs"]["layout"] == "rows")) for child, part in zip(content, shares, strict=True))
+        return SEPARATOR.join(
+            _html(child, html.within(part, False, node["attrs"]["layout"] == "rows"))
+            for child, part in zip(content, shares, strict=True)
+        )
     return "\n".join(_html(child, html) for child in content)
 
 
 def _html_mark(mark: Node, inner: str, html: Html) -> str:
     """A mark of the table, or one of a comparison."""
     change = {"added": "ins", "removed": "del"}.get(mark["type"])
-    return f"<{change}>{inner}</{change}>" if change else MARK[mark["type"]].html(mark.get("attrs", {}), inner, html)
+    return (
+        f"<{change}>{inner}</{change}>"
+        if change
+        else MARK[mark["type"]].html(mark.get("attrs", {}), inner, html)
+    )
 
 
 def _markdown(node: Node) -> str:
@@ -114,7 +126,11 @@ def _fence(node: Node, parts: list[str]) -> str:
 def _given(node: Node) -> dict[str, Any]:
     """The attributes that differ from their defaults."""
     attributes = NODE[node["type"]].attributes
-    return {row.name: node["attrs"][row.name] for row in attributes if row.is_required or node["attrs"][row.name] != row.default}
+    return {
+        row.name: node["attrs"][row.name]
+        for row in attributes
+        if row.is_required or node["attrs"][row.name] != row.default
+    }
 
 
 def _sure(node: Node, written: str) -> str:

@@ -44,9 +44,14 @@ def read(text: str, seconds: float | None = None) -> tuple[Cue, ...]:
         elif cues and not (line.strip().isdecimal() and _is_timing(lines, number)):
             cues[-1] = Cue(cues[-1].start, cues[-1].end, f"{cues[-1].words}\n{line.strip()}".strip())
         elif not cues and not _is_timing(lines, number):
-            raise BadInput(f"Line {number} of the captions, “{line.strip()[:60]}”, stands before any time; begin it like 0:04 - 0:07.", "captions")
+            raise BadInput(
+                f"Line {number} of the captions, “{line.strip()[:60]}”, stands before any time; begin it like 0:04 - 0:07.",
+                "captions",
+            )
     if len(cues) > MOST_CUES:
-        raise BadInput(f"The captions have {len(cues):,} lines, more than {MOST_CUES:,}; shorten them.", "captions")
+        raise BadInput(
+            f"The captions have {len(cues):,} lines, more than {MOST_CUES:,}; shorten them.", "captions"
+        )
     return tuple(sorted((cue for cue in cues if cue.words), key=lambda cue: cue.start))
 
 
@@ -68,9 +73,15 @@ def _is_timing(lines: list[str], number: int) -> bool:
 
 def _fits(start: float, end: float, seconds: float | None, number: int) -> None:
     if end <= start:
-        raise BadInput(f"Line {number} of the captions ends at {_short(end)}, before it begins at {_short(start)}; give it a later end.", "captions")
+        raise BadInput(
+            f"Line {number} of the captions ends at {_short(end)}, before it begins at {_short(start)}; give it a later end.",
+            "captions",
+        )
     if seconds is not None and start > seconds:
-        raise BadInput(f"Line {number} of the captions begins at {_short(start)}, after the video's end at {_short(seconds)}; check its time.", "captions")
+        raise BadInput(
+            f"Line {number} of the captions begins at {_short(start)}, after the video's end at {_short(seconds)}; check its time.",
+            "captions",
+        )
 
 
 def _seconds(stamp: str, number: int) -> float:
@@ -80,7 +91,10 @@ def _seconds(stamp: str, number: int) -> float:
     except ValueError:
         values = []
     if not 1 <= len(values) <= 3 or any(value >= 60 for value in values[1:]):
-        raise BadInput(f"“{stamp}” in line {number} of the captions is no time; write it like 1:04 or 0:01:04.500.", "captions")
+        raise BadInput(
+            f"“{stamp}” in line {number} of the captions is no time; write it like 1:04 or 0:01:04.500.",
+            "captions",
+        )
     total = 0.0
     for value in values:
         total = total * 60 + value

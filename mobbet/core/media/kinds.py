@@ -39,9 +39,13 @@ TYPES: tuple[FileType, ...] = (
     FileType("application/pdf", FILE, "PDF", ("pdf",)),
     FileType("application/zip", FILE, "ZIP", ("zip",)),
     FileType("application/epub+zip", FILE, "EPUB", ("epub",)),
-    FileType("application/vnd.openxmlformats-officedocument.wordprocessingml.document", FILE, "DOCX", ("docx",)),
+    FileType(
+        "application/vnd.openxmlformats-officedocument.wordprocessingml.document", FILE, "DOCX", ("docx",)
+    ),
     FileType("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", FILE, "XLSX", ("xlsx",)),
-    FileType("application/vnd.openxmlformats-officedocument.presentationml.presentation", FILE, "PPTX", ("pptx",)),
+    FileType(
+        "application/vnd.openxmlformats-officedocument.presentationml.presentation", FILE, "PPTX", ("pptx",)
+    ),
     FileType("application/vnd.oasis.opendocument.text", FILE, "ODT", ("odt",)),
     FileType("application/vnd.oasis.opendocument.spreadsheet", FILE, "ODS", ("ods",)),
     FileType("application/vnd.oasis.opendocument.presentation", FILE, "ODP", ("odp",)),
@@ -91,7 +95,10 @@ def ending_of(name: str) -> str:
 def refuse_size(name: str, size: int, kind: str, limits: Limits) -> None:
     """Raises BadInput when a file of that many bytes is larger than its kind may be."""
     if size > limits.bytes_of(kind):
-        raise BadInput(f"“{name}” has {size / 1_000_000:,.0f} MB, more than {limits.bytes_of(kind) // 1_000_000} MB; make it smaller and try again.", "file")
+        raise BadInput(
+            f"“{name}” has {size / 1_000_000:,.0f} MB, more than {limits.bytes_of(kind) // 1_000_000} MB; make it smaller and try again.",
+            "file",
+        )
     if size == 0:
         raise BadInput(f"“{name}” is empty; check the file and try again.", "file")
 
@@ -101,7 +108,8 @@ def refuse_pixels(name: str, width: int, height: int, limits: Limits) -> None:
     if width * height > limits.megapixels * 1_000_000:
         megapixels = width * height / 1_000_000
         raise BadInput(
-            f"“{name}” has {width:,} × {height:,} pixels ({megapixels:,.0f} megapixels), more than {limits.megapixels}; make it smaller and try again.", "file"
+            f"“{name}” has {width:,} × {height:,} pixels ({megapixels:,.0f} megapixels), more than {limits.megapixels}; make it smaller and try again.",
+            "file",
         )
 
 
@@ -111,7 +119,10 @@ def refuse_ending(name: str, row: FileType) -> None:
     claimed = BY_ENDING.get(ending)
     if claimed is None or claimed is row or {claimed.type, row.type} in _ALIKE:
         return
-    raise BadInput(f"“{name}” ends in .{ending} but is {_article(row.words)} {row.words} file; rename it to .{row.endings[0]} and try again.", "file")
+    raise BadInput(
+        f"“{name}” ends in .{ending} but is {_article(row.words)} {row.words} file; rename it to .{row.endings[0]} and try again.",
+        "file",
+    )
 
 
 _ALIKE = ({"video/mp4", "video/quicktime"}, {"video/mp4", "audio/mp4"}, {"text/plain", "text/csv"})

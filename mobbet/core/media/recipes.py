@@ -98,8 +98,15 @@ def rectangle(value: Any, name: str) -> Rectangle:
 
 
 def _number(value: Any, name: str, least: float, most: float) -> float:
-    if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value) or not least - 1e-6 <= value <= most + 1e-6:
-        raise BadInput(f"“{value}” cannot be a part of “{name}”; give a number from {least:g} to {most:g}.", name)
+    if (
+        isinstance(value, bool)
+        or not isinstance(value, (int, float))
+        or not math.isfinite(value)
+        or not least - 1e-6 <= value <= most + 1e-6
+    ):
+        raise BadInput(
+            f"“{value}” cannot be a part of “{name}”; give a number from {least:g} to {most:g}.", name
+        )
     return min(most, max(least, float(value)))
 
 
@@ -121,7 +128,9 @@ def cropped_size(width: int, height: int, recipe: Recipe) -> tuple[int, int]:
     """The size of what the recipe makes of an original of that (upright) size, in pixels."""
     turned = turned_size(width, height, recipe)
     part = straightened_part(*turned, recipe.straighten)
-    return tuple(max(1, round(side * part * share)) for side, share in zip(turned, recipe.crop[2:], strict=True))
+    return tuple(
+        max(1, round(side * part * share)) for side, share in zip(turned, recipe.crop[2:], strict=True)
+    )
 
 
 def cut(use: str, width: int, height: int, recipe: Recipe) -> Rectangle:
@@ -155,4 +164,9 @@ def pixels(part: Rectangle, width: int, height: int) -> tuple[int, int, int, int
     """(left, top, right, bottom) of a part in whole pixels, at least one wide and high."""
     left, top = round(part[0] * width), round(part[1] * height)
     left, top = min(left, width - 1), min(top, height - 1)
-    return left, top, min(width, max(left + 1, round((part[0] + part[2]) * width))), min(height, max(top + 1, round((part[1] + part[3]) * height)))
+    return (
+        left,
+        top,
+        min(width, max(left + 1, round((part[0] + part[2]) * width))),
+        min(height, max(top + 1, round((part[1] + part[3]) * height))),
+    )

@@ -16,10 +16,19 @@ def read_avoided(text: str) -> tuple[tuple[str, str], ...]:
     found: dict[str, str] = {}
     for line in filter(None, map(str.strip, text.splitlines())):
         avoided, _, preferred = (" ".join(part.split()) for part in line.partition(":"))
-        if not avoided or max(len(avoided), len(preferred)) > LONGEST or not any(letter.isalnum() for letter in avoided):
-            raise BadInput(f"“{line[:80]}” names no word; write it like email: e-mail, {LONGEST} letters at the most.", "avoided")
+        if (
+            not avoided
+            or max(len(avoided), len(preferred)) > LONGEST
+            or not any(letter.isalnum() for letter in avoided)
+        ):
+            raise BadInput(
+                f"“{line[:80]}” names no word; write it like email: e-mail, {LONGEST} letters at the most.",
+                "avoided",
+            )
         if avoided.casefold() == preferred.casefold():
-            raise BadInput(f"“{line[:80]}” prefers the word it avoids; write another after the colon.", "avoided")
+            raise BadInput(
+                f"“{line[:80]}” prefers the word it avoids; write another after the colon.", "avoided"
+            )
         found[avoided.casefold()] = preferred
     return tuple(found.items())
 
@@ -27,4 +36,8 @@ def read_avoided(text: str) -> tuple[tuple[str, str], ...]:
 def weighed(marks: list[Mark], gravities: dict[str, str]) -> list[Mark]:
     """The marks as grave as the blog takes their checks; those of a check that is off are left out."""
     chosen = ((mark, gravities.get(mark.check, "")) for mark in marks)
-    return [replace(mark, gravity=gravity) if gravity in GRAVITIES else mark for mark, gravity in chosen if gravity != OFF]
+    return [
+        replace(mark, gravity=gravity) if gravity in GRAVITIES else mark
+        for mark, gravity in chosen
+        if gravity != OFF
+    ]

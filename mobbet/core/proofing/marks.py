@@ -56,7 +56,9 @@ class Why:
 
 def replaced(path: tuple[int, ...], start: int, end: int, text: str, words: str = "") -> Mend:
     """A mend that puts other words in the place of a passage."""
-    return Mend(words or text, {"do": "replace", "path": list(path), "start": start, "end": end, "text": text})
+    return Mend(
+        words or text, {"do": "replace", "path": list(path), "start": start, "end": end, "text": text}
+    )
 
 
 def docket(sheet: str, words: str) -> Mend:

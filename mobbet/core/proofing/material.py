@@ -29,18 +29,29 @@ class Passage:
 
     def language_at(self, start: int, end: int) -> str:
         """The language of a stretch: that of the passage, unless words in it are marked as of another."""
-        found = (mark["attrs"]["language"] for first, last, node in self.runs if first < end and start < last for mark in node.get("marks", ()) if mark["type"] == "language")
+        found = (
+            mark["attrs"]["language"]
+            for first, last, node in self.runs
+            if first < end and start < last
+            for mark in node.get("marks", ())
+            if mark["type"] == "language"
+        )
         return next(found, self.language)
 
     def is_code(self, start: int, end: int) -> bool:
-        return any(first < end and start < last and any(mark["type"] == "code" for mark in node.get("marks", ())) for first, last, node in self.runs)
+        return any(
+            first < end and start < last and any(mark["type"] == "code" for mark in node.get("marks", ()))
+            for first, last, node in self.runs
+        )
 
     def is_plain(self, start: int, end: int) -> bool:
         """Whether a stretch holds no code and no address, and is not marked as of another language."""
         return not any(
-            first < end and start < last and any(mark["type"] in ("code", "language") for mark in node.get("marks", ())) for first, last, node in self.runs
+            first < end
+            and start < last
+            and any(mark["type"] in ("code", "language") for mark in node.get("marks", ()))
+            for first, last, node in self.runs
         )
-
 
     def links(self) -> Iterator[Link]:
         """The links in it, each with all its words."""
@@ -52,7 +63,14 @@ class Passage:
                 yield current
                 current = None
             if href:
-                current = Link(self.path, current.start if current else start, end, (current.words if current else "") + plain(node), href, bool(attrs.get("paid")))
+                current = Link(
+                    self.path,
+                    current.start if current else start,
+                    end,
+                    (current.words if current else "") + plain(node),
+                    href,
+                    bool(attrs.get("paid")),
+                )
         if current:
             yield current
 
@@ -183,7 +201,11 @@ class Material:
     @cached_property
     def passages(self) -> tuple[Passage, ...]:
         """Every block of words, in reading order."""
-        return tuple(passage for at, block in enumerate(self.document.get("content", ())) for passage in passages_of(block, (at,), self.language))
+        return tuple(
+            passage
+            for at, block in enumerate(self.document.get("content", ()))
+            for passage in passages_of(block, (at,), self.language)
+        )
 
     @cached_property
     def nodes(self) -> tuple[tuple[tuple[int, ...], Node], ...]:

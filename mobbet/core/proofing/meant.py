@@ -67,7 +67,11 @@ def own_posts(posts: Iterable[OwnPost], language: str = "en") -> Own:
                 runs.setdefault(words[at : at + length], []).append(post)
     for tag, found in bearers.items():
         words = telling(tag, language)
-        if len(words) >= LEAST and len(found) <= SHARED_BY and set(words) <= set(telling(found[0].title, language)):
+        if (
+            len(words) >= LEAST
+            and len(found) <= SHARED_BY
+            and set(words) <= set(telling(found[0].title, language))
+        ):
             runs.setdefault(words, []).append(found[0])
     index: dict[str, list[tuple[tuple[str, ...], OwnPost]]] = {}
     for words, found in runs.items():
@@ -81,7 +85,9 @@ def meant_in(text: str, own: Own, language: str = "en") -> Iterator[tuple[int, i
     words, at = _forms(text, language), 0
     while at < len(words):
         step = 1
-        for run, post in sorted(own.runs.get(words[at][2], ()) if words[at][2] else (), key=lambda pair: -len(pair[0])):
+        for run, post in sorted(
+            own.runs.get(words[at][2], ()) if words[at][2] else (), key=lambda pair: -len(pair[0])
+        ):
             last = _last(words, at, run)
             if last is not None and post.number != own.but:
                 yield words[at][0], words[last][1], post
@@ -94,7 +100,10 @@ def meant_in(text: str, own: Own, language: str = "en") -> Iterator[tuple[int, i
 def _forms(text: str, language: str) -> tuple[tuple[int, int, str], ...]:
     """(start, end, simplest form) of the words of a passage; little words have no form. Kept, since a text is read again after every change."""
     little = LITTLE_WORDS.get(language[:2], LITTLE_WORDS["en"]) | PALE
-    return tuple((match.start(), match.end(), "" if match[0].lower() in little else singular(folded(match[0]))) for match in WORD.finditer(text))
+    return tuple(
+        (match.start(), match.end(), "" if match[0].lower() in little else singular(folded(match[0])))
+        for match in WORD.finditer(text)
+    )
 
 
 def _last(words: tuple[tuple[int, int, str], ...], at: int, run: tuple[str, ...]) -> int | None:

@@ -46,7 +46,11 @@ def _parted(block: Node, start: int, end: int) -> tuple[list[Node], list[Node], 
             parts[0 if last <= start else 1 if at < end else 2].append(child)
         else:
             for part, (first, until) in enumerate(((at, start), (start, end), (end, last))):
-                piece = words[max(first, at) - at : max(0, min(until, last) - at)] if first < last and until > at else ""
+                piece = (
+                    words[max(first, at) - at : max(0, min(until, last) - at)]
+                    if first < last and until > at
+                    else ""
+                )
                 if piece:
                     parts[part].append({**child, "text": piece})
         at = last
@@ -58,7 +62,11 @@ def _parted(block: Node, start: int, end: int) -> tuple[list[Node], list[Node], 
 def _put(block: Node, parts: list[Node]) -> None:
     joined: list[Node] = []
     for node in parts:
-        if joined and node["type"] == "text" == joined[-1]["type"] and node.get("marks") == joined[-1].get("marks"):
+        if (
+            joined
+            and node["type"] == "text" == joined[-1]["type"]
+            and node.get("marks") == joined[-1].get("marks")
+        ):
             joined[-1] = {**joined[-1], "text": joined[-1]["text"] + node["text"]}
         else:
             joined.append(node)
@@ -74,7 +82,11 @@ def _replace(document: Node, operation: dict[str, Any]) -> None:
 
 def _replaced(block: Node, start: int, end: int, text: str) -> None:
     before, inside, after = _parted(block, start, end)
-    marks = next((node["marks"] for node in inside or before[-1:] if node.get("marks")), None) if inside or before else None
+    marks = (
+        next((node["marks"] for node in inside or before[-1:] if node.get("marks")), None)
+        if inside or before
+        else None
+    )
     shared = [mark for mark in marks or () if all(mark in node.get("marks", ()) for node in inside)]
     put = [{"type": "text", "text": text, **({"marks": shared} if shared else {})}] if text else []
     _put(block, [*before, *put, *after])
@@ -96,7 +108,10 @@ def _set(document: Node, operation: dict[str, Any]) -> None:
 
 def _heading(document: Node, operation: dict[str, Any]) -> None:
     block = _at(document, operation["path"])
-    words = [{key: value for key, value in node.items() if key != "marks"} | _without(node, "strong") for node in block.get("content", ())]
+    words = [
+        {key: value for key, value in node.items() if key != "marks"} | _without(node, "strong")
+        for node in block.get("content", ())
+    ]
     block.clear()
     block.update({"type": "heading", "attrs": {"level": operation["level"]}, "content": words})
 
@@ -114,7 +129,13 @@ def _link(document: Node, operation: dict[str, Any]) -> None:
 
 
 def _paid(document: Node, operation: dict[str, Any]) -> None:
-    _marked(document, operation, lambda mark: {"type": "link", "attrs": {**mark["attrs"], "paid": operation["value"]}} if mark else None)
+    _marked(
+        document,
+        operation,
+        lambda mark: (
+            {"type": "link", "attrs": {**mark["attrs"], "paid": operation["value"]}} if mark else None
+        ),
+    )
 
 
 def _marked(document: Node, operation: dict[str, Any], change: Callable[[Node | None], Node | None]) -> None:

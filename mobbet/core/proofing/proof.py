@@ -22,11 +22,19 @@ class Proof:
         found = [mark for passage in material.passages for mark in self._of_passage(passage, material)]
         for check in OF_WHOLE:
             found += check.run(material)
-        return sorted(found, key=lambda mark: (mark.path, mark.start, GRAVITIES.index(mark.gravity), mark.check))
+        return sorted(
+            found, key=lambda mark: (mark.path, mark.start, GRAVITIES.index(mark.gravity), mark.check)
+        )
 
     def _of_passage(self, passage: Passage, material: Material) -> list[Mark]:
         """The marks of a block of words, wherever in the document it stands now."""
-        key = (passage.text, passage.language, material.rules, passage.node["type"], tuple((start, end, str(node.get("marks", ""))) for start, end, node in passage.runs))
+        key = (
+            passage.text,
+            passage.language,
+            material.rules,
+            passage.node["type"],
+            tuple((start, end, str(node.get("marks", ""))) for start, end, node in passage.runs),
+        )
         if key not in self._kept:
             if len(self._kept) >= MOST_KEPT:
                 self._kept.clear()
@@ -36,5 +44,8 @@ class Proof:
 
 
 def _placed(mark: Mark, path: tuple[int, ...]) -> Mark:
-    mends = tuple(replace(mend, operation={**mend.operation, "path": list(path)}) if "path" in mend.operation else mend for mend in mark.mends)
+    mends = tuple(
+        replace(mend, operation={**mend.operation, "path": list(path)}) if "path" in mend.operation else mend
+        for mend in mark.mends
+    )
     return replace(mark, path=path, mends=mends)

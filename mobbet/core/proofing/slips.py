@@ -17,7 +17,21 @@ LONGEST = 24
 MOST = 6
 _VOWELS = frozenset("aeiouy")
 _ALIKE = frozenset(map(frozenset, ("sc", "sz", "ck", "fv", "td", "mn", "bp", "gj")))
-_ENDINGS = (("ically", "icly"), ("tainance", "tenance"), ("ious", "eous"), ("cion", "tion"), ("sion", "tion"), ("ough", "augh"), ("unge", "ngue"), ("f", "ph"), ("us", "ous"), ("all", "al"), ("full", "ful"), ("ei", "ie"), ("ie", "ei"))
+_ENDINGS = (
+    ("ically", "icly"),
+    ("tainance", "tenance"),
+    ("ious", "eous"),
+    ("cion", "tion"),
+    ("sion", "tion"),
+    ("ough", "augh"),
+    ("unge", "ngue"),
+    ("f", "ph"),
+    ("us", "ous"),
+    ("all", "al"),
+    ("full", "ful"),
+    ("ei", "ie"),
+    ("ie", "ei"),
+)
 
 
 def words_near(word: str, knows: Callable[[str], bool], language: str = "en") -> list[str]:
@@ -30,7 +44,9 @@ def words_near(word: str, knows: Callable[[str], bool], language: str = "en") ->
     for cost, other in slips_of(bare):
         if other != bare and (other not in costs or cost < costs[other]):
             costs[other] = cost
-    found = [(cost - (other in common), other) for other, cost in costs.items() if len(other) > 1 and knows(other)]
+    found = [
+        (cost - (other in common), other) for other, cost in costs.items() if len(other) > 1 and knows(other)
+    ]
     return [other.capitalize() if word[0].isupper() else other for _, other in sorted(found)[:MOST]]
 
 
@@ -47,7 +63,10 @@ def slips_of(word: str) -> Iterator[tuple[float, str]]:
     for at in range(len(word) + 1):
         for letter in LETTERS:
             is_double = letter in word[max(0, at - 1) : at + 1]
-            yield (0.9 if is_double else 1.3 if letter in _VOWELS or letter == "h" else 1.5 + (at == 0)), word[:at] + letter + word[at:]
+            yield (
+                (0.9 if is_double else 1.3 if letter in _VOWELS or letter == "h" else 1.5 + (at == 0)),
+                word[:at] + letter + word[at:],
+            )
     for wrong, right in _ENDINGS:
         if wrong in word:
             yield 1.4, word.replace(wrong, right, 1)

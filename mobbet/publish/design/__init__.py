@@ -31,8 +31,15 @@ def _asset(name: str, type: str, body: bytes) -> Asset:
 
 def _style(fonts: dict[str, Asset]) -> Asset:
     """The style sheet: fonts, page and text, with the fonts' addresses by content."""
-    source = "\n".join((FOLDER / name).read_text() for name in ("fonts.css", "page.css", "palette.css", "palette-dark.css", "text.css"))
-    source = re.sub(r"url\(([\w-]+\.woff2)\)", lambda match: f"url({fonts[match.group(1)].path.rsplit('/', 1)[1]})", source)
+    source = "\n".join(
+        (FOLDER / name).read_text()
+        for name in ("fonts.css", "page.css", "palette.css", "palette-dark.css", "text.css")
+    )
+    source = re.sub(
+        r"url\(([\w-]+\.woff2)\)",
+        lambda match: f"url({fonts[match.group(1)].path.rsplit('/', 1)[1]})",
+        source,
+    )
     return _asset("site.css", "text/css; charset=utf-8", _small(source))
 
 
@@ -43,7 +50,10 @@ def _small(source: str) -> bytes:
 
 
 def _load() -> tuple[Asset, ...]:
-    fonts = {path.name: _asset(path.name, "font/woff2", path.read_bytes()) for path in sorted(FOLDER.glob("*.woff2"))}
+    fonts = {
+        path.name: _asset(path.name, "font/woff2", path.read_bytes())
+        for path in sorted(FOLDER.glob("*.woff2"))
+    }
     icon = _asset("icon.svg", "image/svg+xml", (FOLDER / "icon.svg").read_bytes())
     media = _asset("media.css", "text/css; charset=utf-8", _small((FOLDER / "media.css").read_text()))
     script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())

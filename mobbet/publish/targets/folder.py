@@ -52,7 +52,11 @@ def begin(folder: Path) -> set[str]:
         raise Refused(f"{folder} is a file; name a folder.")
     listing = folder / LIST
     if listing.exists():
-        return {name for name in json.loads(listing.read_text()) if isinstance(name, str) and (folder / name).resolve().is_relative_to(folder.resolve())}
+        return {
+            name
+            for name in json.loads(listing.read_text())
+            if isinstance(name, str) and (folder / name).resolve().is_relative_to(folder.resolve())
+        }
     if any(folder.iterdir()):
         raise Refused(f"{folder} holds files that Mobbet did not write; name an empty or a new folder.")
     return set()
@@ -121,7 +125,11 @@ class Folder:
             _remove(self._folder, names)
 
     def fingerprints(self) -> dict[str, str]:
-        return {str(file.relative_to(self._folder)): self.fingerprint(file.read_bytes()) for file in self._folder.rglob("*") if file.is_file() and not file.name.startswith(".")}
+        return {
+            str(file.relative_to(self._folder)): self.fingerprint(file.read_bytes())
+            for file in self._folder.rglob("*")
+            if file.is_file() and not file.name.startswith(".")
+        }
 
     def fingerprint(self, body: bytes) -> str:
         return hashlib.sha256(body).hexdigest()

@@ -27,7 +27,9 @@ class ObjectStore:
         if not credentials.access or not credentials.secret:
             raise Refused(f"The store of {place.host} asks for an access key and its secret; type both.")
         self._bucket, self._prefix = place.host, f"{place.path}/" if place.path else ""
-        self._client = object_store(endpoint_of(place), place.region, credentials.access, credentials.secret, AT_ONCE)
+        self._client = object_store(
+            endpoint_of(place), place.region, credentials.access, credentials.secret, AT_ONCE
+        )
 
     def put(self, files: Iterable[File], done: Callable[[File], None]) -> None:
         with ThreadPoolExecutor(AT_ONCE) as pool:
@@ -42,17 +44,36 @@ class ObjectStore:
 
     def _put(self, file: File) -> None:
         more = {"WebsiteRedirectLocation": file.leads_to} if file.leads_to else {}
-        self._try(lambda: self._client.put_object(Bucket=self._bucket, Key=self._prefix + file.name, Body=file.read(), ContentType=file.type, CacheControl=file.keep, **more))
+        self._try(
+            lambda: self._client.put_object(
+                Bucket=self._bucket,
+                Key=self._prefix + file.name,
+                Body=file.read(),
+                ContentType=file.type,
+                CacheControl=file.keep,
+                **more,
+            )
+        )
 
     def remove(self, names: Iterable[str]) -> None:
         keys = [{"Key": self._prefix + name} for name in names]
         for at in range(0, len(keys), REMOVE_AT_ONCE):
-            self._try(lambda at=at: self._client.delete_objects(Bucket=self._bucket, Delete={"Objects": keys[at : at + REMOVE_AT_ONCE], "Quiet": True}))
+            self._try(
+                lambda at=at: self._client.delete_objects(
+                    Bucket=self._bucket, Delete={"Objects": keys[at : at + REMOVE_AT_ONCE], "Quiet": True}
+                )
+            )
 
     def fingerprints(self) -> dict[str, str]:
         def look() -> dict[str, str]:
-            pages = self._client.get_paginator("list_objects_v2").paginate(Bucket=self._bucket, Prefix=self._prefix)
-            return {one["Key"][len(self._prefix) :]: one["ETag"].strip('"') for page in pages for one in page.get("Contents", ())}
+            pages = self._client.get_paginator("list_objects_v2").paginate(
+                Bucket=self._bucket, Prefix=self._prefix
+            )
+            return {
+                one["Key"][len(self._prefix) :]: one["ETag"].strip('"')
+                for page in pages
+                for one in page.get("Contents", ())
+            }
 
         return self._try(look)
 

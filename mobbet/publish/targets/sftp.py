@@ -28,15 +28,31 @@ class Sftp:
 
     def __init__(self, place: Place, allowed: Allowed, credentials: Credentials) -> None:
         """Raises Refused without a way to sign in or to know the machine, BadInput for one inside the network that the operator did not name."""
-        options = {"username": place.user, "known_hosts": _known(place, allowed, credentials), "host_key_alias": place.host, **_proof(place, allowed, credentials)}
+        options = {
+            "username": place.user,
+            "known_hosts": _known(place, allowed, credentials),
+            "host_key_alias": place.host,
+            **_proof(place, allowed, credentials),
+        }
         address = machine(place.host, place.port, place.host in allowed.machines)
         self._host, self._folder = place.host, place.path
-        self._loop = asyncio.new_event_loop()  # in a thread of its own: whoever sends may be in a loop already
+        self._loop = (
+            asyncio.new_event_loop()
+        )  # in a thread of its own: whoever sends may be in a loop already
         self._thread = threading.Thread(target=self._loop.run_forever, name="sftp", daemon=True)
         self._thread.start()
         self._made: set[str] = set()
         try:
-            self._connection = self._wait(shell(address, place.port, connect_timeout=PATIENCE, login_timeout=PATIENCE, keepalive_interval=10, **options))
+            self._connection = self._wait(
+                shell(
+                    address,
+                    place.port,
+                    connect_timeout=PATIENCE,
+                    login_timeout=PATIENCE,
+                    keepalive_interval=10,
+                    **options,
+                )
+            )
             self._client = self._wait(self._connection.start_sftp_client())
         except Broken:
             self._end()
@@ -80,7 +96,11 @@ class Sftp:
             if await self._client.exists(path):
                 await self._client.remove(path)
             folder = posixpath.dirname(path)
-            while folder != self._folder and await self._client.isdir(folder) and set(await self._client.listdir(folder)) <= {".", ".."}:
+            while (
+                folder != self._folder
+                and await self._client.isdir(folder)
+                and set(await self._client.listdir(folder)) <= {".", ".."}
+            ):
                 await self._client.rmdir(folder)
                 self._made.discard(folder)
                 folder = posixpath.dirname(folder)
@@ -125,7 +145,7 @@ class Sftp:
     def _wait(self, work: Coroutine[Any, Any, Any]) -> Any:
         try:
             return asyncio.run_coroutine_threadsafe(_done(work), self._loop).result()
-        except (OSError, asyncssh.Error, asyncio.TimeoutError) as error:
+        except (TimeoutError, OSError, asyncssh.Error) as error:
             raise Broken(f"{self._host} did not take it ({_why(error)}).") from None
 
 
@@ -136,7 +156,11 @@ async def _done(work: Coroutine[Any, Any, Any]) -> Any:
 
 def _why(error: Exception) -> str:
     """The reason without anything that the machine sent."""
-    known = {asyncssh.PermissionDenied: "it does not let this person in", asyncssh.HostKeyNotVerifiable: "its host key is another one", TimeoutError: "it does not answer"}
+    known = {
+        asyncssh.PermissionDenied: "it does not let this person in",
+        asyncssh.HostKeyNotVerifiable: "its host key is another one",
+        TimeoutError: "it does not answer",
+    }
     return next((words for kind, words in known.items() if isinstance(error, kind)), type(error).__name__)
 
 
@@ -147,7 +171,9 @@ def _known(place: Place, allowed: Allowed, credentials: Credentials) -> asyncssh
     name = place.known_hosts or "known_hosts"
     text = _file_of(allowed, name)
     if text is None:
-        raise Refused(f"The host key of {place.host} is not known; paste its public key, as ssh-keyscan prints it.")
+        raise Refused(
+            f"The host key of {place.host} is not known; paste its public key, as ssh-keyscan prints it."
+        )
     return asyncssh.import_known_hosts(text)
 
 
@@ -155,7 +181,11 @@ def _proof(place: Place, allowed: Allowed, credentials: Credentials) -> dict[str
     """What lets Mobbet in: a key of the operator's folder, or the private key or the password that its owner gave."""
     text = _file_of(allowed, place.key) if place.key else credentials.secret
     if not text:
-        raise Refused(f"{place.host} asks for a password or a private key; type one." if not place.key else f"There is no key “{place.key}” in the operator’s folder of keys.")
+        raise Refused(
+            f"{place.host} asks for a password or a private key; type one."
+            if not place.key
+            else f"There is no key “{place.key}” in the operator’s folder of keys."
+        )
     if "PRIVATE KEY" not in text[:100]:
         return {"password": text.strip(), "client_keys": None}
     try:

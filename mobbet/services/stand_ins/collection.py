@@ -41,14 +41,20 @@ class HarbourPictures:
 
     def search(self, words: str) -> list[Offered]:
         wanted = words.casefold().split()
-        return [one for one in self._all.values() if all(word.rstrip("s") in f"{one.title} {one.credit} {one.thumb}".casefold() for word in wanted)]
+        return [
+            one
+            for one in self._all.values()
+            if all(word.rstrip("s") in f"{one.title} {one.credit} {one.thumb}".casefold() for word in wanted)
+        ]
 
     def find(self, id: str) -> Offered | None:
         return self._all.get(id)
 
     def take(self, id: str) -> Fetched:
         one = self._known(id)
-        return Fetched(one.page, f"{one.title.replace(',', '').replace(' ', '-').lower()}.jpg", draw(one.thumb, int(id)))
+        return Fetched(
+            one.page, f"{one.title.replace(',', '').replace(' ', '-').lower()}.jpg", draw(one.thumb, int(id))
+        )
 
     def small(self, id: str) -> bytes:
         one = self._known(id)

@@ -28,42 +28,116 @@ def draw(subject: str, seed: int, width: int = 1600, height: int = 1067) -> byte
     return out.getvalue()
 
 
-def _boat(pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str) -> None:
-    pen.polygon([(x - 1.5 * unit, y - 0.3 * unit), (x + 1.5 * unit, y - 0.3 * unit), (x + 1.1 * unit, y + 0.4 * unit), (x - 1.1 * unit, y + 0.4 * unit)], fill=dark)
+def _boat(
+    pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str
+) -> None:
+    pen.polygon(
+        [
+            (x - 1.5 * unit, y - 0.3 * unit),
+            (x + 1.5 * unit, y - 0.3 * unit),
+            (x + 1.1 * unit, y + 0.4 * unit),
+            (x - 1.1 * unit, y + 0.4 * unit),
+        ],
+        fill=dark,
+    )
     pen.line([(x, y - 0.3 * unit), (x, y - 2.6 * unit)], fill=dark, width=max(2, int(unit / 12)))
-    pen.polygon([(x + 0.1 * unit, y - 2.5 * unit), (x + 1.3 * unit, y - 0.5 * unit), (x + 0.1 * unit, y - 0.5 * unit)], fill=bright)
+    pen.polygon(
+        [
+            (x + 0.1 * unit, y - 2.5 * unit),
+            (x + 1.3 * unit, y - 0.5 * unit),
+            (x + 0.1 * unit, y - 0.5 * unit),
+        ],
+        fill=bright,
+    )
 
 
-def _lamp(pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str) -> None:
+def _lamp(
+    pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str
+) -> None:
     wide = max(3, int(unit / 7))
     pen.rounded_rectangle((x - unit, y - 0.2 * unit, x + unit, y + 0.15 * unit), 10, fill=dark)
-    pen.line([(x, y - 0.2 * unit), (x - 0.9 * unit, y - 1.5 * unit), (x + 0.5 * unit, y - 2.4 * unit)], fill=dark, width=wide, joint="curve")
-    pen.polygon([(x + 0.2 * unit, y - 2.9 * unit), (x + 1.5 * unit, y - 2.0 * unit), (x + 0.7 * unit, y - 1.4 * unit), (x - 0.1 * unit, y - 2.2 * unit)], fill=bright)
+    pen.line(
+        [(x, y - 0.2 * unit), (x - 0.9 * unit, y - 1.5 * unit), (x + 0.5 * unit, y - 2.4 * unit)],
+        fill=dark,
+        width=wide,
+        joint="curve",
+    )
+    pen.polygon(
+        [
+            (x + 0.2 * unit, y - 2.9 * unit),
+            (x + 1.5 * unit, y - 2.0 * unit),
+            (x + 0.7 * unit, y - 1.4 * unit),
+            (x - 0.1 * unit, y - 2.2 * unit),
+        ],
+        fill=bright,
+    )
 
 
-def _clock(pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str) -> None:
+def _clock(
+    pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str
+) -> None:
     middle, wide = y - 1.4 * unit, max(3, int(unit / 10))
-    pen.ellipse((x - 1.3 * unit, middle - 1.3 * unit, x + 1.3 * unit, middle + 1.3 * unit), fill="#fffdf6", outline=dark, width=wide)
-    pen.line([(x, middle - 0.9 * unit), (x, middle), (x + 0.6 * unit, middle + 0.3 * unit)], fill=bright, width=wide)
+    pen.ellipse(
+        (x - 1.3 * unit, middle - 1.3 * unit, x + 1.3 * unit, middle + 1.3 * unit),
+        fill="#fffdf6",
+        outline=dark,
+        width=wide,
+    )
+    pen.line(
+        [(x, middle - 0.9 * unit), (x, middle), (x + 0.6 * unit, middle + 0.3 * unit)],
+        fill=bright,
+        width=wide,
+    )
 
 
-def _gull(pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str) -> None:
+def _gull(
+    pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str
+) -> None:
     for step, size in ((0, 1.0), (1.9, 0.7), (-1.7, 0.55)):
         left, top, span = x + step * unit, y - (2.3 - 0.3 * step) * unit, size * unit
-        pen.arc((left - span, top - span / 2, left, top + span / 2), 200, 340, fill=dark, width=max(3, int(unit / 11)))
-        pen.arc((left, top - span / 2, left + span, top + span / 2), 200, 340, fill=dark, width=max(3, int(unit / 11)))
+        pen.arc(
+            (left - span, top - span / 2, left, top + span / 2),
+            200,
+            340,
+            fill=dark,
+            width=max(3, int(unit / 11)),
+        )
+        pen.arc(
+            (left, top - span / 2, left + span, top + span / 2),
+            200,
+            340,
+            fill=dark,
+            width=max(3, int(unit / 11)),
+        )
 
 
-def _rope(pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str) -> None:
+def _rope(
+    pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str
+) -> None:
     for turn in range(6):
         size = (1.5 - 0.2 * turn) * unit
-        pen.ellipse((x - size, y - 0.2 * unit - size / 2, x + size, y - 0.2 * unit + size / 2), outline=bright if turn % 2 else dark, width=max(4, int(unit / 8)))
+        pen.ellipse(
+            (x - size, y - 0.2 * unit - size / 2, x + size, y - 0.2 * unit + size / 2),
+            outline=bright if turn % 2 else dark,
+            width=max(4, int(unit / 8)),
+        )
 
 
-def _window(pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str) -> None:
-    pen.rectangle((x - 1.3 * unit, y - 2.9 * unit, x + 1.3 * unit, y - 0.3 * unit), fill=bright, outline=dark, width=max(4, int(unit / 8)))
+def _window(
+    pen: ImageDraw.ImageDraw, x: float, y: float, unit: float, dark: str, bright: str, sky: str
+) -> None:
+    pen.rectangle(
+        (x - 1.3 * unit, y - 2.9 * unit, x + 1.3 * unit, y - 0.3 * unit),
+        fill=bright,
+        outline=dark,
+        width=max(4, int(unit / 8)),
+    )
     pen.line([(x, y - 2.9 * unit), (x, y - 0.3 * unit)], fill=dark, width=max(3, int(unit / 12)))
-    pen.line([(x - 1.3 * unit, y - 1.6 * unit), (x + 1.3 * unit, y - 1.6 * unit)], fill=dark, width=max(3, int(unit / 12)))
+    pen.line(
+        [(x - 1.3 * unit, y - 1.6 * unit), (x + 1.3 * unit, y - 1.6 * unit)],
+        fill=dark,
+        width=max(3, int(unit / 12)),
+    )
 
 
 _SUBJECTS = {"boat": _boat, "lamp": _lamp, "clock": _clock, "gull": _gull, "rope": _rope, "window": _window}

@@ -18,7 +18,9 @@ _ROWS = (
     ("gull", _QUAY, "harbour-at-five", "The harbour at five in the morning", "Marit Loew", 920), ("boat", _QUAY, "engine-cold-start", "An engine started cold", "Yusuf Arden", 48),
     ("clock", _QUAY, "nine-clocks", "Nine clocks, not together", "Edda Rusk", 277), ("window", _QUAY, "rain-on-glass", "Rain on the sail loft’s window", "Bento Salgado", 1180),
 )  # fmt: skip
-BY_ADDRESS = {f"{start}{slug}": (subject, title, by, seconds) for subject, start, slug, title, by, seconds in _ROWS}
+BY_ADDRESS = {
+    f"{start}{slug}": (subject, title, by, seconds) for subject, start, slug, title, by, seconds in _ROWS
+}
 
 
 class MadeUpHosts:
@@ -26,12 +28,18 @@ class MadeUpHosts:
 
     def search(self, words: str) -> list[OfferedVideo]:
         wanted = words.casefold().split()
-        rows = (OfferedVideo(address, title, by, seconds) for address, (subject, title, by, seconds) in BY_ADDRESS.items() if all(word in f"{title} {by} {subject}".casefold() for word in wanted))
+        rows = (
+            OfferedVideo(address, title, by, seconds)
+            for address, (subject, title, by, seconds) in BY_ADDRESS.items()
+            if all(word in f"{title} {by} {subject}".casefold() for word in wanted)
+        )
         return list(rows)
 
     def tell(self, found: Found) -> Told:
         row = BY_ADDRESS.get(found.address)
         if row is None:
-            raise BadInput(f"{found.provider.name} has nothing at “{found.address}”; check the address.", "address")
+            raise BadInput(
+                f"{found.provider.name} has nothing at “{found.address}”; check the address.", "address"
+            )
         subject, title, by, seconds = row
         return Told(title, by, 640, 360, draw(subject, seconds, 1280, 720))

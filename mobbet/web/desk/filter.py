@@ -30,7 +30,12 @@ STATES = {
     states.WITHDRAWN: "what was withdrawn", states.SET_ASIDE: "what is set aside",
 }  # fmt: skip
 MARKS = {"": "any marks", "unsettled": "marks to settle", "clear": "nothing to settle"}
-ORDERS = {"newest": "newest first", "oldest": "oldest first", "untouched": "longest untouched first", "touched": "last changed first"}
+ORDERS = {
+    "newest": "newest first",
+    "oldest": "oldest first",
+    "untouched": "longest untouched first",
+    "touched": "last changed first",
+}
 
 
 @dataclass(frozen=True)
@@ -77,13 +82,46 @@ def sentence_of(workshop: Workshop, person: Person, blog: Blog, chosen: Filter) 
     """The sentence with its choices, and the filters this person kept."""
     subjects = category_subjects(workshop, blog)
     members = people.of_blog(workshop.db, blog.id)
-    authors = [Choice(_value(0, chosen), "anyone", not chosen.author), *(Choice(_value(one.id, chosen), "me" if one.id == person.id else one.name, one.id == chosen.author) for one in members)]
-    categories = [Choice("", "any category"), *(Choice(str(one.id), f"{'– ' * depth}{one.name}, and what is below", one.id == chosen.category) for depth, one in tree(subjects.values()))]
-    kept = [KeptView(number, name, f"{to_desk.desk(blog.slug)}?{query}", query == chosen.query) for number, name, query in views.of(workshop.db, blog.id, person.id)]
+    authors = [
+        Choice(_value(0, chosen), "anyone", not chosen.author),
+        *(
+            Choice(_value(one.id, chosen), "me" if one.id == person.id else one.name, one.id == chosen.author)
+            for one in members
+        ),
+    ]
+    categories = [
+        Choice("", "any category"),
+        *(
+            Choice(str(one.id), f"{'– ' * depth}{one.name}, and what is below", one.id == chosen.category)
+            for depth, one in tree(subjects.values())
+        ),
+    ]
+    kept = [
+        KeptView(number, name, f"{to_desk.desk(blog.slug)}?{query}", query == chosen.query)
+        for number, name, query in views.of(workshop.db, blog.id, person.id)
+    ]
     by = next((one.name for one in members if one.id == chosen.author), "")
-    told = ", ".join(filter(None, (STATES[chosen.state] if chosen.state else "", path_in_words(subjects, chosen.category) if chosen.category in subjects else "", MARKS[chosen.marks] if chosen.marks else "", f"by {by}" if by and chosen.author != chosen.usual else "")))
+    told = ", ".join(
+        filter(
+            None,
+            (
+                STATES[chosen.state] if chosen.state else "",
+                path_in_words(subjects, chosen.category) if chosen.category in subjects else "",
+                MARKS[chosen.marks] if chosen.marks else "",
+                f"by {by}" if by and chosen.author != chosen.usual else "",
+            ),
+        )
+    )
     return FilterSentence(
-        _choices(STATES, chosen.state), authors, categories, _choices(MARKS, chosen.marks), _choices(ORDERS, chosen.order), chosen.is_usual, chosen.query, kept, told[:LONGEST_NAME]
+        _choices(STATES, chosen.state),
+        authors,
+        categories,
+        _choices(MARKS, chosen.marks),
+        _choices(ORDERS, chosen.order),
+        chosen.is_usual,
+        chosen.query,
+        kept,
+        told[:LONGEST_NAME],
     )
 
 
@@ -100,7 +138,14 @@ def rows(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     """The posts that are as the sentence says."""
     first, total = _page(workshop, blog, chosen, None)
     group = Group(f"{total:,} post{'s' if total != 1 else ''}", first.rows, first.more)
-    return DeskRows([group] if first.rows else [], "", False, False, blog, "" if first.rows else "No post is as the sentence says; change one of its words.")
+    return DeskRows(
+        [group] if first.rows else [],
+        "",
+        False,
+        False,
+        blog,
+        "" if first.rows else "No post is as the sentence says; change one of its words.",
+    )
 
 
 def more(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int]) -> MoreRows:
@@ -108,10 +153,21 @@ def more(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int])
     return _page(workshop, blog, chosen, after)[0]
 
 
-def _page(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int] | None) -> tuple[MoreRows, int]:
-    found, total = finding.page(workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock(), chosen.order, after, PAGE + 1)
-    shown = [row_of(workshop, blog, row) for row in desk_store.by_ids(workshop.db, [number for number, _ in found[:PAGE]])]
-    follows = f"{to_desk.desk_rows(blog.slug)}?{chosen.query}&before={found[PAGE - 1][1]}-{found[PAGE - 1][0]}" if len(found) > PAGE else ""
+def _page(
+    workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int] | None
+) -> tuple[MoreRows, int]:
+    found, total = finding.page(
+        workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock(), chosen.order, after, PAGE + 1
+    )
+    shown = [
+        row_of(workshop, blog, row)
+        for row in desk_store.by_ids(workshop.db, [number for number, _ in found[:PAGE]])
+    ]
+    follows = (
+        f"{to_desk.desk_rows(blog.slug)}?{chosen.query}&before={found[PAGE - 1][1]}-{found[PAGE - 1][0]}"
+        if len(found) > PAGE
+        else ""
+    )
     return MoreRows(shown, follows), total
 
 
@@ -129,7 +185,9 @@ def keep(workshop: Workshop, person: Person, blog: Blog, name: str, query: str) 
     """Keeps a filter under a name. Raises BadInput without one."""
     words = " ".join(name.split())
     if not words or len(words) > LONGEST_NAME:
-        raise BadInput(f"The name has {len(words)} letters; give the list one of 1 to {LONGEST_NAME}.", "name")
+        raise BadInput(
+            f"The name has {len(words)} letters; give the list one of 1 to {LONGEST_NAME}.", "name"
+        )
     with workshop.db.transaction():
         views.keep(workshop.db, blog.id, person.id, words, query[:400])
 

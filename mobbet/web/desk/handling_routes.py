@@ -31,11 +31,25 @@ from mobbet.web.timetable import addresses as to_timetable
 from mobbet.web.timetable.views import view_of_query
 
 router = APIRouter()
-WHENS = {"queue": "in the queue, at the free slots in this order", "": "at the time each has, or now", "now": "now", "at": "at"}
+WHENS = {
+    "queue": "in the queue, at the free slots in this order",
+    "": "at the time each has, or now",
+    "now": "now",
+    "at": "at",
+}
 
 
 @router.get(to_desk.handling.route)
-def show(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Query()] = [], said: str | None = None, at: str = "", up: int = 0) -> Response:  # noqa: B006
+def show(
+    here: Here,
+    me: Me,
+    slug: str,
+    name: str,
+    post: Annotated[list[int], Query()] = [],
+    said: str | None = None,
+    at: str = "",
+    up: int = 0,
+) -> Response:  # noqa: B006
     """The posts, what is asked for, and the footprint once it is known; `up` is a post that is to come one earlier."""
     blog, doing = blog_for(here, me, slug), handling.doing(name)
     post = list(dict.fromkeys(post))
@@ -47,10 +61,14 @@ def show(here: Here, me: Me, slug: str, name: str, post: Annotated[list[int], Qu
     return _tried(here, me, blog, name, post, said or "", at)
 
 
-def _tried(here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str, at: str) -> Response:
+def _tried(
+    here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str, at: str
+) -> Response:
     try:
         words = _said(said, at)
-        effect = effects.effect_of(here, blog, lambda: handling.handle(here, me, blog.slug, name, numbers, words))
+        effect = effects.effect_of(
+            here, blog, lambda: handling.handle(here, me, blog.slug, name, numbers, words)
+        )
     except Refused as error:
         return _page(here, me, blog, name, numbers, said, at, problem=str(error))
     fields = [*(("post", str(number)) for number in numbers), ("said", said), ("at", at)]
@@ -65,11 +83,19 @@ def undo(here: Here, me: Me, slug: str, number: int, back: Text = "") -> Respons
     """Undoes a change, and goes back to the desk, or to the view of the timetable that `back` names (`timetable?view=month`)."""
     undoing.undo(here, me, slug, number)
     publication.publish(here, blog_for(here, me, slug), person=me, why="a change was undone")
-    return see_other(to_timetable.timetable(slug, done=number, **dict(parse_qsl(view_of_query(back.partition("?")[2]).query))) if back.startswith("timetable") else to_desk.desk(slug, done=number))
+    return see_other(
+        to_timetable.timetable(
+            slug, done=number, **dict(parse_qsl(view_of_query(back.partition("?")[2]).query))
+        )
+        if back.startswith("timetable")
+        else to_desk.desk(slug, done=number)
+    )
 
 
 @router.post(to_desk.handling.route)
-def handle(here: Here, me: Me, slug: str, name: str, post: Numbers = [], said: Text = "", at: Text = "") -> Response:  # noqa: B006
+def handle(
+    here: Here, me: Me, slug: str, name: str, post: Numbers = [], said: Text = "", at: Text = ""
+) -> Response:  # noqa: B006
     blog = blog_for(here, me, slug)
     try:
         done = handling.handle(here, me, slug, name, post, _said(said, at))
@@ -89,7 +115,9 @@ def _page(
     here: Workshop, me: Person, blog: Blog, name: str, numbers: list[int], said: str | None = None, at: str = "", tried: Tried | None = None, answer: Handled | None = None, problem: str = "",
 ) -> Response:  # fmt: skip
     doing = handling.doing(name)
-    chosen = desk.by_ids(here.db, [number for number in dict.fromkeys(numbers) if desk.is_on(here.db, blog.id, number)])
+    chosen = desk.by_ids(
+        here.db, [number for number in dict.fromkeys(numbers) if desk.is_on(here.db, blog.id, number)]
+    )
     numbers = [str(row.id) for row in chosen]
     rows = answer.rows if answer else [(row.title or "No title yet", "") for row in chosen]
     count = f"{len(chosen)} post{'s' if len(chosen) != 1 else ''}"
@@ -104,7 +132,13 @@ def _choices(here: Workshop, me: Person, blog: Blog, asks: str, said: str | None
     if asks == "when":
         return [Choice(value, words, value == said) for value, words in WHENS.items()]
     if asks == "author":
-        return [Choice(str(one.id), one.name, str(one.id) == said) for one in people.of_blog(here.db, blog.id)]
+        return [
+            Choice(str(one.id), one.name, str(one.id) == said) for one in people.of_blog(here.db, blog.id)
+        ]
     if asks == "blog":
-        return [Choice(one.slug, one.name, one.slug == said) for one in blogs.of_person(here.db, me.id) if one.id != blog.id]
+        return [
+            Choice(one.slug, one.name, one.slug == said)
+            for one in blogs.of_person(here.db, me.id)
+            if one.id != blog.id
+        ]
     return []

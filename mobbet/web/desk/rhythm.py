@@ -24,21 +24,48 @@ MOST_ROWS, MOST_NEGLECTED, NEGLECTED = 24, 3, 120
 def drawing_of(workshop: Workshop, blog: Blog, end: date) -> RhythmDrawing:
     """The 53 weeks up to the one of a day."""
     monday = end - timedelta(days=end.weekday(), weeks=WEEKS - 1)
-    first, last = (instant_of_wall(f"{day.isoformat()} 00:00", blog.zone) for day in (monday, monday + timedelta(weeks=WEEKS)))
+    first, last = (
+        instant_of_wall(f"{day.isoformat()} 00:00", blog.zone)
+        for day in (monday, monday + timedelta(weeks=WEEKS))
+    )
     rows = timetable.goings(workshop.db, blog.id, first - 1, last - 1)
-    weeks = by_weeks((Going(instant, local(instant, blog.zone).date(), post, title, category, words) for instant, post, title, category, words in rows), monday, WEEKS)
+    weeks = by_weeks(
+        (
+            Going(instant, local(instant, blog.zone).date(), post, title, category, words)
+            for instant, post, title, category, words in rows
+        ),
+        monday,
+        WEEKS,
+    )
     names = {number: subject.name for number, subject in category_subjects(workshop, blog).items()}
     lines, y = [], TOP
-    for words, part, count in (("Posts", "post", lambda week: week.posts), ("Words", "word", lambda week: week.words)):
+    for words, part, count in (
+        ("Posts", "post", lambda week: week.posts),
+        ("Words", "word", lambda week: week.words),
+    ):
         lines.append(_bars(blog, words, part, [(week, count(week)) for week in weeks], y))
         y += BARS
     totals = {number: sum(week.categories.get(number, 0) for week in weeks) for number in {*names, 0}}
-    subjects = sorted((number for number in names if totals[number]), key=lambda number: (-totals[number], names[number]))[:MOST_ROWS]
+    subjects = sorted(
+        (number for number in names if totals[number]), key=lambda number: (-totals[number], names[number])
+    )[:MOST_ROWS]
     y += 8
     for number in [*subjects, *([0] if totals[0] else [])]:
-        lines.append(_cells(blog, names.get(number, "no category"), names.get(number), [(week, week.categories.get(number, 0)) for week in weeks], y))
+        lines.append(
+            _cells(
+                blog,
+                names.get(number, "no category"),
+                names.get(number),
+                [(week, week.categories.get(number, 0)) for week in weeks],
+                y,
+            )
+        )
         y += ROW
-    months = [(round(LEFT + at * STEP, 1), MONTHS[week.monday.month - 1][:3]) for at, week in enumerate(weeks) if week.monday.day <= 7]
+    months = [
+        (round(LEFT + at * STEP, 1), MONTHS[week.monday.month - 1][:3])
+        for at, week in enumerate(weeks)
+        if week.monday.day <= 7
+    ]
     return RhythmDrawing(WIDTH, y + 6, months, lines, _sentence(weeks), _neglected(workshop, blog, names))
 
 
@@ -49,41 +76,75 @@ def _bars(blog: Blog, name: str, part: str, counts: list[tuple[Week, int]], top:
         height = round((BARS - 24) * count / most + (2 if count else 0), 1)
         if count:
             cells.append(_cell(blog, at, week, count, part, "", top + BARS - 8 - height, height, 4))
-    return RhythmRow(name, top + BARS - 12, f"{sum(count for _, count in counts):,}", cells, [], top + BARS - 8)
+    return RhythmRow(
+        name, top + BARS - 12, f"{sum(count for _, count in counts):,}", cells, [], top + BARS - 8
+    )
 
 
-def _cells(blog: Blog, name: str, category: str | None, counts: list[tuple[Week, int]], top: int) -> RhythmRow:
-    cells = [_cell(blog, at, week, count, "post", category or "", top, CELL, min(4, count)) for at, (week, count) in enumerate(counts) if count]
+def _cells(
+    blog: Blog, name: str, category: str | None, counts: list[tuple[Week, int]], top: int
+) -> RhythmRow:
+    cells = [
+        _cell(blog, at, week, count, "post", category or "", top, CELL, min(4, count))
+        for at, (week, count) in enumerate(counts)
+        if count
+    ]
     empty = [(round(LEFT + at * STEP, 1), top) for at, (_, count) in enumerate(counts) if not count]
     return RhythmRow(name, top + 13, str(sum(count for _, count in counts)), cells, empty)
 
 
-def _cell(blog: Blog, at: int, week: Week, count: int, part: str, category: str, y: float, height: float, shade: int) -> RhythmCell:
+def _cell(
+    blog: Blog, at: int, week: Week, count: int, part: str, category: str, y: float, height: float, shade: int
+) -> RhythmCell:
     before = (week.monday - timedelta(days=1)).isoformat()
-    query = f"after:{before} before:{(week.monday + timedelta(weeks=1)).isoformat()} is:out is:timetable" + (f' in:"{category}"' if category else "")
+    query = f"after:{before} before:{(week.monday + timedelta(weeks=1)).isoformat()} is:out is:timetable" + (
+        f' in:"{category}"' if category else ""
+    )
     words = f"{count:,} {part}{'s' if count != 1 else ''}{f' in {category}' if category else ''} in the week of {_day(week.monday)}"
-    return RhythmCell(round(LEFT + at * STEP, 1), y, CELL, height, shade, words, f"{to_desk.desk(blog.slug)}?{urlencode({'q': query})}")
+    return RhythmCell(
+        round(LEFT + at * STEP, 1),
+        y,
+        CELL,
+        height,
+        shade,
+        words,
+        f"{to_desk.desk(blog.slug)}?{urlencode({'q': query})}",
+    )
 
 
 def _sentence(weeks: list[Week]) -> str:
     """“47 posts and 21,300 words in a year; 20 weeks had none, 5 of them in a row.”"""
-    posts, words, silent = sum(week.posts for week in weeks), sum(week.words for week in weeks), sum(1 for week in weeks if not week.posts)
+    posts, words, silent = (
+        sum(week.posts for week in weeks),
+        sum(week.words for week in weeks),
+        sum(1 for week in weeks if not week.posts),
+    )
     longest = run = 0
     for week in weeks:
         run = 0 if week.posts else run + 1
         longest = max(longest, run)
-    told = f"{posts:,} post{'s' if posts != 1 else ''} and {words:,} word{'s' if words != 1 else ''} in a year"
+    told = (
+        f"{posts:,} post{'s' if posts != 1 else ''} and {words:,} word{'s' if words != 1 else ''} in a year"
+    )
     if not silent:
         return f"{told}; no week was without one."
-    return f"{told}; {silent} week{'s' if silent != 1 else ''} had none" + (f", {longest} of them in a row." if longest > 1 else ".")
+    return f"{told}; {silent} week{'s' if silent != 1 else ''} had none" + (
+        f", {longest} of them in a row." if longest > 1 else "."
+    )
 
 
 def _neglected(workshop: Workshop, blog: Blog, names: dict[int, str]) -> str:
     """“Nothing in Zips since 3 Feb, in Darning since 11 Jan.”; '' where every subject is looked after."""
     now = workshop.clock()
     last = timetable.last_in_categories(workshop.db, blog.id, sorted(names))
-    old = sorted((instant, number) for number, instant in last.items() if now - instant > NEGLECTED * 86400)[:MOST_NEGLECTED]
-    told = [f"in {names[number]} since {_day(day)} {day.year}" for instant, number in old for day in [local(instant, blog.zone).date()]]
+    old = sorted((instant, number) for number, instant in last.items() if now - instant > NEGLECTED * 86400)[
+        :MOST_NEGLECTED
+    ]
+    told = [
+        f"in {names[number]} since {_day(day)} {day.year}"
+        for instant, number in old
+        for day in [local(instant, blog.zone).date()]
+    ]
     return f"Nothing {', '.join(told)}." if told else ""
 
 

@@ -43,4 +43,12 @@ def rhythm(here: Here, me: Me, slug: str, end: str = "") -> Response:
     later = to_desk.rhythm(slug, (day + A_YEAR).isoformat()) if day < today else ""
     begins = day - timedelta(days=day.weekday()) - A_YEAR
     title = f"{begins.day} {begins:%b} {begins.year} to {day.day} {day:%b} {day.year}"
-    return page(RhythmPage(bar_for(here, me, blog, "desk"), drawing_of(here, blog, day), title, to_desk.rhythm(slug, (day - A_YEAR).isoformat()), later))
+    return page(
+        RhythmPage(
+            bar_for(here, me, blog, "desk"),
+            drawing_of(here, blog, day),
+            title,
+            to_desk.rhythm(slug, (day - A_YEAR).isoformat()),
+            later,
+        )
+    )

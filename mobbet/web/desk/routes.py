@@ -37,19 +37,60 @@ router = APIRouter()
 
 
 @router.get(to_desk.desk.route)
-def desk(here: Here, me: Me, slug: str, q: str = "", state: str = "", author: str = "", category: str = "", marks: str = "", order: str = "", done: str = "") -> Response:
+def desk(
+    here: Here,
+    me: Me,
+    slug: str,
+    q: str = "",
+    state: str = "",
+    author: str = "",
+    category: str = "",
+    marks: str = "",
+    order: str = "",
+    done: str = "",
+) -> Response:
     blog = blog_for(here, me, slug)
-    return _page(here, me, blog, q, read_filter(state, author, category, marks, order, usual_author(here, me, blog)), done=done)
+    return _page(
+        here,
+        me,
+        blog,
+        q,
+        read_filter(state, author, category, marks, order, usual_author(here, me, blog)),
+        done=done,
+    )
 
 
-def _page(here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, problem: str = "", done: str = "") -> Response:
+def _page(
+    here: Workshop, me: Person, blog: Blog, q: str, chosen: Filter, problem: str = "", done: str = ""
+) -> Response:
     headline, subline = desk_rows.sentence(here, blog)
-    rows = desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog, chosen) if chosen.is_plain else desk_filter.rows(here, blog, chosen)
+    rows = (
+        desk_rows.search(here, blog, q)
+        if q.strip()
+        else desk_rows.groups(here, blog, chosen)
+        if chosen.is_plain
+        else desk_filter.rows(here, blog, chosen)
+    )
     count = desk_store.count(here.db, blog.id, chosen.author)
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
     notices = [*([problem] if problem else []), *desk_rows.notices(here, blog)]
     sentence = desk_filter.sentence_of(here, me, blog, chosen)
-    shown = DeskPage(bar_for(here, me, blog, "desk"), headline, subline, strip(here, blog, read_range(here, blog, "", "")), total, rows, sentence, desk_rows.wants(here, me, blog), ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS), desk_store.templates(here.db, blog.id), notices, desk_rows.doings(here, me, blog, chosen.state), desk_rows.told_of(here, me, blog, done), chosen.state == states.SET_ASIDE)
+    shown = DeskPage(
+        bar_for(here, me, blog, "desk"),
+        headline,
+        subline,
+        strip(here, blog, read_range(here, blog, "", "")),
+        total,
+        rows,
+        sentence,
+        desk_rows.wants(here, me, blog),
+        ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS),
+        desk_store.templates(here.db, blog.id),
+        notices,
+        desk_rows.doings(here, me, blog, chosen.state),
+        desk_rows.told_of(here, me, blog, done),
+        chosen.state == states.SET_ASIDE,
+    )
     return page(shown, 422 if problem else 200)
 
 
@@ -66,8 +107,18 @@ def rows(
     if place:
         after = (int(place[1]), int(place[2]))
         name = group if group in desk_rows.GROUPS else "published"
-        return page(desk_rows.more_of(here, blog, name, after, chosen) if chosen.is_plain else desk_filter.more(here, blog, chosen, after))
-    return page(desk_rows.search(here, blog, q) if q.strip() else desk_rows.groups(here, blog, chosen) if chosen.is_plain else desk_filter.rows(here, blog, chosen))
+        return page(
+            desk_rows.more_of(here, blog, name, after, chosen)
+            if chosen.is_plain
+            else desk_filter.more(here, blog, chosen, after)
+        )
+    return page(
+        desk_rows.search(here, blog, q)
+        if q.strip()
+        else desk_rows.groups(here, blog, chosen)
+        if chosen.is_plain
+        else desk_filter.rows(here, blog, chosen)
+    )
 
 
 @router.get(to_desk.peek.route)
@@ -82,7 +133,10 @@ def keep_list(here: Here, me: Me, slug: str, name: Text = "", query: Text = "") 
     """Keeps a filter under a name."""
     blog = blog_for(here, me, slug)
     said = dict(parse_qsl(query))
-    chosen = read_filter(*(said.get(part, "") for part in ("state", "author", "category", "marks", "order")), usual_author(here, me, blog))
+    chosen = read_filter(
+        *(said.get(part, "") for part in ("state", "author", "category", "marks", "order")),
+        usual_author(here, me, blog),
+    )
     try:
         desk_filter.keep(here, me, blog, name, chosen.query)
     except BadInput as error:
@@ -124,7 +178,14 @@ def still_holds(here: Here, me: Me, slug: str, post_id: int) -> Response:
 
 
 @router.post(to_desk.ideas.route)
-def note_idea(here: Here, me: Me, slug: str, title: Text = "", line: Text = "", said: Annotated[str, Query(max_length=300)] = "") -> Response:
+def note_idea(
+    here: Here,
+    me: Me,
+    slug: str,
+    title: Text = "",
+    line: Text = "",
+    said: Annotated[str, Query(max_length=300)] = "",
+) -> Response:
     """Notes an idea down, from the desk or from wherever one is."""
     blog = blog_for(here, me, slug)
     try:

@@ -51,13 +51,25 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
     if row.aside_at:
         state = "set aside"
         until = local(row.aside_at + blog.aside_days * 86400, blog.zone).date()
-        note = f"kept until {short_day(until, local(now, blog.zone).date())}" if blog.aside_days else "kept for good"
+        note = (
+            f"kept until {short_day(until, local(now, blog.zone).date())}"
+            if blog.aside_days
+            else "kept for good"
+        )
     elif is_live:
         today = local(now, blog.zone).date()
         is_out = row.shows_from <= now
-        state = short_day(local(row.goes_out, blog.zone).date(), today) if is_out else time_in_words(row.goes_out, blog.zone, now).replace(" at ", " ")
+        state = (
+            short_day(local(row.goes_out, blog.zone).date(), today)
+            if is_out
+            else time_in_words(row.goes_out, blog.zone, now).replace(" at ", " ")
+        )
         read = f"{row.reads:,} read{'s' if row.reads != 1 else ''}" if is_out and row.reads else ""
-        down = f"comes down {short_day(local(row.comes_down, blog.zone).date(), today)}" if row.comes_down < FOREVER else ""
+        down = (
+            f"comes down {short_day(local(row.comes_down, blog.zone).date(), today)}"
+            if row.comes_down < FOREVER
+            else ""
+        )
         note = " · ".join(filter(None, (down, read, count_words(row.comments, row.waiting))))
         if row.revision != row.placed_revision:
             note, mark = "changed since, not out yet" if is_out else "changed since it was placed", "bad"
@@ -66,13 +78,33 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
     else:
         state = f"{row.words:,} word{'s' if row.words != 1 else ''}" if row.words else "empty"
     others = presence.on_it(workshop, row.id)
-    note = " · ".join(filter(None, (f"{' and '.join(others)} on it now" if others else "", note or _readers_note(row.visibility))))
-    return Row(row.id, row.title or "No title yet", row.author, row.categories or "no category yet", state, mark, note, *_proof_note(row, now))
+    note = " · ".join(
+        filter(
+            None,
+            (f"{' and '.join(others)} on it now" if others else "", note or _readers_note(row.visibility)),
+        )
+    )
+    return Row(
+        row.id,
+        row.title or "No title yet",
+        row.author,
+        row.categories or "no category yet",
+        state,
+        mark,
+        note,
+        *_proof_note(row, now),
+    )
 
 
 def _proof_note(row: DeskRow, now: int) -> tuple[str, bool]:
     """What the proof of a post that is not out comes to, shortly, and whether something must be settled; '' before it was read."""
-    if row.shows_from < row.shows_until and row.shows_from <= now < row.shows_until or row.aside_at or not row.words or not (row.is_read or row.must or row.should):
+    if (
+        row.shows_from < row.shows_until
+        and row.shows_from <= now < row.shows_until
+        or row.aside_at
+        or not row.words
+        or not (row.is_read or row.must or row.should)
+    ):
         return "", False
     count = row.must + row.should
     return f"{count} to settle" if count else "clear", count > 0
@@ -80,15 +112,28 @@ def _proof_note(row: DeskRow, now: int) -> tuple[str, bool]:
 
 def _readers_note(visibility: str) -> str:
     """For whom a post is that is not for everyone, shortly."""
-    known = {EVERYONE: "", ONLY_ME: "only its author reads it", SIGNED_IN: "for people signed in", PASSWORD: "behind a password"}
+    known = {
+        EVERYONE: "",
+        ONLY_ME: "only its author reads it",
+        SIGNED_IN: "for people signed in",
+        PASSWORD: "behind a password",
+    }
     return known.get(visibility, "for a group")
 
 
-ASKED = {states.CAME_DOWN: "what came down", states.WITHDRAWN: "what was withdrawn", states.SET_ASIDE: "what is set aside"}
+ASKED = {
+    states.CAME_DOWN: "what came down",
+    states.WITHDRAWN: "what was withdrawn",
+    states.SET_ASIDE: "what is set aside",
+}
 """Groups that stand in the list only when somebody asks for them."""
 
 
-GROUPS = {"in-hand": ("In hand", "Show more in hand"), "timetable": ("In the timetable", "Show what goes out later"), "published": ("Published", "Show older posts")}
+GROUPS = {
+    "in-hand": ("In hand", "Show more in hand"),
+    "timetable": ("In the timetable", "Show what goes out later"),
+    "published": ("Published", "Show older posts"),
+}
 """The groups of the desk: their headings, and the words that show more of them."""
 
 
@@ -97,70 +142,139 @@ def groups(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     found = [(heading, more_of(workshop, blog, name, None, chosen)) for name, (heading, _) in GROUPS.items()]
     shown = [Group(heading, page.rows, page.more, page.more_words) for heading, page in found if page.rows]
     problem = "" if shown or not chosen.author else "No post is by this author; “anyone” shows everyone’s."
-    asked = [Choice(f"{to_desk.desk(blog.slug)}?{urlencode({'state': state})}", words) for state, words in ASKED.items()]
+    asked = [
+        Choice(f"{to_desk.desk(blog.slug)}?{urlencode({'state': state})}", words)
+        for state, words in ASKED.items()
+    ]
     return DeskRows(shown, "", False, not shown and not problem, blog, problem, asked)
 
 
-def more_of(workshop: Workshop, blog: Blog, name: str, after: tuple[int, int] | None, chosen: Filter) -> MoreRows:
+def more_of(
+    workshop: Workshop, blog: Blog, name: str, after: tuple[int, int] | None, chosen: Filter
+) -> MoreRows:
     """A page of a group, from its beginning or after a place in it."""
     page = desk_actions.group(workshop, blog, name, after, chosen.author)
     query = f"&{chosen.query}" if chosen.query else ""
-    more = f"{to_desk.desk_rows(blog.slug)}?group={name}&before={page.more[0]}-{page.more[1]}{query}" if page.more else ""
+    more = (
+        f"{to_desk.desk_rows(blog.slug)}?group={name}&before={page.more[0]}-{page.more[1]}{query}"
+        if page.more
+        else ""
+    )
     return MoreRows([row_of(workshop, blog, row) for row in page.rows], more, GROUPS[name][1])
 
 
 def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:
     found = finding.find(workshop, blog, query)
     places = finding.places(workshop, found)
-    rows = [replace(row_of(workshop, blog, row), place=places[row.id]) for row in desk_store.by_ids(workshop.db, list(places))]
+    rows = [
+        replace(row_of(workshop, blog, row), place=places[row.id])
+        for row in desk_store.by_ids(workshop.db, list(places))
+    ]
     said = query.strip()
     for typed, taken in found.instead.items():
         said = said.replace(typed, taken)
-    heading = f"{found.total:,} post{'s' if found.total != 1 else ''} with “{said}”" + (f", the first {len(rows)} here" if len(rows) < found.total else "") + (f"; none has “{'”, “'.join(found.instead)}”" if found.instead else "")
-    return DeskRows([Group(heading, rows)] if rows else [], query, True, False, blog, " ".join(found.problems))
+    heading = (
+        f"{found.total:,} post{'s' if found.total != 1 else ''} with “{said}”"
+        + (f", the first {len(rows)} here" if len(rows) < found.total else "")
+        + (f"; none has “{'”, “'.join(found.instead)}”" if found.instead else "")
+    )
+    return DeskRows(
+        [Group(heading, rows)] if rows else [], query, True, False, blog, " ".join(found.problems)
+    )
 
 
 def peek_of(workshop: Workshop, post: Post, blog: Blog) -> Peek:
     """A post as readers see it in lists, and its facts in a sentence."""
     row = desk_store.by_ids(workshop.db, [post.id])[0]
     shown, told = shown_of(workshop, post, blog), row_of(workshop, blog, row)
-    filed = f"Filed under {row.categories.replace(' · ', ' and ')}." if row.categories else "In no category yet."
+    filed = (
+        f"Filed under {row.categories.replace(' · ', ' and ')}." if row.categories else "In no category yet."
+    )
     facts = f"{post.words:,} word{'s' if post.words != 1 else ''}, by {row.author}. {filed}"
     must, should, _ = proofs.counts(workshop.db, [post.id]).get(post.id, (0, 0, 0))
     subtitle = posts.working(workshop.db, post.id).subtitle
-    return Peek(post.id, told.title, subtitle, shown.card, " ".join(shown.teaser_html.split())[:LONGEST_TEASER], facts, f"{must + should} to settle" if must + should else "")
+    return Peek(
+        post.id,
+        told.title,
+        subtitle,
+        shown.card,
+        " ".join(shown.teaser_html.split())[:LONGEST_TEASER],
+        facts,
+        f"{must + should} to settle" if must + should else "",
+    )
 
 
 def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
     """What wants attention, each in a sentence that leads to where it is settled."""
     now = workshop.clock()
     words = {
-        "publication": lambda one: (f"What fell due could not be published, and is tried again: {one.title}", to_site.editions(blog.slug)),
-        "marks": lambda one: (f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle", to_write.write(one.post)),
-        "slot": lambda one: (f"{spelled(one.count).capitalize()} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}", to_timetable.timetable(blog.slug)),
-        "target": lambda one: (f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}", to_site.targets(blog.slug)),
-        "old": lambda one: (f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again", to_write.write(one.post)),
-        "comments": lambda one: (f"{spelled(one.count).capitalize()} comment{'s wait' if one.count != 1 else ' waits'} to be read", to_readers.comments(blog.slug)),
-        "missed": lambda one: (f"Readers asked {one.count} times for {one.title}, and found nothing", to_filing.filing(blog.slug, "addresses")),
+        "publication": lambda one: (
+            f"What fell due could not be published, and is tried again: {one.title}",
+            to_site.editions(blog.slug),
+        ),
+        "marks": lambda one: (
+            f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle",
+            to_write.write(one.post),
+        ),
+        "slot": lambda one: (
+            f"{spelled(one.count).capitalize()} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}",
+            to_timetable.timetable(blog.slug),
+        ),
+        "target": lambda one: (
+            f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}",
+            to_site.targets(blog.slug),
+        ),
+        "old": lambda one: (
+            f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again",
+            to_write.write(one.post),
+        ),
+        "comments": lambda one: (
+            f"{spelled(one.count).capitalize()} comment{'s wait' if one.count != 1 else ' waits'} to be read",
+            to_readers.comments(blog.slug),
+        ),
+        "missed": lambda one: (
+            f"Readers asked {one.count} times for {one.title}, and found nothing",
+            to_filing.filing(blog.slug, "addresses"),
+        ),
     }
     settled = {"old": lambda one: to_desk.look_again(blog.slug, one.post)}
-    return [WantShown(*words[one.what](one), settled.get(one.what, lambda one: "")(one)) for one in attention.wants(workshop, person, blog)]
+    return [
+        WantShown(*words[one.what](one), settled.get(one.what, lambda one: "")(one))
+        for one in attention.wants(workshop, person, blog)
+    ]
 
 
 def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[Choice]:
     """What can be done with chosen posts, as (name, verb): what this person may, and what has a meaning for a list of that state."""
     is_aside, keeps = state == states.SET_ASIDE, is_keeper(workshop, person, blog)
     has_other = len(blogs.of_person(workshop.db, person.id)) > 1
-    barred = {"restore": not is_aside, "give": not keeps, "move": not has_other, "withdraw": is_aside, "aside": is_aside, "place": is_aside}
-    return [Choice(name, " ".join(one.verb.format("").split()), hint="…" if one.asks else "") for name, one in handling.DOINGS.items() if not barred.get(name)]
+    barred = {
+        "restore": not is_aside,
+        "give": not keeps,
+        "move": not has_other,
+        "withdraw": is_aside,
+        "aside": is_aside,
+        "place": is_aside,
+    }
+    return [
+        Choice(name, " ".join(one.verb.format("").split()), hint="…" if one.asks else "")
+        for name, one in handling.DOINGS.items()
+        if not barred.get(name)
+    ]
 
 
 def told_of(workshop: Workshop, person: Person, blog: Blog, done: str) -> Told | None:
     """What a change of posts came to, with an undo until it is undone, to whoever made it."""
-    change = changes.by_id(workshop.db, blog.id, int(done), undoing.POSTS) if done.isdecimal() and len(done) < 16 else None
+    change = (
+        changes.by_id(workshop.db, blog.id, int(done), undoing.POSTS)
+        if done.isdecimal() and len(done) < 16
+        else None
+    )
     if change is None or change.person_id != person.id:
         return None
-    return Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")
+    return (
+        Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")
+    )
 
 
 def months_in_words(seconds: int) -> str:
@@ -206,5 +320,7 @@ def notices(workshop: Workshop, blog: Blog) -> list[str]:
             found.append(f"{shown(target.address)} is behind: {target.problem} It is tried again {again}.")
     current = editions.current(workshop.db, blog.id)
     if current and current.puts_back:
-        found.append(f"Readers get edition {current.puts_back}, which was put back; it differs from what is written here until the next time something is published.")
+        found.append(
+            f"Readers get edition {current.puts_back}, which was put back; it differs from what is written here until the next time something is published."
+        )
     return found

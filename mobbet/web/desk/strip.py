@@ -43,7 +43,9 @@ class Range:
 def read_range(workshop: Workshop, blog: Blog, start: str, weeks: str) -> Range:
     """The range of an address, or the usual one around now."""
     now = local(workshop.clock(), blog.zone).date()
-    count = min(MOST_WEEKS, max(LEAST_WEEKS, int(weeks))) if weeks.isdecimal() and len(weeks) < 5 else USUAL_WEEKS
+    count = (
+        min(MOST_WEEKS, max(LEAST_WEEKS, int(weeks))) if weeks.isdecimal() and len(weeks) < 5 else USUAL_WEEKS
+    )
     try:
         first = date.fromisoformat(start)
     except ValueError:
@@ -54,7 +56,9 @@ def read_range(workshop: Workshop, blog: Blog, start: str, weeks: str) -> Range:
 def strip(workshop: Workshop, blog: Blog, drawn: Range) -> Strip | None:
     """A stretch of the blog as a drawing; None while the blog has nothing to draw."""
     now = workshop.clock()
-    first, last = (instant_of_wall(f"{day.isoformat()} 00:00", blog.zone) for day in (drawn.first, drawn.last))
+    first, last = (
+        instant_of_wall(f"{day.isoformat()} 00:00", blog.zone) for day in (drawn.first, drawn.last)
+    )
 
     def x(instant: float) -> float:
         return round(LEFT + (RIGHT - LEFT) * (instant - first) / (last - first), 1)
@@ -74,12 +78,30 @@ def strip(workshop: Workshop, blog: Blog, drawn: Range) -> Strip | None:
     )  # fmt: skip
 
 
-def _blocks(row: OnDay, blog: Blog, first: int, last: int, now: int, x: Callable[[float], float]) -> list[StripBlock]:
+def _blocks(
+    row: OnDay, blog: Blog, first: int, last: int, now: int, x: Callable[[float], float]
+) -> list[StripBlock]:
     """The block of a post, and the cross where it comes down."""
     kind = "out" if row.shows_from <= now else "coming"
-    found = [StripBlock(x(row.goes_out), kind, f"{row.title or 'No title yet'}, {time_in_words(row.goes_out, blog.zone, now)}", to_write.write(row.id), to_desk.peek(row.id))]
+    found = [
+        StripBlock(
+            x(row.goes_out),
+            kind,
+            f"{row.title or 'No title yet'}, {time_in_words(row.goes_out, blog.zone, now)}",
+            to_write.write(row.id),
+            to_desk.peek(row.id),
+        )
+    ]
     if first <= row.comes_down < last:
-        found.append(StripBlock(x(row.comes_down), "down", f"{row.title or 'No title yet'} comes down {time_in_words(row.comes_down, blog.zone, now)}", to_write.write(row.id), to_desk.peek(row.id)))
+        found.append(
+            StripBlock(
+                x(row.comes_down),
+                "down",
+                f"{row.title or 'No title yet'} comes down {time_in_words(row.comes_down, blog.zone, now)}",
+                to_write.write(row.id),
+                to_desk.peek(row.id),
+            )
+        )
     return found
 
 
@@ -92,10 +114,22 @@ def _bars(workshop: Workshop, blog: Blog, drawn: Range, x: Callable[[float], flo
     found = []
     for at, count in enumerate(counts):
         if count:
-            query = urlencode({"q": f"after:{_before(days[at])} before:{days[at + 1].isoformat()} is:out is:timetable"})
+            query = urlencode(
+                {"q": f"after:{_before(days[at])} before:{days[at + 1].isoformat()} is:out is:timetable"}
+            )
             words = f"{count} post{'s' if count != 1 else ''} from {_day(days[at])} {days[at].year}"
             height = round(6 + BAR * count / most, 1)
-            found.append(StripBar(x(instants[at]), round(max(2.0, x(instants[at + 1]) - x(instants[at]) - 1), 1), round(GROUND - height, 1), height, words, f"{to_desk.desk(blog.slug)}?{query}", count))
+            found.append(
+                StripBar(
+                    x(instants[at]),
+                    round(max(2.0, x(instants[at + 1]) - x(instants[at]) - 1), 1),
+                    round(GROUND - height, 1),
+                    height,
+                    words,
+                    f"{to_desk.desk(blog.slug)}?{query}",
+                    count,
+                )
+            )
     return found
 
 
@@ -108,7 +142,11 @@ def _steps(drawn: Range, is_monthly: bool) -> list[date]:
     """The days at which weeks, or months, of a range begin, and its end."""
     found, day = [drawn.first], drawn.first
     while day < drawn.last:
-        day = (day.replace(day=1) + timedelta(days=32)).replace(day=1) if is_monthly else day + timedelta(weeks=1)
+        day = (
+            (day.replace(day=1) + timedelta(days=32)).replace(day=1)
+            if is_monthly
+            else day + timedelta(weeks=1)
+        )
         found.append(min(day, drawn.last))
     return found
 
@@ -122,11 +160,20 @@ def _labels(drawn: Range, blog: Blog, x: Callable[[float], float]) -> list[tuple
         days = [monday + timedelta(weeks=number) for number in range(drawn.weeks)]
     else:
         step = 1 if drawn.weeks <= 60 else 3 if drawn.weeks <= 160 else 12
-        months = [date(drawn.first.year + number // 12, number % 12 + 1, 1) for number in range(12 * (drawn.weeks // 52 + 3))]
+        months = [
+            date(drawn.first.year + number // 12, number % 12 + 1, 1)
+            for number in range(12 * (drawn.weeks // 52 + 3))
+        ]
         days = [month for month in months if (month.month - 1) % step == 0]
     shown = [day for day in days if drawn.first <= day < drawn.last]
-    words = [_day(day) if drawn.weeks <= 14 else str(day.year) if day.month == 1 else MONTHS[day.month - 1][:3] for day in shown]
-    return [(x(instant_of_wall(f"{day.isoformat()} 00:00", blog.zone)), word) for day, word in zip(shown, words, strict=True)]
+    words = [
+        _day(day) if drawn.weeks <= 14 else str(day.year) if day.month == 1 else MONTHS[day.month - 1][:3]
+        for day in shown
+    ]
+    return [
+        (x(instant_of_wall(f"{day.isoformat()} 00:00", blog.zone)), word)
+        for day, word in zip(shown, words, strict=True)
+    ]
 
 
 def _day(day: date | datetime) -> str:
@@ -135,9 +182,16 @@ def _day(day: date | datetime) -> str:
 
 def _gaps(out: list[int], now: int, last: int, x: Callable[[float], float]) -> list[StripGap]:
     """The longest gaps between posts, and the quiet since the last one, where they are long enough to name and to be seen."""
-    pairs = [(earlier, later) for earlier, later in zip(out, out[1:]) if later - earlier >= LONG_GAP * DAY and x(later) - x(earlier) > 60]
+    pairs = [
+        (earlier, later)
+        for earlier, later in zip(out, out[1:])
+        if later - earlier >= LONG_GAP * DAY and x(later) - x(earlier) > 60
+    ]
     longest = sorted(pairs, key=lambda pair: pair[0] - pair[1])[:MOST_GAPS]
-    gaps = [StripGap(x(earlier) + 10, x(later) - 10, f"{(later - earlier) // DAY} days", False) for earlier, later in sorted(longest)]
+    gaps = [
+        StripGap(x(earlier) + 10, x(later) - 10, f"{(later - earlier) // DAY} days", False)
+        for earlier, later in sorted(longest)
+    ]
     if out and now < last and now - out[-1] >= QUIET * DAY and x(now) - x(out[-1]) > 60:
         gaps.append(StripGap(x(out[-1]) + 10, x(now) - 4, f"{(now - out[-1]) // DAY} days quiet", True))
     return gaps

@@ -37,14 +37,29 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
     try:
         tried = patterns.try_pattern(here, blog, pattern)
         if tried.moved and sure != "yes":
-            effect = effects.effect_of_filing(here, blog, lambda shop: patterns.set_pattern(shop, me, slug, pattern))
+            effect = effects.effect_of_filing(
+                here, blog, lambda shop: patterns.set_pattern(shop, me, slug, pattern)
+            )
             words = f"“{tried.title}” would move from {tried.before} to {tried.path}. {tried.moved:,} post{'s' if tried.moved != 1 else ''} move{'s' if tried.moved == 1 else ''}; every old address leads on."
             footprint = in_words(effect.pages, category_subjects(here, blog))
-            shown = Tried(words, footprint, to_filing.address_change(slug, "pattern"), [("pattern", tried.pattern), ("sure", "yes")], "Change the pattern")
-            return page(filing_lists.addresses_page(here, me, blog, "", 0, tried=shown, typed={"pattern": pattern}))
+            shown = Tried(
+                words,
+                footprint,
+                to_filing.address_change(slug, "pattern"),
+                [("pattern", tried.pattern), ("sure", "yes")],
+                "Change the pattern",
+            )
+            return page(
+                filing_lists.addresses_page(here, me, blog, "", 0, tried=shown, typed={"pattern": pattern})
+            )
         moved = patterns.set_pattern(here, me, slug, pattern)
     except Refused as error:
-        return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"pattern": pattern}), 422)
+        return page(
+            filing_lists.addresses_page(
+                here, me, blog, "", 0, problem=str(error), typed={"pattern": pattern}
+            ),
+            422,
+        )
     publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=moved-{moved}")
 
@@ -65,7 +80,12 @@ def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -
     try:
         old_addresses.add(here, me, slug, old, new)
     except Refused as error:
-        return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error), typed={"old": old, "new": new}), 422)
+        return page(
+            filing_lists.addresses_page(
+                here, me, blog, "", 0, problem=str(error), typed={"old": old, "new": new}
+            ),
+            422,
+        )
     publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=added-1")
 
@@ -77,14 +97,20 @@ def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, F
     try:
         body = file.file.read(LARGEST_CSV + 1) if file else b""
         if not body:
-            raise BadInput("No file was chosen; choose a CSV file with the old and the new address in each line.", "file")
+            raise BadInput(
+                "No file was chosen; choose a CSV file with the old and the new address in each line.", "file"
+            )
         if len(body) > LARGEST_CSV:
             raise BadInput("The file is larger than 5 megabytes; cut it into smaller ones.", "file")
         done = old_addresses.bring_in(here, me, slug, _decoded(body))
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
     publication.publish(here, blog, person=me, why="the filing changed")
-    return page(filing_lists.addresses_page(here, me, blog, "", 0, said=f"added-{done.added}", refused=list(done.refused)))
+    return page(
+        filing_lists.addresses_page(
+            here, me, blog, "", 0, said=f"added-{done.added}", refused=list(done.refused)
+        )
+    )
 
 
 def _decoded(body: bytes) -> str:
@@ -99,7 +125,9 @@ def settle_address(here: Here, me: Me, slug: str, what: str, path: Text = "") ->
     """Takes an added address away, or one that leads nowhere off the list."""
     blog = blog_for(here, me, slug)
     try:
-        {"remove": old_addresses.remove, "dismiss": asked_for.dismiss}.get(what, asked_for.dismiss)(here, me, slug, path)
+        {"remove": old_addresses.remove, "dismiss": asked_for.dismiss}.get(what, asked_for.dismiss)(
+            here, me, slug, path
+        )
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
     publication.publish(here, blog, person=me, why="the filing changed")

@@ -39,11 +39,29 @@ KINDS = {"post": "a post", "category": "a category", "tag": "a tag", "away": "ad
 MOST_CHOICES = 9
 
 
-def tags_page(workshop: Workshop, person: Person, blog: Blog, words: str, chosen: int | None, after: int, **more: object) -> TagsPage:
+def tags_page(
+    workshop: Workshop, person: Person, blog: Blog, words: str, chosen: int | None, after: int, **more: object
+) -> TagsPage:
     rows = filing.tag_counts(workshop.db, blog.id, PAGE + 1, after, words.strip())
     found = filing.tag(workshop.db, blog.id, chosen) if chosen else None
-    counted = next((row for row in filing.tag_counts(workshop.db, blog.id, 1, 0, found.name) if row.id == found.id), None) if found else None
-    named = TagRow(found.id, found.name, found.slug, counted.posts if counted else len(filing.posts_tagged(workshop.db, [found.id]))) if found else None
+    counted = (
+        next(
+            (row for row in filing.tag_counts(workshop.db, blog.id, 1, 0, found.name) if row.id == found.id),
+            None,
+        )
+        if found
+        else None
+    )
+    named = (
+        TagRow(
+            found.id,
+            found.name,
+            found.slug,
+            counted.posts if counted else len(filing.posts_tagged(workshop.db, [found.id])),
+        )
+        if found
+        else None
+    )
     total = filing.count_tags(workshop.db, blog.id)
     return TagsPage(
         bar=bar_for(workshop, person, blog, "filing"), can_keep=can_keep(workshop, person, blog), tabs=tabs(blog, "tags"),
@@ -71,11 +89,17 @@ def _remedy(one: Remedy) -> RemedyRow:
     return RemedyRow(words, one.tag.id, one.into.id, f"Merge into “{one.into.name}”")
 
 
-def addresses_page(workshop: Workshop, person: Person, blog: Blog, words: str, after: int, said: str = "", **more: object) -> AddressesPage:
+def addresses_page(
+    workshop: Workshop, person: Person, blog: Blog, words: str, after: int, said: str = "", **more: object
+) -> AddressesPage:
     blog = blogs.by_id(workshop.db, blog.id)
     tried = patterns.try_pattern(workshop, blog, blog.pattern)
     number = number_of_code(words.strip().strip("/").removeprefix("~")) if "~" in words else None
-    rows = address_store.of_post(workshop.db, blog.id, number) if number else address_store.find(workshop.db, blog.id, words.strip(), PAGE + 1, after)
+    rows = (
+        address_store.of_post(workshop.db, blog.id, number)
+        if number
+        else address_store.find(workshop.db, blog.id, words.strip(), PAGE + 1, after)
+    )
     missed = asked_for.unresolved(workshop, blog)
     return AddressesPage(
         bar=bar_for(workshop, person, blog, "filing"), can_keep=blogs.role(workshop.db, blog.id, person.id) == "owner", tabs=tabs(blog, "addresses"),
@@ -94,39 +118,89 @@ def _said(said: str) -> Told | None:
         return None
     number = int(count)
     if what == "moved":
-        return Told(f"{number:,} post{'s' if number != 1 else ''} moved; every old address leads on." if number else "The pattern is kept; no address moved.")
-    return Told(f"{number:,} old address{'es' if number != 1 else ''} lead{'s' if number == 1 else ''} on now.")
+        return Told(
+            f"{number:,} post{'s' if number != 1 else ''} moved; every old address leads on."
+            if number
+            else "The pattern is kept; no address moved."
+        )
+    return Told(
+        f"{number:,} old address{'es' if number != 1 else ''} lead{'s' if number == 1 else ''} on now."
+    )
 
 
 def _line(workshop: Workshop, blog: Blog, row: AddressRow) -> AddressLine:
     answer = addresses.resolve(workshop, blog, row.path)
-    leads_to = answer.path if answer.kind == addresses.LEADS_ON else "gone (410)" if answer.kind == addresses.GONE else "" if answer.kind == addresses.PAGE else "not out yet"
+    leads_to = (
+        answer.path
+        if answer.kind == addresses.LEADS_ON
+        else "gone (410)"
+        if answer.kind == addresses.GONE
+        else ""
+        if answer.kind == addresses.PAGE
+        else "not out yet"
+    )
     kind = "added" if row.by_hand else KINDS[row.kind]
-    short = short_path(row.owner) if row.kind == "post" and not row.by_hand and answer.kind == addresses.PAGE else ""
+    short = (
+        short_path(row.owner)
+        if row.kind == "post" and not row.by_hand and answer.kind == addresses.PAGE
+        else ""
+    )
     hits = address_store.hits_of(workshop.db, blog.id, short) if short else 0
-    return AddressLine(row.path, kind, leads_to, row.hits, _ago(workshop, blog, row.last_at), bool(row.by_hand), short.rstrip("/"), hits)
+    return AddressLine(
+        row.path,
+        kind,
+        leads_to,
+        row.hits,
+        _ago(workshop, blog, row.last_at),
+        bool(row.by_hand),
+        short.rstrip("/"),
+        hits,
+    )
 
 
 def _ago(workshop: Workshop, blog: Blog, instant: int) -> str:
     return ago_in_words(instant, blog.zone, workshop.clock()) if instant else ""
 
 
-def worklist_page(workshop: Workshop, person: Person, blog: Blog, kind: str, after: int, told: Told | None, problem: str = "") -> WorklistPage:
+def worklist_page(
+    workshop: Workshop,
+    person: Person,
+    blog: Blog,
+    kind: str,
+    after: int,
+    told: Told | None,
+    problem: str = "",
+) -> WorklistPage:
     """The next post of a worklist, with how it begins and what it could be filed under."""
     row = worklists.following(workshop.db, blog.id, kind, blog.catch_all, after)
     beginning, choices = "", []
     everything: list[Choice] = []
     if row is not None:
         document = schema.load(posts.working_body(workshop.db, row.id))
-        beginning = outline.teaser_text(document, 400) or " ".join(plain(node) for node in document["content"])[:400]
+        beginning = (
+            outline.teaser_text(document, 400) or " ".join(plain(node) for node in document["content"])[:400]
+        )
         if kind == "untagged":
             known, new = tags.proposals(workshop, posts.on_blog(workshop.db, blog.id, row.id), blog)
-            choices = [*(Choice(name, name) for name in known), *(Choice(name, name, hint="new") for name in new)][:MOST_CHOICES]
+            choices = [
+                *(Choice(name, name) for name in known),
+                *(Choice(name, name, hint="new") for name in new),
+            ][:MOST_CHOICES]
         else:
             subjects = category_subjects(workshop, blog)
-            everything = [Choice(str(subject.id), path_in_words(subjects, subject.id)) for _, subject in tree(subjects.values()) if subject.id != blog.catch_all]
-            likely = [number for number in worklists.often_beside(workshop.db, blog.id, row.id, MOST_CHOICES + 1) if number != blog.catch_all]
-            choices = [Choice(str(number), path_in_words(subjects, number)) for number in likely][:MOST_CHOICES]
+            everything = [
+                Choice(str(subject.id), path_in_words(subjects, subject.id))
+                for _, subject in tree(subjects.values())
+                if subject.id != blog.catch_all
+            ]
+            likely = [
+                number
+                for number in worklists.often_beside(workshop.db, blog.id, row.id, MOST_CHOICES + 1)
+                if number != blog.catch_all
+            ]
+            choices = [Choice(str(number), path_in_words(subjects, number)) for number in likely][
+                :MOST_CHOICES
+            ]
     return WorklistPage(
         bar_for(workshop, person, blog, "filing"), tabs(blog, "tags" if kind == "untagged" else "categories"), kind, WORKLISTS[kind],
         worklists.count(workshop.db, blog.id, kind, blog.catch_all), filed_post(workshop, blog, row) if row else None, beginning, choices, everything,

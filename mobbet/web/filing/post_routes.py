@@ -41,12 +41,22 @@ def worklist(here: Here, me: Me, slug: str, kind: str, after: int = 0, done: str
     blog = blog_for(here, me, slug)
     if kind not in filing_lists.WORKLISTS:
         return see_other(to_filing.filing(slug))
-    return page(filing_lists.worklist_page(here, me, blog, kind, max(0, after), view.told_of(here, blog, done)))
+    return page(
+        filing_lists.worklist_page(here, me, blog, kind, max(0, after), view.told_of(here, blog, done))
+    )
 
 
 @router.post(to_filing.worklist.route)
 def file_one(
-    here: Here, me: Me, slug: str, kind: str, post: Text = "", category: Texts = [], tag: Texts = [], more: Text = "", act: Text = ""  # noqa: B006
+    here: Here,
+    me: Me,
+    slug: str,
+    kind: str,
+    post: Text = "",
+    category: Texts = [],
+    tag: Texts = [],
+    more: Text = "",
+    act: Text = "",  # noqa: B006
 ) -> Response:
     """Files a post of a worklist, or shows its footprint, and goes on to the next."""
     blog = blog_for(here, me, slug)
@@ -68,19 +78,31 @@ def file_one(
     return see_other(f"{to_filing.worklist(slug, kind)}?after={number}&done={done.number}")
 
 
-def _worklist_change(me: Person, blog: Blog, kind: str, number: int, category: list[str], tag: list[str], more: str) -> Callable[[Workshop], Done]:
+def _worklist_change(
+    me: Person, blog: Blog, kind: str, number: int, category: list[str], tag: list[str], more: str
+) -> Callable[[Workshop], Done]:
     if kind == "untagged":
         names = read_tags(", ".join([*tag, more]))
         if not names:
             raise BadInput("No tag is chosen; choose one, or type one.", "tag")
-        return lambda shop: categories.refile_posts(shop, me, blog.slug, [number], tags=[tags.make_tag(shop, blog, name) for name in names])
+        return lambda shop: categories.refile_posts(
+            shop, me, blog.slug, [number], tags=[tags.make_tag(shop, blog, name) for name in names]
+        )
     chosen = [int(one) for one in category if one.isdecimal()]
     if not chosen and not more.strip():
         raise BadInput("No category is chosen; choose one, or type a new one.", "category")
 
     def change(shop: Workshop) -> Done:
         numbers = [*chosen, *([categories.make_category(shop, blog, more)] if more.strip() else [])]
-        return categories.refile_posts(shop, me, blog.slug, [number], add=numbers[1:], main=numbers[0], take=[blog.catch_all] if blog.catch_all else [])
+        return categories.refile_posts(
+            shop,
+            me,
+            blog.slug,
+            [number],
+            add=numbers[1:],
+            main=numbers[0],
+            take=[blog.catch_all] if blog.catch_all else [],
+        )
 
     return change
 
@@ -100,11 +122,18 @@ def file_several(
     blog = blog_for(here, me, slug)
     typed = {"add": add, "take": take, "main": [main], "tag": [tag], "untag": [untag]}
     try:
-        known = {name.casefold(): number for name in read_tags(untag) for number in [tags.find(here, blog, name)]}
+        known = {
+            name.casefold(): number for name in read_tags(untag) for number in [tags.find(here, blog, name)]
+        }
         new = read_tags(tag)
-        numbers = {name: [int(one) for one in chosen if one.isdecimal()] for name, chosen in (("add", add), ("take", take))}
+        numbers = {
+            name: [int(one) for one in chosen if one.isdecimal()]
+            for name, chosen in (("add", add), ("take", take))
+        }
         if not (numbers["add"] or numbers["take"] or main.isdecimal() or new or known):
-            raise BadInput("Nothing is to be changed yet; choose categories or tags to add or to take out.", "add")
+            raise BadInput(
+                "Nothing is to be changed yet; choose categories or tags to add or to take out.", "add"
+            )
 
         def change(shop: Workshop) -> Done:
             return categories.refile_posts(
@@ -114,8 +143,18 @@ def file_several(
 
         if sure != "yes":
             effect = effects.effect_of_filing(here, blog, change)
-            fields: list[tuple[str, Any]] = [*((name, one) for name, values in typed.items() for one in values), *(("post", str(one)) for one in post), ("sure", "yes")]
-            tried = Tried(effect.answer.words, in_words(effect.pages, category_subjects(here, blog)), to_filing.several(slug), fields, "File them")
+            fields: list[tuple[str, Any]] = [
+                *((name, one) for name, values in typed.items() for one in values),
+                *(("post", str(one)) for one in post),
+                ("sure", "yes"),
+            ]
+            tried = Tried(
+                effect.answer.words,
+                in_words(effect.pages, category_subjects(here, blog)),
+                to_filing.several(slug),
+                fields,
+                "File them",
+            )
             return _several(here, me, blog, post, typed, tried)
         with here.db.transaction():
             done = change(here)
@@ -125,10 +164,28 @@ def file_several(
     return see_other(f"{to_filing.filing(slug)}?done={done.number}")
 
 
-def _several(here: Workshop, me: Person, blog: Blog, numbers: list[int], typed: dict[str, list[str]], tried: Tried | None = None, problem: str = "") -> Response:
+def _several(
+    here: Workshop,
+    me: Person,
+    blog: Blog,
+    numbers: list[int],
+    typed: dict[str, list[str]],
+    tried: Tried | None = None,
+    problem: str = "",
+) -> Response:
     rows = worklists.by_ids(here.db, blog.id, numbers)
     subjects = category_subjects(here, blog)
-    choices = [Choice(str(subject.id), path_in_words(subjects, subject.id)) for _, subject in tree(subjects.values())]
+    choices = [
+        Choice(str(subject.id), path_in_words(subjects, subject.id)) for _, subject in tree(subjects.values())
+    ]
     filed = [view.filed_post(here, blog, row) for row in rows]
-    context = SeveralPage(bar_for(here, me, blog, "filing"), filed, choices, typed, ", ".join(typed.get("tag", [])), tried, problem)
+    context = SeveralPage(
+        bar_for(here, me, blog, "filing"),
+        filed,
+        choices,
+        typed,
+        ", ".join(typed.get("tag", [])),
+        tried,
+        problem,
+    )
     return page(context, 422 if problem else 200)

@@ -36,14 +36,30 @@ def read_number(text: str) -> int | None:
 
 
 @router.get(to_filing.filing.route)
-def filing(here: Here, me: Me, slug: str, chosen: Annotated[str, Query(alias="in")] = "", opened: Annotated[str, Query(alias="open")] = "", done: str = "") -> Response:
+def filing(
+    here: Here,
+    me: Me,
+    slug: str,
+    chosen: Annotated[str, Query(alias="in")] = "",
+    opened: Annotated[str, Query(alias="open")] = "",
+    done: str = "",
+) -> Response:
     blog = blog_for(here, me, slug)
     opened_now = frozenset(int(number) for number in opened.split("-") if number.isdecimal())
-    return page(view.page(here, me, blog, read_number(chosen), opened_now, told=view.told_of(here, blog, done)))
+    return page(
+        view.page(here, me, blog, read_number(chosen), opened_now, told=view.told_of(here, blog, done))
+    )
 
 
 @router.get(to_filing.filing_posts.route)
-def posts(here: Here, me: Me, slug: str, chosen: Annotated[str, Query(alias="in")] = "", tag: str = "", after: int = 0) -> Response:
+def posts(
+    here: Here,
+    me: Me,
+    slug: str,
+    chosen: Annotated[str, Query(alias="in")] = "",
+    tag: str = "",
+    after: int = 0,
+) -> Response:
     """Further posts of a category or a tag."""
     blog = blog_for(here, me, slug)
     if tag.isdecimal():
@@ -90,15 +106,25 @@ CATEGORY_CHANGES: dict[str, tuple[_Change, str]] = {
 }  # fmt: skip
 """What can be done with a category, and the words of the button that does it. Those without words change no page but the list of subjects."""
 TAG_CHANGES: dict[str, tuple[_Change, str]] = {
-    "rename": (lambda here, me, slug, number, form: tags.rename(here, me, slug, number, form.get("name", "")), "Rename it"),
-    "merge": (lambda here, me, slug, number, form: tags.merge(here, me, slug, number, _named_tag(here, me, slug, form)), "Merge them"),
+    "rename": (
+        lambda here, me, slug, number, form: tags.rename(here, me, slug, number, form.get("name", "")),
+        "Rename it",
+    ),
+    "merge": (
+        lambda here, me, slug, number, form: tags.merge(
+            here, me, slug, number, _named_tag(here, me, slug, form)
+        ),
+        "Merge them",
+    ),
     "remove": (lambda here, me, slug, number, form: tags.remove(here, me, slug, number), "Remove it"),
 }
 
 
 def _named_tag(here: Workshop, me: Person, slug: str, form: dict[str, str]) -> int:
     """The tag to merge into: by its number, or by its name."""
-    return read_number(form.get("into", "")) or tags.find(here, blog_for(here, me, slug), form.get("into_name", ""))
+    return read_number(form.get("into", "")) or tags.find(
+        here, blog_for(here, me, slug), form.get("into_name", "")
+    )
 
 
 def _form(form: AnyForm) -> dict[str, str]:
@@ -119,7 +145,9 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
     try:
         if yes and form.pop("sure", "") != "yes":
             effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
-            tried = tried_of(here, blog, effect, to_filing.filing_change(slug, "category", number, what), form, yes)
+            tried = tried_of(
+                here, blog, effect, to_filing.filing_change(slug, "category", number, what), form, yes
+            )
             if tried:
                 return page(view.page(here, me, blog, number, tried=tried, typed=form))
         done = change(here, me, slug, number, form)
@@ -130,9 +158,13 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
     return see_other(f"{to_filing.filing(slug)}?{where}done={done.number}")
 
 
-def tried_of(here: Workshop, blog: Blog, effect: effects.Effect, action: str, form: dict[str, str], yes: str) -> Tried | None:
+def tried_of(
+    here: Workshop, blog: Blog, effect: effects.Effect, action: str, form: dict[str, str], yes: str
+) -> Tried | None:
     """A change that alters public pages, to be looked at first; None for one that alters none but what lists the subjects."""
-    footprint = every_page(effect.every) if effect.every else in_words(effect.pages, category_subjects(here, blog))
+    footprint = (
+        every_page(effect.every) if effect.every else in_words(effect.pages, category_subjects(here, blog))
+    )
     if not effect.every and all(one.key in ("subjects/",) for one in effect.pages):
         return None
     return Tried(effect.answer.words, footprint, action, [*form.items(), ("sure", "yes")], yes)
@@ -143,15 +175,28 @@ def add(here: Here, me: Me, slug: str, path: Text = "", parent: Text = "") -> Re
     """Makes a category, below another one or at the top."""
     blog = blog_for(here, me, slug)
     try:
-        above = f"{path_in_words(category_subjects(here, blog), int(parent))} > " if parent.isdecimal() else ""
+        above = (
+            f"{path_in_words(category_subjects(here, blog), int(parent))} > " if parent.isdecimal() else ""
+        )
         done = categories.add(here, me, slug, above + path)
     except Refused as error:
-        return page(view.page(here, me, blog, read_number(parent), problem=str(error), typed={"path": path}), 422)
+        return page(
+            view.page(here, me, blog, read_number(parent), problem=str(error), typed={"path": path}), 422
+        )
     return see_other(to_filing.category(slug, done.subject))
 
 
 @router.post(to_filing.filing_rules.route)
-def rules(here: Here, me: Me, slug: str, catch_all: Text = "", least: Text = "", most: Text = "", help: Text = "", what: Text = "") -> Response:
+def rules(
+    here: Here,
+    me: Me,
+    slug: str,
+    catch_all: Text = "",
+    least: Text = "",
+    most: Text = "",
+    help: Text = "",
+    what: Text = "",
+) -> Response:
     """The blog's catch-all, and how many categories a post needs and may have."""
     blog = blog_for(here, me, slug)
     try:
@@ -160,7 +205,12 @@ def rules(here: Here, me: Me, slug: str, catch_all: Text = "", least: Text = "",
         else:
             categories.set_rule(here, me, slug, least, most, help)
     except Refused as error:
-        return page(view.page(here, me, blog, None, problem=str(error), typed={"least": least, "most": most, "help": help}), 422)
+        return page(
+            view.page(
+                here, me, blog, None, problem=str(error), typed={"least": least, "most": most, "help": help}
+            ),
+            422,
+        )
     return see_other(to_filing.filing(slug))
 
 
@@ -177,9 +227,15 @@ def undo(request: Request, here: Here, me: Me, slug: str, number: int, back: Tex
 
 
 @router.get(to_filing.filing.at("tags"))
-def tag_list(here: Here, me: Me, slug: str, q: str = "", tag: str = "", after: int = 0, done: str = "") -> Response:
+def tag_list(
+    here: Here, me: Me, slug: str, q: str = "", tag: str = "", after: int = 0, done: str = ""
+) -> Response:
     blog = blog_for(here, me, slug)
-    return page(filing_lists.tags_page(here, me, blog, q, read_number(tag), max(0, after), told=view.told_of(here, blog, done)))
+    return page(
+        filing_lists.tags_page(
+            here, me, blog, q, read_number(tag), max(0, after), told=view.told_of(here, blog, done)
+        )
+    )
 
 
 @router.get(to_filing.tag_remedies.route)
@@ -198,7 +254,9 @@ def change_tag(form: Fields, here: Here, me: Me, slug: str, number: int, what: s
     try:
         if form.pop("sure", "") != "yes":
             effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
-            tried = tried_of(here, blog, effect, to_filing.filing_change(slug, "tag", number, what), form, yes)
+            tried = tried_of(
+                here, blog, effect, to_filing.filing_change(slug, "tag", number, what), form, yes
+            )
             if tried:
                 return page(filing_lists.tags_page(here, me, blog, "", number, 0, tried=tried))
         done = change(here, me, slug, number, form)

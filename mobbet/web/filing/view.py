@@ -23,15 +23,7 @@ from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 from mobbet.store.worklists import Filed
 from mobbet.web.filing import addresses as to_filing
-from mobbet.web.filing.contexts import (
-    Chosen,
-    FiledPost,
-    FilingPage,
-    FilingPosts,
-    MapBox,
-    Told,
-    TreeRow,
-)
+from mobbet.web.filing.contexts import Chosen, FiledPost, FilingPage, FilingPosts, MapBox, Told, TreeRow
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
@@ -46,7 +38,10 @@ TABS = (("categories", "Categories"), ("tags", "Tags"), ("addresses", "Addresses
 
 
 def tabs(blog: Blog, chosen: str) -> list[tuple[str, str, bool]]:
-    return [(words, to_filing.filing(blog.slug, "" if name == "categories" else name), name == chosen) for name, words in TABS]
+    return [
+        (words, to_filing.filing(blog.slug, "" if name == "categories" else name), name == chosen)
+        for name, words in TABS
+    ]
 
 
 def can_keep(workshop: Workshop, person: Person, blog: Blog) -> bool:
@@ -63,7 +58,14 @@ def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
     return Told(change.words, change.id if changes.newest(workshop.db, blog.id) == change.id else 0)
 
 
-def page(workshop: Workshop, person: Person, blog: Blog, chosen: int | None, opened: frozenset[int] = frozenset(), **more: object) -> FilingPage:
+def page(
+    workshop: Workshop,
+    person: Person,
+    blog: Blog,
+    chosen: int | None,
+    opened: frozenset[int] = frozenset(),
+    **more: object,
+) -> FilingPage:
     """The categories: the tree, the map, and the one that is looked at."""
     subjects = category_subjects(workshop, blog)
     counts = filing_counts.counts(workshop, blog, subjects)
@@ -96,11 +98,19 @@ def waiting(workshop: Workshop, blog: Blog) -> list[tuple[str, str]]:
         count = worklists.count(workshop.db, blog.id, kind, blog.catch_all)
         if count:
             some = words if count == 1 else words.replace("its", "their")
-            found.append((f"{count:,} post{'s' if count != 1 else ''} {some}", to_filing.worklist(blog.slug, kind)))
+            found.append(
+                (f"{count:,} post{'s' if count != 1 else ''} {some}", to_filing.worklist(blog.slug, kind))
+            )
     return found
 
 
-def _rows(subjects: Mapping[int, Subject], counts: Mapping[int, Count], chosen: int | None, opened: frozenset[int], blog: Blog) -> list[TreeRow]:
+def _rows(
+    subjects: Mapping[int, Subject],
+    counts: Mapping[int, Count],
+    chosen: int | None,
+    opened: frozenset[int],
+    blog: Blog,
+) -> list[TreeRow]:
     """The rows of the tree that show: all of a small one; of a large one the top, what is opened, and the way to what is chosen."""
     is_small = len(subjects) <= MOST_OPEN
     way = {step.id for step in trail(subjects, chosen)} if chosen else set()
@@ -122,7 +132,9 @@ def _rows(subjects: Mapping[int, Subject], counts: Mapping[int, Count], chosen: 
     return rows
 
 
-def boxes(subjects: Mapping[int, Subject], counts: Mapping[int, Count], chosen: int | None, now: int) -> list[MapBox]:
+def boxes(
+    subjects: Mapping[int, Subject], counts: Mapping[int, Count], chosen: int | None, now: int
+) -> list[MapBox]:
     """The map of the blog: areas by posts, those of subcategories within; empty categories get a narrow strip."""
     below: dict[int | None, list[Subject]] = {}
     for subject in subjects.values():
@@ -130,7 +142,9 @@ def boxes(subjects: Mapping[int, Subject], counts: Mapping[int, Count], chosen: 
     made: list[MapBox] = []
 
     def lay(parent: int | None, box: Box, depth: int) -> None:
-        parts: list[tuple[float, Subject | None]] = [(_size(counts[subject.id]), subject) for subject in below.get(parent, ())]
+        parts: list[tuple[float, Subject | None]] = [
+            (_size(counts[subject.id]), subject) for subject in below.get(parent, ())
+        ]
         if parent is not None and counts[parent].own:
             parts.append((counts[parent].own, None))
         parts.sort(key=lambda part: -part[0])
@@ -152,8 +166,15 @@ def boxes(subjects: Mapping[int, Subject], counts: Mapping[int, Count], chosen: 
 def _own_box(subject: Subject, place: Box, count: Count, chosen: int | None, now: int) -> MapBox:
     """The posts of a category that are in none of its parts."""
     box = _box(subject, place, count, chosen, now, False)
-    words = _fit(f"itself {count.own}", place.width - 12, 7.4) if place.height >= 17 and place.width > 30 else ""
-    return replace(box, words=words, note="", name=f"{subject.name} itself: {count.own} post{'s' if count.own != 1 else ''}")
+    words = (
+        _fit(f"itself {count.own}", place.width - 12, 7.4) if place.height >= 17 and place.width > 30 else ""
+    )
+    return replace(
+        box,
+        words=words,
+        note="",
+        name=f"{subject.name} itself: {count.own} post{'s' if count.own != 1 else ''}",
+    )
 
 
 def _size(count: Count) -> float:
@@ -164,7 +185,13 @@ def _box(subject: Subject, place: Box, count: Count, chosen: int | None, now: in
     days = (now - count.newest) // 86400 if count.newest else None
     shade = 0 if days is None else next((shade for most, shade in SHADES if days <= most), 1)
     posts = f"{count.whole} post{'s' if count.whole != 1 else ''}"
-    age = "nothing out yet" if days is None else "newest today" if days < 1 else f"newest {days} day{'s' if days != 1 else ''} ago"
+    age = (
+        "nothing out yet"
+        if days is None
+        else "newest today"
+        if days < 1
+        else f"newest {days} day{'s' if days != 1 else ''} ago"
+    )
     room = place.width - 12
     words = _fit(f"{subject.name} {count.whole}", room, 7.4) if place.height >= 17 and room > 18 else ""
     note = age if place.height > 44 and room > len(age) * 6.4 and not is_frame else ""
@@ -179,10 +206,12 @@ def _fit(words: str, room: float, each: float) -> str:
     return words if len(words) <= most else words[: most - 1].rstrip() + "…" if most > 3 else ""
 
 
-def _chosen(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], counts: Mapping[int, Count], number: int) -> Chosen:
+def _chosen(
+    workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], counts: Mapping[int, Count], number: int
+) -> Chosen:
     row = filing.category(workshop.db, blog.id, number)
     document = schema.load(row.description) if row.description else None
-    words = " ".join(plain(document["content"][0]).split())if document else ""
+    words = " ".join(plain(document["content"][0]).split()) if document else ""
     picture = media.on_blog(workshop.db, blog.id, row.picture) if row.picture else None
     count = counts[number]
     return Chosen(
@@ -198,20 +227,34 @@ def _chosen(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], cou
 
 
 def _pictures(workshop: Workshop, blog: Blog) -> list[Choice]:
-    return [Choice(str(row.id), row.caption or row.name) for row in media.find(workshop.db, blog.id, Wanted(kind="picture"), 24)]
+    return [
+        Choice(str(row.id), row.caption or row.name)
+        for row in media.find(workshop.db, blog.id, Wanted(kind="picture"), 24)
+    ]
 
 
-def posts_in(workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], number: int, after: int) -> FilingPosts:
+def posts_in(
+    workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], number: int, after: int
+) -> FilingPosts:
     """The posts filed under a category, those of its parts too, newest change first."""
     rows = worklists.in_category(workshop.db, blog.id, number, PAGE + 1, after)
     more = f"{to_filing.filing_posts(blog.slug)}?in={number}&after={after + PAGE}" if len(rows) > PAGE else ""
-    return FilingPosts([filed_post(workshop, blog, row) for row in rows[:PAGE]], more, f"Posts of {subjects[number].name}", blog.slug)
+    return FilingPosts(
+        [filed_post(workshop, blog, row) for row in rows[:PAGE]],
+        more,
+        f"Posts of {subjects[number].name}",
+        blog.slug,
+    )
 
 
 def posts_tagged(workshop: Workshop, blog: Blog, number: int, name: str, after: int) -> FilingPosts:
     rows = worklists.with_tag(workshop.db, number, PAGE + 1, after)
-    more = f"{to_filing.filing_posts(blog.slug)}?tag={number}&after={after + PAGE}" if len(rows) > PAGE else ""
-    return FilingPosts([filed_post(workshop, blog, row) for row in rows[:PAGE]], more, f"Posts tagged {name}", blog.slug)
+    more = (
+        f"{to_filing.filing_posts(blog.slug)}?tag={number}&after={after + PAGE}" if len(rows) > PAGE else ""
+    )
+    return FilingPosts(
+        [filed_post(workshop, blog, row) for row in rows[:PAGE]], more, f"Posts tagged {name}", blog.slug
+    )
 
 
 def filed_post(workshop: Workshop, blog: Blog, row: Filed) -> FiledPost:
@@ -223,5 +266,9 @@ def filed_post(workshop: Workshop, blog: Blog, row: Filed) -> FiledPost:
     elif now < row.shows_from < row.shows_until:
         state = f"goes out {short_day(local(row.goes_out, blog.zone).date(), local(now, blog.zone).date())}"
     else:
-        state = states.WORDS[states.WITHDRAWN] if row.shows_from and row.shows_from < row.shows_until else "a draft"
+        state = (
+            states.WORDS[states.WITHDRAWN]
+            if row.shows_from and row.shows_from < row.shows_until
+            else "a draft"
+        )
     return FiledPost(row.id, row.title or "No title yet", state, row.categories, row.tags)

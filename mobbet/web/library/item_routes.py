@@ -58,11 +58,29 @@ def item(here: Here, me: Me, media_id: int) -> Response:
 def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values: Any) -> Response:
     row, blog = readable_item(here, me, media_id)
     recipe = recipes.load(row.recipe)
-    shown = [post for post in (posts.on_blog(here.db, blog.id, number) for number in media.posts_showing(here.db, row.id, here.clock())) if post]
-    uses = [(post.title or "No title yet", to_write.write(post.id), WORDS[post_states.state_of(here, post)]) for post in shown]
+    shown = [
+        post
+        for post in (
+            posts.on_blog(here.db, blog.id, number)
+            for number in media.posts_showing(here.db, row.id, here.clock())
+        )
+        if post
+    ]
+    uses = [
+        (post.title or "No title yet", to_write.write(post.id), WORDS[post_states.state_of(here, post)])
+        for post in shown
+    ]
     is_picture = row.kind == "picture" and row.type != "image/svg+xml"
-    facts = [("Kind and size", facts_words(row)), ("Taken", row.taken.replace("T", " ")), ("Camera", row.camera), ("Place", row.place)]
-    facts += [("Loudness", f"{row.loudness:g} dB" if row.loudness is not None else ""), ("Came from", row.source)]
+    facts = [
+        ("Kind and size", facts_words(row)),
+        ("Taken", row.taken.replace("T", " ")),
+        ("Camera", row.camera),
+        ("Place", row.place),
+    ]
+    facts += [
+        ("Loudness", f"{row.loudness:g} dB" if row.loudness is not None else ""),
+        ("Came from", row.source),
+    ]
     context = ItemPage(
         bar=bar_for(here, me, blog, "library"), line=line_of(here, row, len(uses)), values=_values(row), facts=[fact for fact in facts if fact[1]],
         licences=[Choice(one.key, one.words, one.key == row.licence) for one in LICENCES], uses=uses, kept=media.kept_showing(here.db, blog.id, row.id),
@@ -78,7 +96,14 @@ def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values
 def _said(row: Media) -> list[tuple[str, str]]:
     """(what, words) of all that is said of an item, but for its name and source, which its page tells anyway."""
     licence = next((one.words for one in LICENCES if one.key == row.licence), "")
-    pairs = [("Described as", row.alt), ("Caption", row.caption), ("Credit", row.credit), ("Licence", licence), ("Labels", ", ".join(row.labels)), ("Transcript", row.transcript)]
+    pairs = [
+        ("Described as", row.alt),
+        ("Caption", row.caption),
+        ("Credit", row.credit),
+        ("Licence", licence),
+        ("Labels", ", ".join(row.labels)),
+        ("Transcript", row.transcript),
+    ]
     return [pair for pair in pairs if pair[1]]
 
 
@@ -105,7 +130,10 @@ def _frames(row: Media) -> list[tuple[float, str, bool]]:
         return []
     steps = [round(row.seconds * at / STRIP_FRAMES, 2) for at in range(STRIP_FRAMES)]
     seconds = sorted({*steps, row.poster_second})
-    return [(second, f"{to_library.item(row.id, 'frame')}?second={second:g}", second == row.poster_second) for second in seconds]
+    return [
+        (second, f"{to_library.item(row.id, 'frame')}?second={second:g}", second == row.poster_second)
+        for second in seconds
+    ]
 
 
 def typed_in(form: AnyForm) -> dict[str, str]:
@@ -114,23 +142,42 @@ def typed_in(form: AnyForm) -> dict[str, str]:
 
 
 @router.post(to_library.item.route)
-def describe(request: Request, here: Here, me: Me, media_id: int, about: Annotated[dict[str, str], Depends(typed_in)]) -> Response:
+def describe(
+    request: Request, here: Here, me: Me, media_id: int, about: Annotated[dict[str, str], Depends(typed_in)]
+) -> Response:
     """Keeps what is said of an item; fields that were not sent stay as they are."""
     if request.headers.get("accept", "").startswith("application/json"):
         row = library.describe(here, me, media_id, **about)
         here.on_change()
         return JSONResponse({"told": f"“{row.name}” is kept."})
-    return _done(here, me, media_id, lambda: library.describe(here, me, media_id, **about), "Kept.", typed=about)
+    return _done(
+        here, me, media_id, lambda: library.describe(here, me, media_id, **about), "Kept.", typed=about
+    )
 
 
-def _done(here: Workshop, me: Person, media_id: int, act: Callable[[], object], message: str, typed: dict[str, str] | None = None) -> Response:
+def _done(
+    here: Workshop,
+    me: Person,
+    media_id: int,
+    act: Callable[[], object],
+    message: str,
+    typed: dict[str, str] | None = None,
+) -> Response:
     """The item's page after something was done with it; a problem is told there, and what was typed is kept."""
     try:
         act()
     except (NotAllowed, NotFound):
         raise
     except Refused as error:
-        return _page(here, me, media_id, 422, problem=str(error), problem_field=getattr(error, "field", ""), typed=typed or {})
+        return _page(
+            here,
+            me,
+            media_id,
+            422,
+            problem=str(error),
+            problem_field=getattr(error, "field", ""),
+            typed=typed or {},
+        )
     here.on_change()
     return _page(here, me, media_id, message=message)
 
@@ -153,7 +200,13 @@ def cuts(here: Here, me: Me, media_id: int, given: Given) -> Response:
     row, _ = readable_item(here, me, media_id)
     recipe = recipes.read(given.recipe)
     width, height = recipes.cropped_size(row.width, row.height, recipe)
-    return JSONResponse({"width": width, "height": height, "cuts": {use: recipes.cut(use, width, height, recipe) for use in recipes.USES}})
+    return JSONResponse(
+        {
+            "width": width,
+            "height": height,
+            "cuts": {use: recipes.cut(use, width, height, recipe) for use in recipes.USES},
+        }
+    )
 
 
 @router.get(to_library.item.at("canvas"))
@@ -163,8 +216,16 @@ def canvas(here: Here, me: Me, media_id: int) -> Response:
     path, type = here.media.path(row.hash), row.type
     with here.looking:
         if row.kind == "video":
-            return Response(recordings.frame_at(path, row.name, row.poster_second), media_type="image/png", headers={"Cache-Control": "no-cache"})
-        return Response(pictures.as_shown(path, type, row.name, here.settings.limits), media_type="image/webp", headers={"Cache-Control": "private, max-age=86400"})
+            return Response(
+                recordings.frame_at(path, row.name, row.poster_second),
+                media_type="image/png",
+                headers={"Cache-Control": "no-cache"},
+            )
+        return Response(
+            pictures.as_shown(path, type, row.name, here.settings.limits),
+            media_type="image/webp",
+            headers={"Cache-Control": "private, max-age=86400"},
+        )
 
 
 @router.get(to_library.item.at("frame"))
@@ -172,30 +233,59 @@ def frame(here: Here, me: Me, media_id: int, second: float = 0.0) -> Response:
     """A small frame of a video, to choose the poster from."""
     row, _ = readable_item(here, me, media_id)
     with here.looking:
-        body = pictures.small_jpeg(recordings.frame_at(here.media.path(row.hash), row.name, min(max(0.0, second), row.seconds)))
+        body = pictures.small_jpeg(
+            recordings.frame_at(here.media.path(row.hash), row.name, min(max(0.0, second), row.seconds))
+        )
     return Response(body, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
 
 
 @router.post(to_library.item.at("poster"))
 def set_poster(here: Here, me: Me, media_id: int, second: Text = "") -> Response:
-    return _done(here, me, media_id, lambda: library.set_poster(here, me, media_id, second), "The poster is being made of this frame.")
+    return _done(
+        here,
+        me,
+        media_id,
+        lambda: library.set_poster(here, me, media_id, second),
+        "The poster is being made of this frame.",
+    )
 
 
 @router.post(to_library.item.at("captions"))
-def set_captions(here: Here, me: Me, media_id: int, text: LongText = "", file: UploadFile | None = None) -> Response:
+def set_captions(
+    here: Here, me: Me, media_id: int, text: LongText = "", file: UploadFile | None = None
+) -> Response:
     """Captions written line by line, or uploaded as WebVTT or SubRip."""
     given = text_of(file.file.read(2_000_000)) if file is not None and file.filename else text
-    return _done(here, me, media_id, lambda: library.set_captions(here, me, media_id, given), "The captions are kept.", typed={"captions": given})
+    return _done(
+        here,
+        me,
+        media_id,
+        lambda: library.set_captions(here, me, media_id, given),
+        "The captions are kept.",
+        typed={"captions": given},
+    )
 
 
 @router.post(to_library.item.at("forget-camera"))
 def forget_camera(here: Here, me: Me, media_id: int) -> Response:
-    return _done(here, me, media_id, lambda: library.forget_camera(here, me, media_id), "What the camera noted is forgotten.")
+    return _done(
+        here,
+        me,
+        media_id,
+        lambda: library.forget_camera(here, me, media_id),
+        "What the camera noted is forgotten.",
+    )
 
 
 @router.post(to_library.item.at("aside"))
 def set_aside(here: Here, me: Me, media_id: int) -> Response:
-    return _done(here, me, media_id, lambda: library.set_aside(here, me, media_id), "Set aside; it can be restored here.")
+    return _done(
+        here,
+        me,
+        media_id,
+        lambda: library.set_aside(here, me, media_id),
+        "Set aside; it can be restored here.",
+    )
 
 
 @router.post(to_library.item.at("restore"))
@@ -216,8 +306,16 @@ def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "")
             return _page(here, me, media_id, message=told_of)
         reach = replacing.footprint(here, me, media_id, number)
     except (BadInput, NotFound) as error:
-        return _page(here, me, media_id, 422, problem=str(error), problem_field="other", typed={"other": other})
-    shown = ReachShown(number, [(post.title or "No title yet", to_write.write(post.id)) for post in reach.posts], reach.placed, reach.kept, reach.pages)
+        return _page(
+            here, me, media_id, 422, problem=str(error), problem_field="other", typed={"other": other}
+        )
+    shown = ReachShown(
+        number,
+        [(post.title or "No title yet", to_write.write(post.id)) for post in reach.posts],
+        reach.placed,
+        reach.kept,
+        reach.pages,
+    )
     return _page(here, me, media_id, reach=shown)
 
 
@@ -233,7 +331,12 @@ def original(here: Here, me: Me, media_id: int) -> Response:
 
 
 def _download(here: Workshop, row: Media) -> Response:
-    return FileResponse(here.media.path(row.hash), media_type="application/octet-stream", filename=row.name, headers={"Content-Security-Policy": ALONE_POLICY})
+    return FileResponse(
+        here.media.path(row.hash),
+        media_type="application/octet-stream",
+        filename=row.name,
+        headers={"Content-Security-Policy": ALONE_POLICY},
+    )
 
 
 @router.get(to_library.item.at("play"))
@@ -242,10 +345,19 @@ def play(here: Here, me: Me, media_id: int) -> Response:
     row, _ = readable_item(here, me, media_id)
     if row.kind == FILE:
         return _download(here, row)
-    file = next((file for file in media.files(here.db, row.id) if file.use == row.kind and row.kind in (SOUND, VIDEO)), None)
+    file = next(
+        (
+            file
+            for file in media.files(here.db, row.id)
+            if file.use == row.kind and row.kind in (SOUND, VIDEO)
+        ),
+        None,
+    )
     if file is None:
         raise NotFound(f"“{row.name}” is not ready to be played; it is once Mobbet has made its copy.")
-    return FileResponse(here.media.path(file.hash), media_type=file.type, headers={"Cache-Control": "private, no-cache"})
+    return FileResponse(
+        here.media.path(file.hash), media_type=file.type, headers={"Cache-Control": "private, no-cache"}
+    )
 
 
 @router.get(to_library.item.at("captions.vtt"))
@@ -263,9 +375,16 @@ def picture(request: Request, here: Here, me: Me, media_id: int, use: str = "who
     found = [file for file in found if file.type == "image/webp"] or found
     if not found:
         raise NotFound(f"“{row.name}” has no picture yet.")
-    file = next((file for file in sorted(found, key=lambda file: file.width) if file.width >= ON_SHEET), max(found, key=lambda file: file.width))
+    file = next(
+        (file for file in sorted(found, key=lambda file: file.width) if file.width >= ON_SHEET),
+        max(found, key=lambda file: file.width),
+    )
     etag = f'"{file.hash[:24]}"'
-    headers = {"Cache-Control": "private, no-cache", "ETag": etag, **({"Content-Security-Policy": DRAWING_POLICY} if file.type == "image/svg+xml" else {})}
+    headers = {
+        "Cache-Control": "private, no-cache",
+        "ETag": etag,
+        **({"Content-Security-Policy": DRAWING_POLICY} if file.type == "image/svg+xml" else {}),
+    }
     if request.headers.get("if-none-match") == etag:
         return Response(status_code=304, headers=headers)
     return Response(here.media.read(file.hash), media_type=file.type, headers=headers)
@@ -278,4 +397,7 @@ def stand_in_frame(host: Literal["reel", "quay"], name: str) -> Response:
     found = BY_ADDRESS.get(address)
     if found is None:
         raise NotFound("This made-up provider has nothing of that name.")
-    return page(StandInFrame(found[1], found[2], found[3], "Harbour Reel" if host == "reel" else "Quay Sound"), headers={"Content-Security-Policy": FRAME_POLICY})
+    return page(
+        StandInFrame(found[1], found[2], found[3], "Harbour Reel" if host == "reel" else "Quay Sound"),
+        headers={"Content-Security-Policy": FRAME_POLICY},
+    )

@@ -69,9 +69,20 @@ def rows(here: Here, me: Me, slug: str, asked: Asked, start: int = 0) -> Respons
 
 def _rows(here: Workshop, blog: Blog, wanted: Wanted, asked: Filter, start: int) -> LibraryRows:
     found = media.find(here.db, blog.id, wanted, AT_ONCE + 1, start)
-    more = with_start(to_library.library_part(blog.slug, "rows"), asked, start + AT_ONCE) if len(found) > AT_ONCE else ""
+    more = (
+        with_start(to_library.library_part(blog.slug, "rows"), asked, start + AT_ONCE)
+        if len(found) > AT_ONCE
+        else ""
+    )
     is_all = wanted == Wanted()
-    return LibraryRows(lines_of(here, found[:AT_ONCE]), media.count(here.db, blog.id, wanted) if not start else 0, more, start, is_all, asked.aside == "yes")
+    return LibraryRows(
+        lines_of(here, found[:AT_ONCE]),
+        media.count(here.db, blog.id, wanted) if not start else 0,
+        more,
+        start,
+        is_all,
+        asked.aside == "yes",
+    )
 
 
 def _room_words(here: Workshop, blog: Blog) -> str:
@@ -80,7 +91,9 @@ def _room_words(here: Workshop, blog: Blog) -> str:
         return ""
     words = size_words(room.originals + room.copies)
     told = f"{room.items:,} item{'s' if room.items != 1 else ''} take {words}: {size_words(room.originals)} as they came, {size_words(room.copies)} of copies."
-    return told + (f" {room.unused_items:,} in no post take {size_words(room.unused)}." if room.unused_items else "")
+    return told + (
+        f" {room.unused_items:,} in no post take {size_words(room.unused)}." if room.unused_items else ""
+    )
 
 
 @router.post(to_library.library.route)
@@ -108,13 +121,19 @@ def items(here: Here, me: Me, slug: str, words: str = "", kind: str = "") -> Res
     """Items for the writing room to choose from, the newest first."""
     blog = blog_for(here, me, slug)
     kinds = [part for part in kind.split(",") if part] or [""]
-    found = [row for one in kinds for row in media.find(here.db, blog.id, Wanted(words=words[:300], kind=one), IN_PICKER)]
+    found = [
+        row
+        for one in kinds
+        for row in media.find(here.db, blog.id, Wanted(words=words[:300], kind=one), IN_PICKER)
+    ]
     found.sort(key=lambda row: (-row.added_at, -row.id))
     return JSONResponse({"items": [told(here, row) for row in found[:IN_PICKER]]})
 
 
 @router.post(to_library.library_part.at("address"))
-def from_address(here: Here, me: Me, slug: str, address: Text = "", credit: Text = "", licence: Text = "") -> Response:
+def from_address(
+    here: Here, me: Me, slug: str, address: Text = "", credit: Text = "", licence: Text = ""
+) -> Response:
     return JSONResponse(told(here, getting.from_address(here, me, slug, address, credit, licence)))
 
 
@@ -133,7 +152,11 @@ def collection(here: Here, me: Me, slug: str, words: str = "") -> Response:
 def small(here: Here, me: Me, slug: str, id: str) -> Response:
     """The small picture of one that the collection offers, so that the browser asks nobody else."""
     blog_for(here, me, slug)
-    return Response(here.services.collection.small(id), media_type="image/jpeg", headers={"Cache-Control": "private, max-age=3600"})
+    return Response(
+        here.services.collection.small(id),
+        media_type="image/jpeg",
+        headers={"Cache-Control": "private, max-age=3600"},
+    )
 
 
 @router.post(to_library.library_part.at("collection"))
@@ -171,7 +194,9 @@ def aside(here: Here, me: Me, slug: str, ids: Text = "", act: Text = "aside") ->
         except Refused as error:
             problems.append(str(error))
     verb = "restored" if act == "restore" else "set aside"
-    return JSONResponse({"told": " ".join([f"{len(done)} {verb}." if done else "", *problems]).strip(), "done": done})
+    return JSONResponse(
+        {"told": " ".join([f"{len(done)} {verb}." if done else "", *problems]).strip(), "done": done}
+    )
 
 
 def _numbers(ids: str) -> list[int]:

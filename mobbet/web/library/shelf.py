@@ -17,11 +17,38 @@ from mobbet.web.library import addresses as to_library
 from mobbet.web.library.contexts import FilterWord, ShelfLine
 from mobbet.web.shell.contexts import Choice
 
-KINDS = (("", "everything"), ("picture", "pictures"), ("sound", "sound"), ("video", "video"), ("file", "files to download"))
-SHAPES = (("", "any shape"), ("landscape", "landscape shape"), ("portrait", "portrait shape"), ("square", "square shape"))
-USES = (("", "used or not"), ("unused", "shown in no post"), ("used", "shown in a post"), ("many", "shown in three posts or more"))
-LACKS = (("", "whatever it lacks"), ("description", "not described"), ("credit", "without the credit it needs"), ("words", "without transcript or captions"), ("ready", "not ready"))
-ORDERS = (("newest", "newest first"), ("oldest", "oldest first"), ("name", "by name"), ("largest", "largest first"))
+KINDS = (
+    ("", "everything"),
+    ("picture", "pictures"),
+    ("sound", "sound"),
+    ("video", "video"),
+    ("file", "files to download"),
+)
+SHAPES = (
+    ("", "any shape"),
+    ("landscape", "landscape shape"),
+    ("portrait", "portrait shape"),
+    ("square", "square shape"),
+)
+USES = (
+    ("", "used or not"),
+    ("unused", "shown in no post"),
+    ("used", "shown in a post"),
+    ("many", "shown in three posts or more"),
+)
+LACKS = (
+    ("", "whatever it lacks"),
+    ("description", "not described"),
+    ("credit", "without the credit it needs"),
+    ("words", "without transcript or captions"),
+    ("ready", "not ready"),
+)
+ORDERS = (
+    ("newest", "newest first"),
+    ("oldest", "oldest first"),
+    ("name", "by name"),
+    ("largest", "largest first"),
+)
 
 
 def wanted_of(asked: Any) -> Wanted:
@@ -40,14 +67,22 @@ def wanted_of(asked: Any) -> Wanted:
 def choices_of(here: Workshop, blog: Blog, asked: Any) -> list[FilterWord]:
     """The words of the filter's sentence that can be changed."""
     years = [("", "any year"), *((year, year) for year in media.years(here.db, blog.id))]
-    labels = [("", "any label"), *((name, f"{name} ({count})") for name, count in media.labels(here.db, blog.id))]
+    labels = [
+        ("", "any label"),
+        *((name, f"{name} ({count})") for name, count in media.labels(here.db, blog.id)),
+    ]
     licences = [("any", "any licence"), *((row.key, row.words) for row in LICENCES)]
     rows = (
         ("Showing", "kind", "What to show", KINDS), ("of", "shape", "Shape", SHAPES), ("from", "year", "Year", years), (",", "uses", "Use", USES),
         (",", "lacks", "What is missing", LACKS), ("under", "licence", "Licence", licences), ("with", "label", "Label", labels), (",", "order", "Order", ORDERS),
     )  # fmt: skip
     return [
-        FilterWord(before, name, label, [Choice(value, words, value == getattr(asked, name)) for value, words in choices])
+        FilterWord(
+            before,
+            name,
+            label,
+            [Choice(value, words, value == getattr(asked, name)) for value, words in choices],
+        )
         for before, name, label, choices in rows
     ]
 
@@ -91,4 +126,3 @@ def _lack(row: Media) -> str:
     if row.kind == "picture" and not row.alt:
         return "not described"
     return "no credit yet" if LICENCE[row.licence].asks_credit and not row.credit else ""
-

@@ -71,11 +71,17 @@ def preview(
     reader = reader if reader in kinds else post.visibility if post.visibility in kinds else [*kinds][-1]
     kind = kind if kind in KINDS else "page"
     view = read_view(f"{reader},{light},{type},{'print' if kind == 'print' else 'screen'},{at}")
-    seen = with_it_placed(here, me, post, blog, None, looking.reader_as(here, me, blog, view.reader, post), instant, "/")
+    seen = with_it_placed(
+        here, me, post, blog, None, looking.reader_as(here, me, blog, view.reader, post), instant, "/"
+    )
     out = _out_now(here, post)
     compare = compare if compare in COMPARED and out and kind in FRAMED else ""
     path = "/" if kind == "list" else seen.path
-    frame = to_preview.preview_site(post.id, path, str(view)) if kind in FRAMED else to_preview.preview_as(post.id, kind)
+    frame = (
+        to_preview.preview_site(post.id, path, str(view))
+        if kind in FRAMED
+        else to_preview.preview_as(post.id, kind)
+    )
     actions = docket_of(here, post, blog).actions
     context = PreviewPage(
         bar=bar_for(here, me, blog, "write"),
@@ -85,17 +91,40 @@ def preview(
         reader=_word("reader", "Change who looks", kinds, reader),
         light=_word("light", "Change the light", LIGHTS, view.light),
         type=_word("type", "Change the type", TYPES, view.type),
-        colours=_word("colours", "Change how colours are seen", COLOURS, colours if colours in COLOURS else "usual"),
-        compared=_word("compare", "Change what it is compared with", COMPARED if out else {"": "nothing, for it is not out"}, compare),
+        colours=_word(
+            "colours", "Change how colours are seen", COLOURS, colours if colours in COLOURS else "usual"
+        ),
+        compared=_word(
+            "compare",
+            "Change what it is compared with",
+            COMPARED if out else {"": "nothing, for it is not out"},
+            compare,
+        ),
         moment=time_in_words(seen.moment, blog.zone, here.clock()),
         said=said if problem else "",
-        kept=[("kind", kind), ("reader", reader), ("light", view.light), ("type", view.type), ("colours", colours), ("compare", compare), ("at", at)],
+        kept=[
+            ("kind", kind),
+            ("reader", reader),
+            ("light", view.light),
+            ("type", view.type),
+            ("colours", colours),
+            ("compare", compare),
+            ("at", at),
+        ],
         frame=frame,
-        out=to_preview.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now"))) if compare else "",
+        out=to_preview.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now")))
+        if compare
+        else "",
         colour=colours if colours in COLOURS else "usual",
         compare=compare,
         has_ruler=kind in FRAMED,
-        problem=problem or seen.problem or ("" if seen.looked.is_there else f"{kinds[reader].capitalize()} may not read it: it is for {readers.visibility_words(here, blog, post.visibility)}."),
+        problem=problem
+        or seen.problem
+        or (
+            ""
+            if seen.looked.is_there
+            else f"{kinds[reader].capitalize()} may not read it: it is for {readers.visibility_words(here, blog, post.visibility)}."
+        ),
         main_action=actions.main_action,
         can_place=actions.can_place,
     )
@@ -103,7 +132,12 @@ def preview(
 
 
 def _word(name: str, label: str, choices: dict[str, str], chosen: str) -> Word:
-    return Word(name, label, choices.get(chosen, ""), [Choice(value, words, value == chosen) for value, words in choices.items()])
+    return Word(
+        name,
+        label,
+        choices.get(chosen, ""),
+        [Choice(value, words, value == chosen) for value, words in choices.items()],
+    )
 
 
 def _out_now(here: Workshop, post: Post) -> str:
@@ -136,7 +170,10 @@ def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Resp
         instant = instant_of_wall(chosen.at, blog.zone) if chosen.at else None
         found = with_it_placed(here, me, post, blog, path, reader, instant, f"{root}/").looked
     if found.leads_to:
-        return Response(status_code=307, headers={"Location": found.leads_to if "://" in found.leads_to else root + found.leads_to})
+        return Response(
+            status_code=307,
+            headers={"Location": found.leads_to if "://" in found.leads_to else root + found.leads_to},
+        )
     return looked_response(found)
 
 
@@ -145,7 +182,9 @@ def live(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """The post's page from the text as it is written, before it is saved."""
     post, blog = editable_post(here, me, post_id)
     try:
-        written = Written(" ".join(sheet.title.split()), " ".join(sheet.subtitle.split()), schema.check(sheet.document))
+        written = Written(
+            " ".join(sheet.title.split()), " ".join(sheet.subtitle.split()), schema.check(sheet.document)
+        )
     except BadDocument:
         return Response(status_code=422)
     snapshot = SiteSnapshot(here.db, blog.id, here.clock())
@@ -169,18 +208,33 @@ def _as_search(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
 
 def _as_card(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
     shown = shown_of(here, post, blog)
-    return PreviewAs("card", shown.sample.title.shown, escape(shown.sample.own_description or shown.teaser_html), shown.sample.address, shown.card, "", blog.name)
+    return PreviewAs(
+        "card",
+        shown.sample.title.shown,
+        escape(shown.sample.own_description or shown.teaser_html),
+        shown.sample.address,
+        shown.card,
+        "",
+        blog.name,
+    )
 
 
 def _as_feed(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
     """The entry of the blog's Atom feed, or of the group's private one, with its pictures where this server has them."""
-    reader = looking.reader_as(here, me, blog, post.visibility if post.visibility.startswith(GROUP) else EVERYONE, post)
+    reader = looking.reader_as(
+        here, me, blog, post.visibility if post.visibility.startswith(GROUP) else EVERYONE, post
+    )
     seen = with_it_placed(here, me, post, blog, "/feed.atom", reader, None, "/")
     entry = _entry(seen.looked.body, f"{blog.home}#post-{post.id}")
     if entry is None:
-        note = seen.problem or "The feed does not have it: it is not for everyone, or twenty newer posts stand before it."
+        note = (
+            seen.problem
+            or "The feed does not have it: it is not for everyone, or twenty newer posts stand before it."
+        )
         return PreviewAs("feed", post.title, "", "", "", note, "")
-    html = entry.findtext(f"{{{ATOM}}}content", "").replace(f'"{blog.home}', f'"{to_preview.preview_site(post.id)}')
+    html = entry.findtext(f"{{{ATOM}}}content", "").replace(
+        f'"{blog.home}', f'"{to_preview.preview_site(post.id)}'
+    )
     by = f"{entry.findtext(f'{{{ATOM}}}author/{{{ATOM}}}name', '')}, {entry.findtext(f'{{{ATOM}}}published', '')[:10]}"
     return PreviewAs("feed", entry.findtext(f"{{{ATOM}}}title", ""), html, blog.name, "", "", by)
 
@@ -190,14 +244,24 @@ def _entry(feed: bytes, number: str) -> ElementTree.Element | None:
         root = ElementTree.fromstring(feed)
     except ElementTree.ParseError:
         return None
-    return next((entry for entry in root.iter(f"{{{ATOM}}}entry") if entry.findtext(f"{{{ATOM}}}id") == number), None)
+    return next(
+        (entry for entry in root.iter(f"{{{ATOM}}}entry") if entry.findtext(f"{{{ATOM}}}id") == number), None
+    )
 
 
 def _as_mail(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
     """The letter that a group gets about a post for it."""
-    group = reader_store.group(here.db, int(post.visibility.removeprefix(GROUP))) if post.visibility.startswith(GROUP) else None
+    group = (
+        reader_store.group(here.db, int(post.visibility.removeprefix(GROUP)))
+        if post.visibility.startswith(GROUP)
+        else None
+    )
     name = group.name if group else "its readers"
-    note = "" if group and readers.is_written_to(here, post.visibility) else "No letter goes out: letters are for the posts of a group that Readers says is written to. It would read so:"
+    note = (
+        ""
+        if group and readers.is_written_to(here, post.visibility)
+        else "No letter goes out: letters are for the posts of a group that Readers says is written to. It would read so:"
+    )
     shown = as_it_would_be(here, post, blog)
     subject, text = announcement(blog.name, name, shown.page.context.card, blog.home + shown.page.path[1:])
     return PreviewAs("mail", subject, escape(text), "", "", note, here.settings.mail_from or blog.name)

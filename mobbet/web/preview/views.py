@@ -6,8 +6,22 @@ from dataclasses import dataclass, replace
 
 LIGHTS = {"daylight": "daylight", "dark": "the dark"}
 TYPES = {"ordinary": "ordinary type", "large": "large type"}
-COLOURS = {"usual": "as they are", "red": "without red cones", "green": "without green cones", "blue": "without blue cones", "none": "without colour"}
-KINDS = {"page": "the page", "list": "the front page", "search": "a search result", "card": "a shared link", "feed": "a feed reader", "mail": "a letter", "print": "paper"}
+COLOURS = {
+    "usual": "as they are",
+    "red": "without red cones",
+    "green": "without green cones",
+    "blue": "without blue cones",
+    "none": "without colour",
+}
+KINDS = {
+    "page": "the page",
+    "list": "the front page",
+    "search": "a search result",
+    "card": "a shared link",
+    "feed": "a feed reader",
+    "mail": "a letter",
+    "print": "paper",
+}
 COMPARED = {"": "nothing", "side": "what is out, side by side", "over": "what is out, one over the other"}
 LARGE = "160%"
 
@@ -27,8 +41,12 @@ class View:
 
     def styled(self, source: str) -> str:
         """A style sheet of the site as this view has it: the reader's light and paper do not depend on this machine."""
-        source = source.replace("@media (prefers-color-scheme: dark)", "@media all" if self.light == "dark" else "@media not all")
-        source = source.replace("color-scheme: light dark", f"color-scheme: {'dark' if self.light == 'dark' else 'light'}")
+        source = source.replace(
+            "@media (prefers-color-scheme: dark)", "@media all" if self.light == "dark" else "@media not all"
+        )
+        source = source.replace(
+            "color-scheme: light dark", f"color-scheme: {'dark' if self.light == 'dark' else 'light'}"
+        )
         if self.media == "print":
             source = source.replace("@media print", "@media all")
         return source + (f"\n:root {{ font-size: {LARGE}; }}\n" if self.type == "large" else "")

@@ -86,8 +86,14 @@ def part_of(here: Workshop, me: Person, post_id: int, reading: Reading) -> Proof
         len(numbered),
         len(reading.must),
         is_keeper(here, me, blog),
-        [Standing(mark.message, _short(mark), why.reason, why.person, mark.sign) for mark, why in reading.stand],
-        [(to_write.write(other.number), other.title) for other in proofing.should_link_here(here, post, blog)],
+        [
+            Standing(mark.message, _short(mark), why.reason, why.person, mark.sign)
+            for mark, why in reading.stand
+        ],
+        [
+            (to_write.write(other.number), other.title)
+            for other in proofing.should_link_here(here, post, blog)
+        ],
         _despite(here, post_id, blog.zone),
     )
 
@@ -95,7 +101,11 @@ def part_of(here: Workshop, me: Person, post_id: int, reading: Reading) -> Proof
 def _despite(here: Workshop, post_id: int, zone: str) -> str:
     """Who let the post go out in spite of its marks, when and why; '' where nobody did."""
     last = proofs.last_override(here.db, post_id)
-    return f"{last.person} let it go out {time_in_words(last.overridden_at, zone, here.clock())} in spite of its marks: “{last.reason}”" if last else ""
+    return (
+        f"{last.person} let it go out {time_in_words(last.overridden_at, zone, here.clock())} in spite of its marks: “{last.reason}”"
+        if last
+        else ""
+    )
 
 
 def _short(mark: Mark) -> str:
@@ -104,10 +114,24 @@ def _short(mark: Mark) -> str:
 
 
 def _shown(number: int, mark: Mark) -> MarkShown:
-    sheets = [(mend.words, mend.operation["sheet"]) for mend in mark.mends if mend.operation["do"] == "docket"]
+    sheets = [
+        (mend.words, mend.operation["sheet"]) for mend in mark.mends if mend.operation["do"] == "docket"
+    ]
     mends = [(at, mend.words) for at, mend in enumerate(mark.mends) if mend.operation["do"] != "docket"]
     why = WHY[mark.check]
-    return MarkShown(number, mark.gravity, mark.message, _short(mark), bool(mark.path), mends[:3], sheets, why.name, why.sentences, why.example, mark.sign)
+    return MarkShown(
+        number,
+        mark.gravity,
+        mark.message,
+        _short(mark),
+        bool(mark.path),
+        mends[:3],
+        sheets,
+        why.name,
+        why.sentences,
+        why.example,
+        mark.sign,
+    )
 
 
 def _on_surface(document: dict[str, Any], mark: Mark, number: int) -> dict[str, Any]:
@@ -131,7 +155,9 @@ def _placed(block: dict[str, Any], operation: dict[str, Any]) -> dict[str, Any]:
         if name in placed:
             placed[name] = _place(block, placed[name])
     if "changes" in placed:
-        placed["changes"] = [[_place(block, start), _place(block, end), text] for start, end, text in placed["changes"]]
+        placed["changes"] = [
+            [_place(block, start), _place(block, end), text] for start, end, text in placed["changes"]
+        ]
     return placed
 
 

@@ -44,10 +44,23 @@ router = APIRouter()
 DAYS = 90
 LONGEST = 90
 MENDS = {"alternative-text": "describe", "link-answers": "lead", "description": "summarise"}
-QUOTES = {"": "as they are written", "curly": "“so”", "curly-single": "‘so’", "guillemets": "«so»", "low": "„so“", "straight": '"so"'}
+QUOTES = {
+    "": "as they are written",
+    "curly": "“so”",
+    "curly-single": "‘so’",
+    "guillemets": "«so»",
+    "low": "„so“",
+    "straight": '"so"',
+}
 DASHES = {"": "as they are written", "spaced": "so – so", "closed": "so—so"}
 ELLIPSES = {"": "as it is written", "sign": "one sign…", "dots": "three dots..."}
-GRAVITIES = {"": "as it comes", "must": "must be settled", "should": "should be settled", "could": "could be better", OFF: "is not looked for"}
+GRAVITIES = {
+    "": "as it comes",
+    "must": "must be settled",
+    "should": "should be settled",
+    "could": "could be better",
+    OFF: "is not looked for",
+}
 
 
 @router.get(to_proof.blog_proof.route)
@@ -82,16 +95,36 @@ def _mended(here: Workshop, me: Person, slug: str, what: str, values: dict[str, 
     except (BadInput, Refused) as error:
         return _page(here, me, blog, check, 0, problem=str(error), status=422)
     if mended is None:
-        return _page(here, me, blog, check, 0, problem="Nothing of that kind can be done here; choose a mark at the left.", status=422)
+        return _page(
+            here,
+            me,
+            blog,
+            check,
+            0,
+            problem="Nothing of that kind can be done here; choose a mark at the left.",
+            status=422,
+        )
     proofing.read_some(here, mended.posts + AT_ONCE)
-    return _page(here, me, blog, check, 0, told=f"Mended {_count(mended.marks, 'mark')} in {_count(mended.posts, 'post')}.", waiting=mended.waiting)
+    return _page(
+        here,
+        me,
+        blog,
+        check,
+        0,
+        told=f"Mended {_count(mended.marks, 'mark')} in {_count(mended.posts, 'post')}.",
+        waiting=mended.waiting,
+    )
 
 
-def _all(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
+def _all(
+    here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]
+) -> Mended:
     return mending.mend_all(here, me, blog, check, numbers)
 
 
-def _describe(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
+def _describe(
+    here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]
+) -> Mended:
     words = {}
     for name, given in values.items():
         kind, _, rest = name.partition(":")
@@ -101,12 +134,20 @@ def _describe(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[
     return mending.describe(here, me, blog, words)
 
 
-def _lead(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
-    return mending.lead_on(here, me, blog, dict(zip(values.get("old", []), values.get("new", []), strict=False)))
+def _lead(
+    here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]
+) -> Mended:
+    return mending.lead_on(
+        here, me, blog, dict(zip(values.get("old", []), values.get("new", []), strict=False))
+    )
 
 
-def _summarise(here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]) -> Mended:
-    given = ((name.partition(":")[2], words[0]) for name, words in values.items() if name.startswith("summary:"))
+def _summarise(
+    here: Workshop, me: Person, blog: Blog, check: str, numbers: list[int], values: dict[str, list[str]]
+) -> Mended:
+    given = (
+        (name.partition(":")[2], words[0]) for name, words in values.items() if name.startswith("summary:")
+    )
     return mending.summarise(here, me, {int(number): words for number, words in given if number.isdecimal()})
 
 
@@ -117,12 +158,20 @@ def _count(number: int, what: str) -> str:
     return f"{number:,} {what}{'s' if number != 1 else ''}"
 
 
-def _page(here: Workshop, me: Person, blog: Blog, check: str, after: int, status: int = 200, **more: object) -> Response:
+def _page(
+    here: Workshop, me: Person, blog: Blog, check: str, after: int, status: int = 200, **more: object
+) -> Response:
     author = 0 if is_keeper(here, me, blog) else me.id
     done, left, must, should, could = proofs.totals(here.db, blog.id, author)
     posts, follows = mending.page_of(here, blog, check, after, author)
     mends = MENDS.get(check, "all" if check in BY_ITSELF else "")
-    rows = [CheckRow(WHY[name].name, count, marks, f"{to_proof.blog_proof(blog.slug)}?check={name}", name == check) for name, count, marks in proofs.by_check(here.db, blog.id, author) if name in WHY]
+    rows = [
+        CheckRow(
+            WHY[name].name, count, marks, f"{to_proof.blog_proof(blog.slug)}?check={name}", name == check
+        )
+        for name, count, marks in proofs.by_check(here.db, blog.id, author)
+        if name in WHY
+    ]
     return page(BlogProofPage(
         bar_for(here, me, blog, "desk"),
         f"{_count(must + should, 'mark')} to settle" if must + should else "Nothing wants settling",
@@ -140,7 +189,12 @@ def _page(here: Workshop, me: Person, blog: Blog, check: str, after: int, status
 
 
 def _shown(here: Workshop, one: Marked) -> MarkedPost:
-    return MarkedPost(one.post.post_id, one.post.title or "No title yet", one.is_out, [_passage(here, one, mark) for mark in one.marks])
+    return MarkedPost(
+        one.post.post_id,
+        one.post.title or "No title yet",
+        one.is_out,
+        [_passage(here, one, mark) for mark in one.marks],
+    )
 
 
 def _passage(here: Workshop, one: Marked, mark: Mark) -> MarkedPassage:
@@ -150,7 +204,11 @@ def _passage(here: Workshop, one: Marked, mark: Mark) -> MarkedPassage:
     shown = MarkedPassage(mark.gravity, mark.message, "" if f"“{text}”" in mark.message else text)
     if mark.check == "alternative-text":
         item = media_number(one.node_of(mark)["attrs"]["src"])
-        return replace(shown, picture=to_library.picture(item, "thumb") if item else "", field_name=f"alt:{number}:{canonical(list(mark.path))}")
+        return replace(
+            shown,
+            picture=to_library.picture(item, "thumb") if item else "",
+            field_name=f"alt:{number}:{canonical(list(mark.path))}",
+        )
     if mark.check == "description":
         return replace(shown, field_name=f"summary:{number}", proposed=mending.proposed(one.document))
     if mark.check == "link-answers":
@@ -167,9 +225,16 @@ def _trend(here: Workshop, blog: Blog) -> Trend | None:
         return None
     values = [must + should for _, _, must, should, _ in days]
     most = max(*values, 1)
-    points = [(round(4 + 292 * at / (len(days) - 1), 1), round(66 - 50 * value / most, 1)) for at, value in enumerate(values)]
-    first, last = (f"{day.day} {day:%b %Y}" for day in (date.fromisoformat(days[0][0]), date.fromisoformat(days[-1][0])))
-    summary = f"Marks to settle from {first} to {last}: {values[0]} at first, {most} at most, {values[-1]} now"
+    points = [
+        (round(4 + 292 * at / (len(days) - 1), 1), round(66 - 50 * value / most, 1))
+        for at, value in enumerate(values)
+    ]
+    first, last = (
+        f"{day.day} {day:%b %Y}" for day in (date.fromisoformat(days[0][0]), date.fromisoformat(days[-1][0]))
+    )
+    summary = (
+        f"Marks to settle from {first} to {last}: {values[0]} at first, {most} at most, {values[-1]} now"
+    )
     return Trend(" ".join(f"{x},{y}" for x, y in points), most, (*points[-1], values[-1]), first, summary)
 
 
@@ -179,17 +244,36 @@ def house_words(here: Here, me: Me, slug: str) -> Response:
 
 
 @router.post(to_proof.house_words.route)
-def change_words(here: Here, me: Me, slug: str, quotes: Text = "", dashes: Text = "", ellipses: Text = "", avoided: LongText = "", learned: LongText = "") -> Response:
+def change_words(
+    here: Here,
+    me: Me,
+    slug: str,
+    quotes: Text = "",
+    dashes: Text = "",
+    ellipses: Text = "",
+    avoided: LongText = "",
+    learned: LongText = "",
+) -> Response:
     """The styles, the words to avoid and the words that were learned."""
     blog = owned_blog(here, me, slug)
     try:
         with here.db.transaction():
-            proofing.set_house_words(here, me, blog.slug, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=avoided)
+            proofing.set_house_words(
+                here, me, blog.slug, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=avoided
+            )
             proofing.set_learned(here, me, blog.slug, learned)
     except BadInput as error:
-        typed = {"quotes": quotes, "dashes": dashes, "ellipses": ellipses, "avoided": avoided, "learned": learned}
+        typed = {
+            "quotes": quotes,
+            "dashes": dashes,
+            "ellipses": ellipses,
+            "avoided": avoided,
+            "learned": learned,
+        }
         return _words_page(here, me, blog, typed, problem=str(error), problem_field=error.field, status=422)
-    return _words_page(here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it.")
+    return _words_page(
+        here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it."
+    )
 
 
 @router.post(to_proof.house_words.at("gravity"))
@@ -205,12 +289,21 @@ async def change_gravity(here: Here, me: Me, slug: str, request: Request) -> Res
             proofing.set_gravities(here, me, blog.slug, chosen, tries_links)
         except BadInput as error:
             return _words_page(here, me, blog, problem=str(error), problem_field=error.field, status=422)
-        return _words_page(here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it.")
+        return _words_page(
+            here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it."
+        )
 
     return await run_in_threadpool(change)
 
 
-def _words_page(here: Workshop, me: Person, blog: Blog, typed: dict[str, str] | None = None, status: int = 200, **more: str) -> Response:
+def _words_page(
+    here: Workshop,
+    me: Person,
+    blog: Blog,
+    typed: dict[str, str] | None = None,
+    status: int = 200,
+    **more: str,
+) -> Response:
     values = typed or {
         "quotes": blog.quotes, "dashes": blog.dashes, "ellipses": blog.ellipses,
         "avoided": "\n".join(f"{word}: {better}" if better else word for word, better in json.loads(blog.avoided)),
@@ -218,8 +311,28 @@ def _words_page(here: Workshop, me: Person, blog: Blog, typed: dict[str, str] | 
     }  # fmt: skip
     gravities = json.loads(blog.gravities)
     checks = [
-        CheckChoice(name, why.name, why.sentences, why.example, [Choice(value, words, value == gravities.get(name, "")) for value, words in GRAVITIES.items()])
+        CheckChoice(
+            name,
+            why.name,
+            why.sentences,
+            why.example,
+            [Choice(value, words, value == gravities.get(name, "")) for value, words in GRAVITIES.items()],
+        )
         for name, why in WHY.items()
     ]
-    styles = [[Choice(value, words, value == values[name]) for value, words in known.items()] for name, known in (("quotes", QUOTES), ("dashes", DASHES), ("ellipses", ELLIPSES))]
-    return page(HouseWordsPage(bar_for(here, me, blog, "site"), *styles, values["avoided"], values["learned"], checks, bool(blog.tries_links), **more), status)
+    styles = [
+        [Choice(value, words, value == values[name]) for value, words in known.items()]
+        for name, known in (("quotes", QUOTES), ("dashes", DASHES), ("ellipses", ELLIPSES))
+    ]
+    return page(
+        HouseWordsPage(
+            bar_for(here, me, blog, "site"),
+            *styles,
+            values["avoided"],
+            values["learned"],
+            checks,
+            bool(blog.tries_links),
+            **more,
+        ),
+        status,
+    )

@@ -48,8 +48,20 @@ def keep_headers(body: Body, encoding: bytes) -> Headers:
     """What tells how a page may be kept."""
     row = body.row
     etag = body.etag if not encoding else body.etag[:-1] + b"-" + encoding + b'"'
-    keep = KEEP_PRIVATE if row.audience != EVERYONE else FOR_EVER if row.path.startswith(("/assets/", "/media/")) else ASK_AGAIN
-    return [(b"etag", etag), (b"cache-control", keep), (b"vary", b"accept-encoding"), *COMMON, SHARED if row.audience == EVERYONE else OWN]
+    keep = (
+        KEEP_PRIVATE
+        if row.audience != EVERYONE
+        else FOR_EVER
+        if row.path.startswith(("/assets/", "/media/"))
+        else ASK_AGAIN
+    )
+    return [
+        (b"etag", etag),
+        (b"cache-control", keep),
+        (b"vary", b"accept-encoding"),
+        *COMMON,
+        SHARED if row.audience == EVERYONE else OWN,
+    ]
 
 
 def type_headers(body: Body) -> Headers:
@@ -60,7 +72,11 @@ def whole_answer(body: Body, accepted: bytes) -> tuple[Headers, bytes]:
     """The headers of a page, its length last, and its bytes in the best encoding that is accepted."""
     encoding = best_encoding(accepted, body.encodings)
     sent = body.encodings[encoding]
-    answer = [*keep_headers(body, encoding), *type_headers(body), *([(b"content-encoding", encoding)] if encoding else [])]
+    answer = [
+        *keep_headers(body, encoding),
+        *type_headers(body),
+        *([(b"content-encoding", encoding)] if encoding else []),
+    ]
     return [*answer, (b"content-length", str(len(sent)).encode())], sent
 
 

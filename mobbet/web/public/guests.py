@@ -16,7 +16,9 @@ def reader_of_request(workshop: Workshop, blog: Blog, cookies: dict[str, str]) -
     """What whoever sent these cookies may read of a blog."""
     person = person_of(workshop, cookies.get(session_cookie(workshop.settings)))
     guest = person_of(workshop, cookies.get(guest_cookie(workshop.settings, blog)), blog.id)
-    proofs = frozenset(cookies.get(proofs_cookie(workshop.settings, blog), "").split(".")[:MOST_PROOFS]) - {""}
+    proofs = frozenset(cookies.get(proofs_cookie(workshop.settings, blog), "").split(".")[:MOST_PROOFS]) - {
+        ""
+    }
     if person is None and guest is None and not proofs:
         return STRANGER
     return looking.reader_of(workshop, blog, person, guest, proofs)

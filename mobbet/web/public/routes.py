@@ -47,7 +47,9 @@ def root_of(request: Request, blog: Blog) -> str:
 
 def _asked(here: Workshop, request: Request, blog: Blog, ask: Ask, status: int = 200) -> Response:
     body = ask_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), ask)
-    return Response(body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY})
+    return Response(
+        body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY}
+    )
 
 
 def _address(request: Request) -> str:
@@ -74,7 +76,13 @@ def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", p
     try:
         readers.ask_to_enter(here, blog, email, path, _address(request))
     except Refused as error:
-        return _asked(here, request, blog, Ask("enter", path, email=email, message=str(error)), 429 if isinstance(error, TooSoon) else 422)
+        return _asked(
+            here,
+            request,
+            blog,
+            Ask("enter", path, email=email, message=str(error)),
+            429 if isinstance(error, TooSoon) else 422,
+        )
     return _asked(here, request, blog, Ask("sent", path, email=email.strip()))
 
 
@@ -82,7 +90,13 @@ def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", p
 def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     """Asks for a press of a button, so that programs which look at mail do not use the link up."""
     if not readers.is_good_entry(here, blog, token):
-        return _asked(here, request, blog, Ask("enter", "/", message="This link was used already, or is too old; ask for another one."), 410)
+        return _asked(
+            here,
+            request,
+            blog,
+            Ask("enter", "/", message="This link was used already, or is too old; ask for another one."),
+            410,
+        )
     return _asked(here, request, blog, Ask("link", "/", token=token))
 
 
@@ -114,16 +128,30 @@ def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", pass
     try:
         proof = readers.open_with(here, blog, path, password, _address(request))
     except Refused as error:
-        return _asked(here, request, blog, Ask("password", path, message=str(error)), 429 if isinstance(error, TooSoon) else 422)
+        return _asked(
+            here,
+            request,
+            blog,
+            Ask("password", path, message=str(error)),
+            429 if isinstance(error, TooSoon) else 422,
+        )
     answer = _back(request, blog, path)
-    known = [one for one in cookies.of_request(request).get(proofs_cookie(here.settings, blog), "").split(".") if one and one != proof]
+    known = [
+        one
+        for one in cookies.of_request(request).get(proofs_cookie(here.settings, blog), "").split(".")
+        if one and one != proof
+    ]
     _set(here, answer, proofs_cookie(here.settings, blog), ".".join([*known[-MOST_PROOFS + 1 :], proof]))
     return answer
 
 
-def _comment_page(here: Workshop, request: Request, blog: Blog, form: CommentForm, status: int = 200) -> Response:
+def _comment_page(
+    here: Workshop, request: Request, blog: Blog, form: CommentForm, status: int = 200
+) -> Response:
     body = comment_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), form)
-    return Response(body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY})
+    return Response(
+        body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY}
+    )
 
 
 def _form_of(here: Workshop, blog: Blog, post: OutPost, reader: Reader) -> CommentForm:
@@ -142,22 +170,41 @@ def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Re
     if comment_rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
         return _comment_page(here, request, blog, form)
     if comment_rules.may_comment(blog.comments, post.comments, True):
-        return _asked(here, request, blog, Ask("enter", f"/~/comment/{post_id}/", message="People who are signed in comment here."))
+        return _asked(
+            here,
+            request,
+            blog,
+            Ask("enter", f"/~/comment/{post_id}/", message="People who are signed in comment here."),
+        )
     return _comment_page(here, request, blog, replace(form, told=comments.CLOSED), 403)
 
 
 @router.post(to_public.comment.route)
-def write_comment(request: Request, here: Here, blog: OfBlog, post_id: int, name: Text = "", email: Text = "", text: Text = "") -> Response:
+def write_comment(
+    request: Request,
+    here: Here,
+    blog: OfBlog,
+    post_id: int,
+    name: Text = "",
+    email: Text = "",
+    text: Text = "",
+) -> Response:
     """Takes a comment; keeps what was typed where it is refused."""
     reader = reader_of_request(here, blog, cookies.of_request(request))
     post = comments.post_to_comment(here, blog, post_id, reader)
     form = replace(_form_of(here, blog, post, reader), name=name, email=email, text=text)
     try:
-        made = comments.write(here, blog, post_id, reader, {"name": name, "email": email, "text": text}, _address(request))
+        made = comments.write(
+            here, blog, post_id, reader, {"name": name, "email": email, "text": text}, _address(request)
+        )
     except Refused as error:
         status = 429 if isinstance(error, TooSoon) else 403 if isinstance(error, NotAllowed) else 422
         return _comment_page(here, request, blog, replace(form, message=str(error)), status)
-    told = "Thank you. It is shown as soon as somebody here has read it." if made.state == comment_rules.WAITS else "Thank you. It stands under the post now."
+    told = (
+        "Thank you. It is shown as soon as somebody here has read it."
+        if made.state == comment_rules.WAITS
+        else "Thank you. It stands under the post now."
+    )
     return _comment_page(here, request, blog, replace(form, told=told))
 
 
@@ -168,7 +215,11 @@ def group_feed(here: Here, blog: OfBlog, name: str) -> Response:
     rendered = reading.group_feed(here, blog, key, format)
     if rendered is None:
         raise NotFound("This feed has another address by now; ask whoever gave it to you.")
-    return Response(rendered.body, media_type=rendered.type, headers={"cache-control": "private, no-cache", "x-robots-tag": "noindex"})
+    return Response(
+        rendered.body,
+        media_type=rendered.type,
+        headers={"cache-control": "private, no-cache", "x-robots-tag": "noindex"},
+    )
 
 
 @router.get(to_public.feed_media.route)

@@ -70,7 +70,9 @@ class Site:
         self._with_query: set[int] = set()
         self._homes: frozenset[str] = frozenset()
         self._missing: dict[tuple[int, str], bytes] = {}
-        self._telling = asyncio.Lock()  # so that many who ask for what is not there render one page, not one each
+        self._telling = (
+            asyncio.Lock()
+        )  # so that many who ask for what is not there render one page, not one each
         self._with_more: dict[tuple[int, tuple[str, ...]], bool] = {}
         self._cache: OrderedDict[tuple[int, str], Body] = OrderedDict()
         self._cached_bytes = 0
@@ -99,15 +101,29 @@ class Site:
         if scope["method"] not in ("GET", "HEAD"):
             await _send(send, scope, 405, [(b"allow", b"GET, HEAD")], b"")
         elif blog is None:
-            await _send(send, scope, 404, [(b"content-type", b"text/plain; charset=utf-8")], b"There is no such blog here.\n")
+            await _send(
+                send,
+                scope,
+                404,
+                [(b"content-type", b"text/plain; charset=utf-8")],
+                b"There is no such blog here.\n",
+            )
         elif not path:
             await _send(send, scope, 308, [(b"location", f"/b/{slug}/".encode())], b"")
         else:
             await self._answer(scope, send, headers, blog, path)
 
-    def _ready(self, scope: Scope, headers: dict[bytes, bytes], blog: Blog | None, path: str) -> tuple[Headers, bytes] | None:
+    def _ready(
+        self, scope: Scope, headers: dict[bytes, bytes], blog: Blog | None, path: str
+    ) -> tuple[Headers, bytes] | None:
         """What a stranger is sent who asks for a page that everyone may read, and has no older copy; None where there is more to it."""
-        if blog is None or scope["method"] != "GET" or scope.get("query_string") or b"cookie" in headers or b"if-none-match" in headers:
+        if (
+            blog is None
+            or scope["method"] != "GET"
+            or scope.get("query_string")
+            or b"cookie" in headers
+            or b"if-none-match" in headers
+        ):
             return None
         body = self._cache.get((blog.id, path))
         if body is None or body.row.audience != EVERYONE or body.row.leads_to or body.row.shelf != "pages":
@@ -130,7 +146,9 @@ class Site:
         self._refresh()
         return host in self._homes
 
-    async def _answer(self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str) -> None:
+    async def _answer(
+        self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str
+    ) -> None:
         query = scope.get("query_string", b"").decode("latin-1")
         if query and blog.id in self._with_query:
             answer = await asyncio.to_thread(addresses.old_query, self._workshop, blog, f"{path}?{query}")
@@ -156,13 +174,26 @@ class Site:
             self._tally.count(blog.id, path, True)
             await self._lead_on(scope, send, blog, body.row.leads_to)
         else:
-            if body.row.type.startswith("text/html") and scope["method"] == "GET" and MEMBER not in headers.get(b"cookie", b""):
+            if (
+                body.row.type.startswith("text/html")
+                and scope["method"] == "GET"
+                and MEMBER not in headers.get(b"cookie", b"")
+            ):
                 self._tally.count(blog.id, path, True)
             await self._send_page(scope, send, headers, body)
 
     async def _lead_on(self, scope: Scope, send: Send, blog: Blog, target: str) -> None:
         location = target if "://" in target else _root(scope, blog) + target
-        await _send(send, scope, 301, [(b"location", quote(location, safe=":/?&=#%+~@!,;$'()*").encode()), (b"cache-control", ASK_AGAIN)], b"")
+        await _send(
+            send,
+            scope,
+            301,
+            [
+                (b"location", quote(location, safe=":/?&=#%+~@!,;$'()*").encode()),
+                (b"cache-control", ASK_AGAIN),
+            ],
+            b"",
+        )
 
     async def _reader(self, blog: Blog, headers: dict[bytes, bytes]) -> Reader:
         if b"mobbet_" not in headers.get(b"cookie", b""):
@@ -179,17 +210,46 @@ class Site:
         return self._with_more[key]
 
     async def _send_private(self, scope: Scope, send: Send, rendered: Rendered) -> None:
-        told = [(b"cache-control", KEEP_PRIVATE), *COMMON, OWN, *shown_headers(rendered.type, rendered.is_download)]
+        told = [
+            (b"cache-control", KEEP_PRIVATE),
+            *COMMON,
+            OWN,
+            *shown_headers(rendered.type, rendered.is_download),
+        ]
         await _send(send, scope, 200, told, rendered.body)
 
     async def _ask(self, scope: Scope, send: Send, blog: Blog, row: PageRow, reader: Reader) -> None:
         """Asks a reader to sign in, or for the password; tells nothing of what stands there."""
         from mobbet.publish.asking import Ask, ask_page
 
-        kind = "password" if row.audience.startswith("password:") else "other" if reader.is_signed_in else "enter"
-        page = await asyncio.to_thread(ask_page, self._workshop.db, blog, f"{_root(scope, blog)}/", self._workshop.clock(), Ask(kind, row.path))
-        told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", KEEP_PRIVATE), *COMMON, OWN]
-        await _send(send, scope, 403 if kind == "other" else 401, [*told, (b"content-security-policy", ASK_POLICY.encode())], page)
+        kind = (
+            "password"
+            if row.audience.startswith("password:")
+            else "other"
+            if reader.is_signed_in
+            else "enter"
+        )
+        page = await asyncio.to_thread(
+            ask_page,
+            self._workshop.db,
+            blog,
+            f"{_root(scope, blog)}/",
+            self._workshop.clock(),
+            Ask(kind, row.path),
+        )
+        told = [
+            (b"content-type", b"text/html; charset=utf-8"),
+            (b"cache-control", KEEP_PRIVATE),
+            *COMMON,
+            OWN,
+        ]
+        await _send(
+            send,
+            scope,
+            403 if kind == "other" else 401,
+            [*told, (b"content-security-policy", ASK_POLICY.encode())],
+            page,
+        )
 
     async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body) -> None:
         encoding = best_encoding(headers.get(b"accept-encoding", b""), body.encodings)
@@ -198,12 +258,16 @@ class Site:
         if is_same(headers.get(b"if-none-match", b""), body.etag):
             await _send(send, scope, 304, keep_headers(body, encoding), b"")
         elif body.row.shelf == "media":
-            await self._send_media(scope, send, headers, body, [*keep_headers(body, encoding), *type_headers(body)])
+            await self._send_media(
+                scope, send, headers, body, [*keep_headers(body, encoding), *type_headers(body)]
+            )
         else:
             answer, sent = whole_answer(body, headers.get(b"accept-encoding", b""))
             await _send(send, scope, 200, answer[:-1], sent)
 
-    async def _send_media(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body, answer: Headers) -> None:
+    async def _send_media(
+        self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body, answer: Headers
+    ) -> None:
         """A file of the library, or the part of it that a player asks for."""
         answer.append((b"accept-ranges", b"bytes"))
         asked = headers.get(b"range") if headers.get(b"if-range", body.etag) == body.etag else None
@@ -231,7 +295,11 @@ class Site:
     async def _elsewhere(self, scope: Scope, send: Send, reader: Reader, blog: Blog, path: str) -> None:
         """The way to where a page is now; 410 for one that was taken down; the not-found page."""
         answer = await asyncio.to_thread(addresses.resolve, self._workshop, blog, path)
-        if answer.kind in (addresses.PAGE, addresses.LEADS_ON) and answer.path != path and await self._is_open(reader, blog, answer.path):
+        if (
+            answer.kind in (addresses.PAGE, addresses.LEADS_ON)
+            and answer.path != path
+            and await self._is_open(reader, blog, answer.path)
+        ):
             self._tally.count(blog.id, addresses.one_form(path), True)
             await self._lead_on(scope, send, blog, answer.path)
             return
@@ -239,9 +307,17 @@ class Site:
         self._tally.count(blog.id, addresses.one_form(path), is_gone)
         async with self._telling:
             page = None if is_gone else self._missing.get((blog.id, _root(scope, blog)))
-            page = page or await asyncio.to_thread(self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone)
+            page = page or await asyncio.to_thread(
+                self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone
+            )
         told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
-        await _send(send, scope, 410 if is_gone else 404, [*told, (b"content-security-policy", SITE_POLICY.encode())], page)
+        await _send(
+            send,
+            scope,
+            410 if is_gone else 404,
+            [*told, (b"content-security-policy", SITE_POLICY.encode())],
+            page,
+        )
 
     async def _is_open(self, reader: Reader, blog: Blog, path: str) -> bool:
         """Whether this reader may have what an address leads to, so that nothing is told of what they may not read."""
@@ -288,12 +364,18 @@ class Site:
         cache, db, blog_id = self._cache, self._workshop.db, blog.id
         row = editions.page_at(db, blog_id, path)
         if row is None and path.startswith("/assets/"):
-            row = editions.last_page_at(db, blog_id, path)  # a page of an older edition may still be on a reader's screen
+            row = editions.last_page_at(
+                db, blog_id, path
+            )  # a page of an older edition may still be on a reader's screen
         if row is None:
             return None
         shelf = self._workshop.media if row.shelf == "media" else self._workshop.pages
         etag = b'"' + row.hash[:32].encode() + b'"'
-        if row.shelf == "media" and shelf.has(row.hash) and (size := shelf.path(row.hash).stat().st_size) > LARGE:
+        if (
+            row.shelf == "media"
+            and shelf.has(row.hash)
+            and (size := shelf.path(row.hash).stat().st_size) > LARGE
+        ):
             return Body(row, etag, {}, shelf.path(row.hash), size)
         plain = b"" if row.leads_to else self._drawn(blog, row) if row.is_late else shelf.read(row.hash)
         if plain is None:
@@ -326,7 +408,9 @@ def _root(scope: Scope, blog: Blog) -> str:
 
 def _asks(row: PageRow) -> bool:
     """Whether a reader who may not have this page is asked who they are; what is for one person alone, or has a short address, is not told of."""
-    return row.type.startswith("text/html") and row.leads_to is None and not row.audience.startswith("person:")
+    return (
+        row.type.startswith("text/html") and row.leads_to is None and not row.audience.startswith("person:")
+    )
 
 
 def _split(path: str) -> tuple[str, str]:
@@ -335,11 +419,11 @@ def _split(path: str) -> tuple[str, str]:
     return slug, "/" + rest if slash else ""
 
 
-async def _send(send: Send, scope: Scope, status: int, headers: list[tuple[bytes, bytes]], body: bytes) -> None:
+async def _send(
+    send: Send, scope: Scope, status: int, headers: list[tuple[bytes, bytes]], body: bytes
+) -> None:
     headers = with_headers(headers, COMMON)
     if status != 304:  # whose headers replace those of what the browser has
         headers = [*with_headers(headers, [PLAIN_POLICY]), (b"content-length", str(len(body)).encode())]
     await send({"type": "http.response.start", "status": status, "headers": headers})
     await send({"type": "http.response.body", "body": b"" if scope["method"] == "HEAD" else body})
-
-

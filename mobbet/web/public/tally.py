@@ -15,7 +15,9 @@ PAUSE = 5.0
 MOST = 5000
 """How many different addresses are counted between two writings; any further ones are left out."""
 LONGEST = 300
-_FILES = re.compile(r"\.(?:css|js|map|png|jpe?g|gif|webp|avif|svg|ico|woff2?|txt|xml|json|env|webmanifest)$", re.IGNORECASE)
+_FILES = re.compile(
+    r"\.(?:css|js|map|png|jpe?g|gif|webp|avif|svg|ico|woff2?|txt|xml|json|env|webmanifest)$", re.IGNORECASE
+)
 
 log = logging.getLogger("mobbet.tally")
 

@@ -39,9 +39,27 @@ BECAME = {SHOWN: "shown now", REFUSED: "refused, and shown to nobody", WAITS: "w
 
 
 @router.get(to_readers.comments.route)
-def screen(here: Here, me: Me, slug: str, state: str = WAITS, post: int = 0, before: int = NEWEST, did: str = "", ids: str = "", was: str = "") -> Response:
+def screen(
+    here: Here,
+    me: Me,
+    slug: str,
+    state: str = WAITS,
+    post: int = 0,
+    before: int = NEWEST,
+    did: str = "",
+    ids: str = "",
+    was: str = "",
+) -> Response:
     numbers = [int(number) for number in ids.split("-")] if re.fullmatch(r"\d{1,15}(-\d{1,15})*", ids) else []
-    return _page(here, me, blog_for(here, me, slug), state if state in STATES else WAITS, post, before, settled=_settled(did, numbers, was))
+    return _page(
+        here,
+        me,
+        blog_for(here, me, slug),
+        state if state in STATES else WAITS,
+        post,
+        before,
+        settled=_settled(did, numbers, was),
+    )
 
 
 def _settled(did: str, numbers: list[int], was: str) -> Settled | None:
@@ -54,26 +72,60 @@ def _settled(did: str, numbers: list[int], was: str) -> Settled | None:
         return Settled("That is how it is from now on.", [], "")
     if did not in BECAME or not count:
         return None
-    return Settled(f"{count if count > 1 else 'The'} comment{'s are' if count > 1 else ' is'} {BECAME[did]}.", numbers, was if was in STATES else "")
+    return Settled(
+        f"{count if count > 1 else 'The'} comment{'s are' if count > 1 else ' is'} {BECAME[did]}.",
+        numbers,
+        was if was in STATES else "",
+    )
 
 
-def _page(here: Workshop, me: Person, blog: Blog, state: str, post: int = 0, before: int = NEWEST, status: int = 200, **more: object) -> Response:
+def _page(
+    here: Workshop,
+    me: Person,
+    blog: Blog,
+    state: str,
+    post: int = 0,
+    before: int = NEWEST,
+    status: int = 200,
+    **more: object,
+) -> Response:
     author = comments.mine(here, me, blog)
     rows = store.page(here.db, blog.id, state, post, author, before, ON_PAGE + 1)
     counts = store.counts(here.db, blog.id, post, author)
-    known = {row.id: row.name for row in store.by_ids(here.db, blog.id, [row.answers for row in rows if row.answers])}
+    known = {
+        row.id: row.name
+        for row in store.by_ids(here.db, blog.id, [row.answers for row in rows if row.answers])
+    }
     about = posts.on_blog(here.db, blog.id, post) if post else None
     if post and about is None:
         raise NotFound("This post is no more; the desk leads to the others.")
     context = CommentsPage(
         bar=bar_for(here, me, blog, "readers" if is_keeper(here, me, blog) else "desk"),
         state=state,
-        states=[Choice(to_readers.comments(blog.slug, name, post), words.capitalize(), name == state, str(counts.get(name, 0))) for name, words in STATES.items()],
+        states=[
+            Choice(
+                to_readers.comments(blog.slug, name, post),
+                words.capitalize(),
+                name == state,
+                str(counts.get(name, 0)),
+            )
+            for name, words in STATES.items()
+        ],
         comments=[_shown(here, blog, row, known) for row in rows[:ON_PAGE]],
-        more=to_readers.comments(blog.slug, state, post, before=rows[ON_PAGE - 1].id) if len(rows) > ON_PAGE else "",
+        more=to_readers.comments(blog.slug, state, post, before=rows[ON_PAGE - 1].id)
+        if len(rows) > ON_PAGE
+        else "",
         post=post,
         post_title=about.title if about else "",
-        posts=[Choice(to_readers.comments(blog.slug, state, number), title or "No title yet", number == post, str(many)) for number, title, many in store.by_post(here.db, blog.id, state, author, MOST_POSTS)],
+        posts=[
+            Choice(
+                to_readers.comments(blog.slug, state, number),
+                title or "No title yet",
+                number == post,
+                str(many),
+            )
+            for number, title, many in store.by_post(here.db, blog.id, state, author, MOST_POSTS)
+        ],
         who=[Choice(value, words, value == blog.comments) for value, words in rules.WHO.items()],
         waiting=[Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()],
         is_mine=bool(author),
@@ -85,41 +137,124 @@ def _page(here: Workshop, me: Person, blog: Blog, state: str, post: int = 0, bef
 
 def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> CommentShown:
     now = here.clock()
-    live = next((one for one in placements.of_post(here.db, row.post_id) if one.shows_from <= now < one.shows_until), None)
+    live = next(
+        (one for one in placements.of_post(here.db, row.post_id) if one.shows_from <= now < one.shows_until),
+        None,
+    )
     anchor = f"#comment-{row.id}" if row.state == SHOWN else ""
     href = to_public.public(blog.slug, live.path) + anchor if live else to_write.write(row.post_id)
     title = posts.on_blog(here.db, blog.id, row.post_id).title or "No title yet"
-    return CommentShown(row.id, row.name, row.email, ago_in_words(row.made_at, blog.zone, now), Markup(rules.html_of(row.text)), title, href, known.get(row.answers or 0, ""))
+    return CommentShown(
+        row.id,
+        row.name,
+        row.email,
+        ago_in_words(row.made_at, blog.zone, now),
+        Markup(rules.html_of(row.text)),
+        title,
+        href,
+        known.get(row.answers or 0, ""),
+    )
 
 
-def _attempt(here: Workshop, me: Person, slug: str, state: str, post: int, change: Callable[[], object], done: Callable[[], Response], **typed: str) -> Response:
+def _attempt(
+    here: Workshop,
+    me: Person,
+    slug: str,
+    state: str,
+    post: int,
+    change: Callable[[], object],
+    done: Callable[[], Response],
+    **typed: str,
+) -> Response:
     """Makes a change; shows the screen with the reason, and what was typed, where it is refused."""
     blog = blog_for(here, me, slug)
     try:
         change()
     except Refused as error:
-        return _page(here, me, blog, state if state in STATES else WAITS, post, status=422, problem=str(error), typed=typed)
+        return _page(
+            here,
+            me,
+            blog,
+            state if state in STATES else WAITS,
+            post,
+            status=422,
+            problem=str(error),
+            typed=typed,
+        )
     return done()
 
 
 @router.post(to_readers.comments_change.at("settle"))
-def settle(here: Here, me: Me, slug: str, comment: Numbers = [], become: Text = "", state: Text = WAITS, post: Annotated[int, Form()] = 0) -> Response:  # noqa: B006
+def settle(
+    here: Here,
+    me: Me,
+    slug: str,
+    comment: Numbers = [],
+    become: Text = "",
+    state: Text = WAITS,
+    post: Annotated[int, Form()] = 0,
+) -> Response:  # noqa: B006
     """Shows the chosen comments, refuses them, or lets them wait again."""
-    done = lambda: see_other(to_readers.comments(slug, state, post, did=become, ids="-".join(map(str, comment)), was=state))  # noqa: E731
-    return _attempt(here, me, slug, state, post, lambda: comments.settle(here, me, slug, comment, become), done)
+    done = lambda: see_other(
+        to_readers.comments(slug, state, post, did=become, ids="-".join(map(str, comment)), was=state)
+    )  # noqa: E731
+    return _attempt(
+        here, me, slug, state, post, lambda: comments.settle(here, me, slug, comment, become), done
+    )
 
 
 @router.post(to_readers.comments_change.at("remove"))
-def remove(here: Here, me: Me, slug: str, comment: Numbers = [], state: Text = WAITS, post: Annotated[int, Form()] = 0) -> Response:  # noqa: B006
-    return _attempt(here, me, slug, state, post, lambda: comments.remove(here, me, slug, comment), lambda: see_other(to_readers.comments(slug, state, post, did="removed")))
+def remove(
+    here: Here,
+    me: Me,
+    slug: str,
+    comment: Numbers = [],
+    state: Text = WAITS,
+    post: Annotated[int, Form()] = 0,
+) -> Response:  # noqa: B006
+    return _attempt(
+        here,
+        me,
+        slug,
+        state,
+        post,
+        lambda: comments.remove(here, me, slug, comment),
+        lambda: see_other(to_readers.comments(slug, state, post, did="removed")),
+    )
 
 
 @router.post(to_readers.comments_change.at("rule"))
 def set_rule(here: Here, me: Me, slug: str, who: Text = "", waiting: Text = "") -> Response:
-    return _attempt(here, me, slug, WAITS, 0, lambda: comments.set_rule(here, me, slug, who, waiting), lambda: see_other(to_readers.comments(slug, did="rule")))
+    return _attempt(
+        here,
+        me,
+        slug,
+        WAITS,
+        0,
+        lambda: comments.set_rule(here, me, slug, who, waiting),
+        lambda: see_other(to_readers.comments(slug, did="rule")),
+    )
 
 
 @router.post(to_readers.comment_answer.route)
-def answer(here: Here, me: Me, slug: str, number: int, text: Text = "", state: Text = WAITS, post: Annotated[int, Form()] = 0) -> Response:
+def answer(
+    here: Here,
+    me: Me,
+    slug: str,
+    number: int,
+    text: Text = "",
+    state: Text = WAITS,
+    post: Annotated[int, Form()] = 0,
+) -> Response:
     done = lambda: see_other(to_readers.comments(slug, state, post, did="answered"))  # noqa: E731
-    return _attempt(here, me, slug, state, post, lambda: comments.answer(here, me, slug, number, text), done, number=str(number), text=text)
+    return _attempt(
+        here,
+        me,
+        slug,
+        state,
+        post,
+        lambda: comments.answer(here, me, slug, number, text),
+        done,
+        number=str(number),
+        text=text,
+    )

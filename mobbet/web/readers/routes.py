@@ -44,15 +44,30 @@ TOLD = {
 
 
 @router.get(to_readers.readers.route)
-def screen(here: Here, me: Me, slug: str, group: int = 0, after: str = "", told: str = "", new: int = -1, letters: int = 0) -> Response:
+def screen(
+    here: Here,
+    me: Me,
+    slug: str,
+    group: int = 0,
+    after: str = "",
+    told: str = "",
+    new: int = -1,
+    letters: int = 0,
+) -> Response:
     blog = blog_for(here, me, slug, Action.KEEP_READERS)
     words = TOLD.get(told, "")
     if new >= 0:
-        words = f"{readers.count_words(new)} new, {letters} letter{'s' if letters != 1 else ''} written." if new else "All of them were in here already; nobody was written to."
+        words = (
+            f"{readers.count_words(new)} new, {letters} letter{'s' if letters != 1 else ''} written."
+            if new
+            else "All of them were in here already; nobody was written to."
+        )
     return _page(here, me, blog, group, after, told=words)
 
 
-def _page(here: Workshop, me: Person, blog: Blog, number: int, after: str = "", status: int = 200, **more: object) -> Response:
+def _page(
+    here: Workshop, me: Person, blog: Blog, number: int, after: str = "", status: int = 200, **more: object
+) -> Response:
     chosen = store.group(here.db, number) if number else None
     if chosen is not None and chosen.blog_id != blog.id:
         raise NotFound("This group is no more; the groups of the blog stand at the left.")
@@ -61,7 +76,10 @@ def _page(here: Workshop, me: Person, blog: Blog, number: int, after: str = "", 
     shown = rows[:ON_PAGE]
     context = ReadersPage(
         bar=bar_for(here, me, blog, "readers"),
-        groups=[GroupRow(one.id, one.name, sizes.get(one.id, 0), chosen == one) for one in store.groups(here.db, blog.id)],
+        groups=[
+            GroupRow(one.id, one.name, sizes.get(one.id, 0), chosen == one)
+            for one in store.groups(here.db, blog.id)
+        ],
         chosen=_group(here, blog, chosen) if chosen else None,
         readers=[_reader(row, chosen, blog, now) for row in shown],
         more=to_readers.readers(blog.slug, number, after=shown[-1].email) if len(rows) > ON_PAGE else "",
@@ -80,13 +98,35 @@ def _page(here: Workshop, me: Person, blog: Blog, number: int, after: str = "", 
 def _group(here: Workshop, blog: Blog, group: Group) -> GroupShown:
     titles = store.posts_for(here.db, group.id)
     named = ", ".join(f"“{title or 'No title yet'}”" for title in titles[:3])
-    posts = f"{named}{' and others' if len(titles) > 3 else ''} {'is' if len(titles) == 1 else 'are'} for this group." if titles else "No post is for this group yet; a post’s docket makes it so."
-    return GroupShown(group.id, group.name, posts, [(name.capitalize() if name == "atom" else name.upper(), f"{blog.home}~/feed/{group.feed_key}.{name}") for name in FEEDS], group.writes_since is not None)
+    posts = (
+        f"{named}{' and others' if len(titles) > 3 else ''} {'is' if len(titles) == 1 else 'are'} for this group."
+        if titles
+        else "No post is for this group yet; a post’s docket makes it so."
+    )
+    return GroupShown(
+        group.id,
+        group.name,
+        posts,
+        [
+            (
+                name.capitalize() if name == "atom" else name.upper(),
+                f"{blog.home}~/feed/{group.feed_key}.{name}",
+            )
+            for name in FEEDS
+        ],
+        group.writes_since is not None,
+    )
 
 
 def _reader(row: ReaderRow, chosen: Group | None, blog: Blog, now: int) -> ReaderShown:
     names = [name for name in row.groups if chosen is None or name != chosen.name]
-    return ReaderShown(row.person_id, row.name, row.email, ", ".join(names), ago_in_words(row.joined_at, blog.zone, now) if row.joined_at else "not yet")
+    return ReaderShown(
+        row.person_id,
+        row.name,
+        row.email,
+        ", ".join(names),
+        ago_in_words(row.joined_at, blog.zone, now) if row.joined_at else "not yet",
+    )
 
 
 def _letter(here: Workshop, letter: Letter, blog: Blog, now: int) -> LetterShown:
@@ -94,10 +134,20 @@ def _letter(here: Workshop, letter: Letter, blog: Blog, now: int) -> LetterShown
     if here.services.mail.keeps and letter.aside_at is None:
         return LetterShown(letter.recipient, letter.subject, f"written {written}", False, letter.text)
     what = f"sent {written}" if letter.sent_at else letter.problem or "waits to be sent"
-    return LetterShown(letter.recipient, letter.subject, what, bool(letter.problem) and not letter.sent_at, "")
+    return LetterShown(
+        letter.recipient, letter.subject, what, bool(letter.problem) and not letter.sent_at, ""
+    )
 
 
-def _attempt(here: Workshop, me: Person, slug: str, number: int, told: str, change: Callable[[Blog], object], **typed: str) -> Response:
+def _attempt(
+    here: Workshop,
+    me: Person,
+    slug: str,
+    number: int,
+    told: str,
+    change: Callable[[Blog], object],
+    **typed: str,
+) -> Response:
     """Makes a change and shows the screen again; with the reason and what was typed where it is refused."""
     blog = blog_for(here, me, slug, Action.KEEP_READERS)
     try:
@@ -111,17 +161,23 @@ def _attempt(here: Workshop, me: Person, slug: str, number: int, told: str, chan
 
 @router.post(to_readers.readers_add.at("group"))
 def make_group(here: Here, me: Me, slug: str, name: Text = "") -> Response:
-    return _attempt(here, me, slug, 0, "made", lambda blog: readers.make_group(here, me, blog, name), name=name)
+    return _attempt(
+        here, me, slug, 0, "made", lambda blog: readers.make_group(here, me, blog, name), name=name
+    )
 
 
 @router.post(to_readers.readers_add.at("entry"))
 def set_entry(here: Here, me: Me, slug: str, open: Text = "") -> Response:
-    return _attempt(here, me, slug, 0, "entry", lambda blog: blog_actions.set_open_entry(here, me, slug, bool(open)))
+    return _attempt(
+        here, me, slug, 0, "entry", lambda blog: blog_actions.set_open_entry(here, me, slug, bool(open))
+    )
 
 
 @router.post(to_readers.group_change.at("rename"))
 def rename(here: Here, me: Me, slug: str, number: int, name: Text = "") -> Response:
-    return _attempt(here, me, slug, number, "renamed", lambda blog: readers.rename_group(here, me, blog, number, name))
+    return _attempt(
+        here, me, slug, number, "renamed", lambda blog: readers.rename_group(here, me, blog, number, name)
+    )
 
 
 @router.post(to_readers.group_change.at("remove"))
@@ -136,24 +192,40 @@ def remove(here: Here, me: Me, slug: str, number: int) -> Response:
 
 @router.post(to_readers.group_change.at("renew"))
 def renew(here: Here, me: Me, slug: str, number: int) -> Response:
-    return _attempt(here, me, slug, number, "renewed", lambda blog: readers.renew_feed(here, me, blog, number))
+    return _attempt(
+        here, me, slug, number, "renewed", lambda blog: readers.renew_feed(here, me, blog, number)
+    )
 
 
 @router.post(to_readers.group_change.at("writes"))
 def set_writes(here: Here, me: Me, slug: str, number: int, writes: Text = "") -> Response:
-    return _attempt(here, me, slug, number, "entry", lambda blog: readers.set_writes(here, me, blog, number, bool(writes)))
+    return _attempt(
+        here, me, slug, number, "entry", lambda blog: readers.set_writes(here, me, blog, number, bool(writes))
+    )
 
 
 @router.post(to_readers.group_change.at("invite"))
 def invite(here: Here, me: Me, slug: str, number: int, lines: LongText = "") -> Response:
-    return _attempt(here, me, slug, number, "", lambda blog: readers.add_readers(here, me, blog, number or None, lines), lines=lines)
+    return _attempt(
+        here,
+        me,
+        slug,
+        number,
+        "",
+        lambda blog: readers.add_readers(here, me, blog, number or None, lines),
+        lines=lines,
+    )
 
 
 @router.post(to_readers.group_change.at("again"))
 def invite_again(here: Here, me: Me, slug: str, number: int, reader: Annotated[int, Form()] = 0) -> Response:
-    return _attempt(here, me, slug, number, "again", lambda blog: readers.invite_again(here, me, blog, reader))
+    return _attempt(
+        here, me, slug, number, "again", lambda blog: readers.invite_again(here, me, blog, reader)
+    )
 
 
 @router.post(to_readers.group_change.at("take-out"))
 def take_out(here: Here, me: Me, slug: str, number: int, reader: Annotated[int, Form()] = 0) -> Response:
-    return _attempt(here, me, slug, number, "out", lambda blog: readers.take_out(here, me, blog, reader, number or None))
+    return _attempt(
+        here, me, slug, number, "out", lambda blog: readers.take_out(here, me, blog, reader, number or None)
+    )

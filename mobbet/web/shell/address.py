@@ -24,11 +24,15 @@ class Address:
         parts = len(_NAME.findall(self.route))
         all_parts = len(_NAME.findall(self.whole))
         if len(values) < parts or len(values) > all_parts + len(self._query):
-            raise TypeError(f"{self.whole} takes {parts} to {all_parts} parts and {len(self._query)} values of its query, not {len(values)} of them")
+            raise TypeError(
+                f"{self.whole} takes {parts} to {all_parts} parts and {len(self._query)} values of its query, not {len(values)} of them"
+            )
         pattern = self.whole if all_parts > parts and len(values) > parts and values[parts] else self.route
         left = list(values[all_parts:])
         given = iter(values)
-        address = _NAME.sub(lambda name: str(next(given)) if name[2] else quote(str(next(given)), safe=":,"), pattern)
+        address = _NAME.sub(
+            lambda name: str(next(given)) if name[2] else quote(str(next(given)), safe=":,"), pattern
+        )
         asked = {name: value for name, value in {**dict(zip(self._query, left)), **query}.items() if value}
         return f"{address}?{urlencode(asked)}" if asked else address
 

@@ -20,7 +20,12 @@ from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import SignInFirst
 
 STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
-HEADINGS = {403: "This is not yours to change", 404: "There is nothing here", 405: "That cannot be done here", 500: "Something is broken"}
+HEADINGS = {
+    403: "This is not yours to change",
+    404: "There is nothing here",
+    405: "That cannot be done here",
+    500: "Something is broken",
+}
 
 
 def create_app(workshop: Workshop) -> Door:
@@ -51,15 +56,22 @@ def warm_up(app: FastAPI) -> None:
 
 
 def _wants_data(request: Request) -> bool:
-    return request.headers.get("accept", "").startswith("application/json") or request.headers.get("hx-request") == "true"
+    return (
+        request.headers.get("accept", "").startswith("application/json")
+        or request.headers.get("hx-request") == "true"
+    )
 
 
 async def _sign_in_first(request: Request, error: Exception) -> Response:
     if request.headers.get("hx-request") == "true":
         return Response(status_code=401, headers={"HX-Redirect": to_shell.sign_in()})
     if _wants_data(request) or request.method != "GET":
-        return JSONResponse({"message": "You are signed out; sign in in another tab, then go on here."}, status_code=401)
-    return see_other(to_shell.sign_in(f"{request.url.path}?{request.url.query}" if request.url.query else request.url.path))
+        return JSONResponse(
+            {"message": "You are signed out; sign in in another tab, then go on here."}, status_code=401
+        )
+    return see_other(
+        to_shell.sign_in(f"{request.url.path}?{request.url.query}" if request.url.query else request.url.path)
+    )
 
 
 async def _refused(request: Request, error: Exception) -> Response:
@@ -68,20 +80,29 @@ async def _refused(request: Request, error: Exception) -> Response:
 
 
 async def _http_error(request: Request, error: HTTPException) -> Response:
-    sentences = {404: "No screen of Mobbet has this address; the desk leads to all of them.", 405: "This address answers other questions only."}
+    sentences = {
+        404: "No screen of Mobbet has this address; the desk leads to all of them.",
+        405: "This address answers other questions only.",
+    }
     return _told(request, error.status_code, sentences.get(error.status_code, str(error.detail)))
 
 
 async def _too_large(request: Request, error: Exception) -> Response:
     """SQLite refuses numbers of more than 63 bits, and nothing here has one."""
-    return _told(request, 404, "A number in this address is larger than any that Mobbet gave; go on from the desk.")
+    return _told(
+        request, 404, "A number in this address is larger than any that Mobbet gave; go on from the desk."
+    )
 
 
 async def _not_understood(request: Request, error: RequestValidationError) -> Response:
     first = error.errors()[0]
     place = ".".join(str(part) for part in first["loc"][1:]) or "the request"
     status = 404 if first["loc"][0] == "path" else 422
-    return _told(request, status, f"“{place}” could not be read ({first['msg'].lower()}); reload the page and try again.")
+    return _told(
+        request,
+        status,
+        f"“{place}” could not be read ({first['msg'].lower()}); reload the page and try again.",
+    )
 
 
 def _told(request: Request, status: int, sentence: str, field: str = "") -> Response:

@@ -20,7 +20,11 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
     """The scheduler, which every change wakes; counting reads; letters; links; removing what was set aside for long; sending; and closing what they started."""
     scheduler = Scheduler(workshop, exact_time)
     workshop.on_change = scheduler.wake
-    links = [Rounds("links", lambda: link_trying.try_some(workshop), LINKS_PAUSE)] if workshop.settings.links != "off" else []
+    links = (
+        [Rounds("links", lambda: link_trying.try_some(workshop), LINKS_PAUSE)]
+        if workshop.settings.links != "off"
+        else []
+    )
     return [
         scheduler, tally, Rounds("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links,
         Rounds("aside", lambda: aside.remove_aged(workshop), ASIDE_PAUSE), Sender(workshop), _Bounded(workshop),

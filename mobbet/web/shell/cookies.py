@@ -55,7 +55,9 @@ def of_request(request: Request) -> dict[str, str]:
 
 
 def put(settings: Settings, response: Response, name: str, value: str, seconds: int) -> None:
-    response.set_cookie(name, value, max_age=seconds, path="/", httponly=True, samesite="lax", secure=settings.secure_cookies)
+    response.set_cookie(
+        name, value, max_age=seconds, path="/", httponly=True, samesite="lax", secure=settings.secure_cookies
+    )
 
 
 def remove(settings: Settings, response: Response, name: str) -> None:

@@ -50,7 +50,12 @@ class Door:
 
     def __init__(self, workshop: Workshop, app: ASGIApp, site: Site) -> None:
         self._settings, self._site, self._guard = workshop.settings, site, Guard(workshop, app)
-        self._own = {*LOCAL, socket.gethostname().lower(), *self._settings.hosts, *([self._settings.host] if self._settings.host else [])}
+        self._own = {
+            *LOCAL,
+            socket.gethostname().lower(),
+            *self._settings.hosts,
+            *([self._settings.host] if self._settings.host else []),
+        }
         self._paces = Paces()
 
     @property
@@ -66,7 +71,9 @@ class Door:
         if self._settings.secure_cookies:
             send = _with_hsts(send)
         host = self._identify(scope)
-        problem = problem_of_head(scope.get("query_string", b""), scope["headers"], scope.get("raw_path") or b"")
+        problem = problem_of_head(
+            scope.get("query_string", b""), scope["headers"], scope.get("raw_path") or b""
+        )
         if problem:
             if not self._paces.may(client_of(scope)):
                 await asyncio.sleep(SLOWED_SECONDS)
@@ -74,7 +81,11 @@ class Door:
             return
         slug = self._site.host_of(host)
         if not slug and not self._answers_to(host):
-            await refuse(send, 421, f"This server does not answer to “{host[:80]}”; name it in MOBBET_HOSTS if it should.")
+            await refuse(
+                send,
+                421,
+                f"This server does not answer to “{host[:80]}”; name it in MOBBET_HOSTS if it should.",
+            )
             return
         await self._hand_over(scope, receive, send, slug, host)
 
@@ -82,7 +93,10 @@ class Door:
         """Writes into the scope whose a request is and how it came, as trusted proxies tell; answers with the host it asks for."""
         headers = dict(scope["headers"])
         if self._settings.proxies and scope.get("client"):
-            told = [[value.decode("latin-1") for name, value in scope["headers"] if name == wanted] for wanted in (b"forwarded", b"x-forwarded-for", b"x-forwarded-proto")]
+            told = [
+                [value.decode("latin-1") for name, value in scope["headers"] if name == wanted]
+                for wanted in (b"forwarded", b"x-forwarded-for", b"x-forwarded-proto")
+            ]
             address, scheme = client_behind(scope["client"][0], *told, self._settings.proxies)
             scope["client"] = (address, 0)
             scope["scheme"] = scheme or scope.get("scheme", "http")
@@ -101,7 +115,9 @@ class Door:
             return False
         return True
 
-    async def _hand_over(self, scope: Scope, receive: Receive, send: Send, slug: str | None, host: str) -> None:
+    async def _hand_over(
+        self, scope: Scope, receive: Receive, send: Send, slug: str | None, host: str
+    ) -> None:
         path = scope["path"]
         if slug:  # a host of the blog's own: the application is not there
             if path.startswith("/~/"):
@@ -126,7 +142,9 @@ class Door:
             return
         client = client_of(scope)
         if not self._paces.has_left(client):
-            await slow_down(send, "Too many requests from this network for pages that are not there; wait a moment.")
+            await slow_down(
+                send, "Too many requests from this network for pages that are not there; wait a moment."
+            )
             return
 
         async def charged(message: Message) -> None:
@@ -151,7 +169,11 @@ class Guard:
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers, client = dict(scope["headers"]), client_of(scope)
         if scope["method"] not in SAFE_METHODS and not is_same_origin(headers, scope.get("scheme", "http")):
-            await refuse(send, 403, "This change was asked for by another site and was not made; open Mobbet itself and try again.")
+            await refuse(
+                send,
+                403,
+                "This change was asked for by another site and was not made; open Mobbet itself and try again.",
+            )
             return
         token = cookies.of_headers(headers).get(cookies.session_cookie(self._workshop.settings), "")
         is_person = bool(token) and await asyncio.to_thread(person_of, self._workshop, token) is not None
@@ -163,7 +185,9 @@ class Guard:
             await slow_down(send, "Too many requests at once from this network; wait a moment.")
             return
         async with gate:
-            await Body(scope, receive, send, most_bytes(scope["path"], is_person, self._largest), headers).answered_by(self.app)
+            await Body(
+                scope, receive, send, most_bytes(scope["path"], is_person, self._largest), headers
+            ).answered_by(self.app)
 
     def _gate(self, client: str) -> Gate:
         gate = self._gates.get(client)
@@ -265,18 +289,41 @@ class Body:
             return
         if message["type"] == "http.response.start":
             self._is_answered = True
-            message["headers"] = with_headers(message["headers"], [*COMMON, OWN, (b"content-security-policy", APP_POLICY.encode()), (b"cache-control", b"no-store")])
+            message["headers"] = with_headers(
+                message["headers"],
+                [
+                    *COMMON,
+                    OWN,
+                    (b"content-security-policy", APP_POLICY.encode()),
+                    (b"cache-control", b"no-store"),
+                ],
+            )
         await self._send(message)
 
     async def _refuse(self) -> None:
         self._is_answered = True
         if self._is_late:
-            await refuse(self._send, 408, "This request took too long to arrive; try again.", [(b"connection", b"close")])
+            await refuse(
+                self._send,
+                408,
+                "This request took too long to arrive; try again.",
+                [(b"connection", b"close")],
+            )
         elif self._most == 0:
-            await refuse(self._send, 401, "You are signed out; sign in in another tab, then go on here.", [(b"connection", b"close")])
+            await refuse(
+                self._send,
+                401,
+                "You are signed out; sign in in another tab, then go on here.",
+                [(b"connection", b"close")],
+            )
         else:
             size = f"{self._most // 1_000_000} MB" if self._most >= 1_000_000 else f"{self._most // 1_000} kB"
-            await refuse(self._send, 413, f"This is larger than {size}; make it smaller and try again.", [(b"connection", b"close")])
+            await refuse(
+                self._send,
+                413,
+                f"This is larger than {size}; make it smaller and try again.",
+                [(b"connection", b"close")],
+            )
 
 
 def client_of(scope: Scope) -> str:
@@ -290,10 +337,20 @@ async def slow_down(send: Send, sentence: str) -> None:
     await refuse(send, 429, sentence, [(b"retry-after", b"2")])
 
 
-async def refuse(send: Send, status: int, sentence: str, more: list[tuple[bytes, bytes]] | None = None) -> None:
+async def refuse(
+    send: Send, status: int, sentence: str, more: list[tuple[bytes, bytes]] | None = None
+) -> None:
     """Answers with one sentence."""
     body = sentence.encode()
-    headers = [(b"content-type", b"text/plain; charset=utf-8"), (b"content-length", str(len(body)).encode()), (b"cache-control", b"no-store"), *COMMON, OWN, PLAIN_POLICY, *(more or [])]
+    headers = [
+        (b"content-type", b"text/plain; charset=utf-8"),
+        (b"content-length", str(len(body)).encode()),
+        (b"cache-control", b"no-store"),
+        *COMMON,
+        OWN,
+        PLAIN_POLICY,
+        *(more or []),
+    ]
     await send({"type": "http.response.start", "status": status, "headers": headers})
     await send({"type": "http.response.body", "body": body})
 

@@ -37,7 +37,9 @@ class BodyLimit:
 
 BODIES = (
     BodyLimit(re.compile(r"/desk/[^/]+/(?:library|bring-in|read-file)"), 0, 1 * MB, is_file=True),
-    BodyLimit(re.compile(r"/posts/\d+/(?:text|text/over|text/apart|preview/live|proof|compared)"), 0, 12 * MB),
+    BodyLimit(
+        re.compile(r"/posts/\d+/(?:text|text/over|text/apart|preview/live|proof|compared)"), 0, 12 * MB
+    ),
     BodyLimit(re.compile(r"/desk/[^/]+/(?:pasted|kept/)|/documents/\w+"), 0, 12 * MB),
     BodyLimit(re.compile(r"/desk/[^/]+/(?:filing/addresses/import|timetable/days)"), 0, 6 * MB),
     BodyLimit(re.compile(r"/library/\d+/captions"), 0, 3 * MB),
@@ -56,14 +58,25 @@ def most_bytes(path: str, is_person: bool, largest_file: int) -> int:
     return row.person + (largest_file if row.is_file else 0)
 
 
-def problem_of_head(query: bytes, headers: list[tuple[bytes, bytes]], path: bytes = b"") -> tuple[int, str] | None:
+def problem_of_head(
+    query: bytes, headers: list[tuple[bytes, bytes]], path: bytes = b""
+) -> tuple[int, str] | None:
     """(status, sentence) for a head that is too large; None for one that may be read."""
     size = len(path) + len(query) + sum(len(name) + len(value) + 4 for name, value in headers)
     if size > HEAD_BYTES or len(headers) > HEADERS:
-        return 431, f"The head of this request has {size:,} bytes; {HEAD_BYTES:,} is the most. Clear the cookies of this site and try again."
+        return (
+            431,
+            f"The head of this request has {size:,} bytes; {HEAD_BYTES:,} is the most. Clear the cookies of this site and try again.",
+        )
     if sum(len(value) for name, value in headers if name == b"cookie") > COOKIE_BYTES:
-        return 431, f"The cookies of this site have more than {COOKIE_BYTES:,} bytes; clear them and try again."
+        return (
+            431,
+            f"The cookies of this site have more than {COOKIE_BYTES:,} bytes; clear them and try again.",
+        )
     parts = query.split(b"&")
     if len(parts) > QUERY_PARTS or any(len(part) > QUERY_VALUE for part in parts):
-        return 414, f"A part of this address has more than {QUERY_VALUE:,} letters, or there are more than {QUERY_PARTS} parts; shorten it."
+        return (
+            414,
+            f"A part of this address has more than {QUERY_VALUE:,} letters, or there are more than {QUERY_PARTS} parts; shorten it.",
+        )
     return None

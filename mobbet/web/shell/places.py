@@ -42,13 +42,25 @@ def places_for(workshop: Workshop, person: Person, blog: Blog, typed: str) -> li
     known = _known(workshop, person, blog)
     if not said:
         rows = desk.in_hand(workshop.db, blog.id, workshop.clock(), RECENT)
-        return [*(Place(row.title or "No title yet", "in hand", to_write.write(row.id)) for row in rows), *known][:MOST]
-    ranked = sorted(((rank, at) for at, place in enumerate(known) if (rank := _rank(place.words, said)) is not None))
+        return [
+            *(Place(row.title or "No title yet", "in hand", to_write.write(row.id)) for row in rows),
+            *known,
+        ][:MOST]
+    ranked = sorted(
+        ((rank, at) for at, place in enumerate(known) if (rank := _rank(place.words, said)) is not None)
+    )
     named = [known[at] for _, at in ranked]
-    found = [Place(one.title or "No title yet", WORDS[one.state], to_write.write(one.id)) for one in finding.find(workshop, blog, typed, MOST_POSTS).posts]
+    found = [
+        Place(one.title or "No title yet", WORDS[one.state], to_write.write(one.id))
+        for one in finding.find(workshop, blog, typed, MOST_POSTS).posts
+    ]
     near = [place for place in named if _rank(place.words, said) == 0]
     others = [*near, *found, *(place for place in named if place not in near)][: MOST - 1]
-    idea = [Place(f"Note “{typed.strip()}”", "as an idea", to_desk.ideas(blog.slug, typed.strip()), True)] if len(said) >= LEAST_IDEA else []
+    idea = (
+        [Place(f"Note “{typed.strip()}”", "as an idea", to_desk.ideas(blog.slug, typed.strip()), True)]
+        if len(said) >= LEAST_IDEA
+        else []
+    )
     return [*others, *idea]
 
 
@@ -58,7 +70,9 @@ def _rank(words: str, said: str) -> int | None:
     if plain.startswith(said):
         return 0
     parts = plain.replace("-", " ").split()
-    if any(part.startswith(said) for part in parts) or all(any(part.startswith(piece) for part in parts) for piece in said.split()):
+    if any(part.startswith(said) for part in parts) or all(
+        any(part.startswith(piece) for part in parts) for piece in said.split()
+    ):
         return 1
     return 2 if len(said) > 1 and "".join(part[0] for part in parts).startswith(said) else None
 
@@ -80,10 +94,23 @@ def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
             Place("Site settings", "name, zone, address", to_site.site(slug)), Place("Facts and rules for links", "site", to_write.house_style(slug)),
             Place("Words and proof", "house style", to_proof.house_words(slug)), Place("Editions", "site", to_site.editions(slug)), Place("Where it goes", "places outside", to_site.targets(slug)),
         ]  # fmt: skip
-    found += [Place("Look at the site", "as readers see it", to_public.public(slug)), Place("Your account", "name and password", to_shell.account())]
-    found += [Place(one.name, "posts by", f"{to_desk.desk(slug)}?q=by:{_quoted(one.name)}") for one in people.of_blog(workshop.db, blog.id)]
-    found += [Place(one.name, "category", f"{to_desk.desk(slug)}?q=in:{_quoted(one.name)}") for one in category_subjects(workshop, blog).values()]
-    found += [Place(other.name, "another blog", to_desk.desk(other.slug)) for other in blogs.of_person(workshop.db, person.id) if other.id != blog.id]
+    found += [
+        Place("Look at the site", "as readers see it", to_public.public(slug)),
+        Place("Your account", "name and password", to_shell.account()),
+    ]
+    found += [
+        Place(one.name, "posts by", f"{to_desk.desk(slug)}?q=by:{_quoted(one.name)}")
+        for one in people.of_blog(workshop.db, blog.id)
+    ]
+    found += [
+        Place(one.name, "category", f"{to_desk.desk(slug)}?q=in:{_quoted(one.name)}")
+        for one in category_subjects(workshop, blog).values()
+    ]
+    found += [
+        Place(other.name, "another blog", to_desk.desk(other.slug))
+        for other in blogs.of_person(workshop.db, person.id)
+        if other.id != blog.id
+    ]
     return found
 
 

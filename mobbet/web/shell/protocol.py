@@ -15,7 +15,8 @@ MOST_BESIDE_BODY = 1_000_000
 """Bytes that come with a body and are none of it: the edges of its chunks, and trailers."""
 REFUSED = (
     b"HTTP/1.1 431 Request Header Fields Too Large\r\ncontent-type: text/plain; charset=utf-8\r\nx-content-type-options: nosniff\r\n"
-    b"content-security-policy: default-src 'none'\r\nconnection: close\r\ncontent-length: %d\r\n\r\n%s" % (len(TOO_LARGE), TOO_LARGE)
+    b"content-security-policy: default-src 'none'\r\nconnection: close\r\ncontent-length: %d\r\n\r\n%s"
+    % (len(TOO_LARGE), TOO_LARGE)
 )
 
 

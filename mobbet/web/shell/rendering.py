@@ -40,7 +40,10 @@ def html_of(context: object) -> str:
 
 def looked_response(found: Looked) -> Response:
     """What stands at an address of the site at a moment, for a frame of the application."""
-    headers = {name.decode(): value.decode() for name, value in shown_headers(found.type or "text/plain", found.is_download)}
+    headers = {
+        name.decode(): value.decode()
+        for name, value in shown_headers(found.type or "text/plain", found.is_download)
+    }
     return Response(found.body, headers={**headers, "cache-control": "no-store"})
 
 

@@ -60,9 +60,24 @@ def first_run(here: Here) -> Response:
 
 @router.post(to_shell.first_run.route)
 def begin(
-    request: Request, here: Here, name: Text = "", email: Text = "", password: Text = "", blog: Text = "", address: Text = "", zone: Text = "", word: Text = ""
+    request: Request,
+    here: Here,
+    name: Text = "",
+    email: Text = "",
+    password: Text = "",
+    blog: Text = "",
+    address: Text = "",
+    zone: Text = "",
+    word: Text = "",
 ) -> Response:
-    values = {"name": name, "email": email, "blog": blog, "address": address or make_slug(blog, ""), "zone": zone, "word": word}
+    values = {
+        "name": name,
+        "email": email,
+        "blog": blog,
+        "address": address or make_slug(blog, ""),
+        "zone": zone,
+        "word": word,
+    }
     slug = values["address"].strip().strip("/").lower()
     if people.is_any(here.db):
         return see_other(to_shell.home())
@@ -91,7 +106,14 @@ def sign_in_page(here: Here, then: str = "") -> Response:
 def sign_in(request: Request, here: Here, email: Text = "", password: Text = "", then: Text = "") -> Response:
     address = request.client.host if request.client else ""
     try:
-        begun = people_actions.sign_in(here, email, password, address, cookies.of_request(request).get(cookies.device_cookie(here.settings), ""), token_of(request))
+        begun = people_actions.sign_in(
+            here,
+            email,
+            password,
+            address,
+            cookies.of_request(request).get(cookies.device_cookie(here.settings), ""),
+            token_of(request),
+        )
     except TooSoon as error:
         return page(SignInPage(email, then, here.settings.demo_account, str(error)), 429)
     except Refused as error:
@@ -123,7 +145,9 @@ def forget_word(here: Here, me: Me, word: Text = "") -> Response:
 
 
 @router.post(to_shell.account.at("password"))
-def change_password(request: Request, here: Here, me: Me, old: Text = "", new: Text = "", again: Text = "") -> Response:
+def change_password(
+    request: Request, here: Here, me: Me, old: Text = "", new: Text = "", again: Text = ""
+) -> Response:
     bar, learned = bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)
     try:
         if new != again:

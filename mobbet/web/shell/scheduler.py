@@ -61,7 +61,9 @@ class Scheduler:
                     self._try_again = math.inf if is_published else time.monotonic() + RETRY
                     seen = version
                 change = building.next_change(self._workshop)
-                pause = LOOK_AGAIN if change is None else min(LOOK_AGAIN, max(0.01, change - self._exact_time()))
+                pause = (
+                    LOOK_AGAIN if change is None else min(LOOK_AGAIN, max(0.01, change - self._exact_time()))
+                )
                 is_due = change is not None and pause < LOOK_AGAIN
             except MobbetError as error:
                 log.error("%s", error)
@@ -80,7 +82,8 @@ class Scheduler:
         One that fails holds up no other; why it failed is noted for its desk.
         The first time every blog is looked at, because a new version of Mobbet may render it anew.
         """
-        return all([self._publish_or_note(blog, is_first) for blog in blogs.every(self._workshop.db)])
+        published = [self._publish_or_note(blog, is_first) for blog in blogs.every(self._workshop.db)]
+        return all(published)
 
     def _publish_or_note(self, blog: Blog, is_first: bool) -> bool:
         problem = ""
@@ -108,7 +111,13 @@ class Scheduler:
         if is_due:
             published = workshop.press.publish(blog.id, now)
         if published and (published.written or published.removed):
-            log.info("edition %d of %s: %d pages written, %d removed", published.edition, blog.slug, published.written, published.removed)
+            log.info(
+                "edition %d of %s: %d pages written, %d removed",
+                published.edition,
+                blog.slug,
+                published.written,
+                published.removed,
+            )
 
     def _catch_up(self, blog: Blog, base: Edition, now: int) -> Published | None:
         """An edition for each moment that has come since the last one, in order; very many are caught up in one."""

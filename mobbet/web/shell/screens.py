@@ -12,7 +12,19 @@ from fastapi import APIRouter
 from mobbet.web.shell.address import Address
 
 WEB = Path(__file__).parent.parent
-SCREENS = ("shell", "desk", "write", "library", "preview", "filing", "readers", "timetable", "site", "proof", "public")
+SCREENS = (
+    "shell",
+    "desk",
+    "write",
+    "library",
+    "preview",
+    "filing",
+    "readers",
+    "timetable",
+    "site",
+    "proof",
+    "public",
+)
 
 
 def routers() -> list[APIRouter]:
@@ -29,7 +41,11 @@ def addresses() -> SimpleNamespace:
     """The addresses of all screens by their names, as templates take them."""
     found: dict[str, object] = {}
     for module in _modules("addresses"):
-        own = {name: value for name, value in vars(import_module(module)).items() if isinstance(value, Address) or isfunction(value)}
+        own = {
+            name: value
+            for name, value in vars(import_module(module)).items()
+            if isinstance(value, Address) or isfunction(value)
+        }
         if doubled := own.keys() & found.keys():
             raise RuntimeError(f"{module} has names that another screen has: {', '.join(sorted(doubled))}")
         found |= own
@@ -43,4 +59,8 @@ def page_contexts() -> list[type]:
 
 
 def _modules(ending: str) -> list[str]:
-    return [f"mobbet.web.{name}.{path.stem}" for name in SCREENS for path in sorted((WEB / name).glob(f"*{ending}.py"))]
+    return [
+        f"mobbet.web.{name}.{path.stem}"
+        for name in SCREENS
+        for path in sorted((WEB / name).glob(f"*{ending}.py"))
+    ]

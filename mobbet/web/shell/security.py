@@ -29,7 +29,11 @@ def shown_headers(type: str, is_download: bool, policy: str = SITE_POLICY) -> li
     A file as somebody brought it in is offered for saving, never shown, and so is every type that could run something.
     """
     if is_download:
-        return [(b"content-type", b"application/octet-stream"), (b"content-disposition", b"attachment"), (b"content-security-policy", ALONE_POLICY.encode())]
+        return [
+            (b"content-type", b"application/octet-stream"),
+            (b"content-disposition", b"attachment"),
+            (b"content-security-policy", ALONE_POLICY.encode()),
+        ]
     policy = DRAWING_POLICY if type.startswith("image/svg") else policy
     return [(b"content-type", type.encode()), (b"content-security-policy", policy.encode())]
 
@@ -58,14 +62,20 @@ def is_same_origin(headers: Headers, scheme: str) -> bool:
     Browsers name the origin on every such request; one without is taken for a foreign page's. A page that came over http is not
     the same as the server that stands behind https.
     """
-    origin, host, site = (headers.get(name, b"").decode("latin-1") for name in (b"origin", b"host", b"sec-fetch-site"))
+    origin, host, site = (
+        headers.get(name, b"").decode("latin-1") for name in (b"origin", b"host", b"sec-fetch-site")
+    )
     if site not in ("", "same-origin", "none"):
         return False
     if not origin:
         return site == "same-origin"
     try:
         parts = urlsplit(origin)
-        return parts.scheme in ("https", scheme) and not (parts.path or parts.query or parts.username) and _bare(parts.netloc, parts.scheme) == _bare(host, parts.scheme)
+        return (
+            parts.scheme in ("https", scheme)
+            and not (parts.path or parts.query or parts.username)
+            and _bare(parts.netloc, parts.scheme) == _bare(host, parts.scheme)
+        )
     except ValueError:
         return False
 
@@ -77,8 +87,9 @@ def _bare(netloc: str, scheme: str) -> str:
     return f"{parts.hostname or ''}:{port or (443 if scheme == 'https' else 80)}"
 
 
-def with_headers(headers: list[tuple[bytes, bytes]], more: list[tuple[bytes, bytes]]) -> list[tuple[bytes, bytes]]:
+def with_headers(
+    headers: list[tuple[bytes, bytes]], more: list[tuple[bytes, bytes]]
+) -> list[tuple[bytes, bytes]]:
     """The headers, with those of `more` that are not among them."""
     present = {name.lower() for name, _ in headers}
     return [*headers, *((name, value) for name, value in more if name not in present)]
-

@@ -44,7 +44,9 @@ class Sender:
         self._busy = {number: thread for number, thread in self._busy.items() if thread.is_alive()}
         for target in store.every(self._workshop.db):
             if target.id not in self._busy and targets.is_due(self._workshop, target):
-                thread = threading.Thread(target=self._send, args=(target,), name=f"sender-{target.id}", daemon=True)
+                thread = threading.Thread(
+                    target=self._send, args=(target,), name=f"sender-{target.id}", daemon=True
+                )
                 self._busy[target.id] = thread
                 thread.start()
 
@@ -53,7 +55,13 @@ class Sender:
             blog = blogs.by_id(self._workshop.db, target.blog_id)
             sent = targets.try_to_send(self._workshop, blog, target)
             if sent is not None:
-                log.info("edition %d is at %s: %d files sent, %d removed", sent.edition, shown(target.address), sent.written, sent.removed)
+                log.info(
+                    "edition %d is at %s: %d files sent, %d removed",
+                    sent.edition,
+                    shown(target.address),
+                    sent.written,
+                    sent.removed,
+                )
         except Exception:
             log.exception("sending goes on after an unexpected error")
         finally:

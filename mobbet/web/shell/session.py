@@ -54,9 +54,13 @@ Me = Annotated[Person, Depends(signed_in)]
 def begin(workshop: Workshop, response: Response, session: Session) -> None:
     """Gives a browser the cookies of a sign-in."""
     settings = workshop.settings
-    cookies.put(settings, response, cookies.session_cookie(settings), session.token, settings.session_days * 86400)
+    cookies.put(
+        settings, response, cookies.session_cookie(settings), session.token, settings.session_days * 86400
+    )
     if session.device:
-        cookies.put(settings, response, cookies.device_cookie(settings), session.device, cookies.DEVICE_SECONDS)
+        cookies.put(
+            settings, response, cookies.device_cookie(settings), session.device, cookies.DEVICE_SECONDS
+        )
 
 
 def end(workshop: Workshop, response: Response) -> None:

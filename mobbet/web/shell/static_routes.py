@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from functools import lru_cache
+from functools import cache
 from pathlib import Path
 
 from fastapi import APIRouter
@@ -26,7 +26,7 @@ TYPES = {
 router = APIRouter()
 
 
-@lru_cache(maxsize=None)
+@cache
 def _file(name: str) -> tuple[bytes, str]:
     """(bytes, hash) of a static file; the fonts and the text's style are those of the public site."""
     if "/" in name or name.startswith("."):
@@ -45,17 +45,30 @@ def address_of(name: str) -> str:
 @router.get(to_shell.static_file.route)
 def static_file(digest: str, name: str) -> Response:
     body, _ = _file(name)
-    headers = {"Cache-Control": "public, max-age=31536000, immutable", "Cross-Origin-Resource-Policy": "cross-origin"}  # frames in a sandbox have an origin of their own
+    headers = {
+        "Cache-Control": "public, max-age=31536000, immutable",
+        "Cross-Origin-Resource-Policy": "cross-origin",
+    }  # frames in a sandbox have an origin of their own
     return Response(body, media_type=TYPES[Path(name).suffix], headers=headers)
 
 
 @router.get(to_shell.service_worker.route)
 def offline() -> Response:
     """The service worker; it stands at the root so that it may look after every page."""
-    addresses = {"room": to_write.write.stem, "kept": [to_shell.static_file.stem, to_library.picture.stem], "signOut": to_shell.sign_out()}
-    return Response(f"const TO = {json.dumps(addresses)};\n".encode() + _file("offline.js")[0], media_type=TYPES[".js"], headers={"Cache-Control": "no-cache"})
+    addresses = {
+        "room": to_write.write.stem,
+        "kept": [to_shell.static_file.stem, to_library.picture.stem],
+        "signOut": to_shell.sign_out(),
+    }
+    return Response(
+        f"const TO = {json.dumps(addresses)};\n".encode() + _file("offline.js")[0],
+        media_type=TYPES[".js"],
+        headers={"Cache-Control": "no-cache"},
+    )
 
 
 @router.get(to_shell.favicon.route)
 def favicon() -> Response:
-    return Response(_file("icon.svg")[0], media_type="image/svg+xml", headers={"Cache-Control": "public, max-age=86400"})
+    return Response(
+        _file("icon.svg")[0], media_type="image/svg+xml", headers={"Cache-Control": "public, max-age=86400"}
+    )

@@ -12,13 +12,7 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
 from mobbet.core.places_outside import Credentials, shown
-from mobbet.core.timing import (
-    FOREVER,
-    ago_in_words,
-    instant_of_wall,
-    time_in_words,
-    wall,
-)
+from mobbet.core.timing import FOREVER, ago_in_words, instant_of_wall, time_in_words, wall
 from mobbet.core.when import read_when
 from mobbet.store import editions as edition_store
 from mobbet.store import placements
@@ -33,27 +27,38 @@ from mobbet.web.shell.rendering import looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
-from mobbet.web.site.contexts import (
-    EditionRow,
-    EditionsPage,
-    MomentPage,
-    PageChange,
-    TargetRow,
-    TargetsPage,
-)
+from mobbet.web.site.contexts import EditionRow, EditionsPage, MomentPage, PageChange, TargetRow, TargetsPage
 
 router = APIRouter()
 ON_PAGE = 40
 MOST_CHANGES = 200
-TOLD = {"back": "That edition is what readers get again.", "added": "The site goes there from now on.", "removed": "Nothing is sent there any more; what lies there stays.", "again": "It is tried again now.", "credentials": "It took the new credentials; they are kept sealed.", "seals": "That is how it is from now on."}
+TOLD = {
+    "back": "That edition is what readers get again.",
+    "added": "The site goes there from now on.",
+    "removed": "Nothing is sent there any more; what lies there stays.",
+    "again": "It is tried again now.",
+    "credentials": "It took the new credentials; they are kept sealed.",
+    "seals": "That is how it is from now on.",
+}
 
 
 @router.get(to_site.editions.route)
-def list_editions(here: Here, me: Me, slug: str, before: int = 0, number: int = 0, with_: int = 0, told: str = "") -> Response:
+def list_editions(
+    here: Here, me: Me, slug: str, before: int = 0, number: int = 0, with_: int = 0, told: str = ""
+) -> Response:
     return _editions(here, me, owned_blog(here, me, slug), before, number, with_, told=TOLD.get(told, ""))
 
 
-def _editions(here: Workshop, me: Person, blog: Blog, before: int, number: int, other: int, status: int = 200, **more: str) -> Response:
+def _editions(
+    here: Workshop,
+    me: Person,
+    blog: Blog,
+    before: int,
+    number: int,
+    other: int,
+    status: int = 200,
+    **more: str,
+) -> Response:
     found = editions.listed(here, blog, ON_PAGE + 1, before or None)
     rows = [_edition_row(here, blog, one) for one in found[:ON_PAGE]]
     chosen, pair, pages = None, None, []
@@ -79,10 +84,27 @@ def _editions(here: Workshop, me: Person, blog: Blog, before: int, number: int, 
 def _edition_row(here: Workshop, blog: Blog, told: editions.Told) -> EditionRow:
     one, now = told.edition, here.clock()
     late = one.made_at - one.instant
-    when = ago_in_words(one.made_at, blog.zone, now) + (f", {late // 60} min late" if one.why and not one.person_id and late > 120 else "")
-    came_to = f"{one.written:,} page{'s' if one.written != 1 else ''} written" + (f", {one.removed:,} removed" if one.removed else "")
-    why = one.why or ("the first" if one.number == 1 else "Mobbet itself changed" if one.written == one.pages else "a change")
-    return EditionRow(one.number, when, why, told.by or ("the timetable" if one.why and not one.puts_back else ""), came_to, one.number == edition_store.current_number(here.db, blog.id))
+    when = ago_in_words(one.made_at, blog.zone, now) + (
+        f", {late // 60} min late" if one.why and not one.person_id and late > 120 else ""
+    )
+    came_to = f"{one.written:,} page{'s' if one.written != 1 else ''} written" + (
+        f", {one.removed:,} removed" if one.removed else ""
+    )
+    why = one.why or (
+        "the first"
+        if one.number == 1
+        else "Mobbet itself changed"
+        if one.written == one.pages
+        else "a change"
+    )
+    return EditionRow(
+        one.number,
+        when,
+        why,
+        told.by or ("the timetable" if one.why and not one.puts_back else ""),
+        came_to,
+        one.number == edition_store.current_number(here.db, blog.id),
+    )
 
 
 @router.post(to_site.put_back.route)
@@ -99,12 +121,18 @@ def put_back(here: Here, me: Me, slug: str, number: int) -> Response:
 def edition_site(here: Here, me: Me, slug: str, number: int, path: str) -> Response:
     """Any page of the site as it stood in an edition."""
     blog = blog_for(here, me, slug)
-    return _looked(moments.look_in_edition(here, blog, path, number, looking.reader_of(here, blog, me)), to_site.edition_site(slug, number, ""))
+    return _looked(
+        moments.look_in_edition(here, blog, path, number, looking.reader_of(here, blog, me)),
+        to_site.edition_site(slug, number, ""),
+    )
 
 
 def _looked(found: moments.Looked, root: str) -> Response:
     if found.leads_to:
-        return Response(status_code=307, headers={"Location": found.leads_to if "://" in found.leads_to else root + found.leads_to})
+        return Response(
+            status_code=307,
+            headers={"Location": found.leads_to if "://" in found.leads_to else root + found.leads_to},
+        )
     return looked_response(found)
 
 
@@ -113,18 +141,44 @@ def list_targets(here: Here, me: Me, slug: str, told: str = "") -> Response:
     return _targets(here, me, owned_blog(here, me, slug), told=TOLD.get(told, ""))
 
 
-def _targets(here: Workshop, me: Person, blog: Blog, status: int = 200, found: list[str] | None = None, **more: object) -> Response:
+def _targets(
+    here: Workshop, me: Person, blog: Blog, status: int = 200, found: list[str] | None = None, **more: object
+) -> Response:
     number, now = edition_store.current_number(here.db, blog.id), here.clock()
     rows = [_target_row(here, blog, one, number, now) for one in target_store.of_blog(here.db, blog.id)]
-    return page(TargetsPage(bar_for(here, me, blog, "site"), rows, _kinds(here), bool(here.settings.allowed.stores), bool(blog.seals), any(row.is_behind and not row.problem for row in rows), found or [], **more), status)
+    return page(
+        TargetsPage(
+            bar_for(here, me, blog, "site"),
+            rows,
+            _kinds(here),
+            bool(here.settings.allowed.stores),
+            bool(blog.seals),
+            any(row.is_behind and not row.problem for row in rows),
+            found or [],
+            **more,
+        ),
+        status,
+    )
 
 
 def _kinds(here: Workshop) -> list[tuple[str, str]]:
     """(an address, what it is) of each kind of place that the operator lets sites go to."""
     allowed = here.settings.allowed
-    found = [(f"folder:{root}/my-blog", "a folder on this machine, for a web server of its own") for root in allowed.folders]
-    found += [(f"s3://bucket/prefix?endpoint={endpoint}", "an object store, with its access key and secret") for endpoint in allowed.stores]
-    return [*found, ("sftp://user@host.example/path", "a folder on another machine, with a password or private key, and the machine’s host key")]
+    found = [
+        (f"folder:{root}/my-blog", "a folder on this machine, for a web server of its own")
+        for root in allowed.folders
+    ]
+    found += [
+        (f"s3://bucket/prefix?endpoint={endpoint}", "an object store, with its access key and secret")
+        for endpoint in allowed.stores
+    ]
+    return [
+        *found,
+        (
+            "sftp://user@host.example/path",
+            "a folder on another machine, with a password or private key, and the machine’s host key",
+        ),
+    ]
 
 
 def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number: int, now: int) -> TargetRow:
@@ -132,20 +186,52 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
     if target.problem and is_behind:
         state = f"behind; tried {target.tries} time{'s' if target.tries != 1 else ''}, next {time_in_words(max(target.next_try, now), blog.zone, now)}"
     elif is_behind:
-        state = f"being sent: {target.done:,} of {target.wanted:,} files" if target.wanted else "waits to be sent"
+        state = (
+            f"being sent: {target.done:,} of {target.wanted:,} files" if target.wanted else "waits to be sent"
+        )
     else:
-        state = f"has the newest edition, {number}, since {ago_in_words(target.sent_at or now, blog.zone, now)}"
-    checked = f"checked {ago_in_words(target.checked_at, blog.zone, now)}" if target.checked_at else "never checked"
-    return TargetRow(target.id, target.address.partition(":")[0], shown(target.address), state, is_behind, target.problem if is_behind else "", checked, target_store.count_files(here.db, target.id), target.done, target.wanted)
+        state = (
+            f"has the newest edition, {number}, since {ago_in_words(target.sent_at or now, blog.zone, now)}"
+        )
+    checked = (
+        f"checked {ago_in_words(target.checked_at, blog.zone, now)}" if target.checked_at else "never checked"
+    )
+    return TargetRow(
+        target.id,
+        target.address.partition(":")[0],
+        shown(target.address),
+        state,
+        is_behind,
+        target.problem if is_behind else "",
+        checked,
+        target_store.count_files(here.db, target.id),
+        target.done,
+        target.wanted,
+    )
 
 
 @router.post(to_site.targets.route)
-def add_target(here: Here, me: Me, slug: str, address: Text = "", access: Text = "", secret: Text = "", host_key: Text = "") -> Response:
+def add_target(
+    here: Here,
+    me: Me,
+    slug: str,
+    address: Text = "",
+    access: Text = "",
+    secret: Text = "",
+    host_key: Text = "",
+) -> Response:
     blog = owned_blog(here, me, slug)
     try:
         targets.add(here, me, blog, address, Credentials(access, secret, host_key))
     except MobbetError as error:
-        return _targets(here, me, blog, 422, problem=str(error), typed={"address": address, "access": access, "host_key": host_key})
+        return _targets(
+            here,
+            me,
+            blog,
+            422,
+            problem=str(error),
+            typed={"address": address, "access": access, "host_key": host_key},
+        )
     return see_other(to_site.targets(slug, told="added"))
 
 
@@ -156,7 +242,16 @@ def set_seals(here: Here, me: Me, slug: str, seals: Text = "") -> Response:
 
 
 @router.post(to_site.target_change.route)
-def change_target(here: Here, me: Me, slug: str, number: int, what: str, access: Text = "", secret: Text = "", host_key: Text = "") -> Response:
+def change_target(
+    here: Here,
+    me: Me,
+    slug: str,
+    number: int,
+    what: str,
+    access: Text = "",
+    secret: Text = "",
+    host_key: Text = "",
+) -> Response:
     """`remove`, `again` (try now), `check`, or `credentials` (give others)."""
     blog = owned_blog(here, me, slug)
     target = targets.target_of(here, blog, number)
@@ -173,17 +268,36 @@ def change_target(here: Here, me: Me, slug: str, number: int, what: str, access:
             return _targets(here, me, blog, 422, problem=str(error))
         return see_other(to_site.targets(slug, told="credentials"))
     if what != "check":
-        raise BadInput(f"“{what[:40]}” cannot be done with a place; choose remove, again, check or credentials.")
+        raise BadInput(
+            f"“{what[:40]}” cannot be done with a place; choose remove, again, check or credentials."
+        )
     try:
         checked = targets.check(here, me, blog, target)
     except MobbetError as error:
         return _targets(here, me, blog, 422, problem=str(error))
-    found = [f"{words}: {', '.join(names[:5])}{f' and {len(names) - 5} more' if len(names) > 5 else ''}." for words, names in (("Missing there, sent again", checked.missing), ("Altered there, sent again", checked.altered), ("Left there from before, removed now", checked.left), ("There, but not ours", checked.strange)) if names]
-    return _targets(here, me, blog, found=found, told=f"{checked.files:,} files were compared{'; all are as they should be' if not (checked.missing or checked.altered or checked.left) else ''}.")
+    found = [
+        f"{words}: {', '.join(names[:5])}{f' and {len(names) - 5} more' if len(names) > 5 else ''}."
+        for words, names in (
+            ("Missing there, sent again", checked.missing),
+            ("Altered there, sent again", checked.altered),
+            ("Left there from before, removed now", checked.left),
+            ("There, but not ours", checked.strange),
+        )
+        if names
+    ]
+    return _targets(
+        here,
+        me,
+        blog,
+        found=found,
+        told=f"{checked.files:,} files were compared{'; all are as they should be' if not (checked.missing or checked.altered or checked.left) else ''}.",
+    )
 
 
 @router.get(to_site.moment.route)
-def moment(here: Here, me: Me, slug: str, at: str = "", said: str = "", reader: str = "everyone", path: str = "/") -> Response:
+def moment(
+    here: Here, me: Me, slug: str, at: str = "", said: str = "", reader: str = "everyone", path: str = "/"
+) -> Response:
     """The whole site as it will stand on a date, to walk through by clicking."""
     blog = blog_for(here, me, slug)
     now, problem = here.clock(), ""
@@ -200,7 +314,19 @@ def moment(here: Here, me: Me, slug: str, at: str = "", said: str = "", reader: 
     words = time_in_words(instant, blog.zone, now)
     readers = [Choice(value, name, value == reader) for value, name in kinds.items()]
     frame = to_site.moment_site(slug, chosen, reader, start)
-    return page(MomentPage(bar_for(here, me, blog, "timetable"), words, chosen, kinds[reader], readers, frame, _steps(here, blog, instant, reader, start), problem, said if problem else ""))
+    return page(
+        MomentPage(
+            bar_for(here, me, blog, "timetable"),
+            words,
+            chosen,
+            kinds[reader],
+            readers,
+            frame,
+            _steps(here, blog, instant, reader, start),
+            problem,
+            said if problem else "",
+        )
+    )
 
 
 def _steps(here: Workshop, blog: Blog, instant: int, reader: str, path: str) -> list[tuple[str, str]]:
@@ -208,9 +334,17 @@ def _steps(here: Workshop, blog: Blog, instant: int, reader: str, path: str) -> 
     found = []
     before = placements.moments_between(here.db, blog.id, 0, instant - 1, 1)
     after = placements.next_change(here.db, blog.id, instant)
-    for words, other in (("The change before", before[0] if before else None), ("The next change", after if after and after < FOREVER else None)):
+    for words, other in (
+        ("The change before", before[0] if before else None),
+        ("The next change", after if after and after < FOREVER else None),
+    ):
         if other:
-            found.append((f"{words}: {time_in_words(other, blog.zone, here.clock())}", to_site.moment(blog.slug, at=wall(other, blog.zone), reader=reader, path=path)))
+            found.append(
+                (
+                    f"{words}: {time_in_words(other, blog.zone, here.clock())}",
+                    to_site.moment(blog.slug, at=wall(other, blog.zone), reader=reader, path=path),
+                )
+            )
     return found
 
 
@@ -219,4 +353,14 @@ def moment_site(here: Here, me: Me, slug: str, at: str, reader: str, path: str) 
     """Any page of the site as it stands at a moment, for a kind of reader."""
     blog = blog_for(here, me, slug)
     root = to_site.moment_site(slug, at, reader, "")
-    return _looked(moments.look(here, blog, path, instant_of_wall(at, blog.zone), looking.reader_as(here, me, blog, reader), f"{root}/"), root)
+    return _looked(
+        moments.look(
+            here,
+            blog,
+            path,
+            instant_of_wall(at, blog.zone),
+            looking.reader_as(here, me, blog, reader),
+            f"{root}/",
+        ),
+        root,
+    )

@@ -24,14 +24,29 @@ from mobbet.web.site import addresses as to_site
 router = APIRouter()
 
 
-def _page(here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: str) -> Response:
+def _page(
+    here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: str
+) -> Response:
     edition = editions.current(here.db, blog.id)
     pages = f"{edition.pages:,} pages, edition {edition.number}" if edition else "nothing published yet"
-    return page(SitePage(bar_for(here, me, blog, "site"), values, all_zones(), to_public.public(blog.slug), pages, **more), status)
+    return page(
+        SitePage(
+            bar_for(here, me, blog, "site"), values, all_zones(), to_public.public(blog.slug), pages, **more
+        ),
+        status,
+    )
 
 
 def _values(blog: Blog) -> dict[str, str]:
-    return {"name": blog.name, "tagline": blog.tagline, "home": blog.home, "host": blog.host or "", "zone": blog.zone, "posts_on_page": str(blog.posts_on_page), **_list_values(blog)}
+    return {
+        "name": blog.name,
+        "tagline": blog.tagline,
+        "home": blog.home,
+        "host": blog.host or "",
+        "zone": blog.zone,
+        "posts_on_page": str(blog.posts_on_page),
+        **_list_values(blog),
+    }
 
 
 def _list_values(blog: Blog) -> dict[str, str]:
@@ -52,10 +67,24 @@ def change(
     label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "", host: Text = "",
 ) -> Response:  # fmt: skip
     blog = owned_blog(here, me, slug)
-    values = {"name": name, "tagline": tagline, "home": home, "host": host, "zone": zone, "posts_on_page": posts_on_page}
-    lists = {"label": label, "read_on": read_on, "categories_in_lists": categories_in_lists, "full_in_lists": full_in_lists}
+    values = {
+        "name": name,
+        "tagline": tagline,
+        "home": home,
+        "host": host,
+        "zone": zone,
+        "posts_on_page": posts_on_page,
+    }
+    lists = {
+        "label": label,
+        "read_on": read_on,
+        "categories_in_lists": categories_in_lists,
+        "full_in_lists": full_in_lists,
+    }
     try:
-        changed = blog_actions.change_blog(here, me, slug, **values, **lists, asked_at=request.url.hostname or "")
+        changed = blog_actions.change_blog(
+            here, me, slug, **values, **lists, asked_at=request.url.hostname or ""
+        )
     except BadInput as error:
         return _page(here, me, blog, {**values, **lists}, 422, problem=str(error), problem_field=error.field)
     return _page(here, me, changed, _values(changed), message="Kept. Every page of the site shows it now.")

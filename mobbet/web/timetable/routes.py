@@ -55,9 +55,25 @@ REPEATS = {
 
 
 @router.get(to_timetable.timetable.route)
-def screen(here: Here, me: Me, slug: str, view: str = "", start: str = "", whose: str = "", weeks: str = "", told: str = "", done: str = "") -> Response:
+def screen(
+    here: Here,
+    me: Me,
+    slug: str,
+    view: str = "",
+    start: str = "",
+    whose: str = "",
+    weeks: str = "",
+    told: str = "",
+    done: str = "",
+) -> Response:
     blog = blog_for(here, me, slug)
-    return _page(here, me, blog, read_view(view, start, whose, weeks), told=Told(TOLD[told]) if told in TOLD else told_of(here, me, blog, done))
+    return _page(
+        here,
+        me,
+        blog,
+        read_view(view, start, whose, weeks),
+        told=Told(TOLD[told]) if told in TOLD else told_of(here, me, blog, done),
+    )
 
 
 @router.post(to_timetable.timetable_change.at("move"))
@@ -102,9 +118,18 @@ def _moved(here: Workshop, me: Person, slug: str, back: str, change: Callable[[]
 
 
 @router.post(to_timetable.timetable_change.at("mark"))
-def mark_days(here: Here, me: Me, slug: str, first: Text = "", last: Text = "", words: Text = "", skips: Text = "") -> Response:
+def mark_days(
+    here: Here, me: Me, slug: str, first: Text = "", last: Text = "", words: Text = "", skips: Text = ""
+) -> Response:
     typed = {"first": first, "last": last, "words": words, "skips": skips}
-    return _attempt(here, me, slug, "marked", lambda blog: marked_days.mark(here, me, slug, first, last, words, bool(skips)), {"what": "mark", **typed})
+    return _attempt(
+        here,
+        me,
+        slug,
+        "marked",
+        lambda blog: marked_days.mark(here, me, slug, first, last, words, bool(skips)),
+        {"what": "mark", **typed},
+    )
 
 
 @router.post(to_timetable.timetable_change.at("unmark/{number}"))
@@ -113,7 +138,9 @@ def unmark_days(here: Here, me: Me, slug: str, number: int) -> Response:
 
 
 @router.post(to_timetable.timetable_change.at("days"))
-async def bring_days_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, File()] = None, skips: Text = "") -> Response:
+async def bring_days_in(
+    here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, File()] = None, skips: Text = ""
+) -> Response:
     """Marks the days of a calendar file."""
     data = await file.read(MOST_BYTES + 1) if file else b""
     return await run_in_threadpool(_days_in, here, me, slug, data, bool(skips))
@@ -126,7 +153,11 @@ def _days_in(here: Workshop, me: Person, slug: str, data: bytes, skips: bool) ->
     except Refused as error:
         return _page(here, me, blog, View(), 422, problem=str(error), typed={"what": "mark"})
     publication.publish(here, blog, person=me, why="the timetable changed")
-    words = f"{new} entr{'ies are' if new != 1 else 'y is'} marked" + (f"; {known} {'were' if known != 1 else 'was'} already" if known else "") + "."
+    words = (
+        f"{new} entr{'ies are' if new != 1 else 'y is'} marked"
+        + (f"; {known} {'were' if known != 1 else 'was'} already" if known else "")
+        + "."
+    )
     return _page(here, me, blog, View(), told=Told(words))
 
 
@@ -135,7 +166,11 @@ def exported(request: Request, here: Here, me: Me, slug: str) -> Response:
     """The timetable as a file for a calendar program."""
     blog = blog_for(here, me, slug)
     headers = {"content-disposition": f'attachment; filename="{blog.slug}.ics"'}
-    return Response(calendar.calendar_of(here, blog, str(request.base_url).rstrip("/")), media_type="text/calendar", headers=headers)
+    return Response(
+        calendar.calendar_of(here, blog, str(request.base_url).rstrip("/")),
+        media_type="text/calendar",
+        headers=headers,
+    )
 
 
 @router.get(to_timetable.calendar.route)
@@ -143,7 +178,11 @@ def subscribed(request: Request, here: Here, slug: str, key: str) -> Response:
     """The timetable for whoever has its private address."""
     blog = calendar.by_key(here, slug, key)
     headers = {"cache-control": "private, max-age=300"}
-    return Response(calendar.calendar_of(here, blog, str(request.base_url).rstrip("/")), media_type="text/calendar", headers=headers)
+    return Response(
+        calendar.calendar_of(here, blog, str(request.base_url).rstrip("/")),
+        media_type="text/calendar",
+        headers=headers,
+    )
 
 
 @router.post(to_timetable.calendar_renew.route)
@@ -157,7 +196,11 @@ def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200,
     rows, can_keep = timetable.drafts(here, blog), is_keeper(here, me, blog)
     days, free = timetable.days(here, blog, int(view.weeks))
     today = local(here.clock(), blog.zone).date()
-    drawing = None if view.view == "list" else drawing_of(here, blog, stretch_of(view, today), others(here, me, blog, view))
+    drawing = (
+        None
+        if view.view == "list"
+        else drawing_of(here, blog, stretch_of(view, today), others(here, me, blog, view))
+    )
     context = TimetablePage(
         bar_for(here, me, blog, "timetable"), timetable.slot_rows(here, blog), timetable.pattern_words(here, blog), timetable.excepted_words(here, blog),
         timetable.queue_rows(here, blog), days, free, blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time", can_keep,
@@ -168,7 +211,14 @@ def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200,
     return page(context, status)
 
 
-def _attempt(here: Workshop, me: Person, slug: str, told: str, change: Callable[[Blog], object], typed: dict[str, str] | None = None) -> Response:
+def _attempt(
+    here: Workshop,
+    me: Person,
+    slug: str,
+    told: str,
+    change: Callable[[Blog], object],
+    typed: dict[str, str] | None = None,
+) -> Response:
     """Makes a change, publishes what follows from it, and shows the screen again; with the reason and what was typed where it is refused."""
     blog = blog_for(here, me, slug, Action.KEEP_TIMETABLE)
     try:
@@ -183,7 +233,16 @@ def _attempt(here: Workshop, me: Person, slug: str, told: str, change: Callable[
 def add(here: Here, me: Me, slug: str, form: AnyForm) -> Response:
     typed = {name: str(form.get(name, "")) for name in ("repeat", "rule", "time", "starts", "excepted")}
     typed["days"] = ",".join(str(day) for day in form.getlist("day"))
-    return _attempt(here, me, slug, "added", lambda blog: slots.add_slot(here, me, blog, _rule(typed), typed["time"] or "09:00", typed["starts"], typed["excepted"]), typed)
+    return _attempt(
+        here,
+        me,
+        slug,
+        "added",
+        lambda blog: slots.add_slot(
+            here, me, blog, _rule(typed), typed["time"] or "09:00", typed["starts"], typed["excepted"]
+        ),
+        typed,
+    )
 
 
 def _rule(typed: dict[str, str]) -> str:
@@ -199,7 +258,9 @@ def _rule(typed: dict[str, str]) -> str:
 
 @router.post(to_timetable.slot_change.at("leave-out"))
 def leave_out(here: Here, me: Me, slug: str, number: int, excepted: Text = "") -> Response:
-    return _attempt(here, me, slug, "left-out", lambda blog: slots.leave_out(here, me, blog, number, excepted))
+    return _attempt(
+        here, me, slug, "left-out", lambda blog: slots.leave_out(here, me, blog, number, excepted)
+    )
 
 
 @router.post(to_timetable.slot_change.at("remove"))
@@ -215,4 +276,6 @@ def move(here: Here, me: Me, slug: str, number: int, step: str) -> Response:
     steps = {"up": -1, "down": 1, "front": -100_000}
     if step not in steps:
         raise BadInput(f"“{step}” is no way to move a post; choose up, down, front or out.")
-    return _attempt(here, me, slug, "moved", lambda blog: slots.move_in_queue(here, me, blog, number, steps[step]))
+    return _attempt(
+        here, me, slug, "moved", lambda blog: slots.move_in_queue(here, me, blog, number, steps[step])
+    )

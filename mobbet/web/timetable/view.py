@@ -30,7 +30,10 @@ MOST_EXCEPTIONS, MOST_REMARKS, MOST_MOVABLE, MOST_DRAFTS = 3, 6, 60, 60
 def slot_rows(workshop: Workshop, blog: Blog) -> list[SlotRow]:
     now = workshop.clock()
     kept = {slot.id: slot for slot in queue.kept_free(workshop, blog)}
-    return [SlotRow(slot.id, in_words(slot), ", ".join(slot.excepted), _next(kept[slot.id], blog, now)) for slot in store.of_blog(workshop.db, blog.id)]
+    return [
+        SlotRow(slot.id, in_words(slot), ", ".join(slot.excepted), _next(kept[slot.id], blog, now))
+        for slot in store.of_blog(workshop.db, blog.id)
+    ]
 
 
 def _next(slot: Slot, blog: Blog, now: int) -> str:
@@ -40,10 +43,19 @@ def _next(slot: Slot, blog: Blog, now: int) -> str:
 
 def queue_rows(workshop: Workshop, blog: Blog) -> list[QueueRow]:
     order = queue.waiting(workshop, blog)
-    times = {post_id: (instant, title) for instant, post_id, title in store.to_come(workshop.db, blog.id, workshop.clock())}
+    times = {
+        post_id: (instant, title)
+        for instant, post_id, title in store.to_come(workshop.db, blog.id, workshop.clock())
+    }
     now = workshop.clock()
     return [
-        QueueRow(number, times[number][1], time_in_words(times[number][0], blog.zone, now), at == 0, at == len(order) - 1)
+        QueueRow(
+            number,
+            times[number][1],
+            time_in_words(times[number][0], blog.zone, now),
+            at == 0,
+            at == len(order) - 1,
+        )
         for at, number in enumerate(order)
         if number in times
     ]
@@ -57,9 +69,18 @@ def days(workshop: Workshop, blog: Blog, weeks: int) -> tuple[list[TimetableDay]
     found: list[tuple[int, Entry]] = []
     for instant, what, post_id, title in timetable.events(workshop.db, blog.id, now, last):
         kind = "queued" if post_id in queued and what == "goes out" else KINDS[what]
-        found.append((instant, Entry(_clock(instant, blog), title, kind, "in the queue" if kind == "queued" else what, post_id)))
+        found.append(
+            (
+                instant,
+                Entry(
+                    _clock(instant, blog), title, kind, "in the queue" if kind == "queued" else what, post_id
+                ),
+            )
+        )
     free = [turn for turn in slots.turns(workshop, blog, now, last) if turn.post_id is None]
-    found += [(turn.instant, Entry(turn.wall[11:16], "free slot", "free", "", wall=turn.wall)) for turn in free]
+    found += [
+        (turn.instant, Entry(turn.wall[11:16], "free slot", "free", "", wall=turn.wall)) for turn in free
+    ]
     by_day: dict[str, list[Entry]] = {}
     last_of: dict[str, str] = {}
     for instant, entry in sorted(found, key=lambda pair: (pair[0], pair[1].kind)):
@@ -84,8 +105,17 @@ def pattern_words(workshop: Workshop, blog: Blog) -> str:
 def excepted_words(workshop: Workshop, blog: Blog) -> str:
     """“24 Dec to 3 Jan and 2 more”: the days to come on which slots do not come; '' for none."""
     today = local(workshop.clock(), blog.zone).date().isoformat()
-    found = [stretch_in_words(one.first, one.last) for one in marked_days.of_blog(workshop.db, blog.id, today) if one.skips]
-    found += [stretch_in_words(day, day) for slot in store.of_blog(workshop.db, blog.id) for day in slot.excepted if day >= today]
+    found = [
+        stretch_in_words(one.first, one.last)
+        for one in marked_days.of_blog(workshop.db, blog.id, today)
+        if one.skips
+    ]
+    found += [
+        stretch_in_words(day, day)
+        for slot in store.of_blog(workshop.db, blog.id)
+        for day in slot.excepted
+        if day >= today
+    ]
     more = f" and {len(found) - MOST_EXCEPTIONS} more" if len(found) > MOST_EXCEPTIONS else ""
     return ", ".join(found[:MOST_EXCEPTIONS]) + more
 
@@ -99,14 +129,22 @@ def stretch_in_words(first: str, last: str) -> str:
 def marked_rows(workshop: Workshop, blog: Blog) -> list[MarkedRow]:
     """The marked days to come."""
     today = local(workshop.clock(), blog.zone).date().isoformat()
-    return [MarkedRow(one.id, f"{stretch_in_words(one.first, one.last)} {one.last[:4]}", one.words, bool(one.skips)) for one in marked_days.of_blog(workshop.db, blog.id, today)]
+    return [
+        MarkedRow(
+            one.id, f"{stretch_in_words(one.first, one.last)} {one.last[:4]}", one.words, bool(one.skips)
+        )
+        for one in marked_days.of_blog(workshop.db, blog.id, today)
+    ]
 
 
 def remarks(workshop: Workshop, blog: Blog) -> list[str]:
     """What stands out in what is to come, in words."""
     now = workshop.clock()
     rows = timetable.goings(workshop.db, blog.id, now - BACK * 86400, now + AHEAD * 86400)
-    goings = [Going(instant, local(instant, blog.zone).date(), post, title or "No title yet", category, words) for instant, post, title, category, words in rows]
+    goings = [
+        Going(instant, local(instant, blog.zone).date(), post, title or "No title yet", category, words)
+        for instant, post, title, category, words in rows
+    ]
     usual = desk.rhythm(workshop, blog).usual_gap
     names = {number: subject.name for number, subject in category_subjects(workshop, blog).items()}
     return [_remark(one, names, usual) for one in rhythm.remarks(goings, usual, now)][:MOST_REMARKS]
@@ -127,7 +165,10 @@ def _day(day: date) -> str:
 
 def movable(workshop: Workshop, blog: Blog) -> list[Choice]:
     """What is in the timetable, for changing places."""
-    return [Choice(str(number), title or "No title yet") for _, number, title in store.to_come(workshop.db, blog.id, workshop.clock(), MOST_MOVABLE)]
+    return [
+        Choice(str(number), title or "No title yet")
+        for _, number, title in store.to_come(workshop.db, blog.id, workshop.clock(), MOST_MOVABLE)
+    ]
 
 
 def drafts(workshop: Workshop, blog: Blog) -> list[DeskRow]:
@@ -137,6 +178,10 @@ def drafts(workshop: Workshop, blog: Blog) -> list[DeskRow]:
 
 def fill_address(blog: Blog, rows: list[DeskRow], free: int) -> str:
     """Where the free slots are filled with the finished drafts, those that have lain longest first; '' where there are none of either."""
-    finished = [row for row in reversed(rows) if row.is_read and row.words and row.categories and not row.must + row.should]
+    finished = [
+        row
+        for row in reversed(rows)
+        if row.is_read and row.words and row.categories and not row.must + row.should
+    ]
     query = urlencode([("said", "queue"), *(("post", row.id) for row in finished[:free])])
     return f"{to_desk.handling(blog.slug, 'place')}?{query}" if finished and free else ""

@@ -34,7 +34,9 @@ class View:
     @property
     def query(self) -> str:
         usual = View()
-        return urlencode({name: value for name, value in self.__dict__.items() if value != getattr(usual, name)})
+        return urlencode(
+            {name: value for name, value in self.__dict__.items() if value != getattr(usual, name)}
+        )
 
     def begin(self, today: date) -> date:
         return date.fromisoformat(self.start) if self.start else today
@@ -46,7 +48,12 @@ def read_view(view: str, start: str, whose: str, weeks: str) -> View:
         start = date.fromisoformat(start).isoformat() if "1971" <= start[:4] <= "2199" else ""
     except ValueError:
         start = ""
-    return View(view if view in WAYS else "weeks", start, whose if whose in WHOSE else "", weeks if weeks in SPANS else "8")
+    return View(
+        view if view in WAYS else "weeks",
+        start,
+        whose if whose in WHOSE else "",
+        weeks if weeks in SPANS else "8",
+    )
 
 
 def view_of_query(query: str) -> View:

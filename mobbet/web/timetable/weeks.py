@@ -52,10 +52,23 @@ def drawing_of(workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequenc
     lines, y = [], TOP
     for week in range(stretch.weeks):
         days = [stretch.monday + timedelta(weeks=week, days=number) for number in range(7)]
-        bands = {day: [*(Band(one.words, bool(one.skips)) for one in marks.get(day, ())), *([Band(turns[day], False, True)] if day in turns else [])] for day in days}
+        bands = {
+            day: [
+                *(Band(one.words, bool(one.skips)) for one in marks.get(day, ())),
+                *([Band(turns[day], False, True)] if day in turns else []),
+            ]
+            for day in days
+        }
         most = max(len(found) for found in bands.values())
         room = HEAD + most * BAND
-        placed = {day: _placed(slips.get(day, []), y + (room if stretch.by_hours else HEAD + len(bands[day]) * BAND), stretch.by_hours) for day in days}
+        placed = {
+            day: _placed(
+                slips.get(day, []),
+                y + (room if stretch.by_hours else HEAD + len(bands[day]) * BAND),
+                stretch.by_hours,
+            )
+            for day in days
+        }
         height = max(HEAD + SLIP + GAP, room + GAP, *(lowest - y for _, lowest in placed.values())) + FOOT
         if stretch.by_hours:
             height = max(height, room + (LAST_HOUR - FIRST_HOUR + 1) * HOUR + FOOT)
@@ -67,18 +80,37 @@ def drawing_of(workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequenc
             )
             for number, day in enumerate(days)
         ]  # fmt: skip
-        hours = [(y + room + (hour - FIRST_HOUR) * HOUR, f"{hour:02}:00") for hour in range(FIRST_HOUR, LAST_HOUR + 1)] if stretch.by_hours else []
+        hours = (
+            [
+                (y + room + (hour - FIRST_HOUR) * HOUR, f"{hour:02}:00")
+                for hour in range(FIRST_HOUR, LAST_HOUR + 1)
+            ]
+            if stretch.by_hours
+            else []
+        )
         lines.append(WeekLine(y, height, f"{days[0].day} {MONTHS[days[0].month - 1][:3]}", cells, hours))
         y += height
     names = [(LEFT + 8 + number * DAY_WIDTH, name) for number, name in enumerate(_NAMES)]
-    return Drawing(WIDTH, y + 4, DAY_WIDTH, names, lines, f"today, {local(now, blog.zone):%H:%M}", [(number % PATTERNS + 1, other.name) for number, other in enumerate(others)])
+    return Drawing(
+        WIDTH,
+        y + 4,
+        DAY_WIDTH,
+        names,
+        lines,
+        f"today, {local(now, blog.zone):%H:%M}",
+        [(number % PATTERNS + 1, other.name) for number, other in enumerate(others)],
+    )
 
 
 def _placed(slips: list[Slip], top: int, by_hours: bool) -> tuple[list[tuple[int, Slip]], int]:
     """The slips of a day with their heights, under one another or by their hour, and where the last one ends."""
     found, free = [], top
     for slip in slips:
-        y = max(free, top + round((max(slip.minute, FIRST_HOUR * 60) - FIRST_HOUR * 60) / 60 * HOUR)) if by_hours else free
+        y = (
+            max(free, top + round((max(slip.minute, FIRST_HOUR * 60) - FIRST_HOUR * 60) / 60 * HOUR))
+            if by_hours
+            else free
+        )
         found.append((y, slip))
         free = y + SLIP + GAP
     return found, free
@@ -93,16 +125,31 @@ def _slips(workshop: Workshop, blog: Blog, stretch: Stretch) -> dict[date, list[
     found: dict[date, list[Slip]] = {}
     for instant, what, post, title in happen:
         must_and_should = sum(counts.get(post, (0, 0, 0))[:2])
-        found.setdefault(local(instant, blog.zone).date(), []).append(_slip(blog.zone, instant, what, post, title, must_and_should, instant <= now))
+        found.setdefault(local(instant, blog.zone).date(), []).append(
+            _slip(blog.zone, instant, what, post, title, must_and_should, instant <= now)
+        )
     for turn in slots.turns(workshop, blog, max(now, first), last - 1):
         if turn.post_id is None:
             day = local(turn.instant, blog.zone).date()
             words = f"Free slot on {_day(day)} at {turn.wall[11:16]}"
-            found.setdefault(day, []).append(Slip(0, "free", f"{turn.wall[11:16]} free slot", [], words, "#slot-bar", minute=_minute(turn.instant, blog.zone), wall=turn.wall))
+            found.setdefault(day, []).append(
+                Slip(
+                    0,
+                    "free",
+                    f"{turn.wall[11:16]} free slot",
+                    [],
+                    words,
+                    "#slot-bar",
+                    minute=_minute(turn.instant, blog.zone),
+                    wall=turn.wall,
+                )
+            )
     return {day: sorted(slips, key=lambda slip: slip.minute) for day, slips in found.items()}
 
 
-def _of_other(workshop: Workshop, blog: Blog, other: Blog, stretch: Stretch, number: int) -> dict[date, list[Slip]]:
+def _of_other(
+    workshop: Workshop, blog: Blog, other: Blog, stretch: Stretch, number: int
+) -> dict[date, list[Slip]]:
     """The slips of another blog, at their times in this one's zone."""
     first, last = _midnight(blog, stretch.monday), _midnight(blog, stretch.last + timedelta(days=1))
     found: dict[date, list[Slip]] = {}
@@ -121,7 +168,15 @@ def _slip(zone: str, instant: int, what: str, post: int, title: str, count: int,
     if what == "comes down":
         return Slip(post, "down", f"{time} comes down", shown, told, to_write.write(post), minute=minute)
     if what == "is updated":
-        return Slip(post, "past" if is_past else "update", f"{time} update", shown, told, to_write.write(post), minute=minute)
+        return Slip(
+            post,
+            "past" if is_past else "update",
+            f"{time} update",
+            shown,
+            told,
+            to_write.write(post),
+            minute=minute,
+        )
     kind = "past" if is_past else "unsettled" if count else "coming"
     head = f"{time} · {count} mark{'s' if count != 1 else ''}" if kind == "unsettled" else time
     return Slip(post, kind, head, shown, told, to_write.write(post), not is_past, minute)

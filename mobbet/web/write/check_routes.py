@@ -10,12 +10,7 @@ from starlette.responses import Response
 
 from mobbet.actions import categories, effects, looking, placing, tags
 from mobbet.actions.access import editable_post
-from mobbet.actions.permalinks import (
-    category_subjects,
-    filed,
-    free_path,
-    with_catch_all,
-)
+from mobbet.actions.permalinks import category_subjects, filed, free_path, with_catch_all
 from mobbet.actions.readers import is_written_to, visibility_words
 from mobbet.actions.whereabouts import whereabouts
 from mobbet.actions.workshop import Workshop
@@ -44,14 +39,7 @@ from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write import months
-from mobbet.web.write.contexts import (
-    Check,
-    CoastMap,
-    DocketFootprint,
-    FootprintPage,
-    FootprintRow,
-    WherePart,
-)
+from mobbet.web.write.contexts import Check, CoastMap, DocketFootprint, FootprintPage, FootprintRow, WherePart
 from mobbet.web.write.docket_shown import search_sample
 
 router = APIRouter()
@@ -66,7 +54,9 @@ def check_slug(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     post, blog = editable_post(here, me, post_id)
     usual = slug_of(post.title, f"post-{post.id}", blog.slug_script, blog.language)
     proposals = [slug for slug in shorter_slugs(post.title, blog.slug_script, blog.language) if slug != value]
-    choices = [("Shorter:", [Choice(slug, slug, hint="slug-word") for slug in proposals])] if proposals else []
+    choices = (
+        [("Shorter:", [Choice(slug, slug, hint="slug-word") for slug in proposals])] if proposals else []
+    )
     try:
         slug = read_post_slug(value, blog.slug_script) if value.strip() else usual
     except BadInput as error:
@@ -74,7 +64,9 @@ def check_slug(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     return page(_free_or_not(here, post, blog, slug, choices))
 
 
-def _free_or_not(here: Workshop, post: Post, blog: Blog, slug: str, choices: list[tuple[str, list[Choice]]]) -> Check:
+def _free_or_not(
+    here: Workshop, post: Post, blog: Blog, slug: str, choices: list[tuple[str, list[Choice]]]
+) -> Check:
     chosen = with_catch_all(blog, tuple(posts.categories(here.db, post.id)))
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else here.clock()
     where = filed(category_subjects(here, blog), chosen, goes_out, blog.zone)
@@ -84,7 +76,11 @@ def _free_or_not(here: Workshop, post: Post, blog: Blog, slug: str, choices: lis
     owner = addresses.owner(here.db, blog.id, path)
     if owner in (None, ("post", post.id)) and not posts.is_slug_taken(here.db, blog.id, slug, post.id):
         return Check(good=f"{path} is free, {len(slug)} letters.", choices=choices)
-    other = posts.on_blog(here.db, blog.id, owner[1]) if owner and owner[0] == "post" else posts.with_slug(here.db, blog.id, slug, post.id)
+    other = (
+        posts.on_blog(here.db, blog.id, owner[1])
+        if owner and owner[0] == "post"
+        else posts.with_slug(here.db, blog.id, slug, post.id)
+    )
     whose = f"“{other.title}”" if other and other.id != post.id else "something else on this blog"
     free, _ = free_path(here, blog, post.id, slug, where)
     return Check(bad=f"{path} belongs to {whose}; {free} is free.", choices=choices)
@@ -101,13 +97,26 @@ def check_tags(here: Here, me: Me, post_id: int, value: str = "") -> Response:
     notes: list[str] = []
     choices: list[tuple[str, list[Choice]]] = []
     for double in tags.alike(here, blog, names)[:4]:
-        choices.append((f"“{double.one}” beside “{double.other}”: {REASONS[double.why]}. Use", [Choice(f"{double.one}\t{double.other}", double.other, hint="instead")]))
+        choices.append(
+            (
+                f"“{double.one}” beside “{double.other}”: {REASONS[double.why]}. Use",
+                [Choice(f"{double.one}\t{double.other}", double.other, hint="instead")],
+            )
+        )
     last = value.rpartition(",")[2].strip().lstrip("#").casefold()
     known = tags.known(here, blog)
     if last and last not in {name.casefold() for name in known}:
         found = [name for name in known if name.casefold().startswith(last)][:8]
         if found:
-            choices.append(("In use:", [Choice(f"{value.rpartition(',')[2].strip()}\t{name}", name, hint="instead") for name in found]))
+            choices.append(
+                (
+                    "In use:",
+                    [
+                        Choice(f"{value.rpartition(',')[2].strip()}\t{name}", name, hint="instead")
+                        for name in found
+                    ],
+                )
+            )
     made = [name for name in names if name.casefold() not in {one.casefold() for one in known}]
     if made:
         notes.append(f"New on this blog: {', '.join(made)}.")
@@ -131,13 +140,24 @@ def check_category(here: Here, me: Me, post_id: int, new: str = "") -> Response:
         return page(Check(bad=str(error)))
     last = new.rpartition(">")[2].strip().casefold()
     subjects = category_subjects(here, blog)
-    found = [number for number, subject in subjects.items() if last and subject.name.casefold().startswith(last)][:8]
+    found = [
+        number for number, subject in subjects.items() if last and subject.name.casefold().startswith(last)
+    ][:8]
     paths = [path_in_words(subjects, number) for number in found]
-    choices = [("There are:", [Choice(path, path, hint="new-category") for path in paths])] if paths and made else []
+    choices = (
+        [("There are:", [Choice(path, path, hint="new-category") for path in paths])]
+        if paths and made
+        else []
+    )
     if not made:
         return page(Check(good="This category is there already; the post is filed under it."))
     names = " and ".join(f"“{path}”" for path in made)
-    return page(Check(good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there.", choices=choices))
+    return page(
+        Check(
+            good=f"{names} {'is' if len(made) == 1 else 'are'} made, and the post is filed there.",
+            choices=choices,
+        )
+    )
 
 
 @router.get(to_write.docket_check.at("when"))
@@ -156,7 +176,11 @@ def check_when(here: Here, me: Me, post_id: int, said: str = "", down: str = "")
     if not down:
         others = [row.title for row in _that_day(here, blog, wall[:10]) if row.id != post.id]
         notes.append(f"That day also: {', '.join(f'“{title}”' for title in others[:3])}." if others else "")
-        notes.append("That has passed: the post takes its place there in the lists, and goes out at once." if instant <= now else "")
+        notes.append(
+            "That has passed: the post takes its place there in the lists, and goes out at once."
+            if instant <= now
+            else ""
+        )
     return page(Check(good=in_words_of_time(instant, blog.zone, now), notes=[note for note in notes if note]))
 
 
@@ -170,8 +194,21 @@ def where(here: Here, me: Me, post_id: int, reader: str = "everyone") -> Respons
     """Where a reader finds a post, and why it is not elsewhere, each with its mend."""
     post, blog = editable_post(here, me, post_id)
     found = whereabouts(here, post, blog, looking.reader_as(here, me, blog, reader, post))
-    asked = [Choice(f"{to_write.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader) for kind, words in looking.choices(here, me, blog, post).items()]
-    return page(WherePart(asked, [(one.is_there, one.words, to_public.public(blog.slug, one.path) if one.path else "", one.mend) for one in found]))
+    asked = [
+        Choice(
+            f"{to_write.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader
+        )
+        for kind, words in looking.choices(here, me, blog, post).items()
+    ]
+    return page(
+        WherePart(
+            asked,
+            [
+                (one.is_there, one.words, to_public.public(blog.slug, one.path) if one.path else "", one.mend)
+                for one in found
+            ],
+        )
+    )
 
 
 @router.get(to_write.docket_check.at("month"))
@@ -180,7 +217,10 @@ def month(here: Here, me: Me, post_id: int, value: str = "", month: str = "") ->
     post, blog = editable_post(here, me, post_id)
     now = here.clock()
     today = local(now, blog.zone).date()
-    shown = next((text for text in (month, value[:7]) if re.fullmatch(r"(?:19|20|21)\d\d-(?:0[1-9]|1[0-2])", text)), f"{today:%Y-%m}")
+    shown = next(
+        (text for text in (month, value[:7]) if re.fullmatch(r"(?:19|20|21)\d\d-(?:0[1-9]|1[0-2])", text)),
+        f"{today:%Y-%m}",
+    )
     return page(months.month_page(here, blog, post, shown, value[:10], today))
 
 
@@ -193,7 +233,15 @@ def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str =
 
 
 @router.get(to_write.docket_check.at("coast"))
-def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.0, lon: float = 0.0, degrees: float = 0.0) -> Response:
+def coast_map(
+    here: Here,
+    me: Me,
+    post_id: int,
+    value: str = "",
+    lat: float = 0.0,
+    lon: float = 0.0,
+    degrees: float = 0.0,
+) -> Response:
     """A piece of the coast around a point, or the whole earth."""
     editable_post(here, me, post_id)
     chosen = None
@@ -207,13 +255,33 @@ def coast_map(here: Here, me: Me, post_id: int, value: str = "", lat: float = 0.
 
     def to(words: str, north: float, east: float, factor: float) -> tuple[str, str]:
         step = degrees * 0.4
-        query = {"value": value, "lat": round(middle[0] + north * step, 3), "lon": round(middle[1] + east * step, 3), "degrees": round(degrees * factor, 2)}
+        query = {
+            "value": value,
+            "lat": round(middle[0] + north * step, 3),
+            "lon": round(middle[1] + east * step, 3),
+            "degrees": round(degrees * factor, 2),
+        }
         return words, f"{to_write.docket_check(post_id, 'coast')}?{urlencode(query)}"
 
-    moves = [to("Nearer", 0, 0, 0.4), to("Farther", 0, 0, 2.5), to("West", 0, -1, 1), to("East", 0, 1, 1), to("North", 1, 0, 1), to("South", -1, 0, 1)]
+    moves = [
+        to("Nearer", 0, 0, 0.4),
+        to("Farther", 0, 0, 2.5),
+        to("West", 0, -1, 1),
+        to("East", 0, 1, 1),
+        to("North", 1, 0, 1),
+        to("South", -1, 0, 1),
+    ]
     words = f"{round(middle[0], 3):g}, {round(middle[1], 3):g}"
-    point = window.place(*chosen) if chosen and window.south <= chosen[0] <= window.north and window.west <= chosen[1] <= window.east else None
-    return page(CoastMap(window.west, window.east, window.south, window.north, coast.coarse(window), point, moves, words))
+    point = (
+        window.place(*chosen)
+        if chosen and window.south <= chosen[0] <= window.north and window.west <= chosen[1] <= window.east
+        else None
+    )
+    return page(
+        CoastMap(
+            window.west, window.east, window.south, window.north, coast.coarse(window), point, moves, words
+        )
+    )
 
 
 @router.get(to_write.docket_check.at("footprint"))
@@ -227,7 +295,11 @@ def footprint(here: Here, me: Me, post_id: int) -> Response:
     later = max(effect.answer.waits_until, effect.answer.goes_out)
     when = time_in_words(later, blog.zone, here.clock()) if later > here.clock() else ""
     words = in_words(effect.pages, category_subjects(here, blog), post.id, heads=effect.heads)
-    return page(DocketFootprint(words, when=when, readers=_who_gets_it(here, post, blog), full=to_write.footprint(post.id)))
+    return page(
+        DocketFootprint(
+            words, when=when, readers=_who_gets_it(here, post, blog), full=to_write.footprint(post.id)
+        )
+    )
 
 
 @router.get(to_write.docket_check.at("withdraw"))
@@ -238,7 +310,11 @@ def withdrawing(here: Here, me: Me, post_id: int) -> Response:
         effect = effects.effect_of(here, blog, lambda: placing.withdraw(here, me, post_id))
     except Refused as error:
         return page(DocketFootprint(None, str(error)))
-    return page(DocketFootprint(in_words(effect.pages, category_subjects(here, blog), post.id), when="when it is withdrawn"))
+    return page(
+        DocketFootprint(
+            in_words(effect.pages, category_subjects(here, blog), post.id), when="when it is withdrawn"
+        )
+    )
 
 
 def _who_gets_it(here: Workshop, post: Post, blog: Blog) -> str:
@@ -259,11 +335,20 @@ def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
     try:
         effect = effects.effect_of_placing(here, me, blog, post_id)
     except Refused as error:
-        return page(FootprintPage(bar_for(here, me, blog, "write"), post.id, post.title or "No title yet", "", [], str(error)))
+        return page(
+            FootprintPage(
+                bar_for(here, me, blog, "write"), post.id, post.title or "No title yet", "", [], str(error)
+            )
+        )
     later = max(effect.answer.waits_until, effect.answer.goes_out)
     when = time_in_words(later, blog.zone, here.clock()) if later > here.clock() else "now"
-    rows = [FootprintRow(one.what, one.path, one.leads_to or "", one.was, _standing(effect.heads, one.key)) for one in effect.pages]
-    return page(FootprintPage(bar_for(here, me, blog, "write"), post.id, post.title or "No title yet", when, rows))
+    rows = [
+        FootprintRow(one.what, one.path, one.leads_to or "", one.was, _standing(effect.heads, one.key))
+        for one in effect.pages
+    ]
+    return page(
+        FootprintPage(bar_for(here, me, blog, "write"), post.id, post.title or "No title yet", when, rows)
+    )
 
 
 def _standing(heads: dict[str, effects.Head], key: str) -> str:

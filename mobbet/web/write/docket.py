@@ -47,7 +47,14 @@ STATE_CHOICES = {
 
 
 def docket_of(
-    workshop: Workshop, post: Post, blog: Blog, message: str = "", message_link: str = "", problem: str = "", problem_sheet: str = "", is_keeper: bool = True,
+    workshop: Workshop,
+    post: Post,
+    blog: Blog,
+    message: str = "",
+    message_link: str = "",
+    problem: str = "",
+    problem_sheet: str = "",
+    is_keeper: bool = True,
     out: Out | None = None,
 ) -> Docket:
     """Everything the docket says of a post now, to a keeper of the blog or to one of its writers.
@@ -57,7 +64,9 @@ def docket_of(
     db, now = workshop.db, workshop.clock()
     state = state_of(workshop, post)
     rows = placements.of_post(db, post.id)
-    live = next((row for row in reversed(rows) if row.shows_from < row.shows_until and row.shows_until > now), None)
+    live = next(
+        (row for row in reversed(rows) if row.shows_from < row.shows_until and row.shows_until > now), None
+    )
     subjects = category_subjects(workshop, blog)
     chosen, tags = posts.categories(db, post.id), filing.tags(db, posts.tags(db, post.id))
     members = people.of_blog(db, blog.id)
@@ -65,20 +74,37 @@ def docket_of(
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(post, chosen, [tag.id for tag in tags], live)
-    settings = {**_settings(post, blog, state, live, author, slug, visibility_words(workshop, blog, post.visibility), now), "series": _series(workshop, post)}
+    settings = {
+        **_settings(
+            post, blog, state, live, author, slug, visibility_words(workshop, blog, post.visibility), now
+        ),
+        "series": _series(workshop, post),
+    }
     return Docket(
         post_id=post.id,
         state=state,
         settings=settings,
-        category_words=[_word("categories", subjects[number].name, "Change the categories") for number in chosen if number in subjects]
+        category_words=[
+            _word("categories", subjects[number].name, "Change the categories")
+            for number in chosen
+            if number in subjects
+        ]
         or [Setting("categories", "no category yet", "Choose the categories: none yet", True)],
-        tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags] or [Setting("tags", "nothing yet", "Change the tags: none yet")],
+        tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags]
+        or [Setting("tags", "nothing yet", "Change the tags: none yet")],
         path_start=f"{path_start}/{last.removesuffix(slug)}",
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
-        languages=[Choice("", f"{name_of(blog.language)}, as the blog", not post.language), *(Choice(tag, name, tag == post.language) for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1]))],
+        languages=[
+            Choice("", f"{name_of(blog.language)}, as the blog", not post.language),
+            *(
+                Choice(tag, name, tag == post.language)
+                for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])
+            ),
+        ],
         authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
         blog=blog.slug,
-        has_comments=bool(blog.comments), comments_so_far=count_words(*comments.under(db, post.id)),
+        has_comments=bool(blog.comments),
+        comments_so_far=count_words(*comments.under(db, post.id)),
         going=going_of(workshop, post, blog, state, rows, is_keeper),
         categories=_category_choices(workshop, post, subjects, chosen),
         main_category=str(chosen[0]) if chosen else "",
@@ -94,7 +120,9 @@ def docket_of(
         series=series.name_of(db, post.series_id) if post.series_id else "",
         series_place=str(post.series_position) if post.series_id else "",
         known_series=series.names(db, blog.id),
-        public=to_public.public(blog.slug, (waiting_update(rows, now)[0] or live).path) if live and state == states.OUT else "",
+        public=to_public.public(blog.slug, (waiting_update(rows, now)[0] or live).path)
+        if live and state == states.OUT
+        else "",
         actions=Actions(
             post.id,
             _main_action(post, blog, state, now),
@@ -113,10 +141,22 @@ def _state_choices(post: Post, state: str) -> list[tuple[str, str, str]]:
     """What may be done with the post as a whole."""
     copy = ("begin", "Begin a copy of it", "A new draft with this text and filing.")
     if post.is_template:
-        return [("begin", "Begin a post from it", "A new draft in this shape."), ("template", "Make it a draft again", "It is no template any more."), *STATE_CHOICES[state]]
+        return [
+            ("begin", "Begin a post from it", "A new draft in this shape."),
+            ("template", "Make it a draft again", "It is no template any more."),
+            *STATE_CHOICES[state],
+        ]
     if state in (states.OUT, states.IN_TIMETABLE, states.SET_ASIDE):
         return [*STATE_CHOICES[state], copy]
-    return [*STATE_CHOICES[state], copy, ("template", "Keep it as a template", "A starting shape for other posts; it leaves the list of drafts.")]
+    return [
+        *STATE_CHOICES[state],
+        copy,
+        (
+            "template",
+            "Keep it as a template",
+            "A starting shape for other posts; it leaves the list of drafts.",
+        ),
+    ]
 
 
 def _series(workshop: Workshop, post: Post) -> Setting:
@@ -130,7 +170,13 @@ def _series(workshop: Workshop, post: Post) -> Setting:
 
 def _where(state: str, live: Placement | None) -> Setting:
     """The word behind which it says where readers find the post, and why not elsewhere."""
-    words = "nowhere" if state != states.OUT else "on its page and in lists" if live and live.audience == EVERYONE else "if it is for them"
+    words = (
+        "nowhere"
+        if state != states.OUT
+        else "on its page and in lists"
+        if live and live.audience == EVERYONE
+        else "if it is for them"
+    )
     return Setting("where", words, f"Where readers find it, and why not elsewhere: {words}")
 
 
@@ -138,13 +184,26 @@ def _short(words: str, longest: int = 60) -> str:
     return words if len(words) <= longest else words[:longest].rsplit(" ", 1)[0] + "…"
 
 
-def _category_choices(workshop: Workshop, post: Post, subjects: dict[int, Subject], chosen: list[int]) -> list[tuple[int, Choice]]:
+def _category_choices(
+    workshop: Workshop, post: Post, subjects: dict[int, Subject], chosen: list[int]
+) -> list[tuple[int, Choice]]:
     """(depth, category) of all of a small tree; of a large one those chosen and those likely, the others are typed."""
     rows = tree(subjects.values())
     if len(rows) > MOST_CATEGORIES:
         likely = {*chosen, *worklists.often_beside(workshop.db, post.blog_id, post.id, LIKELY)}
         rows = [(0, row) for _, row in rows if row.id in likely]
-    return [(depth, Choice(str(row.id), row.name, row.id in chosen, " › ".join(step.name for step in trail(subjects, row.id)))) for depth, row in rows]
+    return [
+        (
+            depth,
+            Choice(
+                str(row.id),
+                row.name,
+                row.id in chosen,
+                " › ".join(step.name for step in trail(subjects, row.id)),
+            ),
+        )
+        for depth, row in rows
+    ]
 
 
 def _rule(blog: Blog) -> str:
@@ -159,7 +218,16 @@ def _word(sheet: str, words: str, name: str) -> Setting:
     return Setting(sheet, words, f"{name}: {words}")
 
 
-def _settings(post: Post, blog: Blog, state: str, live: Placement | None, author: str, slug: str, readers_words: str, now: int) -> dict[str, Setting]:
+def _settings(
+    post: Post,
+    blog: Blog,
+    state: str,
+    live: Placement | None,
+    author: str,
+    slug: str,
+    readers_words: str,
+    now: int,
+) -> dict[str, Setting]:
     """The single words, by sheet."""
     if post.goes_out_wall:
         goes_out = time_in_words(instant_of_wall(post.goes_out_wall, blog.zone), blog.zone, now)

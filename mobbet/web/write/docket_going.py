@@ -21,7 +21,9 @@ from mobbet.web.write.contexts import Going, Setting
 MOST_TITLES = 40
 
 
-def going_of(workshop: Workshop, post: Post, blog: Blog, state: str, rows: list[Placement], is_keeper: bool) -> Going:
+def going_of(
+    workshop: Workshop, post: Post, blog: Blog, state: str, rows: list[Placement], is_keeper: bool
+) -> Going:
     """Everything of it, for a keeper of the blog or one of its writers."""
     now = workshop.clock()
     free, reason = _next_free(workshop, blog, now)
@@ -35,7 +37,9 @@ def going_of(workshop: Workshop, post: Post, blog: Blog, state: str, rows: list[
         next_free=free,
         no_slot=reason,
         can_queue=state not in (states.OUT, states.SET_ASIDE) and bool(free) and post.id not in queued,
-        queue_words=f"number {queued.index(post.id) + 1} of {len(queued)} in the queue" if post.id in queued else "",
+        queue_words=f"number {queued.index(post.id) + 1} of {len(queued)} in the queue"
+        if post.id in queued
+        else "",
         update=_update(post, blog, state, rows, now),
         update_wall=post.update_wall or "",
         waiting_update=_waiting(rows, now),

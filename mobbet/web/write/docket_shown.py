@@ -72,7 +72,9 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> Shown:
 def _pictures(workshop: Workshop, post: Post, document: dict[str, Any]) -> list[Media]:
     """The pictures a post may be shown by: those of its text first, then the newest of the library."""
     numbers = [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
-    numbers += [row.id for row in media.find(workshop.db, post.blog_id, Wanted(kind="picture"), MOST_PICTURES)]
+    numbers += [
+        row.id for row in media.find(workshop.db, post.blog_id, Wanted(kind="picture"), MOST_PICTURES)
+    ]
     rows = [media.on_blog(workshop.db, post.blog_id, number) for number in dict.fromkeys(numbers)]
     return [row for row in rows if row and row.kind in ("picture", "video")]
 
@@ -80,7 +82,9 @@ def _pictures(workshop: Workshop, post: Post, document: dict[str, Any]) -> list[
 def _lead(post: Post, document: dict[str, Any], rows: list[Media]) -> tuple[Lead, Media | None]:
     """What leads the post now, and the picture that share cards show."""
     chosen = json.loads(post.lead)["digest"] if post.lead else ""
-    now = leading.lead(document, chosen, lambda number: any(row.id == number and row.width >= WIDE_ENOUGH for row in rows))
+    now = leading.lead(
+        document, chosen, lambda number: any(row.id == number and row.width >= WIDE_ENOUGH for row in rows)
+    )
     number = post.lead_media or media_number(now.src)
     return now, next((row for row in rows if row.id == number), None)
 
@@ -100,7 +104,11 @@ def _why(post: Post, now: Lead) -> str:
         return "a picture of the library, as you chose"
     if now.why == CHOSEN:
         return "as you chose"
-    by_rule = {"picture": "the first picture", "video": "the first video", "text": "for it shows nothing else"}.get(now.form, "for it has no picture")
+    by_rule = {
+        "picture": "the first picture",
+        "video": "the first video",
+        "text": "for it shows nothing else",
+    }.get(now.form, "for it has no picture")
     return f"{by_rule}, because the block you chose is gone" if now.why == LOST else by_rule
 
 
@@ -128,13 +136,17 @@ def _teaser_words(post: Post, document: dict[str, Any]) -> str:
     return "an excerpt of your own" if post.excerpt else "the first paragraph"
 
 
-def search_sample(post: Post, blog: Blog, document: dict[str, Any], title: str, description: str) -> SearchSample:
+def search_sample(
+    post: Post, blog: Blog, document: dict[str, Any], title: str, description: str
+) -> SearchSample:
     """How a post stands in search results with this title and description, measured; and what was left empty, computed."""
     usual = search_results.usual_title(post.title or "No title yet", blog.label, blog.name)
     paragraphs = [plain(node) for node in walk(document) if node["type"] == "paragraph"]
     proposed = search_results.proposed_description(paragraphs)
     shown_title = search_results.title(title or usual)
-    shown = search_results.description(description or post.excerpt or outline.teaser_text(document) or post.title)
+    shown = search_results.description(
+        description or post.excerpt or outline.teaser_text(document) or post.title
+    )
     return SearchSample(
         title=Measure(shown_title.shown, shown_title.pixels, shown_title.most, _measured(shown_title, "title")),
         description=Measure(shown.shown, shown.pixels, shown.most, _measured(shown, "description")),
@@ -150,4 +162,3 @@ def _measured(measured: search_results.Measured, what: str) -> str:
     if measured.is_cut:
         return f"The {what} is {measured.pixels} pixels wide; results show {measured.most} and cut the rest."
     return f"The {what} is {measured.pixels} of {measured.most} pixels wide."
-

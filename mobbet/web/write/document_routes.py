@@ -64,22 +64,39 @@ def clean(here: Here, me: Me, page: HtmlPage) -> Response:
 
 @router.post(to_write.written.route)
 def write(here: Here, me: Me, sheet: Written) -> Response:
-    return JSONResponse({"text": here.services.heavy(reading.written, sheet.document, sheet.format, seconds=SECONDS, what="This text")})
+    return JSONResponse(
+        {
+            "text": here.services.heavy(
+                reading.written, sheet.document, sheet.format, seconds=SECONDS, what="This text"
+            )
+        }
+    )
 
 
 @router.post(to_write.source.route)
 def read(here: Here, me: Me, source: Source) -> Response:
     """The document in a source, and remarks on it; a mistake is refused with its line."""
     if source.format == "markdown":
-        return JSONResponse({"document": here.services.heavy(reading.read_markdown, source.text, seconds=SECONDS, what="This Markdown"), "notes": []})
-    document, notes = here.services.heavy(reading.read_written_html, source.text, seconds=SECONDS, what="This HTML")
+        return JSONResponse(
+            {
+                "document": here.services.heavy(
+                    reading.read_markdown, source.text, seconds=SECONDS, what="This Markdown"
+                ),
+                "notes": [],
+            }
+        )
+    document, notes = here.services.heavy(
+        reading.read_written_html, source.text, seconds=SECONDS, what="This HTML"
+    )
     return JSONResponse({"document": document, "notes": notes})
 
 
 @router.post(to_write.anchors.route)
 def anchors(here: Here, me: Me, sheet: Written) -> Response:
     """The anchors of the headings, in order."""
-    return JSONResponse({"anchors": here.services.heavy(reading.anchors, sheet.document, seconds=SECONDS, what="This text")})
+    return JSONResponse(
+        {"anchors": here.services.heavy(reading.anchors, sheet.document, seconds=SECONDS, what="This text")}
+    )
 
 
 @router.get(to_write.linkable.route)
@@ -87,7 +104,11 @@ def linkable(here: Here, me: Me, slug: str, words: str = "") -> Response:
     """The blog's posts that hold the words, for a link."""
     blog = blog_for(here, me, slug)
     posts = [
-        {"id": one.id, "title": one.title or "No title yet", "told": "post, out" if one.state == OUT else "post, not out yet"}
+        {
+            "id": one.id,
+            "title": one.title or "No title yet",
+            "told": "post, out" if one.state == OUT else "post, not out yet",
+        }
         for one in finding.find(here, blog, words[:200], 6).posts
     ]
     return JSONResponse({"posts": posts})

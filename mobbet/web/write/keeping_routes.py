@@ -11,13 +11,7 @@ from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import bringing, keeping, publication
-from mobbet.actions.access import (
-    blog_for,
-    editable_post,
-    may_edit_kept,
-    owned_blog,
-    readable_kept,
-)
+from mobbet.actions.access import blog_for, editable_post, may_edit_kept, owned_blog, readable_kept
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.reading import read_markdown
@@ -64,7 +58,11 @@ def bring_in_page(here: Here, me: Me, slug: str) -> Response:
 
 @router.post(to_write.bring_in.route)
 def bring_in(
-    here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()], beside: Annotated[list[UploadFile], File()] = []  # noqa: B006
+    here: Here,
+    me: Me,
+    slug: str,
+    file: Annotated[UploadFile, File()],
+    beside: Annotated[list[UploadFile], File()] = [],  # noqa: B006
 ) -> Response:
     """One file, with the pictures chosen beside it, as one or more drafts."""
     pictures = {one.filename or "": one.file.read() for one in beside}
@@ -83,7 +81,12 @@ def bring_in(
 def read_file(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()]) -> Response:
     """A text file dropped on a sheet, as a document, with one line on what came of it."""
     read = bringing.read_file(here, me, slug, file.filename or "a file", file.file.read())
-    return JSONResponse({"document": read.document, "told": " ".join([told(read.document, read.dropped), *read.notes]).strip()})
+    return JSONResponse(
+        {
+            "document": read.document,
+            "told": " ".join([told(read.document, read.dropped), *read.notes]).strip(),
+        }
+    )
 
 
 @router.get(to_write.kept.route)
@@ -105,7 +108,9 @@ def kept_one(here: Here, me: Me, slug: str, number: int) -> Response:
 
 
 @router.post(to_write.kept_one.route)
-def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", source: LongText = "", act: Text = "") -> Response:
+def change_kept(
+    here: Here, me: Me, slug: str, number: int, name: Text = "", source: LongText = "", act: Text = ""
+) -> Response:
     """Shows the footprint of a change, or makes it and publishes."""
     blog = blog_for(here, me, slug)
     values = {"number": number, "name": name, "source": source}
@@ -118,7 +123,13 @@ def change_kept(here: Here, me: Me, slug: str, number: int, name: Text = "", sou
     except BadInput as error:
         return _kept_page(here, me, blog, **values, problem=str(error))
     published = publication.publish(here, blog, person=me, why="a standing copy changed")
-    return _kept_page(here, me, blog, **values, message=f"Changed. {published.written} page{'s' if published.written != 1 else ''} of the site changed.")
+    return _kept_page(
+        here,
+        me,
+        blog,
+        **values,
+        message=f"Changed. {published.written} page{'s' if published.written != 1 else ''} of the site changed.",
+    )
 
 
 @router.post(to_write.kept_one.at("remove"))
@@ -126,26 +137,45 @@ def remove_kept(here: Here, me: Me, slug: str, number: int, text: Text = "stays"
     keeping.remove_kept(here, me, slug, number, text != "goes")
     blog = blog_for(here, me, slug)
     publication.publish(here, blog, person=me, why="a standing copy changed")
-    return _kept_page(here, me, blog, message="Removed. " + ("The posts keep its last text." if text != "goes" else "The posts do not show it any more."))
+    return _kept_page(
+        here,
+        me,
+        blog,
+        message="Removed. "
+        + ("The posts keep its last text." if text != "goes" else "The posts do not show it any more."),
+    )
 
 
 def _kept_page(here: Workshop, me: Person, blog: Blog, **values: Any) -> Response:
     lines = []
     for one in kept_store.every(here.db, blog.id):
         count = len(keeping.reach(here, blog, one.id).posts)
-        lines.append(KeptLine(one.id, one.name, f"in {count} post{'s' if count != 1 else ''} as standing copy" if count else "not shown as standing copy"))
+        lines.append(
+            KeptLine(
+                one.id,
+                one.name,
+                f"in {count} post{'s' if count != 1 else ''} as standing copy"
+                if count
+                else "not shown as standing copy",
+            )
+        )
     number = values.get("number", 0)
     shown = keeping.reach(here, blog, number).posts if number else ()
     posts = tuple((post.title or "No title yet", to_write.write(post.id)) for post in shown)
     may_edit = not number or may_edit_kept(here, me, blog, number)
-    return page(KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, may_edit=may_edit, **values), 422 if values.get("problem") else 200)
+    return page(
+        KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, may_edit=may_edit, **values),
+        422 if values.get("problem") else 200,
+    )
 
 
 @router.post(to_write.split.route)
 def split(here: Here, me: Me, post_id: int, cuts: Cuts) -> Response:
     post, _ = editable_post(here, me, post_id)
     parts = keeping.split_post(here, me, post_id, cuts.blocks)
-    return JSONResponse({"parts": [part.id for part in parts[1:]], "revision": post.revision, "count": len(parts)})
+    return JSONResponse(
+        {"parts": [part.id for part in parts[1:]], "revision": post.revision, "count": len(parts)}
+    )
 
 
 @router.post(to_write.split_undo.route)
@@ -157,19 +187,37 @@ def undo_split(here: Here, me: Me, post_id: int, mended: Mended) -> Response:
 @router.get(to_write.house_style.route)
 def house_style(here: Here, me: Me, slug: str) -> Response:
     blog = owned_blog(here, me, slug)
-    return page(HouseStylePage(bar_for(here, me, blog, "site"), _lines(blog.facts, ": "), _lines(blog.link_rules, " ")))
+    return page(
+        HouseStylePage(
+            bar_for(here, me, blog, "site"), _lines(blog.facts, ": "), _lines(blog.link_rules, " ")
+        )
+    )
 
 
 @router.post(to_write.house_style.route)
-def change_house_style(here: Here, me: Me, slug: str, facts: LongText = "", link_rules: LongText = "") -> Response:
+def change_house_style(
+    here: Here, me: Me, slug: str, facts: LongText = "", link_rules: LongText = ""
+) -> Response:
     blog = owned_blog(here, me, slug)
     try:
         changed = blog_actions.change_house_style(here, me, slug, facts=facts, link_rules=link_rules)
     except Refused as error:
         field = getattr(error, "field", "")
-        return page(HouseStylePage(bar_for(here, me, blog, "site"), facts, link_rules, problem=str(error), problem_field=field), 422)
+        return page(
+            HouseStylePage(
+                bar_for(here, me, blog, "site"), facts, link_rules, problem=str(error), problem_field=field
+            ),
+            422,
+        )
     bar = bar_for(here, me, changed, "site")
-    return page(HouseStylePage(bar, _lines(changed.facts, ": "), _lines(changed.link_rules, " "), message="Kept, and published where it shows."))
+    return page(
+        HouseStylePage(
+            bar,
+            _lines(changed.facts, ": "),
+            _lines(changed.link_rules, " "),
+            message="Kept, and published where it shows.",
+        )
+    )
 
 
 def _lines(pairs: str, glue: str) -> str:

@@ -36,12 +36,22 @@ def set_visibility(here: Here, me: Me, post_id: int, value: Text = "") -> Respon
 
 
 @router.post(to_write.docket.at("password"))
-def set_password(here: Here, me: Me, post_id: int, value: Text = "", listed: Text = "", made: Text = "") -> Response:
-    return attempt(here, me, post_id, "visibility", lambda: posts.set_post_password(here, me, post_id, made or value, listed))
+def set_password(
+    here: Here, me: Me, post_id: int, value: Text = "", listed: Text = "", made: Text = ""
+) -> Response:
+    return attempt(
+        here,
+        me,
+        post_id,
+        "visibility",
+        lambda: posts.set_post_password(here, me, post_id, made or value, listed),
+    )
 
 
 @router.post(to_write.docket.at("goes-out"))
-def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
+def set_goes_out(
+    here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = ""
+) -> Response:
     """A time, none, the next free slot, or a place in the queue."""
     if when == "slot":
         return attempt(here, me, post_id, "goes-out", lambda: slots.take_next_free(here, me, post_id))
@@ -49,7 +59,15 @@ def set_goes_out(here: Here, me: Me, post_id: int, day: Text = "", time: Text = 
         return attempt(here, me, post_id, "goes-out", lambda: slots.take_from_queue(here, me, post_id))
     if when == "queue":
         return _enqueue(here, me, post_id)
-    return attempt(here, me, post_id, "goes-out", lambda: posts.set_time(here, me, post_id, "goes_out_wall", _wall(here, me, post_id, day, time, when, said)))
+    return attempt(
+        here,
+        me,
+        post_id,
+        "goes-out",
+        lambda: posts.set_time(
+            here, me, post_id, "goes_out_wall", _wall(here, me, post_id, day, time, when, said)
+        ),
+    )
 
 
 def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
@@ -57,27 +75,54 @@ def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
     try:
         placed = slots.put_in_queue(here, me, post_id)
     except Refused as error:
-        return answer(here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), ""))
+        return answer(
+            here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), "")
+        )
     publication.publish(here, blog, person=me)
-    return answer(here, me, post_id, message=f"It is in the queue and goes out {time_in_words(placed.goes_out, blog.zone, here.clock())}.")
+    return answer(
+        here,
+        me,
+        post_id,
+        message=f"It is in the queue and goes out {time_in_words(placed.goes_out, blog.zone, here.clock())}.",
+    )
 
 
 @router.post(to_write.docket.at("comes-down"))
-def set_comes_down(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
-    return attempt(here, me, post_id, "comes-down", lambda: posts.set_time(here, me, post_id, "comes_down_wall", _wall(here, me, post_id, day, time, when, said)))
+def set_comes_down(
+    here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = ""
+) -> Response:
+    return attempt(
+        here,
+        me,
+        post_id,
+        "comes-down",
+        lambda: posts.set_time(
+            here, me, post_id, "comes_down_wall", _wall(here, me, post_id, day, time, when, said)
+        ),
+    )
 
 
 @router.post(to_write.docket.at("update"))
-def set_update(here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = "") -> Response:
+def set_update(
+    here: Here, me: Me, post_id: int, day: Text = "", time: Text = "", when: Text = "", said: Text = ""
+) -> Response:
     """When changes of what is out go out."""
-    return attempt(here, me, post_id, "update", lambda: posts.set_update_time(here, me, post_id, _wall(here, me, post_id, day, time, when, said)))
+    return attempt(
+        here,
+        me,
+        post_id,
+        "update",
+        lambda: posts.set_update_time(here, me, post_id, _wall(here, me, post_id, day, time, when, said)),
+    )
 
 
 @router.post(to_write.docket.at("leads-to"))
 def set_leads_to(here: Here, me: Me, post_id: int, value: Text = "", gone: Text = "") -> Response:
     def change() -> None:
         if not gone and not value.strip():
-            raise BadInput("No post is named; type its title or address, or choose that it is gone.", "leads_to")
+            raise BadInput(
+                "No post is named; type its title or address, or choose that it is gone.", "leads_to"
+            )
         posts.set_leads_to(here, me, post_id, "" if gone else value)
 
     return attempt(here, me, post_id, "leads-to", change)
@@ -104,28 +149,70 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
         proofing.before_placing(here, me, post_id, reason)
         placed = placing.place(here, me, post_id)
     except Refused as error:
-        return answer(here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), ""))
-    what = "is placed" if placed.state != "out" else "is to be updated" if placed.waits_until else "is updated" if was_out else "is published"
-    published = publication.publish(here, blog, placed.edition_before, person=me, why=f"“{told_title(post)}” {what}")
+        return answer(
+            here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), "")
+        )
+    what = (
+        "is placed"
+        if placed.state != "out"
+        else "is to be updated"
+        if placed.waits_until
+        else "is updated"
+        if was_out
+        else "is published"
+    )
+    published = publication.publish(
+        here, blog, placed.edition_before, person=me, why=f"“{told_title(post)}” {what}"
+    )
     if placed.state != "out":
         return answer(here, me, post_id, message="It is in the timetable.")
     if placed.waits_until:
-        return answer(here, me, post_id, message=f"The update goes out {time_in_words(placed.waits_until, blog.zone, here.clock())}; until then the old text stays out.")
+        return answer(
+            here,
+            me,
+            post_id,
+            message=f"The update goes out {time_in_words(placed.waits_until, blog.zone, here.clock())}; until then the old text stays out.",
+        )
     count = f"{published.written} page{'s' if published.written != 1 else ''} of the site changed"
     out = _out(here, blog, post_id, placed.path, placed.edition_before, was_out)
-    return answer(here, me, post_id, message=f"{'Updated' if was_out else 'Published'}. {count}.", message_link=to_public.public(blog.slug, placed.path), out=out)
+    return answer(
+        here,
+        me,
+        post_id,
+        message=f"{'Updated' if was_out else 'Published'}. {count}.",
+        message_link=to_public.public(blog.slug, placed.path),
+        out=out,
+    )
 
 
 def _out(here: Workshop, blog: Blog, post_id: int, path: str, before: int, was_out: bool) -> Out:
     """What stands above the docket right after publishing."""
     address = blog.home + path[1:]
     code = segno.make(address, error="m")
-    drawn = code.svg_inline(scale=4, border=2, omitsize=True, svgclass="qr", lineclass=None, title=f"QR code of {address}")
-    footprint = in_words(edition_actions.altered_since(here, blog, before), category_subjects(here, blog), post_id)
-    return Out(address, to_public.public(blog.slug, path), drawn, footprint, "Updated" if was_out else "Published", was_out)
+    drawn = code.svg_inline(
+        scale=4, border=2, omitsize=True, svgclass="qr", lineclass=None, title=f"QR code of {address}"
+    )
+    footprint = in_words(
+        edition_actions.altered_since(here, blog, before), category_subjects(here, blog), post_id
+    )
+    return Out(
+        address,
+        to_public.public(blog.slug, path),
+        drawn,
+        footprint,
+        "Updated" if was_out else "Published",
+        was_out,
+    )
 
 
-def _changed(here: Workshop, me: Person, post_id: int, change: Callable[[Workshop, Person, int], object], what: str, message: str) -> Response:
+def _changed(
+    here: Workshop,
+    me: Person,
+    post_id: int,
+    change: Callable[[Workshop, Person, int], object],
+    what: str,
+    message: str,
+) -> Response:
     """Changes what readers get of a post, and publishes; with the reason where that is refused."""
     post, blog = editable_post(here, me, post_id)
     try:
@@ -138,19 +225,35 @@ def _changed(here: Workshop, me: Person, post_id: int, change: Callable[[Worksho
 
 @router.post(to_write.withdraw.route)
 def withdraw(here: Here, me: Me, post_id: int) -> Response:
-    return _changed(here, me, post_id, placing.withdraw, "withdrawn", "It is withdrawn; readers do not get it any more.")
+    return _changed(
+        here, me, post_id, placing.withdraw, "withdrawn", "It is withdrawn; readers do not get it any more."
+    )
 
 
 @router.post(to_write.docket.at("take-back"))
 def take_update_back(here: Here, me: Me, post_id: int) -> Response:
     """Takes back an update that waits for its time."""
-    return _changed(here, me, post_id, placing.take_update_back, "an update taken back", "The update is taken back; what is out stays as it is.")
+    return _changed(
+        here,
+        me,
+        post_id,
+        placing.take_update_back,
+        "an update taken back",
+        "The update is taken back; what is out stays as it is.",
+    )
 
 
 @router.post(to_write.docket.at("undo"))
 def undo_update(here: Here, me: Me, post_id: int) -> Response:
     """Gives readers what they got before the last update."""
-    return _changed(here, me, post_id, placing.undo_update, "an update undone", "Readers get it as it was before; the sheet keeps your text.")
+    return _changed(
+        here,
+        me,
+        post_id,
+        placing.undo_update,
+        "an update undone",
+        "Readers get it as it was before; the sheet keeps your text.",
+    )
 
 
 @router.post(to_write.set_aside.route)

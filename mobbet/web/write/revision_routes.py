@@ -71,14 +71,25 @@ def compared(here: Here, me: Me, post_id: int, meeting: Meeting) -> Response:
 @router.post(to_write.revision.at("restore"))
 def restore(here: Here, me: Me, post_id: int, number: int) -> Response:
     made = revisions.restore(here, me, post_id, number)
-    return _page(here, me, post_id, number, made, message=f"Revision {number} is put back, as revision {made}.")
+    return _page(
+        here, me, post_id, number, made, message=f"Revision {number} is put back, as revision {made}."
+    )
 
 
 @router.post(to_write.revision.at("name"))
 def name(here: Here, me: Me, post_id: int, number: int, name: Text = "") -> Response:
     revisions.name(here, me, post_id, number, name)
     words = " ".join(name.split())
-    return _page(here, me, post_id, number, 0, message=f"Revision {number} is named “{words}” and kept for good." if words else f"Revision {number} has no name any more.")
+    return _page(
+        here,
+        me,
+        post_id,
+        number,
+        0,
+        message=f"Revision {number} is named “{words}” and kept for good."
+        if words
+        else f"Revision {number} has no name any more.",
+    )
 
 
 def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, message: str = "") -> Response:
@@ -91,7 +102,19 @@ def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, messag
     sentence = _sentence(compared.difference, one, other)
     lines = [_line(past, blog, here.clock(), numbers[0]) for past in found]
     title = compared.now.title or "a post without a title"
-    return page(RevisionsPage(bar_for(here, me, blog, "write"), post.id, title, lines, one, other, sentence, _folded(compared_lines(compared.difference)) if one != other else [], message))
+    return page(
+        RevisionsPage(
+            bar_for(here, me, blog, "write"),
+            post.id,
+            title,
+            lines,
+            one,
+            other,
+            sentence,
+            _folded(compared_lines(compared.difference)) if one != other else [],
+            message,
+        )
+    )
 
 
 def _sentence(difference: Difference, one: int, other: int) -> str:
@@ -106,8 +129,22 @@ def _sentence(difference: Difference, one: int, other: int) -> str:
 
 def _line(past: Past, blog: Blog, now: int, newest: int) -> RevisionLine:
     row = past.row
-    change = f"+{past.added} −{past.removed}" if past.added or past.removed else f"{row.words} words" if row.words else "–"
-    return RevisionLine(row.number, time_in_words(row.saved_at, blog.zone, now), row.person, change, row.name, row.is_placed, row.number == newest)
+    change = (
+        f"+{past.added} −{past.removed}"
+        if past.added or past.removed
+        else f"{row.words} words"
+        if row.words
+        else "–"
+    )
+    return RevisionLine(
+        row.number,
+        time_in_words(row.saved_at, blog.zone, now),
+        row.person,
+        change,
+        row.name,
+        row.is_placed,
+        row.number == newest,
+    )
 
 
 def compared_lines(difference: Difference) -> list[ComparedLine]:

@@ -54,7 +54,6 @@ class Sheet(BaseModel):
     after: list[str] = Field(default=[], max_length=20)
 
 
-
 @router.get(to_write.write.route)
 def write(here: Here, me: Me, post_id: int) -> Response:
     post, blog = editable_post(here, me, post_id)
@@ -66,7 +65,10 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "now": here.clock(),
         "document": schema.load(revision.body),
         "fill": [asdict(one) for one in fill_ins(here, post, blog)],
-        "kept": [{"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]} for one in kept_store.every(here.db, blog.id)],
+        "kept": [
+            {"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]}
+            for one in kept_store.every(here.db, blog.id)
+        ],
         "signs": SIGNS,
         "languages": [[tag, name] for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])],
         "palette": _palette(blog.design),
@@ -87,7 +89,10 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             "over": to_write.text_over(post.id),
             "apart": to_write.text_apart(post.id),
             "library": to_library.library(blog.slug),
-            **{part: to_library.library_part(blog.slug, part) for part in ("items", "address", "collection", "videos", "embed")},
+            **{
+                part: to_library.library_part(blog.slug, part)
+                for part in ("items", "address", "collection", "videos", "embed")
+            },
             "picture": to_library.picture.stem,
             "item": to_library.item.stem,
             "worker": to_shell.service_worker(),
@@ -99,7 +104,19 @@ def write(here: Here, me: Me, post_id: int) -> Response:
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
     docket = docket_of(here, post, blog, is_keeper=is_keeper(here, me, blog))
-    return page(WritePage(bar_for(here, me, blog, "write"), docket, revision.title, revision.subtitle, words, post.revision, room, here.settings.limits.words, [Choice(one.key, one.words) for one in LICENCES if one.key]))
+    return page(
+        WritePage(
+            bar_for(here, me, blog, "write"),
+            docket,
+            revision.title,
+            revision.subtitle,
+            words,
+            post.revision,
+            room,
+            here.settings.limits.words,
+            [Choice(one.key, one.words) for one in LICENCES if one.key],
+        )
+    )
 
 
 def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
@@ -113,8 +130,15 @@ def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Saves the sheet; 409 with who was quicker when the working revision is another one."""
     try:
         saved = posts.save_text(
-            here, me, post_id, base=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document,
-            save_key=sheet.key, after=sheet.after,
+            here,
+            me,
+            post_id,
+            base=sheet.base,
+            title=sheet.title,
+            subtitle=sheet.subtitle,
+            body=sheet.document,
+            save_key=sheet.key,
+            after=sheet.after,
         )
     except Conflict as error:
         return JSONResponse({"message": str(error), "current": error.current}, status_code=409)
@@ -125,7 +149,15 @@ def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
 def save_over(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Saves the sheet over the revision named in `base`, which stays kept."""
     try:
-        saved = posts.save_over(here, me, post_id, over=sheet.base, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
+        saved = posts.save_over(
+            here,
+            me,
+            post_id,
+            over=sheet.base,
+            title=sheet.title,
+            subtitle=sheet.subtitle,
+            body=sheet.document,
+        )
     except Conflict as error:
         return JSONResponse({"message": str(error), "current": error.current}, status_code=409)
     return JSONResponse(saved.__dict__)
@@ -134,7 +166,9 @@ def save_over(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
 @router.post(to_write.text_apart.route)
 def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     """Keeps the sheet as a draft of its own, and says where it is."""
-    copy = posts.keep_as_draft(here, me, post_id, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document)
+    copy = posts.keep_as_draft(
+        here, me, post_id, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document
+    )
     return JSONResponse({"address": to_write.write(copy.id)})
 
 
@@ -219,7 +253,9 @@ def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
 
 @router.post(to_write.docket.at("description"))
 def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: Text = "") -> Response:
-    return attempt(here, me, post_id, "description", lambda: showing.set_search(here, me, post_id, title, value))
+    return attempt(
+        here, me, post_id, "description", lambda: showing.set_search(here, me, post_id, title, value)
+    )
 
 
 @router.post(to_write.docket.at("heading"))
@@ -229,19 +265,32 @@ def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts =
 
 @router.post(to_write.docket.at("front"))
 def set_front(here: Here, me: Me, post_id: int, front: Text = "", menu: Text = "") -> Response:
-    return attempt(here, me, post_id, "front", lambda: showing.set_front(here, me, post_id, front, bool(menu)))
+    return attempt(
+        here, me, post_id, "front", lambda: showing.set_front(here, me, post_id, front, bool(menu))
+    )
 
 
 @router.post(to_write.docket.at("place"))
-def set_place(here: Here, me: Me, post_id: int, name: Text = "", point: Text = "", map: Text = "") -> Response:
-    return attempt(here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map)))
+def set_place(
+    here: Here, me: Me, post_id: int, name: Text = "", point: Text = "", map: Text = ""
+) -> Response:
+    return attempt(
+        here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map))
+    )
 
 
 @router.post(to_write.docket.at("categories"))
 def set_categories(
-    here: Here, me: Me, post_id: int, main: Text = "", also: Texts = [], new: Text = ""  # noqa: B006
+    here: Here,
+    me: Me,
+    post_id: int,
+    main: Text = "",
+    also: Texts = [],
+    new: Text = "",  # noqa: B006
 ) -> Response:
-    return attempt(here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new))
+    return attempt(
+        here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new)
+    )
 
 
 @router.post(to_write.docket.at("tags"))
@@ -258,7 +307,9 @@ def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text =
 def set_template(here: Here, me: Me, post_id: int) -> Response:
     """Keeps the post as a template, or makes it a draft again."""
     post, _ = editable_post(here, me, post_id)
-    return attempt(here, me, post_id, "state", lambda: keeping.set_template(here, me, post_id, not post.is_template))
+    return attempt(
+        here, me, post_id, "state", lambda: keeping.set_template(here, me, post_id, not post.is_template)
+    )
 
 
 @router.post(to_write.begin_from.route)

@@ -24,6 +24,16 @@ def on_sheet(here: Workshop, blog: Blog, is_page: bool) -> Html:
         if row is None:
             return None
         poster = to_library.picture(row.id) if row.kind == "video" and row.state == "ready" else ""
-        return Playing(row.name, to_library.item(row.id, "play"), row.type, row.bytes, row.seconds, row.width, row.height, poster, transcript=row.transcript)
+        return Playing(
+            row.name,
+            to_library.item(row.id, "play"),
+            row.type,
+            row.bytes,
+            row.seconds,
+            row.width,
+            row.height,
+            poster,
+            transcript=row.transcript,
+        )
 
     return Html(rendition, playing, is_page=is_page)

@@ -6,14 +6,7 @@ from random import Random
 from typing import Any
 
 from mobbet.core.document import schema
-from mobbet.core.document.nodes import (
-    MARKS,
-    NODE,
-    NODES,
-    NUMBERS,
-    SHARES,
-    SIGNS_OF_LISTS,
-)
+from mobbet.core.document.nodes import MARKS, NODE, NODES, NUMBERS, SHARES, SIGNS_OF_LISTS
 from mobbet.core.document.palette import NAMES
 from mobbet.core.document.signs import SIGNS
 from mobbet.core.media.places import FRAMES, LAYOUTS, PLACES, SIZES, SPACES
@@ -27,7 +20,13 @@ ADDRESSES = (
     "https://a.example/", "mailto:a@b.example", "/lamps/a b", "#part", "post:12", "tel:+351", "https://x.example/url?q=https://y.example/&a=b",
     "https://a.example/(x)\"'<>\\", "b*c_d", "https://ä.example/ü?%20&amp;",
 )  # fmt: skip
-RAW = ("<div>free</div>", "", "<p class=\"x\">a &amp; b</p>\n\n<ul><li>c</li></ul>", "~~~\nwords", "  <b>edge</b>  ")
+RAW = (
+    "<div>free</div>",
+    "",
+    '<p class="x">a &amp; b</p>\n\n<ul><li>c</li></ul>',
+    "~~~\nwords",
+    "  <b>edge</b>  ",
+)
 
 
 class Maker:
@@ -40,7 +39,12 @@ class Maker:
 
     def document(self) -> dict[str, Any]:
         names = [*BLOCKS, "teaserLine"]
-        return schema.check({"type": "doc", "content": [self.block(1, names) for _ in range(self.random.randint(1, self.size))]})
+        return schema.check(
+            {
+                "type": "doc",
+                "content": [self.block(1, names) for _ in range(self.random.randint(1, self.size))],
+            }
+        )
 
     def words(self, most: int = 6, glue: str | None = None) -> str:
         glue = self.random.choice(("", " ", " ")) if glue is None else glue
@@ -55,13 +59,22 @@ class Maker:
             return {"type": "lineBreak"}
         marks = [self.mark(row.name) for row in MARKS if self.random.random() < 0.12]
         if chance < 0.25:
-            return {"type": "fillIn", "attrs": {"name": self.random.choice(("title", "next-session"))}, "marks": marks}
+            return {
+                "type": "fillIn",
+                "attrs": {"name": self.random.choice(("title", "next-session"))},
+                "marks": marks,
+            }
         return {"type": "text", "text": self.words() or "x", "marks": marks}
 
     def mark(self, name: str) -> dict[str, Any]:
         choose = self.random.choice
         attrs = {
-            "link": {"href": choose(ADDRESSES), "title": choose(("", "A title “&”\" \\")), "window": choose(("here", "new")), "paid": choose((True, False))},
+            "link": {
+                "href": choose(ADDRESSES),
+                "title": choose(("", 'A title “&”" \\')),
+                "window": choose(("here", "new")),
+                "paid": choose((True, False)),
+            },
             "size": {"step": choose((-2, -1, 1, 2, 3))},
             "tint": {"tint": choose(NAMES)},
             "marker": {"marker": choose(NAMES)},
@@ -72,7 +85,11 @@ class Maker:
     def block(self, depth: int, names: list[str] | None = None) -> dict[str, Any]:
         choices = names or BLOCKS
         if depth >= self.depth:
-            choices = [name for name in choices if not NODE[name].content.endswith("+") and " " not in NODE[name].content]
+            choices = [
+                name
+                for name in choices
+                if not NODE[name].content.endswith("+") and " " not in NODE[name].content
+            ]
         return self.node(self.random.choice(choices), depth)
 
     def node(self, name: str, depth: int) -> dict[str, Any]:
@@ -81,7 +98,9 @@ class Maker:
         if content == "inline*":
             node["content"] = self.inline()
         elif content == "text*":
-            node["content"] = [{"type": "text", "text": "\n".join(self.words() for _ in range(self.random.randint(1, 4)))}]
+            node["content"] = [
+                {"type": "text", "text": "\n".join(self.words() for _ in range(self.random.randint(1, 4)))}
+            ]
         elif content == "listItem+":
             node["content"] = [self.item(depth + 1) for _ in range(self.random.randint(1, 3))]
         elif content == "tableRow+":
@@ -95,7 +114,11 @@ class Maker:
         return node
 
     def item(self, depth: int) -> dict[str, Any]:
-        more = [] if depth >= self.depth else [self.block(depth + 1) for _ in range(self.random.choice((0, 0, 1, 2)))]
+        more = (
+            []
+            if depth >= self.depth
+            else [self.block(depth + 1) for _ in range(self.random.choice((0, 0, 1, 2)))]
+        )
         return {"type": "listItem", "content": [self.node("paragraph", depth), *more]}
 
     def row(self, depth: int) -> dict[str, Any]:

@@ -17,15 +17,23 @@ class DifferenceTests(unittest.TestCase):
             ("a", "a\n\nquite new", ["same", "added"]),
             ("a\n\nquite gone", "a", ["same", "removed"]),
             ("one two three four", "one two three five", ["changed"]),
-            ("first stands here\n\nsecond one\n\nthird part", "second one\n\nthird part\n\nfirst stands here", ["moved", "same", "same", "moved"]),
+            (
+                "first stands here\n\nsecond one\n\nthird part",
+                "second one\n\nthird part\n\nfirst stands here",
+                ["moved", "same", "same", "moved"],
+            ),
         ):
             with self.subTest(now):
                 self.assertEqual(kinds(before, now), wanted)
 
     def test_words_are_marked_in_the_rendered_text(self) -> None:
-        row = compare(from_markdown("Unplug the old lamp now."), from_markdown("Unplug the **new** lamp now.")).rows[0]
+        row = compare(
+            from_markdown("Unplug the old lamp now."), from_markdown("Unplug the **new** lamp now.")
+        ).rows[0]
         self.assertEqual(to_html({"content": [row.before]}), "<p>Unplug the <del>old</del> lamp now.</p>")
-        self.assertEqual(to_html({"content": [row.now]}), "<p>Unplug the <ins><strong>new</strong></ins> lamp now.</p>")
+        self.assertEqual(
+            to_html({"content": [row.now]}), "<p>Unplug the <ins><strong>new</strong></ins> lamp now.</p>"
+        )
 
     def test_lists_are_compared_item_by_item(self) -> None:
         row = compare(from_markdown("- flex\n- plug"), from_markdown("- flex\n- fuse\n- plug")).rows[0]
@@ -37,11 +45,21 @@ class DifferenceTests(unittest.TestCase):
         self.assertEqual((found.added, found.removed), (2, 0))
 
     def test_as_text_each_line_tells_what_became_of_it(self) -> None:
-        text = as_text(compare(from_markdown("same\n\nunplug the old lamp\n\ngone away"), from_markdown("same\n\nunplug the new lamp\n\nentirely other words")))
-        self.assertEqual(text, "  same\n~ unplug the [-old-]{+new+} lamp\n+ entirely other words\n- gone away\n")
+        text = as_text(
+            compare(
+                from_markdown("same\n\nunplug the old lamp\n\ngone away"),
+                from_markdown("same\n\nunplug the new lamp\n\nentirely other words"),
+            )
+        )
+        self.assertEqual(
+            text, "  same\n~ unplug the [-old-]{+new+} lamp\n+ entirely other words\n- gone away\n"
+        )
 
     def test_the_marks_of_a_comparison_can_be_taken_off(self) -> None:
         before, now = from_markdown("- a b c\n- d"), from_markdown("- a x c\n- d")
         rows = compare(before, now).rows
-        for side, wanted in (([bare(row.now) for row in rows], now), ([bare(row.before) for row in rows], before)):
+        for side, wanted in (
+            ([bare(row.now) for row in rows], now),
+            ([bare(row.before) for row in rows], before),
+        ):
             self.assertEqual(schema.check({"type": "doc", "content": side}), wanted)

@@ -61,8 +61,16 @@ class FromFilesTests(unittest.TestCase):
         ])  # fmt: skip
 
     def test_what_is_no_such_file_is_refused(self) -> None:
-        for read, data in ((from_docx, b"no zip"), (from_docx, archive(a="b")), (from_odt, b""), (from_odt, archive(x="y"))):
-            with self.subTest(read.__name__), self.assertRaisesRegex(BadDocument, "This is not a .(docx|odt) file"):
+        for read, data in (
+            (from_docx, b"no zip"),
+            (from_docx, archive(a="b")),
+            (from_odt, b""),
+            (from_odt, archive(x="y")),
+        ):
+            with (
+                self.subTest(read.__name__),
+                self.assertRaisesRegex(BadDocument, "This is not a .(docx|odt) file"),
+            ):
                 read(data)
 
     def test_damaged_and_hostile_xml_is_refused(self) -> None:

@@ -21,9 +21,18 @@ def nested(seed: int) -> dict:
     while depth < schema.DEEPEST - 2:
         kind = random.choice(("quote", "callout", "bulletList", "beside", "table"))
         if kind == "bulletList":
-            node, depth = {"type": kind, "content": [{"type": "listItem", "content": [paragraph, node]}]}, depth + 2
+            node, depth = (
+                {"type": kind, "content": [{"type": "listItem", "content": [paragraph, node]}]},
+                depth + 2,
+            )
         elif kind == "beside":
-            node, depth = {"type": kind, "content": [{"type": "side", "content": [side]} for side in (node, paragraph)]}, depth + 2
+            node, depth = (
+                {
+                    "type": kind,
+                    "content": [{"type": "side", "content": [side]} for side in (node, paragraph)],
+                },
+                depth + 2,
+            )
         elif kind == "table":
             cell = {"type": "tableCell", "content": [node]}
             node, depth = {"type": kind, "content": [{"type": "tableRow", "content": [cell]}]}, depth + 3
@@ -81,7 +90,7 @@ class IdentityTests(unittest.TestCase):
             ('~~~ mobbet:callout title="x\n~~~', "line 1: The value of “title” cannot be read"),
             ("~~~ mobbet:callout nonsense\n~~~", "line 1: “nonsense” is no name=value pair"),
             ("~~~~ mobbet:callout\nx\n\n~~~ mobbet:beside\n~~~\n~~~~", "line 4: “beside” cannot be empty"),
-            ("~~~ mobbet:callout sign=whale\n~~~", "cannot have \"whale\" as its “sign”"),
+            ("~~~ mobbet:callout sign=whale\n~~~", 'cannot have "whale" as its “sign”'),
         ):
             with self.subTest(source), self.assertRaises(BadDocument) as caught:
                 from_markdown(source)

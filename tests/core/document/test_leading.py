@@ -59,7 +59,11 @@ class CarriedTests(unittest.TestCase):
 
 class WordsTests(unittest.TestCase):
     def test_only_a_link_by_itself_is_a_link_alone(self) -> None:
-        for source, found in (("[a](https://a.example/)", ("https://a.example/", "a")), ("See [a](https://a.example/)", None), ("[a](https://a.example/) [b](https://b.example/)", None)):
+        for source, found in (
+            ("[a](https://a.example/)", ("https://a.example/", "a")),
+            ("See [a](https://a.example/)", None),
+            ("[a](https://a.example/) [b](https://b.example/)", None),
+        ):
             with self.subTest(source):
                 self.assertEqual(link_alone(text(source)["content"][0]), found)
         self.assertEqual(form_of(text("# A heading")["content"][0]), "block")

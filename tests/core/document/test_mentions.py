@@ -5,13 +5,7 @@ from __future__ import annotations
 import unittest
 
 from mobbet.core.document.from_markdown import from_markdown
-from mobbet.core.document.mentions import (
-    DEEPEST,
-    expanded,
-    linked_posts,
-    standing_copies,
-    walk,
-)
+from mobbet.core.document.mentions import DEEPEST, expanded, linked_posts, standing_copies, walk
 from mobbet.core.document.text import plain
 
 
@@ -26,11 +20,19 @@ def text(source: str, *more: dict) -> dict:
 
 class MentionsTests(unittest.TestCase):
     def test_posts_that_links_lead_to_are_named_once_in_order(self) -> None:
-        self.assertEqual(linked_posts(text("[a](post:7) and [b](post:3#part), [again](post:7), [out](https://a.example/)")), (7, 3))
+        self.assertEqual(
+            linked_posts(
+                text("[a](post:7) and [b](post:3#part), [again](post:7), [out](https://a.example/)")
+            ),
+            (7, 3),
+        )
 
     def test_nodes_come_in_reading_order(self) -> None:
         kinds = [node["type"] for node in walk(text("# One\n\n- two\n- three\n\nfour"))]
-        self.assertEqual([kind for kind in kinds if kind != "text"], ["heading", "bulletList", "listItem", "paragraph", "listItem", "paragraph", "paragraph"])
+        self.assertEqual(
+            [kind for kind in kinds if kind != "text"],
+            ["heading", "bulletList", "listItem", "paragraph", "listItem", "paragraph", "paragraph"],
+        )
 
     def test_standing_copies_are_named_once(self) -> None:
         self.assertEqual(standing_copies(text("a", standing(2), standing(1), standing(2))), (2, 1))

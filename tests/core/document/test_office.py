@@ -40,7 +40,10 @@ class OpenDocumentTests(unittest.TestCase):
     def test_lists_keep_their_levels_and_numbers(self) -> None:
         inner = "<text:list><text:list-item><text:p>sub</text:p></text:list-item></text:list>"
         body = f'<text:list text:style-name="L"><text:list-item text:start-value="3"><text:p>top</text:p>{inner}</text:list-item></text:list>'
-        self.assertEqual(to_html(read_odt(odt(body)).document), '<ol start="3">\n<li>top\n<ol type="a">\n<li>sub</li>\n</ol>\n</li>\n</ol>')
+        self.assertEqual(
+            to_html(read_odt(odt(body)).document),
+            '<ol start="3">\n<li>top\n<ol type="a">\n<li>sub</li>\n</ol>\n</li>\n</ol>',
+        )
 
     def test_tables_keep_their_heading_and_spans(self) -> None:
         cell = "<table:table-cell><text:p>{}</text:p></table:table-cell>"
@@ -52,11 +55,16 @@ class OpenDocumentTests(unittest.TestCase):
 
     def test_notes_come_to_the_end_with_their_number_in_the_text(self) -> None:
         note = "<text:note><text:note-citation>1</text:note-citation><text:note-body><text:p>The note.</text:p></text:note-body></text:note>"
-        self.assertEqual(markdown(f"<text:p>Words{note} go on.</text:p>"), "Words<sup>1</sup> go on.\n\n---\n\n1. The note.\n")
+        self.assertEqual(
+            markdown(f"<text:p>Words{note} go on.</text:p>"),
+            "Words<sup>1</sup> go on.\n\n---\n\n1. The note.\n",
+        )
 
     def test_raised_words_and_made_up_headings_are_known_by_their_style(self) -> None:
         body = '<text:p text:style-name="Child">A heading</text:p><text:p>x<text:span text:style-name="Sup">2</text:span> and some more words of the usual size.</text:p>'
-        self.assertEqual(markdown(body), "## A heading\n\nx<sup>2</sup> and some more words of the usual size.\n")
+        self.assertEqual(
+            markdown(body), "## A heading\n\nx<sup>2</sup> and some more words of the usual size.\n"
+        )
 
     def test_deleted_text_and_annotations_do_not_come(self) -> None:
         body = "<text:tracked-changes><text:p>gone</text:p></text:tracked-changes><text:p>kept<office:annotation><text:p>why?</text:p></office:annotation></text:p>"
@@ -67,15 +75,27 @@ class OpenDocumentTests(unittest.TestCase):
         handed: list[str] = []
         reading = read_odt(odt(frame, lamp=picture(8, 8)), lambda src: handed.append(src[:22]) or "media:4")
         self.assertEqual(handed, ["data:image/png;base64,"])
-        self.assertEqual(reading.document["content"][0]["attrs"], {**defaults("picture"), "src": "media:4", "alt": "A lamp"})
+        self.assertEqual(
+            reading.document["content"][0]["attrs"],
+            {**defaults("picture"), "src": "media:4", "alt": "A lamp"},
+        )
 
     def test_lines_of_code_are_one_block_and_a_line_across_is_a_divider(self) -> None:
         code = '<text:p text:style-name="Preformatted_20_Text">{}</text:p>'
-        source = code.format("if it hums:") + code.format('<text:s text:c="4"/>unplug()') + '<text:p text:style-name="Horizontal_20_Line"/>'
+        source = (
+            code.format("if it hums:")
+            + code.format('<text:s text:c="4"/>unplug()')
+            + '<text:p text:style-name="Horizontal_20_Line"/>'
+        )
         self.assertEqual(markdown(source), "```\nif it hums:\n    unplug()\n```\n\n---\n")
 
     def test_a_picture_that_is_not_in_the_file_leaves_nothing(self) -> None:
-        self.assertEqual(markdown('<text:p>a<draw:frame><draw:image xlink:href="../../etc/passwd"/></draw:frame></text:p>'), "a\n")
+        self.assertEqual(
+            markdown(
+                '<text:p>a<draw:frame><draw:image xlink:href="../../etc/passwd"/></draw:frame></text:p>'
+            ),
+            "a\n",
+        )
 
 
 class DocxTests(unittest.TestCase):
@@ -85,15 +105,31 @@ class DocxTests(unittest.TestCase):
     def test_bold_lines_in_a_larger_size_become_headings(self) -> None:
         head = self.run_of("A heading", "<w:b/>", '<w:sz w:val="36"/>')
         body = self.run_of("Plain words of the usual size, and quite some of them.", '<w:sz w:val="22"/>')
-        self.assertEqual(to_markdown(read_docx(docx(f"<w:p>{head}</w:p><w:p>{body}</w:p>")).document).split("\n")[0], "## A heading")
+        self.assertEqual(
+            to_markdown(read_docx(docx(f"<w:p>{head}</w:p><w:p>{body}</w:p>")).document).split("\n")[0],
+            "## A heading",
+        )
 
     def test_raised_struck_and_underlined_words_are_kept(self) -> None:
-        runs = self.run_of("2", '<w:vertAlign w:val="superscript"/>') + self.run_of("old", "<w:strike/>") + self.run_of("new", '<w:u w:val="single"/>')
-        self.assertEqual(to_html(read_docx(docx(f"<w:p>{runs}</w:p>")).document), "<p><sup>2</sup><s>old</s><u>new</u></p>")
+        runs = (
+            self.run_of("2", '<w:vertAlign w:val="superscript"/>')
+            + self.run_of("old", "<w:strike/>")
+            + self.run_of("new", '<w:u w:val="single"/>')
+        )
+        self.assertEqual(
+            to_html(read_docx(docx(f"<w:p>{runs}</w:p>")).document), "<p><sup>2</sup><s>old</s><u>new</u></p>"
+        )
 
     def test_words_moved_up_or_down_by_a_distance_are_raised_or_lowered(self) -> None:
-        runs = self.run_of("up", '<w:position w:val="8"/>') + self.run_of("down", '<w:position w:val="-6"/>') + self.run_of("plain", '<w:position w:val="0"/>')
-        self.assertEqual(to_html(read_docx(docx(f"<w:p>{runs}</w:p>")).document), "<p><sup>up</sup><sub>down</sub>plain</p>")
+        runs = (
+            self.run_of("up", '<w:position w:val="8"/>')
+            + self.run_of("down", '<w:position w:val="-6"/>')
+            + self.run_of("plain", '<w:position w:val="0"/>')
+        )
+        self.assertEqual(
+            to_html(read_docx(docx(f"<w:p>{runs}</w:p>")).document),
+            "<p><sup>up</sup><sub>down</sub>plain</p>",
+        )
 
     def test_deleted_text_does_not_come(self) -> None:
         body = "<w:p><w:del><w:r><w:delText>gone</w:delText></w:r></w:del><w:ins><w:r><w:t>kept</w:t></w:r></w:ins></w:p>"
@@ -150,7 +186,11 @@ class HabitTests(unittest.TestCase):
                 self.assertEqual(to_html(from_html(html)), wanted)
 
     def test_tables_that_only_arrange_a_page_are_taken_apart(self) -> None:
-        for html in ("<table role=presentation><tr><td>a</td><td>b</td></tr><tr><td>c</td><td>d</td></tr></table>", "<table><tr><td><table><tr><td>a</td></tr></table></td></tr></table>", "<table><tr><td>a</td></tr><tr><td>b</td></tr></table>"):
+        for html in (
+            "<table role=presentation><tr><td>a</td><td>b</td></tr><tr><td>c</td><td>d</td></tr></table>",
+            "<table><tr><td><table><tr><td>a</td></tr></table></td></tr></table>",
+            "<table><tr><td>a</td></tr><tr><td>b</td></tr></table>",
+        ):
             with self.subTest(html):
                 self.assertNotIn("<table", to_html(from_html(html)))
 
@@ -159,8 +199,23 @@ class HabitTests(unittest.TestCase):
         self.assertEqual(to_markdown(from_html(html)), "a<sup>1</sup>\n\n---\n\n1. Note.\n")
 
     def test_links_of_a_table_of_contents_lose_their_address(self) -> None:
-        self.assertEqual(to_html(from_html('<p><a href="#_Toc1">One</a> <a href="#part">Two</a></p>')), '<p>One <a href="#part">Two</a></p>')
+        self.assertEqual(
+            to_html(from_html('<p><a href="#_Toc1">One</a> <a href="#part">Two</a></p>')),
+            '<p>One <a href="#part">Two</a></p>',
+        )
 
     def test_what_is_dropped_is_counted_by_its_kind(self) -> None:
-        dropped = read_html("<p>a</p><p></p><script>1</script><iframe></iframe><form><input></form><svg></svg><p><font color=red>b</font></p>").dropped
-        self.assertEqual(set(dropped), {"empty paragraphs", "scripts and styles", "embedded things", "forms", "drawings", "fonts, colours and sizes"})
+        dropped = read_html(
+            "<p>a</p><p></p><script>1</script><iframe></iframe><form><input></form><svg></svg><p><font color=red>b</font></p>"
+        ).dropped
+        self.assertEqual(
+            set(dropped),
+            {
+                "empty paragraphs",
+                "scripts and styles",
+                "embedded things",
+                "forms",
+                "drawings",
+                "fonts, colours and sizes",
+            },
+        )

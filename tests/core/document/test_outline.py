@@ -10,12 +10,20 @@ class OutlineTests(unittest.TestCase):
     def test_headings_have_the_anchors_of_the_html(self) -> None:
         document = from_markdown("## One\n\ntext\n\n> ### Two\n\n## One")
         found = outline.headings(document)
-        self.assertEqual([(h.level, h.words, h.anchor, h.block) for h in found], [(2, "One", "one", 0), (3, "Two", "two", 2), (2, "One", "one-2", 3)])
+        self.assertEqual(
+            [(h.level, h.words, h.anchor, h.block) for h in found],
+            [(2, "One", "one", 0), (3, "Two", "two", 2), (2, "One", "one-2", 3)],
+        )
         for heading in found:
             self.assertIn(f'id="{heading.anchor}"', to_html(document, Html(is_page=True)))
 
     def test_words_are_counted_in_any_script(self) -> None:
-        for text, count in (("one two’s three-four", 3), ("", 0), ("修理ノート and words", 7), ("- a\n- b", 2)):
+        for text, count in (
+            ("one two’s three-four", 3),
+            ("", 0),
+            ("修理ノート and words", 7),
+            ("- a\n- b", 2),
+        ):
             with self.subTest(text):
                 self.assertEqual(outline.count_words(from_markdown(text)), count)
 
@@ -36,8 +44,12 @@ class OutlineTests(unittest.TestCase):
         self.assertEqual(outline.items(document), (3, 9))
 
     def test_a_picture_without_files_becomes_a_link(self) -> None:
-        html = to_html(from_markdown("![a lamp](https://x.example/l.png)"), Html(lambda src, sizes: None, is_page=True))
-        self.assertEqual(html, '<figure class="picture"><a href="https://x.example/l.png">a lamp</a></figure>')
+        html = to_html(
+            from_markdown("![a lamp](https://x.example/l.png)"), Html(lambda src, sizes: None, is_page=True)
+        )
+        self.assertEqual(
+            html, '<figure class="picture"><a href="https://x.example/l.png">a lamp</a></figure>'
+        )
 
     def test_text_keeps_the_shape_of_lists(self) -> None:
         self.assertEqual(to_text(from_markdown("1. a\n2. b\n\n> q\n\n---")), "1. a\n2. b\n\nq\n\n* * *")

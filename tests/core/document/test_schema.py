@@ -46,7 +46,10 @@ class SchemaTests(unittest.TestCase):
             self.assertIn(message, str(caught.exception))
 
     def test_a_tree_comes_into_its_normal_form(self) -> None:
-        strong, link = {"type": "strong"}, {"type": "link", "attrs": {"href": "https://a.example", "target": "_blank"}}
+        strong, link = (
+            {"type": "strong"},
+            {"type": "link", "attrs": {"href": "https://a.example", "target": "_blank"}},
+        )
         tree = doc(
             {"type": "paragraph", "attrs": {"color": "red"}, "content": [
                 {"type": "text", "text": "a", "marks": [strong, link]},
@@ -55,14 +58,39 @@ class SchemaTests(unittest.TestCase):
             ]}
         )  # fmt: skip
         text = schema.check(tree)["content"][0]["content"]
-        self.assertEqual(text, [{"type": "text", "text": "ab c", "marks": [{"type": "link", "attrs": {"href": "https://a.example", "title": "", "window": "here", "paid": False}}, strong]}])
+        self.assertEqual(
+            text,
+            [
+                {
+                    "type": "text",
+                    "text": "ab c",
+                    "marks": [
+                        {
+                            "type": "link",
+                            "attrs": {
+                                "href": "https://a.example",
+                                "title": "",
+                                "window": "here",
+                                "paid": False,
+                            },
+                        },
+                        strong,
+                    ],
+                }
+            ],
+        )
 
     def test_the_normal_form_stays_as_it_is(self) -> None:
         once = schema.check(deep(49))
         self.assertEqual(schema.check(once), once)
 
     def test_code_keeps_its_lines_and_loses_its_marks(self) -> None:
-        tree = doc({"type": "codeBlock", "content": [{"type": "text", "text": "a\nb", "marks": [{"type": "strong"}]}]})
+        tree = doc(
+            {
+                "type": "codeBlock",
+                "content": [{"type": "text", "text": "a\nb", "marks": [{"type": "strong"}]}],
+            }
+        )
         self.assertEqual(schema.check(tree)["content"][0]["content"], [{"type": "text", "text": "a\nb"}])
 
     def test_an_empty_document_has_a_paragraph(self) -> None:
@@ -73,11 +101,31 @@ class SchemaTests(unittest.TestCase):
         self.assertEqual(schema.check(tree)["content"][0]["content"][0]["text"], "abc")
 
     def test_reading_json_names_what_is_wrong(self) -> None:
-        for source, message in (("{", "not a document in JSON"), ("[" * 100_000, "not a document in JSON"), (" " * 5_000_001, "larger than 5 MB")):
+        for source, message in (
+            ("{", "not a document in JSON"),
+            ("[" * 100_000, "not a document in JSON"),
+            (" " * 5_000_001, "larger than 5 MB"),
+        ):
             with self.subTest(message), self.assertRaisesRegex(BadDocument, message):
                 schema.read(source)
 
     def test_the_table_describes_itself_as_data(self) -> None:
         described = json.loads(json.dumps(nodes.description()))
         self.assertEqual(described["nodes"]["video"]["attributes"], ["size", "src", "title"])
-        self.assertEqual(list(described["marks"]), ["link", "emphasis", "strong", "underline", "strike", "superscript", "subscript", "size", "tint", "marker", "language", "code"])
+        self.assertEqual(
+            list(described["marks"]),
+            [
+                "link",
+                "emphasis",
+                "strong",
+                "underline",
+                "strike",
+                "superscript",
+                "subscript",
+                "size",
+                "tint",
+                "marker",
+                "language",
+                "code",
+            ],
+        )

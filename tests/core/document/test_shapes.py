@@ -35,7 +35,7 @@ class AnchorTests(unittest.TestCase):
                 self.assertEqual(anchors_of(anchors.carried(from_markdown(source), before)), wanted)
 
     def test_no_two_headings_have_one_anchor(self) -> None:
-        document = from_markdown("## Same\n\n## Same\n\n## Other <a id=\"same\"></a>")
+        document = from_markdown('## Same\n\n## Same\n\n## Other <a id="same"></a>')
         self.assertEqual([entry.anchor for entry in entries(document)], ["same-2", "same-3", "same"])
 
 
@@ -55,30 +55,55 @@ class SplittingTests(unittest.TestCase):
 
 class StandingTests(unittest.TestCase):
     def test_a_copy_is_put_in_wherever_it_stands(self) -> None:
-        document = from_markdown("a\n\n~~~ mobbet:standing copy=7\n~~~\n\n> ~~~ mobbet:standing copy=8\n> ~~~")
+        document = from_markdown(
+            "a\n\n~~~ mobbet:standing copy=7\n~~~\n\n> ~~~ mobbet:standing copy=8\n> ~~~"
+        )
         self.assertEqual(standing_copies(document), (7, 8))
         whole = expanded(document, lambda number: from_markdown(f"text of {number}"))
-        self.assertEqual(to_html(whole), "<p>a</p>\n<p>text of 7</p>\n<blockquote>\n<p>text of 8</p>\n</blockquote>")
+        self.assertEqual(
+            to_html(whole), "<p>a</p>\n<p>text of 7</p>\n<blockquote>\n<p>text of 8</p>\n</blockquote>"
+        )
 
     def test_a_copy_in_itself_ends(self) -> None:
         document = from_markdown("~~~ mobbet:standing copy=7\n~~~")
-        self.assertEqual(schema.check(expanded(document, lambda number: document))["content"], [schema.PARAGRAPH])
+        self.assertEqual(
+            schema.check(expanded(document, lambda number: document))["content"], [schema.PARAGRAPH]
+        )
 
     def test_links_to_posts_are_named_once(self) -> None:
-        self.assertEqual(linked_posts(from_markdown("[a](post:3) [b](post:9#x) [c](post:3) [d](https://a.example)")), (3, 9))
+        self.assertEqual(
+            linked_posts(from_markdown("[a](post:3) [b](post:9#x) [c](post:3) [d](https://a.example)")),
+            (3, 9),
+        )
 
 
 class ReviewTests(unittest.TestCase):
     def test_the_score_is_the_weighted_mean(self) -> None:
-        for criteria, wanted in (([], None), ([["a", 8, 2], ["b", 6.5, 1]], 7.5), ([["a", 7.25, 1]], 7.3), ([["a", 0, 1], ["b", 10, 3]], 7.5)):
+        for criteria, wanted in (
+            ([], None),
+            ([["a", 8, 2], ["b", 6.5, 1]], 7.5),
+            ([["a", 7.25, 1]], 7.3),
+            ([["a", 0, 1], ["b", 10, 3]], 7.5),
+        ):
             with self.subTest(criteria):
                 self.assertEqual(overall(criteria), wanted)
 
     def test_search_engines_get_a_review(self) -> None:
-        attrs = {"name": "Stripper", "criteria": [["Grip", 8, 1]], "points_for": ["light"], "points_against": [], "verdict": "Good."}
+        attrs = {
+            "name": "Stripper",
+            "criteria": [["Grip", 8, 1]],
+            "points_for": ["light"],
+            "points_against": [],
+            "verdict": "Good.",
+        }
         facts = structured(attrs, "Ines")
-        self.assertEqual(facts["reviewRating"], {"@type": "Rating", "ratingValue": 8.0, "bestRating": 10, "worstRating": 0})
-        self.assertEqual((facts["@type"], facts["itemReviewed"]["name"], facts["reviewBody"]), ("Review", "Stripper", "Good."))
+        self.assertEqual(
+            facts["reviewRating"], {"@type": "Rating", "ratingValue": 8.0, "bestRating": 10, "worstRating": 0}
+        )
+        self.assertEqual(
+            (facts["@type"], facts["itemReviewed"]["name"], facts["reviewBody"]),
+            ("Review", "Stripper", "Good."),
+        )
 
 
 class PaletteTests(unittest.TestCase):
@@ -88,7 +113,12 @@ class PaletteTests(unittest.TestCase):
             for paper in papers:
                 for tint in palette.tints_on(papers):
                     self.assertGreaterEqual(palette.contrast(paper.tints[tint], paper.ground), 4.5)
-        pale = palette.Paper("#000000", "#ffffff", dict.fromkeys(palette.NAMES, "#dddddd"), dict.fromkeys(palette.NAMES, "#eeeeee"))
+        pale = palette.Paper(
+            "#000000",
+            "#ffffff",
+            dict.fromkeys(palette.NAMES, "#dddddd"),
+            dict.fromkeys(palette.NAMES, "#eeeeee"),
+        )
         self.assertEqual((palette.tints_on((pale,)), palette.markers_under((pale,), "sea")), ((), ()))
 
     def test_the_style_sheets_have_the_palettes_values(self) -> None:
@@ -109,15 +139,24 @@ class RawTests(unittest.TestCase):
         for source in HOSTILE:
             with self.subTest(source):
                 cleaned, removed = clean_html(source)
-                self.assertNotRegex(cleaned, r"<script|onerror|onload|onclick|ontoggle|javascript:|<iframe|<img|<form|<style|<base|<object|style=|<meta")
+                self.assertNotRegex(
+                    cleaned,
+                    r"<script|onerror|onload|onclick|ontoggle|javascript:|<iframe|<img|<form|<style|<base|<object|style=|<meta",
+                )
                 self.assertTrue(removed or "href" not in cleaned)
 
     def test_what_may_stand_stays_as_it_is(self) -> None:
-        source = '<details open=""><summary>More</summary><p>a <a href="https://a.example/">b</a></p></details>'
+        source = (
+            '<details open=""><summary>More</summary><p>a <a href="https://a.example/">b</a></p></details>'
+        )
         self.assertEqual(clean_html(source), (source, ()))
 
     def test_tags_that_are_not_closed_are_named_with_their_line(self) -> None:
-        for source, wanted in (("<p>a\n<b>x", ["Line 2: <b> is not closed."]), ("a</i>", ["Line 1: </i> closes nothing."]), ("<ul><li>a</ul><br>", [])):
+        for source, wanted in (
+            ("<p>a\n<b>x", ["Line 2: <b> is not closed."]),
+            ("a</i>", ["Line 1: </i> closes nothing."]),
+            ("<ul><li>a</ul><br>", []),
+        ):
             with self.subTest(source):
                 self.assertEqual(mistakes(source), wanted)
 
@@ -135,18 +174,36 @@ class TableTests(unittest.TestCase):
 
 class PageTests(unittest.TestCase):
     def test_a_page_has_anchors_contents_and_coloured_code(self) -> None:
-        document = from_markdown("~~~ mobbet:contents depth=3\n~~~\n\n## A & b\n\n### Under\n\n#### Deep\n\n```python\ndef x(): pass\n```")
+        document = from_markdown(
+            "~~~ mobbet:contents depth=3\n~~~\n\n## A & b\n\n### Under\n\n#### Deep\n\n```python\ndef x(): pass\n```"
+        )
         html = to_html(document, Html(is_page=True))
-        self.assertIn('<ol><li><a href="#a-b">A &amp; b</a><ol><li><a href="#under">Under</a></li></ol></li></ol>', html)
+        self.assertIn(
+            '<ol><li><a href="#a-b">A &amp; b</a><ol><li><a href="#under">Under</a></li></ol></li></ol>', html
+        )
         self.assertIn('<h2 id="a-b">', html)
         self.assertIn('<span class="c-k">def</span>', html)
 
     def test_a_page_leaves_out_what_is_not_finished(self) -> None:
-        document = from_markdown("~~~ mobbet:button words=Go\n~~~\n\n~~~ mobbet:contents\n~~~\n\n~~~ mobbet:teaser-line\n~~~")
+        document = from_markdown(
+            "~~~ mobbet:button words=Go\n~~~\n\n~~~ mobbet:contents\n~~~\n\n~~~ mobbet:teaser-line\n~~~"
+        )
         self.assertEqual(to_html(document, Html(is_page=True)).strip(), "")
 
     def test_every_class_of_the_text_has_its_style(self) -> None:
         css = (Path(FOLDER) / "text.css").read_text()
-        for name in ("callout", "beside", "put-button", "review", "contents", "sign-tick", "numbers-greek", "step-3", "tint-sea", "marker-clay", "as-typed"):
+        for name in (
+            "callout",
+            "beside",
+            "put-button",
+            "review",
+            "contents",
+            "sign-tick",
+            "numbers-greek",
+            "step-3",
+            "tint-sea",
+            "marker-clay",
+            "as-typed",
+        ):
             with self.subTest(name):
                 self.assertIn(f".{name}", css)

@@ -17,7 +17,10 @@ def table(*rows: list[dict]) -> dict:
 
 
 def spans(made: dict) -> list[list[tuple[int, int]]]:
-    return [[(one["attrs"]["colspan"], one["attrs"]["rowspan"]) for one in row.get("content", ())] for row in made["content"]]
+    return [
+        [(one["attrs"]["colspan"], one["attrs"]["rowspan"]) for one in row.get("content", ())]
+        for row in made["content"]
+    ]
 
 
 class SquaredTests(unittest.TestCase):
@@ -26,7 +29,9 @@ class SquaredTests(unittest.TestCase):
         self.assertIs(squared(made), made)
 
     def test_short_rows_are_filled_up(self) -> None:
-        self.assertEqual(spans(squared(table([cell(), cell(), cell()], [cell()]))), [[(1, 1)] * 3, [(1, 1)] * 3])
+        self.assertEqual(
+            spans(squared(table([cell(), cell(), cell()], [cell()]))), [[(1, 1)] * 3, [(1, 1)] * 3]
+        )
 
     def test_a_span_that_leaves_the_table_below_is_cut(self) -> None:
         self.assertEqual(spans(squared(table([cell(1, 9), cell()], [cell()]))), [[(1, 2), (1, 1)], [(1, 1)]])
@@ -41,7 +46,9 @@ class SquaredTests(unittest.TestCase):
 
     def test_a_row_of_headings_is_filled_with_headings(self) -> None:
         made = squared(table([cell(kind="tableHeader")], [cell(), cell()]))
-        self.assertEqual([one["type"] for one in made["content"][0]["content"]], ["tableHeader", "tableHeader"])
+        self.assertEqual(
+            [one["type"] for one in made["content"][0]["content"]], ["tableHeader", "tableHeader"]
+        )
 
     def test_a_row_without_cells_gets_them(self) -> None:
         self.assertEqual(spans(squared(table([], [cell(), cell()]))), [[(1, 1), (1, 1)], [(1, 1), (1, 1)]])

@@ -2,21 +2,21 @@ import unittest
 from random import Random
 
 from mobbet.core.errors import BadInput
-from mobbet.core.media.recipes import (
-    USES,
-    WHOLE,
-    Recipe,
-    cropped_size,
-    cut,
-    load,
-    pixels,
-    read,
-)
+from mobbet.core.media.recipes import USES, WHOLE, Recipe, cropped_size, cut, load, pixels, read
 
 
 class RecipeTests(unittest.TestCase):
     def test_a_recipe_comes_back_as_it_was_kept(self) -> None:
-        recipe = read({"turn": 90, "mirror": True, "straighten": -3.5, "crop": [0.1, 0.2, 0.5, 0.5], "focus": [0.3, 0.4], "cuts": {"lead": [0, 0, 1, 0.5]}})
+        recipe = read(
+            {
+                "turn": 90,
+                "mirror": True,
+                "straighten": -3.5,
+                "crop": [0.1, 0.2, 0.5, 0.5],
+                "focus": [0.3, 0.4],
+                "cuts": {"lead": [0, 0, 1, 0.5]},
+            }
+        )
         self.assertEqual(load(recipe.kept()), recipe)
         self.assertEqual(load(""), Recipe())
 
@@ -45,10 +45,14 @@ class RecipeTests(unittest.TestCase):
                 self.assertAlmostEqual(wide * width / (high * height), row.shape, delta=0.001)
                 self.assertGreaterEqual(min(left, top, 1 - left - wide, 1 - top - high), -1e-9)
                 self.assertAlmostEqual(max(wide, high), 1)
-                self.assertTrue(left == 0 or abs(left + wide - 1) < 1e-9 or abs(left + wide / 2 - recipe.focus[0]) < 1e-9)
+                self.assertTrue(
+                    left == 0 or abs(left + wide - 1) < 1e-9 or abs(left + wide / 2 - recipe.focus[0]) < 1e-9
+                )
 
     def test_a_cut_that_was_put_somewhere_stays_there(self) -> None:
-        left, top, wide, high = cut("square", 1000, 500, Recipe(focus=(0, 0), cuts={"square": (0.6, 0.2, 0.3, 0.6)}))
+        left, top, wide, high = cut(
+            "square", 1000, 500, Recipe(focus=(0, 0), cuts={"square": (0.6, 0.2, 0.3, 0.6)})
+        )
         self.assertAlmostEqual(left, 0.6)
         self.assertAlmostEqual(wide * 1000, high * 500)
 

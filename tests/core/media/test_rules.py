@@ -27,11 +27,15 @@ class PlaceTests(unittest.TestCase):
         self.assertEqual(places.sizes("wide"), "(min-width: 63rem) 60rem, calc(100vw - 2.3rem)")
         self.assertEqual(places.sizes("small"), "(min-width: 43rem) 13.33rem, calc(50vw - 1.15rem)")
         self.assertEqual(places.sizes("full", 0.25), "(min-width: 43rem) 10rem, calc(25vw - 0.575rem)")
-        self.assertEqual(places.sizes("full", 0.25, is_stacked=True), "(min-width: 43rem) 10rem, calc(100vw - 2.3rem)")
+        self.assertEqual(
+            places.sizes("full", 0.25, is_stacked=True), "(min-width: 43rem) 10rem, calc(100vw - 2.3rem)"
+        )
 
     def test_a_width_that_does_not_fit_is_told_with_its_numbers(self) -> None:
         self.assertEqual(places.fit_words("full", 400), "400 px wide, too small for a place of 640 px")
-        self.assertEqual(places.fit_words("small", 4000), "4,000 px wide, far more than its place of 213 px needs")
+        self.assertEqual(
+            places.fit_words("small", 4000), "4,000 px wide, far more than its place of 213 px needs"
+        )
         self.assertEqual(places.fit_words("full", 1600), "")
 
 
@@ -43,13 +47,19 @@ class CaptionTests(unittest.TestCase):
         for text in (vtt, srt, plain):
             with self.subTest(text[:10]):
                 cues = captions.read(text, 5)
-                self.assertEqual([(cue.start, cue.end, cue.words) for cue in cues], [(1, 2.5, "Hello\n<i>there</i>"), (3, 4, "Again")])
+                self.assertEqual(
+                    [(cue.start, cue.end, cue.words) for cue in cues],
+                    [(1, 2.5, "Hello\n<i>there</i>"), (3, 4, "Again")],
+                )
 
     def test_what_is_written_is_read_back(self) -> None:
         cues = (captions.Cue(0.5, 3661.25, "A < B --> C & D"), captions.Cue(4000, 4001, "x"))
         written = captions.write(cues)
         self.assertTrue(written.startswith("WEBVTT\n\n00:00:00.500 --> 01:01:01.250\nA &lt; B"))
-        self.assertEqual([(cue.start, cue.end) for cue in captions.read(captions.as_lines(captions.read(written)))], [(0.5, 3661.25), (4000, 4001)])
+        self.assertEqual(
+            [(cue.start, cue.end) for cue in captions.read(captions.as_lines(captions.read(written)))],
+            [(0.5, 3661.25), (4000, 4001)],
+        )
 
     def test_a_mistake_is_named_with_its_line(self) -> None:
         for text, message in (
@@ -66,7 +76,14 @@ class KindTests(unittest.TestCase):
         self.assertEqual(len(endings), len(set(endings)))
 
     def test_names_are_cleaned(self) -> None:
-        for name, wanted in (("C:\\pictures\\lamp.jpg", "lamp.jpg"), ("../../etc/x.png", "x.png"), ("", "file"), (" . ", "file"), ("a\x00b\n.png", "ab.png"), ("x" * 200 + ".jpeg", "x" * 115 + ".jpeg")):
+        for name, wanted in (
+            ("C:\\pictures\\lamp.jpg", "lamp.jpg"),
+            ("../../etc/x.png", "x.png"),
+            ("", "file"),
+            (" . ", "file"),
+            ("a\x00b\n.png", "ab.png"),
+            ("x" * 200 + ".jpeg", "x" * 115 + ".jpeg"),
+        ):
             self.assertEqual(kinds.clean_name(name), wanted)
 
     def test_limits_are_told_before_the_wait_and_held(self) -> None:

@@ -23,6 +23,7 @@ _COMPARED = r"the|a|an|any|it|we|i|you|he|she|they|me|him|us|them|before|ever|us
 _BEGINNING = r"(?:^|[.!?]\s)"
 """Stands first in what comes before where that may be the beginning of a sentence."""
 
+# fmt: off
 TABLE: tuple[tuple[str, str, str, str], ...] = (
     ("it['’]s", "its", _PLACES + "|lost|has|had|have|needs?|keeps?|holds?|lift|lifts|open|opens", _NOT_NOUN),
     ("it['’]s", "its", "", r"\s+(?:own|weight|edge|lid|owner|maker|cover|case|contents|purpose|shape|size|handle|base|battery|cable|plug|wheels?|motor)\b(?!\s+(?:to|not|that|who|which))"),
@@ -171,6 +172,7 @@ TABLE: tuple[tuple[str, str, str, str], ...] = (
     ("dual", "duel", "fight\\s+a|fought\\s+a|a\\s+sword", r"\b"),
     ("then", "than", "other|rather|no\\s+sooner|different|else", rf"\s+(?:{_COMPARED}|to|in|on|at|with|buying|using|throwing|waiting)\b"),
 )
+# fmt: on
 """(word, what is meant, what stands before it, what comes after). `{s}` carries a plural over."""
 
 
@@ -207,12 +209,18 @@ def _by_word() -> dict[str, list[_Rule]]:
 def check(passage: Passage, material: Material) -> Iterator[Mark]:
     if not passage.language.startswith("en"):
         return
-    stems = {_FIRST.match(match[0].lower().replace("’", "'"))[0] for match in WORD.finditer(passage.text) if match[0][0].isascii()}
+    stems = {
+        _FIRST.match(match[0].lower().replace("’", "'"))[0]
+        for match in WORD.finditer(passage.text)
+        if match[0][0].isascii()
+    }
     found: dict[tuple[int, int], Mark] = {}
     for rule in dict.fromkeys(rule for stem in stems for rule in _by_word().get(stem, ())):
         for match in rule.pattern.finditer(passage.text):
             start, end = match.span("wrong")
-            if passage.is_plain(start, end) and not any(first < end and start < last for first, last in found):
+            if passage.is_plain(start, end) and not any(
+                first < end and start < last for first, last in found
+            ):
                 found[start, end] = _mark(passage, match, rule.better)
     yield from found.values()
 
@@ -222,8 +230,22 @@ def _mark(passage: Passage, match: re.Match[str], better: str) -> Mark:
     word = match["wrong"]
     put = better.replace("{s}", "s" if word.lower().endswith("s") else "")
     put = put[0].upper() + put[1:] if word[0].isupper() else put
-    return Mark("confused-pairs", f"“{word}” is likely meant as “{put}” here.", match[0].strip(" .!?"), passage.path, start, end, mends=(replaced(passage.path, start, end, put),))
+    return Mark(
+        "confused-pairs",
+        f"“{word}” is likely meant as “{put}” here.",
+        match[0].strip(" .!?"),
+        passage.path,
+        start,
+        end,
+        mends=(replaced(passage.path, start, end, put),),
+    )
 
 
 CHECKS = (OfPassage(check),)
-WHY = {"confused-pairs": Why("Confused words", "Some words sound alike, and no dictionary tells them apart. The proof only speaks where the words around leave one meaning.", "it’s raining, and its roof leaks")}
+WHY = {
+    "confused-pairs": Why(
+        "Confused words",
+        "Some words sound alike, and no dictionary tells them apart. The proof only speaks where the words around leave one meaning.",
+        "it’s raining, and its roof leaks",
+    )
+}

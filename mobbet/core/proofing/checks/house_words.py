@@ -20,7 +20,11 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
         better = preferred[" ".join(match[0].casefold().split())]
         put = better[:1].upper() + better[1:] if match[0][0].isupper() and better[:1].islower() else better
         mends = (replaced(passage.path, match.start(), match.end(), put),) if better else ()
-        words = f"The house writes “{put}” for “{match[0]}”." if better else f"The house does without “{match[0]}”."
+        words = (
+            f"The house writes “{put}” for “{match[0]}”."
+            if better
+            else f"The house does without “{match[0]}”."
+        )
         yield Mark("house-words", words, match[0], passage.path, *match.span(), mends=mends)
 
 
@@ -33,4 +37,10 @@ def _pattern(avoided: tuple[tuple[str, str], ...]) -> re.Pattern[str]:
 
 
 CHECKS = (OfPassage(check),)
-WHY = {"house-words": Why("Words of the house", "Readers know a blog by its words, and search finds posts that use the same ones. The list is kept under Site, Words and proof.", "e-mail, not email")}
+WHY = {
+    "house-words": Why(
+        "Words of the house",
+        "Readers know a blog by its words, and search finds posts that use the same ones. The list is kept under Site, Words and proof.",
+        "e-mail, not email",
+    )
+}

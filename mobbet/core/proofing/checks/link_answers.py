@@ -16,11 +16,42 @@ def check(material: Material) -> Iterator[Mark]:
             continue
         place = urlsplit(link.href).hostname or link.href
         if answer.problem:
-            yield Mark("link-answers", f"{place} {answer.problem}, since {answer.since}; readers get nothing there.", link.words, link.path, link.start, link.end)
+            yield Mark(
+                "link-answers",
+                f"{place} {answer.problem}, since {answer.since}; readers get nothing there.",
+                link.words,
+                link.path,
+                link.start,
+                link.end,
+            )
         elif answer.ends_at:
-            mend = Mend("Lead to its end", {"do": "link", "path": list(link.path), "start": link.start, "end": link.end, "href": answer.ends_at})
-            yield Mark("link-answers", f"{place} leads on to {answer.ends_at} for good.", link.words, link.path, link.start, link.end, COULD, (mend,))
+            mend = Mend(
+                "Lead to its end",
+                {
+                    "do": "link",
+                    "path": list(link.path),
+                    "start": link.start,
+                    "end": link.end,
+                    "href": answer.ends_at,
+                },
+            )
+            yield Mark(
+                "link-answers",
+                f"{place} leads on to {answer.ends_at} for good.",
+                link.words,
+                link.path,
+                link.start,
+                link.end,
+                COULD,
+                (mend,),
+            )
 
 
 CHECKS = (OfWhole(check),)
-WHY = {"link-answers": Why("Links that answer", "Each link out is asked for once a week, quietly, and what came back is told. A place that was away for a moment is asked again before it is told of.", "name.example answered with 404")}
+WHY = {
+    "link-answers": Why(
+        "Links that answer",
+        "Each link out is asked for once a week, quietly, and what came back is told. A place that was away for a moment is asked again before it is told of.",
+        "name.example answered with 404",
+    )
+}

@@ -12,9 +12,26 @@ from mobbet.core.proofing.material import Material, OfWhole
 def check(material: Material) -> Iterator[Mark]:
     for link in material.links:
         if not link.is_paid and relations(link.href, material.rules.domains) == RULES["paid"]:
-            mend = Mend("Mark it as paid", {"do": "paid", "path": list(link.path), "start": link.start, "end": link.end, "value": True})
-            yield Mark("partner-links", f"“{link.words}” leads to a partner of the blog, and is not marked as paid.", link.words, link.path, link.start, link.end, mends=(mend,))
+            mend = Mend(
+                "Mark it as paid",
+                {"do": "paid", "path": list(link.path), "start": link.start, "end": link.end, "value": True},
+            )
+            yield Mark(
+                "partner-links",
+                f"“{link.words}” leads to a partner of the blog, and is not marked as paid.",
+                link.words,
+                link.path,
+                link.start,
+                link.end,
+                mends=(mend,),
+            )
 
 
 CHECKS = (OfWhole(check),)
-WHY = {"partner-links": Why("Partner links", "Search engines and the law in many places want to know which links are paid for. The rules for domains are kept under Site, Facts and rules.", "shop.example paid")}
+WHY = {
+    "partner-links": Why(
+        "Partner links",
+        "Search engines and the law in many places want to know which links are paid for. The rules for domains are kept under Site, Facts and rules.",
+        "shop.example paid",
+    )
+}

@@ -29,12 +29,18 @@ def syllables(word: str) -> int:
 def _counted(text: str) -> tuple[int, int, int]:
     """(words, sentences, syllables) of a paragraph; kept, since a text is read again after every change."""
     found = [match[0] for match in words(text)]
-    return len(found), sum(1 for _, sentence in sentences(text) if any(True for _ in words(sentence))), sum(map(syllables, found))
+    return (
+        len(found),
+        sum(1 for _, sentence in sentences(text) if any(True for _ in words(sentence))),
+        sum(map(syllables, found)),
+    )
 
 
 def measure(passages: list[str]) -> tuple[float, float, float, int]:
     """(score, words a sentence, syllables a word, words) of paragraphs."""
-    count, lines, spoken = (sum(part) for part in zip(*map(_counted, passages), strict=True)) if passages else (0, 0, 0)
+    count, lines, spoken = (
+        (sum(part) for part in zip(*map(_counted, passages), strict=True)) if passages else (0, 0, 0)
+    )
     if not count or not lines:
         return 100.0, 0.0, 0.0, 0
     a_sentence, a_word = count / lines, spoken / count
@@ -44,13 +50,29 @@ def measure(passages: list[str]) -> tuple[float, float, float, int]:
 def check(material: Material) -> Iterator[Mark]:
     if not material.language.startswith("en"):
         return
-    score, a_sentence, a_word, count = measure([passage.text for passage in material.passages if passage.node["type"] == "paragraph"])
+    score, a_sentence, a_word, count = measure(
+        [passage.text for passage in material.passages if passage.node["type"] == "paragraph"]
+    )
     if count < LEAST_WORDS or score >= LEAST:
         return
     by_sentences, by_words = 1.015 * (a_sentence - USUAL_SENTENCE), 84.6 * (a_word - USUAL_WORD)
-    help_most = f"shorter sentences would help most: they have {a_sentence:.0f} words" if by_sentences >= by_words else f"shorter words would help most: they have {a_word:.1f} syllables"
-    yield Mark("reading-ease", f"Reading ease is {max(0, round(score))} of 100 (Flesch), which is hard; {help_most} on the average.", gravity=COULD)
+    help_most = (
+        f"shorter sentences would help most: they have {a_sentence:.0f} words"
+        if by_sentences >= by_words
+        else f"shorter words would help most: they have {a_word:.1f} syllables"
+    )
+    yield Mark(
+        "reading-ease",
+        f"Reading ease is {max(0, round(score))} of 100 (Flesch), which is hard; {help_most} on the average.",
+        gravity=COULD,
+    )
 
 
 CHECKS = (OfWhole(check),)
-WHY = {"reading-ease": Why("Reading ease", "The formula of Flesch counts words a sentence and syllables a word; from 60 on most people read easily. It knows nothing of sense, so it only hints.", "Unplug it. Then look.")}
+WHY = {
+    "reading-ease": Why(
+        "Reading ease",
+        "The formula of Flesch counts words a sentence and syllables a word; from 60 on most people read easily. It knows nothing of sense, so it only hints.",
+        "Unplug it. Then look.",
+    )
+}

@@ -22,20 +22,47 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
     for match in words(passage.text):
         word = match[0].replace("’", "'")
         bare = word.removesuffix("'s")
-        if word == "i" and passage.language.startswith("en") and _is_who_writes(passage.text, *match.span()) and passage.is_plain(*match.span()):
-            yield Mark("spelling", "“i” as a word is written “I”.", "i", passage.path, match.start(), match.end(), mends=(replaced(passage.path, match.start(), match.end(), "I"),))
+        if (
+            word == "i"
+            and passage.language.startswith("en")
+            and _is_who_writes(passage.text, *match.span())
+            and passage.is_plain(*match.span())
+        ):
+            yield Mark(
+                "spelling",
+                "“i” as a word is written “I”.",
+                "i",
+                passage.path,
+                match.start(),
+                match.end(),
+                mends=(replaced(passage.path, match.start(), match.end(), "I"),),
+            )
         if len(bare) < 2 or _STRANGE.search(bare) or passage.is_code(*match.span()):
             continue
         language = passage.language_at(*match.span())
         if not known.has_dictionary(language):
             continue
-        if any(form in known.learned for form in (word, word.lower(), bare, bare.lower())) or _is_known(word, bare, language, material):
+        if any(form in known.learned for form in (word, word.lower(), bare, bare.lower())) or _is_known(
+            word, bare, language, material
+        ):
             continue
         if bare[0].isupper() and not _begins_sentence(passage.text, match.start()):
             continue  # a name, as likely as not
         gravity = COULD if bare[0].isupper() else SHOULD
-        mends = tuple(replaced(passage.path, match.start(), match.end(), other) for other in known.suggests(word, language)[:MOST_MENDS])
-        yield Mark("spelling", f"“{match[0]}” is not in the dictionary.", match[0], passage.path, match.start(), match.end(), gravity, mends)
+        mends = tuple(
+            replaced(passage.path, match.start(), match.end(), other)
+            for other in known.suggests(word, language)[:MOST_MENDS]
+        )
+        yield Mark(
+            "spelling",
+            f"“{match[0]}” is not in the dictionary.",
+            match[0],
+            passage.path,
+            match.start(),
+            match.end(),
+            gravity,
+            mends,
+        )
 
 
 def other_spellings(word: str) -> Iterator[str]:
@@ -52,9 +79,17 @@ def other_spellings(word: str) -> Iterator[str]:
 
 def _is_known(word: str, bare: str, language: str, material: Material) -> bool:
     knows = material.knowledge.knows
-    if knows(word, language) or knows(bare, language) or (bare != bare.lower() and knows(bare.lower(), language)):
+    if (
+        knows(word, language)
+        or knows(bare, language)
+        or (bare != bare.lower() and knows(bare.lower(), language))
+    ):
         return True
-    return language.startswith("en") and language != "en-US" and any(knows(other, language) for other in other_spellings(bare.lower()))
+    return (
+        language.startswith("en")
+        and language != "en-US"
+        and any(knows(other, language) for other in other_spellings(bare.lower()))
+    )
 
 
 def _is_who_writes(text: str, start: int, end: int) -> bool:
@@ -68,4 +103,10 @@ def _begins_sentence(text: str, at: int) -> bool:
 
 
 CHECKS = (OfPassage(check),)
-WHY = {"spelling": Why('Spelling', "The dictionary of the post's language does not have the word. Names and words of a trade can be learned, for you or for the blog.", 'seperate: separate')}
+WHY = {
+    "spelling": Why(
+        "Spelling",
+        "The dictionary of the post's language does not have the word. Names and words of a trade can be learned, for you or for the blog.",
+        "seperate: separate",
+    )
+}

@@ -6,7 +6,10 @@ import re
 from collections.abc import Iterator
 
 WORD = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*")
-ADDRESS = re.compile(r"\b(?:https?://|www\.)\S+|(?<![\w.+-])[\w.+-]++@[\w-]++\.\w[\w.-]*+|(?<![\w-])[\w-]++\.(?:example|com|org|net|html|md|docx|py|js|css|jpg|png)\b|[@#][\w-]+|\{[\w-]+\}", re.IGNORECASE)
+ADDRESS = re.compile(
+    r"\b(?:https?://|www\.)\S+|(?<![\w.+-])[\w.+-]++@[\w-]++\.\w[\w.-]*+|(?<![\w-])[\w-]++\.(?:example|com|org|net|html|md|docx|py|js|css|jpg|png)\b|[@#][\w-]+|\{[\w-]+\}",
+    re.IGNORECASE,
+)
 SENTENCE = re.compile(r"[^.!?…]+(?:[.!?…]+[\"”’')\]]*|$)\s*")
 
 
@@ -21,7 +24,10 @@ def words(text: str) -> Iterator[re.Match[str]]:
 def sentences(text: str) -> Iterator[tuple[int, str]]:
     """(where it begins, the sentence) of each; a point within a number or after an initial ends none."""
     start = 0
-    for match in re.finditer(r"(?<![A-Z])(?<!\bMr)(?<!\bDr)(?<!\bMrs)(?<!\be\.g)(?<!\bi\.e)(?<!\betc)(?<!\bNo)(?<![.!?…][.!?…])[.!?…]++[\"”’')\]]*+(?=\s+[\"“‘(]?[A-ZÀ-Þ0-9]|\s*$)", text):
+    for match in re.finditer(
+        r"(?<![A-Z])(?<!\bMr)(?<!\bDr)(?<!\bMrs)(?<!\be\.g)(?<!\bi\.e)(?<!\betc)(?<!\bNo)(?<![.!?…][.!?…])[.!?…]++[\"”’')\]]*+(?=\s+[\"“‘(]?[A-ZÀ-Þ0-9]|\s*$)",
+        text,
+    ):
         yield start, text[start : match.end()]
         start = match.end() + len(text[match.end() :]) - len(text[match.end() :].lstrip())
     if text[start:].strip():
