@@ -221,6 +221,13 @@ class CodeTests(unittest.TestCase):
                 with self.subTest(f"{page.name} {link}"):
                     self.assertTrue((page.parent / link).exists())
 
+    def test_the_files_that_contributing_names_are_there(self) -> None:
+        named = re.findall(
+            r"`((?:mobbet|editor|tests|docs|bench)/[^`…]+)`", (ROOT / "CONTRIBUTING.md").read_text()
+        )
+        self.assertGreater(len(named), 20)
+        self.assertEqual([name for name in named if not (ROOT / name).exists()], [])
+
     def test_what_ships_is_licensed(self) -> None:
         told = (ROOT / "THIRD-PARTY.md").read_text()
         for name in (

@@ -41,7 +41,7 @@ const SENTENCES = {
     ",", choice("frame", "Frame of the picture", [["plain", "no frame"], ["lined", "a lined frame"], ["lifted", "lifted off the page"]]),
     ",", choice("space", "Space around the picture", [["none", "no space"], ["usual", "the usual space"], ["more", "more space"]]),
     "around it; credited to", words("credit", "Credit of the picture", "nobody named"), "leading to", { ...words("address", "Address the picture leads to", "nowhere"), isAddress: true },
-    { act: "replace", name: "Replace it…" }, { act: "words", name: "The library’s words" }, { act: "edit", name: "Crop it…" },
+    { act: "replace", name: "Replace it…" }, { act: "words", name: "Caption from the library" }, { act: "edit", name: "Crop it…" },
   ],
   gallery: ["A gallery in", choice("layout", "Layout of the gallery", [["rows", "even rows"], ["grid", "a grid"], ["slides", "slides"]]), { act: "more", name: "More pictures…" }, { act: "earlier", name: "Picture before" }, { act: "later", name: "Picture after" }, { act: "takeOut", name: "Take the picture out" }],
   sound: ["A sound titled", words("title", "Title of the sound", "its name in the library"), choice("size", "Width of the player", [["small", "small"], ["full", "as wide as the line"]]), { act: "replace", name: "Replace it…" }, { act: "edit", name: "Transcript…" }],

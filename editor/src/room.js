@@ -233,7 +233,7 @@ async function takeWords(pos) {
   room.items[item.id] = item;
   const block = editor.schema.nodeFromJSON({ ...blockOf(item), attrs: { ...node.attrs, alt: item.alt, credit: item.credit } });
   editor.view.dispatch(editor.state.tr.replaceWith(pos, pos + node.nodeSize, block));
-  tellTask(item.alt || item.caption ? "The library’s words are taken; change them here as you like." : "The library has no words for it yet.");
+  tellTask(item.alt || item.caption ? "The caption and description of the library are taken; change them here as you like." : "The library has no caption or description for it yet.");
 }
 const outline = new Outline(at("outline-list"), editor, title);
 

@@ -22,3 +22,8 @@ SPELLED = (
 def spelled(number: int) -> str:
     """A number up to twelve in words, any other in digits."""
     return SPELLED[number] if number < len(SPELLED) else f"{number:,}"
+
+
+def times_in_words(number: int) -> str:
+    """How often: “once”, “twice”, “12 times”."""
+    return {1: "once", 2: "twice"}.get(number, f"{number:,} times")

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from mobbet.core.errors import BadInput
+from mobbet.core.numbers import times_in_words
 from mobbet.core.recurrences import FREQUENCIES, rrule, rrulestr
 from mobbet.core.timing import DAYS, MONTHS, instant_of_wall, local
 
@@ -172,7 +173,7 @@ def in_words(slot: Slot) -> str:
     until = (
         f" until {_date_words(parts['UNTIL'])}"
         if "UNTIL" in parts
-        else f", {parts['COUNT']} times"
+        else f", {times_in_words(int(parts['COUNT']))}"
         if "COUNT" in parts
         else ""
     )

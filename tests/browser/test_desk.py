@@ -36,7 +36,7 @@ class GoToTests(BrowserCase):
         self.page.wait_for_selector(".ProseMirror")
         self.page.keyboard.press("Alt+j")
         self.page.keyboard.type("zzqq")
-        expect(self.page.locator("#goto-list")).to_contain_text("Nothing is named so")
+        expect(self.page.locator("#goto-list")).to_contain_text("No match. Try fewer letters.")
         self.page.keyboard.press("Escape")
         expect(self.page.locator("#goto-list")).to_be_hidden()
 

@@ -1,10 +1,16 @@
 import unittest
 
-from mobbet.core.numbers import spelled
+from mobbet.core.numbers import spelled, times_in_words
 
 
 class SpelledTests(unittest.TestCase):
     def test_small_numbers_are_words_and_large_ones_digits(self) -> None:
         self.assertEqual(
             [spelled(number) for number in (0, 1, 12, 13, 1432)], ["no", "one", "twelve", "13", "1,432"]
+        )
+
+    def test_how_often_is_told_as_people_say_it(self) -> None:
+        self.assertEqual(
+            [times_in_words(number) for number in (1, 2, 3, 1432)],
+            ["once", "twice", "3 times", "1,432 times"],
         )

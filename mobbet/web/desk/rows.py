@@ -13,7 +13,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.comments import count_words
-from mobbet.core.numbers import spelled
+from mobbet.core.numbers import spelled, times_in_words
 from mobbet.core.places_outside import shown
 from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
 from mobbet.store import blogs, changes, editions, posts, proofs, targets
@@ -225,7 +225,7 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
             to_site.targets(blog.slug),
         ),
         "old": lambda one: (
-            f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {one.count} times of late: look at it again",
+            f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {times_in_words(one.count)} of late: look at it again",
             to_write.write(one.post),
         ),
         "comments": lambda one: (
@@ -233,7 +233,7 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
             to_readers.comments(blog.slug),
         ),
         "missed": lambda one: (
-            f"Readers asked {one.count} times for {one.title}, and found nothing",
+            f"Readers asked {times_in_words(one.count)} for {one.title}, and found nothing",
             to_filing.filing(blog.slug, "addresses"),
         ),
     }

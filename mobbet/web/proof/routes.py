@@ -59,7 +59,7 @@ GRAVITIES = {
     "must": "must be settled",
     "should": "should be settled",
     "could": "could be better",
-    OFF: "is not looked for",
+    OFF: "off",
 }
 
 

@@ -37,7 +37,7 @@ function draw(places) {
     return item;
   }));
   if (!rows.length) {
-    const item = Object.assign(document.createElement("li"), { textContent: "Nothing is named so; fewer letters find more." });
+    const item = Object.assign(document.createElement("li"), { textContent: "No match. Try fewer letters." });
     item.setAttribute("role", "option");
     item.setAttribute("aria-disabled", "true");
     list.append(item);
