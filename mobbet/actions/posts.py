@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from mobbet.actions import presence
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.categories import make_category
 from mobbet.actions.leading import carry_lead
@@ -12,8 +13,9 @@ from mobbet.actions.people import hashing
 from mobbet.actions.readers import group_by_name
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
-from mobbet.core.audience import GROUP, LISTED, PASSWORD, read_visibility
+from mobbet.core.audience import EVERYONE, GROUP, LISTED, PASSWORD, read_visibility
 from mobbet.core.canonical import canonical
+from mobbet.core.docket import COLUMNS, Docket
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import carried
 from mobbet.core.document.characters import UNPRINTABLE
@@ -49,6 +51,28 @@ def begin_post(workshop: Workshop, person: Person, blog_slug: str) -> Post:
         post = posts.add(workshop.db, blog_id=blog.id, author_id=person.id, made_at=workshop.clock())
         save_text(workshop, person, post.id, base=0, title="", subtitle="", body=schema.EMPTY)
     return posts.again(workshop.db, post)
+
+
+def new_post(workshop: Workshop, person: Person, blog_slug: str) -> Post:
+    """An empty draft by this person: one they began before and left untouched, or another one."""
+    blog = blog_for(workshop, person, blog_slug)
+    for post in posts.as_begun(workshop.db, blog.id, person.id):
+        if _is_untouched(workshop, post) and not presence.on_it(workshop, post.id):
+            return post
+    return begin_post(workshop, person, blog_slug)
+
+
+def _is_untouched(workshop: Workshop, post: Post) -> bool:
+    """Whether nothing at all was put into a post since it was begun."""
+    usual = Docket()
+    return (
+        (post.slug, post.visibility, post.goes_out_wall, post.comes_down_wall, post.is_template)
+        == ("", EVERYONE, None, None, 0)
+        and all(getattr(post, column) == getattr(usual, column) for column in COLUMNS)
+        and not posts.categories(workshop.db, post.id)
+        and not posts.tags(workshop.db, post.id)
+        and posts.working_body(workshop.db, post.id) == canonical(schema.EMPTY)
+    )
 
 
 def save_text(

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from mobbet.core.audience import PRIVATE_TITLE
 from mobbet.core.timing import FOREVER
 from mobbet.store.database import Database, Row, data_of
+from mobbet.store.posts import AS_BEGUN
 
 
 @dataclass(frozen=True)
@@ -86,7 +87,7 @@ def in_hand(
         "SELECT post.id FROM post LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
         " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(post.placed_until, 0) <= ? AND is_template = 0"
         " AND (placement.id IS NULL OR shows_from >= shows_until OR placement.revision <> post.revision) AND (post.changed_at, post.id) < (?, ?)"
-        + f" AND {db.sees()}" + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
+        + f" AND NOT ({AS_BEGUN}) AND {db.sees()}" + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
         blog_id, now, *before, author, author, most,
     )  # fmt: skip
     return by_ids(db, numbers)
@@ -161,7 +162,8 @@ def is_on(db: Database, blog_id: int, post_id: int) -> bool:
 def count(db: Database, blog_id: int, author: int = 0) -> int:
     """How many posts the blog, or one author of it, has that are not set aside."""
     return db.value(
-        f"SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL AND {db.sees()}" + _BY,
+        f"SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL AND NOT ({AS_BEGUN}) AND {db.sees()}"
+        + _BY,
         blog_id,
         author,
         author,

@@ -61,6 +61,20 @@ def add(db: Database, *, blog_id: int, author_id: int, made_at: int) -> Post:
     ))  # fmt: skip
 
 
+AS_BEGUN = "post.revision = 1 AND post.title = '' AND post.words = 0 AND post.changed_at <= post.made_at + 1"
+"""An SQL expression: a post that was begun and not saved since; lists leave it out."""
+
+
+def as_begun(db: Database, blog_id: int, author_id: int) -> list[Post]:
+    """The last few posts of a person that were begun and not saved since."""
+    rows = db.all(
+        f"SELECT * FROM post WHERE blog_id = ? AND author_id = ? AND aside_at IS NULL AND {AS_BEGUN} ORDER BY id DESC LIMIT 3",
+        blog_id,
+        author_id,
+    )
+    return [_post(row) for row in rows]
+
+
 def by_id(db: Database, post_id: int) -> Post | None:
     return _post(db.one("SELECT * FROM post WHERE id = ?", post_id))
 

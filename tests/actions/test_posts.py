@@ -1,6 +1,6 @@
 from unittest import mock
 
-from mobbet.actions import blogs, desk, files, finding, people, placing, post_states, posts, tags
+from mobbet.actions import blogs, desk, files, finding, people, placing, post_states, posts, presence, tags
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
@@ -53,6 +53,20 @@ class SavingTests(ShopCase):
         self.assertEqual(self.save("one", 1, "key-1").revision, 2)
         self.assertEqual(self.save("one", 1, "key-1").revision, 2)
         self.assertEqual(self.save("one", 2, "key-2").revision, 2)
+
+    def test_a_new_post_that_was_left_untouched_is_taken_up_again_and_stands_on_no_list(self) -> None:
+        first = posts.new_post(self.shop, self.me, "bench")
+        self.assertEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)
+        self.assertNotIn(first.id, [row.id for row in desk.group(self.shop, self.blog, "in-hand").rows])
+        self.clock.forward(60)
+        posts.set_line(self.shop, self.me, first.id, "excerpt", "Of fuses.")
+        self.assertNotEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)
+        self.assertIn(first.id, [row.id for row in desk.group(self.shop, self.blog, "in-hand").rows])
+
+    def test_a_new_post_that_is_open_in_another_tab_is_left_to_it(self) -> None:
+        first = posts.new_post(self.shop, self.me, "bench")
+        presence.note(self.shop, self.me, first.id)
+        self.assertNotEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)
 
     def test_going_on_with_mine_keeps_theirs_as_a_revision(self) -> None:
         self.save("theirs", 1)

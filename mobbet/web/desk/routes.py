@@ -213,7 +213,7 @@ def places(here: Here, me: Me, slug: str, q: str = "") -> Response:
 
 @router.post(to_desk.new_post.route)
 def new_post(here: Here, me: Me, slug: str) -> Response:
-    return see_other(to_write.write(post_actions.begin_post(here, me, slug).id))
+    return see_other(to_write.write(post_actions.new_post(here, me, slug).id))
 
 
 @router.get(to_desk.write_any.route)
