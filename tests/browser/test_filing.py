@@ -58,6 +58,14 @@ class FilingTests(BrowserCase):
             self.page.evaluate("() => document.activeElement === document.querySelectorAll('#tree a')[1]")
         )
 
+    def test_what_a_category_shows_is_chosen_within_its_panel(self) -> None:
+        self.page.click("#tree >> text=Clocks")
+        self.page.click(".chosen summary[aria-label^='Describe it']")
+        edges = self.page.evaluate(
+            "() => ['.chosen', '.setting[open] > .choices', '.setting[open] select'].map((one) => Math.round(document.querySelector(one).getBoundingClientRect().right))"
+        )
+        self.assertEqual(edges, sorted(edges, reverse=True))
+
     def test_the_map_leads_to_a_category_and_its_posts(self) -> None:
         self.page.locator(".map a[aria-label^='Radios']").click()
         expect(self.page.locator("#chosen-head")).to_have_text("Radios")
