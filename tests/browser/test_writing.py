@@ -624,3 +624,14 @@ class PhoneTests(BrowserCase):
         self.assertIn("callout", kinds)
         self.assertLessEqual(page.evaluate("() => document.documentElement.scrollWidth"), 390)
         self.assert_accessible(page, "phone")
+
+    def test_the_docket_stands_on_the_base_line_of_a_phone(self) -> None:
+        context = self.new_context(390, 844, has_touch=True)
+        self.addCleanup(context.close)
+        page = self.new_page(context)
+        self.sign_in(page)
+        self.new_post(page)
+        page.wait_for_function("() => window.mobbetRoom")
+        page.click(".pulls >> text=Docket")
+        sheet, line = (page.locator(one).bounding_box() for one in (".pull.is-up", ".base"))
+        self.assertAlmostEqual(sheet["y"] + sheet["height"], line["y"], delta=1)
