@@ -149,7 +149,8 @@ def show(options: Namespace) -> None:
         "words": post.words,
         "document": document,
     }
-    report(options, facts, f"# {revision.title}\n\n{to_markdown(document)}")
+    words = "" if options.json else f"# {revision.title}\n\n{to_markdown(document)}"
+    report(options, facts, words)
 
 
 def list_posts(options: Namespace) -> None:
