@@ -17,7 +17,7 @@ from mobbet.core.fill_ins import values
 from mobbet.core.media.licences import LICENCES
 from mobbet.core.proofing.checks.links import outward
 from mobbet.core.proofing.material import (
-    Docket,
+    DocketFacts,
     Going,
     Knowledge,
     LibraryItem,
@@ -53,7 +53,7 @@ def material_of(
     now = workshop.clock()
     live = next((row for row in reversed(rows) if row.shows_from <= now < row.shows_until), None)
     path = proposed_path(workshop, post, blog, revision.title, tuple(chosen), now)[0] if live else ""
-    docket = Docket(
+    docket = DocketFacts(
         title=revision.title,
         subtitle=revision.subtitle,
         slug=post.slug,
@@ -93,7 +93,12 @@ def words_alone(dictionary: Dictionary) -> Knowledge:
 
 
 def knowledge_of(
-    workshop: Workshop, blog: Blog, document: dict[str, Any], docket: Docket, post_id: int, person_id: int = 0
+    workshop: Workshop,
+    blog: Blog,
+    document: dict[str, Any],
+    docket: DocketFacts,
+    post_id: int,
+    person_id: int = 0,
 ) -> Knowledge:
     """What there is to know beside the post itself; `post_id` 0 for a text that is no post."""
     db, now = workshop.db, workshop.clock()

@@ -19,7 +19,7 @@ from mobbet.core.document.mentions import walk
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.proofing.marks import Mark
-from mobbet.core.proofing.material import Docket, Material
+from mobbet.core.proofing.material import DocketFacts, Material
 from mobbet.core.proofing.mending import mended
 from mobbet.core.search_results import proposed_description
 from mobbet.store import media, placements, posts, proofs
@@ -62,7 +62,7 @@ class Marked:
         """Where the link of a mark leads, without what comes after #."""
         found = (
             link.href
-            for link in Material(self.document, Docket()).links
+            for link in Material(self.document, DocketFacts()).links
             if (link.path, link.start) == (mark.path, mark.start)
         )
         return next(found, "").partition("#")[0]

@@ -22,7 +22,7 @@ from mobbet.core.proofing.checks.links import outward
 from mobbet.core.proofing.checks.typography import DASHES, ELLIPSES, QUOTES
 from mobbet.core.proofing.house import OFF, read_avoided, weighed
 from mobbet.core.proofing.marks import GRAVITIES, MUST, Mark, replaced
-from mobbet.core.proofing.material import Docket, Going, Material
+from mobbet.core.proofing.material import DocketFacts, Going, Material
 from mobbet.core.proofing.meant import OwnPost, meant_in, own_posts, telling
 from mobbet.core.proofing.proof import Proof
 from mobbet.core.proofing.table import WHY
@@ -119,7 +119,7 @@ def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[M
     text = frontmatter.read(source, blog.zone if blog else "UTC")
     document, settings = from_markdown(text.markdown), text.settings
     title, document = _titled(settings.title, document)
-    docket = Docket(
+    docket = DocketFacts(
         title, settings.subtitle or "", settings.slug or "", slug_of(title, "", "latin", "en"), settings.excerpt or "", settings.description or "",
         settings.categories or (), settings.tags or (), is_known=source.lstrip("\ufeff").startswith("---"),
     )  # fmt: skip

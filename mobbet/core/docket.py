@@ -14,7 +14,7 @@ from mobbet.core.audience import PASSWORD
 
 
 @dataclass(frozen=True, kw_only=True)
-class Shown:
+class ShownLines:
     """The lines on which pages depend.
 
     `lead_media` is the picture of the library, `lead` the block that leads the post, where one was chosen; `heading` as in
@@ -39,7 +39,7 @@ class Shown:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Docket(Shown):
+class Docket(ShownLines):
     """Every line that a placement freezes. In a post, `lead` is a reference (JSON, `core/document/leading.py`); frozen, it is its digest."""
 
     in_menu: int = 0
@@ -80,7 +80,7 @@ LINES = (
 )
 COLUMNS = tuple(column for line in LINES for column in line.columns)
 MOVING = tuple(column for line in LINES if line.moves for column in line.columns)
-SHOWN = tuple(column for column in COLUMNS if column in Shown.__dataclass_fields__)
+SHOWN = tuple(column for column in COLUMNS if column in ShownLines.__dataclass_fields__)
 
 _FREEZE: dict[str, Callable[[Any], Any]] = {
     "password_key": lambda post: post.password_key if post.visibility == PASSWORD else "",

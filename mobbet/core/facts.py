@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from mobbet.core.docket import Shown
+from mobbet.core.docket import ShownLines
 from mobbet.core.media.kinds import ENDING
 
 
@@ -51,7 +51,7 @@ class Subject:
 
 
 @dataclass(frozen=True)
-class OutPost(Shown):
+class OutPost(ShownLines):
     """A post as readers get it at one instant. Categories and tags are numbers, the main category first.
 
     `goes_out` orders it in lists; `updated` is when the text that is shown now came out. `links` are the

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from mobbet.core.audience import ONLY_ME
 from mobbet.store.database import Database, data_of
+from mobbet.store.posts import AS_BEGUN
 
 STATE = """CASE
  WHEN post.aside_at IS NOT NULL THEN 'set-aside'
@@ -63,7 +64,7 @@ class Found:
 
 def _terms(db: Database, blog_id: int, wanted: Wanted, now: int) -> tuple[str, dict[str, object]]:
     values: dict[str, object] = {"blog": blog_id, "now": now, "before": wanted.before, "after": wanted.after}
-    terms = ["post.blog_id = :blog", db.sees()]
+    terms = ["post.blog_id = :blog", f"NOT ({AS_BEGUN})", db.sees()]
     terms.append(_in_states(wanted.states))
     for at, tag in enumerate(wanted.tags):
         values[f"tag{at}"] = tag

@@ -61,7 +61,10 @@ def add(db: Database, *, blog_id: int, author_id: int, made_at: int) -> Post:
     ))  # fmt: skip
 
 
-AS_BEGUN = "post.revision = 1 AND post.title = '' AND post.words = 0 AND post.changed_at <= post.made_at + 1"
+AS_BEGUN = (
+    "post.revision = 1 AND post.title = '' AND post.words = 0 AND post.changed_at <= post.made_at + 1 AND post.is_template = 0"
+    " AND NOT EXISTS (SELECT 1 FROM post_category WHERE post_id = post.id) AND NOT EXISTS (SELECT 1 FROM post_tag WHERE post_id = post.id)"
+)
 """An SQL expression: a post that was begun and not saved since; lists leave it out."""
 
 

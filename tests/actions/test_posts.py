@@ -58,6 +58,7 @@ class SavingTests(ShopCase):
         first = posts.new_post(self.shop, self.me, "bench")
         self.assertEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)
         self.assertNotIn(first.id, [row.id for row in desk.group(self.shop, self.blog, "in-hand").rows])
+        self.assertNotIn(first.id, [one.id for one in finding.find(self.shop, self.blog, "is:draft").posts])
         self.clock.forward(60)
         posts.set_line(self.shop, self.me, first.id, "excerpt", "Of fuses.")
         self.assertNotEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)

@@ -3,7 +3,7 @@ import unittest
 from dataclasses import dataclass
 
 from mobbet.core.audience import EVERYONE, PASSWORD
-from mobbet.core.docket import COLUMNS, LINES, SHOWN, Docket, Shown, differing, frozen
+from mobbet.core.docket import COLUMNS, LINES, SHOWN, Docket, ShownLines, differing, frozen
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -15,7 +15,7 @@ class Post(Docket):
 class DocketTests(unittest.TestCase):
     def test_every_field_is_a_line_and_every_line_a_field(self) -> None:
         self.assertEqual(set(COLUMNS), set(Docket.__dataclass_fields__))
-        self.assertEqual(set(SHOWN), set(Shown.__dataclass_fields__))
+        self.assertEqual(set(SHOWN), set(ShownLines.__dataclass_fields__))
         self.assertEqual(len({line.words for line in LINES}), len(LINES))
 
     def test_a_placement_keeps_what_has_a_meaning_and_the_leads_digest(self) -> None:

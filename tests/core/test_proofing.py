@@ -11,7 +11,7 @@ from mobbet.core.errors import BadInput
 from mobbet.core.proofing.house import read_avoided, weighed
 from mobbet.core.proofing.marks import Mark
 from mobbet.core.proofing.material import (
-    Docket,
+    DocketFacts,
     Going,
     Knowledge,
     LibraryItem,
@@ -27,7 +27,7 @@ from mobbet.core.proofing.table import CHECKS, WHY
 from mobbet.services.dictionary import Hunspell
 
 DICTIONARY = Hunspell()
-SETTLED = Docket(title="A lamp", description="How it was mended.", categories=("Lamps",))
+SETTLED = DocketFacts(title="A lamp", description="How it was mended.", categories=("Lamps",))
 CLEAN = """The bench stands by the window, where the light is best in the afternoon. An hour is enough for most lamps.
 
 ## What to bring
@@ -49,7 +49,11 @@ HOUSE = Rules(
 
 
 def marks_of(
-    document: dict, docket: Docket = SETTLED, rules: Rules = Rules(), going: Going = Going(), **known: object
+    document: dict,
+    docket: DocketFacts = SETTLED,
+    rules: Rules = Rules(),
+    going: Going = Going(),
+    **known: object,
 ) -> list[Mark]:
     knowledge = Knowledge(
         knows=DICTIONARY.knows, suggests=DICTIONARY.suggest, has_dictionary=DICTIONARY.has, **known
@@ -58,7 +62,11 @@ def marks_of(
 
 
 def marks(
-    source: str, docket: Docket = SETTLED, rules: Rules = Rules(), going: Going = Going(), **known: object
+    source: str,
+    docket: DocketFacts = SETTLED,
+    rules: Rules = Rules(),
+    going: Going = Going(),
+    **known: object,
 ) -> list[Mark]:
     return marks_of(from_markdown(source), docket, rules, going, **known)
 
@@ -116,9 +124,9 @@ class FaultTests(unittest.TestCase):
 
     def test_the_docket_is_read_as_well(self) -> None:
         for docket, known, check, gravity in (
-            (Docket(), {}, "title", "must"), (Docket(title="A lamp " * 20), {}, "title", "should"), (SETTLED, {"titles": {"a lamp": 7}}, "title", "should"),
-            (Docket(title="A lamp"), {"catch_all": "Notes"}, "category", "should"), (SETTLED, {"rule": "One category at least."}, "category", "must"),
-            (Docket(title="A", tags=("fuse", "fuses")), {}, "tags", "should"), (SETTLED, {"descriptions": {"how it was mended.": 7}}, "description", "should"),
+            (DocketFacts(), {}, "title", "must"), (DocketFacts(title="A lamp " * 20), {}, "title", "should"), (SETTLED, {"titles": {"a lamp": 7}}, "title", "should"),
+            (DocketFacts(title="A lamp"), {"catch_all": "Notes"}, "category", "should"), (SETTLED, {"rule": "One category at least."}, "category", "must"),
+            (DocketFacts(title="A", tags=("fuse", "fuses")), {}, "tags", "should"), (SETTLED, {"descriptions": {"how it was mended.": 7}}, "description", "should"),
         ):  # fmt: skip
             with self.subTest(f"{docket.title[:10]} {check}"):
                 self.assertIn(

@@ -1,13 +1,13 @@
 from mobbet.actions import placing, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import posts as post_store
-from mobbet.web.write.contexts import Docket
+from mobbet.web.write.contexts import DocketPart
 from mobbet.web.write.docket import docket_of
 from tests.shops import DAY, ShopCase
 
 
 class DocketTests(ShopCase):
-    def docket(self, post: object) -> Docket:
+    def docket(self, post: object) -> DocketPart:
         return docket_of(self.shop, self.again(post), self.blog)
 
     def words(self, post: object, sheet: str) -> str:

@@ -98,3 +98,14 @@ class DeferredTests(unittest.TestCase):
 
         with mock.patch.object(serving.signal, "raise_signal") as stop, self.assertLogs("mobbet.serving"):
             self.run_server(Deferred(mock.Mock(side_effect=ImportError("a module is missing"))), wait)
+
+    def test_a_server_stops_when_a_background_task_cannot_start(self) -> None:
+        first, broken = Served(), mock.Mock(start=mock.Mock(side_effect=OSError("no room")))
+
+        async def wait() -> None:
+            while not stop.called:
+                await asyncio.sleep(0.001)
+
+        with mock.patch.object(serving.signal, "raise_signal") as stop, self.assertLogs("mobbet.serving"):
+            self.run_server(Deferred(lambda: (answering, [first, broken])), wait)
+        self.assertEqual((first.noted, broken.stop.called), (["start", "stop"], False))

@@ -170,7 +170,7 @@ class Knowledge:
 
 
 @dataclass(frozen=True)
-class Docket:
+class DocketFacts:
     """The settings of the post that checks look at; `is_known` is false for a bare text, which has none."""
 
     title: str = ""
@@ -192,7 +192,7 @@ class Material:
     """Everything that the checks of one post read."""
 
     document: Node
-    docket: Docket
+    docket: DocketFacts
     language: str = "en"
     knowledge: Knowledge = Knowledge()
     rules: Rules = Rules()

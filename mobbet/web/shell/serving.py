@@ -70,17 +70,16 @@ class Deferred:
     def _start(self) -> None:
         try:
             app, services = self._load()
-        except Exception as error:
-            log.exception("the application cannot be loaded; the server stops")
-            self._loaded.set_exception(error)
-            signal.raise_signal(signal.SIGTERM)
-            return
-        self._loaded.set_result(app)
-        with self._lock:
-            if not self._is_stopping:
-                self._services = services
-                for service in services:
+            self._loaded.set_result(app)
+            with self._lock:
+                for service in services if not self._is_stopping else []:
                     service.start()
+                    self._services.append(service)
+        except Exception as error:
+            log.exception("the application cannot be loaded or started; the server stops")
+            if not self._loaded.done():
+                self._loaded.set_exception(error)
+            signal.raise_signal(signal.SIGTERM)
 
     def _stop(self) -> None:
         """Stops what was started. A server that is stopped while it loads does not wait for that."""

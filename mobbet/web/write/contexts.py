@@ -235,7 +235,7 @@ class Going:
 
 
 @dataclass(frozen=True)
-class Shown:
+class ShownPart:
     """How a post is shown: the words of the docket's sentences, and what their sheets offer."""
 
     lead: Setting
@@ -281,7 +281,7 @@ class Actions:
 
 
 @dataclass(frozen=True)
-class Docket:
+class DocketPart:
     """The docket of a post, and the actions that follow from it."""
 
     TEMPLATE: ClassVar = "docket.html"
@@ -304,7 +304,7 @@ class Docket:
     slug: str
     proposed_slug: str
     excerpt: str
-    shown: Shown
+    shown: ShownPart
     where: Setting
     rule: str
     falls_under: str
@@ -323,7 +323,7 @@ class Docket:
 class WritePage:
     TEMPLATE: ClassVar = "write.html"
     bar: Bar
-    docket: Docket
+    docket: DocketPart
     title: str
     subtitle: str
     words: str

@@ -22,7 +22,7 @@ from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
-from mobbet.web.write.contexts import Actions, Docket, Out, Setting
+from mobbet.web.write.contexts import Actions, DocketPart, Out, Setting
 from mobbet.web.write.docket_going import going_of
 from mobbet.web.write.docket_shown import shown_of
 
@@ -56,7 +56,7 @@ def docket_of(
     problem_sheet: str = "",
     is_keeper: bool = True,
     out: Out | None = None,
-) -> Docket:
+) -> DocketPart:
     """Everything the docket says of a post now, to a keeper of the blog or to one of its writers.
 
     A message, or a problem without a sheet, is told in the base line; a problem of a sheet in that sheet.
@@ -80,7 +80,7 @@ def docket_of(
         ),
         "series": _series(workshop, post),
     }
-    return Docket(
+    return DocketPart(
         post_id=post.id,
         state=state,
         settings=settings,

@@ -24,13 +24,13 @@ from mobbet.web.library import addresses as to_library
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.write import addresses as to_write
-from mobbet.web.write.contexts import Measure, SearchSample, Setting, Shown
+from mobbet.web.write.contexts import Measure, SearchSample, Setting, ShownPart
 
 MOST_BLOCKS = 30
 MOST_PICTURES = 15
 
 
-def shown_of(workshop: Workshop, post: Post, blog: Blog) -> Shown:
+def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
     """Everything of it, worked out from the working text."""
     document = schema.load(posts.working_body(workshop.db, post.id))
     rows = _pictures(workshop, post, document)
@@ -38,7 +38,7 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> Shown:
     sample = search_sample(post, blog, document, post.search_title, post.description)
     place = geo.read_kept(post.place)
     words = _teaser(post, document)
-    return Shown(
+    return ShownPart(
         lead=_lead_setting(post, now, rows),
         lead_why=_why(post, now),
         lead_at=now.at if now.at is not None else -1,
