@@ -18,7 +18,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.publish import editions as press
 from mobbet.publish import fragments
 from mobbet.publish.memo import Memo
-from mobbet.publish.pages import Renderer
+from mobbet.publish.renderer import version
 from mobbet.store import blogs, people
 from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
@@ -90,7 +90,7 @@ def of_building(large: Workshop) -> dict[str, float]:
 
 def _no_memo(db: Database, snapshot: SiteSnapshot) -> Memo:
     """A memo that knows nothing, so that every part of a page is written for it."""
-    return Memo(lambda posts: {}, snapshot.item, Renderer.version())
+    return Memo(lambda posts: {}, snapshot.item, version())
 
 
 @contextmanager

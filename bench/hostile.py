@@ -45,7 +45,7 @@ def main() -> int:
         paths = [
             f"/b/{blog.slug}{row.path}"
             for row in editions.pages(shop.db, blog.id)
-            if row.type.startswith("text/html") and not row.is_late
+            if row.type.startswith("text/html") and not row.is_made_on_request
         ][:200]
         token = people.begin_session(shop, _owner(shop, blog.id)).token
         shop.db.close()

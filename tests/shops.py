@@ -16,10 +16,11 @@ from argon2 import PasswordHasher
 from PIL import Image
 
 from mobbet.actions import blogs, files, people, publication, working
-from mobbet.publish import late
+from mobbet.publish import on_request
 from mobbet.publish.editions import Published
-from mobbet.publish.pages import Renderer
+from mobbet.publish.pages.kinds import all_keys
 from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import Renderer
 from mobbet.publish.writing_out import files_of
 from mobbet.services.stand_ins.bounded import AtOnce
 from mobbet.services.stand_ins.clock import SetClock
@@ -84,13 +85,13 @@ class ShopCase(unittest.TestCase):
         """The whole public site, made from the facts alone, with every picture ready."""
         working.work_all(self.shop)
         plan = Plan(SiteSnapshot(self.shop.db, self.blog.id, self.clock() if instant is None else instant))
-        return dict(files_of(plan, self.shop.media, list(plan.all_keys())))
+        return dict(files_of(plan, self.shop.media, list(all_keys(plan))))
 
     def body(self, row: PageRow) -> bytes | None:
         """The bytes of a page of an edition, also of one that is made when somebody asks for it."""
-        if row.is_late:
+        if row.is_made_on_request:
             snapshot = SiteSnapshot(self.shop.db, self.blog.id, self.clock())
-            return late.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
+            return on_request.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
         return (self.shop.media if row.shelf == "media" else self.shop.pages).read(row.hash)
 
     def again(self, post: Post) -> Post:

@@ -249,9 +249,9 @@ class CodeTests(unittest.TestCase):
                 self.assertRegex(text, rf"(?m)^{package}==\S+ \\\n    --hash=sha256:")
 
     def test_the_public_style_sheet_is_small(self) -> None:
-        from mobbet.publish.design import ASSETS
+        from mobbet.publish.design import assets
 
-        style = next(asset for asset in ASSETS if asset.name == "site.css")
+        style = next(asset for asset in assets() if asset.name == "site.css")
         self.assertLess(len(style.body), 20_000)
 
 

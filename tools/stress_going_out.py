@@ -20,6 +20,7 @@ from mobbet.actions import blogs, checking, files, placing, publication, slots, 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.errors import MobbetError
+from mobbet.publish.pages.kinds import all_keys
 from mobbet.publish.plan import Plan
 from mobbet.publish.targets.folder import file_of
 from mobbet.publish.writing_out import files_of
@@ -187,10 +188,10 @@ def look(
     rows = {
         row.path: row
         for row in editions.pages(shop.db, blog.id)
-        if row.audience == EVERYONE and row.shelf == "pages" and not row.is_late
+        if row.audience == EVERYONE and row.shelf == "pages" and not row.is_made_on_request
     }
     plan = Plan(SiteSnapshot(shop.db, blog.id, shop.clock()))
-    whole = {path: body for path, body in files_of(plan, shop.media, list(plan.all_keys())) if path in rows}
+    whole = {path: body for path, body in files_of(plan, shop.media, list(all_keys(plan))) if path in rows}
     problems += [
         f"{path} differs from the facts"
         for path, row in rows.items()

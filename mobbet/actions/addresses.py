@@ -2,24 +2,26 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
 from urllib.parse import unquote
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
+from mobbet.core.keys import ALL, ListName, PageKey
 from mobbet.core.permalinks import number_of_code, one_form
+from mobbet.publish.pages import former_address, post, post_list
+from mobbet.publish.pages.kinds import KINDS
 from mobbet.store import addresses, blogs, editions, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
 from mobbet.store.placements import Placement
 
-PAGE, LEADS_ON, GONE, NOTHING = "page", "leads-on", "gone", "nothing"
+PAGE, REDIRECT, GONE, NOTHING = "page", "leads-on", "gone", "nothing"
 
 
 @dataclass(frozen=True)
 class Answer:
-    """What an address answers with: `kind` is 'page', 'leads-on', 'gone' or 'nothing'; `path` is where the page is, or where it leads.
+    """What an address answers with: `kind` is 'page', 'leads-on', 'gone' or 'nothing'; `path` is where the page is, or the address it redirects to.
 
     `post` is the post that is gone, for everyone who may have read it.
     """
@@ -30,16 +32,16 @@ class Answer:
 
 
 def resolve(workshop: Workshop, blog: Blog, asked: str) -> Answer:
-    """What readers get at an address below the blog's, in whatever spelling. An address leads on at most once."""
+    """What readers get at an address below the blog's, in whatever spelling. An address redirects at most once."""
     path = one_form(asked.partition("?")[0])
     target = old_query(workshop, blog, asked) if "?" in asked else None
     if target:
-        return Answer(LEADS_ON, target)
+        return Answer(REDIRECT, target)
     found = _at(workshop, blog, path) or (_at(workshop, blog, path.rstrip("/")) if path != "/" else None)
     if found is None:
         return Answer(NOTHING)
     return (
-        Answer(LEADS_ON, found.path)
+        Answer(REDIRECT, found.path)
         if found.kind == PAGE and found.path != asked.partition("?")[0]
         else found
     )
@@ -73,34 +75,34 @@ def _at(workshop: Workshop, blog: Blog, path: str) -> Answer | None:
         return _of_home(workshop, blog, home.kind, home.number, home.target)
     if path.startswith("/~"):
         number = number_of_code(path.strip("/~"))
-        post = posts.by_id(db, number) if number else None
-        return _of_post(workshop, blog, post.id) if post and post.blog_id == blog.id else None
+        found = posts.by_id(db, number) if number else None
+        return _of_post(workshop, blog, found.id) if found and found.blog_id == blog.id else None
     before = editions.last_page_at(db, blog.id, path)
     return _of_key(workshop, blog, before.key) if before is not None and before.audience == EVERYONE else None
 
 
 def _of_home(workshop: Workshop, blog: Blog, kind: str, number: int, target: str) -> Answer | None:
     if kind == "away":
-        return Answer(LEADS_ON, target)
+        return Answer(REDIRECT, target)
     if kind == "post":
         return _of_post(workshop, blog, number)
-    return _of_key(workshop, blog, f"list/{kind}:{number}/0")
+    return _of_key(workshop, blog, post_list.key(ListName.of(kind, number)))
 
 
 def _of_post(workshop: Workshop, blog: Blog, number: int) -> Answer | None:
-    row = editions.page_of(workshop.db, blog.id, f"post/{number}")
+    row = editions.page_of(workshop.db, blog.id, post.key(number))
     if row is not None:
-        return Answer(LEADS_ON, row.path)
+        return Answer(REDIRECT, row.path)
     now, placed = workshop.clock(), placements.of_post(workshop.db, number)
     if any(one.shows_from <= now < one.shows_until for one in placed):
         return None  # it is out, but for the edition that is being made
     led = (
-        editions.page_of(workshop.db, blog.id, f"former/{path}")
+        editions.page_of(workshop.db, blog.id, former_address.key(path))
         for path in addresses.of(workshop.db, "post", number, now)
     )
     on = next((row.leads_to for row in led if row is not None and row.leads_to), None)
     if on:
-        return Answer(LEADS_ON, on)
+        return Answer(REDIRECT, on)
     was_public = any(
         one.audience == EVERYONE and one.shows_from < one.shows_until and one.shows_from <= now
         for one in placed
@@ -108,62 +110,30 @@ def _of_post(workshop: Workshop, blog: Blog, number: int) -> Answer | None:
     return Answer(GONE, post=number) if was_public or posts.by_id(workshop.db, number) is None else None
 
 
-def _of_key(workshop: Workshop, blog: Blog, key: str) -> Answer:
-    """Where the page is now that once was made from a key: the same, the list's newest, or what lists all of its kind."""
-    kind, _, rest = key.partition("/")
-    wanted = [key]
-    if kind == "list":
-        name = rest.rpartition("/")[0]
-        wanted += [f"list/{name}/0", "archive/" if name.startswith("month:") else "subjects/"]
-        gone = re.fullmatch(r"(category|tag):(\d+)", name)
-        if gone:
-            heirs = addresses.heir(
-                workshop.db,
-                blog.id,
-                gone[1],
-                int(gone[2]),
-                editions.paths_of(workshop.db, blog.id, f"list/{name}/0"),
-            )
-            wanted[1:1] = [f"list/{heirs[0]}:{heirs[1]}/0"] if heirs else []
-    elif kind == "feed":
-        name, _, format = rest.rpartition("/")
-        heirs = None
-        if name.startswith("category:"):
-            heirs = addresses.heir(
-                workshop.db,
-                blog.id,
-                "category",
-                int(name[9:]),
-                editions.paths_of(workshop.db, blog.id, f"list/{name}/0"),
-            )
-        wanted += [*([f"feed/{heirs[0]}:{heirs[1]}/{format}"] if heirs else []), f"feed/all/{format}"]
-    elif kind == "post":
-        return _of_post(workshop, blog, int(rest)) or Answer(NOTHING)
-    elif kind == "sitemap":
-        wanted += ["sitemap/index"]
-    elif kind == "media":
-        wanted += _files_alike(workshop, blog, key)
+def _of_key(workshop: Workshop, blog: Blog, key: PageKey) -> Answer:
+    """Where the page is now that once was made from a key: the same, or what its kind names as its successors."""
+    if key.kind == "post":
+        return _of_post(workshop, blog, key.number) or Answer(NOTHING)
+    wanted = KINDS[key.kind].successors(key, _Successors(workshop, blog))
     rows = (editions.page_of(workshop.db, blog.id, one) for one in wanted)
     row = next((row for row in rows if row is not None), None)
-    return Answer(LEADS_ON, row.path) if row is not None else Answer(NOTHING)
+    return Answer(REDIRECT, row.path) if row is not None else Answer(NOTHING)
 
 
-def _files_alike(workshop: Workshop, blog: Blog, key: str) -> list[str]:
-    """What an item of the library has now in the place of a file that it had: one of the same type and nearly its width first.
+class _Successors:
+    """What came in the place of lists and files, from the addresses and the current edition of a blog."""
 
-    A page that a reader opened before still shows its first copies, a shared link the picture as it was cut then.
-    """
-    _, number, use, *type, width = key.split("/")
+    def __init__(self, workshop: Workshop, blog: Blog) -> None:
+        self._db = workshop.db
+        self._blog_id = blog.id
 
-    def distance(other: str) -> tuple[bool, bool, int]:
-        _, _, other_use, *other_type, other_width = other.split("/")
-        return other_use != use, other_type != type, abs(int(other_width) - int(width))
+    def list_name(self, name: ListName) -> ListName | None:
+        paths = editions.paths_of(self._db, self._blog_id, post_list.key(name))
+        heir = addresses.heir(self._db, self._blog_id, name.kind, name.number, paths)
+        return ListName.of(*heir) if heir else None
 
-    uses = dict.fromkeys((use, "whole"))
-    return sorted(
-        (other for one in uses for other in editions.keys(workshop.db, blog.id, f"media/{number}/{one}/")),
-        key=distance,
-    )
+    def files(self, media_id: int, use: str) -> list[PageKey]:
+        return editions.keys(self._db, self._blog_id, f"{PageKey.of('media', media_id, use)}/")
 
 
 def neighbours_of(workshop: Workshop, blog: Blog, post_id: int) -> list[Placement]:
@@ -173,10 +143,10 @@ def neighbours_of(workshop: Workshop, blog: Blog, post_id: int) -> list[Placemen
         (row for row in reversed(placements.of_post(db, post_id)) if row.shows_from < row.shows_until), None
     )
     if last is None:
-        return placements.newest_listed(db, blog.id, "all", now, 3)
+        return placements.newest_listed(db, blog.id, ALL, now, 3)
     beside = placements.beside(db, blog.id, last.goes_out, post_id, now)
     alike = (
-        placements.newest_listed(db, blog.id, f"category:{last.categories[0]}", now, 3)
+        placements.newest_listed(db, blog.id, ListName.of("category", last.categories[0]), now, 3)
         if last.categories
         else []
     )

@@ -21,7 +21,7 @@ from mobbet.core import frontmatter
 from mobbet.core.document import outline, schema
 from mobbet.core.document.from_files import text_of
 from mobbet.core.document.from_html import Reading
-from mobbet.core.document.links import clean_picture
+from mobbet.core.document.links import clean_picture, media_src
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.reading import PASTED, read_markdown, read_source
 from mobbet.core.document.text import plain
@@ -245,7 +245,7 @@ class Pictures:
 
     def _keep(self, name: str, data: bytes) -> str | None:
         try:
-            return f"media:{self._add(name, data).id}"
+            return media_src(self._add(name, data).id)
         except Refused as error:
             self.notes.append(str(error))
             return None

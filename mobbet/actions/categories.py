@@ -189,14 +189,14 @@ def set_and_keep(
             not altered & {"parent_id", "shows_below"},
         )
     else:
-        filing.mark_list(db, blog.id, f"category:{number}")
+        filing.mark_changed(db, blog.id, "category", number)
     return Done(words, refiling.keep(workshop, person, blog, words, before), number)
 
 
 def mark_below(workshop: Workshop, blog: Blog, number: int) -> None:
     """A category's name stands on its own pages and on those of everything below it."""
     for one in below(category_subjects(workshop, blog), number):
-        filing.mark_list(workshop.db, blog.id, f"category:{one}")
+        filing.mark_changed(workshop.db, blog.id, "category", one)
 
 
 def describe(
@@ -226,7 +226,7 @@ def describe(
         before = Before()
         before.category(workshop, blog, number)
         for one in {before.categories[number]["picture"], picture} - {None}:
-            filing.mark_list(workshop.db, blog.id, f"media:{one}")
+            filing.mark_changed(workshop.db, blog.id, "media", one)
         kept = "" if is_empty(document) else canonical(document)
         values = {
             "description": kept,

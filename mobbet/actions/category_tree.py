@@ -56,7 +56,7 @@ def move(
         order = [*beside[:at], number, *beside[at:]]
         if parent == mine.parent_id:
             filing.set_positions(workshop.db, order)
-            filing.mark_list(workshop.db, blog.id, f"category:{number}")
+            filing.mark_changed(workshop.db, blog.id, "category", number)
             return Done(
                 f"“{mine.name}” has another place now.",
                 refiling.keep(workshop, person, blog, words, before),
@@ -131,10 +131,10 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
     )
     for row in before.addresses:
         if row["kind"] == "category" and row["owner"] == number:
-            filing.mark_list(db, blog.id, f"away:{row['path']}")
+            filing.mark_changed(db, blog.id, "away", row["path"])
     if heir is not None:
         mark_below(workshop, blog, heir)
-    filing.mark_list(db, blog.id, f"category:{number}")
+    filing.mark_changed(db, blog.id, "category", number)
     filing.remove_category(db, number)
     return merged
 

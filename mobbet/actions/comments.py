@@ -161,7 +161,7 @@ def _chosen(workshop: Workshop, person: Person, slug: str, numbers: list[int]) -
 def _look_again(workshop: Workshop, blog: Blog, post_ids: list[int]) -> None:
     """Has the next edition look at the pages of these posts."""
     for post_id in dict.fromkeys(post_ids):
-        filing.mark_list(workshop.db, blog.id, f"comments:{post_id}")
+        filing.mark_changed(workshop.db, blog.id, "comments", post_id)
 
 
 def set_rule(workshop: Workshop, person: Person, slug: str, who: str, waiting: str) -> None:

@@ -14,6 +14,7 @@ from mobbet.core.audience import GROUP, PASSWORD
 from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.links import media_src
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.states import DRAFT, IN_TIMETABLE, OUT
@@ -128,7 +129,7 @@ def _lead(workshop: Workshop, person: Person, blog: Blog, name: str, folder: Pat
         (
             row
             for row in media.find(workshop.db, blog.id, Wanted(words=name, kind="picture"), 20)
-            if row.name == name or f"media:{row.id}" == name
+            if row.name == name or media_src(row.id) == name
         ),
         None,
     )
@@ -212,7 +213,7 @@ def _with_pictures(
                 missing.append(src)
                 return node
             row = library.add_picture(workshop, person, blog, file.name, file.read_bytes())
-            return {**node, "attrs": {**node["attrs"], "src": f"media:{row.id}"}}
+            return {**node, "attrs": {**node["attrs"], "src": media_src(row.id)}}
         if "content" in node:
             return {**node, "content": [change(child) for child in node["content"]]}
         return node

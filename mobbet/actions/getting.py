@@ -8,6 +8,7 @@ from typing import Any
 from mobbet.actions import library
 from mobbet.actions.access import blog_for
 from mobbet.actions.workshop import Workshop
+from mobbet.core.document.links import media_src
 from mobbet.core.embeds import recognise
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.media.kinds import BY_ENDING, ending_of
@@ -86,7 +87,7 @@ def embed(workshop: Workshop, person: Person, blog_slug: str, typed: str) -> dic
                 source=found.address,
                 licence="permission",
             )
-        poster = f"media:{row.id}"
+        poster = media_src(row.id)
     return {
         "address": found.address,
         "title": told.title,

@@ -5,29 +5,20 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from mobbet.actions import reading
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import STRANGER, Reader, may_read
 from mobbet.core.facts import ORIGINAL
-from mobbet.core.permalinks import number_of_code, one_form
-from mobbet.publish.design import ASSETS
-from mobbet.publish.list_pages import FEEDS
-from mobbet.publish.pages import Renderer
+from mobbet.core.permalinks import one_form
+from mobbet.publish.design import assets
+from mobbet.publish.pages import missing
+from mobbet.publish.pages.kinds import key_at, page_at, render
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
-from mobbet.publish.values import Page
+from mobbet.publish.renderer import Renderer
 from mobbet.store import editions, media
 from mobbet.store.blogs import Blog
 from mobbet.store.snapshot import SiteSnapshot
 
-_FIXED = {
-    "/subjects/": "subjects/",
-    "/archive/": "archive/",
-    "/sitemap.xml": "sitemap/index",
-    "/robots.txt": "robots/",
-}
-_FEED = re.compile(r"(?P<base>/(?:.*/)?)feed\.(?P<format>atom|rss|json)")
-_PAGED = re.compile(r"(?P<base>/(?:.*/)?)(?:page/(?P<number>[1-9]\d{0,6})/)?")
 _MEDIA = re.compile(r"/media/([0-9a-f]{24})-[\w-]+\.\w+")
 
 
@@ -59,18 +50,16 @@ def look(
         plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.item)
         if path.startswith(("/assets/", "/media/")):
             return _file(workshop, blog, snapshot, renderer, path)
-        key = _key_at(workshop, blog, snapshot, one_form(path) if path.endswith("/") else path)
-        page = plan.page(key) if key else None
+        key = key_at(plan, one_form(path) if path.endswith("/") else path)
+        page = page_at(plan, key) if key else None
         if page is not None and page.leads_to is None and page.path != path:
             return Looked(leads_to=page.path)
         if page is None or not may_read(page.audience, reader):
-            missing = Renderer(snapshot.house, snapshot.item, root=root).render(
-                Page("missing/", "/404.html", "missing", None, None)
-            )
-            return Looked(missing.body, missing.type, is_there=False)
+            not_found = Renderer(snapshot.house, snapshot.item, root=root).template(missing.page())
+            return Looked(not_found.body, not_found.type, is_there=False)
         if page.leads_to is not None:
             return Looked(leads_to=page.leads_to)
-        return _looked(workshop, renderer.render(page))
+        return _looked(workshop, render(renderer, page))
 
 
 def _looked(workshop: Workshop, rendered: Rendered) -> Looked:
@@ -83,7 +72,7 @@ def _looked(workshop: Workshop, rendered: Rendered) -> Looked:
 
 
 def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Renderer, path: str) -> Looked:
-    asset = next((asset for asset in ASSETS if asset.path == path), None)
+    asset = next((asset for asset in assets() if asset.path == path), None)
     if asset is not None:
         return Looked(asset.body, asset.type)
     name = _MEDIA.fullmatch(path)
@@ -94,37 +83,6 @@ def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Rend
         if body is not None
         else Looked(is_there=False)
     )
-
-
-def _key_at(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, path: str) -> str | None:
-    """The key of the page that stands, or may stand, at a path at the snapshot's instant."""
-    if path in _FIXED:
-        return _FIXED[path]
-    part = re.fullmatch(r"/sitemap-(\d{4}-\d\d)-(\d+)\.xml", path)
-    if part:
-        return f"sitemap/{part[1]}/{part[2]}"
-    feed = _FEED.fullmatch(path)
-    if feed:
-        name = reading.list_at(workshop, blog, feed["base"])
-        return (
-            f"feed/{'all' if name == 'front' else name}/{feed['format']}"
-            if name and feed["format"] in FEEDS
-            else None
-        )
-    if path.startswith("/~"):
-        number = number_of_code(path.strip("/~"))
-        return f"post/{number}" if number else None
-    home = snapshot.home_of(path)
-    if home is not None and home.kind == "post":
-        post = snapshot.post(home.number)
-        return f"post/{home.number}" if post else f"former/{path}"
-    if home is not None and home.kind == "away":
-        return f"former/{path}"
-    match = _PAGED.fullmatch(path)
-    name = reading.list_at(workshop, blog, match["base"]) if match else None
-    if name:
-        return f"list/{name}/{match['number'] or 0}"
-    return f"list/{home.kind}:{home.number}/0" if home else None
 
 
 def look_in_edition(workshop: Workshop, blog: Blog, path: str, number: int, reader: Reader) -> Looked:

@@ -44,7 +44,7 @@ def _add(workshop: Workshop, blog: Blog, old: str, new: str) -> str:
     if bare == target:
         raise BadInput(f"“{path}” would lead to itself; choose another address.", "new")
     addresses.take(workshop.db, blog.id, path, kind, number, 0, target, by_hand=True)
-    filing.mark_list(workshop.db, blog.id, f"away:{path}")
+    filing.mark_changed(workshop.db, blog.id, "away", path)
     addresses.forget_asked(workshop.db, blog.id, path)
     answer = resolve(workshop, blog, path)
     return answer.path or target
@@ -167,4 +167,4 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Non
             raise Refused(
                 f"“{path}” was public on this site, so it leads on for ever; only added addresses can be taken away."
             )
-        filing.mark_list(workshop.db, blog.id, f"away:{path}")
+        filing.mark_changed(workshop.db, blog.id, "away", path)

@@ -16,8 +16,10 @@ from mobbet.core.document.mentions import expanded, linked_posts
 from mobbet.core.errors import Refused
 from mobbet.core.facts import OutPost
 from mobbet.core.timing import instant_of_wall
-from mobbet.publish.pages import Renderer
+from mobbet.publish.pages import post as post_page
+from mobbet.publish.pages.kinds import render
 from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import Page
 from mobbet.store import kept as kept_store
 from mobbet.store import people, placements, posts
@@ -93,7 +95,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id
-    return Previewed(shown, Plan(snapshot).page_of_post(shown, lambda: body))
+    return Previewed(shown, post_page.page_of(Plan(snapshot), shown, lambda: body))
 
 
 @dataclass(frozen=True)
@@ -128,7 +130,7 @@ def with_it_placed(
         shown = as_it_would_be(workshop, post, blog)
         snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
         if path in (None, shown.page.path):
-            rendered = Renderer(snapshot.house, snapshot.item).render(shown.page)
+            rendered = render(Renderer(snapshot.house, snapshot.item), shown.page)
             return Seen(
                 Looked(rendered.body, rendered.type), shown.page.path, shown.post.goes_out, str(error)
             )

@@ -211,7 +211,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
         filing.put_category(db, row)
     for row in before["tags"].values():
         filing.put_tag(db, row)
-        filing.mark_list(db, blog.id, f"tag:{row['id']}")
+        filing.mark_changed(db, blog.id, "tag", row["id"])
     if before["catch_all"]:
         blogs.settle(db, blog.id, catch_all=before["catch_all"])
     for row in before["addresses"]:
@@ -231,7 +231,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
     )
     reached = {one for number in before["categories"] for one in below(subjects, int(number))}
     for number in sorted(reached):
-        filing.mark_list(db, blog.id, f"category:{number}")
+        filing.mark_changed(db, blog.id, "category", number)
     touched.update(filing.posts_in(db, sorted(reached)))
     touched.update(filing.posts_tagged(db, [int(number) for number in before["tags"]]))
     settle_posts(workshop, blog, sorted(touched))

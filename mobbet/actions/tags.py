@@ -99,7 +99,7 @@ def _set(workshop: Workshop, blog: Blog, number: int, name: str, slug: str, old:
         if waiting:
             addresses.drop_waiting(db, "tag", number)
         addresses.take(db, blog.id, f"/tag/{slug}/", "tag", number, FOREVER if waiting else workshop.clock())
-    filing.mark_list(db, blog.id, f"tag:{number}")
+    filing.mark_changed(db, blog.id, "tag", number)
     workshop.cabinet.mark(blog.id, filing.posts_tagged(db, [number]))
 
 
@@ -124,7 +124,7 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
         )
         addresses.drop_waiting(db, "tag", number)
         addresses.pass_on(db, "tag", number, into)
-        filing.mark_list(db, blog.id, f"tag:{into}")
+        filing.mark_changed(db, blog.id, "tag", into)
         filing.remove_tag(db, number)
         words = f"The tag “{mine.name}” is part of “{other.name}” now: {_posts(len(affected))}."
         return Done(words, refiling.keep(workshop, person, blog, words, before), into)
@@ -141,7 +141,7 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> D
         )
         addresses.drop_waiting(db, "tag", number)
         for row in addresses.rows_of(db, "tag", number):
-            filing.mark_list(db, blog.id, f"away:{row.path}")
+            filing.mark_changed(db, blog.id, "away", row.path)
         addresses.lead_away(db, "tag", number, "/subjects/")
         filing.remove_tag(db, number)
         words = f"The tag “{mine.name}” is removed from {_posts(len(affected))}."
@@ -152,7 +152,7 @@ def _before_removing(workshop: Workshop, blog: Blog, number: int) -> Before:
     before = Before()
     before.tag(workshop, blog, number)
     before.owner(workshop, "tag", number)
-    filing.mark_list(workshop.db, blog.id, f"tag:{number}")
+    filing.mark_changed(workshop.db, blog.id, "tag", number)
     return before
 
 

@@ -24,8 +24,8 @@ from mobbet.core.places_outside import (
     shown,
 )
 from mobbet.core.rights import Action
-from mobbet.publish import late
-from mobbet.publish.pages import Renderer
+from mobbet.publish import on_request
+from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.sealed import sealed_page
 from mobbet.publish.targets.folder import file_of
 from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File, Host, open_host
@@ -266,9 +266,9 @@ def _files(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
     for row in rows:
         if row.audience == EVERYONE:
             yield _file(workshop, snapshot, renderer, row)
-        elif row.key.startswith("post/") and int(row.key[5:]) in locked:
-            key = locked[int(row.key[5:])]
-            hash = digest([row.hash, key, renderer.version()])
+        elif row.key.kind == "post" and row.key.number in locked:
+            key = locked[row.key.number]
+            hash = digest([row.hash, key, version()])
             yield (
                 file_of(row.path),
                 hash,
@@ -301,7 +301,11 @@ def _file(
     workshop: Workshop, snapshot: SiteSnapshot, renderer: Renderer, row: PageRow
 ) -> tuple[str, str, File]:
     keep = FOR_EVER if row.path.startswith(("/assets/", "/media/")) else A_MINUTE
-    read = (lambda: _drawn(snapshot, renderer, row)) if row.is_late else (lambda: _read(workshop, row))
+    read = (
+        (lambda: _drawn(snapshot, renderer, row))
+        if row.is_made_on_request
+        else (lambda: _read(workshop, row))
+    )
     name = file_of(row.path)
     return (
         name,
@@ -312,7 +316,7 @@ def _file(
 
 def _drawn(snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> bytes:
     """A page that is made now that it is sent."""
-    body = late.bytes_of(snapshot, renderer, row)
+    body = on_request.bytes_of(snapshot, renderer, row)
     if body is None:
         raise Broken(f"{row.path} is being published anew; it is sent with the next edition.")
     return body

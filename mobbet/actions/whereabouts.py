@@ -21,10 +21,12 @@ from mobbet.core.audience import (
     may_read,
 )
 from mobbet.core.filing import category_lists
+from mobbet.core.keys import ALL, FRONT, TOP, ListName
 from mobbet.core.places_outside import shown
 from mobbet.core.states import state_at
 from mobbet.core.timing import local, month_name, month_of, time_in_words
-from mobbet.publish.list_pages import FEED_LENGTH, MOST_ON_TOP
+from mobbet.publish.pages import feed
+from mobbet.publish.pages.post_list import MOST_ON_TOP
 from mobbet.store import editions, placements, posts, readers, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
@@ -87,7 +89,13 @@ def whereabouts(
     found.append(_on_front(snapshot, live))
     found += _in_categories(workshop, blog, snapshot, live)
     found += [
-        _on_list(snapshot, live, f"tag:{tag.id}", f"the page of the tag “{tag.name}”", f"/tag/{tag.slug}/")
+        _on_list(
+            snapshot,
+            live,
+            ListName.of("tag", tag.id),
+            f"the page of the tag “{tag.name}”",
+            f"/tag/{tag.slug}/",
+        )
         for tag in snapshot.tags(live.tags)
     ]
     month = month_of(live.goes_out, live.zone)
@@ -95,7 +103,7 @@ def whereabouts(
         _on_list(
             snapshot,
             live,
-            f"month:{month}",
+            ListName.of("month", month),
             f"the page of {month_name(month)}",
             f"/{month.replace('-', '/')}/",
         )
@@ -216,13 +224,13 @@ def _on_front(snapshot: SiteSnapshot, live: Placement) -> Whereabout:
         return Whereabout(False, "It is kept off the front page and the pages before it.", "", "front")
     if (
         live.front == "top"
-        and snapshot.count("top") - snapshot.rank("top", live.goes_out, live.post_id) <= MOST_ON_TOP
+        and snapshot.count(TOP) - snapshot.rank(TOP, live.goes_out, live.post_id) <= MOST_ON_TOP
     ):
         return Whereabout(True, "It stands at the top of the front page.", "/")
-    return _on_list(snapshot, live, "front", "the front page", "/")
+    return _on_list(snapshot, live, FRONT, "the front page", "/")
 
 
-def _on_list(snapshot: SiteSnapshot, live: Placement, name: str, words: str, base: str) -> Whereabout:
+def _on_list(snapshot: SiteSnapshot, live: Placement, name: ListName, words: str, base: str) -> Whereabout:
     """The page of a list on which the post stands: its newest, or a numbered one, counted from the oldest."""
     size, count = snapshot.house.posts_on_page, snapshot.count(name)
     rank = snapshot.rank(name, live.goes_out, live.post_id)
@@ -243,9 +251,8 @@ def _in_categories(
     subjects = category_subjects(workshop, blog)
     found = []
     for name in category_lists(subjects, live.categories):
-        kind, _, number = name.partition(":")
-        subject = subjects[int(number)]
-        if kind == "under":
+        subject = subjects[name.number]
+        if name.kind == "under":
             found.append(
                 Whereabout(
                     False,
@@ -263,7 +270,7 @@ def _in_categories(
 
 
 def _in_feed(snapshot: SiteSnapshot, live: Placement) -> Whereabout:
-    place = snapshot.count("all") - snapshot.rank("all", live.goes_out, live.post_id)
-    if place <= FEED_LENGTH:
+    place = snapshot.count(ALL) - snapshot.rank(ALL, live.goes_out, live.post_id)
+    if place <= feed.LENGTH:
         return Whereabout(True, "It is in the blog’s feed.", "/feed.atom")
-    return Whereabout(False, f"The blog’s feed holds the newest {FEED_LENGTH} posts, and it is older.")
+    return Whereabout(False, f"The blog’s feed holds the newest {feed.LENGTH} posts, and it is older.")

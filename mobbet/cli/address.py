@@ -65,7 +65,7 @@ def list_addresses(options: Namespace) -> None:
                 "path": row.path,
                 "kind": row.kind,
                 "answer": answer.kind,
-                "leads_to": answer.path if answer.kind == addresses.LEADS_ON else None,
+                "leads_to": answer.path if answer.kind == addresses.REDIRECT else None,
                 "by_hand": bool(row.by_hand),
                 "hits": row.hits,
             }
@@ -76,7 +76,7 @@ def list_addresses(options: Namespace) -> None:
                 {
                     "path": short,
                     "kind": "short",
-                    "answer": addresses.LEADS_ON,
+                    "answer": addresses.REDIRECT,
                     "leads_to": row.path,
                     "by_hand": False,
                     "hits": address_store.hits_of(workshop.db, blog.id, short),
@@ -132,7 +132,7 @@ def resolve(options: Namespace) -> None:
         asked = "/" + asked[len(blog.home) :]
     asked = asked.removeprefix(f"/b/{blog.slug}") or "/"
     answer = addresses.resolve(workshop, blog, asked)
-    status = {addresses.PAGE: 200, addresses.LEADS_ON: 301, addresses.GONE: 410, addresses.NOTHING: 404}[
+    status = {addresses.PAGE: 200, addresses.REDIRECT: 301, addresses.GONE: 410, addresses.NOTHING: 404}[
         answer.kind
     ]
     words = {

@@ -14,7 +14,7 @@ from mobbet.core.errors import BadInput, NotFound
 if TYPE_CHECKING:
     from mobbet.actions.categories import Done
     from mobbet.actions.workshop import Workshop
-    from mobbet.publish.editions import Altered
+    from mobbet.publish.changes.altered import Altered
     from mobbet.store.blogs import Blog
     from mobbet.store.people import Person
 

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 
 from mobbet.core.docket import ShownLines
+from mobbet.core.keys import ALL, FRONT, TOP, ListName, PageKey
 from mobbet.core.media.kinds import ENDING
 
 
@@ -135,9 +136,9 @@ class PictureFile:
         return f"/media/{'-'.join(part for part in parts if part)}.{ENDING[self.type]}"
 
     @property
-    def key(self) -> str:
-        """Its name in the plan."""
-        return f"media/{self.media_id}/{self.use}/{self.type}/{self.width}"
+    def key(self) -> PageKey:
+        """Its key in the plan."""
+        return PageKey.of("media", self.media_id, self.use, self.type, self.width)
 
 
 def item_at(path: str) -> int | None:
@@ -175,14 +176,14 @@ class Item:
 
 
 def list_keys(
-    category_lists: tuple[str, ...], tags: tuple[int, ...], month: str, front: str = ""
-) -> tuple[str, ...]:
+    category_lists: tuple[ListName, ...], tags: tuple[int, ...], month: str, front: str = ""
+) -> tuple[ListName, ...]:
     """The lists on which a post stands: the blog's, its front page's, its categories' (`core.filing.category_lists`), its tags' and its month's."""
     return (
-        "all",
-        *(() if front == "off" else ("front",)),
-        *(("top",) if front == "top" else ()),
+        ALL,
+        *(() if front == "off" else (FRONT,)),
+        *((TOP,) if front == "top" else ()),
         *category_lists,
-        *(f"tag:{number}" for number in dict.fromkeys(tags)),
-        f"month:{month}",
+        *(ListName.of("tag", number) for number in dict.fromkeys(tags)),
+        ListName.of("month", month),
     )

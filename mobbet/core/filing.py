@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from mobbet.core.errors import BadInput
 from mobbet.core.facts import Subject
+from mobbet.core.keys import ListName
 from mobbet.core.numbers import spelled
 
 LONGEST_NAME = 60
@@ -54,14 +55,14 @@ def path_in_words(subjects: Mapping[int, Subject], number: int) -> str:
     return " > ".join(step.name for step in trail(subjects, number))
 
 
-def category_lists(subjects: Mapping[int, Subject], numbers: Iterable[int]) -> tuple[str, ...]:
+def category_lists(subjects: Mapping[int, Subject], numbers: Iterable[int]) -> tuple[ListName, ...]:
     """The lists on which a post stands by its categories: `category:3` for its own and for those above that show what is
     below them, `under:3` for those above that do not and only have a page because of it. Each once.
     """
-    found: dict[str, None] = {}
+    found: dict[ListName, None] = {}
     for number in numbers:
         for at, step in enumerate(reversed(trail(subjects, number))):
-            found[f"category:{step.id}" if at == 0 or step.shows_below else f"under:{step.id}"] = None
+            found[ListName.of("category" if at == 0 or step.shows_below else "under", step.id)] = None
     return tuple(found)
 
 

@@ -38,6 +38,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import ALL, ANYONE
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.links import media_src
 from mobbet.core.timing import local, wall
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
@@ -232,7 +233,7 @@ def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str
         item = library.add_stream(
             workshop, owner, blog, name, io.BytesIO(body), licence="own", credit="The Mending Bench", **about
         )
-        found[f"item:{name}"] = f"media:{item.id}"
+        found[f"item:{name}"] = media_src(item.id)
     clip = found["item:switch.mp4"].removeprefix("media:")
     library.set_captions(
         workshop, owner, int(clip), "0:01.5 - 0:03 On\n0:03 - 0:04.5 Off\n0:04.5 - 0:06 On again"

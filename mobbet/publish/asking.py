@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.publish.pages import Renderer
+from mobbet.core.keys import PageKey
+from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import Page
 from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
@@ -46,7 +47,7 @@ def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentFor
     snapshot = SiteSnapshot(db, blog.id, now)
     return (
         Renderer(snapshot.house, snapshot.item, root=root)
-        .render(Page("comment/", form.path, "comment", None, form))
+        .template(Page(PageKey("comment/"), form.path, "comment", None, form))
         .body
     )
 
@@ -56,6 +57,6 @@ def ask_page(db: Database, blog: Blog, root: str, now: int, ask: Ask) -> bytes:
     snapshot = SiteSnapshot(db, blog.id, now)
     return (
         Renderer(snapshot.house, snapshot.item, root=root)
-        .render(Page("ask/", ask.path, "ask", None, ask))
+        .template(Page(PageKey("ask/"), ask.path, "ask", None, ask))
         .body
     )

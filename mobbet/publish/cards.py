@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from html import escape
-from typing import TYPE_CHECKING, Any
+from typing import Any
 from urllib.parse import urlsplit
 
 from mobbet.core.audience import covers, may_read
@@ -22,9 +22,7 @@ from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
 from mobbet.core.values import made_of
 from mobbet.publish.memo import AskedItems, Memo
-
-if TYPE_CHECKING:
-    from mobbet.publish.values import Snapshot
+from mobbet.publish.snapshot import Snapshot
 
 MOST_CARDS = 20_000
 WIDE_ENOUGH = 480

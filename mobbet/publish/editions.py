@@ -7,38 +7,25 @@ committed in one transaction, after its files are safe on the disk.
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import chain
-from typing import NamedTuple
 
 from mobbet.core.canonical import canonical
-from mobbet.publish.design import ASSETS
+from mobbet.publish.changes.change_set import Changes
+from mobbet.publish.changes.pending import changed_states, keys_to_compare
 from mobbet.publish.laying import Order, Rows, memo_of, rows_of, worked
-from mobbet.publish.list_pages import pages
-from mobbet.publish.pages import house_digest
-from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import house_digest
 from mobbet.publish.sharing import MANY, in_processes
-from mobbet.publish.touched import Changes, certain, touched
 from mobbet.services.contracts import Clock
-from mobbet.store import editions, placements, worked_out
+from mobbet.store import editions, worked_out
 from mobbet.store.database import Database
-from mobbet.store.editions import Edition, PageRow
+from mobbet.store.editions import Edition
 from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
 
 TRIES, MANY_POSTS = 20, 500
-LARGE = 30
-"""From so many pages of the front list on, the pages of a list tell how many posts stand on each."""
-EXACT = {
-    "subjects/",
-    "archive/",
-    "missing/",
-    "robots/",
-    "sitemap/index",
-    *(f"asset/{asset.name}" for asset in ASSETS),
-}
-"""The keys whose pages are compared even where a new house alters all of them: their addresses may follow from a new version of Mobbet."""
 
 
 @dataclass(frozen=True)
@@ -50,19 +37,6 @@ class Published:
     removed: int
     pages: int
     seconds: float
-
-
-class Altered(NamedTuple):
-    """One page that a publication would change: its key in the plan, its path, and 'added', 'altered' or 'removed'.
-
-    A page that moves has both its paths: `was` is the one it had.
-    """
-
-    key: str
-    path: str
-    what: str
-    leads_to: str | None = None
-    was: str = ""
 
 
 @dataclass(frozen=True)
@@ -153,89 +127,6 @@ class Press:
         self.on_edition()
         return Published(edition.number, len(old), removed, pages, time.perf_counter() - started)
 
-    def altered_by_house(self, blog_id: int) -> int:
-        """How many pages readers get, where the house style or Mobbet itself is another than theirs, so that every one of them alters; 0 otherwise."""
-        with self._db.reading():
-            base = editions.current(self._db, blog_id)
-            if base is None or not base.house:  # one that was put back is compared page by page
-                return 0
-            return (
-                base.pages
-                if base.house != house_digest(SiteSnapshot(self._db, blog_id, base.instant).house)
-                else 0
-            )
-
-    def footprint(self, blog_id: int, instant: int) -> list[Altered]:
-        """Every page that a publication now would change, by path; nothing is written."""
-        with self._db.reading():
-            base = editions.current(self._db, blog_id)
-            snapshot = SiteSnapshot(self._db, blog_id, max(instant, base.instant) if base else instant)
-            plan = Plan(snapshot, memo_of(self._db, snapshot))
-            house = house_digest(snapshot.house)
-            is_whole = base is None or not base.house
-            states = self._changed_states(
-                plan, blog_id, base, editions.last_unsettled(self._db, blog_id), snapshot.instant, is_whole
-            )
-            by_house: list[Altered] = []
-            if not is_whole and base.house != house:
-                is_whole = not self._has_same_lists(plan, blog_id, states)
-                by_house = [] if is_whole else self._of_house(plan, blog_id)
-            keys = set(self._keys(plan, blog_id, states, is_whole)[0]) | (EXACT if by_house else set())
-            sure = {} if is_whole else certain(plan, states)
-            known = editions.pages_of(self._db, blog_id, list(keys))
-            found = [self._altered(plan, key, known.get(key), house, sure.get(key)) for key in keys]
-            found += [one for one in by_house if one.key not in keys]
-            return sorted(filter(None, found), key=lambda one: (one.path, one.key))
-
-    def _has_same_lists(self, plan: Plan, blog_id: int, states: Changes) -> bool:
-        """Whether the lists of a large blog have as many pages as by the house of the current edition; one number tells, since each list has a page of that many posts."""
-        came = sum(
-            ("front" in (now or {}).get("lists", ())) - ("front" in (before or {}).get("lists", ()))
-            for before, now in states.values()
-        )
-        last = pages(plan.snapshot.count("front") - came, plan.snapshot.house.posts_on_page)
-        return last >= LARGE and last == len(editions.keys(self._db, blog_id, "list/front/")) - 1
-
-    def _of_house(self, plan: Plan, blog_id: int) -> list[Altered]:
-        """Every page of the current edition, all of which another house alters; the addresses of share cards follow from it too."""
-        cards = plan.card_paths()
-        found = []
-        for key, path, leads_to in editions.where(self._db, blog_id):
-            new = cards.get(key, path)
-            found.append(
-                Altered(key, new, "altered", leads_to, path if path != new else "")
-                if new
-                else Altered(key, path, "removed")
-            )
-        return found
-
-    def _altered(
-        self, plan: Plan, key: str, old: PageRow | None, house: str, sure: str | None
-    ) -> Altered | None:
-        """What becomes of a page; None where it stays. One that surely differs is not looked at: `sure` is its path."""
-        if sure and old:
-            return Altered(key, sure, "altered", None, old.path if old.path != sure else "")
-        page = plan.page(key)
-        if page is None:
-            return Altered(key, old.path, "removed") if old else None
-        if old is None:
-            return Altered(key, page.path, "added", page.leads_to)
-        if old.fingerprint == fingerprint(page, house):
-            return None
-        return Altered(key, page.path, "altered", page.leads_to, old.path if old.path != page.path else "")
-
-    def _keys(self, plan: Plan, blog_id: int, states: Changes, is_whole: bool) -> tuple[Iterable[str], int]:
-        """The keys that an edition must look at, and the last note about a list among what they follow from."""
-        lists = editions.unsettled_lists(self._db, blog_id)
-        up_to = lists[-1][0] if lists else 0
-        if is_whole:
-            return dict.fromkeys([*plan.all_keys(), *editions.keys(self._db, blog_id)]), up_to
-        keys = touched(plan, states, [name for _, name in lists])
-        for _, name in lists:
-            if name.startswith(("category:", "tag:")):
-                keys.update(editions.keys(self._db, blog_id, f"list/{name}/"))
-        return sorted(keys), up_to
-
     def _draft(self, blog_id: int, instant: int, full: bool, may_share: bool) -> _Draft:
         with self._db.reading():
             base = editions.current(self._db, blog_id)
@@ -249,10 +140,8 @@ class Press:
                 full or base is None or base.house != house or self._is_mostly_changed(snapshot, read_up_to)
             )
             order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full, is_whole)
-            states: Changes = (
-                {} if is_whole else self._changed_states(plan, blog_id, base, read_up_to, instant, False)
-            )
-            wanted, lists_up_to = self._keys(plan, blog_id, states, is_whole)
+            states: Changes = {} if is_whole else changed_states(self._db, plan, blog_id, base, read_up_to)
+            wanted, lists_up_to = keys_to_compare(self._db, plan, blog_id, states, is_whole)
             keys = list(wanted)
             by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
             shared = (
@@ -272,7 +161,7 @@ class Press:
                     for post_id in sorted(before.keys() | rows.states.keys())
                 }
             elif is_whole:
-                states = self._changed_states(plan, blog_id, base, read_up_to, instant, True)
+                states = changed_states(self._db, plan, blog_id, None, read_up_to)
             kept = {
                 post_id: canonical(now) if now else None
                 for post_id, (before, now) in states.items()
@@ -285,25 +174,8 @@ class Press:
         changed = len(editions.unsettled(self._db, snapshot.blog_id, read_up_to))
         return changed >= MANY_POSTS and 2 * changed > snapshot.count("all")
 
-    def _changed_states(
-        self, plan: Plan, blog_id: int, base: Edition | None, read_up_to: int, instant: int, is_whole: bool
-    ) -> Changes:
-        """{post: (state in the current edition, state now)} of every post that may have changed."""
-        if is_whole:
-            before = editions.all_shown(self._db, blog_id)
-            return {
-                post_id: (before.get(post_id), plan.state(post_id))
-                for post_id in sorted({*plan.snapshot.post_ids(), *before})
-            }
-        turned = placements.turned_between(self._db, blog_id, base.instant, instant)
-        posts = sorted({*editions.unsettled(self._db, blog_id, read_up_to), *turned})
-        plan.cards.read_ahead(posts)
-        return {
-            post_id: (editions.shown(self._db, blog_id, post_id), plan.state(post_id)) for post_id in posts
-        }
-
     def _commit(self, blog_id: int, draft: _Draft, why: str, person_id: int | None) -> Edition | None:
-        """The edition that stands now; None when another process was quicker."""
+        """The edition that stands now; None when another process committed one first."""
         with self._db.transaction():
             current = editions.current(self._db, blog_id)
             if current != draft.base:

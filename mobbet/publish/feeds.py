@@ -1,30 +1,25 @@
-"""Feeds (Atom RFC 4287, RSS 2.0, JSON Feed 1.1) and site maps (sitemaps.org 0.9)."""
+"""Feeds: Atom (RFC 4287), RSS 2.0 and JSON Feed 1.1."""
 
 from __future__ import annotations
 
 import json
-import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from email.utils import format_datetime
-from typing import TYPE_CHECKING, Any
+from typing import Any
 from xml.etree import ElementTree
 
 from mobbet.core.facts import House, PictureFile
-from mobbet.core.timing import iso
 from mobbet.publish.cards import Card
 from mobbet.publish.pictures import share_picture
 from mobbet.publish.rendered import Rendered
-
-if TYPE_CHECKING:
-    from mobbet.publish.values import FeedPage, Page
+from mobbet.publish.values import FeedPage, Page
+from mobbet.publish.xml import add, to_bytes
 
 ATOM = "http://www.w3.org/2005/Atom"
 CONTENT = "http://purl.org/rss/1.0/modules/content/"
 CREATOR = "http://purl.org/dc/elements/1.1/"
-SITEMAP = "http://www.sitemaps.org/schemas/sitemap/0.9"
-_FORBIDDEN = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 
 for _prefix, _space in (("atom", ATOM), ("content", CONTENT), ("dc", CREATOR)):
     ElementTree.register_namespace(_prefix, _space)
@@ -56,11 +51,7 @@ class _Feed:
 
 
 def render(page: Page, house: House, absolute: Callable[[str], str], text_of: TextOf) -> Rendered:
-    if page.recipe in _MAPS:
-        return Rendered(
-            "application/xml; charset=utf-8", _MAPS[page.recipe](_Feed(house, absolute), page.context)
-        )
-    make, type = _FEEDS[page.recipe]
+    make, type = FORMATS[page.recipe.removeprefix("feed-")]
     entries = [_entry(card, text_of(card, body, links)) for card, body, links in page.context.posts]
     return Rendered(type, make(_Feed(house, absolute, page.context), entries))
 
@@ -82,23 +73,23 @@ def _entry(card: Card, html: str) -> Entry:
 
 def _atom(feed: _Feed, entries: Entries) -> bytes:
     root = ElementTree.Element("feed", xmlns=ATOM)
-    _add(root, "id", feed.absolute(feed.page.home))
-    _add(root, "title", feed.page.title)
+    add(root, "id", feed.absolute(feed.page.home))
+    add(root, "title", feed.page.title)
     if feed.page.about:
-        _add(root, "subtitle", feed.page.about)
-    _add(root, "link", rel="self", type="application/atom+xml", href=feed.absolute(f"{feed.page.path}.atom"))
-    _add(root, "link", rel="alternate", type="text/html", href=feed.absolute(feed.page.home))
-    _add(root, "updated", max((entry.card.updated_iso for entry in entries), default="1970-01-01T00:00:00Z"))
+        add(root, "subtitle", feed.page.about)
+    add(root, "link", rel="self", type="application/atom+xml", href=feed.absolute(f"{feed.page.path}.atom"))
+    add(root, "link", rel="alternate", type="text/html", href=feed.absolute(feed.page.home))
+    add(root, "updated", max((entry.card.updated_iso for entry in entries), default="1970-01-01T00:00:00Z"))
     for one in entries:
         card = one.card
-        entry = _add(root, "entry")
-        _add(entry, "id", feed.absolute(f"/#post-{card.id}"))
-        _add(entry, "title", card.title)
-        _add(entry, "link", rel="alternate", type="text/html", href=feed.absolute(card.path))
+        entry = add(root, "entry")
+        add(entry, "id", feed.absolute(f"/#post-{card.id}"))
+        add(entry, "title", card.title)
+        add(entry, "link", rel="alternate", type="text/html", href=feed.absolute(card.path))
         if card.away:
-            _add(entry, "link", rel="related", href=card.away)
+            add(entry, "link", rel="related", href=card.away)
         if one.enclosure:
-            _add(
+            add(
                 entry,
                 "link",
                 rel="enclosure",
@@ -106,24 +97,24 @@ def _atom(feed: _Feed, entries: Entries) -> bytes:
                 length=str(one.bytes),
                 href=feed.absolute(one.enclosure.path),
             )
-        _add(entry, "published", card.date_iso)
-        _add(entry, "updated", card.updated_iso)
-        _add(_add(entry, "author"), "name", card.author)
+        add(entry, "published", card.date_iso)
+        add(entry, "updated", card.updated_iso)
+        add(add(entry, "author"), "name", card.author)
         for name, _ in card.categories:
-            _add(entry, "category", term=name)
-        _add(entry, "summary", card.description)
-        _add(entry, "content", one.html, type="html")
-    return _xml(root)
+            add(entry, "category", term=name)
+        add(entry, "summary", card.description)
+        add(entry, "content", one.html, type="html")
+    return to_bytes(root)
 
 
 def _rss(feed: _Feed, entries: Entries) -> bytes:
     root = ElementTree.Element("rss", version="2.0")
-    channel = _add(root, "channel")
-    _add(channel, "title", feed.page.title)
-    _add(channel, "link", feed.absolute(feed.page.home))
-    _add(channel, "description", feed.page.about or feed.page.title)
-    _add(channel, "language", feed.house.language)
-    _add(
+    channel = add(root, "channel")
+    add(channel, "title", feed.page.title)
+    add(channel, "link", feed.absolute(feed.page.home))
+    add(channel, "description", feed.page.about or feed.page.title)
+    add(channel, "language", feed.house.language)
+    add(
         channel,
         f"{{{ATOM}}}link",
         rel="self",
@@ -132,29 +123,29 @@ def _rss(feed: _Feed, entries: Entries) -> bytes:
     )
     for one in entries:
         card = one.card
-        item = _add(channel, "item")
-        _add(item, "title", card.title)
-        _add(item, "link", feed.absolute(card.path))
-        _add(item, "guid", feed.absolute(f"/#post-{card.id}"), isPermaLink="false")
-        _add(
+        item = add(channel, "item")
+        add(item, "title", card.title)
+        add(item, "link", feed.absolute(card.path))
+        add(item, "guid", feed.absolute(f"/#post-{card.id}"), isPermaLink="false")
+        add(
             item,
             "pubDate",
             format_datetime(datetime.strptime(card.date_iso, "%Y-%m-%dT%H:%M:%SZ").replace(tzinfo=UTC)),
         )
-        _add(item, f"{{{CREATOR}}}creator", card.author)
+        add(item, f"{{{CREATOR}}}creator", card.author)
         for name, _ in card.categories:
-            _add(item, "category", name)
-        _add(item, "description", card.description)
+            add(item, "category", name)
+        add(item, "description", card.description)
         if one.enclosure:
-            _add(
+            add(
                 item,
                 "enclosure",
                 url=feed.absolute(one.enclosure.path),
                 length=str(one.bytes),
                 type=one.enclosure.type,
             )
-        _add(item, f"{{{CONTENT}}}encoded", one.html)
-    return _xml(root)
+        add(item, f"{{{CONTENT}}}encoded", one.html)
+    return to_bytes(root)
 
 
 def _json(feed: _Feed, entries: Entries) -> bytes:
@@ -200,40 +191,9 @@ def _json_item(feed: _Feed, entry: Entry) -> dict[str, Any]:
     return item
 
 
-def _sitemap(feed: _Feed, entries: tuple[tuple[str, int], ...]) -> bytes:
-    root = ElementTree.Element("urlset", xmlns=SITEMAP)
-    for path, updated in entries:
-        url = _add(root, "url")
-        _add(url, "loc", feed.absolute(path))
-        _add(url, "lastmod", iso(updated))
-    return _xml(root)
-
-
-def _sitemap_index(feed: _Feed, parts: tuple[str, ...]) -> bytes:
-    root = ElementTree.Element("sitemapindex", xmlns=SITEMAP)
-    for path in parts:
-        _add(_add(root, "sitemap"), "loc", feed.absolute(path))
-    return _xml(root)
-
-
-def _add(
-    parent: ElementTree.Element, tag: str, text: str | None = None, **attributes: str
-) -> ElementTree.Element:
-    child = ElementTree.SubElement(
-        parent, tag, {name: _FORBIDDEN.sub("", value) for name, value in attributes.items()}
-    )
-    if text is not None:
-        child.text = _FORBIDDEN.sub("", text)
-    return child
-
-
-def _xml(root: ElementTree.Element) -> bytes:
-    return ElementTree.tostring(root, encoding="utf-8", xml_declaration=True)
-
-
-_FEEDS = {
-    "feed-atom": (_atom, "application/atom+xml; charset=utf-8"),
-    "feed-rss": (_rss, "application/rss+xml; charset=utf-8"),
-    "feed-json": (_json, "application/feed+json; charset=utf-8"),
+FORMATS = {
+    "atom": (_atom, "application/atom+xml; charset=utf-8"),
+    "rss": (_rss, "application/rss+xml; charset=utf-8"),
+    "json": (_json, "application/feed+json; charset=utf-8"),
 }
-_MAPS = {"sitemap": _sitemap, "sitemap-index": _sitemap_index}
+"""{ending of the address: (what writes the feed, its MIME type)}."""

@@ -9,10 +9,12 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from mobbet.core.canonical import digest as digest_of
+from mobbet.core.keys import PageKey
 from mobbet.publish.gc_tuning import rare_collections
 from mobbet.publish.memo import Memo
-from mobbet.publish.pages import HTML, Renderer
+from mobbet.publish.pages.kinds import KINDS, page_at, render
 from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.sharing import stretches
 from mobbet.publish.spool import Spool
 from mobbet.publish.values import Page
@@ -22,8 +24,6 @@ from mobbet.store.editions import PageRow
 from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
 
-LATE = {"card": "image/png", "leads-on": HTML}
-"""Recipes whose bytes are made when somebody asks for them, with their type: many of them never are (`publish/late.py`)."""
 SOME = 200
 """From so many pages on garbage is looked for seldom: hardly any of what is kept meanwhile is garbage."""
 
@@ -33,7 +33,7 @@ class Rows:
     """The rows by which an edition differs from the one before, what was worked out for them, and the states of posts, {post: its state}."""
 
     new: list[PageRow] = field(default_factory=list)
-    ended: list[str] = field(default_factory=list)
+    ended: list[PageKey] = field(default_factory=list)
     files: list[Path] = field(default_factory=list)
     worked_out: list[Spool] = field(default_factory=list)
     states: dict[int, dict[str, Any] | None] = field(default_factory=dict)
@@ -68,7 +68,7 @@ class Order:
     full: bool
     is_whole: bool
 
-    def answer(self, keys: list[str], posts: list[int], out: BinaryIO) -> None:
+    def answer(self, keys: list[PageKey], posts: list[int], out: BinaryIO) -> None:
         """The rows of these keys and the states of these posts; after them what was worked out, which need not stand in memory."""
         db, shelf = Database(self.database), Shelf(self.shelf)
         with db.reading():
@@ -89,10 +89,10 @@ class Order:
 
 def memo_of(db: Database, snapshot: SiteSnapshot) -> Memo:
     """What earlier editions worked out, for a plan and a renderer over this snapshot."""
-    return Memo(lambda posts: worked_out.of_posts(db, posts), snapshot.item, Renderer.version())
+    return Memo(lambda posts: worked_out.of_posts(db, posts), snapshot.item, version())
 
 
-def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], memo: Memo) -> Rows:
+def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[PageKey], memo: Memo) -> Rows:
     """Works the rows of these keys out."""
     renderer = Renderer(plan.snapshot.house, plan.snapshot.item, memo=memo)
     spool = Spool(shelf.folder)
@@ -102,7 +102,7 @@ def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str
         for some, posts in stretches(keys):
             memo.read_ahead(posts)
             for key in some:
-                _take(shelf, renderer, order, rows, key, plan.page(key), known.pop(key, None))
+                _take(shelf, renderer, order, rows, key, page_at(plan, key), known.pop(key, None))
             spool.add(memo.given_up())
     return rows
 
@@ -112,7 +112,7 @@ def _take(
     renderer: Renderer,
     order: Order,
     rows: Rows,
-    key: str,
+    key: PageKey,
     page: Page | None,
     old: PageRow | None,
 ) -> None:
@@ -124,8 +124,8 @@ def _take(
         return
     print_now = fingerprint(page, order.house)
     if (
-        old and old.fingerprint == print_now and (page.recipe in LATE or not order.full)
-    ):  # what is late has no bytes to render anew
+        old and old.fingerprint == print_now and (old.is_made_on_request or not order.full)
+    ):  # what is made on request has no bytes to render anew
         return
     row = _laid_down(shelf, renderer, rows, page, print_now)
     if old == row:
@@ -138,18 +138,19 @@ def _take(
 
 
 def _laid_down(shelf: Shelf, renderer: Renderer, rows: Rows, page: Page, print_now: str) -> PageRow:
-    if page.recipe in LATE:
+    requested_type = KINDS[page.key.kind].requested_type
+    if requested_type:
         return PageRow(
             page.key,
             page.path,
-            LATE[page.recipe],
+            requested_type,
             "pages",
             digest_of(page.reads),
             print_now,
             page.audience,
             page.leads_to,
         )
-    rendered = renderer.render(page)
+    rendered = render(renderer, page)
     name, digest = "media", rendered.media_hash
     if not digest:
         name = "pages"
@@ -159,7 +160,7 @@ def _laid_down(shelf: Shelf, renderer: Renderer, rows: Rows, page: Page, print_n
 
 
 def worked(
-    db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[str], posts: list[int], memo: Memo
+    db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[PageKey], posts: list[int], memo: Memo
 ) -> Rows:
     """The rows of these keys, with the states of these posts where they are asked for."""
     rows = rows_of(db, shelf, plan, order, keys, memo)

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from posixpath import normpath
 
 from mobbet.core import sealing
-from mobbet.publish.pages import Renderer
+from mobbet.core.keys import PageKey
+from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import Page
 
 _SOURCES = re.compile(r'<source\b[^>]*>|\s(?:srcset|sizes)="[^"]*"')
@@ -39,7 +40,7 @@ def sealed_page(
     """
     whole = _with_pictures(body.decode(), path, picture)
     sealed = Sealed(base64.b64encode(sealing.seal(key, whole.encode())).decode(), salt, sealing.ROUNDS)
-    return renderer.render(Page("sealed/", path, "sealed", None, sealed)).body
+    return renderer.template(Page(PageKey("sealed/"), path, "sealed", None, sealed)).body
 
 
 def _with_pictures(text: str, path: str, picture: Callable[[str], tuple[str, bytes] | None]) -> str:

@@ -14,10 +14,13 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any, BinaryIO, Protocol
 
+from mobbet.core.keys import ListName, PageKey
+from mobbet.publish.pages.kinds import KINDS
+
 MANY = 1500
 """From so many pages on, the work is shared."""
-OF_POSTS = ("post/", "short/", "card/")
-"""The keys that come first: a post's text is read once, for its own page, and lists find its card made."""
+OF_POSTS = tuple(kind.name for kind in KINDS.values() if kind.is_of_post)
+"""The kinds that come first: a post's text is read once, for its own page, and lists find its card made."""
 AHEAD = 600
 """So many keys of posts are gone through with what is kept of their posts read at once."""
 
@@ -25,7 +28,7 @@ AHEAD = 600
 class Job(Protocol):
     """What is to be done with many keys of a plan; it travels to other processes by pickle."""
 
-    def answer(self, keys: list[str], posts: list[int], out: BinaryIO) -> None:
+    def answer(self, keys: list[PageKey], posts: list[int], out: BinaryIO) -> None:
         """In another process: does a part, and writes what came of it."""
 
     def read(self, source: BinaryIO) -> Any:
@@ -33,7 +36,7 @@ class Job(Protocol):
 
 
 def in_processes(
-    job: Job, keys: list[str], posts: list[int], by_hand: Callable[[list[str], list[int]], Any]
+    job: Job, keys: list[PageKey], posts: list[int], by_hand: Callable[[list[PageKey], list[int]], Any]
 ) -> list[Any] | None:
     """What came of each part, the work done by as many processes as there are cores; None where that cannot be done here.
 
@@ -51,44 +54,43 @@ def in_processes(
     return None if any(answer is None for answer in answers) else answers
 
 
-def divided(keys: list[str], posts: list[int], parts: int) -> list[tuple[list[str], list[int]]]:
+def divided(keys: list[PageKey], posts: list[int], parts: int) -> list[tuple[list[PageKey], list[int]]]:
     """Keys and posts in as many parts: each has a stretch of time, so that hardly a post is read by two processes.
 
     Posts come in the order of time, and the pages of a list with it, but for the newest, which has the number 0.
     """
     place = {post_id: at * parts // max(1, len(posts)) for at, post_id in enumerate(posts)}
-    lengths: dict[str, int] = {}
+    lengths: dict[ListName, int] = {}
     for key in keys:
-        if key.startswith("list/"):
-            name, _, number = key.rpartition("/")
-            lengths[name] = max(lengths.get(name, 1), int(number))
-    found: list[tuple[list[str], list[int]]] = [([], []) for _ in range(parts)]
+        if key.kind == "list":
+            lengths[key.list_name] = max(lengths.get(key.list_name, 1), int(key.last))
+    found: list[tuple[list[PageKey], list[int]]] = [([], []) for _ in range(parts)]
     part, is_of_post = 0, False
     for at, key in enumerate(keys):
-        kind, _, rest = key.partition("/")
+        kind = key.kind
         if kind == "list":
-            name, _, number = key.rpartition("/")
-            part = min(parts - 1, (int(number) - 1) * parts // lengths[name]) if number != "0" else parts - 1
-        elif kind in ("post", "short", "card"):
-            part = place.get(int(rest), 0)
+            number = int(key.last)
+            part = min(parts - 1, (number - 1) * parts // lengths[key.list_name]) if number else parts - 1
+        elif kind in OF_POSTS:
+            part = place.get(key.number, 0)
         elif kind != "former" or not is_of_post:  # in a list of all keys, an old address follows its post
             part = at % parts
-        is_of_post = kind in ("post", "short", "card") or (is_of_post and kind == "former")
+        is_of_post = kind in OF_POSTS or (is_of_post and kind == "former")
         found[part][0].append(key)
     for post_id, where in place.items():
         found[where][1].append(post_id)
     return found
 
 
-def stretches(keys: list[str]) -> Iterator[tuple[list[str], list[int]]]:
+def stretches(keys: list[PageKey]) -> Iterator[tuple[list[PageKey], list[int]]]:
     """The keys in the order in which they are gone through, a stretch at a time, with the posts whose pages it has."""
-    of_posts = [key for key in keys if key.startswith(OF_POSTS)]
+    of_posts = [key for key in keys if key.kind in OF_POSTS]
     for some in (of_posts[at : at + AHEAD] for at in range(0, len(of_posts), AHEAD)):
-        yield some, list(dict.fromkeys(int(key.partition("/")[2]) for key in some))
-    yield [key for key in keys if not key.startswith(OF_POSTS)], []
+        yield some, list(dict.fromkeys(key.number for key in some))
+    yield [key for key in keys if key.kind not in OF_POSTS], []
 
 
-def _asked(job: Job, keys: list[str], posts: list[int]) -> Any:
+def _asked(job: Job, keys: list[PageKey], posts: list[int]) -> Any:
     """What another process answers; None where it could not be started, or ended before its time.
 
     It is a plain program, which does not import the one that asks, and talks by its standard input and output.

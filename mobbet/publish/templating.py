@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from functools import lru_cache
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import orjson
-from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 from markupsafe import Markup
 
 from mobbet.core import comments, geo
@@ -15,7 +14,9 @@ from mobbet.core.headings import shown_parts
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
 from mobbet.publish import design
-from mobbet.publish.bytecode import BesideTemplates
+
+if TYPE_CHECKING:
+    from jinja2 import Environment, Template
 
 TEMPLATES = Path(__file__).parent / "templates"
 HELPERS: dict[str, Any] = {
@@ -44,7 +45,11 @@ def _template(name: str) -> Template:
 
 @lru_cache(maxsize=1)
 def _environment() -> Environment:
-    """Without globals: Jinja copies those for each page, one by one."""
+    """Without globals: Jinja copies those for each page, one by one. Imported here, since commands that only read render nothing."""
+    from jinja2 import Environment, FileSystemLoader, StrictUndefined
+
+    from mobbet.publish.bytecode import BesideTemplates
+
     environment = Environment(
         loader=FileSystemLoader(TEMPLATES),
         bytecode_cache=BesideTemplates(TEMPLATES),

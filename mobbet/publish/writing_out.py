@@ -10,10 +10,12 @@ from typing import BinaryIO
 
 from mobbet.core.audience import EVERYONE
 from mobbet.core.errors import Broken
+from mobbet.core.keys import PageKey
 from mobbet.publish.laying import memo_of
 from mobbet.publish.memo import Memo
-from mobbet.publish.pages import Renderer
+from mobbet.publish.pages.kinds import all_keys, page_at, render
 from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import Renderer
 from mobbet.publish.sharing import MANY, in_processes, stretches
 from mobbet.publish.targets import folder
 from mobbet.publish.targets.folder import Sent
@@ -35,7 +37,7 @@ class WritingOut:
     blog_id: int
     instant: int
 
-    def answer(self, keys: list[str], posts: list[int], out: BinaryIO) -> None:
+    def answer(self, keys: list[PageKey], posts: list[int], out: BinaryIO) -> None:
         db = Database(self.database)
         with db.reading():
             plan, memo = self.plan(db)
@@ -49,7 +51,7 @@ class WritingOut:
         memo = memo_of(db, snapshot)
         return Plan(snapshot, memo), memo
 
-    def written(self, plan: Plan, memo: Memo, keys: list[str]) -> Written:
+    def written(self, plan: Plan, memo: Memo, keys: list[PageKey]) -> Written:
         """Raises Broken where a file is missing, or cannot be written."""
         return folder.write(self.out, files_of(plan, Shelf(self.media), keys, memo))
 
@@ -69,7 +71,7 @@ def write_out(db: Database, media: Shelf, blog_id: int, out: Path, instant: int)
 def _parts(db: Database, job: WritingOut, may_share: bool) -> list[Written]:
     with db.reading():
         plan, memo = job.plan(db)
-        keys = list(plan.all_keys())
+        keys = list(all_keys(plan))
         by_hand = lambda some, posts: job.written(plan, memo, some)  # noqa: E731
         shared = (
             in_processes(job, keys, list(plan.snapshot.post_ids()), by_hand)
@@ -80,7 +82,7 @@ def _parts(db: Database, job: WritingOut, may_share: bool) -> list[Written]:
 
 
 def files_of(
-    plan: Plan, media: Shelf, keys: list[str], memo: Memo | None = None
+    plan: Plan, media: Shelf, keys: list[PageKey], memo: Memo | None = None
 ) -> Iterator[tuple[str, bytes]]:
     """(path, bytes) of the pages at these keys that everyone may read; texts that are kept already come from the memo.
 
@@ -90,10 +92,10 @@ def files_of(
     for some, posts in stretches(keys):
         if memo:
             memo.read_ahead(posts)
-        for page in filter(None, map(plan.page, some)):
+        for page in filter(None, (page_at(plan, key) for key in some)):
             if page.audience != EVERYONE:
                 continue
-            rendered = renderer.render(page)
+            rendered = render(renderer, page)
             body = media.read(rendered.media_hash) if rendered.media_hash else rendered.body
             if body is None:
                 raise Broken(f"A file of the picture at {page.path} is missing; run mobbet check.")

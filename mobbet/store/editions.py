@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 import orjson
 
 from mobbet.core.facts import ORIGINAL
+from mobbet.core.keys import MADE_ON_REQUEST, ChangedFact, PageKey
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -31,9 +32,9 @@ class Edition:
 
 
 class PageRow(NamedTuple):
-    """One page of an edition. `leads_to` is set when the address only leads to another."""
+    """One page of an edition. `leads_to` is set when the address only redirects to another."""
 
-    key: str
+    key: PageKey
     path: str
     type: str
     shelf: str
@@ -43,14 +44,14 @@ class PageRow(NamedTuple):
     leads_to: str | None
 
     @property
-    def is_late(self) -> bool:
-        """Whether its bytes are made when somebody asks for them, and no file is kept: an address that leads on, or a share card."""
-        return self.leads_to is not None or self.key.startswith("card/")
+    def is_made_on_request(self) -> bool:
+        """Whether it has no file, since it is rendered when somebody asks for it: a redirect, or a share card."""
+        return self.leads_to is not None or self.key.kind == MADE_ON_REQUEST
 
     @property
     def is_download(self) -> bool:
         """Whether it is a file as somebody brought it in, which no browser may show by itself."""
-        return self.shelf == "media" and self.key.split("/")[2] == ORIGINAL
+        return self.shelf == "media" and self.key.parts[1] == ORIGINAL
 
 
 MANY = 5000
@@ -58,7 +59,12 @@ _COLUMNS = "key, path, type, shelf, hash, fingerprint, audience, leads_to"
 
 
 def _page(row: Row | None) -> PageRow | None:
-    return PageRow(*row) if row else None
+    return _page_row(row) if row else None
+
+
+def _page_row(row: Row) -> PageRow:
+    key, *rest = row
+    return PageRow(PageKey(key), *rest)
 
 
 def current(db: Database, blog_id: int) -> Edition | None:
@@ -105,14 +111,14 @@ def late(db: Database, blog_id: int, since: int, by: int) -> list[Edition]:
     return [Edition(**data_of(row)) for row in rows]
 
 
-def differing(db: Database, blog_id: int, number: int, other: int) -> dict[str, PageRow]:
+def differing(db: Database, blog_id: int, number: int, other: int) -> dict[PageKey, PageRow]:
     """The pages of one edition, by key, whose rows the other one does not have."""
     rows = db.all(
         f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND from_edition <= ? AND (to_edition IS NULL OR to_edition > ?)"
         " AND NOT (from_edition <= ? AND (to_edition IS NULL OR to_edition > ?))",
         blog_id, number, number, other, other,
     )  # fmt: skip
-    return {row["key"]: _page(row) for row in rows}
+    return {page.key: page for page in map(_page_row, rows)}
 
 
 def page_at_edition(db: Database, blog_id: int, path: str, number: int) -> PageRow | None:
@@ -156,7 +162,7 @@ def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
     )
 
 
-def pages_of(db: Database, blog_id: int, wanted: list[str]) -> dict[str, PageRow]:
+def pages_of(db: Database, blog_id: int, wanted: Sequence[str]) -> dict[PageKey, PageRow]:
     """{key: page} of the current edition for these keys."""
     if len(wanted) > MANY:  # a full build: one walk through them all is quicker than looking each of them up
         asked = set(wanted)
@@ -164,9 +170,9 @@ def pages_of(db: Database, blog_id: int, wanted: list[str]) -> dict[str, PageRow
     rows = db.all(
         f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key IN (SELECT value FROM JSON_EACH(?))",
         blog_id,
-        json.dumps(wanted),
+        json.dumps(list(wanted)),
     )
-    return {row[0]: PageRow(*row) for row in rows}
+    return {page.key: page for page in map(_page_row, rows)}
 
 
 def paths_of(db: Database, blog_id: int, key: str) -> list[str]:
@@ -185,17 +191,17 @@ def pages(db: Database, blog_id: int) -> Iterator[PageRow]:
         f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path",
         (blog_id,),
     ):
-        yield _page(row)
+        yield _page_row(row)
 
 
-def where(db: Database, blog_id: int) -> list[tuple[str, str, str | None]]:
-    """(key, path, where it leads) of every page of the current edition, by path."""
+def where(db: Database, blog_id: int) -> list[tuple[PageKey, str, str | None]]:
+    """(key, path, address it redirects to) of every page of the current edition, by path."""
     rows = db.connection.execute(
         "SELECT key, path, leads_to FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path",
         (blog_id,),
     )
     rows.row_factory = None
-    return rows.fetchall()
+    return [(PageKey(key), path, leads_to) for key, path, leads_to in rows]
 
 
 def ever_at(db: Database, blog_id: int) -> list[str]:
@@ -203,10 +209,10 @@ def ever_at(db: Database, blog_id: int) -> list[str]:
     return [row[0] for row in db.tuples("SELECT DISTINCT path FROM edition_page WHERE blog_id = ?", blog_id)]
 
 
-def keys(db: Database, blog_id: int, start: str = "") -> list[str]:
+def keys(db: Database, blog_id: int, start: str = "") -> list[PageKey]:
     """The keys of the current edition's pages, of all or of those with that beginning."""
     return [
-        row[0]
+        PageKey(row[0])
         for row in db.all(
             "SELECT key FROM edition_page WHERE blog_id = ? AND to_edition IS NULL AND key >= ? AND key < ?",
             blog_id,
@@ -248,10 +254,10 @@ def forget_unsettled(db: Database, blog_id: int, up_to: int) -> None:
     db.run("DELETE FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)
 
 
-def unsettled_lists(db: Database, blog_id: int) -> list[tuple[int, str]]:
-    """(sequence number, list) of the lists whose own facts changed."""
+def unsettled_lists(db: Database, blog_id: int) -> list[tuple[int, ChangedFact]]:
+    """(sequence number, fact) of the facts that changed beside those of posts."""
     return [
-        tuple(row)
+        (row[0], ChangedFact(row[1]))
         for row in db.all(
             "SELECT sequence, list FROM unsettled_list WHERE blog_id = ? ORDER BY sequence", blog_id
         )
@@ -288,11 +294,12 @@ def set_shown(db: Database, blog_id: int, states: dict[int, str | None]) -> None
 
 
 def hashes(db: Database) -> list[tuple[str, str]]:
-    """(shelf, hash) of every file that some edition's page needs; none for pages that are late."""
+    """(shelf, hash) of every file that some edition's page needs; none for pages that are made on request."""
     return [
         tuple(row)
         for row in db.all(
-            "SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL AND key NOT LIKE 'card/%'"
+            "SELECT DISTINCT shelf, hash FROM edition_page WHERE leads_to IS NULL AND key NOT LIKE ?",
+            PageKey.of(MADE_ON_REQUEST, "%"),
         )
     ]
 

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from mobbet.core.audience import EVERYONE, list_audience
 from mobbet.core.facts import list_keys
+from mobbet.core.keys import ListName
 from mobbet.core.timing import month_of
 from mobbet.store import addresses
 from mobbet.store.database import Database
@@ -196,10 +197,9 @@ _ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_fro
 def add_listings(db: Database, rows: list[tuple], now: int) -> None:
     """Adds rows of lists. The address of a category or tag is public from when the first post that everyone may read stands on its page."""
     db.run_many(_ADD_LISTING, rows)
-    opened: dict[str, int] = {}
+    opened: dict[ListName, int] = {}
     for _, name, _, _, shows_from, shows_until, _, audience in rows:
-        if audience == EVERYONE and shows_until > now and name.startswith(("category:", "under:", "tag:")):
+        if audience == EVERYONE and shows_until > now and name.kind in ("category", "under", "tag"):
             opened[name] = min(opened.get(name, shows_until), max(now, shows_from))
     for name, instant in opened.items():
-        kind, _, which = name.partition(":")
-        addresses.open_from(db, "tag" if kind == "tag" else "category", int(which), instant)
+        addresses.open_from(db, name.shown_on.kind, name.number, instant)

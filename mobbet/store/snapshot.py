@@ -14,6 +14,7 @@ from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
+from mobbet.core.keys import ALL, ListName
 from mobbet.store import addresses, blogs, comments, filing, media, placements
 from mobbet.store.database import Database
 from mobbet.store.out_posts import Order, OutPosts
@@ -38,15 +39,16 @@ class SiteSnapshot:
         self.reader = reader
         self._audiences = list_audiences(reader)
         self._for_reader = f"audience IN ({', '.join('?' * len(self._audiences))})"
-        self._counts: dict[str, int] = {}
+        self._counts: dict[ListName, int] = {}
         self._items: dict[int, Item | None] = {}
         self._placed = OutPosts(db)
         self._shown: dict[int, int | None] = {}
         self._tags: dict[int, Subject] = {}
         self._bodies: dict[tuple, dict[str, Any]] = {}
         self._commented: set[int] | None = None
+        self._addresses: dict[int, list[str]] | None = None
         self._questions: Counter[str] = Counter()
-        self._orders: dict[str, Order] = {}
+        self._orders: dict[ListName, Order] = {}
 
     @cached_property
     def house(self) -> House:
@@ -63,7 +65,7 @@ class SiteSnapshot:
         chosen = [
             subject
             for _, subject in tree(self.categories.values())
-            if subject.in_menu and self.has_any(f"category:{subject.id}")
+            if subject.in_menu and self.has_any(ListName.of("category", subject.id))
         ]
         return (
             *((subject.name, f"/{subject.slug}/") for subject in chosen),
@@ -195,58 +197,61 @@ class SiteSnapshot:
         )  # fmt: skip
         return [(row[0], row[2]) for row in rows]
 
-    def count(self, key: str) -> int:
+    def count(self, name: ListName) -> int:
         """How many posts stand on a list; counted once."""
-        if key not in self._counts:
-            self._counts[key] = self._db.value(
+        if name not in self._counts:
+            self._counts[name] = self._db.value(
                 f"SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}",
-                self._blog.id, key, self.instant, self.instant, *self._audiences,
+                self._blog.id, name, self.instant, self.instant, *self._audiences,
             )  # fmt: skip
-        return self._counts[key]
+        return self._counts[name]
 
-    def has_any(self, key: str) -> bool:
+    def has_any(self, name: ListName) -> bool:
         return self._db.value(
             f"SELECT 1 FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader} LIMIT 1",
-            self._blog.id, key, self.instant, self.instant, *self._audiences,
+            self._blog.id, name, self.instant, self.instant, *self._audiences,
         ) is not None  # fmt: skip
 
-    def rank(self, key: str, goes_out: int, post_id: int) -> int:
+    def rank(self, name: ListName, goes_out: int, post_id: int) -> int:
         """How many posts of a list stand before that place; the fewer after it, the quicker."""
-        order = self._order(key)
+        order = self._order(name)
         if order is not None:
             return bisect_left(order, (goes_out, post_id))
-        return self.count(key) - self._db.value(
+        return self.count(name) - self._db.value(
             "SELECT COUNT(*) FROM listing WHERE blog_id = ? AND list = ? AND (goes_out, post_id) >= (?, ?)"
             f" AND shows_from <= ? AND shows_until > ? AND {self._for_reader}",
-            self._blog.id, key, goes_out, post_id, self.instant, self.instant, *self._audiences,
+            self._blog.id, name, goes_out, post_id, self.instant, self.instant, *self._audiences,
         )  # fmt: skip
 
-    def window(self, key: str, start: int, most: int) -> list[OutPost]:
+    def window(self, name: ListName, start: int, most: int) -> list[OutPost]:
         """Posts of a list from the oldest on, beginning with number `start` (from 0)."""
-        order = self._order(key)
+        order = self._order(name)
         if order is not None:
             return [self._placed.in_order(order, at) for at in range(start, min(start + most, len(order)))]
-        count = self.count(key)
+        count = self.count(name)
         end = min(start + most, count)
         if 2 * start > count:  # nearer to the newest: walked from there
             return self._listed(
-                "ORDER BY goes_out DESC, post_id DESC LIMIT ? OFFSET ?", key, max(0, end - start), count - end
+                "ORDER BY goes_out DESC, post_id DESC LIMIT ? OFFSET ?",
+                name,
+                max(0, end - start),
+                count - end,
             )[::-1]
-        return self._listed("ORDER BY goes_out, post_id LIMIT ? OFFSET ?", key, most, start)
+        return self._listed("ORDER BY goes_out, post_id LIMIT ? OFFSET ?", name, most, start)
 
-    def newest(self, key: str, most: int) -> list[OutPost]:
+    def newest(self, name: ListName, most: int) -> list[OutPost]:
         """The newest posts of a list, newest first."""
-        return self._listed("ORDER BY goes_out DESC, post_id DESC LIMIT ?", key, most)
+        return self._listed("ORDER BY goes_out DESC, post_id DESC LIMIT ?", name, most)
 
     def older(self, goes_out: int, post_id: int) -> OutPost | None:
         """The post of the blog's list just before that place."""
-        order = self._order("all")
+        order = self._order(ALL)
         if order is not None:
             at = bisect_left(order, (goes_out, post_id))
             return self._placed.in_order(order, at - 1) if at else None
         found = self._listed(
             "AND (goes_out, post_id) < (?, ?) ORDER BY goes_out DESC, post_id DESC LIMIT 1",
-            "all",
+            ALL,
             goes_out,
             post_id,
         )
@@ -254,16 +259,16 @@ class SiteSnapshot:
 
     def newer(self, goes_out: int, post_id: int) -> OutPost | None:
         """The post of the blog's list just after that place."""
-        order = self._order("all")
+        order = self._order(ALL)
         if order is not None:
             at = bisect_left(order, (goes_out, post_id + 1))
             return self._placed.in_order(order, at) if at < len(order) else None
         found = self._listed(
-            "AND (goes_out, post_id) > (?, ?) ORDER BY goes_out, post_id LIMIT 1", "all", goes_out, post_id
+            "AND (goes_out, post_id) > (?, ?) ORDER BY goes_out, post_id LIMIT 1", ALL, goes_out, post_id
         )
         return found[0] if found else None
 
-    def lists(self, start: str = "") -> list[str]:
+    def lists(self, start: str = "") -> list[ListName]:
         """The lists with that beginning on which a post stands now, in alphabetical order."""
         found = []
         key = start
@@ -276,8 +281,8 @@ class SiteSnapshot:
             )
             if key is None or not key.startswith(start):
                 return found
-            if self.has_any(key):
-                found.append(key)
+            if self.has_any(ListName(key)):
+                found.append(ListName(key))
             operator = ">"
 
     @cached_property
@@ -322,11 +327,23 @@ class SiteSnapshot:
 
     def addresses_of(self, kind: str, number: int) -> list[str]:
         """The addresses that a post, a category or a tag has had up to the instant."""
+        if kind == "post":
+            self._ahead("addresses", self._read_addresses)
+            if self._addresses is not None:
+                return self._addresses.get(number, [])
         return addresses.of(self._db, kind, number, self.instant)
 
-    def addresses_of_posts(self) -> dict[int, list[str]]:
-        """The addresses that every post has had up to the instant, in one question."""
-        return addresses.of_posts(self._db, self._blog.id, self.instant)
+    def _read_addresses(self) -> None:
+        self._addresses = addresses.of_posts(self._db, self._blog.id, self.instant)
+
+    def subject_at(self, path: str) -> Home | None:
+        """The category or tag whose page stands at a path, whether or not it has posts."""
+        parts = path.strip("/").split("/")
+        if len(parts) == 2 and parts[0] == "tag":
+            number = filing.tag_with_slug(self._db, self._blog.id, parts[1])
+            return Home("tag", number) if number else None
+        number = filing.category_with_slug(self._db, self._blog.id, parts[0]) if len(parts) == 1 else None
+        return Home("category", number) if number else None
 
     def media_shown(self) -> list[int]:
         """Everything of the library that a post shows at the instant."""
@@ -344,23 +361,23 @@ class SiteSnapshot:
         """What an address stands for at the instant."""
         return addresses.home_of(self._db, self._blog.id, path, self.instant)
 
-    def _order(self, key: str) -> Order | None:
+    def _order(self, name: ListName) -> Order | None:
         """A list as (goes out, post, placement) from the oldest on, once it was asked about often: a full build asks for all of it."""
-        self._questions[key] += 1
-        if self._questions[key] < OFTEN:
+        self._questions[name] += 1
+        if self._questions[name] < OFTEN:
             return None
-        if key not in self._orders:
+        if name not in self._orders:
             rows = self._db.all(
                 f"SELECT goes_out, post_id, placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}"
                 " ORDER BY goes_out, post_id",
-                self._blog.id, key, self.instant, self.instant, *self._audiences,
+                self._blog.id, name, self.instant, self.instant, *self._audiences,
             )  # fmt: skip
-            self._orders[key] = [tuple(row) for row in rows]
-        return self._orders[key]
+            self._orders[name] = [tuple(row) for row in rows]
+        return self._orders[name]
 
-    def _listed(self, rest: str, key: str, *values: int) -> list[OutPost]:
+    def _listed(self, rest: str, name: ListName, *values: int) -> list[OutPost]:
         rows = self._db.all(
             f"SELECT placement_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader} {rest}",
-            self._blog.id, key, self.instant, self.instant, *self._audiences, *values,
+            self._blog.id, name, self.instant, self.instant, *self._audiences, *values,
         )  # fmt: skip
         return [self._placed.of(row[0]) for row in rows]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from mobbet.core.keys import ListName
 from mobbet.store.database import Database
 
 
@@ -60,7 +61,9 @@ def last_in_categories(db: Database, blog_id: int, numbers: list[int]) -> dict[i
     found = {}
     for number in numbers:
         last = db.value(
-            "SELECT MAX(goes_out) FROM listing WHERE blog_id = ? AND list = ?", blog_id, f"category:{number}"
+            "SELECT MAX(goes_out) FROM listing WHERE blog_id = ? AND list = ?",
+            blog_id,
+            ListName.of("category", number),
         )
         if last is not None:
             found[number] = last

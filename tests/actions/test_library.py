@@ -9,6 +9,7 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.demo.recordings import CLIP, good_motor
 from mobbet.media import pictures
+from mobbet.publish.changes.exact import pending_footprint
 from mobbet.store import jobs, media
 from mobbet.store import posts as post_store
 from mobbet.store.media import Media, Wanted
@@ -37,11 +38,11 @@ class BringingTests(LibraryCase):
         self.assertEqual((row.state, row.kind, row.width, row.height), ("working", "picture", 1700, 1100))
         self.write("A lamp", f"![A lamp](media:{row.id})", date="2020-01-01")
         publication.publish(self.shop, self.blog)
-        before = self.shop.press.footprint(self.blog.id, self.shop.clock())
+        before = pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
         self.assertEqual(before, [])
         working.work_all(self.shop)
         changed = {
-            page.path: page.what for page in self.shop.press.footprint(self.blog.id, self.shop.clock())
+            page.path: page.what for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
         }
         self.assertEqual(changed["/posts/a-lamp/"], "altered")
         self.assertGreater(sum(kind == "added" for kind in changed.values()), 8)
@@ -207,12 +208,12 @@ class EditingTests(LibraryCase):
         library.describe(self.shop, self.me, row.id, name="Motor, running", transcript="It hums.")
         self.assertIn(
             "/posts/a-motor/",
-            [page.path for page in self.shop.press.footprint(self.blog.id, self.shop.clock())],
+            [page.path for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock())],
         )
         self.assertIn("<p>It hums.</p>", self.page("/posts/a-motor/"))
         self.publish()
         library.describe(self.shop, self.me, row.id, credit="Ines")
-        self.assertEqual(self.shop.press.footprint(self.blog.id, self.shop.clock()), [])
+        self.assertEqual(pending_footprint(self.shop.db, self.blog.id, self.shop.clock()), [])
 
     def test_removing_is_refused_while_it_is_out(self) -> None:
         row = self.add("a.png", picture(20, 20))

@@ -9,8 +9,9 @@ from mobbet.actions import checking, editions, placing, posts, readers, slots
 from mobbet.core.canonical import digest
 from mobbet.core.errors import MobbetError
 from mobbet.core.timing import wall
-from mobbet.publish.pages import HTML, Renderer
+from mobbet.publish.pages.kinds import all_keys, page_at, render
 from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import HTML, Renderer
 from mobbet.store import editions as store
 from mobbet.store import posts as post_store
 from mobbet.store import readers as reader_store
@@ -163,13 +164,13 @@ class YearTests(ShopCase):
         snapshot = SiteSnapshot(self.shop.db, self.blog.id, self.clock())
         plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.item)
         found = {}
-        for page in filter(None, map(plan.page, dict.fromkeys(plan.all_keys()))):
+        for page in filter(None, (page_at(plan, key) for key in dict.fromkeys(all_keys(plan)))):
             if page.recipe == "card":
                 continue
             if page.leads_to:
                 found[page.path] = (page.key, HTML, digest(page.reads), page.audience, page.leads_to)
                 continue
-            rendered = renderer.render(page)
+            rendered = render(renderer, page)
             found[page.path] = (
                 page.key,
                 rendered.type,

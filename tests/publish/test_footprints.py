@@ -4,7 +4,8 @@ import random
 from unittest import mock
 
 from mobbet.actions import categories, effects, handling, placing
-from mobbet.publish import editions as press
+from mobbet.publish.changes import exact
+from mobbet.publish.changes.exact import pending_footprint
 from mobbet.store import editions
 from tests.shops import ShopCase
 
@@ -33,7 +34,7 @@ class FootprintTests(ShopCase):
         """That the footprint names what a publication then does."""
         foretold = {
             (page.key, page.path, page.what, page.was)
-            for page in self.shop.press.footprint(self.blog.id, self.shop.clock())
+            for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
         }
         before = self.rows()
         self.publish()
@@ -81,7 +82,7 @@ class FootprintTests(ShopCase):
                     self.shop.db.run(
                         "INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", self.blog.id, some[0]
                     )
-            with mock.patch.object(press, "LARGE", chance.choice((2, 1000))):
+            with mock.patch.object(exact, "LARGE", chance.choice((2, 1000))):
                 self.assert_foretold(f"step {step}: {kind}")
 
     def is_out(self, post_id: int) -> bool:
@@ -98,7 +99,7 @@ class FootprintTests(ShopCase):
             (effects.effect_of_filing(self.shop, self.blog, change).every, len(effect.pages)), (count, count)
         )
         for column, value in (("name", "Another bench"), ("design", "ferry"), ("posts_on_page", 4)):
-            with self.subTest(column), mock.patch.object(press, "LARGE", 2):
+            with self.subTest(column), mock.patch.object(exact, "LARGE", 2):
                 with self.shop.db.transaction():
                     self.shop.db.run(f"UPDATE blog SET {column} = ? WHERE id = ?", value, self.blog.id)
                 self.assert_foretold(column)

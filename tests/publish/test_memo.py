@@ -1,8 +1,8 @@
 from types import SimpleNamespace
 from unittest import mock
 
-from mobbet.publish import pages
 from mobbet.publish.memo import AskedItems, Memo
+from mobbet.publish.pages import post as pages
 from mobbet.store import editions, worked_out
 from tests.shops import ShopCase
 
@@ -73,7 +73,7 @@ class MemoTests(ShopCase):
         self.write("Two", "More words.", date="2026-02-01", excerpt="In short.")
         self.publish()
         before = self.site()
-        with mock.patch.object(pages.Renderer, "_written", side_effect=AssertionError("written again")):
+        with mock.patch.object(pages, "_written", side_effect=AssertionError("written again")):
             self.assertEqual(self.publish(full=True).written, 0)
         self.assertEqual(self.site(), before)
 

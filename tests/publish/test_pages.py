@@ -8,8 +8,8 @@ from urllib.parse import urlsplit
 from selectolax.lexbor import LexborHTMLParser
 
 from mobbet.actions import library, placing, posts
-from mobbet.publish.design import ASSETS, path_of
-from mobbet.publish.pages import house_digest, version
+from mobbet.publish.design import assets, path_of
+from mobbet.publish.renderer import house_digest, version
 from mobbet.store.snapshot import SiteSnapshot
 from tests.shops import NOW, ShopCase, picture
 
@@ -130,7 +130,8 @@ class SiteTests(ShopCase):
 
     def test_the_files_of_the_design_are_addressed_by_their_content(self) -> None:
         self.assertEqual(
-            self.pages[path_of("site.css")], next(asset.body for asset in ASSETS if asset.name == "site.css")
+            self.pages[path_of("site.css")],
+            next(asset.body for asset in assets() if asset.name == "site.css"),
         )
         for name in re.findall(rb"url\(([^)]+)\)", self.pages[path_of("site.css")]):
             self.assertIn(f"/assets/{name.decode()}", self.pages)

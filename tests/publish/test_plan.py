@@ -22,9 +22,9 @@ from mobbet.core.facts import (
 )
 from mobbet.core.filing import category_lists
 from mobbet.core.timing import month_of
-from mobbet.publish.pages import Renderer
+from mobbet.publish.pages.kinds import all_keys, certain, page_at, render, touched
 from mobbet.publish.plan import Plan, fingerprint
-from mobbet.publish.touched import certain, touched
+from mobbet.publish.renderer import Renderer
 
 CATEGORIES = {
     1: Subject(1, "Lamps", "lamps"),
@@ -121,8 +121,8 @@ class MemorySnapshot:
     def addresses_of(self, kind: str, number: int) -> list[str]:
         return sorted(path for path, owner in self._former.items() if owner == number and kind == "post")
 
-    def addresses_of_posts(self) -> dict[int, list[str]]:
-        return {owner: self.addresses_of("post", owner) for owner in set(self._former.values())}
+    def subject_at(self, path: str) -> Home | None:
+        return None
 
     def media_shown(self) -> set[int]:
         return {number for post in self._posts for number in post.media}
@@ -178,7 +178,7 @@ def a_post(number: int, chance: random.Random) -> OutPost:
 def whole(snapshot: MemorySnapshot) -> dict[str, str]:
     """{key: fingerprint} of every page there is."""
     plan = Plan(snapshot)
-    pages = (plan.page(key) for key in plan.all_keys())
+    pages = (page_at(plan, key) for key in all_keys(plan))
     return {page.key: fingerprint(page, "house") for page in pages if page}
 
 
@@ -225,7 +225,7 @@ class PlanTests(unittest.TestCase):
                 self.assertEqual(differs - touched(plan, states), set(), f"seed {seed}, step {step}")
                 sure = {key: path for key, path in certain(plan, states).items() if key in before}
                 self.assertEqual(
-                    {key: plan.page(key).path for key in sure.keys() & differs},
+                    {key: page_at(plan, key).path for key in sure.keys() & differs},
                     sure,
                     f"seed {seed}, step {step}",
                 )
@@ -235,7 +235,7 @@ class PlanTests(unittest.TestCase):
         for seed in range(10):
             chance = random.Random(seed)
             plan = Plan(MemorySnapshot([a_post(number, chance) for number in range(1, 30)]))
-            paths = [page.path for page in map(plan.page, plan.all_keys()) if page]
+            paths = [page.path for page in (page_at(plan, key) for key in all_keys(plan)) if page]
             self.assertEqual(len(paths), len(set(paths)))
 
     def posts(self, count: int) -> list[OutPost]:
@@ -255,17 +255,17 @@ class PlanTests(unittest.TestCase):
         self.assertLess(len(differs), 18)
 
     def test_the_newest_page_leads_to_the_first_post_it_does_not_show(self) -> None:
-        page = Plan(MemorySnapshot(self.posts(8), 5)).page("list/front/0")
+        page = page_at(Plan(MemorySnapshot(self.posts(8), 5)), "list/front/0")
         self.assertEqual([card.id for card in page.context.posts], [8, 7, 6, 5, 4])
         self.assertEqual(page.context.older, "/page/1/#post-3")
 
     def test_numbered_pages_are_full_and_counted_from_the_oldest(self) -> None:
         plan = Plan(MemorySnapshot(self.posts(12), 5))
-        self.assertEqual([card.id for card in plan.page("list/front/1").context.posts], [5, 4, 3, 2, 1])
-        self.assertEqual([card.id for card in plan.page("list/front/2").context.posts], [10, 9, 8, 7, 6])
-        self.assertIsNone(plan.page("list/front/3"))
+        self.assertEqual([card.id for card in page_at(plan, "list/front/1").context.posts], [5, 4, 3, 2, 1])
+        self.assertEqual([card.id for card in page_at(plan, "list/front/2").context.posts], [10, 9, 8, 7, 6])
+        self.assertIsNone(page_at(plan, "list/front/3"))
         self.assertEqual(
-            (plan.page("list/front/2").context.newer, plan.page("list/front/2").context.older),
+            (page_at(plan, "list/front/2").context.newer, page_at(plan, "list/front/2").context.older),
             ("/", "/page/1/"),
         )
 
@@ -281,16 +281,16 @@ class PlanTests(unittest.TestCase):
         )
         plan = Plan(MemorySnapshot([*self.posts(4), hidden]))
         renderer = Renderer(plan.snapshot.house, plan.snapshot.item)
-        for page in filter(None, map(plan.page, plan.all_keys())):
+        for page in filter(None, (page_at(plan, key) for key in all_keys(plan))):
             if page.audience == EVERYONE:
                 with self.subTest(page.key):
-                    self.assertNotIn(b"Marmalade", renderer.render(page).body)
-                    self.assertNotIn(b"marmalade", renderer.render(page).body)
+                    self.assertNotIn(b"Marmalade", render(renderer, page).body)
+                    self.assertNotIn(b"marmalade", render(renderer, page).body)
         self.assertEqual(
-            plan.page("media/1/whole/image/webp/800").audience,
+            page_at(plan, "media/1/whole/image/webp/800").audience,
             EVERYONE if any(post.media for post in self.posts(4)) else "person:7",
         )
-        self.assertEqual(plan.page("post/99").context.tags, ())
+        self.assertEqual(page_at(plan, "post/99").context.tags, ())
 
     def test_keys_that_name_nothing_have_no_page(self) -> None:
         plan = Plan(MemorySnapshot(self.posts(4)))
@@ -308,11 +308,11 @@ class PlanTests(unittest.TestCase):
             "card/99",
         ):
             with self.subTest(key):
-                self.assertIsNone(plan.page(key))
+                self.assertIsNone(page_at(plan, key))
 
     def test_an_old_address_leads_to_the_present_one(self) -> None:
         posts = self.posts(1)
         plan = Plan(MemorySnapshot(posts, 3, {"/old/place/": 1, posts[0].path: 1}))
-        self.assertEqual(plan.page("former//old/place/").leads_to, "/lamps/post-1/")
-        self.assertIsNone(plan.page("former//lamps/post-1/"))
-        self.assertIsNone(Plan(MemorySnapshot([], 3, {"/old/place/": 1})).page("former//old/place/"))
+        self.assertEqual(page_at(plan, "former//old/place/").leads_to, "/lamps/post-1/")
+        self.assertIsNone(page_at(plan, "former//lamps/post-1/"))
+        self.assertIsNone(page_at(Plan(MemorySnapshot([], 3, {"/old/place/": 1})), "former//old/place/"))

@@ -7,6 +7,7 @@ from mobbet.core.permalinks import short_path
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing
 from mobbet.store import posts as store
+from mobbet.web.public.place import on_own_host, with_place
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
 from tests.web.test_web import WebCase
@@ -294,7 +295,7 @@ class PublicAddressTests(WebCase):
 
     def test_a_page_that_many_ask_for_at_once_is_counted_once(self) -> None:
         site = Site(self.shop, Tally(self.shop))
-        site.has_ready({"path": "/b/bench/"})
+        site.has_ready(with_place({}, on_own_host("bench", "/")))
         body = site._load(self.blog, "/")
         for _ in range(3):
             site._load(self.blog, "/")

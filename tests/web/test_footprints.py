@@ -4,7 +4,8 @@ import unittest
 
 from mobbet.actions.effects import Head
 from mobbet.core.facts import Subject
-from mobbet.publish.editions import Altered
+from mobbet.core.keys import PageKey
+from mobbet.publish.changes.altered import Altered
 from mobbet.web.shell.footprints import every_page, in_words
 
 SUBJECTS = {
@@ -15,7 +16,7 @@ SUBJECTS = {
 
 
 def altered(*keys: str, what: str = "altered") -> list[Altered]:
-    return [Altered(key, f"/{key}/", what) for key in keys]
+    return [Altered(PageKey(key), f"/{key}/", what) for key in keys]
 
 
 class InWordsTests(unittest.TestCase):
@@ -56,15 +57,15 @@ class InWordsTests(unittest.TestCase):
     def test_what_nobody_looks_at_by_itself_is_not_told(self) -> None:
         self.assertEqual(self.lines(altered("short/3", "media/1/whole", "asset/site.css", "card/3")), [])
 
-    def test_old_addresses_that_lead_on_and_pages_that_end_are_told_below(self) -> None:
+    def test_old_addresses_that_redirect_and_pages_that_end_are_told_below(self) -> None:
         pages = [
-            Altered("post/3", "/new/", "altered", None, "/old/"),
+            Altered(PageKey("post/3"), "/new/", "altered", None, "/old/"),
             *altered("former//old/", what="added"),
             *altered("list/category:2/1", what="removed"),
         ]
         words = in_words(pages, SUBJECTS)
         self.assertEqual(
-            (words.count, words.addresses), (2, "1 old address leads on to the new one. 1 page ends.")
+            (words.count, words.addresses), (2, "1 old address leads to the new one. 1 page ends.")
         )
 
     def test_the_front_page_says_where_the_post_comes_to_stand(self) -> None:

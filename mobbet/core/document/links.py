@@ -46,6 +46,11 @@ def media_number(src: str) -> int | None:
     return int(src[6:]) if src.startswith("media:") and src[6:].isdecimal() else None
 
 
+def media_src(number: int) -> str:
+    """The `src` of an item of the library."""
+    return f"media:{number}"
+
+
 def post_number(href: str) -> int | None:
     """The number in `post:17`, or in `post:17#part`; None for any other address."""
     found = re.fullmatch(r"post:([1-9]\d{0,11})(#[\w-]*)?", href)

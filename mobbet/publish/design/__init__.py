@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import re
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 
 FOLDER = Path(__file__).parent
@@ -49,7 +50,9 @@ def _small(source: str) -> bytes:
     return re.sub(r"\n\s*", "\n", bare).strip().encode()
 
 
-def _load() -> tuple[Asset, ...]:
+@cache
+def assets() -> tuple[Asset, ...]:
+    """Every file of the design."""
     fonts = {
         path.name: _asset(path.name, "font/woff2", path.read_bytes())
         for path in sorted(FOLDER.glob("*.woff2"))
@@ -61,9 +64,6 @@ def _load() -> tuple[Asset, ...]:
     return (_style(fonts), media, icon, script, opening, *fonts.values())
 
 
-ASSETS: tuple[Asset, ...] = _load()
-
-
 def path_of(name: str) -> str:
     """The address of a file of the design, below the blog's."""
-    return next(asset.path for asset in ASSETS if asset.name == name)
+    return next(asset.path for asset in assets() if asset.name == name)

@@ -132,7 +132,7 @@ def _line(workshop: Workshop, blog: Blog, row: AddressRow) -> AddressLine:
     answer = addresses.resolve(workshop, blog, row.path)
     leads_to = (
         answer.path
-        if answer.kind == addresses.LEADS_ON
+        if answer.kind == addresses.REDIRECT
         else "gone (410)"
         if answer.kind == addresses.GONE
         else ""

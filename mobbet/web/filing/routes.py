@@ -15,6 +15,7 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.filing import path_in_words
+from mobbet.publish.pages import subjects
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk
@@ -165,7 +166,7 @@ def tried_of(
     footprint = (
         every_page(effect.every) if effect.every else in_words(effect.pages, category_subjects(here, blog))
     )
-    if not effect.every and all(one.key in ("subjects/",) for one in effect.pages):
+    if not effect.every and all(one.key == subjects.KEY for one in effect.pages):
         return None
     return Tried(effect.answer.words, footprint, action, [*form.items(), ("sure", "yes")], yes)
 

@@ -12,6 +12,7 @@ from mobbet.actions import getting, library
 from mobbet.actions.access import blog_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.html_media import size_words
+from mobbet.core.document.links import media_src
 from mobbet.core.errors import Refused
 from mobbet.core.media.kinds import BY_ENDING, FILE, ending_of, refuse_size
 from mobbet.core.media.licences import LICENCE, LICENCES
@@ -109,7 +110,7 @@ def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()])
 def told(here: Workshop, row: Media) -> dict[str, Any]:
     """What the browser needs of an item."""
     return {
-        "id": row.id, "src": f"media:{row.id}", "kind": row.kind, "name": row.name, "width": row.width, "height": row.height, "seconds": row.seconds,
+        "id": row.id, "src": media_src(row.id), "kind": row.kind, "name": row.name, "width": row.width, "height": row.height, "seconds": row.seconds,
         "alt": row.alt, "caption": row.caption, "credit": row.credit if LICENCE[row.licence].asks_credit else "", "state": row.state, "problem": row.problem,
         "progress": jobs.progress_of(here.db, row.id), "page": to_library.item(row.id), "picture": to_library.picture(row.id), "play": to_library.item(row.id, "play"),
         "has_picture": row.kind in ("picture", "video"),

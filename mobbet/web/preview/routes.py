@@ -23,7 +23,8 @@ from mobbet.core.errors import BadDocument, BadInput
 from mobbet.core.timing import instant_of_wall, time_in_words
 from mobbet.core.when import read_when
 from mobbet.publish.feeds import ATOM
-from mobbet.publish.pages import Renderer
+from mobbet.publish.pages.kinds import render
+from mobbet.publish.renderer import Renderer
 from mobbet.store import placements
 from mobbet.store import readers as reader_store
 from mobbet.store.blogs import Blog
@@ -188,7 +189,7 @@ def live(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     except BadDocument:
         return Response(status_code=422)
     snapshot = SiteSnapshot(here.db, blog.id, here.clock())
-    rendered = Renderer(snapshot.house, snapshot.item).render(as_it_would_be(here, post, blog, written).page)
+    rendered = render(Renderer(snapshot.house, snapshot.item), as_it_would_be(here, post, blog, written).page)
     return Response(rendered.body, media_type=rendered.type, headers=PREVIEW_HEADERS)
 
 

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from mobbet.actions import addresses
 from mobbet.actions.workshop import Workshop
-from mobbet.publish import late
-from mobbet.publish.pages import Renderer
+from mobbet.core.keys import PageKey
+from mobbet.publish import on_request
+from mobbet.publish.pages import missing
+from mobbet.publish.renderer import GONE, Renderer
 from mobbet.publish.values import Page, Step
 from mobbet.store import placements
 from mobbet.store.blogs import Blog
@@ -15,20 +17,22 @@ from mobbet.store.snapshot import SiteSnapshot
 
 def not_found_page(workshop: Workshop, blog: Blog, root: str) -> bytes:
     """Rendered for the place where this server has the blog, which the files of the site cannot know."""
-    return _renderer(workshop, blog, root).render(Page("missing/", "/404.html", "missing", None, None)).body
+    return _renderer(workshop, blog, root).template(missing.page()).body
 
 
 def gone_page(workshop: Workshop, blog: Blog, root: str, post_id: int | None) -> bytes:
     """The same for a post that was taken down, with those that stand next to it."""
     near = addresses.neighbours_of(workshop, blog, post_id)
     steps = [Step(placements.title_of(workshop.db, row), row.path) for row in near]
-    return _renderer(workshop, blog, root).render(Page("gone/", "/404.html", "gone", None, steps)).body
+    return (
+        _renderer(workshop, blog, root).template(Page(PageKey("gone/"), "/404.html", GONE, None, steps)).body
+    )
 
 
 def share_card(workshop: Workshop, blog: Blog, row: PageRow) -> bytes | None:
     """A share card; None when the post shows another one by now."""
     snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
-    return late.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
+    return on_request.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
 
 
 def _renderer(workshop: Workshop, blog: Blog, root: str) -> Renderer:

@@ -21,6 +21,7 @@ from mobbet.store import blogs, people
 from mobbet.store.blogs import Blog
 from mobbet.web.public import addresses as to_public
 from mobbet.web.public.guests import MOST_PROOFS, reader_of_request
+from mobbet.web.public.place import root_of
 from mobbet.web.shell import cookies
 from mobbet.web.shell.cookies import guest_cookie, proofs_cookie
 from mobbet.web.shell.fields import Text
@@ -40,13 +41,8 @@ def _blog(here: Here, slug: str) -> Blog:
 OfBlog = Annotated[Blog, Depends(_blog)]
 
 
-def root_of(request: Request, blog: Blog) -> str:
-    """Where the blog begins on this server: nowhere on a host of its own."""
-    return request.scope.get("mobbet.root", f"/b/{blog.slug}")
-
-
 def _asked(here: Workshop, request: Request, blog: Blog, ask: Ask, status: int = 200) -> Response:
-    body = ask_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), ask)
+    body = ask_page(here.db, blog, f"{root_of(request.scope, blog.slug)}/", here.clock(), ask)
     return Response(
         body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY}
     )
@@ -62,7 +58,7 @@ def _set(here: Workshop, answer: Response, name: str, value: str) -> None:
 
 def _back(request: Request, blog: Blog, path: str) -> RedirectResponse:
     own = one_form(path) if path.startswith("/") else "/"
-    return RedirectResponse(root_of(request, blog) + own, status_code=303)
+    return RedirectResponse(root_of(request.scope, blog.slug) + own, status_code=303)
 
 
 @router.get(to_public.enter.route)
@@ -148,7 +144,7 @@ def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", pass
 def _comment_page(
     here: Workshop, request: Request, blog: Blog, form: CommentForm, status: int = 200
 ) -> Response:
-    body = comment_page(here.db, blog, f"{root_of(request, blog)}/", here.clock(), form)
+    body = comment_page(here.db, blog, f"{root_of(request.scope, blog.slug)}/", here.clock(), form)
     return Response(
         body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY}
     )

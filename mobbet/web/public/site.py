@@ -31,6 +31,7 @@ from mobbet.web.public.bodies import (
     whole_answer,
 )
 from mobbet.web.public.guests import reader_of_request
+from mobbet.web.public.place import place_of
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell import cookies
 from mobbet.web.shell.security import (
@@ -85,13 +86,13 @@ class Site:
 
     def has_ready(self, scope: Scope) -> bool:
         """Whether a request asks for a page that is at hand, so that answering takes no work."""
-        slug, path = _split(scope["path"])
+        slug, path, _ = place_of(scope)
         blog = self._blog(slug)
         return blog is not None and (blog.id, path) in self._cache
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers = dict(scope["headers"])
-        slug, path = _split(scope["path"])
+        slug, path, _ = place_of(scope)
         blog = self._blog(slug)
         ready = self._ready(scope, headers, blog, path)
         if ready is not None:
@@ -183,7 +184,7 @@ class Site:
             await self._send_page(scope, send, headers, body)
 
     async def _lead_on(self, scope: Scope, send: Send, blog: Blog, target: str) -> None:
-        location = target if "://" in target else _root(scope, blog) + target
+        location = target if "://" in target else place_of(scope).root + target
         await _send(
             send,
             scope,
@@ -233,7 +234,7 @@ class Site:
             ask_page,
             self._workshop.db,
             blog,
-            f"{_root(scope, blog)}/",
+            f"{place_of(scope).root}/",
             self._workshop.clock(),
             Ask(kind, row.path),
         )
@@ -253,7 +254,7 @@ class Site:
 
     async def _send_page(self, scope: Scope, send: Send, headers: dict[bytes, bytes], body: Body) -> None:
         encoding = best_encoding(headers.get(b"accept-encoding", b""), body.encodings)
-        if body.row.is_late:
+        if body.row.is_made_on_request:
             scope[DRAWN] = True
         if is_same(headers.get(b"if-none-match", b""), body.etag):
             await _send(send, scope, 304, keep_headers(body, encoding), b"")
@@ -296,7 +297,7 @@ class Site:
         """The way to where a page is now; 410 for one that was taken down; the not-found page."""
         answer = await asyncio.to_thread(addresses.resolve, self._workshop, blog, path)
         if (
-            answer.kind in (addresses.PAGE, addresses.LEADS_ON)
+            answer.kind in (addresses.PAGE, addresses.REDIRECT)
             and answer.path != path
             and await self._is_open(reader, blog, answer.path)
         ):
@@ -306,9 +307,9 @@ class Site:
         is_gone = answer.kind == addresses.GONE
         self._tally.count(blog.id, addresses.one_form(path), is_gone)
         async with self._telling:
-            page = None if is_gone else self._missing.get((blog.id, _root(scope, blog)))
+            page = None if is_gone else self._missing.get((blog.id, place_of(scope).root))
             page = page or await asyncio.to_thread(
-                self._told, blog, _root(scope, blog), answer.post if is_gone else None, is_gone
+                self._told, blog, place_of(scope).root, answer.post if is_gone else None, is_gone
             )
         told = [(b"content-type", b"text/html; charset=utf-8"), (b"cache-control", b"no-cache"), *COMMON]
         await _send(
@@ -377,10 +378,16 @@ class Site:
             and (size := shelf.path(row.hash).stat().st_size) > LARGE
         ):
             return Body(row, etag, {}, shelf.path(row.hash), size)
-        plain = b"" if row.leads_to else self._drawn(blog, row) if row.is_late else shelf.read(row.hash)
+        plain = (
+            b""
+            if row.leads_to
+            else self._drawn(blog, row)
+            if row.is_made_on_request
+            else shelf.read(row.hash)
+        )
         if plain is None:
             return None
-        encodings = {b"": plain} if row.is_late else {b"": plain, **packed(row.type, plain)}
+        encodings = {b"": plain} if row.is_made_on_request else {b"": plain, **packed(row.type, plain)}
         body = Body(row, etag, encodings, length=len(plain))
         if cache is self._cache and body.size < CACHE_BYTES // 8:
             self._keep(blog_id, path, body)
@@ -401,22 +408,11 @@ class Site:
                 self._cached_bytes -= oldest.size
 
 
-def _root(scope: Scope, blog: Blog) -> str:
-    """Where the blog begins on this server: nowhere on a host of its own."""
-    return scope.get("mobbet.root", f"/b/{blog.slug}")
-
-
 def _asks(row: PageRow) -> bool:
     """Whether a reader who may not have this page is asked who they are; what is for one person alone, or has a short address, is not told of."""
     return (
         row.type.startswith("text/html") and row.leads_to is None and not row.audience.startswith("person:")
     )
-
-
-def _split(path: str) -> tuple[str, str]:
-    """`/b/bench/lamps/` as ('bench', '/lamps/'); no slash gives ''."""
-    slug, slash, rest = path.removeprefix("/b/").partition("/")
-    return slug, "/" + rest if slash else ""
 
 
 async def _send(

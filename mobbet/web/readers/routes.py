@@ -15,7 +15,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.rights import Action
 from mobbet.core.timing import ago_in_words
-from mobbet.publish.list_pages import FEEDS
+from mobbet.publish.pages import feed
 from mobbet.store import comments
 from mobbet.store import readers as store
 from mobbet.store.blogs import Blog
@@ -112,7 +112,7 @@ def _group(here: Workshop, blog: Blog, group: Group) -> GroupShown:
                 name.capitalize() if name == "atom" else name.upper(),
                 f"{blog.home}~/feed/{group.feed_key}.{name}",
             )
-            for name in FEEDS
+            for name in feed.FORMATS
         ],
         group.writes_since is not None,
     )

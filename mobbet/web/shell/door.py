@@ -15,6 +15,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.networks import client_behind, one_client
+from mobbet.web.public.place import below_prefix, on_own_host, with_place
 from mobbet.web.public.site import DRAWN, Site
 from mobbet.web.shell import cookies
 from mobbet.web.shell.limits import (
@@ -119,17 +120,13 @@ class Door:
         self, scope: Scope, receive: Receive, send: Send, slug: str | None, host: str
     ) -> None:
         path = scope["path"]
-        if slug:  # a host of the blog's own: the application is not there
-            if path.startswith("/~/"):
-                await self._guard({**scope, "path": f"/~/{slug}{path[2:]}", "mobbet.root": ""}, receive, send)
-                return
-            await self._to_site({**scope, "path": f"/b/{slug}{path}", "mobbet.root": ""}, receive, send)
-        elif path.startswith("/b/"):
-            name, _, rest = path[3:].partition("/")
-            if rest.startswith("~/"):
-                await self._guard({**scope, "path": f"/~/{name}{rest[1:]}"}, receive, send)
-                return
-            await self._to_site(scope, receive, send)
+        place = (
+            on_own_host(slug, path) if slug else below_prefix(path)
+        )  # the application is not on a blog's own host
+        if place is not None and place.private_path:
+            await self._guard({**with_place(scope, place), "path": place.private_path}, receive, send)
+        elif place is not None:
+            await self._to_site(with_place(scope, place), receive, send)
         elif self._settings.host and host not in (self._settings.host, *LOCAL):
             await refuse(send, 404, f"Mobbet's own pages are at {self._settings.host}.")
         else:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from urllib.parse import urlencode
 
 from fastapi import APIRouter
@@ -19,6 +20,7 @@ from mobbet.core.audience import EVERYONE, GROUP
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import path_in_words, read_tags
+from mobbet.core.keys import ListName, PageKey
 from mobbet.core.near import REASONS
 from mobbet.core.permalinks import is_own_path, path_of
 from mobbet.core.slugs import read_post_slug, shorter_slugs, slug_of
@@ -26,6 +28,8 @@ from mobbet.core.timing import day_of, instant_of_wall, local, time_in_words
 from mobbet.core.when import clock_change, read_when
 from mobbet.core.when import in_words as in_words_of_time
 from mobbet.publish import coast, share_cards
+from mobbet.publish.page_kind import Head
+from mobbet.publish.pages.post_list import head_in_words
 from mobbet.store import addresses, posts
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
@@ -34,7 +38,7 @@ from mobbet.store.posts import Post
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
-from mobbet.web.shell.footprints import head_in_words, in_words
+from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
@@ -351,9 +355,9 @@ def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
     )
 
 
-def _standing(heads: dict[str, effects.Head], key: str) -> str:
+def _standing(heads: Mapping[ListName, Head], key: PageKey) -> str:
     """Where the post comes to stand on a list's newest page, and which one leaves it."""
-    head = heads.get(key[5:-2]) if key.startswith("list/") and key.endswith("/0") else None
+    head = heads.get(key.list_name) if key.kind == "list" and key.last == "0" else None
     return head_in_words(head) if head else ""
 
 

@@ -1,7 +1,7 @@
 """The outline of a site: where posts and lists stand, without what any page shows.
 
-A change of the filing alters the names, the lists and the addresses of posts, and nothing of their texts. So what it does to the
-pages is told from an outline without it and one with it (`differing.py`), in the time in which the lists of these posts are read.
+A change of the filing alters the names, the lists and the addresses of posts, and nothing of their texts. So its footprint
+follows from an outline without it and one with it (`counted.py`), in the time in which the lists of these posts are read.
 """
 
 from __future__ import annotations
@@ -12,10 +12,12 @@ from typing import NamedTuple
 from mobbet.core.audience import list_audience, list_audiences
 from mobbet.core.facts import CategoryPage, list_keys
 from mobbet.core.filing import category_lists, trail
+from mobbet.core.keys import ChangedFact, ListName, PageKey
 from mobbet.core.timing import month_of
-from mobbet.publish.pages import house_digest
+from mobbet.publish.changes.exact import prints_of
+from mobbet.publish.pages import former_address
 from mobbet.publish.plan import Plan
-from mobbet.publish.prints import prints_of
+from mobbet.publish.renderer import house_digest
 from mobbet.publish.values import Step
 from mobbet.store import editions, outlines, placements
 from mobbet.store.database import Database
@@ -26,10 +28,9 @@ from mobbet.store.snapshot import SiteSnapshot
 Numbers = tuple[int, ...]
 Rows = Mapping[int, Filed]
 """{post: what shows of it}."""
-SUBJECTS = ("category:", "tag:")
 
 
-class Head(NamedTuple):
+class ListHead(NamedTuple):
     """What stands above the posts of a list, and where the list is; `own` on its first page alone."""
 
     name: str
@@ -41,38 +42,37 @@ class Head(NamedTuple):
 class Outline:
     """Where some posts and lists stand at an instant, by the facts as they are when it is made."""
 
-    def __init__(self, db: Database, blog_id: int, instant: int, rows: Rows, own: list[str]) -> None:
-        """`rows` are the posts, `own` the lists whose own facts changed, as `unsettled_list` names them."""
+    def __init__(self, db: Database, blog_id: int, instant: int, rows: Rows, own: list[ChangedFact]) -> None:
+        """`rows` are the posts, `own` the changed facts."""
         self._db = db
         self.snapshot = SiteSnapshot(db, blog_id, instant)
         self._plan = Plan(self.snapshot)
         self.audiences = list_audiences(self.snapshot.reader)
         self._names: dict[Numbers, tuple[str, ...]] = {}
-        self._category_lists: dict[Numbers, tuple[str, ...]] = {}
+        self._category_lists: dict[Numbers, tuple[ListName, ...]] = {}
         self.rows = rows
         self.own = own
         tags = {
             *(tag for row in self.rows.values() for tag in row.tags),
-            *(int(name[4:]) for name in self.own if name.startswith("tag:")),
+            *(fact.number for fact in self.own if fact.kind == "tag"),
         }
         self.tags = {tag.id: (tag.name, tag.slug) for tag in self.snapshot.tags(tuple(tags))}
-        self.heads: dict[str, Head | None] = {}
+        self.subjects = set(filter(None, (fact.list_name for fact in own)))
+        self.heads: dict[ListName, ListHead | None] = {}
         for name in (
-            *self.own,
-            *(f"category:{number}" for number in self.snapshot.categories),
-            *(f"tag:{number}" for number in self.tags),
+            *self.subjects,
+            *(ListName.of("category", number) for number in self.snapshot.categories),
+            *(ListName.of("tag", number) for number in self.tags),
         ):
-            if name.startswith(SUBJECTS):
-                self.head(name)
-        self.addresses = {name: self.addresses_of(name) for name in own if name.startswith(SUBJECTS)}
-        self.looked_at = prints_of(self._plan, self._singular())
+            self.head(name)
+        self.addresses = {name: self.addresses_of(name) for name in self.subjects}
+        self.looked_at = prints_of(self._plan, list(self._singular()))
 
-    def addresses_of(self, name: str) -> list[str]:
+    def addresses_of(self, name: ListName) -> list[str]:
         """The addresses that a category or a tag has had, by the facts of when it is asked."""
-        kind, _, number = name.partition(":")
-        return self.snapshot.addresses_of(kind, int(number))
+        return self.snapshot.addresses_of(name.kind, name.number)
 
-    def lists_of(self, row: Filed) -> tuple[str, ...]:
+    def lists_of(self, row: Filed) -> tuple[ListName, ...]:
         """The lists on which strangers find a post."""
         return (
             list_keys(self.lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front)
@@ -80,7 +80,7 @@ class Outline:
             else ()
         )
 
-    def lists(self) -> set[str]:
+    def lists(self) -> set[ListName]:
         """Every list on which strangers find one of the posts."""
         listed = [row for row in self.rows.values() if self._is_listed(row)]
         by_category = tuple(
@@ -104,36 +104,35 @@ class Outline:
             )
         return self._names[categories]
 
-    def lists_by(self, categories: Numbers) -> tuple[str, ...]:
+    def lists_by(self, categories: Numbers) -> tuple[ListName, ...]:
         """The lists on which a post stands by its categories."""
         if categories not in self._category_lists:
             self._category_lists[categories] = category_lists(self.snapshot.categories, categories)
         return self._category_lists[categories]
 
-    def head(self, name: str) -> Head | None:
+    def head(self, name: ListName) -> ListHead | None:
         """What stands above the posts of a list; None for one of a category or tag that is unknown."""
         if name not in self.heads:
             step, above, own = self._plan.lists.step(name), (), None
-            if step and name.startswith("category:"):
-                number = int(name[9:])
+            if step and name.is_of_category:
+                number = name.number
                 above, own = self._plan.lists.trail(number)[:-1], self.snapshot.category_page(number)
-            self.heads[name] = Head(step.name, step.path, above, own) if step else None
+            self.heads[name] = ListHead(step.name, step.path, above, own) if step else None
         return self.heads[name]
 
-    def _singular(self) -> Iterator[str]:
-        """The keys of the few pages that are looked at: the files of a category's picture, and addresses that lead away."""
-        for name in self.own:
-            kind, _, which = name.partition(":")
-            if kind == "media":
-                yield from self._plan.media_keys(int(which))
-            elif kind == "away":
-                yield f"former/{which}"
+    def _singular(self) -> Iterator[PageKey]:
+        """The keys of the few pages that are looked at: the files of a category's picture, and addresses that redirect away."""
+        for fact in self.own:
+            if fact.kind == "media":
+                yield from self._plan.media_keys(fact.number)
+            elif fact.kind == "away":
+                yield former_address.key(fact.which)
 
     def led_here(self, post_ids: set[int]) -> Iterator[tuple[str, int]]:
-        """(old address, post) of posts that came down and whose addresses lead to one of these."""
+        """(old address, post) of posts that came down and whose addresses redirect to one of these."""
         if post_ids and outlines.leading_on(self._db, self.snapshot.blog_id):
             for number in self.snapshot.led_on():
-                heir = None if self.snapshot.post(number) else self._plan.successor(number)
+                heir = None if self.snapshot.post(number) else former_address.successor(self.snapshot, number)
                 if heir and heir.id in post_ids:
                     yield from ((path, heir.id) for path in self.snapshot.addresses_of("post", number))
 
@@ -152,6 +151,6 @@ def settled_edition(db: Database, blog_id: int, instant: int) -> Edition | None:
         )
 
 
-def noted_lists(db: Database, blog_id: int) -> list[str]:
-    """The lists whose own facts changed since the edition that readers get."""
-    return list(dict.fromkeys(name for _, name in editions.unsettled_lists(db, blog_id)))
+def changed_facts(db: Database, blog_id: int) -> list[ChangedFact]:
+    """The facts that changed since the edition that readers get."""
+    return list(dict.fromkeys(fact for _, fact in editions.unsettled_lists(db, blog_id)))

@@ -1,22 +1,26 @@
 """Which pages differ between two outlines of a site, one without a change of the filing and one with it.
 
 Every page that shows a post under another name or address, or other posts than before, is another page. A test by chance holds
-what is told here against `Press.footprint`, which looks at each page.
+this footprint against `exact.AgainstEdition`, which looks at each page.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from itertools import compress, count
 from typing import NamedTuple
 
 from mobbet.core.audience import covers
 from mobbet.core.filing import tree
+from mobbet.core.keys import ALL, FRONT, TOP, ChangedFact, ListName
 from mobbet.core.permalinks import short_path
-from mobbet.publish.editions import Altered
-from mobbet.publish.list_pages import FEED_LENGTH, FEEDS, MOST_ON_TOP, SITEMAP_LENGTH, pages
-from mobbet.publish.outline import SUBJECTS, Head, Outline, Rows
-from mobbet.publish.prints import compared
+from mobbet.publish.changes.altered import Altered, moved_from
+from mobbet.publish.changes.exact import compared
+from mobbet.publish.changes.footprint import Footprint
+from mobbet.publish.changes.outline import ListHead, Outline, Rows, changed_facts
+from mobbet.publish.lists import full_pages
+from mobbet.publish.pages import feed, former_address, post, post_list, short_address, sitemap, subjects
+from mobbet.publish.pages.post_list import MOST_ON_TOP
 from mobbet.store import outlines
 from mobbet.store.database import Database
 from mobbet.store.filed import Filed
@@ -27,26 +31,41 @@ class ListOutline(NamedTuple):
 
     path: str
     posts: tuple[int, ...]
-    head: Head
+    head: ListHead
     steps: tuple[int | None, ...]
 
 
-def differing(db: Database, rows: Rows, after: Outline) -> list[Altered] | None:
-    """Every page that a change adds, alters or removes; None where all of them alter, since the menu does.
+class Counted:
+    """Compares where posts and lists stand with a change of the filing and without it; `rows` answers with what shows of the posts concerned.
 
-    `after` was made with the change; the facts are as they are without it, and `rows` what they show of the posts concerned.
+    The facts before the change are those of an edition of `pages` pages that is up to date.
     """
-    with db.reading():
-        before = Outline(db, after.snapshot.blog_id, after.snapshot.instant, rows, after.own)
-        difference = _Difference(db, before, after)
-        return (
-            None if difference.alters_menu() else list({one.key: one for one in difference.pages()}.values())
-        )
+
+    def __init__(
+        self, db: Database, blog_id: int, instant: int, pages: int, rows: Callable[[], tuple[Rows, Rows]]
+    ) -> None:
+        self._db = db
+        self._blog_id = blog_id
+        self._instant = instant
+        self._pages = pages
+        self._rows = rows
+
+    def look_with_change(self) -> None:
+        facts = changed_facts(self._db, self._blog_id)
+        self._after = Outline(self._db, self._blog_id, self._instant, self._rows()[1], facts)
+
+    def footprint(self) -> Footprint:
+        with self._db.reading():
+            before = Outline(self._db, self._blog_id, self._instant, self._rows()[0], self._after.own)
+            difference = _Difference(self._db, before, self._after)
+            if difference.alters_menu():
+                return Footprint([], self._pages)
+            return Footprint(list({one.key: one for one in difference.pages()}.values()))
 
 
-def _paged(name: str) -> str:
-    """The list on whose pages one shows."""
-    return f"category:{name[6:]}" if name.startswith("under:") else "front" if name == "top" else name
+def _under(name: ListName) -> ListName:
+    """The list of the posts below a category whose page does not show them."""
+    return ListName.of("under", name.which)
 
 
 def _places(order: list[int], posts: set[int]) -> Iterator[int]:
@@ -70,30 +89,28 @@ class _Difference:
         self._shown_otherwise = self._renamed | (
             self._relinked.keys() if self._snapshot.house.full_in_lists else set()
         )
-        self._left: dict[str, set[int]] = {}
-        self._came: dict[str, list[int]] = {}
+        self._left: dict[ListName, set[int]] = {}
+        self._came: dict[ListName, list[int]] = {}
         self._find_relisted()
-        self._orders: dict[str, tuple[list[int], list[int]]] = {}
+        self._orders: dict[ListName, tuple[list[int], list[int]]] = {}
 
     def pages(self) -> Iterator[Altered]:
         yield from compared(self._before.looked_at, self._after.looked_at)
         yield from self._posts()
         yield from self._old_addresses()
         lists = self._after.lists().union(self._left, *map(self._before.lists_of, self._relinked.values()))
-        names = {_paged(name) for name in lists} | {
-            name for name in self._after.own if name.startswith(SUBJECTS)
-        }
+        names = {name.shown_on for name in lists} | self._after.subjects
         for name in sorted(names):
-            if name != "all":
+            if name != ALL:
                 yield from self._list(name)
-            if name == "all" or name.startswith("category:"):
+            if name == ALL or name.is_of_category:
                 yield from self._feeds(name)
-            if name.startswith("month:"):
+            if name.kind == "month":
                 yield from self._sitemap(name)
         others = [name for name in sorted(names) if self._is_other_subject(name)]
         yield from self._subject_addresses({*others, *self._after.addresses})
         if others or self._tree(0) != self._tree(1):
-            yield Altered("subjects/", "/subjects/", "altered")
+            yield Altered(subjects.KEY, subjects.PATH, "altered")
 
     def alters_menu(self) -> bool:
         """Whether the menu shows something else, which stands on every page: a category's name, one with its first post or without its last, or where a post is."""
@@ -104,11 +121,11 @@ class _Difference:
 
     def _menu(self, side: int) -> list[tuple[str, str]]:
         """(name, slug) of the categories in the menu."""
-        subjects = (self._before, self._after)[side].snapshot.categories.values()
+        categories = (self._before, self._after)[side].snapshot.categories.values()
         return [
-            (subject.name, subject.slug)
-            for _, subject in tree(subjects)
-            if subject.in_menu and self._order(f"category:{subject.id}")[side]
+            (category.name, category.slug)
+            for _, category in tree(categories)
+            if category.in_menu and self._order(ListName.of("category", category.id))[side]
         ]
 
     def _find_renamed(self) -> set[int]:
@@ -157,16 +174,17 @@ class _Difference:
     def _posts(self) -> Iterator[Altered]:
         for post_id in self._renamed:
             was, path = self._before.rows[post_id].path, self._after.rows[post_id].path
-            yield Altered(f"post/{post_id}", path, "altered", None, was if was != path else "")
+            yield Altered(post.key(post_id), path, "altered", None, moved_from(was, path))
         for post_id in self._moved:
-            yield Altered(f"short/{post_id}", short_path(post_id), "altered", self._after.rows[post_id].path)
+            path = self._after.rows[post_id].path
+            yield Altered(short_address.key(post_id), short_path(post_id), "altered", path)
         for post_id, path in outlines.paths(self._db, self._beside() - self._renamed, self._snapshot.instant):
-            yield Altered(f"post/{post_id}", path, "altered")
+            yield Altered(post.key(post_id), path, "altered")
 
     def _beside(self) -> set[int]:
         """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
         found = set(self._relinked)
-        everything = self._order("all")[0] if self._moved else []
+        everything = self._order(ALL)[0] if self._moved else []
         for at in _places(everything, self._moved):
             found.update(everything[max(0, at - 1) : at + 2])
         for series in outlines.series(self._db, (self._before.rows[post_id].id for post_id in self._moved)):
@@ -184,27 +202,23 @@ class _Difference:
             old, new = self._before.rows[post_id].path, self._after.rows[post_id].path
             if "?" not in path:  # an address with a question mark is no file
                 what = "added" if path == old else "removed" if path == new else "altered"
-                yield Altered(f"former/{path}", path, what, new if what != "removed" else None)
+                yield Altered(former_address.key(path), path, what, new if what != "removed" else None)
 
-    def _subject_addresses(self, names: set[str]) -> Iterator[Altered]:
+    def _subject_addresses(self, names: set[ListName]) -> Iterator[Altered]:
         """The addresses that led, or lead, to categories and tags."""
         before, after = (
             {path: goal for name in names for path, goal in self._leading_to(name, side)} for side in (0, 1)
         )
         for path in before.keys() | after.keys():
             old, new = before.get(path, path), after.get(path, path)
-            if old != new and "?" not in path and f"away:{path}" not in self._after.own:
-                yield Altered(
-                    f"former/{path}",
-                    path,
-                    "added" if old == path else "removed" if new == path else "altered",
-                    new if new != path else None,
-                )
+            if old != new and "?" not in path and ChangedFact.of("away", path) not in self._after.own:
+                what = "added" if old == path else "removed" if new == path else "altered"
+                yield Altered(former_address.key(path), path, what, new if new != path else None)
 
-    def _leading_to(self, name: str, side: int) -> Iterator[tuple[str, str]]:
+    def _leading_to(self, name: ListName, side: int) -> Iterator[tuple[str, str]]:
         """(address, where it leads: itself where the list lives) of a category or a tag."""
         head = self._head(name, side)
-        goal = head.path if head and self._has_page(name, side) else "/subjects/"
+        goal = head.path if head and self._has_page(name, side) else subjects.PATH
         paths = (
             self._after.addresses[name]
             if side and name in self._after.addresses
@@ -212,11 +226,11 @@ class _Difference:
         )
         return ((path, goal) for path in paths)
 
-    def _head(self, name: str, side: int) -> Head | None:
+    def _head(self, name: ListName, side: int) -> ListHead | None:
         """What stands above a list, before (0) and after (1): the same, where nothing of the change concerns the list."""
         return self._after.heads[name] if side and name in self._after.heads else self._before.head(name)
 
-    def _order(self, name: str) -> tuple[list[int], list[int]]:
+    def _order(self, name: ListName) -> tuple[list[int], list[int]]:
         """The posts of a list from the oldest on, before and after; the very same list where none came or left."""
         if name not in self._orders:
             before = outlines.order(
@@ -225,7 +239,7 @@ class _Difference:
             self._orders[name] = (before, self._follow(name, before))
         return self._orders[name]
 
-    def _follow(self, name: str, before: list[int]) -> list[int]:
+    def _follow(self, name: ListName, before: list[int]) -> list[int]:
         left, came = self._left.get(name, set()), self._came.get(name, [])
         if not left and not came:
             return before
@@ -233,30 +247,28 @@ class _Difference:
         times = outlines.times(self._db, after, self._snapshot.instant) if came else {}
         return sorted(after, key=lambda post_id: (times[post_id], post_id)) if came else after
 
-    def _has_page(self, name: str, side: int) -> bool:
+    def _has_page(self, name: ListName, side: int) -> bool:
         """Whether a list is known and has a post, or a category one below it."""
-        order = self._order(name)[side] or (
-            name.startswith("category:") and self._order(f"under:{name[9:]}")[side]
-        )
+        order = self._order(name)[side] or (name.is_of_category and self._order(_under(name))[side])
         return bool(self._head(name, side) and order)
 
-    def _is_other_subject(self, name: str) -> bool:
+    def _is_other_subject(self, name: ListName) -> bool:
         """Whether the page of all categories and tags names one that it did not name before, names it otherwise, or no longer."""
-        if not name.startswith(SUBJECTS):
+        if not name.is_subject:
             return False
         shown = [self._head(name, side)[:2] if self._has_page(name, side) else None for side in (0, 1)]
         return shown[0] != shown[1]
 
     def _tree(self, side: int) -> list[tuple[int, int]]:
         """(depth, category) of the categories with a page, in the order in which that page names them."""
-        subjects = (self._before, self._after)[side].snapshot.categories
+        categories = (self._before, self._after)[side].snapshot.categories
         return [
-            (depth, subject.id)
-            for depth, subject in tree(subjects.values())
-            if self._has_page(f"category:{subject.id}", side)
+            (depth, category.id)
+            for depth, category in tree(categories.values())
+            if self._has_page(ListName.of("category", category.id), side)
         ]
 
-    def _list(self, name: str) -> Iterator[Altered]:
+    def _list(self, name: ListName) -> Iterator[Altered]:
         """The pages of one list: where it is as it was, those that show one of the posts; else they are compared one by one."""
         size, marked = self._snapshot.house.posts_on_page, self._shown_otherwise
         if self._is_alike(name):
@@ -266,49 +278,42 @@ class _Difference:
         for number in range(max(len(before), len(after))):
             old, new = (pages[number] if number < len(pages) else None for pages in (before, after))
             if old is None:
-                yield Altered(f"list/{name}/{number}", new.path, "added")
+                yield Altered(post_list.key(name, number), new.path, "added")
             elif new is None:
-                yield Altered(f"list/{name}/{number}", old.path, "removed")
+                yield Altered(post_list.key(name, number), old.path, "removed")
             elif old != new or not marked.isdisjoint(new.posts):
-                yield Altered(
-                    f"list/{name}/{number}",
-                    new.path,
-                    "altered",
-                    None,
-                    old.path if old.path != new.path else "",
-                )
+                was = moved_from(old.path, new.path)
+                yield Altered(post_list.key(name, number), new.path, "altered", None, was)
 
-    def _is_alike(self, name: str) -> bool:
+    def _is_alike(self, name: ListName) -> bool:
         """Whether a list has the same posts and the same head before and after."""
-        members = {"front": ("front", "top"), "category": (name, f"under:{name[9:]}")}.get(
-            name.partition(":")[0], (name,)
-        )
+        members = (FRONT, TOP) if name == FRONT else (name, _under(name)) if name.is_of_category else (name,)
         return self._head(name, 0) == self._head(name, 1) and not any(
             one in self._left or one in self._came for one in members
         )
 
-    def _marked(self, name: str, size: int, marked: set[int]) -> Iterator[Altered]:
+    def _marked(self, name: ListName, size: int, marked: set[int]) -> Iterator[Altered]:
         """The pages of a list on which some posts stand."""
         head, order = self._head(name, 0), self._order(name)[0]
-        last = pages(len(order), size)
+        last = full_pages(len(order), size)
         if not marked.isdisjoint(self._newest(name, 0, size)):
-            yield Altered(f"list/{name}/0", head.path, "altered")
+            yield Altered(post_list.key(name), head.path, "altered")
         numbers = {place // size + 1 for place in _places(order, marked)}
         for number in numbers:
             if number <= last:
-                yield Altered(f"list/{name}/{number}", f"{head.path}page/{number}/", "altered")
+                yield Altered(post_list.key(name, number), f"{head.path}page/{number}/", "altered")
 
-    def _newest(self, name: str, side: int, size: int) -> tuple[int, ...]:
+    def _newest(self, name: ListName, side: int, size: int) -> tuple[int, ...]:
         """The posts of a list's first page; those at the top of the front page are among them."""
         newest = tuple(self._order(name)[side][-size:])
-        return (*newest, *self._order("top")[side][-MOST_ON_TOP:]) if name == "front" else newest
+        return (*newest, *self._order(TOP)[side][-MOST_ON_TOP:]) if name == FRONT else newest
 
-    def _pages(self, name: str, side: int, size: int) -> list[ListOutline]:
+    def _pages(self, name: ListName, side: int, size: int) -> list[ListOutline]:
         """The pages of a list, by their numbers; none where it has no page."""
         head, order = self._head(name, side), self._order(name)[side]
-        if name != "front" and not self._has_page(name, side):
+        if name != FRONT and not self._has_page(name, side):
             return []
-        last = pages(len(order), size)
+        last = full_pages(len(order), size)
         own = head._replace(own=None)
         first = ListOutline(
             head.path, self._newest(name, side, size), head, (last, order[-size - 1] if last else None)
@@ -326,34 +331,27 @@ class _Difference:
             ),
         ]
 
-    def _feeds(self, name: str) -> Iterator[Altered]:
+    def _feeds(self, name: ListName) -> Iterator[Altered]:
         """The feeds of a list, in each of their formats."""
         found = []
         for side in (0, 1):
-            head, newest = self._head(name, side), self._order(name)[side][-FEED_LENGTH:]
+            head, newest = self._head(name, side), self._order(name)[side][-feed.LENGTH :]
             found.append(
                 (head.path, head.name, head.own and head.own.description, newest)
-                if head and (newest or name == "all")
+                if head and (newest or name == ALL)
                 else None
             )
         old, new = found
         if old == new and (new is None or (self._renamed | self._relinked.keys()).isdisjoint(new[3])):
             return
-        for format in FEEDS:
+        for format in feed.FORMATS:
             was, path = (f"{one[0]}feed.{format}" if one else "" for one in (old, new))
             what = "removed" if new is None else "added" if old is None else "altered"
-            yield Altered(
-                f"feed/{name}/{format}",
-                path or was,
-                what,
-                None,
-                was if what == "altered" and was != path else "",
-            )
+            moved = moved_from(was, path) if what == "altered" else ""
+            yield Altered(feed.key(name, format), path or was, what, None, moved)
 
-    def _sitemap(self, name: str) -> Iterator[Altered]:
+    def _sitemap(self, name: ListName) -> Iterator[Altered]:
         """The parts of a month's site map that name a post which moved."""
-        month = name.partition(":")[2]
-        for part in sorted(
-            {place // SITEMAP_LENGTH + 1 for place in _places(self._order(name)[0], self._moved)}
-        ):
-            yield Altered(f"sitemap/{month}/{part}", f"/sitemap-{month}-{part}.xml", "altered")
+        places = _places(self._order(name)[0], self._moved)
+        for part in sorted({place // sitemap.LENGTH + 1 for place in places}):
+            yield Altered(sitemap.key(name.which, part), sitemap.path(name.which, part), "altered")

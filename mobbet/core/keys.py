@@ -1,0 +1,116 @@
+"""Names of lists, keys of pages, and names of changed facts: each is a string with one spelling, taken apart here alone.
+
+    ListName     front, all, top, category:3, under:3, tag:5, month:2026-11
+    PageKey      post/12, list/category:3/2, feed/all/atom, former//lamps/old/, media/17/whole/image/webp/800
+    ChangedFact  category:3, tag:5, media:17, comments:12, away:/old/
+
+They are strings so that the database, JSON and a fingerprint take them as they are.
+"""
+
+from __future__ import annotations
+
+from typing import Self
+
+
+class _Name(str):
+    """A kind and what it is of, with a colon between them; some kinds stand alone."""
+
+    __slots__ = ()
+
+    @classmethod
+    def of(cls, kind: str, which: int | str) -> Self:
+        return cls(f"{kind}:{which}")
+
+    @property
+    def kind(self) -> str:
+        return self.partition(":")[0]
+
+    @property
+    def which(self) -> str:
+        """What follows the kind; '' for a kind that stands alone."""
+        return self.partition(":")[2]
+
+    @property
+    def number(self) -> int:
+        """The number of the category, tag, item or post. Raises ValueError for a name without one."""
+        return int(self.which)
+
+
+class ListName(_Name):
+    """A list of posts. `under:3` holds the posts below category 3 whose page does not show them; `top` those at the top of the front page."""
+
+    __slots__ = ()
+
+    @property
+    def is_of_category(self) -> bool:
+        return self.startswith("category:")
+
+    @property
+    def is_subject(self) -> bool:
+        """Whether it is the list of a category or a tag."""
+        return self.startswith(("category:", "tag:"))
+
+    @property
+    def shown_on(self) -> ListName:
+        """The list on whose pages this one shows: itself for most."""
+        if self.kind == "under":
+            return ListName.of("category", self.which)
+        return FRONT if self == TOP else self
+
+
+FRONT, ALL, TOP = ListName("front"), ListName("all"), ListName("top")
+
+
+class ChangedFact(_Name):
+    """Something that pages show beside the text of a post: the own facts of a category or tag (name, address, description, picture),
+    an item of the library that a category shows, the comments below a post, or an address that leads away.
+    """
+
+    __slots__ = ()
+
+    @property
+    def list_name(self) -> ListName | None:
+        """The list whose own facts these are; None for any other fact."""
+        return ListName(self) if self.startswith(("category:", "tag:")) else None
+
+
+class PageKey(str):
+    """The key of a page in the plan: the name of its kind (`publish/pages/`), a slash, and what the page is of."""
+
+    __slots__ = ()
+
+    @classmethod
+    def of(cls, kind: str, *parts: int | str) -> PageKey:
+        return cls("/".join((kind, *map(str, parts))))
+
+    @property
+    def kind(self) -> str:
+        return self.partition("/")[0]
+
+    @property
+    def rest(self) -> str:
+        """Everything after the kind: a path for `former`, the whole name for `asset`."""
+        return self.partition("/")[2]
+
+    @property
+    def parts(self) -> list[str]:
+        return self.rest.split("/")
+
+    @property
+    def number(self) -> int:
+        """The number of the post or item that the page is of."""
+        return int(self.rest.partition("/")[0])
+
+    @property
+    def list_name(self) -> ListName:
+        """The list that a page of a list, or a feed, is of."""
+        return ListName(self.rest.rpartition("/")[0])
+
+    @property
+    def last(self) -> str:
+        """The last part: the number of a page of a list, the format of a feed."""
+        return self.rpartition("/")[2]
+
+
+MADE_ON_REQUEST = "card"
+"""The kind of pages that have no file in an edition although they are no redirect: they are rendered when somebody asks."""

@@ -1,0 +1,173 @@
+"""What changed between two publications, from which follows the pages that may differ."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from mobbet.core.keys import ALL, ChangedFact, ListName
+from mobbet.publish.plan import Plan
+
+State = dict[str, Any]
+"""What the site shows of a post, as `Plan.state` has it."""
+Changes = Mapping[int, tuple[State | None, State | None]]
+"""{post: (its state before, its state now)}."""
+
+
+class ChangeSet:
+    """The posts whose state changed, and the changed facts beside them; `plan` is the site as it is now."""
+
+    def __init__(self, plan: Plan, changes: Changes, facts: Iterable[ChangedFact] = ()) -> None:
+        self.plan = plan
+        self.posts: Changes = {post_id: pair for post_id, pair in changes.items() if pair[0] != pair[1]}
+        self.facts = set(facts)
+
+    @cached_property
+    def lists(self) -> list[ListChange]:
+        """What happened to each list on which one of the posts stood or stands."""
+        moved: dict[ListName, list[Moved]] = {}
+        for post_id, (before, now) in self.posts.items():
+            for text in {*(before or {}).get("lists", ()), *(now or {}).get("lists", ())}:
+                name = ListName(text)
+                on_before = before if before and name in before["lists"] else None
+                on_now = now if now and name in now["lists"] else None
+                moved.setdefault(name, []).append(Moved(post_id, on_before, on_now))
+        return [ListChange(self.plan, name, posts) for name, posts in moved.items()]
+
+    @property
+    def moved_posts(self) -> Iterator[int]:
+        """The posts that came, went, or have another address or audience, so that links to them differ."""
+        for post_id, (before, now) in self.posts.items():
+            if (
+                before is None
+                or now is None
+                or any(before.get(name) != now[name] for name in ("path", "audience"))
+            ):
+                yield post_id
+
+    @property
+    def states(self) -> Iterator[tuple[int, State]]:
+        """(post, state) for each state before and now."""
+        for post_id, pair in self.posts.items():
+            yield from ((post_id, state) for state in pair if state)
+
+    def facts_of(self, kind: str) -> Iterator[ChangedFact]:
+        return (fact for fact in self.facts if fact.kind == kind)
+
+    @property
+    def subjects(self) -> Iterator[ListName]:
+        """The categories and tags whose own facts changed."""
+        return filter(None, (fact.list_name for fact in self.facts))
+
+
+@dataclass(frozen=True)
+class Moved:
+    """A post with its state while it stood on a list, and its state now that it stands there."""
+
+    post_id: int
+    before: State | None
+    now: State | None
+
+    @property
+    def states(self) -> Iterator[State]:
+        return (state for state in (self.before, self.now) if state)
+
+
+class ListChange:
+    """One list and what became of its posts."""
+
+    def __init__(self, plan: Plan, name: ListName, moved: list[Moved]) -> None:
+        self.plan = plan
+        self.name = name
+        self.moved = moved
+
+    @cached_property
+    def count(self) -> int:
+        return self.plan.snapshot.count(self.name)
+
+    @cached_property
+    def count_before(self) -> int:
+        return self.count + sum((one.before is not None) - (one.now is not None) for one in self.moved)
+
+    @property
+    def begins_or_ends(self) -> bool:
+        return (self.count == 0) != (self.count_before == 0)
+
+    @cached_property
+    def ranks(self) -> set[int]:
+        """The places, from 0, at which the posts stand, or would stand as they were."""
+        rank = self.plan.snapshot.rank
+        return {rank(self.name, state["goes_out"], one.post_id) for one in self.moved for state in one.states}
+
+    @cached_property
+    def rewritten(self) -> list[int]:
+        """The places of the posts that show something else than before."""
+        rank = self.plan.snapshot.rank
+        return [
+            rank(self.name, one.now["goes_out"], one.post_id)
+            for one in self.moved
+            if one.now and is_rewritten(one.before, one.now)
+        ]
+
+    @cached_property
+    def shifted_pages(self) -> set[int]:
+        """The numbers of the list's pages on which other posts stand than before."""
+        size = self.plan.snapshot.house.posts_on_page
+        return {
+            number
+            for start, end in self._shifted_places()
+            for number in range(start // size + 1, (end - 1) // size + 2)
+        }
+
+    def _shifted_places(self) -> Iterator[tuple[int, int]]:
+        """(first place, place after the last) of the stretches of the list, as it is now, in which other posts stand than before, from 0.
+
+        A post stands where it stood if as many were taken out before it as came in.
+        """
+        rank = self.plan.snapshot.rank
+        steps: Counter[int] = Counter()
+        for one in self.moved:
+            if one.before and one.now and one.before["goes_out"] == one.now["goes_out"]:
+                continue
+            if one.before:
+                steps[rank(self.name, one.before["goes_out"], one.post_id)] += 1
+            if one.now:
+                place = rank(self.name, one.now["goes_out"], one.post_id)
+                steps[place + 1] -= 1
+                yield place, place + 1
+        shift, start = 0, 0
+        for place in sorted(steps):
+            if shift and place > start:
+                yield start, place
+            shift, start = shift + steps[place], place
+        if shift and self.count > start:
+            yield start, self.count
+
+    def is_among_newest(self, length: int) -> bool:
+        """Whether one of the posts may be, or have been, among the newest `length` of the list."""
+        latest = max((state["goes_out"], one.post_id) for one in self.moved for state in one.states)
+        return self.plan.snapshot.rank(self.name, *latest) >= self.count - length - len(self.moved)
+
+
+def is_rewritten(before: State | None, now: State | None) -> bool:
+    """Whether a post shows something else than before, in lists too: what those show of one behind a password is its author's choice.
+
+    A state that an older Mobbet kept may lack its audience.
+    """
+    return (
+        bool(before and now)
+        and before["digest"] != now["digest"]
+        and not any(state.get("audience", "password:").startswith("password:") for state in (before, now))
+    )
+
+
+def is_named_alike(before: State | None, now: State | None) -> bool:
+    """Whether the posts beside a post name it, and link to it, as before."""
+    return (
+        bool(before and now)
+        and all(before.get(name) == now[name] for name in ("path", "title", "goes_out"))
+        and (ALL in before["lists"]) == (ALL in now["lists"])
+    )

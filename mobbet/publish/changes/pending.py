@@ -1,0 +1,40 @@
+"""What a publication has to look at: the posts whose state may differ from the current edition, and the keys that follow from them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from mobbet.core.keys import PageKey
+from mobbet.publish.changes.change_set import Changes
+from mobbet.publish.pages.kinds import all_keys, touched
+from mobbet.publish.plan import Plan
+from mobbet.store import editions, placements
+from mobbet.store.database import Database
+from mobbet.store.editions import Edition
+
+
+def changed_states(db: Database, plan: Plan, blog_id: int, base: Edition | None, read_up_to: int) -> Changes:
+    """{post: (state in the edition `base`, state now)} of every post that may have changed; of all posts, without an edition."""
+    if base is None:
+        before = editions.all_shown(db, blog_id)
+        posts = sorted({*plan.snapshot.post_ids(), *before})
+        return {post_id: (before.get(post_id), plan.state(post_id)) for post_id in posts}
+    turned = placements.turned_between(db, blog_id, base.instant, plan.snapshot.instant)
+    posts = sorted({*editions.unsettled(db, blog_id, read_up_to), *turned})
+    plan.cards.read_ahead(posts)
+    return {post_id: (editions.shown(db, blog_id, post_id), plan.state(post_id)) for post_id in posts}
+
+
+def keys_to_compare(
+    db: Database, plan: Plan, blog_id: int, states: Changes, is_whole: bool
+) -> tuple[Iterable[PageKey], int]:
+    """The keys of the pages that may differ, every one with `is_whole`, and the sequence number of the last changed fact among what they follow from."""
+    facts = editions.unsettled_lists(db, blog_id)
+    up_to = facts[-1][0] if facts else 0
+    if is_whole:
+        return dict.fromkeys([*all_keys(plan), *editions.keys(db, blog_id)]), up_to
+    keys = touched(plan, states, [fact for _, fact in facts])
+    for _, fact in facts:
+        if fact.list_name:
+            keys.update(editions.keys(db, blog_id, f"list/{fact}/"))
+    return sorted(keys), up_to

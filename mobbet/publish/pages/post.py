@@ -1,0 +1,195 @@
+"""The page of a post."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from markupsafe import Markup
+
+from mobbet.core import comments as comment_rules
+from mobbet.core import geo
+from mobbet.core.document.html_media import PICTURE_SETTINGS
+from mobbet.core.document.mentions import walk
+from mobbet.core.document.review import structured
+from mobbet.core.document.write import to_html
+from mobbet.core.facts import Comment, OutPost
+from mobbet.core.keys import ALL, PageKey
+from mobbet.core.permalinks import number_of_code
+from mobbet.core.search_results import usual_title
+from mobbet.publish import coast
+from mobbet.publish.changes.change_set import ChangeSet, is_named_alike, is_rewritten
+from mobbet.publish.fragments import link_from
+from mobbet.publish.lists import data
+from mobbet.publish.page_kind import FootprintGroup, PageKind, counted
+from mobbet.publish.plan import Plan
+from mobbet.publish.rendered import Rendered
+from mobbet.publish.renderer import Renderer, parted
+from mobbet.publish.templating import written
+from mobbet.publish.values import Page, PostPage, SeriesBox, Step
+
+
+def key(post_id: int) -> PageKey:
+    return PageKey.of("post", post_id)
+
+
+def page(plan: Plan, key: PageKey) -> Page | None:
+    post = plan.snapshot.post(key.number)
+    return page_of(plan, post, lambda: plan.snapshot.body(post)) if post else None
+
+
+def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Page:
+    """The page of a post that is out, or that stands as if it were; `body` reads its text."""
+    card, snapshot = plan.cards.of(post), plan.snapshot
+    older = newer = None
+    steps = tags = ()
+    if plan.lists_of(post):  # any other has no neighbours, and its subjects perhaps no page
+        steps = (plan.lists.label, *(plan.lists.trail(post.categories[0]) if post.categories else ()))
+        tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in snapshot.tags(post.tags))
+        older = _neighbour(snapshot.older(post.goes_out, post.id))
+        newer = _neighbour(snapshot.newer(post.goes_out, post.id))
+    links, series = plan.cards.links(post), _series(plan, post)
+    comments = tuple(snapshot.comments(post.id))
+    may_comment = comment_rules.may_comment(snapshot.house.comments, post.comments, True)
+    context = PostPage(card, body, steps, tags, older, newer, links, series, comments, may_comment)
+    reads = [card.digest, data(steps), data(tags), data([older]), data([newer]), sorted(links.items())]
+    reads.append([series.name, series.number, data(series.parts)] if series else None)
+    reads.append([may_comment, [_comment_data(one) for one in comments]])
+    return Page(key(post.id), post.path, "post", reads, context, post.audience)
+
+
+def _series(plan: Plan, post: OutPost) -> SeriesBox | None:
+    """The series of a post; None while it is the only part that is out."""
+    if post.series_id is None or not plan.may_read(post.audience):
+        return None
+    parts = plan.snapshot.series_parts(post.series_id)
+    if all(part.id != post.id for part in parts):
+        parts = sorted([*parts, post], key=lambda part: (part.series_position, part.goes_out, part.id))
+    if len(parts) < 2:
+        return None
+    number = next(at for at, part in enumerate(parts, 1) if part.id == post.id)
+    steps = tuple(Step(part.title, part.path) for part in parts)
+    return SeriesBox(plan.snapshot.series_name(post.series_id), number, steps)
+
+
+def _neighbour(post: OutPost | None) -> Step | None:
+    return Step(post.title, post.path) if post else None
+
+
+def _comment_data(comment: Comment) -> list[Any]:
+    answers = [_comment_data(one) for one in comment.answers]
+    return [comment.id, comment.name, comment.text, comment.made_at, comment.is_ours, answers]
+
+
+def _touched(changed: ChangeSet) -> Iterator[PageKey]:
+    """The posts' own pages, and those that show something of them beside their own text."""
+    snapshot = changed.plan.snapshot
+    yield from map(key, changed.posts)
+    yield from (key(fact.number) for fact in changed.facts_of("comments"))
+    for post_id in changed.moved_posts:
+        yield from map(key, snapshot.linking_to(post_id))
+    for post_id, state in changed.states:
+        if state.get("series"):
+            yield from (key(part.id) for part in snapshot.series_parts(state["series"][0]))
+        if ALL in state["lists"] and not is_named_alike(*changed.posts[post_id]):
+            beside = (snapshot.older(state["goes_out"], post_id), snapshot.newer(state["goes_out"], post_id))
+            yield from (key(post.id) for post in beside if post)
+
+
+def _certain(changed: ChangeSet) -> Iterator[tuple[PageKey, str]]:
+    for post_id, (before, now) in changed.posts.items():
+        if now and is_rewritten(before, now):
+            yield key(post_id), now["path"]
+
+
+def _at(plan: Plan, path: str) -> PageKey | None:
+    """A post that is out, by any address it has had, or by its short one."""
+    if path.startswith("/~"):
+        number = number_of_code(path.strip("/~"))
+        return key(number) if number else None
+    home = plan.snapshot.home_of(path)
+    return key(home.number) if home and home.kind == "post" and plan.snapshot.post(home.number) else None
+
+
+def _render(renderer: Renderer, page: Page) -> Rendered:
+    text = _text(renderer, page.context, renderer.root_from(page))
+    html = {name: Markup(text[name]) for name in ("about", "opening", "text")}
+    return renderer.template(page, **html, title=text["title"], has_media=text["has_media"])
+
+
+def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
+    """What of a page follows from its post alone: its text, and what its head says about it. Taken from the cache, if there is one."""
+    if renderer.memo is None:
+        return _written(renderer, context, root)
+    card, house = context.card, renderer.house
+    facts = [
+        card.digest,
+        sorted(context.links.items()),
+        root,
+        house.link_rules,
+        house.language,
+        house.name,
+        house.home,
+        house.label,
+        house.design,
+    ]
+    facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
+    return renderer.memo.worked(
+        "page", card.id, facts, renderer.items, lambda: _written(renderer, context, root)
+    )
+
+
+def _written(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
+    document, card, link = context.body(), context.card, link_from(root)
+    html = renderer.html_of(card, context.links, link)
+    first, rest = parted(card, document)
+    leading, body = to_html(first, html) if first else "", to_html(rest, html)
+    nodes = list(walk(document))
+    place = geo.read_kept(card.place)
+    has_map = place and place.has_map and place.point
+    parts: dict[str, dict[str, Any]] = {
+        "about": {
+            "reviews": [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"],
+            "has_frames": any(' data-frame="' in part for part in (leading, body)),
+        },
+        "opening": {"leading": Markup(leading), "has_own_title": any(map(_is_title, walk(rest)))},
+        "text": {"body": Markup(body), "small_map": Markup(coast.small_map(place)) if has_map else ""},
+    }
+    values = {**renderer.helpers, "page": context, "to": link}
+    house = renderer.house
+    return {
+        "title": card.search_title or usual_title(card.title, house.label, house.name),
+        "has_media": any(map(_is_media, nodes)),
+        **{name: written(name, {**values, **more}) for name, more in parts.items()},
+    }
+
+
+def _is_title(node: dict[str, Any]) -> bool:
+    return node["type"] == "heading" and node["attrs"]["level"] == 1
+
+
+def _is_media(node: dict[str, Any]) -> bool:
+    """Whether a block is more than a plain picture, which a style sheet of its own is for."""
+    kind = node["type"]
+    if kind == "picture":
+        return any(node["attrs"][name] != usual for name, usual in PICTURE_SETTINGS.items())
+    return kind in ("gallery", "sound", "video", "embed", "file")
+
+
+KIND = PageKind(
+    name="post",
+    page=page,
+    recipes={"post": _render},
+    keys_of_post=lambda plan, post_id: (key(post_id),),
+    touched=_touched,
+    certain=_certain,
+    at=_at,
+    groups=(
+        FootprintGroup(lambda key, post_id: key.number == post_id, lambda pages, names: "this post’s page"),
+        FootprintGroup(
+            lambda key, post_id: True, lambda pages, names: counted(len(pages), "other post", "posts")
+        ),
+    ),
+    is_of_post=True,
+    differs_by_reader=True,
+)
