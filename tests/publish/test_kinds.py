@@ -41,7 +41,6 @@ class KindsTests(ShopCase):
         plan = Plan(SiteSnapshot(self.shop.db, self.blog.id, self.clock()))
         for path in (
             "",
-            "lamps",
             "//",
             "/lamps/page/0/",
             "/9999/99/",
