@@ -16,7 +16,7 @@ from bench import filing as bench_filing
 from bench import going as bench_going
 from bench import library as bench_library
 from bench import proof as bench_proof
-from mobbet.actions import files, filling, finding, placing, posts, publication
+from mobbet.actions import building, files, filling, finding, placing, posts
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_html import from_html
 from mobbet.core.document.schema import check
@@ -73,8 +73,7 @@ def _publishing(*workshops: Workshop) -> list[float]:
             post = files.new_post(workshop, person, "measured", source)
             placed = placing.place(workshop, person, post.post.id)
             own.append(
-                publication.publish(workshop, blogs.by_id(workshop.db, 1), placed.edition_before).seconds
-                * 1000
+                building.publish(workshop, blogs.by_id(workshop.db, 1), placed.edition_before).seconds * 1000
             )
     return [round(median(own), 1) for own in times]
 

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from statistics import quantiles
 
-from mobbet.actions import categories, category_tree, effects, filling, patterns, publication, tags
+from mobbet.actions import building, categories, category_tree, effects, filling, patterns, tags
 from mobbet.actions.workshop import Workshop
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import blogs, filing, people
@@ -55,7 +55,7 @@ def figures(folder: Path) -> dict[str, float]:
     found[f"near-doubles among {TAGS} tags, s"] = time.perf_counter() - started
     started = time.perf_counter()
     moved = patterns.set_pattern(workshop, person, blog.slug, "/{year}/{slug}/")
-    publication.publish(workshop, blogs.by_id(workshop.db, blog.id))
+    building.publish(workshop, blogs.by_id(workshop.db, blog.id))
     found[f"another pattern for {moved} posts, published, s"] = time.perf_counter() - started
     workshop.db.close()
     return found
@@ -94,7 +94,7 @@ def _screens(workshop: Workshop, person: Person, blog: Blog) -> dict[str, float]
 def _changed(workshop: Workshop, clock: SetClock, change: Callable[[], object]) -> None:
     change()
     clock.forward(1)
-    publication.publish(workshop, blogs.every(workshop.db)[0])
+    building.publish(workshop, blogs.every(workshop.db)[0])
 
 
 def _times(run: Callable[[], object]) -> float:

@@ -13,7 +13,7 @@ from unittest import mock
 import jinja2
 import uvicorn
 
-from mobbet.actions import categories, effects, files, placing, publication
+from mobbet.actions import building, categories, effects, files, placing
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import editions as press
 from mobbet.publish import fragments
@@ -43,7 +43,7 @@ def of_footprints(large: Workshop) -> dict[str, float]:
         ).post
         for date in ("", "date: 2026-01-01\n")
     )
-    publication.publish(large, blog)
+    building.publish(large, blog)
     lamps = categories.find(large, blog, "Lamps")
     return {
         "footprint of a new post": _middle(lambda: effects.effect_of_placing(large, person, blog, new.id)),

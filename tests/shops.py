@@ -15,7 +15,8 @@ from unittest import mock
 from argon2 import PasswordHasher
 from PIL import Image
 
-from mobbet.actions import blogs, files, people, publication, working
+from mobbet.actions import blogs, building, files, people, working
+from mobbet.actions.work import unpublished
 from mobbet.publish import on_request
 from mobbet.publish.editions import Published
 from mobbet.publish.pages.kinds import all_keys
@@ -50,11 +51,16 @@ def _blank() -> Path:
 class ShopCase(unittest.TestCase):
     """Each test has a workshop whose clock stands at NOW, a person who owns it, and a blog in Lisbon."""
 
+    publishes = True
+    """Whether actions publish what follows from them; tests of publications leave that to `publish`."""
+
     def setUp(self) -> None:
         self.folder = Path(tempfile.mkdtemp(prefix="mobbet-test-"))
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
         quick_hashes.start()
         self.addCleanup(quick_hashes.stop)
+        if not self.publishes:
+            self.enterContext(unpublished())
         self.clock = SetClock(NOW)
         shutil.copytree(_blank(), self.folder / "data")
         self.shop = open_folder(self.folder / "data", self.clock)
@@ -66,13 +72,13 @@ class ShopCase(unittest.TestCase):
         )  # fmt: skip
 
     def write(self, title: str, body: str = "Some words.", **settings: str) -> Post:
-        """A post from front matter; with `date` it is placed. Nothing is published yet."""
+        """A post from front matter; with `date` it is placed."""
         front = "".join(f"{name}: {value}\n" for name, value in {"title": title, **settings}.items())
         return files.new_post(self.shop, self.me, "bench", f"---\n{front}---\n{body}\n").post
 
     def publish(self, full: bool = False) -> Published:
         working.work_all(self.shop)
-        return publication.publish(self.shop, self.blog, full=full)
+        return building.publish(self.shop, self.blog, full=full)
 
     def change_meanwhile(self) -> None:
         """Another process alters what stands on every page."""

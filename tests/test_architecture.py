@@ -143,7 +143,44 @@ class OutgoingTests(unittest.TestCase):
 class PublicationTests(unittest.TestCase):
     def test_a_change_is_published_in_one_way_which_wakes_the_scheduler(self) -> None:
         found = {str(path.relative_to(PACKAGE)) for path in modules() if "press.publish(" in path.read_text()}
-        self.assertEqual(found, {"actions/publication.py", "actions/building.py", "web/shell/scheduler.py"})
+        self.assertEqual(found, {"actions/work.py", "actions/building.py", "web/shell/scheduler.py"})
+
+    def test_actions_change_facts_in_units_of_work_alone(self) -> None:
+        found = {
+            str(path.relative_to(PACKAGE))
+            for folder in ("actions", "web", "cli", "demo")
+            for path in (PACKAGE / folder).rglob("*.py")
+            if ".transaction()" in path.read_text()
+        }
+        self.assertEqual(found, {"actions/work.py"})
+
+    def test_screens_and_commands_write_nothing_into_the_store(self) -> None:
+        writing = {
+            f"{path.stem}.{node.name}"
+            for path in (PACKAGE / "store").glob("*.py")
+            for node in ast.parse(path.read_text()).body
+            if isinstance(node, ast.FunctionDef)
+            and re.search(r"""db\.run(_many)?\(|(INSERT|UPDATE|DELETE)\b[^"]*RETURNING""", ast.unparse(node))
+        }
+        self.assertIn("posts.settle", writing)
+        for folder in ("web", "cli"):
+            for path in (PACKAGE / folder).rglob("*.py"):
+                tree = ast.parse(path.read_text())
+                stores = {
+                    name.asname or name.name: name.name
+                    for node in ast.walk(tree)
+                    if isinstance(node, ast.ImportFrom) and node.module == "mobbet.store"
+                    for name in node.names
+                }
+                called = {
+                    f"{stores[node.value.id]}.{node.attr}"
+                    for node in ast.walk(tree)
+                    if isinstance(node, ast.Attribute)
+                    and isinstance(node.value, ast.Name)
+                    and node.value.id in stores
+                }
+                with self.subTest(path=str(path)):
+                    self.assertEqual(called & writing, set())
 
 
 class CodeTests(unittest.TestCase):
@@ -293,7 +330,9 @@ class RightsTests(unittest.TestCase):
         "people.set_password": "the command line",
         "people.suspend": "the command line",
         "blogs.set_role": "the command line",
-        "publication.publish": "brings readers what was placed",
+        "desk_views.keep": "one's own",
+        "desk_views.forget": "one's own",
+        "work.changing": "keeps who made the change",
         "presence.note": "after editable_post",
         "presence.leave": "after editable_post",
         "proofing.forget_word": "one's own",
@@ -303,7 +342,7 @@ class RightsTests(unittest.TestCase):
     }
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
-        "aside.remove_aged", "asked_for.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "effects.try_out", "filling.fill", "letters.announce", "letters.send_waiting",
+        "aside.remove_aged", "asked_for.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "filling.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "posts.set_category_names", "proofing.keep_read", "proofing.read_some", "readers.ask_to_enter", "readers.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "working.do",
     }  # fmt: skip
@@ -352,7 +391,7 @@ class RightsTests(unittest.TestCase):
                 if (
                     isinstance(node, ast.FunctionDef)
                     and not node.name.startswith("_")
-                    and ".transaction()" in ast.unparse(node)
+                    and "changing(" in ast.unparse(node)
                     and not _calls(path, node)[0]
                 ):
                     found.add(f"{path.stem}.{node.name}")

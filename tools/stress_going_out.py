@@ -16,7 +16,7 @@ import time
 from contextlib import suppress
 from pathlib import Path
 
-from mobbet.actions import blogs, checking, files, placing, publication, slots, targets
+from mobbet.actions import blogs, building, checking, files, placing, slots, targets
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.errors import MobbetError
@@ -72,7 +72,7 @@ def make(data: Path) -> None:
             "bench",
             f"---\ntitle: Post {number}\ncategories: Shelf {number % 4}\ndate: 2026-11-0{number % 9 + 1}\n---\nWords of {number}.\n",
         )
-    publication.publish(shop, blog_store.by_slug(shop.db, "bench"))
+    building.publish(shop, blog_store.by_slug(shop.db, "bench"))
     shop.db.close()
 
 
@@ -110,7 +110,7 @@ def act(shop: Workshop, chance: random.Random, me: people.Person, blog: blog_sto
     elif deed == "queue":
         slots.put_in_queue(shop, me, chance.randrange(1, 40))
     elif deed == "publish":
-        edition = publication.publish(shop, blog).edition
+        edition = building.publish(shop, blog).edition
         print(f"published {edition}", flush=True)
     elif deed == "clock":
         shop.clock.instant += chance.choice((-7200, -60, 1, 600, 3600))
@@ -184,7 +184,7 @@ def look(
     seen = max((int(words[1]) for words in lines if words[0] == "published" and len(words) == 2), default=0)
     if editions.current_number(shop.db, blog.id) < seen:
         problems.append(f"edition {seen} was acknowledged and is not there")
-    publication.publish(shop, blog)
+    building.publish(shop, blog)
     rows = {
         row.path: row
         for row in editions.pages(shop.db, blog.id)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from mobbet.actions import publication
 from mobbet.actions.access import owned_blog
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import read_day_count
-from mobbet.store import blogs, placements, posts, search
+from mobbet.store import blogs, posts, search, stale
 from mobbet.store.people import Person
 
 DAY = 86400
@@ -17,7 +17,7 @@ def keep_for(workshop: Workshop, person: Person, slug: str, days: str) -> None:
     """Sets after how many days posts that are set aside are removed for good; 0 for never. Raises BadInput, and NotAllowed to others than the owner."""
     blog = owned_blog(workshop, person, slug)
     count = read_day_count(days, LONGEST, "keeping them")
-    with workshop.db.transaction():
+    with changing(workshop, person):
         blogs.settle(workshop.db, blog.id, aside_days=count)
 
 
@@ -33,12 +33,10 @@ def remove_aged(workshop: Workshop) -> int:
             if blog.aside_days
             else []
         )
-        for number in aged:
-            with workshop.db.transaction():
+        with changing(workshop, why="what was set aside was removed"):
+            for number in aged:
                 search.forget(workshop.db, number)
                 posts.remove(workshop.db, number)
-                placements.mark_unsettled(workshop.db, blog.id, number)
-        if aged:
-            publication.publish(workshop, blog, why="what was set aside was removed")
+                stale.mark_posts(workshop.db, blog.id, number)
         removed += len(aged)
     return removed

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 
 from mobbet.actions.access import owned_blog
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import month_number
 from mobbet.store import addresses, reads
@@ -74,14 +75,14 @@ def _words(text: str) -> frozenset[str]:
 def dismiss(workshop: Workshop, person: Person, blog_slug: str, path: str) -> None:
     """Takes an address that leads nowhere off the list, until it is asked for again."""
     blog = owned_blog(workshop, person, blog_slug)
-    with workshop.db.transaction():
+    with changing(workshop):
         addresses.forget_asked(workshop.db, blog.id, path)
 
 
 def count(workshop: Workshop, blog_id: int, asked: dict[tuple[str, bool], int]) -> None:
     """Adds to how often addresses were asked for: {(path, whether it leads anywhere): times}."""
     now = workshop.clock()
-    with workshop.db.transaction():
+    with changing(workshop):
         for (path, is_known), hits in asked.items():
             addresses.count_asked(workshop.db, blog_id, path, hits, now, is_known)
             if is_known:

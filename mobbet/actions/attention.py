@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from mobbet.actions import slots
 from mobbet.actions.access import blog_for, is_keeper, owned_blog
 from mobbet.actions.posts import begin_post, read_line, save_text
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotFound
@@ -95,7 +96,7 @@ def still_holds(workshop: Workshop, person: Person, slug: str, post_id: int) -> 
     blog = blog_for(workshop, person, slug, Action.KEEP_AGE)
     if posts.on_blog(workshop.db, blog.id, post_id) is None:
         raise NotFound(f"There is no post with the number {post_id} on this blog.")
-    with workshop.db.transaction():
+    with changing(workshop):
         reads.set_looked(workshop.db, post_id, workshop.clock())
 
 
@@ -103,7 +104,7 @@ def look_again_after(workshop: Workshop, person: Person, slug: str, days: str) -
     """Sets after how many days posts that are read much are to be looked at again; 0 for never. Raises BadInput."""
     blog = owned_blog(workshop, person, slug)
     count = read_day_count(days, LONGEST_AGE, "never")
-    with workshop.db.transaction():
+    with changing(workshop):
         blogs.settle(workshop.db, blog.id, look_again_days=count)
 
 
@@ -115,7 +116,7 @@ def note_idea(workshop: Workshop, person: Person, slug: str, title: str, line: s
         raise BadInput("The idea has no title yet; a few words are enough.", "title")
     if len(more) > LONGEST_LINE:
         raise BadInput(f"The line has {len(more)} letters; {LONGEST_LINE} are enough for an idea.", "line")
-    with workshop.db.transaction():
+    with changing(workshop):
         ideas.note(workshop.db, blog.id, person.id, words, more, workshop.clock())
 
 
@@ -129,7 +130,7 @@ def begin_from_idea(workshop: Workshop, person: Person, slug: str, number: int) 
         "type": "paragraph",
         **({"content": [{"type": "text", "text": idea.line}]} if idea.line else {}),
     }
-    with workshop.db.transaction():
+    with changing(workshop):
         post = begin_post(workshop, person, slug)
         save_text(
             workshop,
@@ -146,5 +147,5 @@ def begin_from_idea(workshop: Workshop, person: Person, slug: str, number: int) 
 
 def drop_idea(workshop: Workshop, person: Person, slug: str, number: int) -> None:
     blog = blog_for(workshop, person, slug)
-    with workshop.db.transaction():
+    with changing(workshop):
         ideas.drop(workshop.db, blog.id, number)

@@ -7,9 +7,9 @@ import secrets
 from urllib.parse import urlsplit
 
 from mobbet.actions import people as people_actions
-from mobbet.actions import publication
 from mobbet.actions.access import owned_blog
 from mobbet.actions.people import read_name
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import read_blog_slug
 from mobbet.core.errors import BadInput, NotFound, Refused
@@ -34,7 +34,7 @@ def set_up(
     read_name(blog, "The blog's name", "blog")
     if people.is_any(workshop.db):
         raise Refused("This data folder has its first blog already; sign in instead.")
-    with workshop.db.transaction():
+    with changing(workshop, why="the blog began"):
         if people.is_any(workshop.db):
             raise Refused("This data folder has its first blog already; sign in instead.")
         people_actions.read_password(password, name, email, blog)
@@ -58,7 +58,7 @@ def make_blog(
     read_zone(zone)
     if look not in LOOKS:
         raise BadInput(f"There is no look “{look}”; choose one of {', '.join(LOOKS)}.", "look")
-    with workshop.db.transaction():
+    with changing(workshop, owner, "the blog began") as unit:
         if blogs.by_slug(workshop.db, slug):
             raise Refused(f"The address “{slug}” belongs to another blog; choose a different one.")
         blog = blogs.add(
@@ -73,13 +73,14 @@ def make_blog(
             salt=secrets.token_hex(16),
         )
         blogs.add_member(workshop.db, blog.id, owner.id, "owner")
+        unit.must_publish(blog.id)
     return blog
 
 
 def add_member(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
     if role not in ROLES:
         raise BadInput(f"“{role}” is no role; choose {', '.join(ROLES)}.", "role")
-    with workshop.db.transaction():
+    with changing(workshop, person):
         blogs.add_member(workshop.db, blog.id, person.id, role)
 
 
@@ -87,7 +88,7 @@ def set_role(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
     """Gives somebody who works on a blog another role, or none. Raises BadInput, and Refused where nobody would own the blog any more."""
     if role not in (*ROLES, NO_ROLE):
         raise BadInput(f"“{role}” is no role; choose {', '.join((*ROLES, NO_ROLE))}.", "role")
-    with workshop.db.transaction():
+    with changing(workshop, person):
         owners = [
             one.id
             for one in people.of_blog(workshop.db, blog.id)
@@ -123,7 +124,8 @@ def change_blog(
         _short(read_on, "The link's words", "read_on"),
     )
     name_of_host = (blog.host or "") if host is None else read_host(workshop, blog, host, asked_at)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the house style changed") as unit:
+        unit.must_publish(blog.id)
         blogs.settle(
             workshop.db,
             blog.id,
@@ -142,7 +144,6 @@ def change_blog(
             zone=zone,
             posts_on_page=int(posts_on_page),
         )
-    publication.publish(workshop, blog, person=person, why="the house style changed")
     return blogs.by_id(workshop.db, blog.id)
 
 
@@ -158,23 +159,23 @@ def change_house_style(workshop: Workshop, person: Person, slug: str, *, facts: 
     """Changes the facts for fill-ins and the rules for links, and publishes. Only the owner may. Raises BadInput."""
     blog = owned_blog(workshop, person, slug)
     kept_facts, kept_rules = json.dumps(read_facts(facts)), json.dumps(read_rules(link_rules))
-    with workshop.db.transaction():
+    with changing(workshop, person, "the house style changed") as unit:
+        unit.must_publish(blog.id)
         blogs.set_house_style(workshop.db, blog.id, kept_facts, kept_rules)
-    publication.publish(workshop, blog, person=person, why="the house style changed")
     return blogs.by_id(workshop.db, blog.id)
 
 
 def set_open_entry(workshop: Workshop, person: Person, slug: str, is_open: bool) -> None:
     """Lets anyone with an e-mail address sign in to read, or only those who were invited. Only the owner may."""
     blog = owned_blog(workshop, person, slug)
-    with workshop.db.transaction():
+    with changing(workshop, person):
         blogs.settle(workshop.db, blog.id, open_entry=int(is_open))
 
 
 def set_seals(workshop: Workshop, person: Person, slug: str, seals: bool) -> None:
     """Whether posts behind a password go to places outside, sealed, or not at all. Only the owner may."""
     blog = owned_blog(workshop, person, slug)
-    with workshop.db.transaction():
+    with changing(workshop, person):
         blogs.settle(workshop.db, blog.id, seals=int(seals))
         for target in targets.of_blog(workshop.db, blog.id):
             targets.set_behind(workshop.db, target.id)

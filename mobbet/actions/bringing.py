@@ -16,6 +16,7 @@ from typing import Any
 from mobbet.actions import library, posts
 from mobbet.actions.access import blog_for
 from mobbet.actions.files import settle
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.document import outline, schema
@@ -168,7 +169,7 @@ def _one(
     read = read_file(workshop, person, blog_slug, name, data, beside)
     title, document = _title(read.settings.title, read.document, name)
     notes = [*read.notes, *_dropped(read.dropped)]
-    with workshop.db.transaction():
+    with changing(workshop):
         post = posts.begin_post(workshop, person, blog.slug)
         posts.save_text(
             workshop,

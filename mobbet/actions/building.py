@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from mobbet.actions.blogs import chosen_blogs
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.publish import writing_out
-from mobbet.publish.editions import Published
+from mobbet.publish.published import Published
 from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
 
@@ -27,9 +28,14 @@ class Built:
 
 def build(workshop: Workshop, slug: str | None = None, full: bool = False) -> Built:
     """Publishes what is due now; with `full`, renders every page anew."""
-    return _sum(
-        [workshop.press.publish(blog.id, workshop.clock(), full) for blog in chosen_blogs(workshop, slug)]
-    )
+    return _sum([publish(workshop, blog, full) for blog in chosen_blogs(workshop, slug)])
+
+
+def publish(workshop: Workshop, blog: Blog, full: bool = False) -> Published:
+    """Brings what readers get of a blog up to date with the facts as of now, and wakes the scheduler."""
+    published = workshop.press.publish(blog.id, workshop.clock(), full)
+    workshop.on_change()
+    return published
 
 
 def _sum(parts: list[Published]) -> Built:
@@ -74,5 +80,5 @@ def next_change(workshop: Workshop) -> int | None:
 def note_problem(workshop: Workshop, blog: Blog, problem: str) -> None:
     """Notes for the blog's desk why its scheduled publication failed; '' when it succeeded."""
     if editions.publication_problem(workshop.db, blog.id) != problem:
-        with workshop.db.transaction():
+        with changing(workshop):
             editions.set_publication_problem(workshop.db, blog.id, problem, workshop.clock())

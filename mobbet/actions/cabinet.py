@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from mobbet.store import addresses, filed, placements
+from mobbet.store import addresses, filed, stale
 from mobbet.store.database import Database
 from mobbet.store.filed import Filed, Numbers
 
@@ -45,7 +45,7 @@ class Cabinet:
 
     def mark(self, blog_id: int, post_ids: Iterable[int]) -> None:
         """Notes posts for the next edition."""
-        placements.mark_unsettled(self._db, blog_id, *post_ids)
+        stale.mark_posts(self._db, blog_id, *post_ids)
 
 
 class Trial(Cabinet):

@@ -6,6 +6,7 @@ import secrets
 
 from mobbet.actions import slots
 from mobbet.actions.access import blog_for
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.calendars import Happening, as_ics
 from mobbet.core.errors import NotFound
@@ -53,5 +54,5 @@ def by_key(workshop: Workshop, slug: str, key: str) -> Blog:
 def renew(workshop: Workshop, person: Person, slug: str) -> None:
     """Gives the calendar a new private address; the old one reads nothing any more. Only keepers of the blog may."""
     blog = blog_for(workshop, person, slug, Action.KEEP_CALENDAR)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         blogs.settle(workshop.db, blog.id, calendar_key=secrets.token_urlsafe(24))

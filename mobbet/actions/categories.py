@@ -13,6 +13,7 @@ from mobbet.actions import refiling
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.refiling import Before
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import free_slug, is_reserved, make_slug, read_slug
 from mobbet.core.canonical import canonical
@@ -23,7 +24,7 @@ from mobbet.core.facts import Subject
 from mobbet.core.filing import below, check_name, read_category, read_rule
 from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER
-from mobbet.store import addresses, blogs, filing, media
+from mobbet.store import addresses, blogs, filing, media, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -85,7 +86,7 @@ def missing(workshop: Workshop, blog: Blog, text: str) -> list[str]:
 def add(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Done:
     """Makes a category, with those above it that are missing. Raises BadInput when it is there already."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         made = missing(workshop, blog, path)
         if not made:
             raise BadInput(
@@ -126,7 +127,7 @@ def read_subject_name(text: str, field: str = "name") -> str:
 def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> Done:
     """Gives a category another name; its slug follows where it followed the name before."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
         name = read_subject_name(name)
@@ -152,7 +153,7 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
 def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, text: str) -> Done:
     """Gives a category another slug; its old address leads on."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         mine = subject_of(category_subjects(workshop, blog), number)
         slug = read_slug(text) if text.strip() else make_slug(mine.name, "category")
         if is_reserved(slug):
@@ -189,14 +190,14 @@ def set_and_keep(
             not altered & {"parent_id", "shows_below"},
         )
     else:
-        filing.mark_changed(db, blog.id, "category", number)
+        stale.mark_fact(db, blog.id, "category", number)
     return Done(words, refiling.keep(workshop, person, blog, words, before), number)
 
 
 def mark_below(workshop: Workshop, blog: Blog, number: int) -> None:
     """A category's name stands on its own pages and on those of everything below it."""
     for one in below(category_subjects(workshop, blog), number):
-        filing.mark_changed(workshop.db, blog.id, "category", one)
+        stale.mark_fact(workshop.db, blog.id, "category", one)
 
 
 def describe(
@@ -218,7 +219,7 @@ def describe(
             "description",
         )
     document = from_markdown(description)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         mine = subject_of(category_subjects(workshop, blog), number)
         row = media.on_blog(workshop.db, blog.id, picture) if picture is not None else None
         if picture is not None and (row is None or row.kind != "picture"):
@@ -226,7 +227,7 @@ def describe(
         before = Before()
         before.category(workshop, blog, number)
         for one in {before.categories[number]["picture"], picture} - {None}:
-            filing.mark_changed(workshop.db, blog.id, "media", one)
+            stale.mark_fact(workshop.db, blog.id, "media", one)
         kept = "" if is_empty(document) else canonical(document)
         values = {
             "description": kept,
@@ -242,7 +243,7 @@ def describe(
 def set_catch_all(workshop: Workshop, person: Person, blog_slug: str, number: int | None) -> None:
     """Names the category under which posts without any fall when they are placed. Only the owner may."""
     blog = owned_blog(workshop, person, blog_slug)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         if number is not None:
             subject_of(category_subjects(workshop, blog), number)
         blogs.settle(workshop.db, blog.id, catch_all=number)
@@ -252,7 +253,7 @@ def set_rule(workshop: Workshop, person: Person, blog_slug: str, least: str, mos
     """How many categories a post needs and may have. Only the owner may. Raises BadInput."""
     blog = owned_blog(workshop, person, blog_slug)
     rule = read_rule(least, most, help)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         blogs.settle(
             workshop.db,
             blog.id,
@@ -269,7 +270,7 @@ def refile_posts(
     """Files many posts at once, for readers too where they are out. Raises NotFound for a post of another blog."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     post_ids = list(dict.fromkeys(post_ids))
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         subjects = category_subjects(workshop, blog)
         add, take = list(add), list(take)
         for number in (*add, *take, *([main] if main is not None else [])):

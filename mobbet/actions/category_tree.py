@@ -18,11 +18,12 @@ from mobbet.actions.categories import (
 )
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.refiling import Before
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import LONGEST_NAME, below, check_move, path_in_words
 from mobbet.core.rights import Action
-from mobbet.store import addresses, blogs, filing
+from mobbet.store import addresses, blogs, filing, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -37,7 +38,7 @@ def move(
 ) -> Done:
     """Puts a category below another one (None is the top), before one of those there, or after all of them."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
         if parent is not None:
@@ -56,7 +57,7 @@ def move(
         order = [*beside[:at], number, *beside[at:]]
         if parent == mine.parent_id:
             filing.set_positions(workshop.db, order)
-            filing.mark_changed(workshop.db, blog.id, "category", number)
+            stale.mark_fact(workshop.db, blog.id, "category", number)
             return Done(
                 f"“{mine.name}” has another place now.",
                 refiling.keep(workshop, person, blog, words, before),
@@ -84,7 +85,7 @@ def order(workshop: Workshop, person: Person, blog_slug: str, number: int, step:
 def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> Done:
     """Makes one category of two: posts, subcategories and addresses of the first go to the second."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
         subject_of(subjects, into)
@@ -131,10 +132,10 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
     )
     for row in before.addresses:
         if row["kind"] == "category" and row["owner"] == number:
-            filing.mark_changed(db, blog.id, "away", row["path"])
+            stale.mark_fact(db, blog.id, "away", row["path"])
     if heir is not None:
         mark_below(workshop, blog, heir)
-    filing.mark_changed(db, blog.id, "category", number)
+    stale.mark_fact(db, blog.id, "category", number)
     filing.remove_category(db, number)
     return merged
 
@@ -174,7 +175,7 @@ def _other_name(workshop: Workshop, blog: Blog, parent: int | None, name: str) -
 def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: int | None) -> Done:
     """Removes a category. Its posts go to another one, or only leave it (None); its subcategories go up."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
         if to is not None:
@@ -209,7 +210,7 @@ def split(
 ) -> Done:
     """Moves the posts of a category that have a tag into a subcategory of it, named like the tag or otherwise."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         subjects = category_subjects(workshop, blog)
         mine = subject_of(subjects, number)
         tag = filing.find_tag(workshop.db, blog.id, " ".join(tag_name.split()).lstrip("#"))

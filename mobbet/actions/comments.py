@@ -7,7 +7,7 @@ from dataclasses import replace
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import blog_for, editable_post, is_keeper, owned_blog, right_to_settle
 from mobbet.actions.pacing import count_try
-from mobbet.actions.publication import publish
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
 from mobbet.core.audience import PRIVATE_TITLE, Reader, is_told_of, may_read
@@ -16,7 +16,7 @@ from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, NotAllowed, NotFound
 from mobbet.core.facts import OutPost
 from mobbet.core.networks import one_client
-from mobbet.store import blogs, comments, filing, people, posts
+from mobbet.store import blogs, comments, people, posts, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.comments import Comment
 from mobbet.store.people import Person
@@ -61,6 +61,7 @@ def write(
         if reader.works_here or not rules.waits(blog.comments_wait, reader.is_signed_in, text)
         else WAITS
     )
+    title = post.title if is_told_of(post.audience, 0) else PRIVATE_TITLE
     made = Comment(
         0,
         blog.id,
@@ -75,18 +76,12 @@ def write(
         workshop.clock(),
         None,
     )
-    with workshop.db.transaction():
+    with changing(workshop, why=f"{name} commented on “{title}”"):
         if comments.is_there(workshop.db, post_id, name, text):
             return made
         made = replace(made, id=comments.add(workshop.db, made))
         if state == SHOWN:
             _look_again(workshop, blog, [post_id])
-    if state == SHOWN:
-        publish(
-            workshop,
-            blog,
-            why=f"{name} commented on “{post.title if is_told_of(post.audience, 0) else PRIVATE_TITLE}”",
-        )
     return made
 
 
@@ -101,13 +96,11 @@ def settle(workshop: Workshop, person: Person, slug: str, numbers: list[int], st
         raise BadInput(f"“{state}” is nothing a comment can be; reload the page.", "state")
     blog, chosen = _chosen(workshop, person, slug, numbers)
     changed = [one for one in chosen if one.state != state]
-    with workshop.db.transaction():
+    words = {SHOWN: "shown", REFUSED: "refused", WAITS: "taken back"}[state]
+    why = f"{len(changed)} comment{'s' if len(changed) != 1 else ''} {words}"
+    with changing(workshop, person, why):
         comments.set_state(workshop.db, [one.id for one in changed], state, person.id)
         _look_again(workshop, blog, [one.post_id for one in changed])
-    words = {SHOWN: "shown", REFUSED: "refused", WAITS: "taken back"}[state]
-    publish(
-        workshop, blog, person=person, why=f"{len(changed)} comment{'s' if len(changed) != 1 else ''} {words}"
-    )
     return len(chosen)
 
 
@@ -129,21 +122,19 @@ def answer(workshop: Workshop, person: Person, slug: str, number: int, typed: st
         workshop.clock(),
         person.id,
     )
-    with workshop.db.transaction():
+    with changing(workshop, person, f"{person.name} answered {first.name}"):
         comments.add(workshop.db, made)
         comments.set_state(workshop.db, [first.id], SHOWN, person.id)
         _look_again(workshop, blog, [first.post_id])
-    publish(workshop, blog, person=person, why=f"{person.name} answered {first.name}")
     return made
 
 
 def remove(workshop: Workshop, person: Person, slug: str, numbers: list[int]) -> int:
     """Removes comments for good, with what was answered to them."""
     blog, chosen = _chosen(workshop, person, slug, numbers)
-    with workshop.db.transaction():
+    with changing(workshop, person, "comments removed"):
         comments.remove(workshop.db, [one.id for one in chosen])
         _look_again(workshop, blog, [one.post_id for one in chosen])
-    publish(workshop, blog, person=person, why="comments removed")
     return len(chosen)
 
 
@@ -161,7 +152,7 @@ def _chosen(workshop: Workshop, person: Person, slug: str, numbers: list[int]) -
 def _look_again(workshop: Workshop, blog: Blog, post_ids: list[int]) -> None:
     """Has the next edition look at the pages of these posts."""
     for post_id in dict.fromkeys(post_ids):
-        filing.mark_changed(workshop.db, blog.id, "comments", post_id)
+        stale.mark_fact(workshop.db, blog.id, "comments", post_id)
 
 
 def set_rule(workshop: Workshop, person: Person, slug: str, who: str, waiting: str) -> None:
@@ -169,13 +160,13 @@ def set_rule(workshop: Workshop, person: Person, slug: str, who: str, waiting: s
     blog = owned_blog(workshop, person, slug)
     if who not in rules.WHO or waiting not in rules.WAITING:
         raise BadInput(f"“{who or waiting}” is no choice; choose one of the list.", "comments")
-    with workshop.db.transaction():
+    with changing(workshop, person, "who may comment was changed") as unit:
         blogs.settle(workshop.db, blog.id, comments=who, comments_wait=waiting)
-    publish(workshop, blogs.by_id(workshop.db, blog.id), person=person, why="who may comment was changed")
+        unit.must_publish(blog.id)
 
 
 def close(workshop: Workshop, person: Person, post_id: int, is_closed: bool) -> None:
     """Whether readers may write comments under one post; as any line of the docket, it holds from when the post goes out (again)."""
     post, _ = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         posts.settle(workshop.db, post.id, workshop.clock(), comments=rules.CLOSED if is_closed else "")

@@ -10,7 +10,7 @@ from mobbet.core.audience import is_told_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.rights import Action
 from mobbet.publish.changes.altered import Altered
-from mobbet.publish.editions import Published
+from mobbet.publish.published import Published
 from mobbet.store import editions, people
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import Edition, PageRow

@@ -1,4 +1,4 @@
-"""What a change would do to the site, known before it is made: the change is tried and taken back."""
+"""What a change would do to the site, known before it is made: by a dry run."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from mobbet.actions import placing
 from mobbet.actions.access import editable_post
 from mobbet.actions.cabinet import Trial
 from mobbet.actions.placing import Placed
+from mobbet.actions.work import dry_run
 from mobbet.actions.workshop import Workshop
 from mobbet.core.keys import ListName, PageKey
 from mobbet.publish.changes.altered import Altered
@@ -38,10 +39,6 @@ class Effect:
     answer: Any = None
     heads: dict[ListName, Head] = field(default_factory=dict)
     every: int = 0
-
-
-class _TakenBack(Exception):
-    """Ends the transaction in which a change was tried."""
 
 
 def effect_of(workshop: Workshop, blog: Blog, change: Callable[[], Any], in_short: bool = False) -> Effect:
@@ -101,7 +98,7 @@ def _effect(workshop: Workshop, blog: Blog, change: Callable[[], Any], strategy:
         strategy.look_with_change()
         return answer
 
-    answer = try_out(workshop, tried)
+    answer = dry_run(workshop, tried)
     found = strategy.footprint()
     heads = strategy.heads if isinstance(strategy, AtMoment) else {}
     return Effect(_visible(workshop, blog, found.pages), answer, heads, found.every)
@@ -120,14 +117,3 @@ def _visible(workshop: Workshop, blog: Blog, pages: list[Altered]) -> list[Alter
         return owner is not None and owner[0] == "post" and owner[1] in hidden
 
     return [page for page in pages if not is_hidden(page.key)]
-
-
-def try_out(workshop: Workshop, tried: Callable[[], Answer]) -> Answer:
-    """What something answers that is done and taken back; nothing is kept of it. Raises whatever it raises."""
-    found: list[Answer] = []
-    try:
-        with workshop.db.transaction():
-            found.append(tried())
-            raise _TakenBack
-    except _TakenBack:
-        return found[0]

@@ -8,6 +8,7 @@ from pathlib import Path
 from mobbet.actions import comments, library, placing, post_states, posts, readers, showing, tags
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import proposed_path
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.audience import GROUP, PASSWORD
@@ -36,7 +37,6 @@ class Brought:
     path: str
     state: str
     notes: tuple[str, ...]
-    edition_before: int | None = None
 
 
 def new_post(
@@ -48,7 +48,7 @@ def new_post(
     """
     blog = blog_for(workshop, person, blog_slug)
     text = frontmatter.read(source, blog.zone)
-    with workshop.db.transaction():
+    with changing(workshop, person):
         post = posts.begin_post(workshop, person, blog_slug)
         return _fill(workshop, person, blog, post, text, folder, is_new=True)
 
@@ -59,7 +59,7 @@ def update_post(
     """Replaces text and the settings that the file names; what is out or placed is updated with it."""
     _, blog = editable_post(workshop, person, post_id)
     text = frontmatter.read(source, blog.zone)
-    with workshop.db.transaction():
+    with changing(workshop, person):
         post, _ = editable_post(workshop, person, post_id)  # as it is now: a save may have come between
         return _fill(workshop, person, blog, post, text, folder, is_new=False)
 
@@ -91,13 +91,7 @@ def _fill(
     state = post_states.state_of(workshop, post_store.again(workshop.db, post))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
         placed = placing.place(workshop, person, post.id)
-        return Brought(
-            post_store.again(workshop.db, post),
-            placed.path,
-            placed.state,
-            tuple(notes),
-            placed.edition_before,
-        )
+        return Brought(post_store.again(workshop.db, post), placed.path, placed.state, tuple(notes))
     categories = tuple(post_store.categories(workshop.db, post.id))
     kept = post_store.again(workshop.db, post)
     return Brought(

@@ -8,11 +8,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import indexing, publication
+from mobbet.actions import indexing
 from mobbet.actions import people as people_actions
 from mobbet.actions.categories import make_category
 from mobbet.actions.permalinks import category_subjects, filed
 from mobbet.actions.tags import make_tag
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
 from mobbet.core.audience import EVERYONE
@@ -23,7 +24,7 @@ from mobbet.core.facts import Subject
 from mobbet.core.filing import category_lists
 from mobbet.core.permalinks import path_of
 from mobbet.core.timing import FOREVER, wall
-from mobbet.store import blogs, people, placements, posts
+from mobbet.store import blogs, people, placements, posts, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.placements import Placement
@@ -72,14 +73,14 @@ def fill(workshop: Workshop, count: int, seed: int) -> Filled:
     """Adds `count` posts to the first blog (made when there is none), most of them published, and publishes."""
     started = time.perf_counter()
     person, blog = _blog(workshop)
-    with workshop.db.transaction():
+    with changing(workshop) as unit:
         categories = [make_category(workshop, blog, name) for name in CATEGORIES]
         tags = [make_tag(workshop, blog, name) for name in TAGS]
         maker = _Maker(workshop, blog, person, random.Random(seed), categories, tags, count)
         for number in range(count):
             maker.make(number)
     indexing.bring_up_to_date(workshop, blog)
-    published = publication.publish(workshop, blog)
+    published = unit.published(blog)
     return Filled(blog.slug, count, published.written, published.pages, time.perf_counter() - started)
 
 
@@ -161,7 +162,7 @@ class _Maker:
         if 0.05 <= state < 0.06 and goes_out < self._now:
             placement = replace(placement, shows_until=min(self._now, goes_out + 86400))
         placements.add(db, placement, category_lists(self._subjects, categories))
-        placements.mark_unsettled(db, self._blog.id, post.id)
+        stale.mark_posts(db, self._blog.id, post.id)
         posts.settle(db, post.id, goes_out - 3600, slug=slug, goes_out_wall=placement.goes_out_wall)
 
     def _pick(self, some: Sequence[str]) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.searching import spaced
 from mobbet.store import search
@@ -18,7 +19,7 @@ def bring_up_to_date(workshop: Workshop, blog: Blog) -> None:
     from mobbet.core.document.write import to_text
 
     while search.stale(workshop.db, blog.id, 1):
-        with workshop.db.transaction():  # a save that came between would be forgotten
+        with changing(workshop):  # a save that came between would be forgotten
             for row in search.stale(workshop.db, blog.id, INDEX_AT_ONCE):
                 text = to_text(schema.load(row.body))
                 search.index(workshop.db, row.post_id, spaced(row.title), spaced(f"{row.subtitle}\n{text}"))

@@ -8,13 +8,14 @@ from typing import Any
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for, editable_kept, editable_post, readable_kept
 from mobbet.actions.effects import effect_of
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
 from mobbet.core.document import outline, schema
 from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
 from mobbet.core.document.splitting import split
 from mobbet.core.errors import BadInput, NotFound
-from mobbet.store import kept, placements, posts, series
+from mobbet.store import kept, placements, posts, series, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.kept import Kept
 from mobbet.store.people import Person
@@ -35,7 +36,7 @@ def keep_blocks(workshop: Workshop, person: Person, blog_slug: str, name: str, b
     """Keeps blocks under a new name. Raises BadInput when the name is taken or missing."""
     blog = blog_for(workshop, person, blog_slug)
     name, document = _name(name), schema.check({"type": "doc", "content": blocks})
-    with workshop.db.transaction():
+    with changing(workshop, person, "a standing copy changed"):
         if kept.by_name(workshop.db, blog.id, name):
             raise BadInput(f"“{name}” is kept already; choose another name.", "name")
         return kept.add(workshop.db, blog.id, name, canonical(document), person.id, workshop.clock())
@@ -72,7 +73,7 @@ def change_kept(
     name, document = _name(name), schema.check(document)
     if number in standing_copies(document):
         raise BadInput("Standing copy cannot show itself; take it out of its own text.", "document")
-    with workshop.db.transaction():
+    with changing(workshop, person, "a standing copy changed"):
         other = kept.by_name(workshop.db, blog.id, name)
         if other and other.id != number:
             raise BadInput(f"“{name}” is kept already; choose another name.", "name")
@@ -87,14 +88,14 @@ def _settle_placements(workshop: Workshop, blog: Blog, number: int) -> None:
         body = schema.load(placements.body(workshop.db, placement_id))
         whole = expanded(body, lambda other: kept.document(workshop.db, blog.id, other))
         placements.set_mentions(workshop.db, placement_id, outline.items(whole), linked_posts(whole))
-        placements.mark_unsettled(workshop.db, blog.id, post_id)
+        stale.mark_posts(workshop.db, blog.id, post_id)
 
 
 def remove_kept(workshop: Workshop, person: Person, blog_slug: str, number: int, is_text_left: bool) -> None:
     """Takes blocks from the list. Posts that show them keep their last text, or lose it, by choice."""
     blog = blog_for(workshop, person, blog_slug)
     one = editable_kept(workshop, person, blog, number)
-    with workshop.db.transaction():
+    with changing(workshop, person, "a standing copy changed"):
         if not is_text_left:
             kept.change(workshop.db, number, one.name, canonical(schema.EMPTY), person.id, workshop.clock())
             _settle_placements(workshop, blog, number)
@@ -111,7 +112,7 @@ def _name(name: str) -> str:
 def begin_from(workshop: Workshop, person: Person, post_id: int) -> Post:
     """A new draft with the text and the filing of a post or a template."""
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, "a standing copy changed"):
         before = posts.working(workshop.db, post.id)
         copy = post_actions.begin_post(workshop, person, blog.slug)
         post_actions.save_text(
@@ -140,7 +141,7 @@ def begin_from(workshop: Workshop, person: Person, post_id: int) -> Post:
 def set_template(workshop: Workshop, person: Person, post_id: int, is_template: bool) -> None:
     """Keeps a post as a template, a starting shape for others, or makes it a draft again."""
     post, _ = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, "a standing copy changed"):
         if is_template and any(
             row.shows_until > workshop.clock() and row.shows_from < row.shows_until
             for row in placements.of_post(workshop.db, post.id)
@@ -155,7 +156,7 @@ def set_template(workshop: Workshop, person: Person, post_id: int, is_template: 
 def set_series(workshop: Workshop, person: Person, post_id: int, name: str, position: str = "") -> None:
     """Makes the post a part of a named series, at a place in it or after the last; no name takes it out."""
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, "a standing copy changed"):
         if not name.strip():
             posts.settle(workshop.db, post.id, workshop.clock(), series_id=None, series_position=0)
             return
@@ -180,7 +181,9 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
 
     The post's own text is kept as a revision, so that putting it back undoes the cut.
     """
-    with workshop.db.transaction():  # a save that comes between would make the post another one
+    with changing(
+        workshop, person, "a standing copy changed"
+    ):  # a save that comes between would make the post another one
         post, blog = editable_post(workshop, person, post_id)
         before = posts.working(workshop.db, post.id)
         parts = split(schema.load(before.body), blocks, before.title)
@@ -218,7 +221,7 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
 
 def undo_split(workshop: Workshop, person: Person, post_id: int, revision: int, parts: list[int]) -> None:
     """Puts a post back together: its text of before the cut, and the drafts of the parts set aside."""
-    with workshop.db.transaction():
+    with changing(workshop, person, "a standing copy changed"):
         post, _ = editable_post(workshop, person, post_id)
         before = posts.revision(workshop.db, post.id, revision)
         if before is None:

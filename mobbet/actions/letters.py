@@ -7,6 +7,7 @@ import logging
 import re
 import textwrap
 
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.emails import is_email
 from mobbet.core.errors import MobbetError
@@ -35,7 +36,7 @@ def announce(workshop: Workshop) -> int:
         except Exception as error:  # whatever is odd about one post holds up no other
             log.exception("the letter about post %d could not be made", placement.post_id)
             letter = None
-            with workshop.db.transaction():
+            with changing(workshop):
                 readers.set_announced(workshop.db, placement.post_id, group.id)
                 number = readers.add_letter(
                     workshop.db, blog.id, group.name, placement.path, "", workshop.clock()
@@ -48,7 +49,7 @@ def announce(workshop: Workshop) -> int:
                 )
         if letter is None:
             continue
-        with workshop.db.transaction():
+        with changing(workshop):
             if readers.set_announced(workshop.db, placement.post_id, group.id):
                 for address in readers.addresses_in(workshop.db, group.id):
                     readers.add_letter(workshop.db, blog.id, address, *letter, workshop.clock())
@@ -86,7 +87,7 @@ def go_round(workshop: Workshop) -> None:
 
 
 def _set_aside(workshop: Workshop, letter: Letter, problem: str) -> None:
-    with workshop.db.transaction():
+    with changing(workshop):
         readers.set_letter_aside(workshop.db, letter.id, problem, workshop.clock())
 
 
@@ -107,7 +108,7 @@ def send_waiting(workshop: Workshop) -> int:
             workshop.services.mail.send(Envelope(sender, letter.recipient, letter.subject, letter.text))
         except MobbetError as error:
             pause = min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** min(letter.tries, 12))
-            with workshop.db.transaction():
+            with changing(workshop):
                 readers.set_failed(workshop.db, letter.id, str(error), workshop.clock() + pause)
             continue
         except Exception as error:  # whatever is odd about one letter holds up no other
@@ -118,7 +119,7 @@ def send_waiting(workshop: Workshop) -> int:
                 f"This letter cannot be made ({type(error).__name__}); look at its address and its words.",
             )
             continue
-        with workshop.db.transaction():
+        with changing(workshop):
             readers.set_sent(
                 workshop.db, letter.id, workshop.clock(), keeps_text=workshop.services.mail.keeps
             )

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from mobbet.actions.access import blog_for, editable_item, may_edit_item, title_for
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.facts import PictureFile
@@ -31,7 +32,7 @@ from mobbet.core.media.kinds import (
 from mobbet.core.media.licences import read_licence
 from mobbet.media import pictures, recordings, svg, transcoding
 from mobbet.media.sniffing import sniff
-from mobbet.store import jobs, media, placements
+from mobbet.store import jobs, media, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media
 from mobbet.store.people import Person
@@ -97,7 +98,7 @@ def _take(
     if row.kind == FILE:
         copies.append((PictureFile(0, 0, 0, row.type, digest, "file"), size))
     workshop.media.sync(new)
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         known = media.by_hash(workshop.db, blog.id, digest)
         if known:
             return media.change(workshop.db, known.id, aside_at=None) if known.aside_at else known
@@ -195,7 +196,7 @@ def describe(workshop: Workshop, person: Person, media_id: int, **about: Any) ->
     values = read_about(about)
     if not values:
         return row
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         if any(values.get(field, getattr(row, field)) != getattr(row, field) for field in ON_PAGES):
             unsettle(workshop, media_id)
         return media.change(workshop.db, media_id, **values)
@@ -211,7 +212,7 @@ def label_many(
         raise BadInput("No label was typed; type one or more, with commas between them.", "labels")
     folded = {label.casefold() for label in wanted}
     changed = 0
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         for number in numbers:
             row = media.on_blog(workshop.db, blog.id, number)
             if row is None or not may_edit_item(workshop, person, number):
@@ -234,7 +235,7 @@ def set_recipe(workshop: Workshop, person: Person, media_id: int, given: Any) ->
         raise Refused(
             f"“{row.name}” moves; it can have a focal point and cuts, but is not turned or cropped."
         )
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         jobs.add(workshop.db, media_id, workshop.clock())
         return media.change(workshop.db, media_id, recipe=recipe.kept(), state="working")
 
@@ -242,7 +243,7 @@ def set_recipe(workshop: Workshop, person: Person, media_id: int, given: Any) ->
 def forget_camera(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes away what the camera noted: when, with what and where it was taken."""
     editable_item(workshop, person, media_id)
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         return media.change(workshop.db, media_id, taken="", camera="", place="")
 
 
@@ -257,7 +258,7 @@ def set_poster(workshop: Workshop, person: Person, media_id: int, second: str) -
         raise BadInput(
             f"“{second}” is no moment of “{row.name}”; give seconds from 0 to {row.seconds:g}.", "second"
         )
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         jobs.add(workshop.db, media_id, workshop.clock())
         return media.change(workshop.db, media_id, poster_second=round(at, 2), state="working")
 
@@ -273,7 +274,7 @@ def set_captions(workshop: Workshop, person: Person, media_id: int, text: str) -
     if kept:
         digest, new = workshop.media.put(body)
         workshop.media.sync(new)
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         file = [(PictureFile(media_id, 0, 0, "text/vtt", digest, "captions"), len(body))] if kept else []
         media.set_copies(workshop.db, media_id, ("captions",), file)
         unsettle(workshop, media_id)
@@ -284,13 +285,13 @@ def unsettle(workshop: Workshop, media_id: int) -> None:
     """Marks the pages that show an item, for the next edition."""
     media.raise_version(workshop.db, media_id)
     for blog_id, post_id in media.shown_by(workshop.db, media_id, workshop.clock()):
-        placements.mark_unsettled(workshop.db, blog_id, post_id)
+        stale.mark_posts(workshop.db, blog_id, post_id)
 
 
 def set_aside(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes an item from the library, restorably. Raises Refused, with the list, while readers get it."""
     row, _ = editable_item(workshop, person, media_id)
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         out = [
             title_for(workshop, person, post_id)
             for _, post_id in media.shown_by(workshop.db, media_id, workshop.clock())
@@ -308,7 +309,7 @@ def set_aside(workshop: Workshop, person: Person, media_id: int) -> Media:
 def restore(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Brings an item that was set aside back to the library."""
     editable_item(workshop, person, media_id)
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         return media.change(workshop.db, media_id, aside_at=None)
 
 

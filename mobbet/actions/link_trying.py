@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urllib.parse import urlsplit
 
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.store import blogs, proofs
 from mobbet.store.proofs import Answer
@@ -60,10 +61,10 @@ def _ask(workshop: Workshop, address: str) -> None:
         ),
     )
     if not is_same or tries == 2:
-        with workshop.db.transaction():
+        with changing(workshop):
             proofs.forget_read(workshop.db, proofs.posts_leading_to(workshop.db, address))
 
 
 def _keep(workshop: Workshop, answer: Answer) -> None:
-    with workshop.db.transaction():
+    with changing(workshop):
         proofs.set_answer(workshop.db, answer)

@@ -7,6 +7,7 @@ from datetime import date, timedelta
 from mobbet.actions import queue
 from mobbet.actions.access import blog_for
 from mobbet.actions.posts import read_line
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.calendars import read_days_of_file
 from mobbet.core.errors import BadInput, NotFound
@@ -38,7 +39,7 @@ def mark(
             f"From {begin.isoformat()} to {end.isoformat()} are more than {LONGEST_STRETCH} days; mark fewer at once.",
             "last",
         )
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         if not marked_days.add(workshop.db, blog.id, begin.isoformat(), end.isoformat(), about, skips):
             raise BadInput(f"These days are marked as “{about}” already.", "words")
         queue.refill(workshop, blog, is_strict=False)
@@ -46,7 +47,7 @@ def mark(
 
 def unmark(workshop: Workshop, person: Person, slug: str, number: int) -> None:
     blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         if not marked_days.remove(workshop.db, blog.id, number):
             raise NotFound("These days are not marked any more; reload the page.")
         queue.refill(workshop, blog, is_strict=False)
@@ -65,7 +66,7 @@ def bring_in(workshop: Workshop, person: Person, slug: str, data: bytes, skips: 
     )
     if len(found) > MOST_IN_FILE:
         raise BadInput(f"The file has {len(found):,} entries to come; {MOST_IN_FILE} are the most.", "file")
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         new = sum(
             marked_days.add(
                 workshop.db,

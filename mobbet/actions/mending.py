@@ -7,11 +7,12 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.actions import placing, publication
+from mobbet.actions import placing
 from mobbet.actions.access import editable_post, may_edit_item, title_for
 from mobbet.actions.knowing import material_of
 from mobbet.actions.posts import read_line, save_text, set_line
 from mobbet.actions.proofing import before_placing, read
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.links import media_number
@@ -141,7 +142,7 @@ def summarise(workshop: Workshop, person: Person, words: dict[int, str]) -> Mend
     if not given:
         raise BadInput("No description was written; write one, or take what is proposed.", "description")
     waiting = []
-    with workshop.db.transaction():
+    with changing(workshop):
         for number, text in given.items():
             post, _ = editable_post(workshop, person, number)
             if _is_out(workshop, post) and _had_no_changes(workshop, post):
@@ -204,7 +205,7 @@ def _for_each(
 ) -> Mended:
     """Does the operations in each post, the last passage first, all of it or nothing; each post gets one new revision."""
     done, changed, waiting = 0, 0, []
-    with workshop.db.transaction():
+    with changing(workshop):
         for number in dict.fromkeys(post_ids):
             post, _ = editable_post(workshop, person, number)
             revision = posts.working(workshop.db, post.id)
@@ -248,16 +249,14 @@ def update_all(
     workshop: Workshop, person: Person, blog: Blog, post_ids: list[int]
 ) -> tuple[int, list[str], int]:
     """Gives readers the mended texts; (how many posts, reasons of those that could not, pages that changed)."""
-    done, problems, before = 0, [], 0
-    for number in dict.fromkeys(post_ids):
-        try:
-            before_placing(workshop, person, number)
-            placed = placing.place(workshop, person, number)
-        except Refused as error:
-            problems.append(f"“{title_for(workshop, person, number)}”: {error}")
-            continue
-        before, done = before or placed.edition_before, done + 1
-    published = (
-        publication.publish(workshop, blog, before, person=person, why="mends of the proof") if done else None
-    )
-    return done, problems, published.written if published else 0
+    done, problems = 0, []
+    with changing(workshop, person, "mends of the proof") as unit:
+        for number in dict.fromkeys(post_ids):
+            try:
+                before_placing(workshop, person, number)
+                placing.place(workshop, person, number)
+            except Refused as error:
+                problems.append(f"“{title_for(workshop, person, number)}”: {error}")
+                continue
+            done += 1
+    return done, problems, unit.published(blog).written

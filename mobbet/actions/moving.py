@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 
 from mobbet.actions import placing, proofing, queue, slots, undoing
 from mobbet.actions.access import blog_for, editable_post, title_for
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.rights import Action
@@ -61,7 +62,7 @@ def push(workshop: Workshop, person: Person, slug: str, post_id: int, days: int 
     """
     blog = blog_for(workshop, person, slug, Action.KEEP_TIMETABLE)
     editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, "a post was moved"):
         first = _pending(workshop, blog, post_id)
         later = [
             _pending(workshop, blog, number)

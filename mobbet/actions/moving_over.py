@@ -10,6 +10,7 @@ from mobbet.actions import categories, tags
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.docket import MOVING
 from mobbet.core.document import outline, schema
@@ -28,7 +29,7 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
     names or made (categories by a keeper), standing copies become plain text, and links to posts lead to where those are out. Raises what making a draft raises.
     """
     other, db = blog_for(workshop, person, slug), workshop.db
-    with db.transaction():
+    with changing(workshop):
         revision = posts.working(db, post.id)
         document: Any = expanded(
             schema.load(revision.body), lambda number: kept_store.document(db, blog.id, number)

@@ -9,10 +9,11 @@ from urllib.parse import unquote, urlsplit
 
 from mobbet.actions.access import owned_blog
 from mobbet.actions.addresses import GONE, NOTHING, resolve
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.permalinks import is_own_path, one_form
-from mobbet.store import addresses, editions, filing
+from mobbet.store import addresses, editions, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -26,7 +27,7 @@ def add(workshop: Workshop, person: Person, blog_slug: str, old: str, new: str) 
     An address of the blog's own is not led away. Raises BadInput with what to do.
     """
     blog = owned_blog(workshop, person, blog_slug)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         return _add(workshop, blog, old, new)
 
 
@@ -44,7 +45,7 @@ def _add(workshop: Workshop, blog: Blog, old: str, new: str) -> str:
     if bare == target:
         raise BadInput(f"“{path}” would lead to itself; choose another address.", "new")
     addresses.take(workshop.db, blog.id, path, kind, number, 0, target, by_hand=True)
-    filing.mark_changed(workshop.db, blog.id, "away", path)
+    stale.mark_fact(workshop.db, blog.id, "away", path)
     addresses.forget_asked(workshop.db, blog.id, path)
     answer = resolve(workshop, blog, path)
     return answer.path or target
@@ -118,7 +119,7 @@ def bring_in(workshop: Workshop, person: Person, blog_slug: str, source: str) ->
     """Old addresses from a CSV file: two columns, the old address and where it leads. A first line without addresses is a heading."""
     blog = owned_blog(workshop, person, blog_slug)
     added, refused = 0, []
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         for line, (old, new) in read_csv(source):
             try:
                 _add(workshop, blog, old, new)
@@ -162,9 +163,9 @@ def read_csv(source: str) -> list[tuple[int, tuple[str, str]]]:
 def remove(workshop: Workshop, person: Person, blog_slug: str, path: str) -> None:
     """Takes away an address that a person added. Raises Refused for one that was public here."""
     blog = owned_blog(workshop, person, blog_slug)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         if not addresses.remove_by_hand(workshop.db, blog.id, path):
             raise Refused(
                 f"“{path}” was public on this site, so it leads on for ever; only added addresses can be taken away."
             )
-        filing.mark_changed(workshop.db, blog.id, "away", path)
+        stale.mark_fact(workshop.db, blog.id, "away", path)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import TooSoon
 from mobbet.core.networks import one_client
@@ -15,7 +16,7 @@ def count_try(workshop: Workshop, *keys: tuple[str, str]) -> None:
     Looking and counting are one transaction, so that many tries at once are as slow as one after the other. Raises TooSoon, and counts nothing then.
     """
     now = workshop.clock()
-    with workshop.db.transaction():
+    with changing(workshop):
         longest = max(
             wait(kind, *people.tries(workshop.db, _key(kind, whose), now - WINDOW), now)
             for kind, whose in keys
@@ -31,7 +32,7 @@ def count_try(workshop: Workshop, *keys: tuple[str, str]) -> None:
 
 def forget_tries(workshop: Workshop, *keys: tuple[str, str]) -> None:
     """Forgets tries, since the last one was right."""
-    with workshop.db.transaction():
+    with changing(workshop):
         for kind, whose in keys:
             people.forget_tries(workshop.db, _key(kind, whose))
 

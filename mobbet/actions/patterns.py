@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from mobbet.actions import refiling
 from mobbet.actions.access import owned_blog
 from mobbet.actions.permalinks import category_subjects, filed
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import is_told_of
 from mobbet.core.errors import BadInput
@@ -50,7 +51,7 @@ def set_pattern(workshop: Workshop, person: Person, blog_slug: str, text: str) -
     """Changes the pattern and moves every post; each old address leads on. Answers how many moved. Only the owner may."""
     blog = owned_blog(workshop, person, blog_slug)
     pattern = read_pattern(text)
-    with workshop.db.transaction():
+    with changing(workshop):
         blogs.settle(workshop.db, blog.id, pattern=pattern)
         changed = blogs.by_id(workshop.db, blog.id)
         return refiling.settle_posts(
@@ -66,5 +67,5 @@ def set_script(workshop: Workshop, person: Person, blog_slug: str, script: str) 
     blog = owned_blog(workshop, person, blog_slug)
     if script not in SCRIPTS:
         raise BadInput(f"“{script}” is no script; choose {' or '.join(SCRIPTS)}.", "script")
-    with workshop.db.transaction():
+    with changing(workshop):
         blogs.settle(workshop.db, blog.id, slug_script=script)

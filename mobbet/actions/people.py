@@ -13,6 +13,7 @@ from functools import cache
 from typing import TYPE_CHECKING
 
 from mobbet.actions.pacing import count_try, forget_tries, network
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import passwords
 from mobbet.core.emails import LONGEST, read_email
@@ -66,7 +67,7 @@ def add_person(
     """A new person; without a password they cannot sign in yet. Raises BadInput, Refused for a known address."""
     name, email = read_name(name, "Your name", "name"), read_email(email)
     digest = hash_password(read_password(password, name, email)) if password is not None else None
-    with workshop.db.transaction():
+    with changing(workshop):
         if people.by_email(workshop.db, email):
             raise Refused(f"Somebody with the address {email} is here already; sign in instead.")
         return people.add(
@@ -107,7 +108,7 @@ def sign_in(
         raise Refused(NOT_TOGETHER)
     forget_tries(workshop, keys[0])
     token = device if is_known else secrets.token_urlsafe(32)
-    with workshop.db.transaction():
+    with changing(workshop):
         people.add_device(workshop.db, person.id, _digest(token), now)
         if before:
             people.end_session(workshop.db, _digest(before))
@@ -117,7 +118,7 @@ def sign_in(
 def begin_session(workshop: Workshop, person: Person, blog_id: int | None = None) -> Session:
     """A session for all of Mobbet; with a blog, for reading that one alone."""
     token, now = secrets.token_urlsafe(32), workshop.clock()
-    with workshop.db.transaction():
+    with changing(workshop):
         people.begin_session(
             workshop.db,
             _digest(token),
@@ -139,13 +140,13 @@ def person_of(workshop: Workshop, token: str | None, blog_id: int | None = None)
     if found is None:
         return None
     if now - found[1] > NOTED:
-        with workshop.db.transaction():
+        with changing(workshop):
             people.use_session(workshop.db, _digest(token), now)
     return found[0]
 
 
 def sign_out(workshop: Workshop, token: str) -> None:
-    with workshop.db.transaction():
+    with changing(workshop):
         people.end_session(workshop.db, _digest(token))
 
 
@@ -157,7 +158,7 @@ def change_password(workshop: Workshop, person: Person, old: str, new: str, toke
         raise BadInput("The present password is not right; type it again.", "old")
     digest = hash_password(read_password(new, *_about(workshop, person), field="new"))
     forget_tries(workshop, key)
-    with workshop.db.transaction():
+    with changing(workshop):
         people.set_password(workshop.db, person.id, digest)
         people.end_other_sessions(workshop.db, person.id, _digest(token))
 
@@ -165,14 +166,14 @@ def change_password(workshop: Workshop, person: Person, old: str, new: str, toke
 def set_password(workshop: Workshop, person: Person, password: str) -> None:
     """Sets a password for somebody, at the command line; ends all their sessions. Raises BadInput."""
     digest = hash_password(read_password(password, *_about(workshop, person)))
-    with workshop.db.transaction():
+    with changing(workshop):
         people.set_password(workshop.db, person.id, digest)
         people.end_sessions(workshop.db, person.id)
 
 
 def suspend(workshop: Workshop, person: Person, is_suspended: bool = True) -> None:
     """Lets somebody sign in no more, and ends their sessions; or lets them in again. What they wrote stays."""
-    with workshop.db.transaction():
+    with changing(workshop):
         people.set_suspended(workshop.db, person.id, workshop.clock() if is_suspended else None)
         people.end_sessions(workshop.db, person.id)
 

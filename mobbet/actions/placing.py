@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from mobbet.actions import post_states, queue
-from mobbet.actions.access import editable_post, post_to_withdraw
+from mobbet.actions.access import editable_post, post_to_withdraw, told_title
 from mobbet.actions.permalinks import category_subjects, filed, free_path, wanted_slug, with_catch_all
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
 from mobbet.core.canonical import canonical
@@ -18,7 +19,7 @@ from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import Rule, category_lists
 from mobbet.core.states import IN_TIMETABLE, OUT
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
-from mobbet.store import editions, media, placements, posts
+from mobbet.store import editions, media, placements, posts, stale
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -44,7 +45,7 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
     the text as it is. Raises BadInput and Refused with the reason when that cannot be.
     """
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person) as unit:
         post = posts.again(workshop.db, post)
         now = workshop.clock()
         earlier = placements.of_post(workshop.db, post_id)
@@ -56,7 +57,7 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         placements.add(
             workshop.db, placement, category_lists(category_subjects(workshop, blog), placement.categories)
         )
-        placements.mark_unsettled(workshop.db, blog.id, post_id)
+        stale.mark_posts(workshop.db, blog.id, post_id)
         if not posts.categories(workshop.db, post_id):
             posts.set_categories(workshop.db, post_id, list(placement.categories), now)
         waits = current is not None and placement.shows_from > now
@@ -70,13 +71,16 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         )
         queue.refill(workshop, blog, is_strict=False)
         before = editions.current_number(workshop.db, blog.id)
-    return Placed(
-        OUT if current or placement.shows_from <= now else IN_TIMETABLE,
-        placement.path,
-        placement.goes_out,
-        before,
-        placement.shows_from if waits else 0,
-    )
+        state = OUT if current or placement.shows_from <= now else IN_TIMETABLE
+        unit.why = unit.why or f"“{told_title(post)}” {_done(state, waits, current is not None)}"
+    return Placed(state, placement.path, placement.goes_out, before, placement.shows_from if waits else 0)
+
+
+def _done(state: str, waits: bool, was_out: bool) -> str:
+    """What placing did, for the list of editions."""
+    if state != OUT:
+        return "is placed"
+    return "is to be updated" if waits else "is updated" if was_out else "is published"
 
 
 def _placement(
@@ -158,7 +162,7 @@ def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tu
 def take_update_back(workshop: Workshop, person: Person, post_id: int) -> None:
     """Takes an update that waits for its time back: what is out stays out. Raises Refused where none waits."""
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, f"“{told_title(post)}”: an update taken back"):
         now = workshop.clock()
         rows = placements.of_post(workshop.db, post.id)
         current, coming = waiting_update(rows, now)
@@ -166,14 +170,14 @@ def take_update_back(workshop: Workshop, person: Person, post_id: int) -> None:
             raise Refused("No update of this post waits for its time.")
         placements.end(workshop.db, coming.id, now)
         placements.end(workshop.db, current.id, current.comes_down)
-        placements.mark_unsettled(workshop.db, blog.id, post.id)
+        stale.mark_posts(workshop.db, blog.id, post.id)
         posts.settle(workshop.db, post.id, now, update_wall=None)
 
 
 def undo_update(workshop: Workshop, person: Person, post_id: int) -> None:
     """Gives readers what they got before the last update of a post; its sheet and docket stay. Raises Refused without one."""
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, f"“{told_title(post)}”: an update undone"):
         now = workshop.clock()
         rows = placements.of_post(workshop.db, post.id)
         current, _ = waiting_update(rows, now)
@@ -199,7 +203,7 @@ def undo_update(workshop: Workshop, person: Person, post_id: int) -> None:
         placements.add(
             workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories)
         )
-        placements.mark_unsettled(workshop.db, blog.id, post.id)
+        stale.mark_posts(workshop.db, blog.id, post.id)
 
 
 def waiting_update(rows: list[Placement], now: int) -> tuple[Placement | None, Placement | None]:
@@ -214,8 +218,8 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
 
     Raises Refused when it is on neither.
     """
-    _, blog = post_to_withdraw(workshop, person, post_id)
-    with workshop.db.transaction():
+    post, blog = post_to_withdraw(workshop, person, post_id)
+    with changing(workshop, person, f"“{told_title(post)}”: withdrawn"):
         now = workshop.clock()
         live = [
             row
@@ -226,7 +230,7 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
             raise Refused("This post is neither out nor in the timetable; there is nothing to withdraw.")
         for row in live:
             placements.end(workshop.db, row.id, now)
-        placements.mark_unsettled(workshop.db, blog.id, post_id)
+        stale.mark_posts(workshop.db, blog.id, post_id)
         posts.settle(workshop.db, post_id, now, goes_out_wall=None, update_wall=None)
         queue.refill(workshop, blog, is_strict=False)
         return editions.current_number(workshop.db, blog.id)
@@ -242,7 +246,7 @@ def why_at(workshop: Workshop, blog: Blog, instant: int) -> str:
 def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:
     """Removes a post from the lists, restorably. Raises Refused while readers get it or will get it."""
     post, _ = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         if post_states.state_of(workshop, post) in (OUT, IN_TIMETABLE):
             raise Refused("Readers get this post, or are going to; withdraw it first.")
         posts.settle(workshop.db, post.id, workshop.clock(), aside_at=workshop.clock())
@@ -251,5 +255,5 @@ def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:
 def restore(workshop: Workshop, person: Person, post_id: int) -> None:
     """Brings a post that was set aside back to the lists."""
     post, _ = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         posts.settle(workshop.db, post.id, workshop.clock(), aside_at=None)

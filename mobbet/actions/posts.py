@@ -11,6 +11,7 @@ from mobbet.actions.categories import make_category
 from mobbet.actions.leading import carry_lead
 from mobbet.actions.people import hashing
 from mobbet.actions.readers import group_by_name
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import EVERYONE, GROUP, LISTED, PASSWORD, read_visibility
@@ -47,7 +48,7 @@ class Saved:
 def begin_post(workshop: Workshop, person: Person, blog_slug: str) -> Post:
     """A new, empty draft by this person."""
     blog = blog_for(workshop, person, blog_slug)
-    with workshop.db.transaction():
+    with changing(workshop):
         post = posts.add(workshop.db, blog_id=blog.id, author_id=person.id, made_at=workshop.clock())
         save_text(workshop, person, post.id, base=0, title="", subtitle="", body=schema.EMPTY)
     return posts.again(workshop.db, post)
@@ -90,7 +91,7 @@ def save_text(
     title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
     document = schema.check(body)
     words = outline.count_words(document)
-    with workshop.db.transaction():
+    with changing(workshop):
         post = posts.again(workshop.db, post)
         before = posts.revision(workshop.db, post_id, post.revision)
         text = canonical(carried(document, schema.load(before.body)) if before else document)
@@ -142,7 +143,7 @@ def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id:
     row = media.on_blog(workshop.db, blog.id, media_id) if media_id is not None else None
     if media_id is not None and (row is None or row.kind not in ("picture", "video")):
         raise BadInput("That is no picture of this blog’s library; choose another one.", "lead")
-    with workshop.db.transaction():
+    with changing(workshop):
         posts.settle(
             workshop.db,
             post.id,
@@ -170,7 +171,7 @@ def save_over(
     title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
     document = schema.check(body)
     words = outline.count_words(document)
-    with workshop.db.transaction():
+    with changing(workshop):
         post = posts.again(workshop.db, post)
         if post.revision != over:
             raise _conflict(workshop, post, posts.working(workshop.db, post_id))
@@ -200,7 +201,7 @@ def keep_as_draft(
 ) -> Post:
     """Keeps a text that met another one as a draft of its own."""
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         copy = begin_post(workshop, person, blog.slug)
         save_text(workshop, person, copy.id, base=copy.revision, title=title, subtitle=subtitle, body=body)
         posts.set_categories(workshop.db, copy.id, posts.categories(workshop.db, post_id), workshop.clock())
@@ -326,7 +327,7 @@ def set_categories(
     A new category becomes the main one where none is chosen.
     """
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         known = {category.id for category in filing.categories(workshop.db, blog.id)}
         chosen = [int(number) for number in (main, *others) if number.isdecimal() and int(number) in known]
         if new.strip():
@@ -335,11 +336,11 @@ def set_categories(
 
 
 def set_category_names(workshop: Workshop, post: Post, blog: Blog, names: tuple[str, ...]) -> None:
-    with workshop.db.transaction():
+    with changing(workshop):
         chosen = [make_category(workshop, blog, name) for name in names]
         posts.set_categories(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())
 
 
 def _settle(workshop: Workshop, post: Post, **values: object) -> None:
-    with workshop.db.transaction():
+    with changing(workshop):
         posts.settle(workshop.db, post.id, workshop.clock(), **values)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions import moments, placing
-from mobbet.actions.effects import try_out
 from mobbet.actions.moments import Looked
 from mobbet.actions.permalinks import proposed_path, with_catch_all
+from mobbet.actions.work import dry_run
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import Reader, audience_of
 from mobbet.core.docket import SHOWN, frozen
@@ -123,7 +123,7 @@ def with_it_placed(
     Without a path it is the post's own page. A post that cannot be placed yet is shown as a page of its own.
     """
     try:
-        effect = try_out(
+        effect = dry_run(
             workshop, lambda: _placed_and_seen(workshop, person, post, blog, path, reader, at, root)
         )
     except Refused as error:

@@ -11,6 +11,7 @@ from typing import Any
 from mobbet.actions.access import blog_for, editable_post, is_keeper, owned_blog
 from mobbet.actions.indexing import bring_up_to_date
 from mobbet.actions.knowing import knowledge_of, material_of, rules_of, words_alone
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.canonical import canonical
@@ -169,7 +170,7 @@ def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reaso
         )
     if sign.partition(":")[0] not in WHY:
         raise BadInput("There is no such mark; read the proof again.", "sign")
-    with workshop.db.transaction():
+    with changing(workshop):
         proofs.ignore(workshop.db, post.id, sign, words, person.id, workshop.clock())
         proofs.forget_read(workshop.db, [post.id])
 
@@ -177,7 +178,7 @@ def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reaso
 def heed(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
     """A mark that was let stand wants settling again."""
     post, _ = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         proofs.heed(workshop.db, post.id, sign)
         proofs.forget_read(workshop.db, [post.id])
 
@@ -185,7 +186,7 @@ def heed(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
 def learn(workshop: Workshop, person: Person, post_id: int, word: str, for_whom: str) -> None:
     """Learns a word for the person ('me') or for the blog of a post ('blog'). Raises BadInput."""
     _, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         proofs.learn(workshop.db, _word(word), workshop.clock(), **_whose(person, blog, for_whom))
         proofs.forget_read_with(workshop.db, blog.id, "spelling")
 
@@ -205,7 +206,7 @@ def _whose(person: Person, blog: Blog, for_whom: str) -> dict[str, int]:
 
 def forget_word(workshop: Workshop, person: Person, word: str) -> None:
     """Forgets a word that the person learned for themselves; posts on their blogs are read anew."""
-    with workshop.db.transaction():
+    with changing(workshop):
         proofs.forget(workshop.db, word, person_id=person.id)
         for blog in blogs.of_person(workshop.db, person.id):
             proofs.forget_all_read(workshop.db, blog.id)
@@ -215,7 +216,7 @@ def set_learned(workshop: Workshop, person: Person, slug: str, text: str) -> Non
     """Sets the words that a blog has learned, one a line or parted by commas. Only its keepers may. Raises BadInput."""
     blog = blog_for(workshop, person, slug, Action.KEEP_WORDS)
     wanted = {_word(word) for word in text.replace(",", "\n").splitlines() if word.strip()}
-    with workshop.db.transaction():
+    with changing(workshop):
         known = set(proofs.learned_for(workshop.db, blog_id=blog.id))
         for word in sorted(known - wanted):
             proofs.forget(workshop.db, word, blog_id=blog.id)
@@ -238,7 +239,7 @@ def set_house_words(
             raise BadInput(
                 f"“{value[:40]}” is no style the house can have; choose one of: {', '.join(known)}.", name
             )
-    with workshop.db.transaction():
+    with changing(workshop):
         blogs.settle(
             workshop.db,
             blog.id,
@@ -261,7 +262,7 @@ def set_gravities(
                 f"“{name[:40]}: {gravity[:20]}” is no choice; choose one of: {', '.join((*GRAVITIES, OFF))}.",
                 name,
             )
-    with workshop.db.transaction():
+    with changing(workshop):
         blogs.settle(
             workshop.db,
             blog.id,
@@ -288,7 +289,7 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
         raise Refused("Only an editor can let a post go out in spite of such a mark; settle it, or ask one.")
     if len(words) > LONGEST_REASON:
         raise BadInput(f"The reason has {len(words)} letters; {LONGEST_REASON} are enough.", "reason")
-    with workshop.db.transaction():
+    with changing(workshop):
         proofs.override(
             workshop.db, post.id, person.id, words, [mark.message for mark in must], workshop.clock()
         )
@@ -298,7 +299,7 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
 def keep_read(workshop: Workshop, post: Post, blog: Blog, reading: Reading) -> None:
     """Keeps what a reading came to, for the desk and the proof of the whole blog, and the links out that are to be tried."""
     counts = Counter(mark.gravity for mark in reading.marks)
-    with workshop.db.transaction():
+    with changing(workshop):
         proofs.set_read(
             workshop.db, post.id, blog.id, post.revision, post.changed_at, workshop.clock(), {name: counts[name] for name in GRAVITIES},
             dict(sorted(Counter(mark.check for mark in reading.marks).items())),
@@ -318,7 +319,7 @@ def read_some(workshop: Workshop, most: int) -> int:
         keep_read(workshop, post, blog, reading)
         done += 1
     for blog in touched.values():
-        with workshop.db.transaction():
+        with changing(workshop):
             proofs.note_day(workshop.db, blog.id, local(workshop.clock(), blog.zone).date().isoformat())
     return done
 

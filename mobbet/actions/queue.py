@@ -10,7 +10,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Refused
 from mobbet.core.filing import category_lists
 from mobbet.core.slots import Free, Slot, assign, free_slots
-from mobbet.store import marked_days, placements, posts, slots
+from mobbet.store import marked_days, placements, posts, slots, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 
@@ -105,5 +105,5 @@ def move(workshop: Workshop, blog: Blog, post_id: int, free: Free) -> None:
     )  # fmt: skip
     placements.end(workshop.db, pending.id, now)
     placements.add(workshop.db, moved, category_lists(category_subjects(workshop, blog), moved.categories))
-    placements.mark_unsettled(workshop.db, blog.id, post_id)
+    stale.mark_posts(workshop.db, blog.id, post_id)
     posts.settle(workshop.db, post_id, now, goes_out_wall=free.wall)

@@ -13,6 +13,7 @@ from mobbet.actions import people as people_actions
 from mobbet.actions.access import require
 from mobbet.actions.pacing import count_try, forget_tries, network
 from mobbet.actions.people import Session
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import GROUP, VISIBILITIES
@@ -108,7 +109,7 @@ def make_group(workshop: Workshop, person: Person, blog: Blog, name: str) -> Gro
     """A new group. Raises BadInput for a name that is taken or cannot be."""
     require(workshop, person, blog, Action.KEEP_READERS)
     name = read_group_name(name)
-    with workshop.db.transaction():
+    with changing(workshop):
         if readers.group_named(workshop.db, blog.id, name):
             raise BadInput(
                 f"There is a group “{readers.group_named(workshop.db, blog.id, name).name}” already; choose another name.",
@@ -138,7 +139,7 @@ def _group_of(workshop: Workshop, blog: Blog, number: int) -> Group:
 def rename_group(workshop: Workshop, person: Person, blog: Blog, number: int, name: str) -> None:
     require(workshop, person, blog, Action.KEEP_READERS)
     group, name = _group_of(workshop, blog, number), read_group_name(name)
-    with workshop.db.transaction():
+    with changing(workshop):
         other = readers.group_named(workshop.db, blog.id, name)
         if other and other.id != group.id:
             raise BadInput(f"There is a group “{other.name}” already; choose another name.", "name")
@@ -149,7 +150,7 @@ def remove_group(workshop: Workshop, person: Person, blog: Blog, number: int) ->
     """Removes a group; its readers stay readers of the blog. Raises Refused while posts are for it."""
     require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number)
-    with workshop.db.transaction():
+    with changing(workshop):
         titles = readers.posts_for(workshop.db, group.id)
         if titles:
             named = ", ".join(f"“{title}”" for title in titles[:3]) + (
@@ -165,7 +166,7 @@ def set_writes(workshop: Workshop, person: Person, blog: Blog, number: int, is_w
     """Whether a group gets a letter about each post for it that goes out from now on."""
     require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number)
-    with workshop.db.transaction():
+    with changing(workshop):
         readers.set_writes(workshop.db, group.id, workshop.clock() if is_written_to else None)
 
 
@@ -173,7 +174,7 @@ def renew_feed(workshop: Workshop, person: Person, blog: Blog, number: int) -> N
     """Gives a group's feed another address; the old one answers nobody any more."""
     require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number)
-    with workshop.db.transaction():
+    with changing(workshop):
         readers.renew_feed(workshop.db, group.id, _secret())
 
 
@@ -186,7 +187,7 @@ def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | No
     group = _group_of(workshop, blog, number) if number is not None else None
     found = _read_lines(lines)
     new = letters = 0
-    with workshop.db.transaction():
+    with changing(workshop):
         for name, email in found:
             reader = people.by_email(workshop.db, email) or people_actions.add_person(
                 workshop, name=name or email.partition("@")[0], email=email, password=None
@@ -257,7 +258,7 @@ def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group
 def invite_again(workshop: Workshop, person: Person, blog: Blog, person_id: int) -> Person:
     require(workshop, person, blog, Action.KEEP_READERS)
     reader = _reader(workshop, blog, person_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         group = next(
             (
                 readers.group(workshop.db, number)
@@ -274,7 +275,7 @@ def take_out(workshop: Workshop, person: Person, blog: Blog, person_id: int, num
     """Takes a reader out of a group, or, without one, off the blog's readers."""
     require(workshop, person, blog, Action.KEEP_READERS)
     reader = _reader(workshop, blog, person_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         if number is None:
             readers.remove_reader(workshop.db, blog.id, reader.id)
         else:
@@ -295,7 +296,7 @@ def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, addr
     """
     email = read_email(email)
     count_try(workshop, ("letter", f"{blog.id} {email.lower()}"), network(address))
-    with workshop.db.transaction():
+    with changing(workshop):
         reader = people.by_email(workshop.db, email)
         if reader is None and blog.open_entry:
             reader = people_actions.add_person(
@@ -337,7 +338,7 @@ def is_good_entry(workshop: Workshop, blog: Blog, token: str) -> bool:
 
 def enter(workshop: Workshop, blog: Blog, token: str) -> tuple[Session, str]:
     """Signs a reader in by the link of a letter, once; answers with where they wanted to go. Raises Refused."""
-    with workshop.db.transaction():
+    with changing(workshop):
         found = readers.entry(workshop.db, _digest(token), workshop.clock())
         if found is None or found[0] != blog.id:
             raise Refused("This link was used already, or is too old; ask for another one.")

@@ -10,13 +10,14 @@ from typing import Any
 from mobbet.actions.access import blog_for
 from mobbet.actions.cabinet import Pair
 from mobbet.actions.permalinks import category_slugs, category_subjects, free_paths
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import below, category_lists, replaced
 from mobbet.core.permalinks import Filed as Where
 from mobbet.core.permalinks import has_date, path_of
 from mobbet.core.rights import Action
-from mobbet.store import addresses, blogs, changes, filed, filing
+from mobbet.store import addresses, blogs, changes, filed, filing, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -182,7 +183,8 @@ def adding(
 
 def keep(workshop: Workshop, person: Person, blog: Blog, words: str, before: Before) -> int:
     """Keeps what stood before a change, so that it can be undone; answers its number."""
-    return changes.add(workshop.db, blog.id, person.id, words, json.dumps(before.__dict__), workshop.clock())
+    with changing(workshop, person, "the filing changed") as unit:
+        return unit.can_be_undone(blog, person, words, json.dumps(before.__dict__))
 
 
 def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> str:
@@ -192,7 +194,7 @@ def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> str:
     the change lead on to where things are again.
     """
     blog_for(workshop, person, blog.slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         change = changes.by_id(workshop.db, blog.id, number)
         if change is None:
             raise NotFound("There is no such change of the filing on this blog.")
@@ -211,7 +213,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
         filing.put_category(db, row)
     for row in before["tags"].values():
         filing.put_tag(db, row)
-        filing.mark_changed(db, blog.id, "tag", row["id"])
+        stale.mark_fact(db, blog.id, "tag", row["id"])
     if before["catch_all"]:
         blogs.settle(db, blog.id, catch_all=before["catch_all"])
     for row in before["addresses"]:
@@ -231,7 +233,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
     )
     reached = {one for number in before["categories"] for one in below(subjects, int(number))}
     for number in sorted(reached):
-        filing.mark_changed(db, blog.id, "category", number)
+        stale.mark_fact(db, blog.id, "category", number)
     touched.update(filing.posts_in(db, sorted(reached)))
     touched.update(filing.posts_tagged(db, [int(number) for number in before["tags"]]))
     settle_posts(workshop, blog, sorted(touched))

@@ -9,6 +9,7 @@ from mobbet.actions import posts as post_actions
 from mobbet.actions.access import editable_item, editable_post, readable_item
 from mobbet.actions.effects import effect_of
 from mobbet.actions.library import renumbered
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotAllowed, NotFound
@@ -42,7 +43,7 @@ def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) ->
 
     A post with changes that are not out yet keeps them so: only its working text changes then.
     """
-    with workshop.db.transaction():
+    with changing(workshop, person, "a picture changed"):
         changed, placed, names = _replace(workshop, person, media_id, other_id)
     return Reach(tuple(changed), placed, tuple(names), ())
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import editable_post
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import difference, schema
 from mobbet.core.document.difference import Difference
@@ -66,7 +67,7 @@ def compare(workshop: Workshop, person: Person, post_id: int, one: int, other: i
 
 def restore(workshop: Workshop, person: Person, post_id: int, number: int) -> int:
     """Puts an earlier text back as a new revision, and answers with its number."""
-    with workshop.db.transaction():
+    with changing(workshop):
         post, _ = editable_post(workshop, person, post_id)
         earlier = _revision(workshop, post_id, number)
         saved = post_actions.save_text(
@@ -83,7 +84,7 @@ def name(workshop: Workshop, person: Person, post_id: int, number: int, words: s
     words = " ".join(words.split())
     if len(words) > LONGEST_NAME:
         raise BadInput(f"The name has {len(words)} letters; {LONGEST_NAME} is the most.", "name")
-    with workshop.db.transaction():
+    with changing(workshop):
         revisions.set_name(workshop.db, post_id, number, words)
 
 

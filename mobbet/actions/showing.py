@@ -8,6 +8,7 @@ from dataclasses import asdict
 
 from mobbet.actions.access import editable_post
 from mobbet.actions.posts import read_line, set_lead_picture
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import geo
 from mobbet.core.document import schema
@@ -31,7 +32,7 @@ def lead_with_block(workshop: Workshop, person: Person, post_id: int, at: int) -
             "That block cannot lead; choose a paragraph, a picture, a quotation or any other block that shows something.",
             "lead",
         )
-    with workshop.db.transaction():
+    with changing(workshop):
         set_lead_picture(workshop, person, post_id, None)
         posts.settle(workshop.db, post.id, workshop.clock(), lead=json.dumps(asdict(found)))
 
@@ -39,7 +40,7 @@ def lead_with_block(workshop: Workshop, person: Person, post_id: int, at: int) -
 def lead_by_rule(workshop: Workshop, person: Person, post_id: int) -> None:
     """Leaves it to the rule what leads the post."""
     post, _ = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop):
         set_lead_picture(workshop, person, post_id, None)
         posts.settle(workshop.db, post.id, workshop.clock(), lead="")
 
@@ -103,5 +104,5 @@ def set_place(workshop: Workshop, person: Person, post_id: int, name: str, point
 
 
 def _settle(workshop: Workshop, post: Post, **values: object) -> None:
-    with workshop.db.transaction():
+    with changing(workshop):
         posts.settle(workshop.db, post.id, workshop.clock(), **values)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from mobbet.actions import placing, post_states, proofing, queue
 from mobbet.actions.access import editable_post, require
 from mobbet.actions.placing import Placed
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.rights import Action
@@ -49,7 +50,7 @@ def add_slot(
         raise BadInput("Name one day from which the slot counts.", "starts")
     begin = days[0] if days else local(workshop.clock(), blog.zone).date().isoformat()
     slot = Slot(read_rule(rule, time, begin, blog.zone), time, begin, read_days(excepted))
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         known = slots.of_blog(workshop.db, blog.id)
         if any((one.rule, one.time) == (slot.rule, slot.time) for one in known):
             raise BadInput(f"There is a slot {in_words(slot)} already.", "rule")
@@ -63,7 +64,7 @@ def add_slot(
 def leave_out(workshop: Workshop, person: Person, blog: Blog, number: int, excepted: str) -> None:
     """Names the days on which a slot does not come; the queue moves on."""
     require(workshop, person, blog, Action.KEEP_TIMETABLE)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         if number not in [slot.id for slot in slots.of_blog(workshop.db, blog.id)]:
             raise NotFound("This slot is no more; reload the page.")
         slots.set_excepted(workshop.db, number, read_days(excepted))
@@ -73,7 +74,7 @@ def leave_out(workshop: Workshop, person: Person, blog: Blog, number: int, excep
 def remove_slot(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
     """Removes a slot; posts of the queue that stood in it move to what is left."""
     require(workshop, person, blog, Action.KEEP_TIMETABLE)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         if not slots.remove(workshop.db, blog.id, number):
             raise NotFound("This slot is no more; reload the page.")
         queue.refill(workshop, blog)
@@ -100,7 +101,7 @@ def turns(workshop: Workshop, blog: Blog, first: int, last: int) -> list[Turn]:
 def take_next_free(workshop: Workshop, person: Person, post_id: int) -> None:
     """Sets the time of a post's docket to the next free slot. Raises Refused where there is none, or the post is out."""
     post, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         if post_states.state_of(workshop, post) == OUT:
             raise Refused("This post is out already; withdraw it first.")
         slots.set_queue(
@@ -119,7 +120,7 @@ def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
     """
     post, blog = editable_post(workshop, person, post_id)
     proofing.before_placing(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         if post_states.state_of(workshop, post) == OUT:
             raise Refused("This post is out already; withdraw it first.")
         order = [number for number in queue.waiting(workshop, blog) if number != post.id]
@@ -136,7 +137,7 @@ def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
 def move_in_queue(workshop: Workshop, person: Person, blog: Blog, post_id: int, step: int) -> None:
     """Moves a post of the queue up (-1) or down (1), or to the front (-1000); the rest moves along."""
     require(workshop, person, blog, Action.KEEP_TIMETABLE)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         order = queue.waiting(workshop, blog)
         if post_id not in order:
             raise NotFound("This post is not in the queue any more; reload the page.")
@@ -150,7 +151,7 @@ def move_in_queue(workshop: Workshop, person: Person, blog: Blog, post_id: int, 
 def take_from_queue(workshop: Workshop, person: Person, post_id: int) -> None:
     """Lets a post keep the time it has; the queue goes on without it."""
     _, blog = editable_post(workshop, person, post_id)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the timetable changed"):
         slots.set_queue(
             workshop.db,
             blog.id,
@@ -161,7 +162,7 @@ def take_from_queue(workshop: Workshop, person: Person, post_id: int) -> None:
 
 def fill_ahead(workshop: Workshop, blog: Blog) -> list[Turn]:
     """Brings the queue up to date with the slots, and tells the year ahead."""
-    with workshop.db.transaction():
+    with changing(workshop, why="the timetable changed"):
         queue.refill(workshop, blog)
     now = workshop.clock()
     return turns(workshop, blog, now, now + SPAN)

@@ -9,6 +9,7 @@ from mobbet.actions import refiling
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.categories import Done
 from mobbet.actions.refiling import Before
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import free_slug, make_slug
 from mobbet.core.document import schema
@@ -19,7 +20,7 @@ from mobbet.core.key_phrases import phrases, tags_in
 from mobbet.core.near import REASONS, Double, doubles, near
 from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER
-from mobbet.store import addresses, filing, posts
+from mobbet.store import addresses, filing, posts, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.filing import TagCount
 from mobbet.store.people import Person
@@ -76,7 +77,7 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
     """Gives a tag another name, and the address that follows from it; the old one leads on."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     name = read_tag_name(name)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         mine = _tag(workshop, blog, number)
         other = filing.find_tag(workshop.db, blog.id, name)
         if other is not None and other.id != number:
@@ -99,7 +100,7 @@ def _set(workshop: Workshop, blog: Blog, number: int, name: str, slug: str, old:
         if waiting:
             addresses.drop_waiting(db, "tag", number)
         addresses.take(db, blog.id, f"/tag/{slug}/", "tag", number, FOREVER if waiting else workshop.clock())
-    filing.mark_changed(db, blog.id, "tag", number)
+    stale.mark_fact(db, blog.id, "tag", number)
     workshop.cabinet.mark(blog.id, filing.posts_tagged(db, [number]))
 
 
@@ -113,7 +114,7 @@ def _tag(workshop: Workshop, blog: Blog, number: int) -> filing.Tag:
 def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> Done:
     """Makes one tag of two: the posts and addresses of the first go to the second."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         mine, other = _tag(workshop, blog, number), _tag(workshop, blog, into)
         if number == into:
             raise BadInput(f"“{mine.name}” cannot be merged into itself; choose another tag.", "into")
@@ -124,7 +125,7 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
         )
         addresses.drop_waiting(db, "tag", number)
         addresses.pass_on(db, "tag", number, into)
-        filing.mark_changed(db, blog.id, "tag", into)
+        stale.mark_fact(db, blog.id, "tag", into)
         filing.remove_tag(db, number)
         words = f"The tag “{mine.name}” is part of “{other.name}” now: {_posts(len(affected))}."
         return Done(words, refiling.keep(workshop, person, blog, words, before), into)
@@ -133,7 +134,7 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
 def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> Done:
     """Takes a tag off every post; its address leads to the subjects."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         mine, before, db = _tag(workshop, blog, number), _before_removing(workshop, blog, number), workshop.db
         affected = filing.posts_tagged(db, [number])
         refiling.refile(
@@ -141,7 +142,7 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> D
         )
         addresses.drop_waiting(db, "tag", number)
         for row in addresses.rows_of(db, "tag", number):
-            filing.mark_changed(db, blog.id, "away", row.path)
+            stale.mark_fact(db, blog.id, "away", row.path)
         addresses.lead_away(db, "tag", number, "/subjects/")
         filing.remove_tag(db, number)
         words = f"The tag “{mine.name}” is removed from {_posts(len(affected))}."
@@ -152,7 +153,7 @@ def _before_removing(workshop: Workshop, blog: Blog, number: int) -> Before:
     before = Before()
     before.tag(workshop, blog, number)
     before.owner(workshop, "tag", number)
-    filing.mark_changed(workshop.db, blog.id, "tag", number)
+    stale.mark_fact(workshop.db, blog.id, "tag", number)
     return before
 
 
@@ -250,6 +251,6 @@ def set_tags(workshop: Workshop, person: Person, post_id: int, text: str) -> Non
     """Sets the tags of a post, typed with commas; those the blog does not have are made."""
     post, blog = editable_post(workshop, person, post_id)
     names = read_tags(text)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the filing changed"):
         chosen = [make_tag(workshop, blog, name) for name in names]
         posts.set_tags(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())

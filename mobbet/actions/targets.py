@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from mobbet.actions.access import require
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.canonical import digest
@@ -77,7 +78,7 @@ def add(
     check_allowed(place, workshop.settings.allowed, workshop.settings.data)
     _check_alone(workshop, blog, place)
     open_host(place, workshop.settings.allowed, credentials).close()
-    with workshop.db.transaction():
+    with changing(workshop):
         _check_alone(workshop, blog, place)
         number = targets.add(workshop.db, blog.id, str(place), workshop.clock())
         if credentials != Credentials():
@@ -94,7 +95,7 @@ def renew_credentials(workshop: Workshop, person: Person, target: Target, creden
     place, _ = read_place(target.address)
     check_allowed(place, workshop.settings.allowed, workshop.settings.data)
     open_host(place, workshop.settings.allowed, credentials).close()
-    with workshop.db.transaction():
+    with changing(workshop):
         targets.set_credentials(
             workshop.db, target.id, _vault(workshop).seal(credentials.kept(), _about(target.address))
         )
@@ -137,7 +138,7 @@ def _about(address: str) -> str:
 def remove(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
     """Sends nothing there any more; what lies there stays."""
     require(workshop, person, blog, Action.OWN_HOUSE)
-    with workshop.db.transaction():
+    with changing(workshop):
         targets.remove(workshop.db, target_of(workshop, blog, number).id)
 
 
@@ -163,7 +164,7 @@ def try_to_send(workshop: Workshop, blog: Blog, target: Target) -> Sent | None:
             return send(workshop, blog, target) if is_only else None
     except MobbetError as error:
         pause = min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** min(target.tries, 12))
-        with workshop.db.transaction():
+        with changing(workshop):
             targets.set_failed(workshop.db, target.id, str(error), workshop.clock() + pause)
         return None
 
@@ -202,7 +203,7 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
     finally:
         with suppress(Broken):
             host.close()
-    with workshop.db.transaction():
+    with changing(workshop):
         targets.set_files(workshop.db, target.id, {}, gone)
         targets.set_sent(workshop.db, target.id, number, workshop.clock())
     return Sent(number, len(put), len(gone), len(wanted))
@@ -239,7 +240,7 @@ class _Progress:
 
     def _note(self, files: dict[str, Lying]) -> None:
         self._done += sum(bool(one.hash) for one in files.values())
-        with self._workshop.db.transaction():
+        with changing(self._workshop):
             targets.set_files(self._workshop.db, self._target.id, files, [])
             targets.set_progress(self._workshop.db, self._target.id, self._done, self._wanted)
 
@@ -363,7 +364,7 @@ def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Che
     )
     others = there.keys() - all_wanted.keys()
     left = sorted(others & {*known, *map(file_of, editions.ever_at(workshop.db, blog.id))})
-    with workshop.db.transaction():
+    with changing(workshop):
         targets.set_files(workshop.db, target.id, dict.fromkeys([*altered, *left], Lying("")), missing)
         targets.set_checked(workshop.db, target.id, workshop.clock())
         if missing or altered or left:
@@ -374,5 +375,5 @@ def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Che
 def try_again(workshop: Workshop, person: Person, target: Target) -> None:
     """Does not wait for the pause after a failure to end."""
     require(workshop, person, blogs.by_id(workshop.db, target.blog_id), Action.OWN_HOUSE)
-    with workshop.db.transaction():
+    with changing(workshop):
         targets.try_now(workshop.db, target.id)

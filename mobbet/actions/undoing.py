@@ -10,11 +10,12 @@ from typing import Any
 from mobbet.actions import placing, post_states, queue
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import category_lists
-from mobbet.store import changes, placements, posts
+from mobbet.store import changes, placements, posts, stale
 from mobbet.store import slots as slot_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -33,7 +34,7 @@ def record(
 
     Answers with the words and the number by which it is undone. Raises what the change raises.
     """
-    with workshop.db.transaction():
+    with changing(workshop, person, "posts were changed") as unit:
         before: dict[str, Any] = {
             "posts": [
                 _stands(workshop, post)
@@ -45,9 +46,7 @@ def record(
         words = change()
         before["made"] = made
         before["after"] = {one["id"]: _live(workshop, one["id"]) for one in before["posts"]}
-        return words, changes.add(
-            workshop.db, blog.id, person.id, words, json.dumps(before), workshop.clock(), POSTS
-        )
+        return words, unit.can_be_undone(blog, person, words, json.dumps(before), POSTS)
 
 
 def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
@@ -56,7 +55,7 @@ def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
     Raises NotFound, and Refused where it is undone already or one of the posts was placed, moved or withdrawn again since.
     """
     blog = blog_for(workshop, person, slug)
-    with workshop.db.transaction():
+    with changing(workshop, person, "a change was undone"):
         change = changes.by_id(workshop.db, blog.id, number, POSTS)
         if change is None:
             raise NotFound("There is no such change of posts on this blog.")
@@ -125,4 +124,4 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
             placements.add(
                 workshop.db, again, category_lists(category_subjects(workshop, blog), again.categories)
             )
-    placements.mark_unsettled(workshop.db, blog.id, number)
+    stale.mark_posts(workshop.db, blog.id, number)

@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from mobbet.actions.library import unsettle
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError
 from mobbet.core.facts import PictureFile
@@ -73,7 +74,7 @@ def do(workshop: Workshop, job: Job) -> None:
             job.tries >= MOST_TRIES,
         )
         return
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         now = media.by_id(workshop.db, row.id)
         is_current = (now.recipe, now.poster_second) == (row.recipe, row.poster_second)
         if is_current:
@@ -85,7 +86,7 @@ def do(workshop: Workshop, job: Job) -> None:
 
 
 def _fail(workshop: Workshop, job: Job, row: Media, sentence: str, is_final: bool) -> None:
-    with workshop.db.transaction():
+    with changing(workshop, is_left_to_scheduler=True):
         jobs.end(workshop.db, job.id, "failed" if is_final else "waiting")
         if is_final:
             media.change(workshop.db, row.id, state="failed", problem=sentence)

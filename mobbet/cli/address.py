@@ -34,6 +34,7 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def pattern(options: Namespace) -> None:
     from mobbet.actions import patterns
+    from mobbet.actions.work import changing
 
     workshop, person, blog = at_work(options)
     if options.pattern is None:
@@ -44,10 +45,11 @@ def pattern(options: Namespace) -> None:
             f"{blog.pattern}, such as {tried.path}",
         )
         return
-    moved = patterns.set_pattern(workshop, person, blog.slug, options.pattern)
-    made = published(workshop, blog)
+    with changing(workshop, person) as unit:
+        moved = patterns.set_pattern(workshop, person, blog.slug, options.pattern)
+    made = published(unit.published(blog))
     tried = patterns.try_pattern(workshop, blog, options.pattern)
-    words = f"{moved} posts moved; each old address leads on. Edition {made['edition']}."
+    words = f"{moved} posts moved; each old address redirects. Edition {made['edition']}."
     report(options, {"pattern": tried.pattern, "example": tried.path, "moved": moved, **made}, words)
 
 
@@ -94,18 +96,21 @@ def list_addresses(options: Namespace) -> None:
 
 def add_address(options: Namespace) -> None:
     from mobbet.actions import old_addresses
+    from mobbet.actions.work import changing
 
     workshop, person, blog = at_work(options)
-    target = old_addresses.add(workshop, person, blog.slug, options.old, options.new)
+    with changing(workshop, person) as unit:
+        target = old_addresses.add(workshop, person, blog.slug, options.old, options.new)
     report(
         options,
-        {"old": options.old, "leads_to": target, **published(workshop, blog)},
+        {"old": options.old, "leads_to": target, **published(unit.published(blog))},
         f"{options.old} leads to {target} now.",
     )
 
 
 def import_file(options: Namespace) -> int:
     from mobbet.actions import old_addresses
+    from mobbet.actions.work import changing
 
     workshop, person, blog = at_work(options)
     source = Path(options.file)
@@ -113,13 +118,18 @@ def import_file(options: Namespace) -> int:
         text = source.read_text("utf-8-sig")
     except UnicodeDecodeError:
         raise BadInput(f"“{source}” is not in UTF-8; save it as CSV in UTF-8.", "file") from None
-    done = old_addresses.bring_in(workshop, person, blog.slug, text)
+    with changing(workshop, person) as unit:
+        done = old_addresses.bring_in(workshop, person, blog.slug, text)
     refused = [{"line": line, "reason": why} for line, why in done.refused]
     lines = [
-        f"{done.added} addresses lead on now.",
+        f"{done.added} addresses redirect now.",
         *(f"Line {one['line']}: {one['reason']}" for one in refused),
     ]
-    report(options, {"added": done.added, "refused": refused, **published(workshop, blog)}, "\n".join(lines))
+    report(
+        options,
+        {"added": done.added, "refused": refused, **published(unit.published(blog))},
+        "\n".join(lines),
+    )
     return 1 if refused and not done.added else 0
 
 

@@ -59,7 +59,6 @@ def list_blogs(options: Namespace) -> None:
 def add_blog(options: Namespace) -> None:
     from mobbet import wiring
     from mobbet.actions import blogs as blog_actions
-    from mobbet.actions import publication
     from mobbet.store import blogs
 
     workshop = wiring.open_existing(options.data)
@@ -69,7 +68,6 @@ def add_blog(options: Namespace) -> None:
     made = blog_actions.make_blog(
         workshop, owner, name=options.name, address=options.address, zone=options.zone or (first.zone if first else "UTC"), home=options.home or f"http://127.0.0.1:8000/b/{slug}/",
     )  # fmt: skip
-    publication.publish(workshop, made)
     report(
         options,
         {"blog": made.slug, "name": made.name, "home": made.home, "zone": made.zone, "owners": [owner.email]},

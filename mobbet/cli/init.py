@@ -36,7 +36,6 @@ def add_arguments(command: ArgumentParser) -> None:
 def init(options: Namespace) -> None:
     from mobbet import wiring
     from mobbet.actions import blogs as blog_actions
-    from mobbet.actions import publication
 
     workshop = wiring.open_folder(options.data)
     person, blog = blog_actions.set_up(
@@ -49,7 +48,6 @@ def init(options: Namespace) -> None:
         zone=options.zone,
         home=options.home or f"http://127.0.0.1:8000/b/{options.address.strip('/')}/",
     )
-    publication.publish(workshop, blog)
     report(
         options,
         {"blog": blog.slug, "person": person.id},

@@ -79,6 +79,7 @@ def add_person(options: Namespace) -> None:
     from mobbet import wiring
     from mobbet.actions import blogs as blog_actions
     from mobbet.actions import people as people_actions
+    from mobbet.actions.work import changing
     from mobbet.store import people
 
     workshop = wiring.open_existing(options.data)
@@ -87,7 +88,7 @@ def add_person(options: Namespace) -> None:
         password_in(options.password_file) if options.password_file else None,
     )
     person = people.by_email(workshop.db, options.email)
-    with workshop.db.transaction():
+    with changing(workshop):
         if person is None:
             person = people_actions.add_person(
                 workshop, name=options.name, email=options.email, password=password

@@ -13,7 +13,7 @@ from mobbet.core.errors import BadInput
 if TYPE_CHECKING:
     from mobbet.actions import files
     from mobbet.actions.workshop import Workshop
-    from mobbet.publish.editions import Published
+    from mobbet.publish.published import Published
     from mobbet.store.blogs import Blog
 
 
@@ -51,28 +51,29 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def new_post(options: Namespace) -> None:
     from mobbet.actions import files
+    from mobbet.actions.work import changing
 
     workshop, person, blog = at_work(options)
-    brought = files.new_post(workshop, person, blog.slug, read_source(options.file), folder_of(options.file))
-    _report_post(options, workshop, blog, brought)
+    source = read_source(options.file)
+    with changing(workshop, person) as unit:
+        brought = files.new_post(workshop, person, blog.slug, source, folder_of(options.file))
+    _report_post(options, brought, unit.published(blog))
 
 
 def update_post(options: Namespace) -> None:
     from mobbet.actions import files
+    from mobbet.actions.work import changing
 
     workshop, person, blog = post_at_work(options)
-    brought = files.update_post(
-        workshop, person, options.id, read_source(options.file), folder_of(options.file)
-    )
-    _report_post(options, workshop, blog, brought)
+    source = read_source(options.file)
+    with changing(workshop, person) as unit:
+        brought = files.update_post(workshop, person, options.id, source, folder_of(options.file))
+    _report_post(options, brought, unit.published(blog))
 
 
-def _report_post(options: Namespace, workshop: Workshop, blog: Blog, brought: files.Brought) -> None:
-    from mobbet.actions import publication
-
+def _report_post(options: Namespace, brought: files.Brought, published: Published) -> None:
     for note in brought.notes:
         print(f"mobbet: {note}", file=sys.stderr)
-    published = publication.publish(workshop, blog, brought.edition_before)
     _report_published(options, brought.post.id, brought.path, brought.state, published)
 
 
@@ -91,11 +92,12 @@ def _report_published(options: Namespace, post_id: int, path: str, state: str, p
 
 
 def place(options: Namespace) -> None:
-    from mobbet.actions import placing, posts, proofing, publication
+    from mobbet.actions import placing, posts, proofing
+    from mobbet.actions.work import changing
     from mobbet.store import posts as post_store
 
     workshop, person, blog = post_at_work(options)
-    with workshop.db.transaction():
+    with changing(workshop, person) as unit:
         if options.at is not None:
             posts.set_time(
                 workshop, person, options.id, "goes_out_wall", _wall_at(workshop, blog, options.at)
@@ -103,13 +105,7 @@ def place(options: Namespace) -> None:
         placed = placing.place(workshop, person, options.id)
     for mark in proofing.read(workshop, post_store.by_id(workshop.db, options.id), blog, person.id).must:
         print(f"mobbet: to be settled all the same: {mark.message}", file=sys.stderr)
-    _report_published(
-        options,
-        options.id,
-        placed.path,
-        placed.state,
-        publication.publish(workshop, blog, placed.edition_before),
-    )
+    _report_published(options, options.id, placed.path, placed.state, unit.published(blog))
 
 
 def _wall_at(workshop: Workshop, blog: Blog, text: str) -> str:
@@ -124,12 +120,14 @@ def _wall_at(workshop: Workshop, blog: Blog, text: str) -> str:
 
 
 def withdraw(options: Namespace) -> None:
-    from mobbet.actions import placing, publication
+    from mobbet.actions import placing
+    from mobbet.actions.work import changing
 
     workshop, person, blog = post_at_work(options)
-    published = publication.publish(workshop, blog, placing.withdraw(workshop, person, options.id))
+    with changing(workshop, person) as unit:
+        placing.withdraw(workshop, person, options.id)
     facts = _facts(workshop, options.id)
-    _report_published(options, options.id, facts["path"], facts["state"], published)
+    _report_published(options, options.id, facts["path"], facts["state"], unit.published(blog))
 
 
 def show(options: Namespace) -> None:

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from mobbet.actions.categories import Done
     from mobbet.actions.workshop import Workshop
     from mobbet.publish.changes.altered import Altered
+    from mobbet.publish.published import Published
     from mobbet.store.blogs import Blog
     from mobbet.store.people import Person
 
@@ -87,10 +88,8 @@ def text_in(data: bytes) -> str:
     return data.decode("latin-1")
 
 
-def published(workshop: Workshop, blog: Blog) -> dict[str, Any]:
-    from mobbet.actions import publication
-
-    made = publication.publish(workshop, blog)
+def published(made: Published) -> dict[str, Any]:
+    """What a change gave readers, for the output."""
     return {
         "edition": made.edition,
         "written": made.written,
@@ -100,10 +99,13 @@ def published(workshop: Workshop, blog: Blog) -> dict[str, Any]:
 
 
 def change(options: Namespace, change: Callable[[Workshop, Any, Blog], Done]) -> None:
-    """Makes a change of the filing, publishes it and reports both."""
+    """Makes a change of the filing, and reports it with what readers got of it."""
+    from mobbet.actions.work import changing
+
     workshop, person, blog = at_work(options)
-    done = change(workshop, person, blog)
-    made = published(workshop, blog)
+    with changing(workshop, person) as unit:
+        done = change(workshop, person, blog)
+    made = published(unit.published(blog))
     words = (
         f"{done.words} Edition {made['edition']}: {made['written']} pages written, {made['removed']} removed."
     )

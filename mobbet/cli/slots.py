@@ -85,14 +85,13 @@ def _turn(turn: slots.Turn) -> dict[str, Any]:
 
 
 def add_slot(options: Namespace) -> None:
-    from mobbet.actions import publication, slots
+    from mobbet.actions import slots
     from mobbet.core.slots import in_words
 
     workshop, person, blog = at_work(options)
     slot = slots.add_slot(
         workshop, person, blog, options.rule, options.at, options.first or "", options.excepted or ""
     )
-    publication.publish(workshop, blog, person=person, why="the timetable changed")
     report(
         options,
         {"id": slot.id, "rule": slot.rule, "at": slot.time, "words": in_words(slot)},
@@ -102,13 +101,13 @@ def add_slot(options: Namespace) -> None:
 
 def fill(options: Namespace) -> None:
     """Brings the queue up to date with the slots, after adding the posts that are named to its end."""
-    from mobbet.actions import publication, slots
+    from mobbet.actions import slots
+    from mobbet.actions.work import changing
 
     workshop, person, blog = at_work(options)
-    with workshop.db.transaction():
+    with changing(workshop, person, "the queue was filled"):
         for post_id in options.posts:
             slots.put_in_queue(workshop, person, post_id)
         turns = [turn for turn in slots.fill_ahead(workshop, blog) if turn.post_id]
-    publication.publish(workshop, blog, person=person, why="the queue was filled")
     lines = [f"{turn.wall.replace('T', ' ')}  {turn.post_id:>6} {turn.title}" for turn in turns]
     report(options, {"slots": [_turn(turn) for turn in turns]}, "\n".join(lines) or "No post is in a slot.")

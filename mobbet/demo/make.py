@@ -14,6 +14,7 @@ import yaml
 
 from mobbet.actions import (
     asked_for,
+    building,
     categories,
     comments,
     files,
@@ -26,7 +27,6 @@ from mobbet.actions import (
     placing,
     posts,
     proofing,
-    publication,
     readers,
     showing,
     slots,
@@ -34,6 +34,7 @@ from mobbet.actions import (
 )
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions.people import add_person
+from mobbet.actions.work import unpublished
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import ALL, ANYONE
 from mobbet.core.document import schema
@@ -170,38 +171,39 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         workshop, ines, name="Alder Ferry Log", address="ferry-log", zone="Atlantic/Azores", home=f"{origin}/b/ferry-log/",
         tagline="Crossings, weather and birds, from the deck", look="ferry",
     )  # fmt: skip
-    items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
-    keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
-    blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
-    proofing.set_house_words(
-        workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
-    )
-    proofing.set_learned(workshop, ines, bench.slug, LEARNED)
-    _filing(workshop, ines, bench, log)
-    comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
-    bench = blogs.by_slug(workshop.db, bench.slug)
-    volunteers = readers.make_group(workshop, ines, bench, "Volunteers")
-    readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
-    readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
-    for blog in (bench, log):
-        for told in _told(POSTS / f"{blog.slug}.md", blog, now):
-            _post(
-                workshop,
-                clock,
-                ines,
-                blog,
-                replace(told, source=_with_items(told.source, items[blog.id])),
-                drawings,
-                now,
-            )
-            proofing.read_some(workshop, 5)
-        clock.instant = now
-        _describe(workshop, ines, blog)
-        working.work_all(workshop)
-        publication.publish(workshop, blog)
-    _keep_in_order(workshop, ines, bench)
-    _timetable(workshop, ines, bench)
-    publication.publish(workshop, bench)
+    with unpublished():
+        items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
+        keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
+        blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
+        proofing.set_house_words(
+            workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
+        )
+        proofing.set_learned(workshop, ines, bench.slug, LEARNED)
+        _filing(workshop, ines, bench, log)
+        comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
+        bench = blogs.by_slug(workshop.db, bench.slug)
+        volunteers = readers.make_group(workshop, ines, bench, "Volunteers")
+        readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
+        readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
+        for blog in (bench, log):
+            for told in _told(POSTS / f"{blog.slug}.md", blog, now):
+                _post(
+                    workshop,
+                    clock,
+                    ines,
+                    blog,
+                    replace(told, source=_with_items(told.source, items[blog.id])),
+                    drawings,
+                    now,
+                )
+                proofing.read_some(workshop, 5)
+            clock.instant = now
+            _describe(workshop, ines, blog)
+            working.work_all(workshop)
+            building.build(workshop, blog.slug)
+        _keep_in_order(workshop, ines, bench)
+        _timetable(workshop, ines, bench)
+        building.build(workshop, bench.slug)
     make_remarks(workshop, clock, ines, bench, now)
     workshop.services.ask = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
     link_trying.try_some(workshop)

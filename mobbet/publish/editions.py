@@ -16,10 +16,11 @@ from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
 from mobbet.publish.laying import Order, Rows, memo_of, rows_of, worked
 from mobbet.publish.plan import Plan
+from mobbet.publish.published import Published
 from mobbet.publish.renderer import house_digest
 from mobbet.publish.sharing import MANY, in_processes
 from mobbet.services.contracts import Clock
-from mobbet.store import editions, worked_out
+from mobbet.store import cached, editions, stale
 from mobbet.store.database import Database
 from mobbet.store.editions import Edition
 from mobbet.store.shelf import Shelf
@@ -29,25 +30,14 @@ TRIES, MANY_POSTS = 20, 500
 
 
 @dataclass(frozen=True)
-class Published:
-    """What a publication came to. `seconds` is its own time; `edition` is the one readers get now."""
-
-    edition: int
-    written: int
-    removed: int
-    pages: int
-    seconds: float
-
-
-@dataclass(frozen=True)
 class _Draft:
     """An edition worked out but not yet committed; `is_shared` says that several processes did the work."""
 
     instant: int
     house: str
     base: Edition | None
-    read_up_to: int
-    lists_up_to: int
+    posts_up_to: int
+    facts_up_to: int
     states: dict[int, str | None]
     rows: Rows
     is_shared: bool
@@ -131,17 +121,17 @@ class Press:
         with self._db.reading():
             base = editions.current(self._db, blog_id)
             instant = max(instant, base.instant) if base else instant
-            read_up_to = editions.last_unsettled(self._db, blog_id)
+            posts_up_to = stale.last_post(self._db, blog_id)
             snapshot = SiteSnapshot(self._db, blog_id, instant)
             memo = memo_of(self._db, snapshot)
             plan = Plan(snapshot, memo)
             house = house_digest(snapshot.house)
             is_whole = (
-                full or base is None or base.house != house or self._is_mostly_changed(snapshot, read_up_to)
+                full or base is None or base.house != house or self._is_mostly_changed(snapshot, posts_up_to)
             )
             order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full, is_whole)
-            states: Changes = {} if is_whole else changed_states(self._db, plan, blog_id, base, read_up_to)
-            wanted, lists_up_to = keys_to_compare(self._db, plan, blog_id, states, is_whole)
+            states: Changes = {} if is_whole else changed_states(self._db, plan, blog_id, base, posts_up_to)
+            wanted, facts_up_to = keys_to_compare(self._db, plan, blog_id, states, is_whole)
             keys = list(wanted)
             by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
             shared = (
@@ -161,17 +151,17 @@ class Press:
                     for post_id in sorted(before.keys() | rows.states.keys())
                 }
             elif is_whole:
-                states = changed_states(self._db, plan, blog_id, None, read_up_to)
+                states = changed_states(self._db, plan, blog_id, None, posts_up_to)
             kept = {
                 post_id: canonical(now) if now else None
                 for post_id, (before, now) in states.items()
                 if before != now
             }
-            return _Draft(instant, house, base, read_up_to, lists_up_to, kept, rows, shared is not None)
+            return _Draft(instant, house, base, posts_up_to, facts_up_to, kept, rows, shared is not None)
 
-    def _is_mostly_changed(self, snapshot: SiteSnapshot, read_up_to: int) -> bool:
+    def _is_mostly_changed(self, snapshot: SiteSnapshot, posts_up_to: int) -> bool:
         """Whether so many posts changed that looking at every page is less work, since that can be shared."""
-        changed = len(editions.unsettled(self._db, snapshot.blog_id, read_up_to))
+        changed = len(stale.posts(self._db, snapshot.blog_id, posts_up_to))
         return changed >= MANY_POSTS and 2 * changed > snapshot.count("all")
 
     def _commit(self, blog_id: int, draft: _Draft, why: str, person_id: int | None) -> Edition | None:
@@ -180,10 +170,9 @@ class Press:
             current = editions.current(self._db, blog_id)
             if current != draft.base:
                 return None
-            editions.forget_unsettled(self._db, blog_id, draft.read_up_to)
-            editions.forget_unsettled_lists(self._db, blog_id, draft.lists_up_to)
+            stale.forget(self._db, blog_id, draft.posts_up_to, draft.facts_up_to)
             editions.set_shown(self._db, blog_id, draft.states)
-            worked_out.put(self._db, chain.from_iterable(draft.rows.worked_out))
+            cached.put(self._db, chain.from_iterable(draft.rows.cached))
             if current and not draft.rows.new and not draft.rows.ended and current.house == draft.house:
                 return current
             number = (current.number if current else 0) + 1

@@ -18,7 +18,7 @@ from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.sharing import stretches
 from mobbet.publish.spool import Spool
 from mobbet.publish.values import Page
-from mobbet.store import editions, worked_out
+from mobbet.store import cached, editions
 from mobbet.store.database import Database
 from mobbet.store.editions import PageRow
 from mobbet.store.shelf import Shelf
@@ -35,7 +35,7 @@ class Rows:
     new: list[PageRow] = field(default_factory=list)
     ended: list[PageKey] = field(default_factory=list)
     files: list[Path] = field(default_factory=list)
-    worked_out: list[Spool] = field(default_factory=list)
+    cached: list[Spool] = field(default_factory=list)
     states: dict[int, dict[str, Any] | None] = field(default_factory=dict)
     added: int = 0
     removed: int = 0
@@ -45,7 +45,7 @@ class Rows:
         """Those of all parts together."""
         rows = cls()
         for part in parts:
-            for name in ("new", "ended", "files", "worked_out"):
+            for name in ("new", "ended", "files", "cached"):
                 getattr(rows, name).extend(getattr(part, name))
             rows.states.update(part.states)
             rows.added += part.added
@@ -75,7 +75,7 @@ class Order:
             snapshot = SiteSnapshot(db, self.blog_id, self.instant)
             memo = memo_of(db, snapshot)
             rows = worked(db, shelf, Plan(snapshot, memo), self, keys, posts, memo)
-        spools, rows.worked_out = rows.worked_out, []
+        spools, rows.cached = rows.cached, []
         pickle.dump(rows, out)
         for spool in spools:
             spool.give(out)
@@ -83,20 +83,20 @@ class Order:
     def read(self, source: BinaryIO) -> Rows:
         rows, spool = pickle.load(source), Spool(self.shelf)
         spool.take(source)
-        rows.worked_out = [spool]
+        rows.cached = [spool]
         return rows
 
 
 def memo_of(db: Database, snapshot: SiteSnapshot) -> Memo:
     """What earlier editions worked out, for a plan and a renderer over this snapshot."""
-    return Memo(lambda posts: worked_out.of_posts(db, posts), snapshot.item, version())
+    return Memo(lambda posts: cached.of_posts(db, posts), snapshot.item, version())
 
 
 def rows_of(db: Database, shelf: Shelf, plan: Plan, order: Order, keys: list[PageKey], memo: Memo) -> Rows:
     """Works the rows of these keys out."""
     renderer = Renderer(plan.snapshot.house, plan.snapshot.item, memo=memo)
     spool = Spool(shelf.folder)
-    rows = Rows(worked_out=[spool])
+    rows = Rows(cached=[spool])
     known = editions.pages_of(db, order.blog_id, keys)
     with rare_collections() if len(keys) >= SOME else nullcontext():
         for some, posts in stretches(keys):

@@ -13,7 +13,7 @@ import orjson
 
 from mobbet.core.canonical import digest
 from mobbet.core.facts import Item
-from mobbet.store.worked_out import WorkedOut
+from mobbet.store.cached import Cached
 
 
 class AskedItems:
@@ -42,20 +42,20 @@ class Memo:
 
     def __init__(
         self,
-        read: Callable[[Iterable[int]], dict[int, WorkedOut]],
+        read: Callable[[Iterable[int]], dict[int, Cached]],
         items: Callable[[int], Item | None],
         version: str,
     ) -> None:
         self._read = read
         self._items = items
         self._version = version
-        self._at_hand: dict[int, WorkedOut] = {}
-        self._fresh: dict[int, WorkedOut] = {}
+        self._at_hand: dict[int, Cached] = {}
+        self._fresh: dict[int, Cached] = {}
 
     def read_ahead(self, posts: list[int]) -> None:
         """Has what is kept of these posts at hand, and of no others."""
         found = self._read(posts)
-        self._at_hand = {post_id: found.get(post_id) or WorkedOut(post_id) for post_id in posts}
+        self._at_hand = {post_id: found.get(post_id) or Cached(post_id) for post_id in posts}
 
     def worked(
         self, what: str, post_id: int, facts: Any, items: AskedItems, make: Callable[[], dict[str, Any]]
@@ -72,12 +72,12 @@ class Memo:
             self._fresh[post_id] = self._row(post_id)._replace(**{f"{what}_key": key, what: packed})
         return value
 
-    def given_up(self) -> list[WorkedOut]:
+    def given_up(self) -> list[Cached]:
         """The new rows, which this memo forgets."""
         rows, self._fresh = list(self._fresh.values()), {}
         return rows
 
-    def _row(self, post_id: int) -> WorkedOut:
+    def _row(self, post_id: int) -> Cached:
         """What is kept of a post; the last one is at hand, since its card and its page are asked for one after the other."""
         if post_id in self._fresh:
             return self._fresh[post_id]

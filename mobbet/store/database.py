@@ -124,6 +124,20 @@ class Database:
             self._roll_back(connection)
             raise
 
+    @contextmanager
+    def savepoint(self) -> Iterator[None]:
+        """A part of the open transaction: what it wrote is rolled back when it raises, whatever becomes of the rest."""
+        connection = self.connection
+        connection.execute("SAVEPOINT part")
+        try:
+            yield
+        except BaseException:
+            if connection.in_transaction:  # SQLite itself rolls everything back on a full disk
+                connection.execute("ROLLBACK TO part")
+                connection.execute("RELEASE part")
+            raise
+        connection.execute("RELEASE part")
+
     def _roll_back(self, connection: sqlite3.Connection) -> None:
         """Ends the open transaction, whatever ails the disk, so that no later write joins it; the error that led here is the one that counts."""
         with suppress(sqlite3.Error):

@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 import orjson
 
 from mobbet.core.facts import ORIGINAL
-from mobbet.core.keys import MADE_ON_REQUEST, ChangedFact, PageKey
+from mobbet.core.keys import MADE_ON_REQUEST, PageKey
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -233,39 +233,6 @@ def add(db: Database, edition: Edition, new: Iterable[PageRow], ended: Iterable[
         f"INSERT INTO edition_page (blog_id, {_COLUMNS}, from_edition) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
         [(edition.blog_id, *page, edition.number) for page in new],
     )
-
-
-def last_unsettled(db: Database, blog_id: int) -> int:
-    """The sequence number of the newest note about a changed post; 0 without any."""
-    return db.value("SELECT MAX(sequence) FROM unsettled WHERE blog_id = ?", blog_id) or 0
-
-
-def unsettled(db: Database, blog_id: int, up_to: int) -> list[int]:
-    """The posts whose facts changed, as noted up to that sequence number."""
-    return [
-        row[0]
-        for row in db.all(
-            "SELECT DISTINCT post_id FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to
-        )
-    ]
-
-
-def forget_unsettled(db: Database, blog_id: int, up_to: int) -> None:
-    db.run("DELETE FROM unsettled WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)
-
-
-def unsettled_lists(db: Database, blog_id: int) -> list[tuple[int, ChangedFact]]:
-    """(sequence number, fact) of the facts that changed beside those of posts."""
-    return [
-        (row[0], ChangedFact(row[1]))
-        for row in db.all(
-            "SELECT sequence, list FROM unsettled_list WHERE blog_id = ? ORDER BY sequence", blog_id
-        )
-    ]
-
-
-def forget_unsettled_lists(db: Database, blog_id: int, up_to: int) -> None:
-    db.run("DELETE FROM unsettled_list WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)
 
 
 def shown(db: Database, blog_id: int, post_id: int) -> dict[str, Any] | None:

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core.facts import CategoryPage, Subject
-from mobbet.core.keys import ChangedFact
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -274,11 +273,6 @@ def filed_together(db: Database, blog_id: int, now: int) -> list[tuple[str, int,
             now, now, now, blog_id, now,
         )
     ]  # fmt: skip
-
-
-def mark_changed(db: Database, blog_id: int, kind: str, which: int | str) -> None:
-    """Notes that a fact changed which pages show beside the text of a post (`core.keys.ChangedFact`), for the next edition."""
-    db.run("INSERT INTO unsettled_list (blog_id, list) VALUES (?, ?)", blog_id, ChangedFact.of(kind, which))
 
 
 def category_with_slug(db: Database, blog_id: int, slug: str) -> int | None:

@@ -290,10 +290,3 @@ def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -
         blog_id, *audiences, instant, instant,
     )  # fmt: skip
     return [tuple(row) for row in rows]
-
-
-def mark_unsettled(db: Database, blog_id: int, *post_ids: int) -> None:
-    """Notes that the facts of posts changed, for the next edition."""
-    db.run_many(
-        "INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", [(blog_id, post_id) for post_id in post_ids]
-    )

@@ -222,6 +222,8 @@ class CameDownTests(ShopCase):
 
 
 class EditionTests(ShopCase):
+    publishes = False
+
     def test_an_edition_is_put_back_and_the_next_publication_shows_the_facts_again(self) -> None:
         self.write("One", date="2026-11-10")
         self.publish()

@@ -164,6 +164,8 @@ class RevisionTests(ShopCase):
 
 
 class StandingTests(ShopCase):
+    publishes = False
+
     def setUp(self) -> None:
         super().setUp()
         self.kept = keeping.keep_blocks(
@@ -218,6 +220,8 @@ class StandingTests(ShopCase):
 
 
 class SeriesTests(ShopCase):
+    publishes = False
+
     def test_parts_name_each_other_once_they_are_out(self) -> None:
         first, second = self.write("One", date="2026-01-01"), self.write("Two", date="2026-01-02")
         for post in (first, second):
@@ -310,6 +314,8 @@ class BeginningTests(ShopCase):
 
 
 class LinkedPostTests(ShopCase):
+    publishes = False
+
     def test_a_link_to_a_post_follows_it_and_is_plain_while_it_is_not_out(self) -> None:
         target = self.write("Target", date="2026-01-01")
         self.write(

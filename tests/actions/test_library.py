@@ -3,7 +3,7 @@ import re
 from pathlib import Path
 from unittest import mock
 
-from mobbet.actions import getting, keeping, library, placing, posts, publication, replacing, working
+from mobbet.actions import building, getting, keeping, library, placing, posts, replacing, working
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, NotFound, Refused
@@ -37,7 +37,7 @@ class BringingTests(LibraryCase):
         row = self.add()
         self.assertEqual((row.state, row.kind, row.width, row.height), ("working", "picture", 1700, 1100))
         self.write("A lamp", f"![A lamp](media:{row.id})", date="2020-01-01")
-        publication.publish(self.shop, self.blog)
+        building.publish(self.shop, self.blog)
         before = pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
         self.assertEqual(before, [])
         working.work_all(self.shop)
@@ -46,7 +46,7 @@ class BringingTests(LibraryCase):
         }
         self.assertEqual(changed["/posts/a-lamp/"], "altered")
         self.assertGreater(sum(kind == "added" for kind in changed.values()), 8)
-        publication.publish(self.shop, self.blog)
+        building.publish(self.shop, self.blog)
         self.assertEqual(self.shop.press.publish(self.blog.id, self.shop.clock(), full=True).written, 0)
 
     def test_the_same_file_twice_is_kept_once(self) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from unittest import mock
 
-from mobbet.actions import blogs, keeping, link_trying, mending, people, posts, proofing, publication, readers
+from mobbet.actions import blogs, building, keeping, link_trying, mending, people, posts, proofing, readers
 from mobbet.actions.indexing import bring_up_to_date
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
@@ -192,7 +192,7 @@ class ManyTests(ProofCase):
     def test_many_posts_are_mended_at_once_and_then_updated(self) -> None:
         out = self.write("Out", "The the lamp -- and more.", date="2026-11-01")
         draft = self.draft("Draft", "The **the** lamp.")
-        publication.publish(self.shop, self.blog)
+        building.publish(self.shop, self.blog)
         done = mending.mend_all(self.shop, self.me, self.blog, "doubled-words", [out.id, draft.id])
         self.assertEqual((done.marks, done.posts, done.waiting), (2, 2, [out.id]))
         self.assertNotIn("The the", self.text(out))
@@ -344,7 +344,7 @@ class KnowingTests(ProofCase):
 
     def test_what_is_out_is_not_updated_while_a_mark_must_be_settled(self) -> None:
         post = self.write("Out", "The the lamp.\n\n![](https://a.example/x.jpg)", date="2026-11-01")
-        publication.publish(self.shop, self.blog)
+        building.publish(self.shop, self.blog)
         done = mending.mend_all(self.shop, self.me, self.blog, "doubled-words", [post.id])
         updated, problems, _ = mending.update_all(self.shop, self.me, self.blog, done.waiting)
         self.assertEqual(updated, 0)

@@ -4,6 +4,8 @@ from tests.shops import DAY, ShopCase
 
 
 class WhereaboutsTests(ShopCase):
+    publishes = False
+
     def told(self, post) -> dict[str, bool]:
         return {
             one.words: one.is_there

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from playwright.sync_api import expect
 
+from mobbet.actions.work import changing
+from mobbet.store import blogs, stale
 from tests.browser.browsing import BrowserCase
 
 
@@ -197,3 +199,22 @@ class StripTests(BrowserCase):
         self.page.locator(".rhythm a").first.focus()
         self.page.keyboard.press("Enter")
         expect(self.page.locator("#rows")).to_contain_text("post")
+
+
+class OpenWindowTests(BrowserCase):
+    def test_a_window_that_comes_back_says_that_its_blog_changed_since(self) -> None:
+        self.sign_in()
+        self.open("/desk/mending-bench")
+        come_back = "document.dispatchEvent(new Event('visibilitychange'))"
+        with self.page.expect_response("**/changes/mending-bench"):
+            self.page.evaluate(come_back)
+        expect(self.page.locator("#changed-since")).to_be_hidden()
+        shop = self.server.workshop
+        blog = blogs.by_slug(shop.db, "mending-bench")
+        with changing(shop):
+            stale.mark_fact(shop.db, blog.id, "away", "/nowhere/")
+        self.page.evaluate(come_back)
+        expect(self.page.locator("#changed-since")).to_be_visible()
+        self.assert_accessible(name="changed since")
+        self.page.click("#changed-since button")
+        expect(self.page.locator("#changed-since")).to_be_hidden()

@@ -6,7 +6,7 @@ from unittest import mock
 
 import brotli
 
-from mobbet.actions import blogs, building, categories, checking, comments, placing, posts, publication
+from mobbet.actions import blogs, building, categories, checking, comments, placing, posts
 from mobbet.core.audience import STRANGER
 from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
@@ -22,6 +22,8 @@ from tests.shops import DAY, NOW, ShopCase
 
 
 class EditionTests(ShopCase):
+    publishes = False
+
     def rows(self) -> dict[str, editions.PageRow]:
         return {row.path: row for row in editions.pages(self.shop.db, self.blog.id)}
 
@@ -240,7 +242,7 @@ class EditionTests(ShopCase):
         before = editions.current_number(self.shop.db, self.blog.id)
         self.write("One", date="2026-01-01")
         quick = self.publish()
-        told = publication.publish(self.shop, self.blog, since=before)
+        told = self.shop.press.publish(self.blog.id, self.shop.clock(), since=before)
         self.assertEqual((told.written, told.edition), (quick.written, quick.edition))
 
     def test_a_new_name_of_the_blog_alters_every_page(self) -> None:
@@ -253,6 +255,7 @@ class EditionTests(ShopCase):
             "posts_on_page": "10",
         }
         blogs.change_blog(self.shop, self.me, "bench", name="The Other Bench", **values)
+        self.publish()
         self.assertIn(b"The Other Bench", self.bodies()["/posts/one/"])
         self.assertEqual(self.bodies(), self.drawn_site())
 
@@ -288,6 +291,8 @@ class NextChangeTests(ShopCase):
 
 
 class SharedWorkTests(ShopCase):
+    publishes = False
+
     def rows(self) -> dict[str, tuple[str, str, str | None]]:
         return {
             row.path: (row.hash, row.fingerprint, row.leads_to)

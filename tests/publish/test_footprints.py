@@ -80,7 +80,7 @@ class FootprintTests(ShopCase):
                 with self.shop.db.transaction():
                     self.shop.db.run("UPDATE revision SET title = title || '!' WHERE post_id = ?", some[0])
                     self.shop.db.run(
-                        "INSERT INTO unsettled (blog_id, post_id) VALUES (?, ?)", self.blog.id, some[0]
+                        "INSERT INTO stale_post (blog_id, post_id) VALUES (?, ?)", self.blog.id, some[0]
                     )
             with mock.patch.object(exact, "LARGE", chance.choice((2, 1000))):
                 self.assert_foretold(f"step {step}: {kind}")

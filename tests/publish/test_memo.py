@@ -3,7 +3,7 @@ from unittest import mock
 
 from mobbet.publish.memo import AskedItems, Memo
 from mobbet.publish.pages import post as pages
-from mobbet.store import editions, worked_out
+from mobbet.store import cached, editions
 from tests.shops import ShopCase
 
 
@@ -12,11 +12,11 @@ class MemoTests(ShopCase):
         super().setUp()
         self.items = {7: SimpleNamespace(version=1)}
 
-    def memo(self, version: str = "a", row: worked_out.WorkedOut | None = None) -> Memo:
+    def memo(self, version: str = "a", row: cached.Cached | None = None) -> Memo:
         return Memo(lambda posts: {post_id: row for post_id in posts if row}, self.items.get, version)
 
-    def of(self, post_id: int) -> worked_out.WorkedOut | None:
-        return worked_out.of_posts(self.shop.db, [post_id]).get(post_id)
+    def of(self, post_id: int) -> cached.Cached | None:
+        return cached.of_posts(self.shop.db, [post_id]).get(post_id)
 
     def worked(self, memo: Memo, what: str, facts: str, value: str = "made now") -> str:
         """What the memo answers of post 3, which shows the items 7 and 8; that value where it has to make it."""
@@ -25,7 +25,7 @@ class MemoTests(ShopCase):
             what, 3, facts, items, lambda: {"value": value, "shows": bool(items(7) and items(8))}
         )["value"]
 
-    def kept(self) -> worked_out.WorkedOut:
+    def kept(self) -> cached.Cached:
         memo = self.memo()
         self.worked(memo, "card", "facts", "a card")
         self.worked(memo, "page", "more", "a page")
@@ -114,11 +114,11 @@ class MemoTests(ShopCase):
         post = self.write("One")
         row = self.kept()._replace(post_id=post.id)
         with self.shop.db.transaction():
-            worked_out.put(self.shop.db, [row])
-            worked_out.put(self.shop.db, [row._replace(card_key="new", card=b"n", page_key="", page=b"")])
+            cached.put(self.shop.db, [row])
+            cached.put(self.shop.db, [row._replace(card_key="new", card=b"n", page_key="", page=b"")])
         self.assertEqual(self.of(post.id), row._replace(card_key="new", card=b"n"))
 
     def test_a_post_that_is_gone_keeps_nothing(self) -> None:
         with self.shop.db.transaction():
-            worked_out.put(self.shop.db, [self.kept()._replace(post_id=99)])
+            cached.put(self.shop.db, [self.kept()._replace(post_id=99)])
         self.assertIsNone(self.of(99))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
+from mobbet.actions import desk_views
 from mobbet.core.errors import BadInput
 from mobbet.store import views
 from mobbet.web.desk import filter as desk_filter
@@ -82,13 +83,13 @@ class SentenceTests(ShopCase):
     def test_a_list_is_kept_under_a_name_and_forgotten(self) -> None:
         for name in ("", "  ", "x" * 61):
             with self.subTest(name), self.assertRaisesRegex(BadInput, "give the list one of 1 to 60"):
-                desk_filter.keep(self.shop, self.me, self.blog, name, "state=draft")
-        desk_filter.keep(self.shop, self.me, self.blog, "  Old   drafts ", "state=draft")
+                desk_views.keep(self.shop, self.me, self.blog, name, "state=draft")
+        desk_views.keep(self.shop, self.me, self.blog, "  Old   drafts ", "state=draft")
         kept = views.of(self.shop.db, self.blog.id, self.me.id)
         self.assertEqual([(name, query) for _, name, query in kept], [("Old drafts", "state=draft")])
         chosen = desk_filter.sentence_of(self.shop, self.me, self.blog, Filter("draft"))
         self.assertTrue(chosen.kept[0].is_chosen)
-        desk_filter.forget(self.shop, self.me, kept[0][0])
+        desk_views.forget(self.shop, self.me, kept[0][0])
         self.assertEqual(views.of(self.shop.db, self.blog.id, self.me.id), [])
 
     def test_a_list_tells_how_many_it_has_and_an_empty_one_has_no_group(self) -> None:

@@ -149,8 +149,6 @@ class HostTests(WebCase):
             [self.on(host).status_code for host in ("write.example", "read.example", "bench.example")],
             [200, 404, 404],
         )
-        self.assertEqual(self.on("read.example", "/b/bench/robots.txt").status_code, 404)
-        self.publish()
         self.assertEqual(self.on("read.example", "/b/bench/robots.txt").status_code, 200)
 
     def test_the_owner_gives_a_blog_a_host_of_its_own(self) -> None:

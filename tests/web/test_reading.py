@@ -7,7 +7,7 @@ import re
 
 from PIL import Image
 
-from mobbet.actions import letters, library, looking, people, publication, readers, working
+from mobbet.actions import building, letters, library, looking, people, readers, working
 from mobbet.core.audience import Reader
 from mobbet.core.permalinks import short_path
 from mobbet.store import editions
@@ -100,7 +100,7 @@ class NewerFilesTests(ReadingCase):
         Image.effect_noise((900, 600), 60).save(drawn, "PNG")
         item = library.add_picture(self.shop, self.me, self.blog, "lamp.png", drawn.getvalue())
         post = self.write("A lamp", f"![A lamp](media:{item.id})", date="2026-11-11")
-        publication.publish(self.shop, self.blog)
+        building.publish(self.shop, self.blog)
         working.work_all(self.shop)  # the copies are made, and the next edition is not
         path = PUBLIC + editions.page_of(self.shop.db, self.blog.id, f"post/{post.id}").path
         for_all = self.files(path)

@@ -2,6 +2,7 @@ import time
 from unittest import mock
 
 from mobbet.actions import attention, blogs, building, placing
+from mobbet.actions.work import unpublished
 from mobbet.core.errors import Broken
 from mobbet.publish.editions import Published
 from mobbet.store import editions
@@ -49,6 +50,8 @@ class SchedulerTests(ShopCase):
         other = blogs.make_blog(
             self.shop, self.me, name="The Log", address="log", zone="UTC", home="https://log.example/"
         )
+        with unpublished():
+            self.write("A lamp", date="2026-01-01")
         publish = self.shop.press.publish
 
         def failing(blog_id: int, *values: object, **named: object) -> Published:

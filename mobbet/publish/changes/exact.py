@@ -18,7 +18,7 @@ from mobbet.publish.pages.kinds import certain, fixed_keys, page_at, touched
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.renderer import house_digest
 from mobbet.publish.values import Page
-from mobbet.store import editions
+from mobbet.store import editions, stale
 from mobbet.store.database import Database
 from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
@@ -67,9 +67,7 @@ def pending_footprint(db: Database, blog_id: int, instant: int) -> list[Altered]
         plan = Plan(snapshot, memo_of(db, snapshot))
         house = house_digest(snapshot.house)
         is_whole = base is None or not base.house
-        states = changed_states(
-            db, plan, blog_id, None if is_whole else base, editions.last_unsettled(db, blog_id)
-        )
+        states = changed_states(db, plan, blog_id, None if is_whole else base, stale.last_post(db, blog_id))
         by_house: list[Altered] = []
         if base is not None and not is_whole and base.house != house:
             is_whole = not _has_same_lists(db, plan, blog_id, states)

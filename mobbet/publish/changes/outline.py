@@ -19,7 +19,7 @@ from mobbet.publish.pages import former_address
 from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import house_digest
 from mobbet.publish.values import Step
-from mobbet.store import editions, outlines, placements
+from mobbet.store import editions, outlines, placements, stale
 from mobbet.store.database import Database
 from mobbet.store.editions import Edition
 from mobbet.store.filed import Filed
@@ -143,7 +143,7 @@ def settled_edition(db: Database, blog_id: int, instant: int) -> Edition | None:
         base = editions.current(db, blog_id)
         if base is None or base.house != house_digest(SiteSnapshot(db, blog_id, base.instant).house):
             return None
-        is_noted = editions.last_unsettled(db, blog_id) or editions.unsettled_lists(db, blog_id)
+        is_noted = stale.last_post(db, blog_id) or stale.facts(db, blog_id)
         return (
             None
             if is_noted or placements.turned_between(db, blog_id, base.instant, max(instant, base.instant))
@@ -153,4 +153,4 @@ def settled_edition(db: Database, blog_id: int, instant: int) -> Edition | None:
 
 def changed_facts(db: Database, blog_id: int) -> list[ChangedFact]:
     """The facts that changed since the edition that readers get."""
-    return list(dict.fromkeys(fact for _, fact in editions.unsettled_lists(db, blog_id)))
+    return list(dict.fromkeys(fact for _, fact in stale.facts(db, blog_id)))

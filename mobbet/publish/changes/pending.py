@@ -8,7 +8,7 @@ from mobbet.core.keys import PageKey
 from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.pages.kinds import all_keys, touched
 from mobbet.publish.plan import Plan
-from mobbet.store import editions, placements
+from mobbet.store import editions, placements, stale
 from mobbet.store.database import Database
 from mobbet.store.editions import Edition
 
@@ -20,7 +20,7 @@ def changed_states(db: Database, plan: Plan, blog_id: int, base: Edition | None,
         posts = sorted({*plan.snapshot.post_ids(), *before})
         return {post_id: (before.get(post_id), plan.state(post_id)) for post_id in posts}
     turned = placements.turned_between(db, blog_id, base.instant, plan.snapshot.instant)
-    posts = sorted({*editions.unsettled(db, blog_id, read_up_to), *turned})
+    posts = sorted({*stale.posts(db, blog_id, read_up_to), *turned})
     plan.cards.read_ahead(posts)
     return {post_id: (editions.shown(db, blog_id, post_id), plan.state(post_id)) for post_id in posts}
 
@@ -29,7 +29,7 @@ def keys_to_compare(
     db: Database, plan: Plan, blog_id: int, states: Changes, is_whole: bool
 ) -> tuple[Iterable[PageKey], int]:
     """The keys of the pages that may differ, every one with `is_whole`, and the sequence number of the last changed fact among what they follow from."""
-    facts = editions.unsettled_lists(db, blog_id)
+    facts = stale.facts(db, blog_id)
     up_to = facts[-1][0] if facts else 0
     if is_whole:
         return dict.fromkeys([*all_keys(plan), *editions.keys(db, blog_id)]), up_to

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from urllib.parse import urlencode
 
+from mobbet.actions import desk_views
 from mobbet.actions.access import is_keeper
 from mobbet.actions.finding import below
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
-from mobbet.core.errors import BadInput
 from mobbet.core.filing import path_in_words, tree
 from mobbet.store import desk as desk_store
 from mobbet.store import finding, people, views
@@ -23,7 +23,6 @@ from mobbet.web.desk.rows import row_of
 from mobbet.web.shell.contexts import Choice
 
 PAGE = 40
-LONGEST_NAME = 60
 ANYONE = "anyone"
 STATES = {
     "": "every post", states.DRAFT: "drafts", states.IN_TIMETABLE: "what is in the timetable", states.OUT: "what is published", states.CAME_DOWN: "what came down",
@@ -121,7 +120,7 @@ def sentence_of(workshop: Workshop, person: Person, blog: Blog, chosen: Filter) 
         chosen.is_usual,
         chosen.query,
         kept,
-        told[:LONGEST_NAME],
+        told[: desk_views.LONGEST_NAME],
     )
 
 
@@ -179,19 +178,3 @@ def _wanted(workshop: Workshop, blog: Blog, chosen: Filter) -> Wanted:
         states=(chosen.state,) if chosen.state else (),
         marks=chosen.marks,
     )
-
-
-def keep(workshop: Workshop, person: Person, blog: Blog, name: str, query: str) -> None:
-    """Keeps a filter under a name. Raises BadInput without one."""
-    words = " ".join(name.split())
-    if not words or len(words) > LONGEST_NAME:
-        raise BadInput(
-            f"The name has {len(words)} letters; give the list one of 1 to {LONGEST_NAME}.", "name"
-        )
-    with workshop.db.transaction():
-        views.keep(workshop.db, blog.id, person.id, words, query[:400])
-
-
-def forget(workshop: Workshop, person: Person, number: int) -> None:
-    with workshop.db.transaction():
-        views.forget(workshop.db, person.id, number)

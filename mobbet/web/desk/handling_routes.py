@@ -8,7 +8,7 @@ from urllib.parse import parse_qsl
 from fastapi import APIRouter, Query
 from starlette.responses import Response
 
-from mobbet.actions import effects, handling, publication, undoing
+from mobbet.actions import effects, handling, undoing
 from mobbet.actions.access import blog_for
 from mobbet.actions.handling import Handled
 from mobbet.actions.permalinks import category_subjects
@@ -82,7 +82,6 @@ def _tried(
 def undo(here: Here, me: Me, slug: str, number: int, back: Text = "") -> Response:
     """Undoes a change, and goes back to the desk, or to the view of the timetable that `back` names (`timetable?view=month`)."""
     undoing.undo(here, me, slug, number)
-    publication.publish(here, blog_for(here, me, slug), person=me, why="a change was undone")
     return see_other(
         to_timetable.timetable(
             slug, done=number, **dict(parse_qsl(view_of_query(back.partition("?")[2]).query))
@@ -101,7 +100,6 @@ def handle(
         done = handling.handle(here, me, slug, name, post, _said(said, at))
     except Refused as error:
         return _page(here, me, blog, name, post, said, at, problem=str(error))
-    publication.publish(here, blog, person=me, why=done.words)
     return see_other(to_desk.desk(slug, done=done.number))
 
 

@@ -9,7 +9,7 @@ from urllib.parse import parse_qsl
 from fastapi import APIRouter, Query, Request
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import aside, attention
+from mobbet.actions import aside, attention, desk_views
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for, readable_post
 from mobbet.actions.workshop import Workshop
@@ -138,7 +138,7 @@ def keep_list(here: Here, me: Me, slug: str, name: Text = "", query: Text = "") 
         usual_author(here, me, blog),
     )
     try:
-        desk_filter.keep(here, me, blog, name, chosen.query)
+        desk_views.keep(here, me, blog, name, chosen.query)
     except BadInput as error:
         return _page(here, me, blog, "", chosen, str(error))
     return see_other(f"{to_desk.desk(blog.slug)}?{chosen.query}")
@@ -146,7 +146,7 @@ def keep_list(here: Here, me: Me, slug: str, name: Text = "", query: Text = "") 
 
 @router.post(to_desk.forget_view.route)
 def forget_list(here: Here, me: Me, slug: str, number: int) -> Response:
-    desk_filter.forget(here, me, number)
+    desk_views.forget(here, me, number)
     return see_other(to_desk.desk(blog_for(here, me, slug).slug))
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, File, UploadFile
 from starlette.responses import Response
 
-from mobbet.actions import asked_for, effects, old_addresses, patterns, publication
+from mobbet.actions import asked_for, effects, old_addresses, patterns
 from mobbet.actions.access import blog_for
 from mobbet.actions.permalinks import category_subjects
 from mobbet.core.errors import BadInput, Refused
@@ -60,7 +60,6 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
             ),
             422,
         )
-    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=moved-{moved}")
 
 
@@ -86,7 +85,6 @@ def add_address(here: Here, me: Me, slug: str, old: Text = "", new: Text = "") -
             ),
             422,
         )
-    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug, 'addresses')}?told=added-1")
 
 
@@ -105,7 +103,6 @@ def bring_in(here: Here, me: Me, slug: str, file: Annotated[UploadFile | None, F
         done = old_addresses.bring_in(here, me, slug, _decoded(body))
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
-    publication.publish(here, blog, person=me, why="the filing changed")
     return page(
         filing_lists.addresses_page(
             here, me, blog, "", 0, said=f"added-{done.added}", refused=list(done.refused)
@@ -130,5 +127,4 @@ def settle_address(here: Here, me: Me, slug: str, what: str, path: Text = "") ->
         )
     except Refused as error:
         return page(filing_lists.addresses_page(here, me, blog, "", 0, problem=str(error)), 422)
-    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(to_filing.filing(slug, "addresses"))

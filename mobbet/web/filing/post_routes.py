@@ -8,10 +8,11 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query
 from starlette.responses import Response
 
-from mobbet.actions import categories, effects, publication, tags
+from mobbet.actions import categories, effects, tags
 from mobbet.actions.access import blog_for
 from mobbet.actions.categories import Done
 from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import path_in_words, read_tags, tree
@@ -68,13 +69,12 @@ def file_one(
         if act == "try":
             effect = effects.effect_of_filing(here, blog, change)
             return page(TriedFiling(in_words(effect.pages, category_subjects(here, blog), number)))
-        with here.db.transaction():
+        with changing(here):
             done = change(here)
     except Refused as error:
         if act == "try":
             return page(TriedFiling(None, str(error)))
         return page(filing_lists.worklist_page(here, me, blog, kind, number - 1, None, str(error)), 422)
-    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.worklist(slug, kind)}?after={number}&done={done.number}")
 
 
@@ -156,11 +156,10 @@ def file_several(
                 "File them",
             )
             return _several(here, me, blog, post, typed, tried)
-        with here.db.transaction():
+        with changing(here):
             done = change(here)
     except Refused as error:
         return _several(here, me, blog, post, typed, problem=str(error))
-    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug)}?done={done.number}")
 
 

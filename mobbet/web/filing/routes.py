@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Request
 from starlette.responses import Response
 
-from mobbet.actions import categories, category_tree, effects, publication, refiling, tags
+from mobbet.actions import categories, category_tree, effects, refiling, tags
 from mobbet.actions.access import blog_for
 from mobbet.actions.categories import Done
 from mobbet.actions.permalinks import category_subjects
@@ -154,7 +154,6 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
         done = change(here, me, slug, number, form)
     except Refused as error:
         return page(view.page(here, me, blog, number, problem=str(error), typed=form), 422)
-    publication.publish(here, blog, person=me, why="the filing changed")
     where = f"in={done.subject}&" if done.subject else ""
     return see_other(f"{to_filing.filing(slug)}?{where}done={done.number}")
 
@@ -222,7 +221,6 @@ def undo(request: Request, here: Here, me: Me, slug: str, number: int, back: Tex
         refiling.undo(here, me, blog, number)
     except Refused as error:
         return page(view.page(here, me, blog, None, problem=str(error)), 422)
-    publication.publish(here, blog, person=me, why="the filing changed")
     target = back if back.startswith(to_desk.desk(slug)) else to_filing.filing(slug)
     return see_other(f"{target.partition('?')[0]}?done={number}")
 
@@ -263,5 +261,4 @@ def change_tag(form: Fields, here: Here, me: Me, slug: str, number: int, what: s
         done = change(here, me, slug, number, form)
     except Refused as error:
         return page(filing_lists.tags_page(here, me, blog, "", number, 0, problem=str(error)), 422)
-    publication.publish(here, blog, person=me, why="the filing changed")
     return see_other(f"{to_filing.filing(slug, 'tags')}?done={done.number}")

@@ -10,8 +10,9 @@ from fastapi import APIRouter, Depends, Request, UploadFile
 from pydantic import BaseModel
 from starlette.responses import FileResponse, JSONResponse, Response
 
-from mobbet.actions import library, post_states, publication, replacing
+from mobbet.actions import library, post_states, replacing
 from mobbet.actions.access import may_edit_item, readable_item
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_files import text_of
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
@@ -299,10 +300,11 @@ def replace(here: Here, me: Me, media_id: int, other: Text = "", act: Text = "")
     number = int(other) if other.isdecimal() else 0
     try:
         if act == "replace":
-            reach = replacing.replace(here, me, media_id, number)
             _, blog = readable_item(here, me, media_id)
-            published = publication.publish(here, blog, person=me, why="a picture changed")
-            told_of = f"Replaced in {_count(len(reach.posts), 'post')}. {_count(published.written, 'page')} of the site changed."
+            with changing(here, me) as unit:
+                reach = replacing.replace(here, me, media_id, number)
+            written = unit.published(blog).written
+            told_of = f"Replaced in {_count(len(reach.posts), 'post')}. {_count(written, 'page')} of the site changed."
             return _page(here, me, media_id, message=told_of)
         reach = replacing.footprint(here, me, media_id, number)
     except (BadInput, NotFound) as error:

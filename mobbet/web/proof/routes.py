@@ -13,6 +13,7 @@ from starlette.responses import Response
 from mobbet.actions import mending, proofing
 from mobbet.actions.access import blog_for, is_keeper, owned_blog
 from mobbet.actions.mending import AT_ONCE, BY_ITSELF, Marked, Mended
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
 from mobbet.core.document.links import media_number
@@ -257,7 +258,7 @@ def change_words(
     """The styles, the words to avoid and the words that were learned."""
     blog = owned_blog(here, me, slug)
     try:
-        with here.db.transaction():
+        with changing(here):
             proofing.set_house_words(
                 here, me, blog.slug, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=avoided
             )

@@ -11,6 +11,7 @@ sign_in = Address("/sign-in", "then")
 sign_out = Address("/sign-out")
 account = Address("/account[/{part}]")
 static_file = Address("/static/{digest}/{name}")
+changes = Address("/changes/{slug}")
 service_worker = Address("/offline.js")
 favicon = Address("/favicon.ico")
 

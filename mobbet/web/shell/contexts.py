@@ -19,6 +19,8 @@ class Bar:
     screen: str
     is_owner: bool = False
     is_keeper: bool = False
+    event: int = 0
+    """The number of the blog's last change, as of when the page was made."""
 
 
 @dataclass(frozen=True)

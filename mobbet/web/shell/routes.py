@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from fastapi import APIRouter, Request
-from starlette.responses import PlainTextResponse, RedirectResponse, Response
+from starlette.responses import JSONResponse, PlainTextResponse, RedirectResponse, Response
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import first_run as first_run_actions
 from mobbet.actions import people as people_actions
-from mobbet.actions import proofing, publication
+from mobbet.actions import proofing
+from mobbet.actions.access import blog_for
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.timing import all_zones
-from mobbet.store import blogs, people, proofs
+from mobbet.store import blogs, events, people, proofs
 from mobbet.web.desk import addresses as to_desk
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell import addresses as to_shell
@@ -89,7 +90,6 @@ def begin(
         )  # fmt: skip
     except Refused as error:
         return page(FirstRunPage(values, all_zones(), str(error), getattr(error, "field", "")), 422)
-    publication.publish(here, made)
     answer = see_other(to_desk.desk(made.slug))
     session.begin(here, answer, people_actions.begin_session(here, person))
     return answer
@@ -156,3 +156,10 @@ def change_password(
     except Refused as error:
         return page(AccountPage(bar, learned, "", str(error), getattr(error, "field", "")), 422)
     return page(AccountPage(bar, learned, "The password is changed. Other browsers are signed out."))
+
+
+@router.get(to_shell.changes.route)
+def changes(here: Here, me: Me, slug: str) -> Response:
+    """The number of the blog's last change, for windows that are open."""
+    blog = blog_for(here, me, slug)
+    return JSONResponse({"number": events.number(here.db, blog.id)})

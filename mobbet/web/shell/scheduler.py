@@ -11,8 +11,8 @@ from collections.abc import Callable
 from mobbet.actions import building, placing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import MobbetError
-from mobbet.publish.editions import Published
-from mobbet.store import blogs, editions, placements
+from mobbet.publish.published import Published
+from mobbet.store import blogs, editions, placements, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import Edition
 
@@ -105,8 +105,8 @@ class Scheduler:
         is_due = (
             base is None
             or (is_first and not base.puts_back)
-            or editions.last_unsettled(workshop.db, blog.id) > 0
-            or bool(editions.unsettled_lists(workshop.db, blog.id))
+            or stale.last_post(workshop.db, blog.id) > 0
+            or bool(stale.facts(workshop.db, blog.id))
         )
         if is_due:
             published = workshop.press.publish(blog.id, now)

@@ -10,7 +10,7 @@ from fastapi import APIRouter, File, Request, UploadFile
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
-from mobbet.actions import calendar, marked_days, moving, publication, slots
+from mobbet.actions import calendar, marked_days, moving, slots
 from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.moving import Moved
 from mobbet.actions.workshop import Workshop
@@ -113,7 +113,6 @@ def _moved(here: Workshop, me: Person, slug: str, back: str, change: Callable[[]
         moved = change()
     except Refused as error:
         return _page(here, me, blog_for(here, me, slug), view, 422, problem=str(error))
-    publication.publish(here, blog_for(here, me, slug), person=me, why="a post was moved")
     return see_other(to_timetable.timetable(slug, done=moved.number, **dict(parse_qsl(view.query))))
 
 
@@ -152,7 +151,6 @@ def _days_in(here: Workshop, me: Person, slug: str, data: bytes, skips: bool) ->
         new, known = marked_days.bring_in(here, me, slug, data, skips)
     except Refused as error:
         return _page(here, me, blog, View(), 422, problem=str(error), typed={"what": "mark"})
-    publication.publish(here, blog, person=me, why="the timetable changed")
     words = (
         f"{new} entr{'ies are' if new != 1 else 'y is'} marked"
         + (f"; {known} {'were' if known != 1 else 'was'} already" if known else "")
@@ -225,7 +223,6 @@ def _attempt(
         change(blog)
     except Refused as error:
         return _page(here, me, blog, View(), 422, problem=str(error), typed=typed or {})
-    publication.publish(here, blog, person=me, why="the timetable changed")
     return see_other(to_timetable.timetable(slug, told=told))
 
 

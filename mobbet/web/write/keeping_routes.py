@@ -10,8 +10,9 @@ from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import bringing, keeping, publication
+from mobbet.actions import bringing, keeping
 from mobbet.actions.access import blog_for, editable_post, may_edit_kept, owned_blog, readable_kept
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.document.reading import read_markdown
@@ -119,10 +120,11 @@ def change_kept(
         if act == "footprint":
             pages = keeping.footprint_of_change(here, me, slug, number, document)
             return _kept_page(here, me, blog, **values, pages=tuple(pages))
-        keeping.change_kept(here, me, slug, number, name, document)
+        with changing(here, me) as unit:
+            keeping.change_kept(here, me, slug, number, name, document)
     except BadInput as error:
         return _kept_page(here, me, blog, **values, problem=str(error))
-    published = publication.publish(here, blog, person=me, why="a standing copy changed")
+    published = unit.published(blog)
     return _kept_page(
         here,
         me,
@@ -136,7 +138,6 @@ def change_kept(
 def remove_kept(here: Here, me: Me, slug: str, number: int, text: Text = "stays") -> Response:
     keeping.remove_kept(here, me, slug, number, text != "goes")
     blog = blog_for(here, me, slug)
-    publication.publish(here, blog, person=me, why="a standing copy changed")
     return _kept_page(
         here,
         me,

@@ -9,9 +9,10 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import editions as edition_actions
-from mobbet.actions import placing, post_states, posts, proofing, publication, slots
-from mobbet.actions.access import editable_post, told_title
+from mobbet.actions import placing, post_states, posts, proofing, slots
+from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.timing import time_in_words
@@ -78,7 +79,6 @@ def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
         return answer(
             here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), "")
         )
-    publication.publish(here, blog, person=me)
     return answer(
         here,
         me,
@@ -146,24 +146,14 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
     post, blog = editable_post(here, me, post_id)
     was_out = post_states.state_of(here, post) == "out"
     try:
-        proofing.before_placing(here, me, post_id, reason)
-        placed = placing.place(here, me, post_id)
+        with changing(here, me) as unit:
+            proofing.before_placing(here, me, post_id, reason)
+            placed = placing.place(here, me, post_id)
     except Refused as error:
         return answer(
             here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), "")
         )
-    what = (
-        "is placed"
-        if placed.state != "out"
-        else "is to be updated"
-        if placed.waits_until
-        else "is updated"
-        if was_out
-        else "is published"
-    )
-    published = publication.publish(
-        here, blog, placed.edition_before, person=me, why=f"“{told_title(post)}” {what}"
-    )
+    published = unit.published(blog)
     if placed.state != "out":
         return answer(here, me, post_id, message="It is in the timetable.")
     if placed.waits_until:
@@ -206,40 +196,26 @@ def _out(here: Workshop, blog: Blog, post_id: int, path: str, before: int, was_o
 
 
 def _changed(
-    here: Workshop,
-    me: Person,
-    post_id: int,
-    change: Callable[[Workshop, Person, int], object],
-    what: str,
-    message: str,
+    here: Workshop, me: Person, post_id: int, change: Callable[[Workshop, Person, int], object], message: str
 ) -> Response:
-    """Changes what readers get of a post, and publishes; with the reason where that is refused."""
-    post, blog = editable_post(here, me, post_id)
+    """Changes what readers get of a post; with the reason where that is refused."""
     try:
         change(here, me, post_id)
     except Refused as error:
         return answer(here, me, post_id, problem=str(error))
-    publication.publish(here, blog, person=me, why=f"“{told_title(post)}”: {what}")
     return answer(here, me, post_id, message=message)
 
 
 @router.post(to_write.withdraw.route)
 def withdraw(here: Here, me: Me, post_id: int) -> Response:
-    return _changed(
-        here, me, post_id, placing.withdraw, "withdrawn", "It is withdrawn; readers do not get it any more."
-    )
+    return _changed(here, me, post_id, placing.withdraw, "It is withdrawn; readers do not get it any more.")
 
 
 @router.post(to_write.docket.at("take-back"))
 def take_update_back(here: Here, me: Me, post_id: int) -> Response:
     """Takes back an update that waits for its time."""
     return _changed(
-        here,
-        me,
-        post_id,
-        placing.take_update_back,
-        "an update taken back",
-        "The update is taken back; what is out stays as it is.",
+        here, me, post_id, placing.take_update_back, "The update is taken back; what is out stays as it is."
     )
 
 
@@ -247,12 +223,7 @@ def take_update_back(here: Here, me: Me, post_id: int) -> Response:
 def undo_update(here: Here, me: Me, post_id: int) -> Response:
     """Gives readers what they got before the last update."""
     return _changed(
-        here,
-        me,
-        post_id,
-        placing.undo_update,
-        "an update undone",
-        "Readers get it as it was before; the sheet keeps your text.",
+        here, me, post_id, placing.undo_update, "Readers get it as it was before; the sheet keeps your text."
     )
 
 
