@@ -22,10 +22,11 @@ $(VENV)/installed-tests: $(VENV)/installed requirements-test.lock
 demo: install
 	@exec $(BIN)/mobbet demo --data var/demo --port $(PORT)
 
-# Lint and format of all Python.
+# Lint, format and types of all Python.
 check: $(VENV)/installed-tests
 	@$(BIN)/ruff check --quiet .
 	@$(BIN)/ruff format --quiet --check .
+	@$(BIN)/mypy --no-error-summary
 
 test: check
 	@sh tools/chromium.sh

@@ -7,20 +7,23 @@ import json
 import resource
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, MutableMapping
 from functools import partial
 from pathlib import Path
 from statistics import median, quantiles
+from typing import Any
 
 from bench import filing as bench_filing
 from bench import going as bench_going
 from bench import library as bench_library
 from bench import proof as bench_proof
 from mobbet.actions import building, files, filling, finding, placing, posts
+from mobbet.actions.work import unpublished
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_html import from_html
 from mobbet.core.document.schema import check
 from mobbet.core.document.write import to_html
+from mobbet.core.values import existing
 from mobbet.store import blogs, people
 from mobbet.store import posts as post_store
 from mobbet.web.shell.app import create_app
@@ -49,7 +52,9 @@ def measure(count: int) -> dict[str, float]:
         figures["desk, first byte, p95"] = _request(large, "/desk/measured")
         figures["public page from the cache, p95"] = _request(large, "/b/measured/", is_signed_in=False)
         figures["public page from the cache, signed in, p95"] = _request(large, "/b/measured/")
-        figures["search, p95"] = _p95(lambda: finding.find(large, blogs.by_id(large.db, 1), "stubborn hinge"))
+        figures["search, p95"] = _p95(
+            lambda: finding.find(large, existing(blogs.by_id(large.db, 1)), "stubborn hinge")
+        )
         figures.update(bench_library.of_screen(large, _request, _p95))
         figures.update(bench_library.of_pictures())
         figures.update(bench_filing.figures(Path(folder) / "filing"))
@@ -71,10 +76,9 @@ def _publishing(*workshops: Workshop) -> list[float]:
         for workshop, own in zip(workshops, times, strict=True):
             person = _owner(workshop)
             post = files.new_post(workshop, person, "measured", source)
-            placed = placing.place(workshop, person, post.post.id)
-            own.append(
-                building.publish(workshop, blogs.by_id(workshop.db, 1), placed.edition_before).seconds * 1000
-            )
+            with unpublished():
+                placing.place(workshop, person, post.post.id)
+            own.append(building.publish(workshop, existing(blogs.by_id(workshop.db, 1))).seconds * 1000)
     return [round(median(own), 1) for own in times]
 
 
@@ -88,7 +92,7 @@ def _autosave(workshop: Workshop) -> float:
     document = json.loads(post_store.body(workshop.db, 1, 1))
 
     def save() -> None:
-        base = post_store.by_id(workshop.db, post.id).revision
+        base = existing(post_store.by_id(workshop.db, post.id)).revision
         posts.save_text(workshop, person, post.id, base=base, title=f"T {base}", subtitle="", body=document)
 
     return _p95(save)
@@ -111,7 +115,7 @@ def _request(workshop: Workshop, path: str, is_signed_in: bool = True) -> float:
         async def receive() -> dict:
             return {"type": "http.request", "body": b"", "more_body": False}
 
-        async def send(message: dict) -> None:
+        async def send(message: MutableMapping[str, Any]) -> None:
             if message["type"] == "http.response.start" and message["status"] != 200:
                 raise RuntimeError(f"{path} answered {message['status']}")
 

@@ -10,6 +10,7 @@ from statistics import quantiles
 
 from mobbet.actions import building, categories, category_tree, effects, filling, patterns, tags
 from mobbet.actions.workshop import Workshop
+from mobbet.core.values import existing
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import blogs, filing, people
 from mobbet.store.blogs import Blog
@@ -55,7 +56,7 @@ def figures(folder: Path) -> dict[str, float]:
     found[f"near-doubles among {TAGS} tags, s"] = time.perf_counter() - started
     started = time.perf_counter()
     moved = patterns.set_pattern(workshop, person, blog.slug, "/{year}/{slug}/")
-    building.publish(workshop, blogs.by_id(workshop.db, blog.id))
+    building.publish(workshop, existing(blogs.by_id(workshop.db, blog.id)))
     found[f"another pattern for {moved} posts, published, s"] = time.perf_counter() - started
     workshop.db.close()
     return found

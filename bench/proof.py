@@ -10,6 +10,7 @@ from mobbet.actions.knowing import material_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import outline, schema
 from mobbet.core.proofing.proof import Proof
+from mobbet.core.values import existing
 from mobbet.store import blogs, posts
 
 WORDS, ROUNDS = 10_000, 15
@@ -19,7 +20,7 @@ def figures(large: Workshop) -> dict[str, float]:
     """Times in milliseconds, with the knowledge handed in: dictionaries, rules, and the posts that may be meant."""
     blog = blogs.every(large.db)[0]
     document = _long(large)
-    post = posts.by_id(large.db, 1)
+    post = existing(posts.by_id(large.db, 1))
     began = time.perf_counter()
     material = material_of(large, post, blog, document=document)
     known = time.perf_counter() - began
@@ -47,7 +48,9 @@ def _long(large: Workshop) -> dict[str, Any]:
     number = 0
     while outline.count_words({"type": "doc", "content": blocks}) < WORDS:
         number += 1
-        blocks += schema.load(posts.body(large.db, number, posts.by_id(large.db, number).revision))["content"]
+        blocks += schema.load(posts.body(large.db, number, existing(posts.by_id(large.db, number)).revision))[
+            "content"
+        ]
     return schema.check(
         {"type": "doc", "content": [block for block in blocks if block["type"] != "teaserLine"]}
     )

@@ -15,6 +15,7 @@ from pathlib import Path
 
 from mobbet.actions import proofing, working
 from mobbet.actions.workshop import Workshop
+from mobbet.core.values import existing
 
 PAUSE = 0.3
 """Seconds after which it looks for new work again."""
@@ -79,7 +80,7 @@ class Keeper:
             with subprocess.Popen(self._command, stdin=subprocess.PIPE) as process:
                 while process.poll() is None and not self._end.wait(0.1):
                     pass
-                process.stdin.close()
+                existing(process.stdin).close()
                 try:
                     process.wait(timeout=3)
                 except subprocess.TimeoutExpired:

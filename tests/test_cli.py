@@ -490,6 +490,7 @@ class StartTests(unittest.TestCase):
                         "mobbet.cli.shared",
                         "mobbet.core",
                         "mobbet.core.errors",
+                        "mobbet.core.values",
                     },
                 )
 

@@ -7,12 +7,14 @@ architecture holds both.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NewType
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import ONLY_ME, PRIVATE_TITLE
 from mobbet.core.errors import NotAllowed, NotFound
 from mobbet.core.rights import RIGHTS, Action, Role, may
+from mobbet.core.values import existing
 from mobbet.store import blogs, kept, media, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.kept import Kept
@@ -98,7 +100,7 @@ def may_read_post(workshop: Workshop, person: Person, post_id: int) -> bool:
 def title_for(workshop: Workshop, person: Person, post_id: int) -> str:
     """The title of a post as this person may see it: of one for its author alone what other readers get, or words in its place."""
     if may_read_post(workshop, person, post_id):
-        return posts.by_id(workshop.db, post_id).title or "No title yet"
+        return existing(posts.by_id(workshop.db, post_id)).title or "No title yet"
     row = placements.for_others(workshop.db, post_id, workshop.clock())
     return placements.title_of(workshop.db, row) if row else PRIVATE_TITLE
 
@@ -115,7 +117,9 @@ def _post_to(workshop: Workshop, person: Person, post_id: int, action: Action) -
     is_own = post is not None and post.author_id == person.id
     is_private = post is not None and post.visibility == ONLY_ME
     if (
-        role is None
+        post is None
+        or blog is None
+        or role is None
         or (is_private and not may(role, action, is_own=is_own, is_private=True))
         or (is_private and not is_own and not placements.for_others(workshop.db, post_id, workshop.clock()))
     ):
@@ -130,7 +134,12 @@ def readable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[Re
     row = media.by_id(workshop.db, media_id)
     blog = blogs.by_id(workshop.db, row.blog_id) if row else None
     role = role_of(workshop, person, blog) if blog else None
-    if role is None or not may(role, Action.READ_ITEM, is_own=row.added_by == person.id):
+    if (
+        row is None
+        or blog is None
+        or role is None
+        or not may(role, Action.READ_ITEM, is_own=row.added_by == person.id)
+    ):
         raise NotFound(f"There is no item {media_id} in the libraries of your blogs.")
     return ReadableItem(row), blog
 
@@ -138,7 +147,11 @@ def readable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[Re
 def editable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[EditableItem, Blog]:
     """An item that this person may change: a writer one they brought in, while no colleague's post shows it to readers. Raises NotFound, NotAllowed."""
     row, blog = readable_item(workshop, person, media_id)
-    if not may(role_of(workshop, person, blog), Action.EDIT_ITEM, is_own=_is_own_item(workshop, person, row)):
+    if not may(
+        existing(role_of(workshop, person, blog)),
+        Action.EDIT_ITEM,
+        is_own=_is_own_item(workshop, person, row),
+    ):
         raise NotAllowed(RIGHTS[Action.EDIT_ITEM].refusal)
     return EditableItem(row), blog
 
@@ -188,5 +201,5 @@ def may_edit_kept(workshop: Workshop, person: Person, blog: Blog, number: int) -
     return True
 
 
-def _are_own(workshop: Workshop, person: Person, post_ids: object) -> bool:
-    return all(posts.by_id(workshop.db, post_id).author_id == person.id for post_id in post_ids)
+def _are_own(workshop: Workshop, person: Person, post_ids: Iterable[int]) -> bool:
+    return all(existing(posts.by_id(workshop.db, post_id)).author_id == person.id for post_id in post_ids)

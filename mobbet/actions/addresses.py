@@ -136,9 +136,11 @@ class _Successors:
         return editions.keys(self._db, self._blog_id, f"{PageKey.of('media', media_id, use)}/")
 
 
-def neighbours_of(workshop: Workshop, blog: Blog, post_id: int) -> list[Placement]:
+def neighbours_of(workshop: Workshop, blog: Blog, post_id: int | None) -> list[Placement]:
     """The posts that a page of one that is gone offers: those beside it in time, and the newest of its main category."""
     now, db = workshop.clock(), workshop.db
+    if post_id is None:
+        return placements.newest_listed(db, blog.id, ALL, now, 3)
     last = next(
         (row for row in reversed(placements.of_post(db, post_id)) if row.shows_from < row.shows_until), None
     )

@@ -17,6 +17,7 @@ from mobbet.core.fill_ins import read_facts
 from mobbet.core.link_rules import is_domain, read_rules
 from mobbet.core.rights import NO_ROLE, Role
 from mobbet.core.timing import zone as read_zone
+from mobbet.core.values import existing
 from mobbet.publish.design import LOOKS
 from mobbet.store import blogs, people, targets
 from mobbet.store.blogs import Blog
@@ -144,7 +145,7 @@ def change_blog(
             zone=zone,
             posts_on_page=int(posts_on_page),
         )
-    return blogs.by_id(workshop.db, blog.id)
+    return existing(blogs.by_id(workshop.db, blog.id))
 
 
 def _short(text: str, what: str, field: str) -> str:
@@ -162,7 +163,7 @@ def change_house_style(workshop: Workshop, person: Person, slug: str, *, facts: 
     with changing(workshop, person, "the house style changed") as unit:
         unit.must_publish(blog.id)
         blogs.set_house_style(workshop.db, blog.id, kept_facts, kept_rules)
-    return blogs.by_id(workshop.db, blog.id)
+    return existing(blogs.by_id(workshop.db, blog.id))
 
 
 def set_open_entry(workshop: Workshop, person: Person, slug: str, is_open: bool) -> None:

@@ -10,6 +10,7 @@ import zipfile
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from pathlib import PurePosixPath
 from typing import Any
 
@@ -153,13 +154,19 @@ def read_with_pictures(
     workshop: Workshop, kind: str, data: str | bytes, pictures: Pictures, seconds: float, what: str
 ) -> Reading:
     """A text read apart; once its pictures are in the library it is read again with them in their places."""
-    reading, sources = workshop.services.heavy(read_source, kind, data, seconds=seconds, what=what)
+    read: tuple[Reading, list[str]] = workshop.services.heavy(
+        read_source, kind, data, seconds=seconds, what=what
+    )
+    reading, sources = read
     if len(sources) > MOST_PICTURES:
         raise TooMuch(f"{what} has {len(sources):,} pictures; {MOST_PICTURES} is the most at once.")
     if not sources:
         return reading
     brought = {src: pictures.bring(src) for src in sources}
-    return workshop.services.heavy(read_source, kind, data, brought, seconds=seconds, what=what)[0]
+    again: tuple[Reading, list[str]] = workshop.services.heavy(
+        read_source, kind, data, brought, seconds=seconds, what=what
+    )
+    return again[0]
 
 
 def _one(
@@ -192,7 +199,7 @@ def _dropped(dropped: Counter[str]) -> list[str]:
     return [f"Left out: {', '.join(gone)}."] if gone else []
 
 
-def _title(given: str | None, document: dict, name: str) -> tuple[str, dict]:
+def _title(given: str | None, document: dict[str, Any], name: str) -> tuple[str, dict[str, Any]]:
     """The title: as given, or the first heading of level 1 (which goes from the text), or the file's name."""
     if given:
         return given, document
@@ -209,7 +216,7 @@ class Pictures:
     def __init__(
         self, workshop: Workshop, person: Person, blog: Blog, beside: Beside = nothing_beside
     ) -> None:
-        self._add = lambda name, data: library.add_picture(workshop, person, blog, name, data)
+        self._add = partial(library.add_picture, workshop, person, blog)
         self._beside = beside
         self.notes: list[str] = []
 
@@ -252,10 +259,10 @@ class Pictures:
             return None
 
 
-def _with_local(document: dict, pictures: Pictures) -> dict:
+def _with_local(document: dict[str, Any], pictures: Pictures) -> dict[str, Any]:
     """The document with the pictures that lie beside the text."""
 
-    def change(node: dict) -> dict:
+    def change(node: dict[str, Any]) -> dict[str, Any]:
         if node["type"] == "picture" and ":" not in node["attrs"]["src"]:
             src = pictures.local(node["attrs"]["src"])
             return {**node, "attrs": {**node["attrs"], "src": src}} if src else node
@@ -266,10 +273,10 @@ def _with_local(document: dict, pictures: Pictures) -> dict:
     return change(document)
 
 
-def _with_named(document: dict, pictures: Pictures) -> dict:
+def _with_named(document: dict[str, Any], pictures: Pictures) -> dict[str, Any]:
     """The document with `[picture: lamp.jpg]` on a line of its own replaced by that picture."""
 
-    def change(node: dict) -> dict:
+    def change(node: dict[str, Any]) -> dict[str, Any]:
         if node["type"] == "paragraph":
             named = _NAMED.fullmatch(plain(node).strip())
             src = pictures.local(named.group(1).strip()) if named else None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from mobbet.core.keys import ListName
 from mobbet.store import addresses, filed, stale
 from mobbet.store.database import Database
 from mobbet.store.filed import Filed, Numbers
@@ -35,7 +36,7 @@ class Cabinet:
     def set_dockets(self, before: Mapping[int, Docket], dockets: Mapping[int, Docket], now: int) -> None:
         filed.set_dockets(self._db, before, dockets, now)
 
-    def put(self, pairs: list[Pair], lists: Mapping[Numbers, tuple[str, ...]] | None, now: int) -> None:
+    def put(self, pairs: list[Pair], lists: Mapping[Numbers, tuple[ListName, ...]] | None, now: int) -> None:
         """Writes placements with their addresses, and with the lists that follow from their categories; with None, those stay."""
         filed.refile(self._db, pairs)
         filed.take_addresses(self._db, [new for old, new in pairs if new.path != old.path], now)
@@ -84,7 +85,7 @@ class Trial(Cabinet):
     def set_dockets(self, before: Mapping[int, Docket], dockets: Mapping[int, Docket], now: int) -> None:
         self._dockets.update(dockets)
 
-    def put(self, pairs: list[Pair], lists: Mapping[Numbers, tuple[str, ...]] | None, now: int) -> None:
+    def put(self, pairs: list[Pair], lists: Mapping[Numbers, tuple[ListName, ...]] | None, now: int) -> None:
         for old, new in pairs:
             self._before.setdefault(old.id, old)
             self._after[new.id] = new

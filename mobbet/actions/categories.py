@@ -24,6 +24,7 @@ from mobbet.core.facts import Subject
 from mobbet.core.filing import below, check_name, read_category, read_rule
 from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER
+from mobbet.core.values import existing
 from mobbet.store import addresses, blogs, filing, media, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -54,7 +55,7 @@ def find(workshop: Workshop, blog: Blog, path: str) -> int:
             where = f"in “{subjects[parent].name}”" if parent else "at the top"
             raise NotFound(f"There is no category “{name}” {where}{there}.")
         parent = found.id
-    return parent
+    return existing(parent)
 
 
 def make_category(workshop: Workshop, blog: Blog, text: str) -> int:
@@ -67,7 +68,7 @@ def make_category(workshop: Workshop, blog: Blog, text: str) -> int:
             found = filing.add_category(workshop.db, blog.id, parent, name, slug)
             addresses.take(workshop.db, blog.id, f"/{slug}/", "category", found.id, FOREVER)
         parent = found.id
-    return parent
+    return existing(parent)
 
 
 def missing(workshop: Workshop, blog: Blog, text: str) -> list[str]:

@@ -9,6 +9,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import is_told_of
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.rights import Action
+from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.published import Published
 from mobbet.store import editions, people
@@ -31,11 +32,11 @@ def listed(workshop: Workshop, blog: Blog, most: int, before: int | None = None)
     """The newest editions, or those before a number, newest first."""
     found = editions.newest(workshop.db, blog.id, most, before)
     names = {
-        number: people.by_id(workshop.db, number).name
+        number: existing(people.by_id(workshop.db, number)).name
         for number in {one.person_id for one in found}
         if number
     }
-    return [Told(one, names.get(one.person_id, "")) for one in found]
+    return [Told(one, names.get(one.person_id or 0, "")) for one in found]
 
 
 def edition(workshop: Workshop, blog: Blog, number: int) -> Edition:

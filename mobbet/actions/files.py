@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from mobbet.actions import comments, library, placing, post_states, posts, readers, showing, tags
 from mobbet.actions.access import blog_for, editable_post
@@ -117,7 +118,7 @@ def _lead(workshop: Workshop, person: Person, blog: Blog, name: str, folder: Pat
     if not name:
         return None
     file = (folder / name).resolve() if folder else None
-    if file and file.is_relative_to(folder.resolve()) and file.is_file():
+    if folder and file and file.is_relative_to(folder.resolve()) and file.is_file():
         return library.add_picture(workshop, person, blog, file.name, file.read_bytes()).id
     known = next(
         (
@@ -180,7 +181,7 @@ def _settle_readers(
         posts.set_visibility(workshop, person, post.id, visibility)
 
 
-def _title(document: dict) -> str:
+def _title(document: dict[str, Any]) -> str:
     """The first heading's words, or the beginning of the first paragraph's."""
     headings = outline.headings(document)
     if headings:
@@ -194,16 +195,21 @@ def _title(document: dict) -> str:
 
 
 def _with_pictures(
-    workshop: Workshop, person: Person, blog: Blog, document: dict, folder: Path | None
-) -> tuple[dict, list[str]]:
+    workshop: Workshop, person: Person, blog: Blog, document: dict[str, Any], folder: Path | None
+) -> tuple[dict[str, Any], list[str]]:
     """The document with its local pictures in the library, and the addresses of those not found."""
     missing: list[str] = []
 
-    def change(node: dict) -> dict:
+    def change(node: dict[str, Any]) -> dict[str, Any]:
         if node["type"] == "picture" and ":" not in node["attrs"]["src"]:
             src = node["attrs"]["src"]
             file = (folder / src).resolve() if folder else None
-            if file is None or not file.is_relative_to(folder.resolve()) or not file.is_file():
+            if (
+                folder is None
+                or file is None
+                or not file.is_relative_to(folder.resolve())
+                or not file.is_file()
+            ):
                 missing.append(src)
                 return node
             row = library.add_picture(workshop, person, blog, file.name, file.read_bytes())

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import random
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import indexing
@@ -174,13 +175,13 @@ class _Maker:
 
     def _title(self) -> str:
         pick = self._pick
-        forms = (
+        forms: tuple[Callable[[], str], ...] = (
             lambda: f"The {pick(ADJECTIVES)} {pick(NOUNS)} and the {pick(NOUNS)}",
             lambda: f"What a {pick(ADJECTIVES)} {pick(NOUNS)} {pick(VERBS)}",
             lambda: f"{pick(NOUNS).capitalize()} or {pick(NOUNS)}: how to tell",
             lambda: f"Why the {pick(NOUNS)} {pick(VERBS)}",
         )
-        return pick(forms)()
+        return forms[int(self._chance.random() * len(forms))]()
 
     def _sentence(self) -> str:
         pick = self._pick
@@ -188,9 +189,9 @@ class _Maker:
         middle = f" when the {pick(NOUNS)} {pick(VERBS)}" if self._chance.random() < 0.6 else ""
         return f"{start}{middle}, {pick(ENDS)}."
 
-    def _paragraph(self) -> dict:
+    def _paragraph(self) -> dict[str, Any]:
         sentences = " ".join([self._sentence() for _ in range(self._between(2, 6))])
-        content: list[dict] = [{"type": "text", "text": sentences}]
+        content: list[dict[str, Any]] = [{"type": "text", "text": sentences}]
         if self._chance.random() < 0.25:
             link = {"type": "link", "attrs": {**_LINK, "href": f"https://{self._pick(NOUNS)}.example/"}}
             content = [
@@ -199,7 +200,7 @@ class _Maker:
             ]
         return {"type": "paragraph", "attrs": _PARAGRAPH, "content": content}
 
-    def _document(self) -> dict:
+    def _document(self) -> dict[str, Any]:
         """A document in its normal form, so that it need not be checked."""
         chance = self._chance
         blocks = [self._paragraph()]

@@ -9,6 +9,7 @@ from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.workshop import Workshop
 from mobbet.core.fill_ins import FIELDS, values
 from mobbet.core.timing import day_in_words, instant_of_wall
+from mobbet.core.values import existing
 from mobbet.store import people, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
@@ -42,7 +43,7 @@ def fill_ins(workshop: Workshop, post: Post, blog: Blog) -> list[FillIn]:
     )[0]
     facts = tuple(tuple(pair) for pair in json.loads(blog.facts))
     now_values = values(
-        title=revision.title, subtitle=revision.subtitle, author=people.by_id(db, post.author_id).name, date=day_in_words(goes_out, blog.zone),
+        title=revision.title, subtitle=revision.subtitle, author=existing(people.by_id(db, post.author_id)).name, date=day_in_words(goes_out, blog.zone),
         updated=day_in_words(max(goes_out, live.shows_from if live else 0), blog.zone), blog=blog.name, address=blog.home + path[1:], facts=facts,
     )  # fmt: skip
     words = {**FIELDS, **{name: f"the blog’s {name.replace('-', ' ')}" for name, _ in facts}}

@@ -11,8 +11,9 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.document.links import media_src
 from mobbet.core.embeds import recognise
 from mobbet.core.errors import BadInput, NotFound
-from mobbet.core.media.kinds import BY_ENDING, ending_of
+from mobbet.core.media.kinds import BY_ENDING, ending_of, with_ending
 from mobbet.core.media.licences import LICENCE, read_licence
+from mobbet.media.sniffing import sniff
 from mobbet.store.media import Media
 from mobbet.store.people import Person
 
@@ -33,9 +34,9 @@ def from_address(
     name = fetched.name
     with workshop.media.incoming() as file:
         file.write_bytes(fetched.body)
-        row = library.sniff(file, name)
+        row = sniff(file, name)
     if BY_ENDING.get(ending_of(name)) is not row:
-        name = library.with_ending(name, row)
+        name = with_ending(name, row)
     return library.add_stream(
         workshop,
         person,

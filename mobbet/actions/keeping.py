@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, cast
 
 from mobbet.actions import posts as post_actions
-from mobbet.actions.access import blog_for, editable_kept, editable_post, readable_kept
+from mobbet.actions.access import EditablePost, blog_for, editable_kept, editable_post, readable_kept
 from mobbet.actions.effects import effect_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -205,7 +205,7 @@ def split_post(workshop: Workshop, person: Person, post_id: int, blocks: list[in
             )
             posts.set_tags(workshop.db, part.id, posts.tags(workshop.db, post.id), workshop.clock())
             set_series(workshop, person, part.id, before.title or f"Post {post.id}")
-            made.append(part)
+            made.append(cast(EditablePost, part))
         post_actions.save_text(
             workshop,
             person,

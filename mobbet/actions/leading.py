@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict
+from typing import Any
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.leading import Reference, carried
@@ -16,7 +17,7 @@ def chosen(post: Post) -> Reference | None:
     return Reference(**json.loads(post.lead)) if post.lead else None
 
 
-def carry_lead(workshop: Workshop, post: Post, before: dict, after: dict) -> None:
+def carry_lead(workshop: Workshop, post: Post, before: dict[str, Any], after: dict[str, Any]) -> None:
     """Follows the chosen block through a change of the text; call it inside the transaction of the save."""
     found = chosen(post)
     if found is None:

@@ -11,6 +11,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.emails import is_email
 from mobbet.core.errors import MobbetError
+from mobbet.core.values import existing
 from mobbet.publish.cards import Card, Cards
 from mobbet.services.contracts import Envelope
 from mobbet.store import blogs, placements, readers
@@ -29,8 +30,9 @@ def announce(workshop: Workshop) -> int:
     """Writes to each group about posts for it that went out; once for each post. Answers with how many letters that are."""
     written = 0
     for group_id, placement_id in readers.to_announce(workshop.db, workshop.clock()):
-        placement = placements.by_id(workshop.db, placement_id)
-        group, blog = readers.group(workshop.db, group_id), blogs.by_id(workshop.db, placement.blog_id)
+        placement = existing(placements.by_id(workshop.db, placement_id))
+        group = existing(readers.group(workshop.db, group_id))
+        blog = existing(blogs.by_id(workshop.db, placement.blog_id))
         try:
             letter = _about(workshop, blog, group, placement)
         except Exception as error:  # whatever is odd about one post holds up no other
@@ -102,7 +104,7 @@ def send_waiting(workshop: Workshop) -> int:
                 f"“{letter.recipient[:80]}” is no address that a mail server takes; correct it and invite them again.",
             )
             continue
-        blog = blogs.by_id(workshop.db, letter.blog_id)
+        blog = existing(blogs.by_id(workshop.db, letter.blog_id))
         sender = workshop.settings.mail_from or f"{blog.slug}@mobbet.invalid"
         try:
             workshop.services.mail.send(Envelope(sender, letter.recipient, letter.subject, letter.text))

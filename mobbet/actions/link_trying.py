@@ -57,7 +57,13 @@ def _ask(workshop: Workshop, address: str) -> None:
     _keep(
         workshop,
         Answer(
-            address, now, now + pause, told.problem, told.ends_at, before.since if is_same else now, tries
+            address,
+            now,
+            now + pause,
+            told.problem,
+            told.ends_at,
+            before.since if before and is_same else now,
+            tries,
         ),
     )
     if not is_same or tries == 2:

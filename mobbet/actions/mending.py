@@ -23,6 +23,7 @@ from mobbet.core.proofing.marks import Mark
 from mobbet.core.proofing.material import DocketFacts, Material
 from mobbet.core.proofing.mending import mended
 from mobbet.core.search_results import proposed_description
+from mobbet.core.values import existing
 from mobbet.store import media, placements, posts, proofs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -92,7 +93,7 @@ def page_of(
     found = proofs.with_check(workshop.db, blog.id, check, after, AT_ONCE + 1, author_id)
     marked = []
     for one in found[:AT_ONCE]:
-        post = posts.on_blog(workshop.db, blog.id, one.post_id)
+        post = existing(posts.on_blog(workshop.db, blog.id, one.post_id))
         reading = read(workshop, post, blog)
         marks = [mark for mark in reading.marks if check in ("", mark.check)]
         marked.append(Marked(one, marks, _is_out(workshop, post), reading.document))

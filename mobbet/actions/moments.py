@@ -80,7 +80,7 @@ def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Rend
     body = workshop.media.read(file.hash) if file else None
     return (
         Looked(body, file.type, is_download=file.use == ORIGINAL)
-        if body is not None
+        if file is not None and body is not None
         else Looked(is_there=False)
     )
 

@@ -13,6 +13,7 @@ from mobbet.core.audience import is_told_of
 from mobbet.core.errors import BadInput
 from mobbet.core.permalinks import path_of, read_pattern
 from mobbet.core.slugs import SCRIPTS
+from mobbet.core.values import existing
 from mobbet.store import blogs, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -53,7 +54,7 @@ def set_pattern(workshop: Workshop, person: Person, blog_slug: str, text: str) -
     pattern = read_pattern(text)
     with changing(workshop):
         blogs.settle(workshop.db, blog.id, pattern=pattern)
-        changed = blogs.by_id(workshop.db, blog.id)
+        changed = existing(blogs.by_id(workshop.db, blog.id))
         return refiling.settle_posts(
             workshop,
             changed,

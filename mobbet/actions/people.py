@@ -103,6 +103,7 @@ def sign_in(
         raise Refused(NOT_TOGETHER)
     if (
         not verify_password(person.password_hash if person else None, password[: passwords.LONGEST + 1])
+        or person is None
         or person.suspended_at
     ):
         raise Refused(NOT_TOGETHER)

@@ -76,9 +76,13 @@ class Owners:
     """What has, or ever had, the addresses of a blog, with those that are given here; `first` are the ones that are asked for at once."""
 
     def __init__(self, workshop: Workshop, blog: Blog, first: list[str]) -> None:
-        self._ask = lambda paths: {**dict.fromkeys(paths), **workshop.cabinet.owners(blog.id, paths)}
-        self._pattern = blog.pattern
-        self._known: dict[str, tuple[str, int] | None] = self._ask(first)
+        self._cabinet = workshop.cabinet
+        self._blog = blog
+        self._known = self._ask(first)
+
+    def _ask(self, paths: list[str]) -> dict[str, tuple[str, int] | None]:
+        """{path: who has it, or ever had it}."""
+        return {**dict.fromkeys(paths), **self._cabinet.owners(self._blog.id, paths)}
 
     def give(self, post_id: int, slug: str, where: Filed, first: str) -> tuple[str, str]:
         """The first (path, slug) that nothing else ever had, beginning with the path of the slug itself; the post's from now on."""
@@ -89,7 +93,7 @@ class Owners:
         )
         found = chain(
             ((first, slug),),
-            ((path_of(self._pattern, slug + ending, where), slug + ending) for ending in more),
+            ((path_of(self._blog.pattern, slug + ending, where), slug + ending) for ending in more),
         )
         path, slug = next(pair for pair in found if self._is_free(post_id, pair[0]))
         self._known[path] = ("post", post_id)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from mobbet.actions import presence
 from mobbet.actions.access import blog_for, editable_post
@@ -26,6 +27,7 @@ from mobbet.core.permalinks import one_form
 from mobbet.core.revisions import Aged, to_drop
 from mobbet.core.slugs import read_post_slug
 from mobbet.core.timing import instant_of_wall, read_wall
+from mobbet.core.values import existing
 from mobbet.store import addresses, blogs, filing, media, people, placements, posts, revisions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -101,9 +103,9 @@ def save_text(
         ):
             return Saved(before.number, words, outline.minutes(words))
         if post.revision != base and not (
-            before.save_key and before.save_key in after and before.person_id == person.id
+            before and before.save_key and before.save_key in after and before.person_id == person.id
         ):
-            raise _conflict(workshop, post, before)
+            raise _conflict(workshop, post, existing(before))
         now = workshop.clock()
         is_same_stretch = (
             before is not None
@@ -113,7 +115,7 @@ def save_text(
             and now - before.begun_at < STRETCH
             and not posts.is_placed(workshop.db, post_id, before.number)
         )
-        begun = before.begun_at if is_same_stretch else now
+        begun = before.begun_at if before and is_same_stretch else now
         number = post.revision + 1
         posts.add_revision(
             workshop.db,
@@ -123,14 +125,14 @@ def save_text(
         if before is not None:
             carry_lead(workshop, post, schema.load(before.body), schema.load(text))
         media.set_post_media(workshop.db, post_id, _shown(workshop, document, post))
-        if is_same_stretch:
+        if before and is_same_stretch:
             posts.drop_revision(workshop.db, post_id, before.number)
         elif before is not None:
             thin(workshop, post_id)
     return Saved(number, words, outline.minutes(words))
 
 
-def _shown(workshop: Workshop, document: dict, post: Post) -> tuple[int, ...]:
+def _shown(workshop: Workshop, document: dict[str, Any], post: Post) -> tuple[int, ...]:
     """Everything of its blog's library that a post shows, in its text or in lists; a text may name what is no such item."""
     return media.of_blog(
         workshop.db, post.blog_id, [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
@@ -176,7 +178,7 @@ def save_over(
         if post.revision != over:
             raise _conflict(workshop, post, posts.working(workshop.db, post_id))
         now = workshop.clock()
-        before = posts.revision(workshop.db, post_id, over)
+        before = existing(posts.revision(workshop.db, post_id, over))
         document = _with_anchors_of(workshop, post_id, document, schema.load(before.body), now)
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
         posts.add_revision(workshop.db, revision, words)
@@ -185,7 +187,9 @@ def save_over(
     return Saved(over + 1, words, outline.minutes(words))
 
 
-def _with_anchors_of(workshop: Workshop, post_id: int, document: dict, over: dict, now: int) -> dict:
+def _with_anchors_of(
+    workshop: Workshop, post_id: int, document: dict[str, Any], over: dict[str, Any], now: int
+) -> dict[str, Any]:
     """A text with the anchors of its headings as readers have them, and then as the text has that it is saved over."""
     live = next(
         (row for row in placements.of_post(workshop.db, post_id) if row.shows_from <= now < row.shows_until),
@@ -209,7 +213,7 @@ def keep_as_draft(
 
 
 def _conflict(workshop: Workshop, post: Post, other: Revision | None) -> Conflict:
-    who = people.by_id(workshop.db, other.person_id).name if other else "Somebody"
+    who = existing(people.by_id(workshop.db, other.person_id)).name if other else "Somebody"
     return Conflict(
         f"{who} saved another text of this post in the meantime; choose which one goes on.", post.revision
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from mobbet.actions import moments, placing
 from mobbet.actions.moments import Looked
@@ -16,6 +17,7 @@ from mobbet.core.document.mentions import expanded, linked_posts
 from mobbet.core.errors import Refused
 from mobbet.core.facts import OutPost
 from mobbet.core.timing import instant_of_wall
+from mobbet.core.values import existing
 from mobbet.publish.pages import post as post_page
 from mobbet.publish.pages.kinds import render
 from mobbet.publish.plan import Plan
@@ -40,13 +42,13 @@ class Previewed:
 class _WithDraft(SiteSnapshot):
     """The facts of now, but for one post, whose body is given."""
 
-    def __init__(self, workshop: Workshop, blog: Blog, body: dict) -> None:
+    def __init__(self, workshop: Workshop, blog: Blog, body: dict[str, Any]) -> None:
         super().__init__(workshop.db, blog.id, workshop.clock())
-        self._body = body
+        self._draft = body
         self.draft_id = 0
 
-    def body(self, post: OutPost) -> dict:
-        return self._body if post.id == self.draft_id else super().body(post)
+    def body(self, post: OutPost) -> dict[str, Any]:
+        return self._draft if post.id == self.draft_id else super().body(post)
 
 
 @dataclass(frozen=True)
@@ -55,7 +57,7 @@ class Written:
 
     title: str
     subtitle: str
-    document: dict
+    document: dict[str, Any]
 
 
 def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written | None = None) -> Previewed:
@@ -83,7 +85,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
         audience=audience_of(post.visibility, post.author_id, post.id),
         title=written.title or "No title yet",
         subtitle=written.subtitle,
-        author=people.by_id(db, post.author_id).name,
+        author=existing(people.by_id(db, post.author_id)).name,
         zone=blog.zone,
         goes_out=goes_out,
         updated=max(goes_out, current.shows_from if current else 0),

@@ -30,6 +30,7 @@ from mobbet.core.proofing.table import WHY
 from mobbet.core.rights import Action
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import local, read_instant
+from mobbet.core.values import existing
 from mobbet.services.contracts import Dictionary
 from mobbet.services.dictionary import Hunspell
 from mobbet.store import blogs, editions, posts, proofs, search
@@ -95,7 +96,11 @@ def _proof_of(workshop: Workshop, post_id: int, material: Material) -> Proof:
 
 
 def _with_far_words(
-    dictionary: Dictionary, memo: dict[tuple, Any], material: Material, marks: list[Mark], most: int = 1
+    dictionary: Dictionary,
+    memo: dict[tuple[Any, ...], Any],
+    material: Material,
+    marks: list[Mark],
+    most: int = 1,
 ) -> list[Mark]:
     """The marks, where no word is near a misspelt one with those further away: for so many words more at each reading, since that takes a while."""
     found, left = [], most
@@ -112,7 +117,8 @@ def _with_far_words(
 
 
 def _gravities(blog: Blog) -> dict[str, str]:
-    return json.loads(blog.gravities)
+    gravities: dict[str, str] = json.loads(blog.gravities)
+    return gravities
 
 
 def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[Mark]:
@@ -313,8 +319,8 @@ def read_some(workshop: Workshop, most: int) -> int:
     touched: dict[int, Blog] = {}
     for number in proofs.unread(workshop.db, most):
         with workshop.db.reading():  # a save may take the revision away meanwhile
-            post = posts.by_id(workshop.db, number)  # on nobody's behalf
-            blog = touched.setdefault(post.blog_id, blogs.by_id(workshop.db, post.blog_id))
+            post = existing(posts.by_id(workshop.db, number))  # on nobody's behalf
+            blog = touched.setdefault(post.blog_id, existing(blogs.by_id(workshop.db, post.blog_id)))
             reading = _read_quietly(workshop, post, blog)
         keep_read(workshop, post, blog, reading)
         done += 1

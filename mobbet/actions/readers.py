@@ -22,6 +22,7 @@ from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.networks import one_client
 from mobbet.core.permalinks import one_form
 from mobbet.core.rights import Action
+from mobbet.core.values import existing
 from mobbet.store import people, placements, readers
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -112,11 +113,13 @@ def make_group(workshop: Workshop, person: Person, blog: Blog, name: str) -> Gro
     with changing(workshop):
         if readers.group_named(workshop.db, blog.id, name):
             raise BadInput(
-                f"There is a group “{readers.group_named(workshop.db, blog.id, name).name}” already; choose another name.",
+                f"There is a group “{existing(readers.group_named(workshop.db, blog.id, name)).name}” already; choose another name.",
                 "name",
             )
-        return readers.group(
-            workshop.db, readers.add_group(workshop.db, blog.id, name, _secret(), workshop.clock())
+        return existing(
+            readers.group(
+                workshop.db, readers.add_group(workshop.db, blog.id, name, _secret(), workshop.clock())
+            )
         )
 
 
@@ -286,7 +289,7 @@ def take_out(workshop: Workshop, person: Person, blog: Blog, person_id: int, num
 def _reader(workshop: Workshop, blog: Blog, person_id: int) -> Person:
     if not readers.is_reader(workshop.db, blog.id, person_id):
         raise NotFound("This reader is no more; reload the page.")
-    return people.by_id(workshop.db, person_id)
+    return existing(people.by_id(workshop.db, person_id))
 
 
 def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, address: str) -> None:
@@ -344,7 +347,9 @@ def enter(workshop: Workshop, blog: Blog, token: str) -> tuple[Session, str]:
             raise Refused("This link was used already, or is too old; ask for another one.")
         readers.forget_entry(workshop.db, _digest(token))
         readers.join(workshop.db, blog.id, found[1], workshop.clock())
-        return people_actions.begin_session(workshop, people.by_id(workshop.db, found[1]), blog.id), found[2]
+        return people_actions.begin_session(
+            workshop, existing(people.by_id(workshop.db, found[1])), blog.id
+        ), found[2]
 
 
 def _secret() -> str:

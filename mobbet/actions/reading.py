@@ -7,6 +7,7 @@ from dataclasses import replace
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import Reader, list_audiences, may_read
 from mobbet.core.keys import ALL, PageKey
+from mobbet.core.values import existing
 from mobbet.publish.pages import feed
 from mobbet.publish.pages.kinds import KINDS, key_at, page_at, render
 from mobbet.publish.plan import Plan
@@ -60,7 +61,7 @@ def group_feed(workshop: Workshop, blog: Blog, feed_key: str, format: str) -> Re
         return None
     with workshop.db.reading():
         snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock(), reader_in(group))
-        page = page_at(Plan(snapshot), feed.key(ALL, format))
+        page = existing(page_at(Plan(snapshot), feed.key(ALL, format)))
         base = f"/~/feed/{feed_key}"
         context = replace(page.context, title=f"{page.context.title}: {group.name}", path=base)
         private = page._replace(path=f"{base}.{format}", context=context)
@@ -87,6 +88,6 @@ def group_file(workshop: Workshop, blog: Blog, feed_key: str, path: str) -> tupl
     """(hash, type, is a download) of a file of the library that a group's readers may have, for feed readers; None for any other."""
     group = readers.group_of_feed(workshop.db, blog.id, feed_key)
     row = editions.page_at(workshop.db, blog.id, path) if group else None
-    if row is None or row.shelf != "media" or not may_read(row.audience, reader_in(group)):
+    if group is None or row is None or row.shelf != "media" or not may_read(row.audience, reader_in(group)):
         return None
     return row.hash, row.type, row.is_download

@@ -17,6 +17,7 @@ from mobbet.core.filing import below, category_lists, replaced
 from mobbet.core.permalinks import Filed as Where
 from mobbet.core.permalinks import has_date, path_of
 from mobbet.core.rights import Action
+from mobbet.core.values import existing
 from mobbet.store import addresses, blogs, changes, filed, filing, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -39,11 +40,11 @@ class Before:
 
     def category(self, workshop: Workshop, blog: Blog, number: int) -> None:
         if number not in self.categories:
-            self.categories[number] = asdict(filing.category(workshop.db, blog.id, number))
+            self.categories[number] = asdict(existing(filing.category(workshop.db, blog.id, number)))
 
     def tag(self, workshop: Workshop, blog: Blog, number: int) -> None:
         if number not in self.tags:
-            self.tags[number] = asdict(filing.tag(workshop.db, blog.id, number))
+            self.tags[number] = asdict(existing(filing.tag(workshop.db, blog.id, number)))
 
     def owner(self, workshop: Workshop, kind: str, number: int) -> None:
         """The addresses of a category or tag that is going to pass them on."""
@@ -218,7 +219,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
         blogs.settle(db, blog.id, catch_all=before["catch_all"])
     for row in before["addresses"]:
         addresses.put(db, addresses.Address(**row))
-    blog = blogs.by_id(db, blog.id)
+    blog = existing(blogs.by_id(db, blog.id))
     dockets = {
         int(post_id): (tuple(categories), tuple(tags))
         for post_id, (categories, tags) in before["posts"].items()

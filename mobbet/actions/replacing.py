@@ -58,7 +58,8 @@ def _replace(
             f"“{other.name}” cannot take the place of “{row.name}”; choose another {row.kind} of this blog.",
             "other",
         )
-    changed, placed = [], 0
+    changed: list[Post] = []
+    placed = 0
     for post_id in media.posts_showing(workshop.db, media_id, workshop.clock()):
         try:
             post, _ = editable_post(workshop, person, post_id)

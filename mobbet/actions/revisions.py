@@ -49,7 +49,7 @@ def history(workshop: Workshop, person: Person, post_id: int) -> list[Past]:
     found = []
     for at, row in enumerate(rows):
         earlier = rows[at + 1].number if at + 1 < len(rows) else None
-        before = documents.get(earlier, schema.EMPTY) if earlier is None or earlier in documents else None
+        before = schema.EMPTY if earlier is None else documents.get(earlier)
         if before is None or row.number not in documents:
             found.append(Past(row, 0, 0))
             continue

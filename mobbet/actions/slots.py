@@ -84,17 +84,13 @@ def turns(workshop: Workshop, blog: Blog, first: int, last: int) -> list[Turn]:
     """The slots of a stretch of time with the posts that fill them, as they will be by the rules of now."""
     found = occurrences(queue.kept_free(workshop, blog), blog.zone, first, last)
     queued = set(slots.queue(workshop.db, blog.id))
-    placed = {}
+    placed: dict[int, tuple[int | None, str]] = {}
     for instant, post_id, title in slots.to_come(workshop.db, blog.id, workshop.clock()):
         placed.setdefault(instant, (post_id, title))
     return [
-        Turn(
-            one.wall,
-            one.instant,
-            *placed.get(one.instant, (None, "")),
-            is_queued=placed.get(one.instant, (0,))[0] in queued,
-        )
+        Turn(one.wall, one.instant, post_id, title, post_id in queued)
         for one in found
+        for post_id, title in (placed.get(one.instant, (None, "")),)
     ]
 
 

@@ -25,6 +25,7 @@ from mobbet.core.places_outside import (
     shown,
 )
 from mobbet.core.rights import Action
+from mobbet.core.values import existing
 from mobbet.publish import on_request
 from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.sealed import sealed_page
@@ -85,12 +86,12 @@ def add(
             targets.set_credentials(
                 workshop.db, number, _vault(workshop).seal(credentials.kept(), _about(str(place)))
             )
-        return targets.by_id(workshop.db, number)
+        return existing(targets.by_id(workshop.db, number))
 
 
 def renew_credentials(workshop: Workshop, person: Person, target: Target, credentials: Credentials) -> None:
     """Gives a place other credentials, once it has taken them. Raises what `add` raises."""
-    require(workshop, person, blogs.by_id(workshop.db, target.blog_id), Action.OWN_HOUSE)
+    require(workshop, person, existing(blogs.by_id(workshop.db, target.blog_id)), Action.OWN_HOUSE)
     credentials = check_credentials(credentials)
     place, _ = read_place(target.address)
     check_allowed(place, workshop.settings.allowed, workshop.settings.data)
@@ -374,6 +375,6 @@ def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Che
 
 def try_again(workshop: Workshop, person: Person, target: Target) -> None:
     """Does not wait for the pause after a failure to end."""
-    require(workshop, person, blogs.by_id(workshop.db, target.blog_id), Action.OWN_HOUSE)
+    require(workshop, person, existing(blogs.by_id(workshop.db, target.blog_id)), Action.OWN_HOUSE)
     with changing(workshop):
         targets.try_now(workshop.db, target.id)

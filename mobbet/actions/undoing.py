@@ -15,6 +15,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import category_lists
+from mobbet.core.values import existing
 from mobbet.store import changes, placements, posts, stale
 from mobbet.store import slots as slot_store
 from mobbet.store.blogs import Blog
@@ -118,7 +119,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
     for row_id, _ in live:
         placements.end(workshop.db, row_id, now)
     for row_id, until in before["live"]:
-        row = placements.by_id(workshop.db, row_id)
+        row = existing(placements.by_id(workshop.db, row_id))
         again = replace(row, shows_from=max(now, row.shows_from), shows_until=until)
         if again.shows_from < again.shows_until:
             placements.add(

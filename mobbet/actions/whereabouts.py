@@ -25,6 +25,7 @@ from mobbet.core.keys import ALL, FRONT, TOP, ListName
 from mobbet.core.places_outside import shown
 from mobbet.core.states import state_at
 from mobbet.core.timing import local, month_name, month_of, time_in_words
+from mobbet.core.values import existing
 from mobbet.publish.pages import feed
 from mobbet.publish.pages.post_list import MOST_ON_TOP
 from mobbet.store import editions, placements, posts, readers, targets
@@ -176,7 +177,7 @@ def reader_words(workshop: Workshop, reader: Reader) -> str:
         return "whoever works on the blog"
     if reader.groups:
         return "a reader of " + " and ".join(
-            f"“{readers.group(workshop.db, number).name}”" for number in sorted(reader.groups)
+            f"“{existing(readers.group(workshop.db, number)).name}”" for number in sorted(reader.groups)
         )
     return "somebody who is signed in" if reader.is_signed_in else "a stranger"
 

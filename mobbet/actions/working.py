@@ -15,6 +15,7 @@ from mobbet.core.errors import BadInput, MobbetError
 from mobbet.core.facts import PictureFile
 from mobbet.core.media import recipes
 from mobbet.core.media.kinds import BY_TYPE, PICTURE, SOUND, VIDEO
+from mobbet.core.values import existing
 from mobbet.media import pictures, recordings, transcoding
 from mobbet.store import jobs, media
 from mobbet.store.jobs import MOST_TRIES, Job
@@ -57,7 +58,7 @@ def work_all(workshop: Workshop) -> int:
 
 def do(workshop: Workshop, job: Job) -> None:
     """Makes the files of a job's item, and puts them in the place of those it had, all at once."""
-    row = media.by_id(workshop.db, job.media_id)
+    row = existing(media.by_id(workshop.db, job.media_id))
     try:
         values, uses, files = _MAKERS[row.kind](workshop, row, job)
     except MobbetError as error:
@@ -75,7 +76,7 @@ def do(workshop: Workshop, job: Job) -> None:
         )
         return
     with changing(workshop, is_left_to_scheduler=True):
-        now = media.by_id(workshop.db, row.id)
+        now = existing(media.by_id(workshop.db, row.id))
         is_current = (now.recipe, now.poster_second) == (row.recipe, row.poster_second)
         if is_current:
             media.set_copies(workshop.db, row.id, uses, files)
@@ -120,7 +121,7 @@ def _laid_down(
 
 
 def _sound(workshop: Workshop, row: Media, job: Job) -> tuple[dict[str, Any], tuple[str, ...], Files]:
-    heard = recordings.hear(workshop.media.path(row.hash), row.name, row.seconds)
+    heard = existing(recordings.hear(workshop.media.path(row.hash), row.name, row.seconds))
     jobs.set_progress(workshop.db, job.id, 0.5)
     wave = recordings.wave_svg(heard.wave)
     digest, new = workshop.media.put(wave)

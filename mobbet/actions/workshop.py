@@ -29,14 +29,22 @@ if TYPE_CHECKING:
 class Services(Protocol):
     """What an action may need beside the data folder. Each is made when it is first used, so a command loads no more than it needs."""
 
-    press: Press
-    fetch: Fetcher
-    collection: Collection
-    videos: VideoHost
-    dictionary: Dictionary
-    mail: Mail
-    ask: Asker
-    heavy: Heavy
+    @property
+    def press(self) -> Press: ...
+    @property
+    def fetch(self) -> Fetcher: ...
+    @property
+    def collection(self) -> Collection: ...
+    @property
+    def videos(self) -> VideoHost: ...
+    @property
+    def dictionary(self) -> Dictionary: ...
+    @property
+    def mail(self) -> Mail: ...
+    @property
+    def ask(self) -> Asker: ...
+    @property
+    def heavy(self) -> Heavy: ...
 
 
 @dataclass
@@ -56,7 +64,7 @@ class Workshop:
     services: Services
     on_change: Callable[[], None] = field(default=lambda: None)
     looking: threading.Lock = field(default_factory=threading.Lock)
-    memo: dict[tuple, Any] = field(default_factory=dict)
+    memo: dict[tuple[Any, ...], Any] = field(default_factory=dict)
     trial: Trial | None = None
 
     def seen_by(self, person_id: int) -> Workshop:

@@ -88,7 +88,7 @@ def list_addresses(options: Namespace) -> None:
         options,
         {"addresses": rows},
         "\n".join(
-            f"{row['hits']:>6}  {row['path']}{' → ' + row['leads_to'] if row['leads_to'] else ''}"
+            f"{row['hits']:>6}  {row['path']}{' → ' + str(row['leads_to']) if row['leads_to'] else ''}"
             for row in rows
         ),
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from argparse import ArgumentParser, Namespace
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from mobbet.cli.options import Subcommands, takes_data, takes_json
 from mobbet.cli.shared import person_by_email, report
@@ -37,7 +37,7 @@ def list_blogs(options: Namespace) -> None:
     from mobbet.store import blogs
 
     workshop = wiring.open_existing(options.data)
-    rows = [
+    rows: list[dict[str, Any]] = [
         {
             "blog": blog.slug,
             "name": blog.name,

@@ -7,6 +7,7 @@ from argparse import ArgumentParser, Namespace
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput
+from mobbet.core.values import existing
 
 NEWEST = 1 << 60
 
@@ -75,7 +76,7 @@ def list_comments(options: Namespace) -> None:
         for row in rows
     ]
     lines = [
-        f"{row.id:>6}  {row.name}, under “{posts.by_id(workshop.db, row.post_id).title}”: {' '.join(row.text.split())}"
+        f"{row.id:>6}  {row.name}, under “{existing(posts.by_id(workshop.db, row.post_id)).title}”: {' '.join(row.text.split())}"
         for row in rows
     ]
     report(

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import Refused
+from mobbet.core.values import existing
 
 if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
@@ -62,7 +63,7 @@ def add(options: Namespace) -> int:
     _wait(workshop)
     items = []
     for row in dict.fromkeys(row.id for row in kept):
-        now = media.by_id(workshop.db, row)
+        now = existing(media.by_id(workshop.db, row))
         if now.state == "failed":
             refused.append({"file": now.name, "reason": now.problem})
             continue

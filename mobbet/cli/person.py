@@ -10,6 +10,7 @@ from mobbet.cli.options import Subcommands, takes_data, takes_json
 from mobbet.cli.shared import password_in, person_by_email, report
 from mobbet.core.errors import NotFound
 from mobbet.core.rights import NO_ROLE, Role
+from mobbet.core.values import existing
 
 if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
@@ -103,7 +104,7 @@ def add_person(options: Namespace) -> None:
     )
     report(
         options,
-        _facts(workshop, people.by_id(workshop.db, person.id)),
+        _facts(workshop, existing(people.by_id(workshop.db, person.id))),
         f"{person.name} is {options.role} of “{blog.name}”.{then}",
     )
 
@@ -136,7 +137,9 @@ def suspend(options: Namespace) -> None:
         if options.lift
         else "is signed out everywhere and may not sign in; what they wrote stays"
     )
-    report(options, _facts(workshop, people.by_id(workshop.db, person.id)), f"{person.name} {words}.")
+    report(
+        options, _facts(workshop, existing(people.by_id(workshop.db, person.id))), f"{person.name} {words}."
+    )
 
 
 def set_password(options: Namespace) -> None:
@@ -149,7 +152,7 @@ def set_password(options: Namespace) -> None:
     people_actions.set_password(workshop, person, password_in(options.password_file))
     report(
         options,
-        _facts(workshop, people.by_id(workshop.db, person.id)),
+        _facts(workshop, existing(people.by_id(workshop.db, person.id))),
         f"{person.name} has a new password and is signed out everywhere.",
     )
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, folder_of, post_at_work, read_source, report
 from mobbet.core.errors import BadInput
+from mobbet.core.values import existing
 
 if TYPE_CHECKING:
     from mobbet.actions import files
@@ -103,7 +104,9 @@ def place(options: Namespace) -> None:
                 workshop, person, options.id, "goes_out_wall", _wall_at(workshop, blog, options.at)
             )
         placed = placing.place(workshop, person, options.id)
-    for mark in proofing.read(workshop, post_store.by_id(workshop.db, options.id), blog, person.id).must:
+    for mark in proofing.read(
+        workshop, existing(post_store.by_id(workshop.db, options.id)), blog, person.id
+    ).must:
         print(f"mobbet: to be settled all the same: {mark.message}", file=sys.stderr)
     _report_published(options, options.id, placed.path, placed.state, unit.published(blog))
 
@@ -171,8 +174,8 @@ def _facts(workshop: Workshop, post_id: int) -> dict[str, Any]:
     from mobbet.store import blogs, placements
     from mobbet.store import posts as post_store
 
-    post = post_store.by_id(workshop.db, post_id)
-    blog = blogs.by_id(workshop.db, post.blog_id)
+    post = existing(post_store.by_id(workshop.db, post_id))
+    blog = existing(blogs.by_id(workshop.db, post.blog_id))
     rows = placements.of_post(workshop.db, post_id)
     last = rows[-1] if rows else None
     path = (

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from mobbet.cli.options import takes_blog, takes_json
 from mobbet.cli.shared import post_at_work, read_source, report
 from mobbet.core.errors import BadInput
+from mobbet.core.values import existing
 
 if TYPE_CHECKING:
     from mobbet.core.proofing.marks import Mark
@@ -55,11 +56,11 @@ def proof(options: Namespace) -> None:
             raise BadInput("--post needs the data folder; name it with --data DIR.", "--data")
         options.id = options.post
         workshop, _, blog = post_at_work(options)
-        marks = proofing.of_post(workshop, posts.by_id(workshop.db, options.id), blog)
+        marks = proofing.of_post(workshop, existing(posts.by_id(workshop.db, options.id)), blog)
     else:
-        workshop = wiring.open_existing(options.data) if options.data else None
-        chosen = chosen_blogs(workshop, options.blog) if workshop else []
-        marks = proofing.of_text(workshop, chosen[0] if chosen else None, read_source(options.file))
+        opened = wiring.open_existing(options.data) if options.data else None
+        chosen = chosen_blogs(opened, options.blog) if opened else []
+        marks = proofing.of_text(opened, chosen[0] if chosen else None, read_source(options.file))
     lines = [
         f"{mark.gravity:<7} {mark.message}" + (f"  [{mark.text[:60]}]" if mark.text else "") for mark in marks
     ]

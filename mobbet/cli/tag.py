@@ -6,6 +6,7 @@ from argparse import ArgumentParser, Namespace
 
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, change, report
+from mobbet.core.values import existing
 
 EPILOG = """A change publishes what follows from it and prints `{"done", "id", "edition", "written", "removed", "seconds"}`."""
 
@@ -82,9 +83,9 @@ def list_doubles(options: Namespace) -> None:
     rows = [
         {
             "tag": one.tag.name,
-            "into": one.into.name,
+            "into": existing(one.into).name,
             "why": one.words,
-            "posts": [one.tag.posts, one.into.posts],
+            "posts": [one.tag.posts, existing(one.into).posts],
         }
         for one in tags.near_doubles(workshop, blog, 100_000)
     ]

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.values import existing
 
 if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
@@ -120,10 +121,10 @@ def _send(options: Namespace, workshop: Workshop, person: Person, blog: Blog, ch
     from mobbet.core.places_outside import shown
     from mobbet.store import targets as store
 
-    rows = []
+    rows: list[dict[str, Any]] = []
     for target in chosen:
         sent = targets.try_to_send(workshop, blog, target)
-        after = store.by_id(workshop.db, target.id)
+        after = existing(store.by_id(workshop.db, target.id))
         problem = "" if sent else after.problem or "another process is sending it just now"
         counts = (
             {"written": sent.written, "removed": sent.removed, "files": sent.files}
@@ -158,7 +159,7 @@ def _check(options: Namespace, workshop: Workshop, person: Person, blog: Blog, c
     from mobbet.actions import targets
     from mobbet.core.places_outside import shown
 
-    rows = []
+    rows: list[dict[str, Any]] = []
     for target in chosen:
         found = targets.check(workshop, person, blog, target)
         rows.append(

@@ -6,6 +6,7 @@ from argparse import ArgumentParser, Namespace
 
 from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import post_at_work, report
+from mobbet.core.values import existing
 
 EPILOG = """`--json` prints `{"visible", "reasons", "pages"}`."""
 
@@ -36,7 +37,7 @@ def where(options: Namespace) -> None:
     reader = looking.reader_for_operator(workshop, blog, options.reader)
     instant = read_instant(options.at, blog.zone, "--at") if options.at else None
     found = whereabouts.whereabouts(
-        workshop, post_store.by_id(workshop.db, options.id), blog, reader, instant
+        workshop, existing(post_store.by_id(workshop.db, options.id)), blog, reader, instant
     )
     pages = list(
         dict.fromkeys(one.path for one in found if one.path and (one.is_there or "/page/" in one.path))

@@ -7,6 +7,7 @@ their own (`slugs.py`) and a pattern (`permalinks.py`).
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from functools import lru_cache
 
 from slugify import slugify
@@ -71,7 +72,7 @@ def read_blog_slug(text: str) -> str:
     return read_slug(text, "address")
 
 
-def free_slug(wanted: str, is_taken: callable) -> str:
+def free_slug(wanted: str, is_taken: Callable[[str], bool]) -> str:
     """`wanted`, or `wanted-2`, `wanted-3` … : the first for which `is_taken(slug)` is false."""
     if not is_taken(wanted):
         return wanted

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 from zoneinfo import ZoneInfo
 
 from mobbet.core.errors import BadInput
@@ -43,7 +43,8 @@ def as_ics(name: str, blog: str, happenings: list[Happening], made: int) -> byte
     calendar.add("refresh-interval", timedelta(hours=1), parameters={"VALUE": "DURATION"})
     for one in happenings:
         calendar.add_component(_event(blog, one, made))
-    return calendar.to_ical()
+    data: bytes = calendar.to_ical()
+    return data
 
 
 def _event(blog: str, one: Happening, made: int) -> Event:
@@ -156,15 +157,16 @@ def _rule_of(rule: vRecur, starts: datetime, until: date) -> list[datetime]:
     if str(parts.get("FREQ", [""])[0]) not in FREQUENCIES:
         return []
     text = re.sub(r"UNTIL=(\d{8})(T\d{6}Z?)?", r"UNTIL=\1", vRecur(parts).to_ical().decode())
-    return rrulestr(text, dtstart=starts).between(starts, datetime.combine(until, time(0)), inc=True)[
-        -MOST_REPEATS:
-    ]
+    found: list[datetime] = rrulestr(text, dtstart=starts).between(
+        starts, datetime.combine(until, time(0)), inc=True
+    )[-MOST_REPEATS:]
+    return found
 
 
 MOST_REPEATS = 2000
 
 
-def _list(value: object) -> list:
+def _list(value: object) -> list[Any]:
     return [] if value is None else value if isinstance(value, list) else [value]
 
 

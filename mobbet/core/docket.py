@@ -49,8 +49,10 @@ class Docket(ShownLines):
 class Working(Protocol):
     """What the frozen value of a line may depend on beside the line."""
 
-    visibility: str
-    comes_down_wall: str | None
+    @property
+    def visibility(self) -> str: ...
+    @property
+    def comes_down_wall(self) -> str | None: ...
 
 
 @dataclass(frozen=True)

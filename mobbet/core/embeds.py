@@ -9,6 +9,7 @@ import re
 from dataclasses import dataclass
 
 from mobbet.core.errors import BadInput
+from mobbet.core.values import existing
 
 
 @dataclass(frozen=True)
@@ -58,7 +59,7 @@ def match(address: str) -> Found | None:
     for provider in PROVIDERS:
         found = re.fullmatch(provider.pattern + r"/?(?:[?#].*)?", address.strip())
         if found:
-            clean = re.match(provider.pattern, address.strip()).group(0)
+            clean = existing(re.match(provider.pattern, address.strip())).group(0)
             return Found(provider, clean, provider.frame.replace("{id}", found.group(1)))
     return None
 
@@ -90,7 +91,7 @@ def recognise(typed: str) -> Found:
 def _page_of(frame: str) -> str:
     """The address of the page whose frame this is; other addresses as they are."""
     for provider in PROVIDERS:
-        host = re.match(r"https://([^/]+)", provider.endpoint).group(0)
+        host = existing(re.match(r"https://([^/]+)", provider.endpoint)).group(0)
         found = re.fullmatch(re.escape(host) + r"/(?:frame|embed)/([a-z0-9-]{1,60})(?:[?#].*)?", frame)
         if found:
             return provider.pattern.replace(r"\.", ".").replace("([a-z0-9-]{1,60})", found.group(1))

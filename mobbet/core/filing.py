@@ -127,7 +127,7 @@ def read_rule(least: str, most: str, help: str) -> Rule:
     help = " ".join(help.split())
     if len(help) > 200:
         raise BadInput(f"The sentence of help has {len(help)} letters; 200 is the most.", "help")
-    return Rule(*numbers, help)
+    return Rule(numbers[0], numbers[1], help)
 
 
 def _categories(count: int) -> str:

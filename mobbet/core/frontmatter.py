@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
@@ -57,7 +58,7 @@ def read(text: str, zone_name: str) -> Text:
         return Text(Settings(), text.lstrip("\ufeff"))
     values = _yaml(match.group(1))
     unknown = tuple(name for name in values if name not in Settings.__dataclass_fields__)
-    known = {
+    known: dict[str, Any] = {
         name: _READERS[name](value, name)
         for name, value in values.items()
         if name in _READERS and value is not None
@@ -117,7 +118,7 @@ def _comments(value: Any, name: str) -> str:
     return word
 
 
-_READERS = {
+_READERS: dict[str, Callable[[Any, str], Any]] = {
     "title": _word,
     "subtitle": _word,
     "slug": _word,

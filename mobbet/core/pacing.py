@@ -37,4 +37,4 @@ def wait(kind: str, count: int, last: int, now: int) -> int:
     over = count - pace.free
     if over < 0:
         return 0
-    return max(0, last + min(pace.longest, 5 * 2 ** min(over, 10)) - now)
+    return int(max(0, last + min(pace.longest, 5 * 2 ** min(over, 10)) - now))

@@ -152,7 +152,9 @@ def _folded(word: str) -> str:
 
 def read(text: str, zone: str) -> Query:
     """Takes a query apart. What cannot be meant is told in `problems`, and left out."""
-    phrases, without, problems = [], [], []
+    phrases: list[tuple[str, ...]] = []
+    without: list[tuple[str, ...]] = []
+    problems: list[str] = []
     if len(text) > LONGEST:
         problems.append(f"The search has {len(text):,} letters; the first {LONGEST} were looked for.")
         text = text[:LONGEST]
@@ -206,14 +208,14 @@ def _day(text: str, is_after: bool) -> str | None:
     match = re.fullmatch(r"(\d{4})(?:-(\d{1,2}))?(?:-(\d{1,2}))?", text)
     if match is None:
         return None
-    year, month, day = (int(part) if part else None for part in match.groups())
+    year, month, day = (int(part or 0) for part in match.groups())
     try:
         first = date(year, month or 1, day or 1)
         if not is_after:
             return first.isoformat()
         if day:
             return date.fromordinal(first.toordinal() + 1).isoformat()
-        return date(year + (month in (None, 12)), 1 if month in (None, 12) else month + 1, 1).isoformat()
+        return date(year + (month in (0, 12)), 1 if month in (0, 12) else month + 1, 1).isoformat()
     except ValueError:
         return None
 

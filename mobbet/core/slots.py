@@ -187,12 +187,13 @@ def _rule_words(parts: dict[str, str]) -> str:
         for code in parts.get("BYDAY", "").split(",")
         if code
     ]
-    if set(parts) - known or not all(days):
+    found = [day for day in days if day]
+    if set(parts) - known or len(found) < len(days):
         return f"as {';'.join(f'{name}={value}' for name, value in parts.items() if name not in ('UNTIL', 'COUNT'))} says,"
     names = _and(
         [
             f"{_NTH.get(int(day[1]), day[1] + '.')} {_full(day[2])}" if day[1] else _full(day[2])
-            for day in days
+            for day in found
         ]
     )
     every = int(parts.get("INTERVAL", "1"))

@@ -99,7 +99,7 @@ def clock_turns(first: date, last: date, zone_name: str) -> dict[date, str]:
     found, day = {}, first
     while day <= last:
         before, after = (
-            datetime(one.year, one.month, one.day, tzinfo=zone(zone_name)).utcoffset()
+            datetime(one.year, one.month, one.day, tzinfo=zone(zone_name)).utcoffset() or timedelta(0)
             for one in (day, day + timedelta(days=1))
         )
         if before != after:

@@ -7,6 +7,7 @@ from datetime import date, datetime, time, timedelta
 
 from mobbet.core.errors import BadInput
 from mobbet.core.timing import DAYS, MONTHS, instant_of_wall, local, read_wall, wall, zone
+from mobbet.core.values import existing
 
 USUAL_TIME = time(9)
 """The time of a day that was named without one."""
@@ -68,7 +69,7 @@ def read_when(text: str, now: int, zone_name: str, field: str = "goes_out_wall")
 
 def _iso(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
     match = re.fullmatch(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:t| )?(.*)", words)
-    return _on(*map(int, match.groups()[:3]), match[4]) if match else None
+    return _on(int(match[1]), int(match[2]), int(match[3]), match[4]) if match else None
 
 
 def _now(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
@@ -80,13 +81,13 @@ def _distance(words: str, here: datetime, now: int, zone_name: str) -> datetime 
     match, back = _AHEAD.fullmatch(words), _AGO.fullmatch(words)
     if not match and not back:
         return None
-    sign, (amount, at) = (1, match.groups()) if match else (-1, back.groups())
+    sign, (amount, at) = (1, match.groups()) if match else (-1, existing(back).groups())
     amount = re.sub(r"^half an hour$", "30 minutes", amount)
     parts = re.fullmatch(r"(\d+|[a-z]+) ?(minute|min|hour|h|day|week|month|year)s?", amount)
     count = _count(parts[1]) if parts else None
     if count is None or count > 5000:
         return None
-    unit = parts[2]
+    unit = existing(parts)[2]
     if unit in _UNITS:  # hours pass as they pass, also over a clock change
         return (
             None

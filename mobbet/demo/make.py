@@ -41,6 +41,7 @@ from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.links import media_src
 from mobbet.core.timing import local, wall
+from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
@@ -181,7 +182,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         proofing.set_learned(workshop, ines, bench.slug, LEARNED)
         _filing(workshop, ines, bench, log)
         comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
-        bench = blogs.by_slug(workshop.db, bench.slug)
+        bench = existing(blogs.by_slug(workshop.db, bench.slug))
         volunteers = readers.make_group(workshop, ines, bench, "Volunteers")
         readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
         readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
@@ -205,7 +206,8 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         _timetable(workshop, ines, bench)
         building.build(workshop, bench.slug)
     make_remarks(workshop, clock, ines, bench, now)
-    workshop.services.ask = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
+    # a cached property keeps its value there
+    vars(workshop.services)["ask"] = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
     link_trying.try_some(workshop)
     proofing.read_some(workshop, 1000)
     workshop.db.close()
@@ -317,8 +319,8 @@ def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
     )
     marked_days.mark(workshop, owner, bench.slug, session.isoformat(), "", "harbour market", False)
     for title in QUEUED:
-        slots.put_in_queue(workshop, owner, post_store.titled(workshop.db, bench.id, title))
-    locked = post_store.titled(workshop.db, bench.id, LOCKED)
+        slots.put_in_queue(workshop, owner, existing(post_store.titled(workshop.db, bench.id, title)))
+    locked = existing(post_store.titled(workshop.db, bench.id, LOCKED))
     posts.set_post_password(workshop, owner, locked, "", "teaser")
     placing.place(workshop, owner, locked)
 
@@ -405,7 +407,7 @@ def _post(
 def _update(workshop: Workshop, clock: SetClock, owner: Person, post_id: int) -> None:
     """A second thought two days later, released to readers."""
     clock.forward(UPDATED_AFTER + 7200)
-    post = post_store.by_id(workshop.db, post_id)
+    post = existing(post_store.by_id(workshop.db, post_id))
     before = post_store.working(workshop.db, post_id)
     subtitle = f"{before.subtitle} With a word on cold rooms."
     posts.save_text(

@@ -8,6 +8,7 @@ from mobbet.actions import comments
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import STRANGER
 from mobbet.core.comments import SHOWN
+from mobbet.core.values import existing
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
 from mobbet.store.blogs import Blog
@@ -45,7 +46,7 @@ def make_remarks(workshop: Workshop, clock: SetClock, owner: Person, blog: Blog,
     shown, answers = [], {}
     for at, one in enumerate(REMARKS):
         clock.instant = now - one.days * DAY + at * 1700
-        post_id = posts.titled(workshop.db, blog.id, one.title)
+        post_id = existing(posts.titled(workshop.db, blog.id, one.title))
         number = comments.write(
             workshop,
             blog,

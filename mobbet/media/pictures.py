@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
+from typing import cast
 
 import pillow_heif
 from PIL import ExifTags, Image, ImageCms, ImageOps, ImageSequence
@@ -19,6 +20,7 @@ from PIL import ExifTags, Image, ImageCms, ImageOps, ImageSequence
 from mobbet.core.errors import BadInput
 from mobbet.core.media.kinds import Limits, refuse_pixels
 from mobbet.core.media.recipes import USES, Recipe, cut, pixels, straightened_part
+from mobbet.core.values import existing
 
 WIDTHS = (480, 800, 1200, 1600, 2400)
 FORMATS = {
@@ -228,7 +230,7 @@ def _eight_bit(image: Image.Image) -> Image.Image:
     """Grey levels of 16 bits, or of any range, as 8 bits."""
     if image.mode.startswith("I;16"):
         image = image.convert("I")
-    low, high = image.getextrema()
+    _, high = cast(tuple[float, float], image.getextrema())
     scale = 255 / 65535 if high > 255 else 1.0
     if image.mode == "F" and high <= 1.0:
         scale = 255.0
@@ -241,7 +243,9 @@ def _to_srgb(image: Image.Image, profile: bytes | None) -> Image.Image:
     try:
         source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
         to = "RGBA" if image.mode == "RGBA" else "RGB"
-        return ImageCms.profileToProfile(image, source, ImageCms.createProfile("sRGB"), outputMode=to)
+        return existing(
+            ImageCms.profileToProfile(image, source, ImageCms.createProfile("sRGB"), outputMode=to)
+        )
     except (ImageCms.PyCMSError, OSError, ValueError, TypeError):
         return image  # a broken profile: the numbers are taken as sRGB
 
@@ -294,9 +298,11 @@ def _colours(image: Image.Image) -> tuple[str, tuple[str, ...]]:
     """The colour that stands for the picture, and the fields of its stand-in; none where it is transparent."""
     if image.mode == "RGBA":
         return "", ()
-    one = image.resize((1, 1), Image.Resampling.BOX).getpixel((0, 0))
+    one = cast(tuple[int, ...], image.resize((1, 1), Image.Resampling.BOX).getpixel((0, 0)))
     fields = image.resize(TINY, Image.Resampling.BOX)
-    return _hex(one), tuple(_hex(fields.getpixel((x, y))) for y in range(TINY[1]) for x in range(TINY[0]))
+    return _hex(one), tuple(
+        _hex(cast(tuple[int, ...], fields.getpixel((x, y)))) for y in range(TINY[1]) for x in range(TINY[0])
+    )
 
 
 def _hex(colour: tuple[int, ...]) -> str:

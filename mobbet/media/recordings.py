@@ -145,11 +145,11 @@ def _turn(frame: av.VideoFrame) -> int:
     return round(getattr(frame, "rotation", 0) or 0) % 360
 
 
-def _seconds(container: av.container.InputContainer, stream: av.Stream | None) -> float:
+def _seconds(container: av.container.InputContainer, stream: av.stream.Stream | None) -> float:
     if container.duration:
         seconds = container.duration / av.time_base
     elif stream is not None and stream.duration:
-        seconds = float(stream.duration * stream.time_base)
+        seconds = float(stream.duration * (stream.time_base or 1))
     else:
         seconds = 0.0
     return round(min(seconds, LONGEST), 3)
@@ -216,7 +216,9 @@ def frame_at(path: Path, name: str, second: float) -> bytes:
             stream = next(stream for stream in container.streams.video if not _is_cover(stream))
             stream.codec_context.thread_count = 1
             if second > 0:
-                container.seek(int(second / stream.time_base) + (stream.start_time or 0), stream=stream)
+                container.seek(
+                    int(second / float(stream.time_base or 1)) + (stream.start_time or 0), stream=stream
+                )
             chosen = None
             for frame in container.decode(stream):
                 chosen = frame

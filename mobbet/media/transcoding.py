@@ -8,6 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from mobbet.core.errors import BadInput
+from mobbet.core.values import existing
 
 MOST_HEIGHT = 1080
 
@@ -39,11 +40,11 @@ def to_mp4(
         "-movflags", "+faststart", "-progress", "pipe:1", "-f", "mp4", f"file:{target}",
     ]  # fmt: skip
     with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as running:
-        for line in running.stdout:
+        for line in existing(running.stdout):
             key, _, value = line.strip().partition("=")
             if key == "out_time_us" and value.isdecimal() and seconds:
                 progress(min(1.0, int(value) / 1_000_000 / seconds))
-        told = running.stderr.read().strip().splitlines()
+        told = existing(running.stderr).read().strip().splitlines()
     if running.returncode:
         raise BadInput(
             f"ffmpeg could not convert “{name}” ({told[-1][:160] if told else 'it gave no reason'}); export it as MP4 with H.264 and AAC.",

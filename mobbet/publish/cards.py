@@ -20,7 +20,7 @@ from mobbet.core.filing import trail
 from mobbet.core.fill_ins import values
 from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
-from mobbet.core.values import made_of
+from mobbet.core.values import existing, made_of
 from mobbet.publish.memo import AskedItems, Memo
 from mobbet.publish.snapshot import Snapshot
 
@@ -80,7 +80,7 @@ class Cards:
         self._snapshot = snapshot
         self._memo = memo
         self._items = AskedItems(snapshot.item)
-        self._kept: dict[tuple, Card] = {}
+        self._kept: dict[tuple[Any, ...], Card] = {}
         self._trails: dict[int, list[str]] = {}
 
     def take_over(self, other: Cards, but: int) -> None:
@@ -179,7 +179,7 @@ class Cards:
             or post.title,
             form=form if picture or form != "picture" else "text",
             note="" if chosen and picture else note_of(leading, shown),
-            quotation=" ".join(plain(block) for block in leading.node["content"]).strip()
+            quotation=" ".join(plain(block) for block in (leading.node or {})["content"]).strip()
             if form == "quotation"
             else "",
             away=self._away(leading) if form == "link" else "",
@@ -197,7 +197,7 @@ class Cards:
             language=post.language,
             fill=tuple(fill.items()),
         )
-        shown = {
+        facts_of_card = {
             **card.__dict__,
             **{
                 name: item and [item.id, item.version]
@@ -205,7 +205,7 @@ class Cards:
             },
         }
         facts = [
-            shown,
+            facts_of_card,
             post.revision,
             post.categories,
             post.tags,
@@ -244,7 +244,7 @@ class Cards:
 
     def _away(self, leading: Lead) -> str:
         """Where a leading link goes out to; '' when it leads to a post of the blog."""
-        href, _ = link_alone(leading.node)
+        href, _ = existing(link_alone(existing(leading.node)))
         return "" if post_number(href) is not None else href
 
     def _versions(self, post: OutPost) -> list[tuple[int, int]]:
@@ -303,7 +303,7 @@ def text_alone(words: str) -> dict[str, Any]:
 
 def without_lead(body: dict[str, Any], leading: Lead) -> dict[str, Any]:
     """A text without the link that leads it, which a list shows by itself."""
-    if leading.form != "link" or len(body["content"]) < 2:
+    if leading.form != "link" or leading.at is None or len(body["content"]) < 2:
         return body
     return {**body, "content": [*body["content"][: leading.at], *body["content"][leading.at + 1 :]]}
 
@@ -319,6 +319,6 @@ def note_of(leading: Lead, item: Item | None) -> str:
         score = score_of(node)
         return f"review, {score} of 10" if score else "review"
     if leading.form == "link":
-        href, _ = link_alone(node)
+        href, _ = existing(link_alone(node))
         return f"link to {urlsplit(href).hostname}" if urlsplit(href).hostname else "link"
     return "table" if leading.form == "table" else ""

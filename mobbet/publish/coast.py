@@ -7,6 +7,7 @@ from functools import lru_cache
 from html import escape
 
 from mobbet.core.geo import Place, Window, outlines, point_in_words, window_around
+from mobbet.core.values import existing
 from mobbet.publish.design import FOLDER
 
 WIDTH, HEIGHT = 640, 240
@@ -44,9 +45,9 @@ def coarse(window: Window) -> str:
 
 def small_map(place: Place) -> str:
     """The small map on a post: the coast around its place, with the point and its name."""
-    window = window_around(place.point, DEGREES, WIDTH, HEIGHT)
-    x, y = window.place(*place.point)
-    words = f"{place.name}, {point_in_words(place.point)}"
+    window = window_around(existing(place.point), DEGREES, WIDTH, HEIGHT)
+    x, y = window.place(*existing(place.point))
+    words = f"{place.name}, {point_in_words(existing(place.point))}"
     anchor, shift = ("start", 12) if x < WIDTH * 0.7 else ("end", -12)
     return (
         f'<svg class="coast" viewBox="0 0 {WIDTH} {HEIGHT}" role="img" aria-label="Map: {escape(words)}">'

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 from itertools import chain
 
 from mobbet.core.canonical import canonical
+from mobbet.core.keys import ALL
+from mobbet.core.values import existing
 from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
 from mobbet.publish.laying import Order, Rows, memo_of, rows_of, worked
@@ -93,7 +95,7 @@ class Press:
         """Makes a new edition of an earlier one's pages. It has no house, so that the next publication looks at every page."""
         started = time.perf_counter()
         with self._db.transaction():
-            current = editions.current(self._db, blog_id)
+            current = existing(editions.current(self._db, blog_id))
             old, now = (
                 editions.differing(self._db, blog_id, number, current.number),
                 editions.differing(self._db, blog_id, current.number, number),
@@ -162,7 +164,7 @@ class Press:
     def _is_mostly_changed(self, snapshot: SiteSnapshot, posts_up_to: int) -> bool:
         """Whether so many posts changed that looking at every page is less work, since that can be shared."""
         changed = len(stale.posts(self._db, snapshot.blog_id, posts_up_to))
-        return changed >= MANY_POSTS and 2 * changed > snapshot.count("all")
+        return changed >= MANY_POSTS and 2 * changed > snapshot.count(ALL)
 
     def _commit(self, blog_id: int, draft: _Draft, why: str, person_id: int | None) -> Edition | None:
         """The edition that stands now; None when another process committed one first."""

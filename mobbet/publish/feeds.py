@@ -47,7 +47,7 @@ class _Feed:
 
     house: House
     absolute: Callable[[str], str]
-    page: FeedPage | None = None
+    page: FeedPage
 
 
 def render(page: Page, house: House, absolute: Callable[[str], str], text_of: TextOf) -> Rendered:
@@ -67,7 +67,8 @@ def _entry(card: Card, html: str) -> Entry:
         ),
         None,
     )
-    size = (card.sound or card.picture).bytes if played else 0
+    source = card.sound or card.picture
+    size = source.bytes if source and played else 0
     return Entry(card, html, picture.path if picture else "", played, size)
 
 

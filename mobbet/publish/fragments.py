@@ -9,6 +9,7 @@ from markupsafe import Markup
 
 from mobbet.core.document.html_media import picture_html
 from mobbet.core.facts import House
+from mobbet.core.values import existing
 from mobbet.publish.cards import Card
 from mobbet.publish.pictures import rendition
 from mobbet.publish.templating import written
@@ -68,7 +69,7 @@ class Fragments:
         if card.picture and card.form in ("picture", "video"):
             use, sizes = ("lead", FIRST_WIDTH) if is_first else ("thumb", SMALL_WIDTH)
             loading = "high" if is_first else "soon" if index < AT_ONCE else ""
-            picture = Markup(picture_html(rendition(card.picture, sizes, to, use), "", loading))
+            picture = Markup(picture_html(existing(rendition(card.picture, sizes, to, use)), "", loading))
         return written(
             "item",
             {

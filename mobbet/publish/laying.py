@@ -81,7 +81,8 @@ class Order:
             spool.give(out)
 
     def read(self, source: BinaryIO) -> Rows:
-        rows, spool = pickle.load(source), Spool(self.shelf)
+        rows: Rows = pickle.load(source)
+        spool = Spool(self.shelf)
         spool.take(source)
         rows.cached = [spool]
         return rows

@@ -7,7 +7,7 @@ used only where working it out again would give the same.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from typing import Any
+from typing import Any, cast
 
 import orjson
 
@@ -69,7 +69,9 @@ class Memo:
             packed = bytes(
                 memoryview(orjson.dumps([items.asked, value]))
             )  # a copy: what orjson answers with keeps several times the room it needs
-            self._fresh[post_id] = self._row(post_id)._replace(**{f"{what}_key": key, what: packed})
+            self._fresh[post_id] = self._row(post_id)._replace(
+                **cast(Any, {f"{what}_key": key, what: packed})
+            )
         return value
 
     def given_up(self) -> list[Cached]:
@@ -87,6 +89,8 @@ class Memo:
 
     def _unpacked(self, packed: bytes) -> dict[str, Any] | None:
         """The value, where everything it asked for is as it was."""
+        asked: list[tuple[int, int | None]]
+        value: dict[str, Any]
         asked, value = orjson.loads(packed)
         for number, version in asked:
             item = self._items(number)

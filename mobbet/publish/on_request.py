@@ -13,7 +13,6 @@ from mobbet.store.snapshot import SiteSnapshot
 def bytes_of(snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> bytes | None:
     """The body of such a row; None for a share card whose post shows another one by now."""
     if row.leads_to is not None:
-        page = redirect(snapshot.house, row.key, row.path, row.leads_to, row.audience)
-        return render(renderer, page).body
+        return render(renderer, redirect(snapshot.house, row.key, row.path, row.leads_to, row.audience)).body
     page = page_at(Plan(snapshot), row.key)
     return render(renderer, page).body if page and page.path == row.path else None

@@ -34,7 +34,7 @@ class Plan:
         self._audiences = list_audiences(snapshot.reader)
         self._category_lists: dict[tuple[int, ...], tuple[ListName, ...]] = {}
 
-    def may_read(self, audience: str) -> bool:
+    def may_read(self, audience: str | None) -> bool:
         """Whether the reader finds posts of that audience on lists."""
         return audience in self._audiences
 

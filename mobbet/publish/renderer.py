@@ -68,7 +68,7 @@ class Renderer:
         self._root = root
         self.memo = memo
         self.fragments = Fragments(house)
-        self.feed_texts: dict[tuple, str] = {}
+        self.feed_texts: dict[tuple[Any, ...], str] = {}
         self._last_shared: tuple[Card | None, Shared | None] = (None, None)
         self.helpers = {
             "house": house,

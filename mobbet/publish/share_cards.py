@@ -107,5 +107,7 @@ def _fitted(line: str, size: int) -> str:
 def _font(name: str, size: int, weight: int) -> ImageFont.FreeTypeFont:
     font = ImageFont.truetype(FOLDER / name, size)
     axes = font.get_variation_axes()
-    font.set_variation_by_axes([weight if b"eight" in axis["name"] else axis["default"] for axis in axes])
+    font.set_variation_by_axes(
+        [float(weight if b"eight" in (axis["name"] or b"") else axis["default"] or 0) for axis in axes]
+    )
     return font

@@ -12,9 +12,10 @@ import sys
 import threading
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from typing import Any, BinaryIO, Protocol
+from typing import Any, BinaryIO, Protocol, cast
 
 from mobbet.core.keys import ListName, PageKey
+from mobbet.core.values import existing
 from mobbet.publish.pages.kinds import KINDS
 
 MANY = 1500
@@ -102,9 +103,10 @@ def _asked(job: Job, keys: list[PageKey], posts: list[int]) -> Any:
         with subprocess.Popen(
             command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=environment
         ) as process:
-            process.stdin.write(asked)
-            process.stdin.close()
-            found = job.read(process.stdout)
+            out, answers = existing(process.stdin), existing(process.stdout)
+            out.write(asked)
+            out.close()
+            found = job.read(cast(BinaryIO, answers))
         return found if process.returncode == 0 else None
     except (OSError, pickle.UnpicklingError, EOFError):
         return None

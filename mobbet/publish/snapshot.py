@@ -14,9 +14,12 @@ class Snapshot(Protocol):
     """The facts of one blog at one instant. `store.snapshot.SiteSnapshot` answers from the database."""
 
     instant: int
-    house: House
-    categories: dict[int, Subject]
     reader: Reader
+
+    @property
+    def house(self) -> House: ...
+    @property
+    def categories(self) -> dict[int, Subject]: ...
 
     def post(self, post_id: int) -> OutPost | None: ...
     def body(self, post: OutPost) -> dict[str, Any]: ...

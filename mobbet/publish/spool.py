@@ -21,7 +21,7 @@ class Spool:
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
-        self._file = tempfile.SpooledTemporaryFile(IN_MEMORY, dir=folder)
+        self._file = tempfile.SpooledTemporaryFile(IN_MEMORY, dir=str(folder))
         weakref.finalize(
             self, self._file.close
         )  # rows of an edition that another process was quicker with are read by nobody

@@ -44,7 +44,8 @@ class WritingOut:
             pickle.dump(self.written(plan, memo, keys), out)
 
     def read(self, source: BinaryIO) -> Written:
-        return pickle.load(source)
+        written: Written = pickle.load(source)
+        return written
 
     def plan(self, db: Database) -> tuple[Plan, Memo]:
         snapshot = SiteSnapshot(db, self.blog_id, self.instant)
@@ -72,7 +73,10 @@ def _parts(db: Database, job: WritingOut, may_share: bool) -> list[Written]:
     with db.reading():
         plan, memo = job.plan(db)
         keys = list(all_keys(plan))
-        by_hand = lambda some, posts: job.written(plan, memo, some)  # noqa: E731
+
+        def by_hand(some: list[PageKey], _: list[int]) -> Written:
+            return job.written(plan, memo, some)
+
         shared = (
             in_processes(job, keys, list(plan.snapshot.post_ids()), by_hand)
             if may_share and len(keys) >= MANY

@@ -20,4 +20,5 @@ def add(parent: Element, tag: str, text: str | None = None, **attributes: str) -
 
 
 def to_bytes(root: Element) -> bytes:
-    return ElementTree.tostring(root, encoding="utf-8", xml_declaration=True)
+    data: bytes = ElementTree.tostring(root, encoding="utf-8", xml_declaration=True)
+    return data

@@ -20,9 +20,10 @@ import traceback
 from collections.abc import Callable
 from contextlib import suppress
 from importlib import import_module
-from typing import Any, BinaryIO
+from typing import Any, BinaryIO, cast
 
 from mobbet.core.errors import MobbetError, TooMuch
+from mobbet.core.values import existing
 
 PROCESSES = 2
 MEMORY = 1_500_000_000
@@ -110,12 +111,12 @@ class _Process:
         return self._process.poll() is None
 
     def call(self, function: Callable[..., Any], args: tuple, seconds: float) -> tuple[str, Any]:
-        _write(self._process.stdin, (function.__module__, function.__qualname__, args))
+        _write(cast(BinaryIO, self._process.stdin), (function.__module__, function.__qualname__, args))
         return self._read(seconds)
 
     def _read(self, seconds: float) -> Any:
         """The next answer. Raises TimeoutError, and EOFError where the process ended."""
-        until, descriptor = time.monotonic() + seconds, self._process.stdout.fileno()
+        until, descriptor = time.monotonic() + seconds, existing(self._process.stdout).fileno()
         data = bytearray()
         wanted = _LENGTH.size
         while len(data) < wanted:
@@ -136,7 +137,7 @@ class _Process:
         self._process.wait()
         for pipe in (self._process.stdin, self._process.stdout):
             with suppress(OSError):
-                pipe.close()
+                existing(pipe).close()
 
 
 def _write(pipe: BinaryIO, value: Any) -> None:

@@ -13,10 +13,10 @@ import ssl
 import threading
 import time
 import zlib
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager, suppress
 from functools import cache
-from typing import Any
+from typing import Any, cast
 from urllib.parse import urlsplit
 
 import httpx
@@ -193,7 +193,7 @@ class Web:
             raise httpx.DecodingError(f"packed as {packing[:40]}")
         unpacked = (
             chunk
-            for raw in response.stream
+            for raw in cast(Iterable[bytes], response.stream)
             for chunk in ([raw] if packing in ("identity", "") else self._unpack(response, raw, most))
         )
         for chunk in unpacked:
@@ -221,11 +221,11 @@ def mail_server(address: str, seconds: float) -> Iterator[smtplib.SMTP]:
     A password goes over an encrypted line only, but to this very machine. Raises OSError and smtplib.SMTPException.
     """
     parts, context = urlsplit(address), ssl.create_default_context()
-    where = parts.hostname, parts.port or {"smtp": 25, "smtps": 465}[parts.scheme]
+    host, port = parts.hostname or "", parts.port or {"smtp": 25, "smtps": 465}[parts.scheme]
     made = (
-        smtplib.SMTP_SSL(*where, timeout=seconds, context=context)
+        smtplib.SMTP_SSL(host, port, timeout=seconds, context=context)
         if parts.scheme == "smtps"
-        else smtplib.SMTP(*where, timeout=seconds)
+        else smtplib.SMTP(host, port, timeout=seconds)
     )
     with made as connection:
         if parts.scheme == "smtp":

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mobbet.core.values import existing
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -66,10 +67,10 @@ def add(
     made_at: int,
     salt: str,
 ) -> Blog:
-    return _blog(db.one(
+    return _blog(existing(db.one(
         "INSERT INTO blog (slug, name, tagline, zone, home, design, made_at, salt) VALUES (?, ?, ?, ?, ?, ?, ?, ?) RETURNING *",
         slug, name, tagline, zone, home, design, made_at, salt,
-    ))  # fmt: skip
+    )))  # fmt: skip
 
 
 def update(

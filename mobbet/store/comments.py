@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from mobbet.core import facts
 from mobbet.core.comments import SHOWN, WAITS
+from mobbet.core.values import existing
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -28,8 +29,8 @@ class Comment:
     settled_by: int | None
 
 
-def _comment(row: Row | None) -> Comment | None:
-    return Comment(**data_of(row)) if row else None
+def _comment(row: Row) -> Comment:
+    return Comment(**data_of(row))
 
 
 def add(db: Database, comment: Comment) -> int:
@@ -99,11 +100,13 @@ def counts(db: Database, blog_id: int, post: int, author: int) -> dict[str, int]
 
 def under(db: Database, post_id: int) -> tuple[int, int]:
     """(how many comments readers see under a post, answers left out; how many wait)."""
-    row = db.one(
-        "SELECT SUM(state = ? AND answers IS NULL), SUM(state = ?) FROM comment WHERE post_id = ?",
-        SHOWN,
-        WAITS,
-        post_id,
+    row = existing(
+        db.one(
+            "SELECT SUM(state = ? AND answers IS NULL), SUM(state = ?) FROM comment WHERE post_id = ?",
+            SHOWN,
+            WAITS,
+            post_id,
+        )
     )
     return row[0] or 0, row[1] or 0
 
@@ -140,7 +143,7 @@ def shown(db: Database, post_id: int) -> list[facts.Comment]:
         if row["answers"]:
             answers.setdefault(row["answers"], []).append(facts.Comment(*tuple(row)[:5]))
     return [
-        facts.Comment(*tuple(row)[:5], tuple(answers.get(row["id"], ())))
+        facts.Comment(row[0], row[1], row[2], row[3], row[4], tuple(answers.get(row["id"], ())))
         for row in rows
         if not row["answers"]
     ]

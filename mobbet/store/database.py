@@ -7,10 +7,10 @@ import re
 import sqlite3
 import threading
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import orjson
 
@@ -21,6 +21,8 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 Row = sqlite3.Row
 STEPS = 20_000
 """After so many instructions of SQLite it is looked whether a query takes too long; a few milliseconds."""
+
+Made = TypeVar("Made")
 
 
 class Database:
@@ -73,7 +75,7 @@ class Database:
         """Every row of a question."""
         return self.connection.execute(sql, values).fetchall()
 
-    def tuples(self, sql: str, *values: Any) -> list[tuple]:
+    def tuples(self, sql: str, *values: Any) -> list[tuple[Any, ...]]:
         """Every row of a question as a plain tuple, which is quicker where there are very many."""
         rows = self.connection.execute(sql, values)
         rows.row_factory = None
@@ -106,7 +108,7 @@ class Database:
         """A statement that changes something; call it inside `transaction`."""
         return self.connection.execute(sql, values)
 
-    def run_many(self, sql: str, rows: Iterable[tuple]) -> None:
+    def run_many(self, sql: str, rows: Iterable[tuple[Any, ...]]) -> None:
         self.connection.executemany(sql, rows)
 
     @contextmanager
@@ -239,3 +241,8 @@ def statements(script: str) -> Iterator[str]:
         if sqlite3.complete_statement(buffer):
             yield buffer.strip()
             buffer = ""
+
+
+def maybe(make: Callable[[Row], Made], row: Row | None) -> Made | None:
+    """What a row becomes; None for no row."""
+    return make(row) if row is not None else None

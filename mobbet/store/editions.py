@@ -11,7 +11,7 @@ import orjson
 
 from mobbet.core.facts import ORIGINAL
 from mobbet.core.keys import MADE_ON_REQUEST, PageKey
-from mobbet.store.database import Database, Row, data_of
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -58,11 +58,7 @@ MANY = 5000
 _COLUMNS = "key, path, type, shelf, hash, fingerprint, audience, leads_to"
 
 
-def _page(row: Row | None) -> PageRow | None:
-    return _page_row(row) if row else None
-
-
-def _page_row(row: Row) -> PageRow:
+def _page(row: Row) -> PageRow:
     key, *rest = row
     return PageRow(PageKey(key), *rest)
 
@@ -118,12 +114,12 @@ def differing(db: Database, blog_id: int, number: int, other: int) -> dict[PageK
         " AND NOT (from_edition <= ? AND (to_edition IS NULL OR to_edition > ?))",
         blog_id, number, number, other, other,
     )  # fmt: skip
-    return {page.key: page for page in map(_page_row, rows)}
+    return {page.key: page for page in map(_page, rows)}
 
 
 def page_at_edition(db: Database, blog_id: int, path: str, number: int) -> PageRow | None:
     """The page at a path in an earlier edition."""
-    return _page(db.one(
+    return maybe(_page, db.one(
         f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? AND from_edition <= ? AND (to_edition IS NULL OR to_edition > ?)",
         blog_id, path, number, number,
     ))  # fmt: skip
@@ -131,34 +127,37 @@ def page_at_edition(db: Database, blog_id: int, path: str, number: int) -> PageR
 
 def page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
     """The page of the current edition at a path."""
-    return _page(
+    return maybe(
+        _page,
         db.one(
             f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? AND to_edition IS NULL",
             blog_id,
             path,
-        )
+        ),
     )
 
 
 def last_page_at(db: Database, blog_id: int, path: str) -> PageRow | None:
     """The page that any edition last had at a path."""
-    return _page(
+    return maybe(
+        _page,
         db.one(
             f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND path = ? ORDER BY from_edition DESC LIMIT 1",
             blog_id,
             path,
-        )
+        ),
     )
 
 
 def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
     """The page of the current edition that was made from a key of the plan."""
-    return _page(
+    return maybe(
+        _page,
         db.one(
             f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND key = ? AND to_edition IS NULL",
             blog_id,
             key,
-        )
+        ),
     )
 
 
@@ -172,7 +171,7 @@ def pages_of(db: Database, blog_id: int, wanted: Sequence[str]) -> dict[PageKey,
         blog_id,
         json.dumps(list(wanted)),
     )
-    return {page.key: page for page in map(_page_row, rows)}
+    return {page.key: page for page in map(_page, rows)}
 
 
 def paths_of(db: Database, blog_id: int, key: str) -> list[str]:
@@ -191,7 +190,7 @@ def pages(db: Database, blog_id: int) -> Iterator[PageRow]:
         f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND to_edition IS NULL ORDER BY path",
         (blog_id,),
     ):
-        yield _page_row(row)
+        yield _page(row)
 
 
 def where(db: Database, blog_id: int) -> list[tuple[PageKey, str, str | None]]:

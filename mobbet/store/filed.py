@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from mobbet.core.audience import EVERYONE, list_audience
 from mobbet.core.facts import list_keys
@@ -55,7 +55,7 @@ _numbers = lru_cache(maxsize=4096)(lambda text: tuple(json.loads(text)))
 _text = lru_cache(maxsize=4096)(json.dumps)
 
 
-def _filed(rows: list[tuple]) -> list[Filed]:
+def _filed(rows: list[tuple[Any, ...]]) -> list[Filed]:
     return [Filed._make((*row[:-2], _numbers(row[-2]), _numbers(row[-1]))) for row in rows]
 
 
@@ -159,7 +159,7 @@ def take_addresses(db: Database, rows: Iterable[Filed], now: int) -> None:
     )
 
 
-def listing_rows(row: Filed, category_lists: tuple[str, ...]) -> list[tuple]:
+def listing_rows(row: Filed, category_lists: tuple[ListName, ...]) -> list[tuple[Any, ...]]:
     """The rows of `listing` that follow from a placement: none for what stands in nobody's lists."""
     audience = list_audience(row.audience, row.listed)
     if audience is None or row.shows_from >= row.shows_until:
@@ -171,7 +171,7 @@ def listing_rows(row: Filed, category_lists: tuple[str, ...]) -> list[tuple]:
     ]
 
 
-def listings(db: Database, numbers: Iterable[int]) -> list[tuple]:
+def listings(db: Database, numbers: Iterable[int]) -> list[tuple[Any, ...]]:
     """The kept rows of `listing` of placements, to be compared with `listing_rows`."""
     rows = db.all(
         "SELECT blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience FROM listing"
@@ -181,7 +181,7 @@ def listings(db: Database, numbers: Iterable[int]) -> list[tuple]:
     return [tuple(row) for row in rows]
 
 
-def set_listings(db: Database, numbers: Iterable[int], wanted: Iterable[tuple], now: int) -> None:
+def set_listings(db: Database, numbers: Iterable[int], wanted: Iterable[tuple[Any, ...]], now: int) -> None:
     """Writes the lists of these placements anew where they differ from the wanted rows."""
     wanted, there = set(wanted), set(listings(db, numbers))
     db.run_many(
@@ -194,7 +194,7 @@ def set_listings(db: Database, numbers: Iterable[int], wanted: Iterable[tuple], 
 _ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience) VALUES (?, ?, ?, ?, ?, ?, ?, ?)"
 
 
-def add_listings(db: Database, rows: list[tuple], now: int) -> None:
+def add_listings(db: Database, rows: list[tuple[Any, ...]], now: int) -> None:
     """Adds rows of lists. The address of a category or tag is public from when the first post that everyone may read stands on its page."""
     db.run_many(_ADD_LISTING, rows)
     opened: dict[ListName, int] = {}

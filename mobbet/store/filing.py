@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core.facts import CategoryPage, Subject
+from mobbet.core.values import existing
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -71,11 +72,11 @@ def find_category(db: Database, blog_id: int, parent_id: int | None, name: str) 
 
 
 def add_category(db: Database, blog_id: int, parent_id: int | None, name: str, slug: str) -> Category:
-    row = db.one(
+    row = existing(db.one(
         "INSERT INTO category (blog_id, parent_id, name, slug, position)"
         " VALUES (?, ?, ?, ?, (SELECT IFNULL(MAX(position), 0) + 1 FROM category WHERE blog_id = ?)) RETURNING *",
         blog_id, parent_id, name, slug, blog_id,
-    )  # fmt: skip
+    ))  # fmt: skip
     return Category(**data_of(row))
 
 
@@ -166,7 +167,11 @@ def tag(db: Database, blog_id: int, number: int) -> Tag | None:
 def add_tag(db: Database, blog_id: int, name: str, slug: str) -> Tag:
     return Tag(
         **dict(
-            db.one("INSERT INTO tag (blog_id, name, slug) VALUES (?, ?, ?) RETURNING *", blog_id, name, slug)
+            existing(
+                db.one(
+                    "INSERT INTO tag (blog_id, name, slug) VALUES (?, ?, ?) RETURNING *", blog_id, name, slug
+                )
+            )
         )
     )
 

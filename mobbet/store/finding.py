@@ -153,7 +153,9 @@ def _newest_hits(
         kept = set(numbers).intersection(
             db.numbers(f"SELECT post.id AS number FROM post WHERE {terms}", values)
         )
-    top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][: values["most"]]
+    top = [*sorted(kept & titled, reverse=True), *sorted(kept - titled, reverse=True)][
+        : int(str(values["most"]))
+    ]
     found = {
         row["id"]: Found(**data_of(row))
         for row in db.named(

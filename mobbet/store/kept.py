@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.store.database import Database, Row, data_of
+from mobbet.core.values import existing
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -23,14 +24,14 @@ class Kept:
     added_by: int = 0
 
 
-def _kept(row: Row | None) -> Kept | None:
-    return Kept(**data_of(row)) if row else None
+def _kept(row: Row) -> Kept:
+    return Kept(**data_of(row))
 
 
 def add(db: Database, blog_id: int, name: str, body: str, person_id: int, now: int) -> Kept:
-    return _kept(db.one(
+    return existing(maybe(_kept, db.one(
         "INSERT INTO kept (blog_id, name, body, changed_by, changed_at, added_by) VALUES (?, ?, ?, ?, ?, ?) RETURNING *", blog_id, name, body, person_id, now, person_id
-    ))  # fmt: skip
+    )))  # fmt: skip
 
 
 def change(db: Database, number: int, name: str, body: str, person_id: int, now: int) -> None:
@@ -50,12 +51,13 @@ def remove(db: Database, number: int, now: int) -> None:
 
 
 def by_id(db: Database, blog_id: int, number: int) -> Kept | None:
-    return _kept(db.one("SELECT * FROM kept WHERE id = ? AND blog_id = ?", number, blog_id))
+    return maybe(_kept, db.one("SELECT * FROM kept WHERE id = ? AND blog_id = ?", number, blog_id))
 
 
 def by_name(db: Database, blog_id: int, name: str) -> Kept | None:
-    return _kept(
-        db.one("SELECT * FROM kept WHERE blog_id = ? AND name = ? AND removed_at IS NULL", blog_id, name)
+    return maybe(
+        _kept,
+        db.one("SELECT * FROM kept WHERE blog_id = ? AND name = ? AND removed_at IS NULL", blog_id, name),
     )
 
 

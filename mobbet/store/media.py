@@ -6,7 +6,8 @@ import json
 from dataclasses import dataclass
 
 from mobbet.core.facts import Item, PictureFile
-from mobbet.store.database import Database, Row, data_of
+from mobbet.core.values import existing
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -57,9 +58,7 @@ class Media:
 _LISTS = ("labels", "tiny", "wave")
 
 
-def _media(row: Row | None) -> Media | None:
-    if row is None:
-        return None
+def _media(row: Row) -> Media:
     values = data_of(row)
     return Media(**{**values, **{name: tuple(json.loads(values[name])) for name in _LISTS}})
 
@@ -75,7 +74,9 @@ def add(db: Database, **values: object) -> Media:
     values = _kept(values)
     columns = ", ".join(values)
     marks = ", ".join("?" * len(values))
-    row = _media(db.one(f"INSERT INTO media ({columns}) VALUES ({marks}) RETURNING *", *values.values()))
+    row = existing(
+        maybe(_media, db.one(f"INSERT INTO media ({columns}) VALUES ({marks}) RETURNING *", *values.values()))
+    )
     index(db, row)
     return row
 
@@ -83,8 +84,11 @@ def add(db: Database, **values: object) -> Media:
 def change(db: Database, media_id: int, **values: object) -> Media:
     """Writes columns of an item, and reads it anew for the search."""
     columns = ", ".join(f"{name} = ?" for name in values)
-    row = _media(
-        db.one(f"UPDATE media SET {columns} WHERE id = ? RETURNING *", *_kept(values).values(), media_id)
+    row = existing(
+        maybe(
+            _media,
+            db.one(f"UPDATE media SET {columns} WHERE id = ? RETURNING *", *_kept(values).values(), media_id),
+        )
     )
     index(db, row)
     return row
@@ -114,12 +118,12 @@ def set_copies(
 
 
 def by_id(db: Database, media_id: int) -> Media | None:
-    return _media(db.one("SELECT * FROM media WHERE id = ?", media_id))
+    return maybe(_media, db.one("SELECT * FROM media WHERE id = ?", media_id))
 
 
 def on_blog(db: Database, blog_id: int, media_id: int) -> Media | None:
     """An item of that blog's library; None for any other number."""
-    return _media(db.one("SELECT * FROM media WHERE id = ? AND blog_id = ?", media_id, blog_id))
+    return maybe(_media, db.one("SELECT * FROM media WHERE id = ? AND blog_id = ?", media_id, blog_id))
 
 
 def of_blog(db: Database, blog_id: int, numbers: list[int]) -> tuple[int, ...]:
@@ -134,7 +138,7 @@ def of_blog(db: Database, blog_id: int, numbers: list[int]) -> tuple[int, ...]:
 
 
 def by_hash(db: Database, blog_id: int, digest: str) -> Media | None:
-    return _media(db.one("SELECT * FROM media WHERE blog_id = ? AND hash = ?", blog_id, digest))
+    return maybe(_media, db.one("SELECT * FROM media WHERE blog_id = ? AND hash = ?", blog_id, digest))
 
 
 def files(db: Database, media_id: int) -> list[PictureFile]:
@@ -226,6 +230,8 @@ _ORDERS = {
 
 
 def _where(db: Database, blog_id: int, wanted: Wanted) -> tuple[str, list[object]]:
+    terms: list[str]
+    values: list[object]
     terms, values = (
         ["blog_id = ?", "aside_at IS NOT NULL" if wanted.is_aside else "aside_at IS NULL"],
         [blog_id],
@@ -315,16 +321,20 @@ class Room:
 
 
 def room(db: Database, blog_id: int) -> Room:
-    items, originals = db.one("SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ?", blog_id)
+    items, originals = existing(
+        db.one("SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ?", blog_id)
+    )
     made = db.value(
         "SELECT IFNULL(SUM(copy.bytes), 0) FROM copy JOIN media ON media.id = media_id WHERE blog_id = ?",
         blog_id,
     )
-    unused = db.one(
-        f"SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ? AND aside_at IS NULL AND {_COUNT} = 0",
-        blog_id,
+    unused_items, unused = existing(
+        db.one(
+            f"SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ? AND aside_at IS NULL AND {_COUNT} = 0",
+            blog_id,
+        )
     )
-    return Room(items, originals, made, *unused)
+    return Room(items, originals, made, unused_items, unused)
 
 
 def set_post_media(db: Database, post_id: int, numbers: tuple[int, ...]) -> None:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row, data_of
+from mobbet.core.values import existing
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -23,30 +24,30 @@ class Person:
         return "".join(word[0] for word in (words[0], *words[1:][-1:])).upper()
 
 
-def _person(row: Row | None) -> Person | None:
-    return Person(**data_of(row)) if row else None
+def _person(row: Row) -> Person:
+    return Person(**data_of(row))
 
 
 def add(
     db: Database, *, email: str, name: str, profile: str, password_hash: str | None, made_at: int
 ) -> Person:
-    return _person(db.one(
+    return existing(maybe(_person, db.one(
         "INSERT INTO person (email, name, profile, password_hash, made_at) VALUES (?, ?, ?, ?, ?) RETURNING *",
         email, name, profile, password_hash, made_at,
-    ))  # fmt: skip
+    )))  # fmt: skip
 
 
 def by_id(db: Database, person_id: int) -> Person | None:
-    return _person(db.one("SELECT * FROM person WHERE id = ?", person_id))
+    return maybe(_person, db.one("SELECT * FROM person WHERE id = ?", person_id))
 
 
 def by_email(db: Database, email: str) -> Person | None:
-    return _person(db.one("SELECT * FROM person WHERE email = ?", email))
+    return maybe(_person, db.one("SELECT * FROM person WHERE email = ?", email))
 
 
 def by_name(db: Database, blog_id: int, name: str) -> Person | None:
     """The member of a blog with that name or e-mail address, in any case."""
-    return _person(db.one(
+    return maybe(_person, db.one(
         "SELECT person.* FROM person JOIN membership ON person_id = person.id"
         " WHERE blog_id = ? AND (FOLD(name) = FOLD(?) OR email = ?)",
         blog_id, name, name,
@@ -169,8 +170,8 @@ def add_try(db: Database, key: str, at: int) -> None:
 
 def tries(db: Database, key: str, since: int) -> tuple[int, int]:
     """How many tries since then, and when the last one was (0 without any)."""
-    row = db.one(
-        "SELECT COUNT(*), IFNULL(MAX(at), 0) FROM signin_failure WHERE who = ? AND at > ?", key, since
+    row = existing(
+        db.one("SELECT COUNT(*), IFNULL(MAX(at), 0) FROM signin_failure WHERE who = ? AND at > ?", key, since)
     )
     return row[0], row[1]
 

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from mobbet.core.audience import PRIVATE_TITLE, is_told_of
 from mobbet.core.docket import Docket
+from mobbet.core.keys import ListName
 from mobbet.store import addresses, filed
-from mobbet.store.database import Database, Row, data_of
+from mobbet.store.database import Database, Row, data_of, maybe
 from mobbet.store.filed import Filed
 
 
@@ -43,14 +44,12 @@ class Placement(Docket):
 _LISTS = ("categories", "tags", "media", "links", "kept")
 
 
-def _placement(row: Row | None) -> Placement | None:
-    if row is None:
-        return None
+def _placement(row: Row) -> Placement:
     values = data_of(row)
     return Placement(**{**values, **{name: tuple(json.loads(values[name])) for name in _LISTS}})
 
 
-def add(db: Database, placement: Placement, category_lists: tuple[str, ...]) -> int:
+def add(db: Database, placement: Placement, category_lists: tuple[ListName, ...]) -> int:
     """Adds a placement (its id is ignored), its lists, its address, and returns its id."""
     values = {**placement.__dict__, **{name: json.dumps(getattr(placement, name)) for name in _LISTS}}
     del values["id"]
@@ -100,7 +99,7 @@ def of_post(db: Database, post_id: int) -> list[Placement]:
 
 
 def by_id(db: Database, number: int) -> Placement | None:
-    return _placement(db.one("SELECT * FROM placement WHERE id = ?", number))
+    return maybe(_placement, db.one("SELECT * FROM placement WHERE id = ?", number))
 
 
 def every(db: Database, blog_id: int) -> list[Placement]:
@@ -230,7 +229,7 @@ def newest_listed(db: Database, blog_id: int, name: str, now: int, most: int) ->
 
 def beside(db: Database, blog_id: int, goes_out: int, post_id: int, now: int) -> list[Placement]:
     """The listed placements just before and just after a place in time."""
-    found = []
+    found: list[Placement] = []
     for comparison, order in (("<", "DESC"), (">", "ASC")):
         row = db.one(
             f"SELECT placement.* FROM listing JOIN placement ON placement.id = placement_id WHERE listing.blog_id = ? AND list = 'all'"
@@ -277,7 +276,7 @@ def audiences_in(db: Database, blog_id: int, category_id: int, now: int) -> dict
 
 def for_others(db: Database, post_id: int, now: int) -> Placement | None:
     """The newest state of a post that others than its author get, now or later; None where there is none."""
-    return _placement(db.one(
+    return maybe(_placement, db.one(
         "SELECT * FROM placement WHERE post_id = ? AND shows_from < shows_until AND shows_until > ? AND audience NOT LIKE 'person:%' ORDER BY id DESC LIMIT 1", post_id, now
     ))  # fmt: skip
 

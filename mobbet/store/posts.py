@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeVar, cast
 
 from mobbet.core.audience import ONLY_ME
 from mobbet.core.docket import COLUMNS, Docket
-from mobbet.store.database import Database, Row, data_of
+from mobbet.core.values import existing
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -50,15 +52,15 @@ class Revision:
     words: int = 0
 
 
-def _post(row: Row | None) -> Post | None:
-    return Post(**data_of(row)) if row else None
+def _post(row: Row) -> Post:
+    return Post(**data_of(row))
 
 
 def add(db: Database, *, blog_id: int, author_id: int, made_at: int) -> Post:
-    return _post(db.one(
+    return existing(maybe(_post, db.one(
         "INSERT INTO post (blog_id, author_id, made_at, changed_at) VALUES (?, ?, ?, ?) RETURNING *",
         blog_id, author_id, made_at, made_at,
-    ))  # fmt: skip
+    )))  # fmt: skip
 
 
 AS_BEGUN = (
@@ -79,7 +81,7 @@ def as_begun(db: Database, blog_id: int, author_id: int) -> list[Post]:
 
 
 def by_id(db: Database, post_id: int) -> Post | None:
-    return _post(db.one("SELECT * FROM post WHERE id = ?", post_id))
+    return maybe(_post, db.one("SELECT * FROM post WHERE id = ?", post_id))
 
 
 def hidden(db: Database) -> set[int]:
@@ -94,14 +96,18 @@ def hidden(db: Database) -> set[int]:
     )
 
 
-def again(db: Database, post: Post) -> Post:
+Same = TypeVar("Same", bound=Post)
+"""A post, or one that was handed out for editing."""
+
+
+def again(db: Database, post: Same) -> Same:
     """A post that somebody was handed out, as it stands now."""
-    return _post(db.one("SELECT * FROM post WHERE id = ?", post.id))
+    return cast(Same, existing(maybe(_post, db.one("SELECT * FROM post WHERE id = ?", post.id))))
 
 
 def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     """The post of that person which was changed last and is not set aside."""
-    return _post(db.one(
+    return maybe(_post, db.one(
         "SELECT * FROM post WHERE blog_id = ? AND author_id = ? AND aside_at IS NULL ORDER BY changed_at DESC, id DESC LIMIT 1",
         blog_id, author_id,
     ))  # fmt: skip
@@ -173,9 +179,11 @@ def working(db: Database, post_id: int) -> Revision:
     """The revision that is being written on. One question, since a save may replace the revision between two."""
     return Revision(
         **dict(
-            db.one(
-                "SELECT r.* FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?",
-                post_id,
+            existing(
+                db.one(
+                    "SELECT r.* FROM post p JOIN revision r ON r.post_id = p.id AND r.number = p.revision WHERE p.id = ?",
+                    post_id,
+                )
             )
         )
     )
@@ -231,19 +239,22 @@ def is_placed(db: Database, post_id: int, number: int) -> bool:
 
 def with_slug(db: Database, blog_id: int, slug: str, other_than: int) -> Post | None:
     """Another post of the blog that has chosen that slug, of those that the viewer may be told of."""
-    return _post(
+    return maybe(
+        _post,
         db.one(
             f"SELECT * FROM post WHERE blog_id = ? AND slug = ? AND id <> ? AND {db.sees()} LIMIT 1",
             blog_id,
             slug,
             other_than,
-        )
+        ),
     )
 
 
 def on_blog(db: Database, blog_id: int, post_id: int) -> Post | None:
     """A post of that blog, of those that the viewer may be told of; None for any other number."""
-    return _post(db.one(f"SELECT * FROM post WHERE id = ? AND blog_id = ? AND {db.sees()}", post_id, blog_id))
+    return maybe(
+        _post, db.one(f"SELECT * FROM post WHERE id = ? AND blog_id = ? AND {db.sees()}", post_id, blog_id)
+    )
 
 
 def titled(db: Database, blog_id: int, title: str) -> int | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
+from mobbet.core.values import existing
 from mobbet.store.database import Database, Row, data_of
 
 
@@ -202,12 +203,12 @@ def counts(db: Database, post_ids: list[int]) -> dict[int, tuple[int, int, int]]
 
 def totals(db: Database, blog_id: int, author_id: int = 0) -> tuple[int, int, int, int, int]:
     """(posts read, posts still to read, must, should, could) of a blog, or of one author's posts there."""
-    row = db.one(
+    row = existing(db.one(
         "SELECT COUNT(post_proof.post_id), COUNT(*), IFNULL(SUM(must), 0), IFNULL(SUM(should), 0), IFNULL(SUM(could), 0)"
         " FROM post LEFT JOIN post_proof ON post_proof.post_id = post.id AND post_proof.revision > 0 WHERE post.blog_id = ? AND aside_at IS NULL AND (? = 0 OR author_id = ?)"
         f" AND {db.sees()}",
         blog_id, author_id, author_id,
-    )  # fmt: skip
+    ))  # fmt: skip
     return row[0], row[1] - row[0], row[2], row[3], row[4]
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.store.database import Database, Row, data_of
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -49,8 +49,8 @@ class Letter:
     aside_at: int | None = None
 
 
-def _group(row: Row | None) -> Group | None:
-    return Group(**data_of(row)) if row else None
+def _group(row: Row) -> Group:
+    return Group(**data_of(row))
 
 
 def groups(db: Database, blog_id: int) -> list[Group]:
@@ -61,15 +61,17 @@ def groups(db: Database, blog_id: int) -> list[Group]:
 
 
 def group(db: Database, number: int) -> Group | None:
-    return _group(db.one("SELECT * FROM reader_group WHERE id = ?", number))
+    return maybe(_group, db.one("SELECT * FROM reader_group WHERE id = ?", number))
 
 
 def group_named(db: Database, blog_id: int, name: str) -> Group | None:
-    return _group(db.one("SELECT * FROM reader_group WHERE blog_id = ? AND name = ?", blog_id, name))
+    return maybe(_group, db.one("SELECT * FROM reader_group WHERE blog_id = ? AND name = ?", blog_id, name))
 
 
 def group_of_feed(db: Database, blog_id: int, feed_key: str) -> Group | None:
-    return _group(db.one("SELECT * FROM reader_group WHERE blog_id = ? AND feed_key = ?", blog_id, feed_key))
+    return maybe(
+        _group, db.one("SELECT * FROM reader_group WHERE blog_id = ? AND feed_key = ?", blog_id, feed_key)
+    )
 
 
 def add_group(db: Database, blog_id: int, name: str, feed_key: str, now: int) -> int:
@@ -212,7 +214,10 @@ def of_blog(db: Database, blog_id: int, group_id: int | None, after: str, most: 
         " AND (? IS NULL OR EXISTS (SELECT 1 FROM group_reader WHERE group_id = ? AND group_reader.person_id = person.id)) ORDER BY email LIMIT ?",
         blog_id, after, group_id, group_id, most,
     )  # fmt: skip
-    return [ReaderRow(*row[:5], tuple(sorted((row[5] or "").split("\n"))) if row[5] else ()) for row in rows]
+    return [
+        ReaderRow(row[0], row[1], row[2], row[3], row[4], tuple(sorted(row[5].split("\n"))) if row[5] else ())
+        for row in rows
+    ]
 
 
 def count(db: Database, blog_id: int) -> int:

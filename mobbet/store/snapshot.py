@@ -15,6 +15,7 @@ from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, ListName
+from mobbet.core.values import existing
 from mobbet.store import addresses, blogs, comments, filing, media, placements
 from mobbet.store.database import Database
 from mobbet.store.out_posts import Order, OutPosts
@@ -33,7 +34,7 @@ class SiteSnapshot:
 
     def __init__(self, db: Database, blog_id: int, instant: int, reader: Reader = STRANGER) -> None:
         self._db = db
-        self._blog = blogs.by_id(db, blog_id)
+        self._blog = existing(blogs.by_id(db, blog_id))
         self.blog_id = blog_id
         self.instant = instant
         self.reader = reader
@@ -44,7 +45,7 @@ class SiteSnapshot:
         self._placed = OutPosts(db)
         self._shown: dict[int, int | None] = {}
         self._tags: dict[int, Subject] = {}
-        self._bodies: dict[tuple, dict[str, Any]] = {}
+        self._bodies: dict[tuple[Any, ...], dict[str, Any]] = {}
         self._commented: set[int] | None = None
         self._addresses: dict[int, list[str]] | None = None
         self._questions: Counter[str] = Counter()
@@ -270,7 +271,7 @@ class SiteSnapshot:
 
     def lists(self, start: str = "") -> list[ListName]:
         """The lists with that beginning on which a post stands now, in alphabetical order."""
-        found = []
+        found: list[ListName] = []
         key = start
         operator = ">="
         while True:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from mobbet.store.database import Database, Row, data_of
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -27,8 +27,8 @@ class Target:
     credentials: str = ""
 
 
-def _target(row: Row | None) -> Target | None:
-    return Target(**data_of(row)) if row else None
+def _target(row: Row) -> Target:
+    return Target(**data_of(row))
 
 
 def of_blog(db: Database, blog_id: int) -> list[Target]:
@@ -40,7 +40,7 @@ def every(db: Database) -> list[Target]:
 
 
 def by_id(db: Database, number: int) -> Target | None:
-    return _target(db.one("SELECT * FROM target WHERE id = ?", number))
+    return maybe(_target, db.one("SELECT * FROM target WHERE id = ?", number))
 
 
 def add(db: Database, blog_id: int, address: str, now: int) -> int:
@@ -55,7 +55,7 @@ def set_credentials(db: Database, number: int, sealed: str) -> None:
 
 
 def find(db: Database, blog_id: int, address: str) -> Target | None:
-    return _target(db.one("SELECT * FROM target WHERE blog_id = ? AND address = ?", blog_id, address))
+    return maybe(_target, db.one("SELECT * FROM target WHERE blog_id = ? AND address = ?", blog_id, address))
 
 
 def remove(db: Database, number: int) -> None:

@@ -23,4 +23,4 @@ def coloured(code: str, language: str) -> str:
         lexer = get_lexer_by_name(language, stripnl=False, ensurenl=False)
     except ClassNotFound:
         return escape(code, quote=False)
-    return highlight(code, lexer, HtmlFormatter(nowrap=True, classprefix="c-"))
+    return str(highlight(code, lexer, HtmlFormatter(nowrap=True, classprefix="c-")))

@@ -9,6 +9,7 @@ from typing import Any
 
 from mobbet.core.canonical import canonical
 from mobbet.core.document.write import to_text
+from mobbet.core.values import existing
 
 Node = dict[str, Any]
 
@@ -219,7 +220,7 @@ def _with_moves(rows: list[Row]) -> list[Row]:
             continue
         words = to_text({"type": "doc", "content": [row.now]})
         from_ = gone.pop(words, None) if words.strip() else None
-        if from_ is not None and rows[from_].before["type"] == row.now["type"]:
+        if from_ is not None and existing(rows[from_].before)["type"] == existing(row.now)["type"]:
             moved[at] = Row(MOVED, None, row.now)
             moved[from_] = Row(MOVED, rows[from_].before, None)
     return moved
@@ -232,7 +233,7 @@ def _count(row: Row, mark: str) -> int:
     if row.kind != CHANGED:
         return 0
     node = row.now if mark == "added" else row.before
-    return sum(len(re.findall(r"\w+", text)) for text in _marked_texts(node, mark))
+    return sum(len(re.findall(r"\w+", text)) for text in _marked_texts(existing(node), mark))
 
 
 def _marked_texts(node: Node, mark: str) -> list[str]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from functools import lru_cache
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
@@ -55,7 +56,7 @@ class Element:
             return child if isinstance(child, str) else child.words()
         return "".join(child if isinstance(child, str) else child.words() for child in self.children)
 
-    def walk(self):
+    def walk(self) -> Iterator[Element]:
         """Every element below, in order."""
         for child in self.children:
             if not isinstance(child, str):
@@ -101,7 +102,9 @@ def _light(node: LexborNode, depth: int) -> Element:
         child = child.next
     attributes = node.attributes
     return Element(
-        node.tag, {name: value or "" for name, value in attributes.items()} if attributes else {}, children
+        node.tag or "",
+        {name: value or "" for name, value in attributes.items()} if attributes else {},
+        children,
     )
 
 

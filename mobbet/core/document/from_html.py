@@ -18,6 +18,7 @@ from mobbet.core.document.links import clean_address, clean_picture, unwrapped
 from mobbet.core.document.read_tables import read_table
 
 Node = dict[str, Any]
+Nodes = list[Node]
 
 DROPPED = {
     **dict.fromkeys("script style template noscript link meta base head title".split(), "scripts and styles"),
@@ -60,7 +61,7 @@ def read_html(source: str, bring: Bring = no_embedded) -> Reading:
     return Reading(schema.check({"type": "doc", "content": walk.blocks(body, [])}), walk.dropped)
 
 
-def tidy_blocks(source: str, parts: Sequence[list[Node]] = ()) -> list[Node]:
+def tidy_blocks(source: str, parts: Sequence[Nodes] = ()) -> Nodes:
     """The blocks, not checked yet, in HTML in which no program's rubbish is to be expected.
 
     `<div data-part="0">` stands for the nodes of `parts[0]`.
@@ -71,16 +72,16 @@ def tidy_blocks(source: str, parts: Sequence[list[Node]] = ()) -> list[Node]:
 class _Walk:
     """One walk over a page. `marks` are those of the elements around."""
 
-    def __init__(self, bring: Bring, parts: Sequence[list[Node]], keeps_empty: bool = False) -> None:
+    def __init__(self, bring: Bring, parts: Sequence[Nodes], keeps_empty: bool = False) -> None:
         self.keeps_empty = keeps_empty
         self.bring = bring
         self.parts = parts
         self.dropped: Counter[str] = Counter()
 
-    def blocks(self, element: Element, marks: list[Node]) -> list[Node]:
+    def blocks(self, element: Element, marks: Nodes) -> Nodes:
         """The blocks in an element; loose words between them become paragraphs."""
-        found: list[Node] = []
-        inline: list[Node] = []
+        found: Nodes = []
+        inline: Nodes = []
         for child in element.children:
             if isinstance(child, str) or not (child.tag in BLOCKS or child.holds_block):
                 inline += self.inline(child, marks)
@@ -95,7 +96,7 @@ class _Walk:
             )
         return [*found, *paragraphs(inline)] if inline else found
 
-    def block(self, element: Element, marks: list[Node]) -> list[Node]:
+    def block(self, element: Element, marks: Nodes) -> Nodes:
         if element.attrs:
             own = own_html.read(element, lambda inner: self.blocks(inner, []))
             if own is not None:
@@ -103,7 +104,7 @@ class _Walk:
         maker = _MAKERS.get(element.tag)
         return maker(self, element, marks) if maker else self.blocks(element, marks)
 
-    def inline(self, child: Element | str, marks: list[Node], is_exact: bool = False) -> list[Node]:
+    def inline(self, child: Element | str, marks: Nodes, is_exact: bool = False) -> Nodes:
         """Text, line breaks, fill-ins and pictures, in order; pictures are lifted out of the line later."""
         if isinstance(child, str):
             is_code = any(mark["type"] == "code" for mark in marks)
@@ -125,7 +126,7 @@ class _Walk:
             return self.inline(child.children[0], inner, is_exact)
         return [part for grandchild in child.children for part in self.inline(grandchild, inner, is_exact)]
 
-    def marked(self, element: Element, marks: list[Node]) -> list[Node]:
+    def marked(self, element: Element, marks: Nodes) -> Nodes:
         """The marks inside an element: those around it and its own."""
         if not element.attrs and element.tag not in MARK_OF_TAG and element.tag != "font":
             return marks
@@ -165,7 +166,7 @@ class _Walk:
         ):
             self.dropped["fonts, colours and sizes"] += 1
 
-    def paragraph(self, element: Element, marks: list[Node]) -> list[Node]:
+    def paragraph(self, element: Element, marks: Nodes) -> Nodes:
         attrs = {"align": own_html.align_of(element)}
         if element.has_class(AS_TYPED):
             line = self.line(element, marks, is_exact=True)
@@ -181,7 +182,7 @@ class _Walk:
             self.dropped["empty paragraphs"] += 1
         return found
 
-    def heading(self, element: Element, marks: list[Node]) -> list[Node]:
+    def heading(self, element: Element, marks: Nodes) -> Nodes:
         is_exact = element.has_class(AS_TYPED)
         anchor = element.attrs.get("id", "") if "data-fixed" in element.attrs else ""
         if is_exact and not anchor:
@@ -193,8 +194,8 @@ class _Walk:
             return [{**shell, "content": line}]
         return shelled(line if is_exact else _without_whole_strong(line), shell)
 
-    def list(self, element: Element, marks: list[Node]) -> list[Node]:
-        items: list[Node] = []
+    def list(self, element: Element, marks: Nodes) -> Nodes:
+        items: Nodes = []
         for child in element.elements():
             if child.tag == "li":
                 items.append(_item(self.blocks(child, marks)))
@@ -208,7 +209,7 @@ class _Walk:
         name = "bulletList" if element.tag == "ul" else "orderedList"
         return [{"type": name, "attrs": own_html.list_attrs(element), "content": items}]
 
-    def quote(self, element: Element, marks: list[Node]) -> list[Node]:
+    def quote(self, element: Element, marks: Nodes) -> Nodes:
         attrs = {"source": "", "address": clean_address(element.attrs.get("cite")) or ""}
         foot = next((child for child in element.elements() if child.tag == "footer"), None)
         if foot is not None:
@@ -218,7 +219,7 @@ class _Walk:
         is_meant = blocks or attrs["source"] or not element.elements()
         return [{"type": "quote", "attrs": attrs, "content": blocks}] if is_meant else []
 
-    def code(self, element: Element, marks: list[Node]) -> list[Node]:
+    def code(self, element: Element, marks: Nodes) -> Nodes:
         inner = element.find("code")
         name = re.search(
             r"(?:language|lang)-(" + LANGUAGE + r"{1,40})",
@@ -230,10 +231,10 @@ class _Walk:
             {"type": "codeBlock", "attrs": {"language": name.group(1) if name else ""}, "content": content}
         ]
 
-    def divider(self, element: Element, marks: list[Node]) -> list[Node]:
+    def divider(self, element: Element, marks: Nodes) -> Nodes:
         return [{"type": "divider"}]
 
-    def figure(self, element: Element, marks: list[Node]) -> list[Node]:
+    def figure(self, element: Element, marks: Nodes) -> Nodes:
         """A figure of one picture takes its caption along; any other is its content."""
         if element.attrs.get("data-kind") in ("sound", "video", "embed"):
             return self.kept_figure(element, element.attrs["data-kind"])
@@ -248,33 +249,33 @@ class _Walk:
         found = [{**found[0], "attrs": {**settings, **found[0]["attrs"]}}]
         return [{**found[0], "content": self.caption(caption)}] if caption else found
 
-    def kept_figure(self, element: Element, kind: str) -> list[Node]:
+    def kept_figure(self, element: Element, kind: str) -> Nodes:
         """A sound, a video or an embed as Mobbet writes it; nothing when its settings cannot be read."""
         attrs, caption = own_html.settings_of(element, kind), element.find("figcaption")
         if not own_html.is_whole(attrs, kind):
             return self.blocks(element, [])
         return [{"type": kind, "attrs": attrs, "content": self.caption(caption) if caption else []}]
 
-    def caption(self, element: Element) -> list[Node]:
+    def caption(self, element: Element) -> Nodes:
         is_exact = element.has_class(AS_TYPED)
         words = [part for part in self.line(element, [], is_exact) if part["type"] != "picture"]
         return words if is_exact else trimmed(words)
 
-    def table(self, element: Element, marks: list[Node]) -> list[Node]:
+    def table(self, element: Element, marks: Nodes) -> Nodes:
         return read_table(element, lambda cell: self.blocks(cell, marks))
 
-    def part(self, element: Element, marks: list[Node]) -> list[Node]:
+    def part(self, element: Element, marks: Nodes) -> Nodes:
         number = element.attrs.get("data-part", "")
         if number.isdecimal() and int(number) < len(self.parts):
             return self.parts[int(number)]
         return self.blocks(element, marks)
 
-    def line(self, element: Element, marks: list[Node], is_exact: bool = False) -> list[Node]:
+    def line(self, element: Element, marks: Nodes, is_exact: bool = False) -> Nodes:
         """The inline nodes of an element; a line break of the source after `<br>` is none of the text's."""
         line = [part for child in element.children for part in self.inline(child, marks, is_exact)]
         return unbroken(line)
 
-    def picture(self, element: Element) -> list[Node]:
+    def picture(self, element: Element) -> Nodes:
         src = self.bring(element.attrs.get("src", ""))
         if not src:
             self.dropped["pictures"] += 1
@@ -318,7 +319,7 @@ def _take_anchor(element: Element) -> str:
     return last.attrs["id"]
 
 
-def _without_whole_strong(line: list[Node]) -> list[Node]:
+def _without_whole_strong(line: Nodes) -> Nodes:
     """A heading that is bold from end to end says nothing by it."""
     words = [part for part in line if part["type"] == "text" and part["text"].strip()]
     if not words or not all(
@@ -340,12 +341,12 @@ def _code_words(element: Element) -> str:
     )
 
 
-def _item(blocks: list[Node]) -> Node:
+def _item(blocks: Nodes) -> Node:
     """An item begins with a paragraph, an empty one where it would begin with anything else."""
     if not blocks or blocks[0]["type"] != "paragraph":
         blocks = [bare_words(), *blocks]
     return {"type": "listItem", "content": blocks}
 
 
-def _text(words: str, marks: list[Node]) -> Node:
+def _text(words: str, marks: Nodes) -> Node:
     return {"type": "text", "text": words, **({"marks": marks} if marks else {})}

@@ -96,7 +96,8 @@ def _nodes(kind: str, attrs: dict[str, Any], body: str, line: int, depth: int) -
 def _sound(node: Node) -> list[Node]:
     """The node, checked by itself, so that a mistake is found where it stands."""
     if node["type"] != "side":
-        return schema.check({"type": "doc", "content": [node]})["content"]
+        checked: list[Node] = schema.check({"type": "doc", "content": [node]})["content"]
+        return checked
     return [node]
 
 
@@ -140,9 +141,8 @@ def _inline(state: StateCore) -> None:
 
 def _bare_parser(deepest: int) -> MarkdownIt:
     parser = MarkdownIt("commonmark", {"maxNesting": deepest}).enable(["strikethrough", "table"])
-    parser.validateLink = lambda url: (
-        True
-    )  # links.clean_address judges addresses, by one list for all sources
+    # links.clean_address judges addresses, by one list for all sources
+    parser.validateLink = lambda url: True  # type: ignore[method-assign]
     return parser
 
 

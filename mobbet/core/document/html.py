@@ -295,22 +295,22 @@ def fill_in(node: Node, inner: str, html: Html) -> str:
     return words if html.is_page else f'<span class="fill-in" data-fill-in="{name}">{words}</span>'
 
 
-def tag(name: str) -> Callable[[dict, str, Html], str]:
+def tag(name: str) -> Callable[[dict[str, Any], str, Html], str]:
     """A function for marks that are one element around the marked text."""
     return lambda attrs, inner, html: f"<{name}>{inner}</{name}>"
 
 
-def classed(name: str, attribute: str) -> Callable[[dict, str, Html], str]:
+def classed(name: str, attribute: str) -> Callable[[dict[str, Any], str, Html], str]:
     """A function for marks told by a class that ends in their one attribute."""
     return lambda attrs, inner, html: f'<{name} class="{attribute}-{attrs[attribute]}">{inner}</{name}>'
 
 
-def language(attrs: dict, inner: str, html: Html) -> str:
+def language(attrs: dict[str, Any], inner: str, html: Html) -> str:
     """Words in another language than the text around them."""
     return f'<span class="language" lang="{escape(attrs["language"])}">{inner}</span>'
 
 
-def link(attrs: dict, inner: str, html: Html) -> str:
+def link(attrs: dict[str, Any], inner: str, html: Html) -> str:
     """A link; its words alone where readers cannot go there."""
     found = html.address(attrs["href"])
     if found is None:

@@ -11,6 +11,7 @@ from mobbet.core.document.links import media_number
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.review import overall, shown
 from mobbet.core.document.text import plain
+from mobbet.core.values import existing
 
 Node = dict[str, Any]
 
@@ -150,7 +151,7 @@ def _by_rule(document: Node, is_wide: Callable[[int], bool]) -> Lead:
         if node["type"] in ("picture", "video") and media_number(node["attrs"]["src"]) is not None
     ]
     picture = next(
-        (node for node in pictured if is_wide(media_number(node["attrs"]["src"]))),
+        (node for node in pictured if is_wide(existing(media_number(node["attrs"]["src"])))),
         pictured[0] if pictured else None,
     )
     if picture is not None:

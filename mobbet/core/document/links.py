@@ -76,7 +76,7 @@ def _inside(href: str) -> str | None:
         return None
     marked = re.search(r"/v[23]/__(?=https?:/)", href)
     end = href.find("__;", marked.end()) if marked else -1
-    if end > 0:
+    if marked and end > 0:
         return re.sub(r"^(https?):/+", r"\1://", href[marked.end() : end])
     try:
         parts = urlsplit(href)

@@ -170,14 +170,14 @@ def picture(node: Node, parts: list[str]) -> str | None:
     return f"![{escape_text(attrs['alt'])}]({_address(attrs['src'])}{title})"
 
 
-def delimited(sign: str) -> Callable[[dict, str, str, str], str | None]:
+def delimited(sign: str) -> Callable[[dict[str, Any], str, str, str], str | None]:
     """A mark written with a sign on both sides, where CommonMark would see it.
 
     The function takes (attrs, inner, the character before, the character after). A sign is sure to
     be read when no white space stands inside its edges, and no letter or digit outside.
     """
 
-    def write(attrs: dict, inner: str, before: str, after: str) -> str | None:
+    def write(attrs: dict[str, Any], inner: str, before: str, after: str) -> str | None:
         return f"{sign}{inner}{sign}" if _opens(inner[:1], before) and _opens(inner[-1:], after) else None
 
     return write
@@ -188,12 +188,12 @@ def _opens(inside: str, outside: str) -> bool:
     return not outside.isalnum() and (inside.isalnum() or (bool(inside.strip()) and not outside.strip()))
 
 
-def tagged(attrs: dict, inner: str, before: str, after: str) -> None:
+def tagged(attrs: dict[str, Any], inner: str, before: str, after: str) -> None:
     """A mark for which CommonMark has no sign."""
     return None
 
 
-def code(attrs: dict, inner: str, before: str, after: str) -> str:
+def code(attrs: dict[str, Any], inner: str, before: str, after: str) -> str:
     """`inner` is the text as it is, not escaped."""
     longest = max((len(run) for run in re.findall(r"`+", inner)), default=0)
     fence = "`" * (longest + 1)
@@ -205,7 +205,7 @@ def code(attrs: dict, inner: str, before: str, after: str) -> str:
     return f"{fence}{pad}{inner}{pad}{fence}"
 
 
-def link(attrs: dict, inner: str, before: str, after: str) -> str | None:
+def link(attrs: dict[str, Any], inner: str, before: str, after: str) -> str | None:
     if attrs["window"] != "here" or attrs["paid"]:
         return None
     title = f' "{_title(attrs["title"])}"' if attrs["title"] else ""

@@ -59,7 +59,7 @@ class MarkType:
 
     name: str
     html: Callable[..., str]
-    markdown: Callable[[dict, str, str, str], str | None]
+    markdown: Callable[[dict[str, Any], str, str, str], str | None]
     attributes: tuple[Attribute, ...] = ()
 
 

@@ -111,8 +111,13 @@ def _lines(element: Element) -> list[Fake]:
         else:
             lines[-1].append(child)
     paragraphs = [Element("p", {}, line) for line in lines]
-    fakes = [_fake(paragraph) for paragraph in paragraphs if paragraph.words().strip()]
-    if len(fakes) < 2 or None in fakes or not all(_follows(one, other) for one, other in pairwise(fakes)):
+    found = [_fake(paragraph) for paragraph in paragraphs if paragraph.words().strip()]
+    fakes = [fake for fake in found if fake is not None]
+    if (
+        len(fakes) < 2
+        or len(fakes) < len(found)
+        or not all(_follows(one, other) for one, other in pairwise(fakes))
+    ):
         return []
     return fakes
 
@@ -176,7 +181,7 @@ def _lists(run: list[Fake]) -> list[Element]:
             made = Element(fake.tag, _attrs(fake), [])
             made.holds_block = True
             if stack:
-                item = stack[-1][1].children[-1]
+                item = stack[-1][1].elements()[-1]
                 item.children.append(made)
                 item.holds_block = True
             else:

@@ -76,11 +76,12 @@ def _places(body: Element) -> dict[str, Element]:
 
 def _block_of(element: Element, parents: dict[int, Element]) -> Element | None:
     """The block a note stands in: its container where the container has an id of its own."""
-    while element is not None and element.tag not in _BLOCKS:
-        element = parents.get(id(element))
-    if element is None:
+    block: Element | None = element
+    while block is not None and block.tag not in _BLOCKS:
+        block = parents.get(id(block))
+    if block is None:
         return None
-    parent = parents.get(id(element))
+    element, parent = block, parents.get(id(block))
     if (
         element.tag == "p"
         and parent is not None
@@ -118,7 +119,7 @@ def _move(body: Element, notes: list[Element], parents: dict[int, Element]) -> N
         _without_back(note)
         items.append(Element("li", {}, note.children))
     _remove_leftovers(body)
-    body.children += [Element("hr", {}, []), Element("ol", {}, items)]
+    body.children += [Element("hr", {}, []), Element("ol", {}, [*items])]
     body.holds_block = True
 
 

@@ -93,7 +93,8 @@ def _is_loose(element: Element) -> bool:
             continue
         inner = [child for child in item.children if not isinstance(child, str) or child.strip()]
         is_apart = bool(item.children) and isinstance(item.children[0], str) and "\n" in item.children[0]
-        if is_apart and inner and _is_paragraph(inner[0]) and not inner[0].attrs:
+        first = inner[0] if inner else ""
+        if is_apart and not isinstance(first, str) and _is_paragraph(first) and not first.attrs:
             return True
     return False
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from mobbet.core.document.elements import Element
@@ -28,7 +28,7 @@ def read_table(element: Element, blocks: Blocks) -> list[Node]:
     return [{"type": "table", "attrs": {"caption": caption[:300]}, "content": content}] if content else []
 
 
-def _rows(element: Element):
+def _rows(element: Element) -> Iterator[tuple[Element, bool]]:
     """The rows of a table, each with whether it stands in the head."""
     for child in element.elements():
         if child.tag == "tr":

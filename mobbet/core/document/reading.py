@@ -26,7 +26,7 @@ def read_source(
         sources[src] = None
         return (brought or {}).get(src)
 
-    reading = read_html(data, bring) if kind == PASTED else READERS[kind](data, bring)
+    reading = read_html(data, bring) if isinstance(data, str) else READERS[kind](data, bring)
     return reading, list(sources)
 
 

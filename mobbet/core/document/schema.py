@@ -20,7 +20,7 @@ from mobbet.core.document.nodes import MARK, NODE, RANK, NodeType
 from mobbet.core.errors import BadDocument
 
 Node = dict[str, Any]
-Place = tuple
+Place = tuple[Any, ...]
 """Where a node stands: () is the document, (place of its parent, index) any other node."""
 
 DEEPEST = 50
@@ -109,7 +109,8 @@ class _Check:
             raise BadDocument(f"The text has more than {MOST_NODES:,} parts; split it into several posts.")
         if not isinstance(tree, dict):
             raise BadDocument("A node must be an object with a “type”.", _told(place))
-        row = NODE.get(tree.get("type")) if isinstance(tree.get("type"), str) else None
+        kind = tree.get("type")
+        row = NODE.get(kind) if isinstance(kind, str) else None
         if row is None or (row.name == "doc" and depth):
             raise BadDocument(
                 f"There is no kind of block named {json.dumps(tree.get('type'))[:60]}.", _told(place)
@@ -208,7 +209,7 @@ def _marks(raw: Any, place: Place) -> list[Node]:
     for mark in raw:
         name = mark.get("type") if isinstance(mark, dict) else None
         row = MARK.get(name) if isinstance(name, str) else None
-        if row is None:
+        if row is None or name is None:
             raise BadDocument(f"There is no mark named {json.dumps(name)[:60]}.", _told(place))
         attrs = _attributes(mark, row.attributes, f"the mark “{name}”", place)
         marks[name] = {"type": name, "attrs": attrs} if attrs else {"type": name}

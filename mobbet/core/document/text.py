@@ -12,7 +12,7 @@ Node = dict[str, Any]
 def plain(node: Node) -> str:
     """The bare words of an inline tree, a line break as a space."""
     if node["type"] == "text":
-        return node["text"]
+        return str(node["text"])
     if node["type"] == "lineBreak":
         return " "
     if node["type"] == "fillIn":
@@ -70,7 +70,7 @@ def embed(node: Node, parts: list[str]) -> str:
 
 
 def file(node: Node, parts: list[str]) -> str:
-    return node["attrs"]["words"]
+    return str(node["attrs"]["words"])
 
 
 def quote(node: Node, parts: list[str]) -> str:
@@ -96,7 +96,7 @@ def callout(node: Node, parts: list[str]) -> str:
 
 
 def button(node: Node, parts: list[str]) -> str:
-    return node["attrs"]["words"]
+    return str(node["attrs"]["words"])
 
 
 def nothing(node: Node, parts: list[str]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from html.parser import HTMLParser
+from typing import Any
 
 _VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 _OPEN_ENDED = frozenset("p li td th tr dd dt thead tbody tfoot option html body head colgroup".split())
@@ -15,11 +16,11 @@ class _Tags(HTMLParser):
         self.open: list[tuple[str, int]] = []
         self.found: list[str] = []
 
-    def handle_starttag(self, tag: str, attrs: list) -> None:
+    def handle_starttag(self, tag: str, attrs: list[Any]) -> None:
         if tag not in _VOID:
             self.open.append((tag, self.getpos()[0]))
 
-    def handle_startendtag(self, tag: str, attrs: list) -> None:
+    def handle_startendtag(self, tag: str, attrs: list[Any]) -> None:
         pass
 
     def handle_endtag(self, tag: str) -> None:

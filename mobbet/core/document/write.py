@@ -14,6 +14,7 @@ from mobbet.core.document.html_media import SEPARATOR, gallery_shares
 from mobbet.core.document.markdown import escape_text
 from mobbet.core.document.nodes import MARK, NODE
 from mobbet.core.errors import BadDocument
+from mobbet.core.values import existing
 
 Node = dict[str, Any]
 
@@ -34,12 +35,12 @@ def to_markdown(document: Node) -> str:
     if is_empty(document):
         return "\n"
     parts = [_sure(block, _markdown(block)) for block in document["content"]]
-    return NODE["doc"].markdown(document, parts) + "\n"
+    return (NODE["doc"].markdown(document, parts) or "") + "\n"
 
 
 def is_empty(document: Node) -> bool:
     """Whether a document is one empty paragraph."""
-    return document["content"] == [{"type": "paragraph", "attrs": {"align": "start"}}]
+    return bool(document["content"] == [{"type": "paragraph", "attrs": {"align": "start"}}])
 
 
 def to_text(document: Node) -> str:
@@ -115,12 +116,12 @@ def _fence(node: Node, parts: list[str]) -> str:
     kind, attrs = notation.kebab(node["type"]), _given(node)
     if node["type"] in ("bulletList", "orderedList"):
         plain = {**node, "attrs": {row.name: row.default for row in NODE[node["type"]].attributes}}
-        return notation.fence(kind, attrs, NODE[node["type"]].markdown(plain, parts))
+        return notation.fence(kind, attrs, existing(NODE[node["type"]].markdown(plain, parts)))
     if node["type"] == "table":
         return notation.fence(notation.HTML, {}, to_html({"content": [node]}))
     if node["type"] == "rawHtml":
         return notation.fence(kind, {}, node["attrs"]["html"])
-    return notation.fence(kind, attrs, NODE["doc"].markdown(node, parts) if parts else "")
+    return notation.fence(kind, attrs, (NODE["doc"].markdown(node, parts) or "") if parts else "")
 
 
 def _given(node: Node) -> dict[str, Any]:
@@ -148,9 +149,9 @@ def _sure(node: Node, written: str) -> str:
 
 def _markdown_leaf(node: Node) -> str:
     if node["type"] != "text":
-        return NODE[node["type"]].markdown(node, [])
+        return existing(NODE[node["type"]].markdown(node, []))
     is_code = any(mark["type"] == "code" for mark in node.get("marks", ()))
-    return node["text"] if is_code else escape_text(node["text"])
+    return str(node["text"]) if is_code else escape_text(node["text"])
 
 
 def _markdown_mark(mark: Node, inner: str, before: str, after: str) -> str:
@@ -161,11 +162,11 @@ def _markdown_mark(mark: Node, inner: str, before: str, after: str) -> str:
 
 def _text(node: Node) -> str:
     if node["type"] == "text":
-        return node["text"]
+        return str(node["text"])
     return NODE[node["type"]].text(node, [_text(child) for child in node.get("content", ())])
 
 
-def _inline(nodes: list[Node], leaf: Callable, wrap: Callable) -> str:
+def _inline(nodes: list[Node], leaf: Callable[..., Any], wrap: Callable[..., Any]) -> str:
     """Writes inline nodes; a mark stands around as many neighbours as share it, the widest outside.
 
     `leaf(node)` writes a bare node, `wrap(mark, inner, before, after)` puts a mark around it. A line

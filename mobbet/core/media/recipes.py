@@ -128,9 +128,8 @@ def cropped_size(width: int, height: int, recipe: Recipe) -> tuple[int, int]:
     """The size of what the recipe makes of an original of that (upright) size, in pixels."""
     turned = turned_size(width, height, recipe)
     part = straightened_part(*turned, recipe.straighten)
-    return tuple(
-        max(1, round(side * part * share)) for side, share in zip(turned, recipe.crop[2:], strict=True)
-    )
+    _, _, across, down = recipe.crop
+    return max(1, round(turned[0] * part * across)), max(1, round(turned[1] * part * down))
 
 
 def cut(use: str, width: int, height: int, recipe: Recipe) -> Rectangle:

@@ -57,7 +57,9 @@ class Passage:
         """The links in it, each with all its words."""
         current: Link | None = None
         for start, end, node in self.runs:
-            attrs = next((mark["attrs"] for mark in node.get("marks", ()) if mark["type"] == "link"), {})
+            attrs: dict[str, Any] = next(
+                (mark["attrs"] for mark in node.get("marks", ()) if mark["type"] == "link"), {}
+            )
             href = attrs.get("href")
             if current and (href != current.href or start != current.end):
                 yield current

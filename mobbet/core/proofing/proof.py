@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 from mobbet.core.proofing.marks import GRAVITIES, Mark
 from mobbet.core.proofing.material import Material, Passage
@@ -15,7 +16,7 @@ class Proof:
     """The proof of one post after another text of it. Knowledge that changed needs a new one."""
 
     def __init__(self) -> None:
-        self._kept: dict[tuple, tuple[Mark, ...]] = {}
+        self._kept: dict[tuple[Any, ...], tuple[Mark, ...]] = {}
 
     def marks(self, material: Material) -> list[Mark]:
         """Every mark, in reading order; those of the post as a whole come first."""

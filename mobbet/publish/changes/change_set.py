@@ -157,17 +157,17 @@ def is_rewritten(before: State | None, now: State | None) -> bool:
 
     A state that an older Mobbet kept may lack its audience.
     """
-    return (
-        bool(before and now)
-        and before["digest"] != now["digest"]
-        and not any(state.get("audience", "password:").startswith("password:") for state in (before, now))
+    if not before or not now:
+        return False
+    return before["digest"] != now["digest"] and not any(
+        state.get("audience", "password:").startswith("password:") for state in (before, now)
     )
 
 
 def is_named_alike(before: State | None, now: State | None) -> bool:
     """Whether the posts beside a post name it, and link to it, as before."""
-    return (
-        bool(before and now)
-        and all(before.get(name) == now[name] for name in ("path", "title", "goes_out"))
-        and (ALL in before["lists"]) == (ALL in now["lists"])
-    )
+    if not before or not now:
+        return False
+    return all(before.get(name) == now[name] for name in ("path", "title", "goes_out")) and (
+        ALL in before["lists"]
+    ) == (ALL in now["lists"])

@@ -14,6 +14,7 @@ from mobbet.core.audience import covers
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, FRONT, TOP, ChangedFact, ListName
 from mobbet.core.permalinks import short_path
+from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered, moved_from
 from mobbet.publish.changes.exact import compared
 from mobbet.publish.changes.footprint import Footprint
@@ -256,7 +257,9 @@ class _Difference:
         """Whether the page of all categories and tags names one that it did not name before, names it otherwise, or no longer."""
         if not name.is_subject:
             return False
-        shown = [self._head(name, side)[:2] if self._has_page(name, side) else None for side in (0, 1)]
+        shown = [
+            existing(self._head(name, side))[:2] if self._has_page(name, side) else None for side in (0, 1)
+        ]
         return shown[0] != shown[1]
 
     def _tree(self, side: int) -> list[tuple[int, int]]:
@@ -277,11 +280,11 @@ class _Difference:
         before, after = (self._pages(name, side, size) for side in (0, 1))
         for number in range(max(len(before), len(after))):
             old, new = (pages[number] if number < len(pages) else None for pages in (before, after))
-            if old is None:
+            if old is None and new is not None:
                 yield Altered(post_list.key(name, number), new.path, "added")
-            elif new is None:
+            elif old is not None and new is None:
                 yield Altered(post_list.key(name, number), old.path, "removed")
-            elif old != new or not marked.isdisjoint(new.posts):
+            elif old is not None and new is not None and (old != new or not marked.isdisjoint(new.posts)):
                 was = moved_from(old.path, new.path)
                 yield Altered(post_list.key(name, number), new.path, "altered", None, was)
 
@@ -294,7 +297,7 @@ class _Difference:
 
     def _marked(self, name: ListName, size: int, marked: set[int]) -> Iterator[Altered]:
         """The pages of a list on which some posts stand."""
-        head, order = self._head(name, 0), self._order(name)[0]
+        head, order = existing(self._head(name, 0)), self._order(name)[0]
         last = full_pages(len(order), size)
         if not marked.isdisjoint(self._newest(name, 0, size)):
             yield Altered(post_list.key(name), head.path, "altered")
@@ -311,7 +314,7 @@ class _Difference:
     def _pages(self, name: ListName, side: int, size: int) -> list[ListOutline]:
         """The pages of a list, by their numbers; none where it has no page."""
         head, order = self._head(name, side), self._order(name)[side]
-        if name != FRONT and not self._has_page(name, side):
+        if head is None or (name != FRONT and not self._has_page(name, side)):
             return []
         last = full_pages(len(order), size)
         own = head._replace(own=None)

@@ -113,7 +113,9 @@ class Outline:
     def head(self, name: ListName) -> ListHead | None:
         """What stands above the posts of a list; None for one of a category or tag that is unknown."""
         if name not in self.heads:
-            step, above, own = self._plan.lists.step(name), (), None
+            step = self._plan.lists.step(name)
+            above: tuple[Step, ...] = ()
+            own: CategoryPage | None = None
             if step and name.is_of_category:
                 number = name.number
                 above, own = self._plan.lists.trail(number)[:-1], self.snapshot.category_page(number)

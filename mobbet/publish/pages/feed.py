@@ -10,6 +10,7 @@ from typing import Any
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_html, to_text
 from mobbet.core.keys import ALL, FRONT, ListName, PageKey
+from mobbet.core.values import existing
 from mobbet.publish import feeds
 from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
@@ -63,7 +64,7 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
         yield from keys_of(name)
     for post_id in changed.moved_posts:  # a feed may hold any of the texts that link to it
         for number in plan.snapshot.linking_to(post_id):
-            for name in plan.lists_of(plan.snapshot.post(number)):
+            for name in plan.lists_of(existing(plan.snapshot.post(number))):
                 yield from keys_of(name)
 
 

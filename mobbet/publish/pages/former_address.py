@@ -27,8 +27,9 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         return None
     if home.kind == "post":
         post = snapshot.post(home.number) or successor(snapshot, home.number)
-        is_elsewhere = post and post.path != path
-        return redirect(snapshot.house, key, path, post.path, post.audience) if is_elsewhere else None
+        if post is None or post.path == path:
+            return None
+        return redirect(snapshot.house, key, path, post.path, post.audience)
     if home.kind == "away":
         return redirect(snapshot.house, key, path, home.target)
     name = ListName.of(home.kind, home.number)

@@ -19,7 +19,7 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     item = plan.snapshot.item(key.number)
     file = next((file for file in item.files if file.key == key), None) if item else None
     audience = widest(plan.snapshot.media_audiences(item.id)) if item and file else None
-    return Page(key, file.path, "media", file.hash, file, audience) if audience else None
+    return Page(key, file.path, "media", file.hash, file, audience) if file and audience else None
 
 
 def _keys(plan: Plan) -> Iterator[PageKey]:

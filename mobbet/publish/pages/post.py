@@ -42,7 +42,8 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     """The page of a post that is out, or that stands as if it were; `body` reads its text."""
     card, snapshot = plan.cards.of(post), plan.snapshot
     older = newer = None
-    steps = tags = ()
+    steps: tuple[Step, ...] = ()
+    tags: tuple[Step, ...] = ()
     if plan.lists_of(post):  # any other has no neighbours, and its subjects perhaps no page
         steps = (plan.lists.label, *(plan.lists.trail(post.categories[0]) if post.categories else ()))
         tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in snapshot.tags(post.tags))
@@ -52,7 +53,14 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     comments = tuple(snapshot.comments(post.id))
     may_comment = comment_rules.may_comment(snapshot.house.comments, post.comments, True)
     context = PostPage(card, body, steps, tags, older, newer, links, series, comments, may_comment)
-    reads = [card.digest, data(steps), data(tags), data([older]), data([newer]), sorted(links.items())]
+    reads: list[Any] = [
+        card.digest,
+        data(steps),
+        data(tags),
+        data([older]),
+        data([newer]),
+        sorted(links.items()),
+    ]
     reads.append([series.name, series.number, data(series.parts)] if series else None)
     reads.append([may_comment, [_comment_data(one) for one in comments]])
     return Page(key(post.id), post.path, "post", reads, context, post.audience)
@@ -146,14 +154,14 @@ def _written(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]
     leading, body = to_html(first, html) if first else "", to_html(rest, html)
     nodes = list(walk(document))
     place = geo.read_kept(card.place)
-    has_map = place and place.has_map and place.point
+    small_map = coast.small_map(place) if place and place.has_map and place.point else ""
     parts: dict[str, dict[str, Any]] = {
         "about": {
             "reviews": [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"],
             "has_frames": any(' data-frame="' in part for part in (leading, body)),
         },
         "opening": {"leading": Markup(leading), "has_own_title": any(map(_is_title, walk(rest)))},
-        "text": {"body": Markup(body), "small_map": Markup(coast.small_map(place)) if has_map else ""},
+        "text": {"body": Markup(body), "small_map": Markup(small_map)},
     }
     values = {**renderer.helpers, "page": context, "to": link}
     house = renderer.house
@@ -165,7 +173,7 @@ def _written(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]
 
 
 def _is_title(node: dict[str, Any]) -> bool:
-    return node["type"] == "heading" and node["attrs"]["level"] == 1
+    return bool(node["type"] == "heading" and node["attrs"]["level"] == 1)
 
 
 def _is_media(node: dict[str, Any]) -> bool:

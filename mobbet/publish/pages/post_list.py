@@ -19,6 +19,7 @@ from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, FRONT, TOP, ListName, PageKey
 from mobbet.core.numbers import spelled
 from mobbet.core.timing import month_name
+from mobbet.core.values import existing
 from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet, ListChange
@@ -48,7 +49,8 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     path, step = plan.lists.path(name, number), plan.lists.step(name)
     if path is None or step is None:
         return None
-    posts = _posts(plan, name, number)
+    posts, beside = _posts(plan, name, number), _beside(plan, name, number, step.path)
+    whole = posts if plan.snapshot.house.full_in_lists else []
     about = picture = None
     steps: tuple[Step, ...] = ()
     if name != FRONT:
@@ -63,12 +65,14 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         path=path,
         posts=tuple(plan.cards.in_lists(post) for post in posts),
         number=number,
-        **_beside(plan, name, number, step.path)._asdict(),
+        older=beside.older,
+        newer=beside.newer,
         trail=steps,
         about=about,
         picture=picture,
         feed=f"{step.path}feed" if name.is_of_category else "/feed",
-        **_texts(plan, posts),
+        bodies={post.id: plan.cards.body_in_lists(post) for post in whole},
+        links={post.id: plan.cards.links(post) for post in whole},
     )
     return Page(key, path, "list", _reads(context), context)
 
@@ -99,16 +103,6 @@ def _beside(plan: Plan, name: ListName, number: int, base: str) -> _Beside:
         return _Beside(None, None)
     first_unseen = plan.snapshot.newest(name, plan.snapshot.house.posts_on_page + 1)[-1]
     return _Beside(f"{base}page/{last}/#post-{first_unseen.id}", None)
-
-
-def _texts(plan: Plan, posts: list[OutPost]) -> dict[str, dict[int, Any]]:
-    """The whole texts of posts and the links in them, where lists show those."""
-    if not plan.snapshot.house.full_in_lists:
-        return {}
-    return {
-        "bodies": {post.id: plan.cards.body_in_lists(post) for post in posts},
-        "links": {post.id: plan.cards.links(post) for post in posts},
-    }
 
 
 def _reads(context: ListPage) -> list[Any]:
@@ -164,7 +158,7 @@ def _touched_of(plan: Plan, one: ListChange) -> Iterator[PageKey]:
 
 def _showing_links_to(plan: Plan, post_id: int) -> Iterator[PageKey]:
     for number in plan.snapshot.linking_to(post_id):
-        for name in plan.lists_of(plan.snapshot.post(number)):
+        for name in plan.lists_of(existing(plan.snapshot.post(number))):
             yield from _keys_of_list(plan, name)
 
 
@@ -207,7 +201,7 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
         item=lambda card, is_first, index: renderer.fragments.item(
             card, is_first, index, root, _whole_text(renderer, page, card, link)
         ),
-        picture=lambda item, sizes: Markup(picture_html(rendition(item, sizes, link), "", "high")),
+        picture=lambda item, sizes: Markup(picture_html(existing(rendition(item, sizes, link)), "", "high")),
         about=lambda document: Markup(
             to_html(document, Html(is_page=True, language=renderer.house.language))
         ),

@@ -22,10 +22,11 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     house = plan.snapshot.house
     post = plan.snapshot.post(key.number)
     card = plan.cards.of(post) if post else None
-    if card is None or card.picture or not can_be_drawn(card.title + house.name):
+    if post is None or card is None or card.picture or not can_be_drawn(card.title + house.name):
         return None
     context = (card.title, house.name)
-    return Page(key, card_path(post.id, *context, house.design), "card", context, context, post.audience)
+    path = card_path(post.id, card.title, house.name, house.design)
+    return Page(key, path, "card", context, context, post.audience)
 
 
 def paths(plan: Plan) -> dict[PageKey, str | None]:
@@ -40,7 +41,8 @@ def paths(plan: Plan) -> dict[PageKey, str | None]:
 def _render(renderer: Renderer, page: Page) -> Rendered:
     from mobbet.publish import share_cards  # the pictures' package is large, and most processes draw none
 
-    return Rendered(PNG, share_cards.draw(*page.context, renderer.house.design))
+    title, name = page.context
+    return Rendered(PNG, share_cards.draw(title, name, renderer.house.design))
 
 
 KIND = PageKind(

@@ -6,6 +6,7 @@ import hashlib
 import re
 from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor, as_completed
+from functools import partial
 from typing import Any
 
 from botocore.exceptions import BotoCoreError, ClientError
@@ -58,11 +59,8 @@ class ObjectStore:
     def remove(self, names: Iterable[str]) -> None:
         keys = [{"Key": self._prefix + name} for name in names]
         for at in range(0, len(keys), REMOVE_AT_ONCE):
-            self._try(
-                lambda at=at: self._client.delete_objects(
-                    Bucket=self._bucket, Delete={"Objects": keys[at : at + REMOVE_AT_ONCE], "Quiet": True}
-                )
-            )
+            some = {"Objects": keys[at : at + REMOVE_AT_ONCE], "Quiet": True}
+            self._try(partial(self._client.delete_objects, Bucket=self._bucket, Delete=some))
 
     def fingerprints(self) -> dict[str, str]:
         def look() -> dict[str, str]:
@@ -75,7 +73,8 @@ class ObjectStore:
                 for one in page.get("Contents", ())
             }
 
-        return self._try(look)
+        found: dict[str, str] = self._try(look)
+        return found
 
     def fingerprint(self, body: bytes) -> str:
         """The ETag of an object that was sent in one piece is its MD5."""

@@ -106,7 +106,8 @@ class Sftp:
                 folder = posixpath.dirname(folder)
 
     def fingerprints(self) -> dict[str, str]:
-        return self._wait(self._look(self._folder))
+        found: dict[str, str] = self._wait(self._look(self._folder))
+        return found
 
     async def _look(self, folder: str) -> dict[str, str]:
         found: dict[str, str] = {}

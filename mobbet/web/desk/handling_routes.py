@@ -116,11 +116,11 @@ def _page(
     chosen = desk.by_ids(
         here.db, [number for number in dict.fromkeys(numbers) if desk.is_on(here.db, blog.id, number)]
     )
-    numbers = [str(row.id) for row in chosen]
+    values = [str(row.id) for row in chosen]
     rows = answer.rows if answer else [(row.title or "No title yet", "") for row in chosen]
     count = f"{len(chosen)} post{'s' if len(chosen) != 1 else ''}"
     context = HandlingPage(
-        bar_for(here, me, blog, "desk"), name, doing.verb.format(count), numbers, rows, doing.asks, _choices(here, me, blog, doing.asks, said), at, tried, problem,
+        bar_for(here, me, blog, "desk"), name, doing.verb.format(count), values, rows, doing.asks, _choices(here, me, blog, doing.asks, said), at, tried, problem,
     )  # fmt: skip
     return page(context, 422 if problem else 200)
 

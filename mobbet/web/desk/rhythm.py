@@ -89,7 +89,9 @@ def _cells(
         for at, (week, count) in enumerate(counts)
         if count
     ]
-    empty = [(round(LEFT + at * STEP, 1), top) for at, (_, count) in enumerate(counts) if not count]
+    empty: list[tuple[float, float]] = [
+        (round(LEFT + at * STEP, 1), top) for at, (_, count) in enumerate(counts) if not count
+    ]
     return RhythmRow(name, top + 13, str(sum(count for _, count in counts)), cells, empty)
 
 

@@ -134,7 +134,11 @@ def keep_list(here: Here, me: Me, slug: str, name: Text = "", query: Text = "") 
     blog = blog_for(here, me, slug)
     said = dict(parse_qsl(query))
     chosen = read_filter(
-        *(said.get(part, "") for part in ("state", "author", "category", "marks", "order")),
+        said.get("state", ""),
+        said.get("author", ""),
+        said.get("category", ""),
+        said.get("marks", ""),
+        said.get("order", ""),
         usual_author(here, me, blog),
     )
     try:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from mobbet.actions import addresses, asked_for, patterns, tags
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.tags import Remedy
@@ -12,6 +14,7 @@ from mobbet.core.filing import path_in_words, tree
 from mobbet.core.permalinks import TOKENS, number_of_code, short_path
 from mobbet.core.slugs import SCRIPTS
 from mobbet.core.timing import ago_in_words
+from mobbet.core.values import existing
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing, posts, worklists
 from mobbet.store.addresses import AddressRow
@@ -40,7 +43,7 @@ MOST_CHOICES = 9
 
 
 def tags_page(
-    workshop: Workshop, person: Person, blog: Blog, words: str, chosen: int | None, after: int, **more: object
+    workshop: Workshop, person: Person, blog: Blog, words: str, chosen: int | None, after: int, **more: Any
 ) -> TagsPage:
     rows = filing.tag_counts(workshop.db, blog.id, PAGE + 1, after, words.strip())
     found = filing.tag(workshop.db, blog.id, chosen) if chosen else None
@@ -90,9 +93,9 @@ def _remedy(one: Remedy) -> RemedyRow:
 
 
 def addresses_page(
-    workshop: Workshop, person: Person, blog: Blog, words: str, after: int, said: str = "", **more: object
+    workshop: Workshop, person: Person, blog: Blog, words: str, after: int, said: str = "", **more: Any
 ) -> AddressesPage:
-    blog = blogs.by_id(workshop.db, blog.id)
+    blog = existing(blogs.by_id(workshop.db, blog.id))
     tried = patterns.try_pattern(workshop, blog, blog.pattern)
     number = number_of_code(words.strip().strip("/").removeprefix("~")) if "~" in words else None
     rows = (
@@ -181,7 +184,7 @@ def worklist_page(
             outline.teaser_text(document, 400) or " ".join(plain(node) for node in document["content"])[:400]
         )
         if kind == "untagged":
-            known, new = tags.proposals(workshop, posts.on_blog(workshop.db, blog.id, row.id), blog)
+            known, new = tags.proposals(workshop, existing(posts.on_blog(workshop.db, blog.id, row.id)), blog)
             choices = [
                 *(Choice(name, name) for name in known),
                 *(Choice(name, name, hint="new") for name in new),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from typing import Any
 
 from mobbet.actions import filing_counts
 from mobbet.actions.filing_counts import Count
@@ -17,6 +18,7 @@ from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, path_in_words, trail, tree
 from mobbet.core.timing import local, short_day
 from mobbet.core.treemap import Box, squarified
+from mobbet.core.values import existing
 from mobbet.store import blogs, changes, filing, media, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Wanted
@@ -64,7 +66,7 @@ def page(
     blog: Blog,
     chosen: int | None,
     opened: frozenset[int] = frozenset(),
-    **more: object,
+    **more: Any,
 ) -> FilingPage:
     """The categories: the tree, the map, and the one that is looked at."""
     subjects = category_subjects(workshop, blog)
@@ -151,8 +153,10 @@ def boxes(
         for (_, subject), place in zip(parts, squarified([size for size, _ in parts], box), strict=True):
             if place.width < 3 or place.height < 3:
                 continue
-            if subject is None:
+            if subject is None and parent is not None:
                 made.append(_own_box(subjects[parent], place, counts[parent], chosen, now))
+                continue
+            if subject is None:
                 continue
             has_parts = bool(below.get(subject.id)) and depth < 3 and place.width > 90 and place.height > 54
             made.append(_box(subject, place, counts[subject.id], chosen, now, has_parts))
@@ -209,7 +213,7 @@ def _fit(words: str, room: float, each: float) -> str:
 def _chosen(
     workshop: Workshop, blog: Blog, subjects: Mapping[int, Subject], counts: Mapping[int, Count], number: int
 ) -> Chosen:
-    row = filing.category(workshop.db, blog.id, number)
+    row = existing(filing.category(workshop.db, blog.id, number))
     document = schema.load(row.description) if row.description else None
     words = " ".join(plain(document["content"][0]).split()) if document else ""
     picture = media.on_blog(workshop.db, blog.id, row.picture) if row.picture else None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from datetime import date
+from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
@@ -160,7 +161,7 @@ def _count(number: int, what: str) -> str:
 
 
 def _page(
-    here: Workshop, me: Person, blog: Blog, check: str, after: int, status: int = 200, **more: object
+    here: Workshop, me: Person, blog: Blog, check: str, after: int, status: int = 200, **more: Any
 ) -> Response:
     author = 0 if is_keeper(here, me, blog) else me.id
     done, left, must, should, could = proofs.totals(here.db, blog.id, author)
@@ -303,7 +304,7 @@ def _words_page(
     blog: Blog,
     typed: dict[str, str] | None = None,
     status: int = 200,
-    **more: str,
+    **more: Any,
 ) -> Response:
     values = typed or {
         "quotes": blog.quotes, "dashes": blog.dashes, "ellipses": blog.ellipses,
@@ -321,14 +322,16 @@ def _words_page(
         )
         for name, why in WHY.items()
     ]
-    styles = [
+    quotes, dashes, ellipses = (
         [Choice(value, words, value == values[name]) for value, words in known.items()]
         for name, known in (("quotes", QUOTES), ("dashes", DASHES), ("ellipses", ELLIPSES))
-    ]
+    )
     return page(
         HouseWordsPage(
             bar_for(here, me, blog, "site"),
-            *styles,
+            quotes,
+            dashes,
+            ellipses,
             values["avoided"],
             values["learned"],
             checks,

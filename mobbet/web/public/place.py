@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import MutableMapping
 from typing import Any, NamedTuple
 
-Scope = dict[str, Any]
+Scope = MutableMapping[str, Any]
 _SCOPE_KEY = "mobbet.place"
 PRIVATE = "/~/"
 """Paths below a blog that the application answers for: asking for a password, comments, feeds of groups."""

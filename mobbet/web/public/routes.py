@@ -223,7 +223,7 @@ def group_file(here: Here, blog: OfBlog, key: str, name: str) -> Response:
     """A picture of a group's feed."""
     found = reading.group_file(here, blog, key, f"/media/{name}")
     body = here.media.read(found[0]) if found else None
-    if body is None:
+    if found is None or body is None:
         raise NotFound("There is no such picture in this feed.")
     headers = {name.decode(): value.decode() for name, value in shown_headers(found[1], found[2])}
     return Response(body, headers={**headers, "cache-control": "private, max-age=86400"})

@@ -13,6 +13,7 @@ from starlette.types import Receive, Scope, Send
 from mobbet.actions import addresses
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may_read
+from mobbet.core.permalinks import one_form
 from mobbet.publish.rendered import Rendered
 from mobbet.store import blogs, editions
 from mobbet.store.blogs import Blog
@@ -301,11 +302,11 @@ class Site:
             and answer.path != path
             and await self._is_open(reader, blog, answer.path)
         ):
-            self._tally.count(blog.id, addresses.one_form(path), True)
+            self._tally.count(blog.id, one_form(path), True)
             await self._lead_on(scope, send, blog, answer.path)
             return
         is_gone = answer.kind == addresses.GONE
-        self._tally.count(blog.id, addresses.one_form(path), is_gone)
+        self._tally.count(blog.id, one_form(path), is_gone)
         async with self._telling:
             page = None if is_gone else self._missing.get((blog.id, place_of(scope).root))
             page = page or await asyncio.to_thread(
@@ -317,7 +318,7 @@ class Site:
             scope,
             410 if is_gone else 404,
             [*told, (b"content-security-policy", SITE_POLICY.encode())],
-            page,
+            page or b"",
         )
 
     async def _is_open(self, reader: Reader, blog: Blog, path: str) -> bool:
@@ -353,10 +354,10 @@ class Site:
         self._version = version
         self._with_query = addresses.blogs_with_queries(db)
         self._with_more = {}
-        now = {blog.slug: (blog, editions.current_number(db, blog.id)) for blog in blogs.every(db)}
-        if now != self._blogs:
-            self._blogs = now
-            self._homes = frozenset(urlsplit(blog.home).hostname or "" for blog, _ in now.values())
+        known = {blog.slug: (blog, editions.current_number(db, blog.id)) for blog in blogs.every(db)}
+        if known != self._blogs:
+            self._blogs = known
+            self._homes = frozenset(urlsplit(blog.home).hostname or "" for blog, _ in known.values())
             self._missing = {}
             self._cache = OrderedDict()
             self._cached_bytes = 0

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Form
 from markupsafe import Markup
@@ -17,6 +17,7 @@ from mobbet.core import comments as rules
 from mobbet.core.comments import REFUSED, SHOWN, STATES, WAITS
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.timing import ago_in_words
+from mobbet.core.values import existing
 from mobbet.store import comments as store
 from mobbet.store import placements, posts, targets
 from mobbet.store.blogs import Blog
@@ -87,7 +88,7 @@ def _page(
     post: int = 0,
     before: int = NEWEST,
     status: int = 200,
-    **more: object,
+    **more: Any,
 ) -> Response:
     author = comments.mine(here, me, blog)
     rows = store.page(here.db, blog.id, state, post, author, before, ON_PAGE + 1)
@@ -143,7 +144,7 @@ def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> C
     )
     anchor = f"#comment-{row.id}" if row.state == SHOWN else ""
     href = to_public.public(blog.slug, live.path) + anchor if live else to_write.write(row.post_id)
-    title = posts.on_blog(here.db, blog.id, row.post_id).title or "No title yet"
+    title = existing(posts.on_blog(here.db, blog.id, row.post_id)).title or "No title yet"
     return CommentShown(
         row.id,
         row.name,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Form
 from starlette.responses import Response
@@ -66,7 +66,7 @@ def screen(
 
 
 def _page(
-    here: Workshop, me: Person, blog: Blog, number: int, after: str = "", status: int = 200, **more: object
+    here: Workshop, me: Person, blog: Blog, number: int, after: str = "", status: int = 200, **more: Any
 ) -> Response:
     chosen = store.group(here.db, number) if number else None
     if chosen is not None and chosen.blog_id != blog.id:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any, cast
+
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
@@ -43,8 +45,8 @@ def application(workshop: Workshop) -> FastAPI:
     app.add_exception_handler(Refused, _refused)
     app.add_exception_handler(Broken, _refused)
     app.add_exception_handler(OverflowError, _too_large)
-    app.add_exception_handler(HTTPException, _http_error)
-    app.add_exception_handler(RequestValidationError, _not_understood)
+    app.add_exception_handler(HTTPException, cast(Any, _http_error))
+    app.add_exception_handler(RequestValidationError, cast(Any, _not_understood))
     return app
 
 

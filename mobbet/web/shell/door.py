@@ -94,11 +94,13 @@ class Door:
         """Writes into the scope whose a request is and how it came, as trusted proxies tell; answers with the host it asks for."""
         headers = dict(scope["headers"])
         if self._settings.proxies and scope.get("client"):
-            told = [
+            forwarded, client, scheme_told = (
                 [value.decode("latin-1") for name, value in scope["headers"] if name == wanted]
                 for wanted in (b"forwarded", b"x-forwarded-for", b"x-forwarded-proto")
-            ]
-            address, scheme = client_behind(scope["client"][0], *told, self._settings.proxies)
+            )
+            address, scheme = client_behind(
+                scope["client"][0], forwarded, client, scheme_told, self._settings.proxies
+            )
             scope["client"] = (address, 0)
             scope["scheme"] = scheme or scope.get("scheme", "http")
         if self._settings.secure_cookies:

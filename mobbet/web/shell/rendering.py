@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import fields
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from starlette.responses import HTMLResponse, Response
@@ -32,7 +33,7 @@ def read_all() -> None:
         environment().get_template(name)
 
 
-def html_of(context: object) -> str:
+def html_of(context: Any) -> str:
     """The HTML of a context; its class names the template."""
     values = {field.name: getattr(context, field.name) for field in fields(context)}
     return environment().get_template(context.TEMPLATE).render(**values)
@@ -47,5 +48,5 @@ def looked_response(found: Looked) -> Response:
     return Response(found.body, headers={**headers, "cache-control": "no-store"})
 
 
-def page(context: object, status: int = 200, headers: dict[str, str] | None = None) -> HTMLResponse:
+def page(context: Any, status: int = 200, headers: dict[str, str] | None = None) -> HTMLResponse:
     return HTMLResponse(html_of(context), status_code=status, headers=headers)

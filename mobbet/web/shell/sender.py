@@ -8,6 +8,7 @@ import threading
 from mobbet.actions import targets
 from mobbet.actions.workshop import Workshop
 from mobbet.core.places_outside import shown
+from mobbet.core.values import existing
 from mobbet.store import blogs
 from mobbet.store import targets as store
 from mobbet.store.targets import Target
@@ -52,7 +53,7 @@ class Sender:
 
     def _send(self, target: Target) -> None:
         try:
-            blog = blogs.by_id(self._workshop.db, target.blog_id)
+            blog = existing(blogs.by_id(self._workshop.db, target.blog_id))
             sent = targets.try_to_send(self._workshop, blog, target)
             if sent is not None:
                 log.info(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from fastapi import APIRouter
 from starlette.responses import Response
 
@@ -57,7 +59,7 @@ def _editions(
     number: int,
     other: int,
     status: int = 200,
-    **more: str,
+    **more: Any,
 ) -> Response:
     found = editions.listed(here, blog, ON_PAGE + 1, before or None)
     rows = [_edition_row(here, blog, one) for one in found[:ON_PAGE]]
@@ -142,7 +144,7 @@ def list_targets(here: Here, me: Me, slug: str, told: str = "") -> Response:
 
 
 def _targets(
-    here: Workshop, me: Person, blog: Blog, status: int = 200, found: list[str] | None = None, **more: object
+    here: Workshop, me: Person, blog: Blog, status: int = 200, found: list[str] | None = None, **more: Any
 ) -> Response:
     number, now = edition_store.current_number(here.db, blog.id), here.clock()
     rows = [_target_row(here, blog, one, number, now) for one in target_store.of_blog(here.db, blog.id)]

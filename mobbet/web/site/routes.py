@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
@@ -25,7 +27,7 @@ router = APIRouter()
 
 
 def _page(
-    here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: str
+    here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: Any
 ) -> Response:
     edition = editions.current(here.db, blog.id)
     pages = f"{edition.pages:,} pages, edition {edition.number}" if edition else "nothing published yet"

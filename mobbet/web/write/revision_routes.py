@@ -155,8 +155,8 @@ def compared_lines(difference: Difference) -> list[ComparedLine]:
 def _folded(lines: list[ComparedLine]) -> list[ComparedLine]:
     """The lines, with long runs of unchanged blocks told as a number between their first and their last."""
     folded: list[ComparedLine] = []
-    for is_same, run in groupby(lines, key=lambda line: line.kind == "same"):
-        run = list(run)
+    for is_same, lines_alike in groupby(lines, key=lambda line: line.kind == "same"):
+        run = list(lines_alike)
         if is_same and len(run) > 4:
             words = f"{len(run) - 2} blocks are the same"
             run = [run[0], ComparedLine("folded", words, words), run[-1]]

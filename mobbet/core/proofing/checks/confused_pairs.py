@@ -9,6 +9,7 @@ from functools import cache, cached_property
 from mobbet.core.proofing.checks.words import WORD
 from mobbet.core.proofing.marks import Mark, Why, replaced
 from mobbet.core.proofing.material import Material, OfPassage, Passage
+from mobbet.core.values import existing
 
 _PLACES = "of|in|on|from|with|by|at|under|inside|into|against|onto|above|beneath|around|through|over|for|about|off|behind"
 _THINGS = "own|names?|hands?|tools?|houses?|homes?|children|neighbours?|friends?|famil(?:y|ies)|parents|lamps?|radios?|bikes?|kettles?|shoes|coats|bags|jobs?|turn|owners?|benches|chairs?|clocks?"
@@ -200,7 +201,7 @@ def _by_word() -> dict[str, list[_Rule]]:
     """The rules by the stem of the word they look for."""
     found: dict[str, list[_Rule]] = {}
     for wrong, better, before, after in TABLE:
-        stem = _FIRST.match(wrong)[0]
+        stem = existing(_FIRST.match(wrong))[0]
         for form in {stem, stem + "s"} if wrong.endswith("(s?)") else {stem}:
             found.setdefault(form, []).append(_Rule(wrong, better, before, after))
     return found
@@ -210,7 +211,7 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
     if not passage.language.startswith("en"):
         return
     stems = {
-        _FIRST.match(match[0].lower().replace("’", "'"))[0]
+        existing(_FIRST.match(match[0].lower().replace("’", "'")))[0]
         for match in WORD.finditer(passage.text)
         if match[0][0].isascii()
     }

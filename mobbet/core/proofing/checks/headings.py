@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 from mobbet.core.document.text import plain
 from mobbet.core.proofing.marks import Mark, Mend, Why
@@ -53,7 +54,7 @@ def check(material: Material) -> Iterator[Mark]:
             )
 
 
-def _is_all_bold(block: dict) -> bool:
+def _is_all_bold(block: dict[str, Any]) -> bool:
     parts = [node for node in block.get("content", ()) if plain(node).strip()]
     return bool(parts) and all(
         any(mark["type"] == "strong" for mark in node.get("marks", ())) for node in parts
