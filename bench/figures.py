@@ -14,10 +14,10 @@ from statistics import median, quantiles
 from typing import Any
 
 from bench import filing as bench_filing
-from bench import going as bench_going
 from bench import library as bench_library
 from bench import proof as bench_proof
-from mobbet.actions import building, files, filling, finding, placing, posts
+from bench import publishing as bench_going
+from mobbet.actions import building, files, placing, post_search, posts, sample_posts
 from mobbet.actions.work import unpublished
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_html import from_html
@@ -38,8 +38,8 @@ def measure(count: int) -> dict[str, float]:
     figures: dict[str, float] = {}
     with tempfile.TemporaryDirectory() as folder:
         small, large = open_folder(Path(folder) / "small"), open_folder(Path(folder) / "large")
-        filling.fill(small, SMALL, 1)
-        filled = filling.fill(large, count, 1)
+        sample_posts.fill(small, SMALL, 1)
+        filled = sample_posts.fill(large, count, 1)
         figures[f"fill and publish {count} posts, s"] = round(filled.seconds, 1)
         figures[f"pages of {count} posts"] = filled.pages
         few, many = _publishing(small, large)
@@ -53,7 +53,7 @@ def measure(count: int) -> dict[str, float]:
         figures["public page from the cache, p95"] = _request(large, "/b/measured/", is_signed_in=False)
         figures["public page from the cache, signed in, p95"] = _request(large, "/b/measured/")
         figures["search, p95"] = _p95(
-            lambda: finding.find(large, existing(blogs.by_id(large.db, 1)), "stubborn hinge")
+            lambda: post_search.find(large, existing(blogs.by_id(large.db, 1)), "stubborn hinge")
         )
         figures.update(bench_library.of_screen(large, _request, _p95))
         figures.update(bench_library.of_pictures())

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from statistics import quantiles
 
-from mobbet.actions import building, categories, category_tree, effects, filling, patterns, tags
+from mobbet.actions import building, categories, category_tree, footprints, patterns, sample_posts, tags
 from mobbet.actions.workshop import Workshop
 from mobbet.core.values import existing
 from mobbet.services.stand_ins.clock import SetClock
@@ -25,7 +25,7 @@ def figures(folder: Path) -> dict[str, float]:
     """{figure: value}: times in milliseconds, the 95th of a hundred where nothing else is said."""
     clock = SetClock(NOW)
     workshop = open_folder(folder, clock)
-    filling.fill(workshop, POSTS, 3)
+    sample_posts.fill(workshop, POSTS, 3)
     blog = blogs.every(workshop.db)[0]
     person = people.of_blog(workshop.db, blog.id)[0]
     _grow(workshop, blog)
@@ -46,7 +46,7 @@ def figures(folder: Path) -> dict[str, float]:
     )
     found["rename a category and publish, p95"] = rename
     move = _times(
-        lambda: effects.effect_of_filing(
+        lambda: footprints.effect_of_filing(
             workshop, blog, lambda shop: category_tree.move(shop, person, blog.slug, numbers[1], None)
         )
     )

@@ -17,7 +17,7 @@ from pathlib import Path
 from statistics import quantiles
 from urllib.parse import quote
 
-from mobbet.actions import filling, people
+from mobbet.actions import people, sample_posts
 from mobbet.store import blogs, editions
 from mobbet.web.shell.cookies import SESSION
 from mobbet.wiring import open_folder, system_clock
@@ -39,7 +39,7 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as folder:
         data = Path(folder) / "data"
         shop = open_folder(data)
-        filling.fill(shop, POSTS, 1)
+        sample_posts.fill(shop, POSTS, 1)
         blog = blogs.every(shop.db)[0]
         shop.press.publish(blog.id, system_clock())
         paths = [

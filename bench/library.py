@@ -13,7 +13,7 @@ from statistics import median
 
 from PIL import Image
 
-from mobbet.actions import filling
+from mobbet.actions import sample_posts
 from mobbet.actions.workshop import Workshop
 from mobbet.core.media.kinds import Limits
 from mobbet.core.media.recipes import USES, Recipe, cut, pixels
@@ -97,7 +97,7 @@ def fill_library(workshop: Workshop, count: int) -> None:
     person = people.of_blog(workshop.db, 1)[0]
     chance = random.Random(3)
     words = [
-        f"{chance.choice(filling.ADJECTIVES)} {chance.choice(filling.NOUNS)} and {chance.choice(filling.NOUNS)} {chance.choice(filling.VERBS)}"
+        f"{chance.choice(sample_posts.ADJECTIVES)} {chance.choice(sample_posts.NOUNS)} and {chance.choice(sample_posts.NOUNS)} {chance.choice(sample_posts.VERBS)}"
         for _ in range(count)
     ]
     with workshop.db.transaction():

@@ -6,7 +6,7 @@ import time
 from statistics import median
 from typing import Any
 
-from mobbet.actions.knowing import material_of
+from mobbet.actions.proof_material import material_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import outline, schema
 from mobbet.core.proofing.proof import Proof

@@ -6,17 +6,17 @@ import { compile } from "sass";
 
 const target = "../mobbet/web/shell/static";
 
-// tests/test_bundle.py works this out in the same way: the name and bytes of every source, in order.
+// tests/test_bundle.py computes this in the same way: the name and bytes of every source, in order.
 function sourcesDigest() {
   const hash = createHash("sha256");
-  const names = [...readdirSync("src").map((name) => `src/${name}`), "../mobbet/web/shell/static/uploading.js", "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
+  const names = [...readdirSync("src", { recursive: true }).map((name) => `src/${name.replaceAll("\\", "/")}`).filter((name) => name.endsWith(".js")), "../mobbet/web/shell/static/uploading.js", "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
   for (const name of names.sort()) hash.update(`${name}\n`).update(readFileSync(name));
   return hash.digest("hex");
 }
 
 const banner = `/* sources ${sourcesDigest()} */`;
 await build({
-  entryPoints: ["src/room.js"],
+  entryPoints: ["src/core/room.js"],
   bundle: true,
   minify: true,
   format: "iife",

@@ -103,12 +103,12 @@ class SystemServices:
 
     @cached_property
     def ask(self) -> contracts.Asker:
-        from mobbet.services.asking import PublicAsker
         from mobbet.services.connecting import has_network
-        from mobbet.services.stand_ins.asking import ToldAnswers
+        from mobbet.services.link_answers import PublicAsker
+        from mobbet.services.stand_ins.link_answers import ScriptedReplies
 
         is_on = self._settings.links == "on" or (self._settings.links == "auto" and has_network())
-        return PublicAsker() if is_on else ToldAnswers()
+        return PublicAsker() if is_on else ScriptedReplies()
 
     @cached_property
     def heavy(self) -> contracts.Heavy:

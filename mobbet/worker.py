@@ -13,7 +13,7 @@ import threading
 import time
 from pathlib import Path
 
-from mobbet.actions import proofing, working
+from mobbet.actions import media_jobs, proofing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.values import existing
 
@@ -32,10 +32,10 @@ log = logging.getLogger("mobbet.worker")
 def work(workshop: Workshop, end: threading.Event) -> None:
     """Does what waits, and what comes, until `end`, and reads the proof of posts that changed; while another worker is at it, waits for its end."""
     while not end.is_set():
-        with working.only_worker(workshop) as is_only:
+        with media_jobs.only_worker(workshop) as is_only:
             seen, looked = None, 0.0
             while is_only and not end.is_set():
-                if working.work_all(workshop):
+                if media_jobs.work_all(workshop):
                     continue
                 version = workshop.db.version()
                 if (

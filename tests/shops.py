@@ -15,14 +15,14 @@ from unittest import mock
 from argon2 import PasswordHasher
 from PIL import Image
 
-from mobbet.actions import blogs, building, files, people, working
+from mobbet.actions import blogs, building, files, media_jobs, people
 from mobbet.actions.work import unpublished
 from mobbet.publish import on_request
 from mobbet.publish.editions import Published
+from mobbet.publish.export import files_of
 from mobbet.publish.pages.kinds import all_keys
 from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import Renderer
-from mobbet.publish.writing_out import files_of
 from mobbet.services.stand_ins.bounded import AtOnce
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
@@ -77,7 +77,7 @@ class ShopCase(unittest.TestCase):
         return files.new_post(self.shop, self.me, "bench", f"---\n{front}---\n{body}\n").post
 
     def publish(self, full: bool = False) -> Published:
-        working.work_all(self.shop)
+        media_jobs.work_all(self.shop)
         return building.publish(self.shop, self.blog, full=full)
 
     def change_meanwhile(self) -> None:
@@ -89,7 +89,7 @@ class ShopCase(unittest.TestCase):
 
     def site(self, instant: int | None = None) -> dict[str, bytes]:
         """The whole public site, made from the facts alone, with every picture ready."""
-        working.work_all(self.shop)
+        media_jobs.work_all(self.shop)
         plan = Plan(SiteSnapshot(self.shop.db, self.blog.id, self.clock() if instant is None else instant))
         return dict(files_of(plan, self.shop.media, list(all_keys(plan))))
 

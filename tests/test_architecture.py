@@ -110,7 +110,7 @@ class OutgoingTests(unittest.TestCase):
     }
     NAMED_ONLY = {
         "services/connecting.py": "begins them",
-        "services/asking.py": "the names of httpx's errors and answers",
+        "services/link_answers.py": "the names of httpx's errors and answers",
         "services/fetching.py": "the names of httpx's errors and answers",
         "services/mail.py": "the name of smtplib's error",
         "publish/targets/objects.py": "the names of the client's errors",
@@ -300,8 +300,8 @@ class RightsTests(unittest.TestCase):
         "access.py": "asks the table of rights",
         "addresses.py": "tells a reader whether a post was removed for good",
         "proofing.py": "the worker reads what changed",
-        "working.py": "the worker makes copies",
-        "knowing.py": "standing copies of the very blog",
+        "media_jobs.py": "the worker makes copies",
+        "proof_material.py": "standing copies of the very blog",
     }
     ASKS = {
         "blog_for",
@@ -320,11 +320,11 @@ class RightsTests(unittest.TestCase):
         "blogs.make_blog": "the command line and the first run make blogs",
         "blogs.add_member": "the command line",
         "categories.set_and_keep": "after blog_for",
-        "handling.check_said": "looks at words",
+        "bulk_actions.check_said": "looks at words",
         "library.add_picture": "to a blog that was handed out",
         "library.add_stream": "to a blog that was handed out",
         "library.add_file": "to a blog that was handed out",
-        "looking.reader_of": "asks for the role",
+        "preview_readers.reader_of": "asks for the role",
         "people.begin_session": "one's own",
         "people.change_password": "one's own",
         "people.set_password": "the command line",
@@ -342,9 +342,9 @@ class RightsTests(unittest.TestCase):
     }
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
-        "aside.remove_aged", "asked_for.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "filling.fill", "letters.announce", "letters.send_waiting",
+        "aside.remove_aged", "missing_pages.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "posts.set_category_names", "proofing.keep_read", "proofing.read_some", "readers.ask_to_enter", "readers.enter",
-        "slots.fill_ahead", "targets.try_to_send", "targets.send", "working.do",
+        "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do",
     }  # fmt: skip
     """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""
 

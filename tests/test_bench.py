@@ -1,6 +1,6 @@
 from unittest import mock
 
-from bench import going as bench_going
+from bench import publishing as bench_going
 from tests.shops import ShopCase
 
 

@@ -10,8 +10,8 @@ STATIC = ROOT / "mobbet" / "web" / "shell" / "static"
 
 
 def sources_digest() -> str:
-    """As editor/build.mjs works it out: the name and bytes of every source, in order."""
-    names = [f"src/{path.name}" for path in (EDITOR / "src").iterdir()] + [
+    """As editor/build.mjs computes it: the name and bytes of every source, in order."""
+    names = [path.relative_to(EDITOR).as_posix() for path in (EDITOR / "src").rglob("*.js")] + [
         "../mobbet/web/shell/static/uploading.js",
         "build.mjs",
         "bulma.scss",

@@ -5,7 +5,7 @@ import subprocess
 import time
 from unittest import mock
 
-from mobbet.actions import library, working
+from mobbet.actions import library, media_jobs
 from mobbet.store import jobs, media
 from mobbet.worker import Keeper
 from tests.shops import ShopCase, picture
@@ -53,5 +53,5 @@ class KeeperTests(ShopCase):
             self.wait(lambda: self.is_ready(second))
         self.assertEqual((len(self.started), jobs.open_count(self.shop.db)), (2, 0))
         keeper.stop()
-        with working.only_worker(self.shop) as is_only:
+        with media_jobs.only_worker(self.shop) as is_only:
             self.assertTrue(is_only)

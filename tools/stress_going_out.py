@@ -16,14 +16,14 @@ import time
 from contextlib import suppress
 from pathlib import Path
 
-from mobbet.actions import blogs, building, checking, files, placing, slots, targets
+from mobbet.actions import blogs, building, consistency, files, placing, slots, targets
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.errors import MobbetError
+from mobbet.publish.export import files_of
 from mobbet.publish.pages.kinds import all_keys
 from mobbet.publish.plan import Plan
 from mobbet.publish.targets.folder import file_of
-from mobbet.publish.writing_out import files_of
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import blogs as blog_store
 from mobbet.store import editions, people
@@ -174,7 +174,7 @@ def look(
 ) -> list[str]:
     """Everything that is not as it must be after a sudden end."""
     shop.clock.instant = max(now, editions.current(shop.db, blog.id).instant)
-    problems = checking.problems(shop)
+    problems = consistency.problems(shop)
     acknowledged = [int(words[1]) for words in lines if words[0] == "placed" and len(words) == 2]
     problems += [
         f"post {number} was acknowledged and is not there"

@@ -9,7 +9,7 @@ from pathlib import Path
 from mobbet.actions.blogs import chosen_blogs
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
-from mobbet.publish import writing_out
+from mobbet.publish import export
 from mobbet.publish.published import Published
 from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
@@ -56,7 +56,7 @@ def write_out(workshop: Workshop, out: Path, slug: str | None, instant: int) -> 
     started = time.perf_counter()
     chosen = chosen_blogs(workshop, slug)
     sent = [
-        writing_out.write_out(
+        export.write_out(
             workshop.db, workshop.media, blog.id, out if len(chosen) == 1 else out / blog.slug, instant
         )
         for blog in chosen

@@ -1,7 +1,7 @@
 """Categories: making, naming and describing them, and filing posts under them. Each change can be undone.
 
 Everything here changes facts in one transaction and publishes nothing; the caller does, or asks for the
-footprint first (`actions/effects.py`).
+footprint first (`actions/footprints.py`).
 """
 
 from __future__ import annotations
@@ -35,7 +35,7 @@ SHOWN_BY_POSTS = {"name", "slug", "parent_id", "shows_below"}
 
 
 @dataclass(frozen=True)
-class Done:
+class FilingChange:
     """A change of the filing that was made: what it came to in words, its number for undoing, the category or tag it left."""
 
     words: str
@@ -84,7 +84,7 @@ def missing(workshop: Workshop, blog: Blog, text: str) -> list[str]:
     return made
 
 
-def add(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Done:
+def add(workshop: Workshop, person: Person, blog_slug: str, path: str) -> FilingChange:
     """Makes a category, with those above it that are missing. Raises BadInput when it is there already."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -95,7 +95,7 @@ def add(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Done:
                 "name",
             )
         number = make_category(workshop, blog, path)
-        return Done(f"“{made[-1]}” is made.", 0, number)
+        return FilingChange(f"“{made[-1]}” is made.", 0, number)
 
 
 def _free(workshop: Workshop, blog: Blog, wanted: str, number: int) -> str:
@@ -125,7 +125,7 @@ def read_subject_name(text: str, field: str = "name") -> str:
     return names[0]
 
 
-def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> Done:
+def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> FilingChange:
     """Gives a category another name; its slug follows where it followed the name before."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -151,7 +151,7 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
         )
 
 
-def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, text: str) -> Done:
+def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, text: str) -> FilingChange:
     """Gives a category another slug; its old address leads on."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -170,7 +170,7 @@ def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, te
 
 def set_and_keep(
     workshop: Workshop, person: Person, blog: Blog, number: int, before: Before, words: str, **values: object
-) -> Done:
+) -> FilingChange:
     """Writes a category's own facts, with everything that shows them, and keeps the change."""
     db, old = workshop.db, before.categories[number]
     filing.set_category(db, number, **values)
@@ -192,7 +192,7 @@ def set_and_keep(
         )
     else:
         stale.mark_fact(db, blog.id, "category", number)
-    return Done(words, refiling.keep(workshop, person, blog, words, before), number)
+    return FilingChange(words, refiling.keep(workshop, person, blog, words, before), number)
 
 
 def mark_below(workshop: Workshop, blog: Blog, number: int) -> None:
@@ -211,7 +211,7 @@ def describe(
     picture: int | None,
     shows_below: bool,
     in_menu: bool,
-) -> Done:
+) -> FilingChange:
     """Settles what a category's own page shows: a description in Markdown, a picture, the posts below it; and its place in the menu."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     if len(description) > LONGEST_DESCRIPTION:
@@ -267,7 +267,7 @@ def set_rule(workshop: Workshop, person: Person, blog_slug: str, least: str, mos
 def refile_posts(
     workshop: Workshop, person: Person, blog_slug: str, post_ids: Iterable[int], *, add: Iterable[int] = (), take: Iterable[int] = (),
     main: int | None = None, tags: Iterable[int] = (), without_tags: Iterable[int] = (),
-) -> Done:  # fmt: skip
+) -> FilingChange:  # fmt: skip
     """Files many posts at once, for readers too where they are out. Raises NotFound for a post of another blog."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     post_ids = list(dict.fromkeys(post_ids))
@@ -295,7 +295,7 @@ def refile_posts(
             if count
             else "Nothing was to be changed."
         )
-        return Done(words, refiling.keep(workshop, person, blog, words, before) if count else 0)
+        return FilingChange(words, refiling.keep(workshop, person, blog, words, before) if count else 0)
 
 
 def posts_in_words(count: int) -> str:

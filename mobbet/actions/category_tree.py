@@ -8,7 +8,7 @@ from __future__ import annotations
 from mobbet.actions import refiling
 from mobbet.actions.access import blog_for
 from mobbet.actions.categories import (
-    Done,
+    FilingChange,
     make_category,
     mark_below,
     posts_in_words,
@@ -35,7 +35,7 @@ def move(
     number: int,
     parent: int | None,
     before_number: int | None = None,
-) -> Done:
+) -> FilingChange:
     """Puts a category below another one (None is the top), before one of those there, or after all of them."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -58,7 +58,7 @@ def move(
         if parent == mine.parent_id:
             filing.set_positions(workshop.db, order)
             stale.mark_fact(workshop.db, blog.id, "category", number)
-            return Done(
+            return FilingChange(
                 f"“{mine.name}” has another place now.",
                 refiling.keep(workshop, person, blog, words, before),
                 number,
@@ -68,7 +68,7 @@ def move(
         return done
 
 
-def order(workshop: Workshop, person: Person, blog_slug: str, number: int, step: int) -> Done:
+def order(workshop: Workshop, person: Person, blog_slug: str, number: int, step: int) -> FilingChange:
     """Moves a category one place up (-1) or down (1) among those beside it."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     subjects = category_subjects(workshop, blog)
@@ -82,7 +82,7 @@ def order(workshop: Workshop, person: Person, blog_slug: str, number: int, step:
     return move(workshop, person, blog_slug, number, mine.parent_id, follower)
 
 
-def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> Done:
+def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> FilingChange:
     """Makes one category of two: posts, subcategories and addresses of the first go to the second."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -100,7 +100,7 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
         words = (
             f"“{mine.name}” is part of “{path_in_words(subjects, into)}” now: {posts_in_words(count)} moved."
         )
-        return Done(words, refiling.keep(workshop, person, blog, words, before), into)
+        return FilingChange(words, refiling.keep(workshop, person, blog, words, before), into)
 
 
 def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before: Before) -> dict[int, int]:
@@ -172,7 +172,7 @@ def _other_name(workshop: Workshop, blog: Blog, parent: int | None, name: str) -
     return f"{name[: LONGEST_NAME - 4]} {number}"
 
 
-def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: int | None) -> Done:
+def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: int | None) -> FilingChange:
     """Removes a category. Its posts go to another one, or only leave it (None); its subcategories go up."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -202,12 +202,12 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int, to: 
             else f"{posts_in_words(count)} left it"
         )
         words = f"“{mine.name}” is removed; {where}."
-        return Done(words, refiling.keep(workshop, person, blog, words, before), to)
+        return FilingChange(words, refiling.keep(workshop, person, blog, words, before), to)
 
 
 def split(
     workshop: Workshop, person: Person, blog_slug: str, number: int, tag_name: str, name: str = ""
-) -> Done:
+) -> FilingChange:
     """Moves the posts of a category that have a tag into a subcategory of it, named like the tag or otherwise."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -239,4 +239,4 @@ def split(
         told = (
             f"{posts_in_words(count)} of “{mine.name}” tagged “{tag.name}” went to “{mine.name} > {words}”."
         )
-        return Done(told, refiling.keep(workshop, person, blog, told, before), new)
+        return FilingChange(told, refiling.keep(workshop, person, blog, told, before), new)

@@ -21,14 +21,14 @@ ADDED, ALTERED, REMOVED = "added", "altered", "removed"
 
 
 @dataclass(frozen=True)
-class Told:
+class ListedEdition:
     """An edition with the name of whoever it was made for ('' for the timetable)."""
 
     edition: Edition
     by: str
 
 
-def listed(workshop: Workshop, blog: Blog, most: int, before: int | None = None) -> list[Told]:
+def listed(workshop: Workshop, blog: Blog, most: int, before: int | None = None) -> list[ListedEdition]:
     """The newest editions, or those before a number, newest first."""
     found = editions.newest(workshop.db, blog.id, most, before)
     names = {
@@ -36,7 +36,7 @@ def listed(workshop: Workshop, blog: Blog, most: int, before: int | None = None)
         for number in {one.person_id for one in found}
         if number
     }
-    return [Told(one, names.get(one.person_id or 0, "")) for one in found]
+    return [ListedEdition(one, names.get(one.person_id or 0, "")) for one in found]
 
 
 def edition(workshop: Workshop, blog: Blog, number: int) -> Edition:

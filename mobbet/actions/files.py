@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from mobbet.actions import comments, library, placing, post_states, posts, readers, showing, tags
+from mobbet.actions import appearance, comments, library, placing, post_states, posts, readers, tags
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.work import changing
@@ -108,8 +108,8 @@ def _set_lead(
 ) -> None:
     """What the file says leads the post: a kind of block (“quotation”), a picture, or '' for the rule."""
     if not lead:
-        showing.lead_by_rule(workshop, person, post.id)
-    elif not showing.lead_with_kind(workshop, person, post.id, lead):
+        appearance.lead_by_rule(workshop, person, post.id)
+    elif not appearance.lead_with_kind(workshop, person, post.id, lead):
         posts.set_lead_picture(workshop, person, post.id, _lead(workshop, person, blog, lead, folder))
 
 

@@ -9,8 +9,8 @@ from typing import Any
 
 from mobbet.actions import placing
 from mobbet.actions.access import editable_post, may_edit_item, title_for
-from mobbet.actions.knowing import material_of
 from mobbet.actions.posts import read_line, save_text, set_line
+from mobbet.actions.proof_material import material_of
 from mobbet.actions.proofing import before_placing, read
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -28,7 +28,7 @@ from mobbet.store import media, placements, posts, proofs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
-from mobbet.store.proofs import Read
+from mobbet.store.proofs import ReadProof
 
 AT_ONCE = 20
 BY_ITSELF = frozenset(
@@ -55,7 +55,7 @@ BY_ITSELF = frozenset(
 class Marked:
     """A post with its marks of one check (of all, where none was chosen), and the document they stand in."""
 
-    post: Read
+    post: ReadProof
     marks: list[Mark]
     is_out: bool
     document: dict[str, Any]

@@ -23,7 +23,7 @@ _MEDIA = re.compile(r"/media/([0-9a-f]{24})-[\w-]+\.\w+")
 
 
 @dataclass(frozen=True)
-class Looked:
+class Answer:
     """What stands at an address at a moment: a page's bytes and type, or where it leads; neither where there is nothing.
 
     A download is a file as somebody brought it in, which no browser may show by itself.
@@ -43,7 +43,7 @@ def look(
     instant: int,
     reader: Reader = STRANGER,
     root: str | None = None,
-) -> Looked:
+) -> Answer:
     """What a reader gets at a path of the site as it stands at an instant, made from the facts of now. `root` is for the not-found page."""
     with workshop.db.reading():
         snapshot = SiteSnapshot(workshop.db, blog.id, instant, reader)
@@ -53,48 +53,48 @@ def look(
         key = key_at(plan, one_form(path) if path.endswith("/") else path)
         page = page_at(plan, key) if key else None
         if page is not None and page.leads_to is None and page.path != path:
-            return Looked(leads_to=page.path)
+            return Answer(leads_to=page.path)
         if page is None or not may_read(page.audience, reader):
             not_found = Renderer(snapshot.house, snapshot.item, root=root).template(missing.page())
-            return Looked(not_found.body, not_found.type, is_there=False)
+            return Answer(not_found.body, not_found.type, is_there=False)
         if page.leads_to is not None:
-            return Looked(leads_to=page.leads_to)
+            return Answer(leads_to=page.leads_to)
         return _looked(workshop, render(renderer, page))
 
 
-def _looked(workshop: Workshop, rendered: Rendered) -> Looked:
+def _looked(workshop: Workshop, rendered: Rendered) -> Answer:
     body = workshop.media.read(rendered.media_hash) if rendered.media_hash else rendered.body
     return (
-        Looked(body, rendered.type, is_download=rendered.is_download)
+        Answer(body, rendered.type, is_download=rendered.is_download)
         if body is not None
-        else Looked(is_there=False)
+        else Answer(is_there=False)
     )
 
 
-def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Renderer, path: str) -> Looked:
+def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Renderer, path: str) -> Answer:
     asset = next((asset for asset in assets() if asset.path == path), None)
     if asset is not None:
-        return Looked(asset.body, asset.type)
+        return Answer(asset.body, asset.type)
     name = _MEDIA.fullmatch(path)
     file = media.file_of_blog(workshop.db, blog.id, name[1]) if name else None
     body = workshop.media.read(file.hash) if file else None
     return (
-        Looked(body, file.type, is_download=file.use == ORIGINAL)
+        Answer(body, file.type, is_download=file.use == ORIGINAL)
         if file is not None and body is not None
-        else Looked(is_there=False)
+        else Answer(is_there=False)
     )
 
 
-def look_in_edition(workshop: Workshop, blog: Blog, path: str, number: int, reader: Reader) -> Looked:
+def look_in_edition(workshop: Workshop, blog: Blog, path: str, number: int, reader: Reader) -> Answer:
     """What stood at a path in an edition, byte for byte; nothing for a reader who may not have it."""
     row = editions.page_at_edition(workshop.db, blog.id, path, number)
     if row is None and path.startswith("/assets/"):
         row = editions.last_page_at(workshop.db, blog.id, path)
     if row is None or not may_read(row.audience, reader):
-        return Looked(
+        return Answer(
             b"There was nothing at this address in that edition.", "text/plain; charset=utf-8", is_there=False
         )
     if row.leads_to:
-        return Looked(leads_to=row.leads_to)
+        return Answer(leads_to=row.leads_to)
     body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)
-    return Looked(body, row.type, is_download=row.is_download) if body is not None else Looked(is_there=False)
+    return Answer(body, row.type, is_download=row.is_download) if body is not None else Answer(is_there=False)

@@ -8,7 +8,7 @@ from itertools import chain
 from mobbet.actions.workshop import Workshop
 from mobbet.core.facts import Subject
 from mobbet.core.filing import trail
-from mobbet.core.permalinks import Filed, is_own_path, path_of
+from mobbet.core.permalinks import PermalinkFacts, is_own_path, path_of
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall
 from mobbet.store import addresses, filing
@@ -22,8 +22,10 @@ def category_subjects(workshop: Workshop, blog: Blog) -> dict[int, Subject]:
     return filing.subjects(workshop.db, blog.id)
 
 
-def filed(subjects: dict[int, Subject], categories: Iterable[int], goes_out: int, zone: str) -> Filed:
-    return Filed(goes_out, zone, category_slugs(subjects, categories))
+def filed(
+    subjects: dict[int, Subject], categories: Iterable[int], goes_out: int, zone: str
+) -> PermalinkFacts:
+    return PermalinkFacts(goes_out, zone, category_slugs(subjects, categories))
 
 
 def category_slugs(subjects: dict[int, Subject], categories: Iterable[int]) -> tuple[str, ...]:
@@ -57,12 +59,16 @@ def with_catch_all(blog: Blog, categories: tuple[int, ...]) -> tuple[int, ...]:
     return categories or ((blog.catch_all,) if blog.catch_all else ())
 
 
-def free_path(workshop: Workshop, blog: Blog, post_id: int, slug: str, where: Filed) -> tuple[str, str]:
+def free_path(
+    workshop: Workshop, blog: Blog, post_id: int, slug: str, where: PermalinkFacts
+) -> tuple[str, str]:
     """(path, slug) of this slug, or of `slug-2`, `slug-3` …: the first that nothing else ever had."""
     return free_paths(workshop, blog, [(post_id, slug, where)])[0]
 
 
-def free_paths(workshop: Workshop, blog: Blog, wanted: list[tuple[int, str, Filed]]) -> list[tuple[str, str]]:
+def free_paths(
+    workshop: Workshop, blog: Blog, wanted: list[tuple[int, str, PermalinkFacts]]
+) -> list[tuple[str, str]]:
     """(path, slug) for each (post, slug, what its permalink is made of), one after the other, as `free_path` finds it."""
     first = [path_of(blog.pattern, slug, where) for _, slug, where in wanted]
     owners = Owners(workshop, blog, first)
@@ -76,7 +82,7 @@ class Owners:
     """What has, or ever had, the addresses of a blog, with those that are given here; `first` are the ones that are asked for at once."""
 
     def __init__(self, workshop: Workshop, blog: Blog, first: list[str]) -> None:
-        self._cabinet = workshop.cabinet
+        self._cabinet = workshop.filing_writer
         self._blog = blog
         self._known = self._ask(first)
 
@@ -84,7 +90,7 @@ class Owners:
         """{path: who has it, or ever had it}."""
         return {**dict.fromkeys(paths), **self._cabinet.owners(self._blog.id, paths)}
 
-    def give(self, post_id: int, slug: str, where: Filed, first: str) -> tuple[str, str]:
+    def give(self, post_id: int, slug: str, where: PermalinkFacts, first: str) -> tuple[str, str]:
         """The first (path, slug) that nothing else ever had, beginning with the path of the slug itself; the post's from now on."""
         more = chain(
             (f"-{number}" for number in range(2, MOST_TRIES)),

@@ -9,7 +9,7 @@ from typing import Any
 from mobbet.actions import presence
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.categories import make_category
-from mobbet.actions.leading import carry_lead
+from mobbet.actions.lead_tracking import carry_lead
 from mobbet.actions.people import hashing
 from mobbet.actions.readers import group_by_name
 from mobbet.actions.work import changing

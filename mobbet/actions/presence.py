@@ -11,12 +11,12 @@ LASTS = 60
 
 def note(workshop: Workshop, person: Person, post_id: int) -> None:
     """Notes that a person's writing room has a post open."""
-    workshop.memo.setdefault(("on", post_id), {})[person.id] = (person.name, workshop.clock())
+    workshop.cache.setdefault(("on", post_id), {})[person.id] = (person.name, workshop.clock())
 
 
 def leave(workshop: Workshop, person: Person, post_id: int) -> None:
     """Notes that a person's writing room is closed."""
-    workshop.memo.get(("on", post_id), {}).pop(person.id, None)
+    workshop.cache.get(("on", post_id), {}).pop(person.id, None)
 
 
 def on_it(workshop: Workshop, post_id: int, but: int = 0) -> list[str]:
@@ -24,6 +24,6 @@ def on_it(workshop: Workshop, post_id: int, but: int = 0) -> list[str]:
     now = workshop.clock()
     return sorted(
         name
-        for number, (name, seen) in workshop.memo.get(("on", post_id), {}).items()
+        for number, (name, seen) in workshop.cache.get(("on", post_id), {}).items()
         if number != but and now - seen <= LASTS
     )

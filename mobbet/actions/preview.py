@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.actions import moments, placing
-from mobbet.actions.moments import Looked
+from mobbet.actions.moments import Answer
 from mobbet.actions.permalinks import proposed_path, with_catch_all
 from mobbet.actions.work import dry_run
 from mobbet.actions.workshop import Workshop
@@ -101,10 +101,10 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
 
 
 @dataclass(frozen=True)
-class Seen:
+class PreviewedPage:
     """A page of the site as it would be with a post placed as its docket says, and why it cannot be, where it cannot."""
 
-    looked: Looked
+    looked: Answer
     path: str
     moment: int
     problem: str = ""
@@ -119,7 +119,7 @@ def with_it_placed(
     reader: Reader,
     at: int | None,
     root: str,
-) -> Seen:
+) -> PreviewedPage:
     """A page of the whole site as it stands at a moment (when the post goes out, without one) with the post placed; nothing is kept of that.
 
     Without a path it is the post's own page. A post that cannot be placed yet is shown as a page of its own.
@@ -133,10 +133,10 @@ def with_it_placed(
         snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
         if path in (None, shown.page.path):
             rendered = render(Renderer(snapshot.house, snapshot.item), shown.page)
-            return Seen(
-                Looked(rendered.body, rendered.type), shown.page.path, shown.post.goes_out, str(error)
+            return PreviewedPage(
+                Answer(rendered.body, rendered.type), shown.page.path, shown.post.goes_out, str(error)
             )
-        return Seen(
+        return PreviewedPage(
             moments.look(workshop, blog, path, workshop.clock(), reader, root),
             shown.page.path,
             shown.post.goes_out,
@@ -154,7 +154,9 @@ def _placed_and_seen(
     reader: Reader,
     at: int | None,
     root: str,
-) -> Seen:
+) -> PreviewedPage:
     placed = placing.place(workshop, person, post.id)
     moment = at if at is not None else max(workshop.clock(), placed.goes_out, placed.waits_until)
-    return Seen(moments.look(workshop, blog, path or placed.path, moment, reader, root), placed.path, moment)
+    return PreviewedPage(
+        moments.look(workshop, blog, path or placed.path, moment, reader, root), placed.path, moment
+    )

@@ -10,7 +10,7 @@ from typing import Any
 
 from mobbet.actions.access import blog_for, editable_post, is_keeper, owned_blog
 from mobbet.actions.indexing import bring_up_to_date
-from mobbet.actions.knowing import knowledge_of, material_of, rules_of, words_alone
+from mobbet.actions.proof_material import knowledge_of, material_of, rules_of, words_alone
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
@@ -22,8 +22,8 @@ from mobbet.core.errors import BadInput, Refused
 from mobbet.core.proofing.checks.links import outward
 from mobbet.core.proofing.checks.typography import DASHES, ELLIPSES, QUOTES
 from mobbet.core.proofing.house import OFF, read_avoided, weighed
-from mobbet.core.proofing.marks import GRAVITIES, MUST, Mark, replaced
-from mobbet.core.proofing.material import DocketFacts, Going, Material
+from mobbet.core.proofing.marks import MUST, SEVERITIES, Mark, replaced
+from mobbet.core.proofing.material import DocketFacts, Material, PlannedNeighbour
 from mobbet.core.proofing.meant import OwnPost, meant_in, own_posts, telling
 from mobbet.core.proofing.proof import Proof
 from mobbet.core.proofing.table import WHY
@@ -48,7 +48,7 @@ MOST_TO_LINK_HERE = 5
 
 
 @dataclass(frozen=True)
-class Reading:
+class ProofReading:
     """The marks of a post that want settling, in reading order, and those that somebody let stand, each with why."""
 
     document: dict[str, Any]
@@ -57,22 +57,22 @@ class Reading:
 
     @property
     def must(self) -> list[Mark]:
-        return [mark for mark in self.marks if mark.gravity == MUST]
+        return [mark for mark in self.marks if mark.severity == MUST]
 
 
 def read(
     workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None
-) -> Reading:
+) -> ProofReading:
     """Reads a post's working text (or another text of it) and its docket, by the words that the person and the blog have learned."""
     material = material_of(workshop, post, blog, person_id, document)
     marks = _with_far_words(
         workshop.services.dictionary,
-        workshop.memo,
+        workshop.cache,
         material,
-        weighed(_proof_of(workshop, post.id, material).marks(material), _gravities(blog)),
+        weighed(_proof_of(workshop, post.id, material).marks(material), _severities(blog)),
     )
     let = proofs.ignored(workshop.db, post.id)
-    return Reading(
+    return ProofReading(
         material.document,
         [mark for mark in marks if mark.sign not in let],
         [(mark, let[mark.sign]) for mark in marks if mark.sign in let],
@@ -87,17 +87,17 @@ def of_post(workshop: Workshop, post: Post, blog: Blog) -> list[Mark]:
 def _proof_of(workshop: Workshop, post_id: int, material: Material) -> Proof:
     """The proof of a post that knows the passages it read before, as long as the same words are known."""
     key, known = ("proof", post_id), (material.knowledge.learned, material.language)
-    kept = workshop.memo.get(key)
+    kept = workshop.cache.get(key)
     if kept is None or kept[0] != known:
-        for old in [name for name in list(workshop.memo) if name[0] == "proof"][: -MOST_PROOFS + 1]:
-            workshop.memo.pop(old, None)
-        kept = workshop.memo[key] = (known, Proof())
+        for old in [name for name in list(workshop.cache) if name[0] == "proof"][: -MOST_PROOFS + 1]:
+            workshop.cache.pop(old, None)
+        kept = workshop.cache[key] = (known, Proof())
     return kept[1]
 
 
 def _with_far_words(
     dictionary: Dictionary,
-    memo: dict[tuple[Any, ...], Any],
+    cache: dict[tuple[Any, ...], Any],
     material: Material,
     marks: list[Mark],
     most: int = 1,
@@ -107,18 +107,18 @@ def _with_far_words(
     for mark in marks:
         if mark.check == "spelling" and not mark.mends:
             key = ("words", material.language, mark.text)
-            if key not in memo and left:
+            if key not in cache and left:
                 left -= 1
-                memo[key] = dictionary.suggest_more(mark.text, material.language)[:MOST_FAR]
-            far = memo.get(key, ())
+                cache[key] = dictionary.suggest_more(mark.text, material.language)[:MOST_FAR]
+            far = cache.get(key, ())
             mark = replace(mark, mends=tuple(replaced(mark.path, mark.start, mark.end, word) for word in far))
         found.append(mark)
     return found
 
 
-def _gravities(blog: Blog) -> dict[str, str]:
-    gravities: dict[str, str] = json.loads(blog.gravities)
-    return gravities
+def _severities(blog: Blog) -> dict[str, str]:
+    severities: dict[str, str] = json.loads(blog.severities)
+    return severities
 
 
 def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[Mark]:
@@ -132,7 +132,9 @@ def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[M
     )  # fmt: skip
     zone = blog.zone if blog else "UTC"
     times = [read_instant(said, zone) for said in (settings.date, settings.expires) if said]
-    going = Going(when=settings.date or "", comes_down_first=len(times) == 2 and times[1] <= times[0])
+    going = PlannedNeighbour(
+        when=settings.date or "", comes_down_first=len(times) == 2 and times[1] <= times[0]
+    )
     if workshop is None or blog is None:
         dictionary = Hunspell()
         material = Material(document, docket, settings.language or "en", words_alone(dictionary), going=going)
@@ -149,7 +151,7 @@ def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[M
         workshop.services.dictionary,
         {},
         material,
-        weighed(Proof().marks(material), _gravities(blog)),
+        weighed(Proof().marks(material), _severities(blog)),
         MOST_OF_TEXT,
     )
 
@@ -165,7 +167,7 @@ def _titled(given: str | None, document: dict[str, Any]) -> tuple[str, dict[str,
     return given or "", document
 
 
-def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reason: str) -> None:
+def ignored_marks(workshop: Workshop, person: Person, post_id: int, sign: str, reason: str) -> None:
     """Lets a mark stand, with the reason; it is kept with the post. Raises BadInput without one."""
     post, _ = editable_post(workshop, person, post_id)
     words = " ".join(reason.split())
@@ -181,11 +183,11 @@ def let_stand(workshop: Workshop, person: Person, post_id: int, sign: str, reaso
         proofs.forget_read(workshop.db, [post.id])
 
 
-def heed(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
+def unignore(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
     """A mark that was let stand wants settling again."""
     post, _ = editable_post(workshop, person, post_id)
     with changing(workshop):
-        proofs.heed(workshop.db, post.id, sign)
+        proofs.unignore(workshop.db, post.id, sign)
         proofs.forget_read(workshop.db, [post.id])
 
 
@@ -257,22 +259,22 @@ def set_house_words(
         proofs.forget_all_read(workshop.db, blog.id)
 
 
-def set_gravities(
+def set_severities(
     workshop: Workshop, person: Person, slug: str, chosen: dict[str, str], tries_links: bool
 ) -> None:
     """Sets how grave each check is ('' as it comes, or off), and whether links out are tried. Only the owner may. Raises BadInput."""
     blog = owned_blog(workshop, person, slug)
-    for name, gravity in chosen.items():
-        if name not in WHY or gravity not in ("", OFF, *GRAVITIES):
+    for name, severity in chosen.items():
+        if name not in WHY or severity not in ("", OFF, *SEVERITIES):
             raise BadInput(
-                f"“{name[:40]}: {gravity[:20]}” is no choice; choose one of: {', '.join((*GRAVITIES, OFF))}.",
+                f"“{name[:40]}: {severity[:20]}” is no choice; choose one of: {', '.join((*SEVERITIES, OFF))}.",
                 name,
             )
     with changing(workshop):
         blogs.settle(
             workshop.db,
             blog.id,
-            gravities=canonical({name: gravity for name, gravity in chosen.items() if gravity}),
+            severities=canonical({name: severity for name, severity in chosen.items() if severity}),
             tries_links=int(tries_links),
         )
         proofs.forget_all_read(workshop.db, blog.id)
@@ -302,12 +304,12 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
     return must
 
 
-def keep_read(workshop: Workshop, post: Post, blog: Blog, reading: Reading) -> None:
+def keep_read(workshop: Workshop, post: Post, blog: Blog, reading: ProofReading) -> None:
     """Keeps what a reading came to, for the desk and the proof of the whole blog, and the links out that are to be tried."""
-    counts = Counter(mark.gravity for mark in reading.marks)
+    counts = Counter(mark.severity for mark in reading.marks)
     with changing(workshop):
         proofs.set_read(
-            workshop.db, post.id, blog.id, post.revision, post.changed_at, workshop.clock(), {name: counts[name] for name in GRAVITIES},
+            workshop.db, post.id, blog.id, post.revision, post.changed_at, workshop.clock(), {name: counts[name] for name in SEVERITIES},
             dict(sorted(Counter(mark.check for mark in reading.marks).items())),
         )  # fmt: skip
         proofs.set_links_out(workshop.db, post.id, outward(reading.document))
@@ -330,27 +332,27 @@ def read_some(workshop: Workshop, most: int) -> int:
     return done
 
 
-def _read_quietly(workshop: Workshop, post: Post, blog: Blog) -> Reading:
+def _read_quietly(workshop: Workshop, post: Post, blog: Blog) -> ProofReading:
     """A post's proof by its author's words; an unexpected error in one post holds up no other, and is told in the log."""
     document = schema.load(posts.working_body(workshop.db, post.id))
     try:
         let = proofs.ignored(workshop.db, post.id)
         marks = weighed(
-            Proof().marks(material_of(workshop, post, blog, post.author_id, document)), _gravities(blog)
+            Proof().marks(material_of(workshop, post, blog, post.author_id, document)), _severities(blog)
         )
     except Exception:
         log.exception("the proof of post %d could not be read", post.id)
-        return Reading(document, [], [])
-    return Reading(document, [mark for mark in marks if mark.sign not in let], [])
+        return ProofReading(document, [], [])
+    return ProofReading(document, [mark for mark in marks if mark.sign not in let], [])
 
 
 def should_link_here(workshop: Workshop, post: Post, blog: Blog) -> list[OwnPost]:
     """Posts of the blog whose text plainly means this one and does not lead to it; looked for anew with each title and edition."""
     known = (post.title, editions.current_number(workshop.db, blog.id))
     key = ("here", post.id, workshop.db.viewer)
-    kept = workshop.memo.get(key)
+    kept = workshop.cache.get(key)
     if kept is None or kept[0] != known:
-        kept = workshop.memo[key] = (known, _meaning(workshop, post, blog))
+        kept = workshop.cache[key] = (known, _meaning(workshop, post, blog))
     return kept[1]
 
 

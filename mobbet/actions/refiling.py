@@ -8,13 +8,13 @@ from dataclasses import asdict, dataclass, field
 from typing import Any
 
 from mobbet.actions.access import blog_for
-from mobbet.actions.cabinet import Pair
+from mobbet.actions.filing_writer import Pair
 from mobbet.actions.permalinks import category_slugs, category_subjects, free_paths
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import below, category_lists, replaced
-from mobbet.core.permalinks import Filed as Where
+from mobbet.core.permalinks import PermalinkFacts as Where
 from mobbet.core.permalinks import has_date, path_of
 from mobbet.core.rights import Action
 from mobbet.core.values import existing
@@ -64,11 +64,16 @@ def refile(
     Placements that have ended keep what they were filed under, unless `is_past_too` (a category that is no
     more must stand nowhere).
     """
-    post_ids, now, before, cabinet = list(post_ids), workshop.clock(), before or Before(), workshop.cabinet
-    mine = cabinet.dockets(post_ids)
+    post_ids, now, before, writer = (
+        list(post_ids),
+        workshop.clock(),
+        before or Before(),
+        workshop.filing_writer,
+    )
+    mine = writer.dockets(post_ids)
     dockets = {post_id: new for post_id, pair in mine.items() if (new := change(*pair)) != pair}
-    cabinet.set_dockets(mine, dockets, now)
-    rows = [row for row in cabinet.rows(post_ids) if is_past_too or row.is_for_readers(now)]
+    writer.set_dockets(mine, dockets, now)
+    rows = [row for row in writer.rows(post_ids) if is_past_too or row.is_for_readers(now)]
     pairs = [(row, row.filed_under(*change(row.categories, row.tags))) for row in rows]
     pairs = [(row, new) for row, new in pairs if row != new]
     for post_id in dockets:
@@ -77,7 +82,7 @@ def refile(
         before.placements.setdefault(row.id, (row.categories, row.tags))
     _settle(workshop, blog, pairs)
     changed = list(dict.fromkeys([*dockets, *(row.post_id for row, _ in pairs)]))
-    cabinet.mark(blog.id, changed)
+    writer.mark(blog.id, changed)
     return changed
 
 
@@ -86,8 +91,10 @@ def settle_posts(
 ) -> int:
     """Writes lists and addresses of posts anew, after the tree or the pattern changed; with `has_same_lists`, their addresses alone. Answers how many moved."""
     post_ids = list(post_ids)
-    pairs = _settle(workshop, blog, [(row, row) for row in workshop.cabinet.rows(post_ids)], has_same_lists)
-    workshop.cabinet.mark(blog.id, post_ids)
+    pairs = _settle(
+        workshop, blog, [(row, row) for row in workshop.filing_writer.rows(post_ids)], has_same_lists
+    )
+    workshop.filing_writer.mark(blog.id, post_ids)
     return sum(old.path != new.path for old, new in pairs)
 
 
@@ -107,7 +114,7 @@ def _settle(workshop: Workshop, blog: Blog, pairs: list[Pair], has_same_lists: b
         if has_same_lists
         else {categories: category_lists(subjects, categories) for categories in filings}
     )
-    workshop.cabinet.put(pairs, lists, now)
+    workshop.filing_writer.put(pairs, lists, now)
     return pairs
 
 
@@ -144,7 +151,7 @@ def catch(workshop: Workshop, blog: Blog, before: Before) -> None:
     if blog.catch_all:
         left = [
             post_id
-            for post_id, (categories, _) in workshop.cabinet.dockets(before.posts).items()
+            for post_id, (categories, _) in workshop.filing_writer.dockets(before.posts).items()
             if not categories
         ]
         refile(workshop, blog, left, adding([blog.catch_all]), before)
@@ -224,7 +231,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
         int(post_id): (tuple(categories), tuple(tags))
         for post_id, (categories, tags) in before["posts"].items()
     }
-    workshop.cabinet.set_dockets(workshop.cabinet.dockets(dockets), dockets, now)
+    workshop.filing_writer.set_dockets(workshop.filing_writer.dockets(dockets), dockets, now)
     placed = {int(number): tuple(map(tuple, pair)) for number, pair in before["placements"].items()}
     pairs = [(row, row.filed_under(*placed[row.id])) for row in filed.of_numbers(db, placed)]
     _settle(workshop, blog, pairs)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.actions import keeping, placing, post_states
+from mobbet.actions import kept_blocks, placing, post_states
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import editable_item, editable_post, readable_item
-from mobbet.actions.effects import effect_of
+from mobbet.actions.footprints import effect_of
 from mobbet.actions.library import renumbered
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -20,7 +20,7 @@ from mobbet.store.posts import Post
 
 
 @dataclass(frozen=True)
-class Reach:
+class Replacement:
     """What replacing an item changes: posts (of them those that readers get or will get), kept blocks, public pages."""
 
     posts: tuple[Post, ...]
@@ -29,23 +29,23 @@ class Reach:
     pages: tuple[tuple[str, str], ...]
 
 
-def footprint(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Reach:
+def footprint(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Replacement:
     """What `replace` would change; nothing is kept of it."""
     _, blog = editable_item(workshop, person, media_id)
     effect = effect_of(workshop, blog, lambda: _replace(workshop, person, media_id, other_id))
     changed, placed, names = effect.answer
     pages = tuple((page.path, page.what) for page in effect.pages if not page.path.startswith("/media/"))
-    return Reach(tuple(changed), placed, tuple(names), pages)
+    return Replacement(tuple(changed), placed, tuple(names), pages)
 
 
-def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Reach:
+def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Replacement:
     """Shows another item wherever one is shown: in drafts, in kept blocks, and in what is out or placed.
 
     A post with changes that are not out yet keeps them so: only its working text changes then.
     """
     with changing(workshop, person, "a picture changed"):
         changed, placed, names = _replace(workshop, person, media_id, other_id)
-    return Reach(tuple(changed), placed, tuple(names), ())
+    return Replacement(tuple(changed), placed, tuple(names), ())
 
 
 def _replace(
@@ -89,6 +89,6 @@ def _replace(
     names = []
     for number, name in media.kept_showing(workshop.db, blog.id, media_id):
         document = renumbered(kept.document(workshop.db, blog.id, number), media_id, other_id)
-        keeping.change_kept(workshop, person, blog.slug, number, name, document)
+        kept_blocks.change_kept(workshop, person, blog.slug, number, name, document)
         names.append(name)
     return changed, placed, names

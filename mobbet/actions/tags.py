@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from mobbet.actions import refiling
 from mobbet.actions.access import blog_for, editable_post
-from mobbet.actions.categories import Done
+from mobbet.actions.categories import FilingChange
 from mobbet.actions.refiling import Before
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -73,7 +73,7 @@ def read_tag_name(text: str) -> str:
     return names[0]
 
 
-def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> Done:
+def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> FilingChange:
     """Gives a tag another name, and the address that follows from it; the old one leads on."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     name = read_tag_name(name)
@@ -89,7 +89,7 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
         slug = _free(workshop, blog, make_slug(name, "tag"), number)
         _set(workshop, blog, number, name, slug, mine.slug)
         words = f"The tag “{mine.name}” is called “{name}” now."
-        return Done(words, refiling.keep(workshop, person, blog, words, before), number)
+        return FilingChange(words, refiling.keep(workshop, person, blog, words, before), number)
 
 
 def _set(workshop: Workshop, blog: Blog, number: int, name: str, slug: str, old: str) -> None:
@@ -101,7 +101,7 @@ def _set(workshop: Workshop, blog: Blog, number: int, name: str, slug: str, old:
             addresses.drop_waiting(db, "tag", number)
         addresses.take(db, blog.id, f"/tag/{slug}/", "tag", number, FOREVER if waiting else workshop.clock())
     stale.mark_fact(db, blog.id, "tag", number)
-    workshop.cabinet.mark(blog.id, filing.posts_tagged(db, [number]))
+    workshop.filing_writer.mark(blog.id, filing.posts_tagged(db, [number]))
 
 
 def _tag(workshop: Workshop, blog: Blog, number: int) -> filing.Tag:
@@ -111,7 +111,7 @@ def _tag(workshop: Workshop, blog: Blog, number: int) -> filing.Tag:
     return found
 
 
-def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> Done:
+def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into: int) -> FilingChange:
     """Makes one tag of two: the posts and addresses of the first go to the second."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -128,10 +128,10 @@ def merge(workshop: Workshop, person: Person, blog_slug: str, number: int, into:
         stale.mark_fact(db, blog.id, "tag", into)
         filing.remove_tag(db, number)
         words = f"The tag “{mine.name}” is part of “{other.name}” now: {_posts(len(affected))}."
-        return Done(words, refiling.keep(workshop, person, blog, words, before), into)
+        return FilingChange(words, refiling.keep(workshop, person, blog, words, before), into)
 
 
-def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> Done:
+def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> FilingChange:
     """Takes a tag off every post; its address leads to the subjects."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
@@ -146,7 +146,7 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, number: int) -> D
         addresses.lead_away(db, "tag", number, "/subjects/")
         filing.remove_tag(db, number)
         words = f"The tag “{mine.name}” is removed from {_posts(len(affected))}."
-        return Done(words, refiling.keep(workshop, person, blog, words, before))
+        return FilingChange(words, refiling.keep(workshop, person, blog, words, before))
 
 
 def _before_removing(workshop: Workshop, blog: Blog, number: int) -> Before:

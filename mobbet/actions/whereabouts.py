@@ -196,7 +196,11 @@ def _nowhere(workshop: Workshop, post: Post, blog: Blog, rows: list[Placement], 
             "goes-out",
         )
     then = "its address answers that it is gone"
-    if last is not None and last.leads_to and SiteSnapshot(workshop.db, blog.id, now).leads_on_to(post.id):
+    if (
+        last is not None
+        and last.leads_to
+        and SiteSnapshot(workshop.db, blog.id, now).redirect_target(post.id)
+    ):
         then = f"its address leads to “{_led_to(workshop, blog, last.leads_to)}” while that is out"
     if state == states.CAME_DOWN and last is not None:
         return Whereabout(

@@ -12,7 +12,7 @@ from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
 
 if TYPE_CHECKING:
-    from mobbet.actions.cabinet import Cabinet, Trial
+    from mobbet.actions.filing_writer import FilingDryRun, FilingWriter
     from mobbet.publish.editions import Press
     from mobbet.services.contracts import (
         Asker,
@@ -64,8 +64,8 @@ class Workshop:
     services: Services
     on_change: Callable[[], None] = field(default=lambda: None)
     looking: threading.Lock = field(default_factory=threading.Lock)
-    memo: dict[tuple[Any, ...], Any] = field(default_factory=dict)
-    trial: Trial | None = None
+    cache: dict[tuple[Any, ...], Any] = field(default_factory=dict)
+    trial: FilingDryRun | None = None
 
     def seen_by(self, person_id: int) -> Workshop:
         """The same data folder as that person sees it: lists of posts leave out what is for a colleague alone."""
@@ -76,8 +76,8 @@ class Workshop:
         return self.services.press
 
     @property
-    def cabinet(self) -> Cabinet:
+    def filing_writer(self) -> FilingWriter:
         """Where changes of the filing are written."""
-        from mobbet.actions.cabinet import Cabinet
+        from mobbet.actions.filing_writer import FilingWriter
 
-        return self.trial or Cabinet(self.db)
+        return self.trial or FilingWriter(self.db)

@@ -11,7 +11,7 @@ from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 
 if TYPE_CHECKING:
-    from mobbet.actions import bringing
+    from mobbet.actions import imports
 
 
 EPILOG = """`--json` prints `{"posts": [{"id", "file", "title", "words", "pictures", "notes"}], "refused": [{"file", "reason"}]}`."""
@@ -30,10 +30,10 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def run(options: Namespace) -> int:
     """Makes a draft of every file; 1 when none came."""
-    from mobbet.actions import bringing
+    from mobbet.actions import imports
 
     workshop, person, blog = at_work(options)
-    results: list[bringing.Brought | bringing.NotBrought] = []
+    results: list[imports.ImportedPost | imports.NotBrought] = []
     for at, name in enumerate(options.files, 1):
         if sys.stderr.isatty():
             print(f"mobbet: {at} of {len(options.files)}: {name}", file=sys.stderr)
@@ -42,13 +42,13 @@ def run(options: Namespace) -> int:
             data = path.read_bytes()
         except OSError as error:
             results.append(
-                bringing.NotBrought(
+                imports.NotBrought(
                     name, f"“{name}” cannot be read ({error.strerror}); check its name and rights."
                 )
             )
             continue
-        results += bringing.bring_in(workshop, person, blog.slug, path.name, data, _beside(path.parent))
-    facts = bringing.report(results)
+        results += imports.bring_in(workshop, person, blog.slug, path.name, data, _beside(path.parent))
+    facts = imports.report(results)
     lines = [
         f"Post {post['id']}: {post['title']} ({post['words']} words, {post['pictures']} pictures). {' '.join(post['notes'])}".rstrip()
         for post in facts["posts"]
@@ -58,7 +58,7 @@ def run(options: Namespace) -> int:
     return 1 if facts["refused"] and not facts["posts"] else 0
 
 
-def _beside(folder: Path) -> bringing.Beside:
+def _beside(folder: Path) -> imports.Beside:
     """The files in the text's own folder, or below it."""
 
     def read(src: str) -> bytes | None:

@@ -9,7 +9,7 @@ from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, change, report
 
 if TYPE_CHECKING:
-    from mobbet.actions.categories import Done
+    from mobbet.actions.categories import FilingChange
     from mobbet.actions.workshop import Workshop
     from mobbet.store.blogs import Blog
 
@@ -87,7 +87,7 @@ def rename(options: Namespace) -> None:
 def move(options: Namespace) -> None:
     from mobbet.actions import categories, category_tree
 
-    def move(workshop: Workshop, person: Any, blog: Blog) -> Done:
+    def move(workshop: Workshop, person: Any, blog: Blog) -> FilingChange:
         parent = (
             None
             if options.parent.strip() in ("", "-", "/")
@@ -103,7 +103,7 @@ def move(options: Namespace) -> None:
 def merge(options: Namespace) -> None:
     from mobbet.actions import categories, category_tree
 
-    def merge(workshop: Workshop, person: Any, blog: Blog) -> Done:
+    def merge(workshop: Workshop, person: Any, blog: Blog) -> FilingChange:
         return category_tree.merge(
             workshop,
             person,
@@ -118,7 +118,7 @@ def merge(options: Namespace) -> None:
 def remove(options: Namespace) -> None:
     from mobbet.actions import categories, category_tree
 
-    def remove(workshop: Workshop, person: Any, blog: Blog) -> Done:
+    def remove(workshop: Workshop, person: Any, blog: Blog) -> FilingChange:
         return category_tree.remove(
             workshop,
             person,
@@ -143,11 +143,11 @@ def split(options: Namespace) -> None:
 
 def set_catch_all(options: Namespace) -> None:
     from mobbet.actions import categories
-    from mobbet.actions.categories import Done
+    from mobbet.actions.categories import FilingChange
 
-    def name(workshop: Workshop, person: Any, blog: Blog) -> Done:
+    def name(workshop: Workshop, person: Any, blog: Blog) -> FilingChange:
         number = categories.find(workshop, blog, options.path)
         categories.set_catch_all(workshop, person, blog.slug, number)
-        return Done(f"Posts without a category fall under “{options.path}” from now on.", 0, number)
+        return FilingChange(f"Posts without a category fall under “{options.path}” from now on.", 0, number)
 
     change(options, name)

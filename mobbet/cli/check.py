@@ -16,9 +16,9 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def check(options: Namespace) -> int:
     from mobbet import wiring
-    from mobbet.actions import checking
+    from mobbet.actions import consistency
 
     workshop = wiring.open_existing(options.data)
-    problems = checking.problems(workshop)
+    problems = consistency.problems(workshop)
     report(options, {"sound": not problems, "problems": problems}, "\n".join(problems) or "All is sound.")
     return 1 if problems else 0

@@ -79,7 +79,7 @@ def run(options: Namespace) -> None:
     )
 
 
-def _edition(told: editions.Told, blog: Blog) -> dict[str, Any]:
+def _edition(told: editions.ListedEdition, blog: Blog) -> dict[str, Any]:
     from mobbet.core.timing import iso
 
     one = told.edition

@@ -20,14 +20,14 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def fill(options: Namespace) -> None:
     from mobbet import wiring
-    from mobbet.actions import filling
+    from mobbet.actions import sample_posts
 
     if not 1 <= options.posts <= 1_000_000:
         raise BadInput(
             f"{options.posts} is no number of posts to make; name one from 1 to 1,000,000.", "posts"
         )
     workshop = wiring.open_folder(options.data)
-    filled = filling.fill(workshop, options.posts, options.seed)
+    filled = sample_posts.fill(workshop, options.posts, options.seed)
     facts = {**asdict(filled), "seconds": round(filled.seconds, 3)}
     report(
         options,

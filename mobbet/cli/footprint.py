@@ -9,7 +9,7 @@ from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, folder_of, post_at_work, read_source, report, sorted_out
 
 if TYPE_CHECKING:
-    from mobbet.actions import effects
+    from mobbet.actions import footprints
     from mobbet.actions.workshop import Workshop
     from mobbet.store.blogs import Blog
     from mobbet.store.people import Person
@@ -29,12 +29,12 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def footprint(options: Namespace) -> None:
     """What placing a post would change when it goes out; or making and placing one from a file."""
-    from mobbet.actions import effects
+    from mobbet.actions import footprints
 
     if options.what.isdecimal():
         options.id = int(options.what)
         workshop, person, blog = post_at_work(options)
-        effect = effects.effect_of_placing(workshop, person, blog, options.id)
+        effect = footprints.effect_of_placing(workshop, person, blog, options.id)
     else:
         workshop, person, blog = at_work(options)
         effect = _effect_of_file(workshop, person, blog, options.what)
@@ -45,9 +45,9 @@ def footprint(options: Namespace) -> None:
     report(options, facts, "\n".join(lines) or "No page of the site would change.")
 
 
-def _effect_of_file(workshop: Workshop, person: Person, blog: Blog, name: str) -> effects.Effect:
+def _effect_of_file(workshop: Workshop, person: Person, blog: Blog, name: str) -> footprints.Effect:
     """The footprint of a file's post; pictures that came with it are taken off the shelf again."""
-    from mobbet.actions import effects, files
+    from mobbet.actions import files, footprints
     from mobbet.store import media
 
     shelved: set[str] = set()
@@ -59,7 +59,7 @@ def _effect_of_file(workshop: Workshop, person: Person, blog: Blog, name: str) -
         return brought.post.id
 
     try:
-        return effects.effect_of_new(workshop, person, blog, make)
+        return footprints.effect_of_new(workshop, person, blog, make)
     finally:
         for hash in shelved - before - {hash for hash, _ in media.hashes(workshop.db)}:
             workshop.media.path(hash).unlink(missing_ok=True)

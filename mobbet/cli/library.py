@@ -75,14 +75,14 @@ def add(options: Namespace) -> int:
 
 def _wait(workshop: Workshop) -> None:
     """Until no work is left, done here or by the worker of a running server."""
-    from mobbet.actions import working
+    from mobbet.actions import media_jobs
     from mobbet.store import jobs
 
     end = time.monotonic() + LONGEST_WAIT
     while jobs.open_count(workshop.db) and time.monotonic() < end:
-        with working.only_worker(workshop) as is_only:
+        with media_jobs.only_worker(workshop) as is_only:
             if is_only:
-                working.work_all(workshop)
+                media_jobs.work_all(workshop)
                 return
         time.sleep(0.1)
 

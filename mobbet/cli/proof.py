@@ -62,7 +62,8 @@ def proof(options: Namespace) -> None:
         chosen = chosen_blogs(opened, options.blog) if opened else []
         marks = proofing.of_text(opened, chosen[0] if chosen else None, read_source(options.file))
     lines = [
-        f"{mark.gravity:<7} {mark.message}" + (f"  [{mark.text[:60]}]" if mark.text else "") for mark in marks
+        f"{mark.severity:<7} {mark.message}" + (f"  [{mark.text[:60]}]" if mark.text else "")
+        for mark in marks
     ]
     report(options, {"marks": [_facts(mark) for mark in marks]}, "\n".join(lines) or "Nothing stands out.")
 
@@ -71,7 +72,7 @@ def _facts(mark: Mark) -> dict[str, object]:
     mends = [{"words": mend.words, **mend.operation} for mend in mark.mends]
     return {
         "check": mark.check,
-        "gravity": mark.gravity,
+        "gravity": mark.severity,
         "message": mark.message,
         "text": mark.text,
         "mends": mends,

@@ -27,14 +27,14 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def search(options: Namespace) -> None:
     """The posts that a query finds, the likeliest first."""
-    from mobbet.actions import finding
+    from mobbet.actions import post_search
     from mobbet.core.states import WORDS
 
     if options.limit < 1:
         raise BadInput(f"--limit is {options.limit}; ask for one post at least.", "--limit")
     workshop, _, blog = at_work(options)
     began = time.perf_counter()
-    found = finding.find(workshop, blog, options.query, options.limit)
+    found = post_search.find(workshop, blog, options.query, options.limit)
     milliseconds = round(1000 * (time.perf_counter() - began), 1)
     facts = {
         "posts": [{"id": one.id, "title": one.title, "state": one.state} for one in found.posts], "total": found.total, "milliseconds": milliseconds,

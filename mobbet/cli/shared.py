@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 from mobbet.core.errors import BadInput, NotFound
 
 if TYPE_CHECKING:
-    from mobbet.actions.categories import Done
+    from mobbet.actions.categories import FilingChange
     from mobbet.actions.workshop import Workshop
     from mobbet.publish.changes.altered import Altered
     from mobbet.publish.published import Published
@@ -98,7 +98,7 @@ def published(made: Published) -> dict[str, Any]:
     }
 
 
-def change(options: Namespace, change: Callable[[Workshop, Any, Blog], Done]) -> None:
+def change(options: Namespace, change: Callable[[Workshop, Any, Blog], FilingChange]) -> None:
     """Makes a change of the filing, and reports it with what readers got of it."""
     from mobbet.actions.work import changing
 

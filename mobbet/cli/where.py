@@ -29,12 +29,12 @@ def add_arguments(command: ArgumentParser) -> None:
 
 
 def where(options: Namespace) -> None:
-    from mobbet.actions import looking, whereabouts
+    from mobbet.actions import preview_readers, whereabouts
     from mobbet.core.timing import read_instant
     from mobbet.store import posts as post_store
 
     workshop, _, blog = post_at_work(options)
-    reader = looking.reader_for_operator(workshop, blog, options.reader)
+    reader = preview_readers.reader_for_operator(workshop, blog, options.reader)
     instant = read_instant(options.at, blog.zone, "--at") if options.at else None
     found = whereabouts.whereabouts(
         workshop, existing(post_store.by_id(workshop.db, options.id)), blog, reader, instant

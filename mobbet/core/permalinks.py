@@ -32,7 +32,7 @@ _OWN = re.compile(
 
 
 @dataclass(frozen=True)
-class Filed:
+class PermalinkFacts:
     """What a permalink is made of: when it went out, where, and the slugs of its main category from the top down."""
 
     goes_out: int
@@ -75,7 +75,7 @@ def read_pattern(text: str) -> str:
     return pattern
 
 
-def path_of(pattern: str, slug: str, filed: Filed) -> str:
+def path_of(pattern: str, slug: str, filed: PermalinkFacts) -> str:
     """The permalink below the blog's address. A post without a category has `posts` in its place."""
     slugs = filed.category_slugs or (UNFILED,)
     values = {"category": slugs[-1], "category-path": "/".join(slugs), "slug": slug}

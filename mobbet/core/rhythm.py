@@ -15,7 +15,7 @@ LEAST_LONG = 2
 
 
 @dataclass(frozen=True)
-class Going:
+class PlannedPost:
     """A post that goes out: at which instant, on which day of its blog's zone, and its main category (0 for none)."""
 
     instant: int
@@ -31,7 +31,7 @@ class Remark:
     """Something that stands out: `what` is 'same day', 'in a row' or 'gap'; the posts it concerns, and days of a gap."""
 
     what: str
-    posts: tuple[Going, ...]
+    posts: tuple[PlannedPost, ...]
     days: int = 0
 
 
@@ -41,7 +41,7 @@ def usual_gap(instants: Sequence[int]) -> int | None:
     return max(1, round(median(gaps))) if len(gaps) >= 2 else None
 
 
-def remarks(goings: Sequence[Going], usual: int | None, now: int) -> list[Remark]:
+def remarks(goings: Sequence[PlannedPost], usual: int | None, now: int) -> list[Remark]:
     """What stands out among posts in the order in which they go out, of which at least one is to come: two on one day, three of one
     category in a row, and gaps longer than usual.
     """
@@ -73,7 +73,7 @@ class Week:
     categories: dict[int, int] = field(default_factory=dict)
 
 
-def by_weeks(goings: Iterable[Going], first: date, weeks: int) -> list[Week]:
+def by_weeks(goings: Iterable[PlannedPost], first: date, weeks: int) -> list[Week]:
     """So many weeks from a Monday on."""
     found = [Week(first + timedelta(weeks=number)) for number in range(weeks)]
     for one in goings:

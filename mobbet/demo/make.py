@@ -13,24 +13,24 @@ from pathlib import Path
 import yaml
 
 from mobbet.actions import (
-    asked_for,
+    appearance,
     building,
     categories,
     comments,
+    external_media,
     files,
-    getting,
-    keeping,
+    kept_blocks,
     library,
-    link_trying,
+    link_checks,
     marked_days,
+    media_jobs,
+    missing_pages,
     old_addresses,
     placing,
     posts,
     proofing,
     readers,
-    showing,
     slots,
-    working,
 )
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions.people import add_person
@@ -45,9 +45,9 @@ from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
-from mobbet.services.contracts import Asked
-from mobbet.services.stand_ins.asking import ToldAnswers
+from mobbet.services.contracts import LinkReply
 from mobbet.services.stand_ins.clock import SetClock
+from mobbet.services.stand_ins.link_answers import ScriptedReplies
 from mobbet.store import blogs, media
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
@@ -125,7 +125,7 @@ LINK_RULES = "harbour-shop.example paid"
 
 
 @dataclass(frozen=True)
-class Told:
+class DemoPost:
     """One post of the demo's files: what only the demo reads, and the rest as front matter and Markdown."""
 
     written_day: int
@@ -174,7 +174,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
     )  # fmt: skip
     with unpublished():
         items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
-        keeping.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
+        kept_blocks.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
         blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
         proofing.set_house_words(
             workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
@@ -200,15 +200,15 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
                 proofing.read_some(workshop, 5)
             clock.instant = now
             _describe(workshop, ines, blog)
-            working.work_all(workshop)
+            media_jobs.work_all(workshop)
             building.build(workshop, blog.slug)
         _keep_in_order(workshop, ines, bench)
         _timetable(workshop, ines, bench)
         building.build(workshop, bench.slug)
     make_remarks(workshop, clock, ines, bench, now)
     # a cached property keeps its value there
-    vars(workshop.services)["ask"] = ToldAnswers({MOVED[0]: Asked(ends_at=MOVED[1])})
-    link_trying.try_some(workshop)
+    vars(workshop.services)["ask"] = ScriptedReplies({MOVED[0]: LinkReply(ends_at=MOVED[1])})
+    link_checks.try_some(workshop)
     proofing.read_some(workshop, 1000)
     workshop.db.close()
 
@@ -242,12 +242,12 @@ def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str
     library.set_captions(
         workshop, owner, int(clip), "0:01.5 - 0:03 On\n0:03 - 0:04.5 Off\n0:04.5 - 0:06 On again"
     )
-    attrs = getting.embed(workshop, owner, blog.slug, "https://reel.example/watch/eye-splice")
+    attrs = external_media.embed(workshop, owner, blog.slug, "https://reel.example/watch/eye-splice")
     found["embed:eye-splice"] = " ".join(
         f"{name}={json.dumps(value, ensure_ascii=False)}" for name, value in attrs.items()
     )
-    getting.from_collection(workshop, owner, blog.slug, "15")
-    getting.from_collection(workshop, owner, blog.slug, "21")
+    external_media.from_collection(workshop, owner, blog.slug, "15")
+    external_media.from_collection(workshop, owner, blog.slug, "21")
     return found
 
 
@@ -295,8 +295,8 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
     old_addresses.add(
         workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/"
     )
-    asked_for.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
-    asked_for.count(workshop, bench.id, {(path, True): hits for path, hits in READ})
+    missing_pages.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
+    missing_pages.count(workshop, bench.id, {(path, True): hits for path, hits in READ})
 
 
 def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
@@ -342,12 +342,12 @@ def _describe(workshop: Workshop, owner: Person, blog: Blog) -> None:
             )
 
 
-def _told(file: Path, blog: Blog, now: int) -> list[Told]:
+def _told(file: Path, blog: Blog, now: int) -> list[DemoPost]:
     """The posts of a file, in the order in which they were written."""
     return [_one(part, blog, now) for part in file.read_text().split("=== post\n") if part.strip()]
 
 
-def _one(part: str, blog: Blog, now: int) -> Told:
+def _one(part: str, blog: Blog, now: int) -> DemoPost:
     head, body = part.removeprefix("---\n").split("---\n", 1)
     values = yaml.safe_load(head)
     time, state = values.pop("time", "10:30"), values.pop("state", "")
@@ -364,7 +364,7 @@ def _one(part: str, blog: Blog, now: int) -> Told:
     if expires is not None:
         values["expires"] = _wall(now, blog, expires, "21:00")
     front = yaml.safe_dump(values, allow_unicode=True)
-    return Told(
+    return DemoPost(
         min(written, -1),
         planned if state == "draft" else "",
         state,
@@ -380,7 +380,7 @@ def _wall(now: int, blog: Blog, day: int, time: str) -> str:
 
 
 def _post(
-    workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: Told, drawings: Path, now: int
+    workshop: Workshop, clock: SetClock, owner: Person, blog: Blog, told: DemoPost, drawings: Path, now: int
 ) -> None:
     """Writes a post two hours before the time it goes out, and brings it into its state."""
     morning = local(now + told.written_day * DAY, blog.zone).replace(hour=10, minute=30, second=0)
@@ -392,13 +392,13 @@ def _post(
         clock.instant = now - 5 * DAY  # lately, so that it is still kept
         placing.set_aside(workshop, owner, brought.post.id)
     if told.state == "template":
-        keeping.set_template(workshop, owner, brought.post.id, True)
+        kept_blocks.set_template(workshop, owner, brought.post.id, True)
     if told.place:
         name, _, point = told.place.partition(" @ ")
-        showing.set_place(workshop, owner, brought.post.id, name, point, True)
+        appearance.set_place(workshop, owner, brought.post.id, name, point, True)
         placing.place(workshop, owner, brought.post.id)
     if told.series:
-        keeping.set_series(workshop, owner, brought.post.id, told.series)
+        kept_blocks.set_series(workshop, owner, brought.post.id, told.series)
         placing.place(workshop, owner, brought.post.id)
     if told.is_updated:
         _update(workshop, clock, owner, brought.post.id)

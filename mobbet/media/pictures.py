@@ -83,7 +83,7 @@ class Copy:
 
 
 @dataclass(frozen=True)
-class Seen:
+class InspectedPicture:
     """What a look at a picture tells: its upright size, whether it moves, its colours, what its camera noted."""
 
     width: int
@@ -97,7 +97,7 @@ class Seen:
     first: Copy
 
 
-def verify(path: Path, type: str, name: str, limits: Limits) -> Seen:
+def verify(path: Path, type: str, name: str, limits: Limits) -> InspectedPicture:
     """Looks at every byte of a picture. Raises BadInput for one that is damaged or too large."""
     with _open(path, type, name, limits) as image:
         taken, camera, place = _noted(_exif(image))
@@ -116,7 +116,7 @@ def verify(path: Path, type: str, name: str, limits: Limits) -> Seen:
             first = _save(small, "whole", "image/webp")
         except _BAD as error:
             raise _damaged(name, error) from None
-    return Seen(*upright_size, is_moving, colour, tiny, taken, camera, place, first)
+    return InspectedPicture(*upright_size, is_moving, colour, tiny, taken, camera, place, first)
 
 
 def derive(

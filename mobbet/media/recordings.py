@@ -66,7 +66,7 @@ class Recording:
 
 
 @dataclass(frozen=True)
-class Heard:
+class AudioFacts:
     """What its samples tell: loudness in dBFS (root mean square), and the peaks of WAVE_FIELDS stretches, 0 to 100."""
 
     loudness: float
@@ -155,7 +155,7 @@ def _seconds(container: av.container.InputContainer, stream: av.stream.Stream | 
     return round(min(seconds, LONGEST), 3)
 
 
-def hear(path: Path, name: str, seconds: float) -> Heard | None:
+def hear(path: Path, name: str, seconds: float) -> AudioFacts | None:
     """Loudness and waveform of a file's first sound; None when it has none. Raises BadInput when it cannot be read to the end."""
     peaks = [0.0] * WAVE_FIELDS
     squares, count = 0.0, 0
@@ -192,7 +192,7 @@ def hear(path: Path, name: str, seconds: float) -> Heard | None:
             f"“{name}” is damaged or cut off; export it again and try once more.", "file"
         ) from None
     mean = math.sqrt(squares / count) / 32768 if count else 0
-    return Heard(
+    return AudioFacts(
         round(20 * math.log10(mean), 1) if mean > 0 else -96.0,
         tuple(round(100 * peak / 32768) for peak in peaks),
     )

@@ -21,7 +21,7 @@ from mobbet.core.fill_ins import values
 from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
 from mobbet.core.values import existing, made_of
-from mobbet.publish.memo import AskedItems, Memo
+from mobbet.publish.render_cache import RenderCache, TrackedItems
 from mobbet.publish.snapshot import Snapshot
 
 MOST_CARDS = 20_000
@@ -76,10 +76,10 @@ class Card:
 class Cards:
     """Makes cards and keeps them while a plan lives."""
 
-    def __init__(self, snapshot: Snapshot, memo: Memo | None = None) -> None:
+    def __init__(self, snapshot: Snapshot, memo: RenderCache | None = None) -> None:
         self._snapshot = snapshot
         self._memo = memo
-        self._items = AskedItems(snapshot.item)
+        self._items = TrackedItems(snapshot.item)
         self._kept: dict[tuple[Any, ...], Card] = {}
         self._trails: dict[int, list[str]] = {}
 

@@ -16,11 +16,11 @@ from mobbet.core.keys import ALL
 from mobbet.core.values import existing
 from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
-from mobbet.publish.laying import Order, Rows, memo_of, rows_of, worked
+from mobbet.publish.page_rows import Rows, RowsJob, memo_of, rows_of, worked
+from mobbet.publish.parallel import MANY, in_processes
 from mobbet.publish.plan import Plan
 from mobbet.publish.published import Published
 from mobbet.publish.renderer import house_digest
-from mobbet.publish.sharing import MANY, in_processes
 from mobbet.services.contracts import Clock
 from mobbet.store import cached, editions, stale
 from mobbet.store.database import Database
@@ -131,7 +131,7 @@ class Press:
             is_whole = (
                 full or base is None or base.house != house or self._is_mostly_changed(snapshot, posts_up_to)
             )
-            order = Order(self._db.path, self._pages.folder, blog_id, instant, house, full, is_whole)
+            order = RowsJob(self._db.path, self._pages.folder, blog_id, instant, house, full, is_whole)
             states: Changes = {} if is_whole else changed_states(self._db, plan, blog_id, base, posts_up_to)
             wanted, facts_up_to = keys_to_compare(self._db, plan, blog_id, states, is_whole)
             keys = list(wanted)

@@ -18,7 +18,7 @@ from mobbet.core.keys import FRONT, ListName, PageKey
 from mobbet.core.timing import month_of
 from mobbet.publish.cards import Cards
 from mobbet.publish.lists import Lists
-from mobbet.publish.memo import Memo
+from mobbet.publish.render_cache import RenderCache
 from mobbet.publish.snapshot import Snapshot
 from mobbet.publish.values import Page
 
@@ -26,7 +26,7 @@ from mobbet.publish.values import Page
 class Plan:
     """The plan over one snapshot, for the snapshot's reader. Cards of posts are made once and kept while the plan lives; with a memo, beyond that."""
 
-    def __init__(self, snapshot: Snapshot, memo: Memo | None = None) -> None:
+    def __init__(self, snapshot: Snapshot, memo: RenderCache | None = None) -> None:
         self.snapshot = snapshot
         self.cards = Cards(snapshot, memo)
         self.lists = Lists(snapshot, self.cards)

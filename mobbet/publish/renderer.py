@@ -20,8 +20,8 @@ from mobbet.core.link_rules import relations
 from mobbet.core.timing import day_in_words
 from mobbet.publish.cards import Card
 from mobbet.publish.fragments import Fragments, link_from
-from mobbet.publish.memo import AskedItems, Memo
 from mobbet.publish.pictures import Shared, playing, rendition, shared
+from mobbet.publish.render_cache import RenderCache, TrackedItems
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.templating import written
 from mobbet.publish.values import Page
@@ -62,9 +62,11 @@ class Renderer:
     is the address of the blog on its server. With a memo, texts that an earlier edition wrote of the same facts are taken from it.
     """
 
-    def __init__(self, house: House, items: Items, root: str | None = None, memo: Memo | None = None) -> None:
+    def __init__(
+        self, house: House, items: Items, root: str | None = None, memo: RenderCache | None = None
+    ) -> None:
         self.house = house
-        self.items = AskedItems(items)
+        self.items = TrackedItems(items)
         self._root = root
         self.memo = memo
         self.fragments = Fragments(house)

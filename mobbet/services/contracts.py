@@ -31,7 +31,7 @@ class Fetcher(Protocol):
 
 
 @dataclass(frozen=True)
-class Asked:
+class LinkReply:
     """What came of asking for an address: a problem in words ('' when it answers), or where it leads on to for good.
 
     `is_known` is false where it could not be asked, by its own wish; `wait` is how many seconds it asks to be left alone.
@@ -46,7 +46,7 @@ class Asked:
 class Asker(Protocol):
     """Asks whether an address answers. It never raises."""
 
-    def __call__(self, address: str) -> Asked: ...
+    def __call__(self, address: str) -> LinkReply: ...
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,7 @@ class Collection(Protocol):
 
 
 @dataclass(frozen=True)
-class Told:
+class EmbedFacts:
     """What a provider says of a video or a sound (oEmbed): title, by whom, size in pixels, and its poster's bytes."""
 
     title: str
@@ -99,7 +99,7 @@ class VideoHost(Protocol):
     """Providers of video and sound: what they offer, and what they say of one. Raises BadInput when they say nothing."""
 
     def search(self, words: str) -> list[OfferedVideo]: ...
-    def tell(self, found: Found) -> Told: ...
+    def tell(self, found: Found) -> EmbedFacts: ...
 
 
 @dataclass(frozen=True)

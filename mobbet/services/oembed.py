@@ -7,7 +7,7 @@ from urllib.parse import urlencode
 
 from mobbet.core.embeds import Found
 from mobbet.core.errors import BadInput
-from mobbet.services.contracts import Fetcher, OfferedVideo, Told
+from mobbet.services.contracts import EmbedFacts, Fetcher, OfferedVideo
 
 MOST_BYTES = 200_000
 MOST_POSTER = 10_000_000
@@ -22,7 +22,7 @@ class OEmbedHost:
     def search(self, words: str) -> list[OfferedVideo]:
         return []
 
-    def tell(self, found: Found) -> Told:
+    def tell(self, found: Found) -> EmbedFacts:
         answer = self._fetch(
             f"{found.provider.endpoint}?{urlencode({'url': found.address, 'format': 'json'})}", MOST_BYTES
         )
@@ -39,7 +39,7 @@ class OEmbedHost:
                 "address",
             ) from None
         poster = self._fetch(facts["thumbnail_url"], MOST_POSTER).body if facts.get("thumbnail_url") else b""
-        return Told(
+        return EmbedFacts(
             title or found.address,
             str(facts.get("author_name", ""))[:200],
             min(10_000, max(1, width)),

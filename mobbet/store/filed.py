@@ -17,7 +17,7 @@ from mobbet.store.database import Database
 Numbers = tuple[int, ...]
 
 
-class Filed(NamedTuple):
+class FiledPlacement(NamedTuple):
     """As much of a placement as its lists and its address follow from."""
 
     id: int
@@ -39,27 +39,27 @@ class Filed(NamedTuple):
         """Whether readers get it now, or are going to."""
         return self.shows_until > now and self.shows_from < self.shows_until
 
-    def is_filed_as(self, other: Filed) -> bool:
+    def is_filed_as(self, other: FiledPlacement) -> bool:
         """Whether its lists follow from the same facts as those of another state of the post."""
         return self is other or (self[3:10] == other[3:10] and self[12:] == other[12:])
 
-    def filed_under(self, categories: Numbers, tags: Numbers) -> Filed:
+    def filed_under(self, categories: Numbers, tags: Numbers) -> FiledPlacement:
         return self._replace(categories=categories, tags=tags)
 
-    def living_at(self, path: str, slug: str) -> Filed:
+    def living_at(self, path: str, slug: str) -> FiledPlacement:
         return self._replace(path=path, slug=slug)
 
 
-_COLUMNS = ", ".join(Filed._fields)
+_COLUMNS = ", ".join(FiledPlacement._fields)
 _numbers = lru_cache(maxsize=4096)(lambda text: tuple(json.loads(text)))
 _text = lru_cache(maxsize=4096)(json.dumps)
 
 
-def _filed(rows: list[tuple[Any, ...]]) -> list[Filed]:
-    return [Filed._make((*row[:-2], _numbers(row[-2]), _numbers(row[-1]))) for row in rows]
+def _filed(rows: list[tuple[Any, ...]]) -> list[FiledPlacement]:
+    return [FiledPlacement._make((*row[:-2], _numbers(row[-2]), _numbers(row[-1]))) for row in rows]
 
 
-def of_posts(db: Database, post_ids: Iterable[int]) -> list[Filed]:
+def of_posts(db: Database, post_ids: Iterable[int]) -> list[FiledPlacement]:
     """The placements of these posts, by post and in the order they were made."""
     return _filed(
         db.tuples(
@@ -69,7 +69,7 @@ def of_posts(db: Database, post_ids: Iterable[int]) -> list[Filed]:
     )
 
 
-def of_numbers(db: Database, numbers: Iterable[int]) -> list[Filed]:
+def of_numbers(db: Database, numbers: Iterable[int]) -> list[FiledPlacement]:
     """The placements of these numbers, by post."""
     return _filed(
         db.tuples(
@@ -113,7 +113,7 @@ def set_dockets(
     db.run_many("UPDATE post SET changed_at = ? WHERE id = ?", [(now, post_id) for post_id in dockets])
 
 
-def refile(db: Database, pairs: list[tuple[Filed, Filed]]) -> None:
+def refile(db: Database, pairs: list[tuple[FiledPlacement, FiledPlacement]]) -> None:
     """Writes what placements (as they are, as they shall be) are filed under, and where they live.
 
     Only what differs is written: the tables are found by category and tag, and a look for a placement would go through all of them.
@@ -147,7 +147,7 @@ def refile(db: Database, pairs: list[tuple[Filed, Filed]]) -> None:
         )
 
 
-def take_addresses(db: Database, rows: Iterable[Filed], now: int) -> None:
+def take_addresses(db: Database, rows: Iterable[FiledPlacement], now: int) -> None:
     """Gives placements that readers get, or are going to get, their addresses: their own from `now` on, or from when they begin to show."""
     addresses.take_for_posts(
         db,
@@ -159,7 +159,7 @@ def take_addresses(db: Database, rows: Iterable[Filed], now: int) -> None:
     )
 
 
-def listing_rows(row: Filed, category_lists: tuple[ListName, ...]) -> list[tuple[Any, ...]]:
+def listing_rows(row: FiledPlacement, category_lists: tuple[ListName, ...]) -> list[tuple[Any, ...]]:
     """The rows of `listing` that follow from a placement: none for what stands in nobody's lists."""
     audience = list_audience(row.audience, row.listed)
     if audience is None or row.shows_from >= row.shows_until:

@@ -7,10 +7,10 @@ from collections.abc import Iterable
 
 from mobbet.store import filed
 from mobbet.store.database import Database
-from mobbet.store.filed import Filed
+from mobbet.store.filed import FiledPlacement
 
 
-def shown(db: Database, post_ids: Iterable[int], instant: int) -> dict[int, Filed]:
+def shown(db: Database, post_ids: Iterable[int], instant: int) -> dict[int, FiledPlacement]:
     """{post: what shows of it at an instant} of those that are out, for whatever audience."""
     return {
         row.post_id: row

@@ -10,7 +10,7 @@ from mobbet.core.docket import Docket
 from mobbet.core.keys import ListName
 from mobbet.store import addresses, filed
 from mobbet.store.database import Database, Row, data_of, maybe
-from mobbet.store.filed import Filed
+from mobbet.store.filed import FiledPlacement
 
 
 @dataclass(frozen=True)
@@ -76,9 +76,11 @@ def add(db: Database, placement: Placement, category_lists: tuple[ListName, ...]
     return number
 
 
-def filed_as(placement: Placement, number: int | None = None) -> Filed:
+def filed_as(placement: Placement, number: int | None = None) -> FiledPlacement:
     """What the lists and the address of a placement follow from."""
-    return Filed(*({**placement.__dict__, "id": number or placement.id}[name] for name in Filed._fields))
+    return FiledPlacement(
+        *({**placement.__dict__, "id": number or placement.id}[name] for name in FiledPlacement._fields)
+    )
 
 
 def end(db: Database, placement_id: int, instant: int) -> None:

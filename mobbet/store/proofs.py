@@ -20,7 +20,7 @@ class Ignored:
 
 
 @dataclass(frozen=True)
-class Answer:
+class LinkAnswer:
     """What came back from an address; it is asked again at `next_at`."""
 
     address: str
@@ -43,8 +43,8 @@ class Overridden:
 
 
 @dataclass(frozen=True)
-class Read:
-    """What the proof of a post came to: its marks by gravity, and {check: count}."""
+class ReadProof:
+    """What the proof of a post came to: its marks by severity, and {check: count}."""
 
     post_id: int
     title: str
@@ -69,7 +69,7 @@ def ignore(db: Database, post_id: int, sign: str, reason: str, person_id: int, n
     )
 
 
-def heed(db: Database, post_id: int, sign: str) -> None:
+def unignore(db: Database, post_id: int, sign: str) -> None:
     db.run("DELETE FROM ignored_mark WHERE post_id = ? AND sign = ?", post_id, sign)
 
 
@@ -105,15 +105,15 @@ def forget(db: Database, word: str, *, person_id: int = 0, blog_id: int = 0) -> 
     )
 
 
-def answers(db: Database, addresses: list[str]) -> dict[str, Answer]:
+def answers(db: Database, addresses: list[str]) -> dict[str, LinkAnswer]:
     """What is known of these addresses."""
     rows = db.all(
         "SELECT * FROM link_answer WHERE address IN (SELECT value FROM JSON_EACH(?))", json.dumps(addresses)
     )
-    return {row["address"]: Answer(**data_of(row)) for row in rows}
+    return {row["address"]: LinkAnswer(**data_of(row)) for row in rows}
 
 
-def set_answer(db: Database, answer: Answer) -> None:
+def set_answer(db: Database, answer: LinkAnswer) -> None:
     db.run(
         "INSERT OR REPLACE INTO link_answer VALUES (?, ?, ?, ?, ?, ?, ?)",
         answer.address, answer.asked_at, answer.next_at, answer.problem, answer.ends_at, answer.since, answer.tries,
@@ -155,7 +155,7 @@ def set_read(
     counts: dict[str, int],
     checks: dict[str, int],
 ) -> None:
-    """Keeps what a post's proof came to, of that state of it; `counts` by gravity."""
+    """Keeps what a post's proof came to, of that state of it; `counts` by severity."""
     db.run(
         "INSERT OR REPLACE INTO post_proof VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
         post_id, blog_id, revision, changed_at, now, counts["must"], counts["should"], counts["could"], json.dumps(checks),
@@ -224,7 +224,7 @@ def by_check(db: Database, blog_id: int, author_id: int = 0) -> list[tuple[str, 
 
 def with_check(
     db: Database, blog_id: int, check: str, after: int, most: int, author_id: int = 0
-) -> list[Read]:
+) -> list[ReadProof]:
     """Posts that have a mark of a check ('' for any), from the newest on, that come after the one with that number (0 for the first)."""
     rows = db.all(
         "SELECT post_id, title, must, should, could, checks FROM post_proof JOIN post ON post.id = post_id WHERE post_proof.blog_id = ? AND aside_at IS NULL"
@@ -235,10 +235,10 @@ def with_check(
     return [_read(row) for row in rows]
 
 
-def _read(row: Row) -> Read:
+def _read(row: Row) -> ReadProof:
     values = data_of(row)
     values["checks"] = json.loads(values["checks"])
-    return Read(**values)
+    return ReadProof(**values)
 
 
 def note_day(db: Database, blog_id: int, day: str) -> None:

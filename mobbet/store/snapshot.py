@@ -139,7 +139,7 @@ class SiteSnapshot:
             )
         ]  # fmt: skip
 
-    def leads_on_to(self, post_id: int) -> int | None:
+    def redirect_target(self, post_id: int) -> int | None:
         """The post to which the address of one leads that everyone could read and that came down; None for any other."""
         return self._db.value(
             "SELECT leads_to FROM placement WHERE post_id = ? AND blog_id = ? AND shows_from < shows_until AND shows_until = comes_down"
@@ -147,11 +147,11 @@ class SiteSnapshot:
             post_id, self._blog.id, self.instant,
         )  # fmt: skip
 
-    def led_on(self) -> list[int]:
+    def redirected_posts(self) -> list[int]:
         """The posts whose address may lead to another post, since they came down."""
         return self._leading("leads_to IS NOT NULL AND blog_id = ?", self._blog.id)
 
-    def leading_on_to(self, post_id: int) -> list[int]:
+    def redirecting_to(self, post_id: int) -> list[int]:
         """The posts whose address may lead to that one, since they came down."""
         return self._leading("leads_to = ?", post_id)
 

@@ -8,7 +8,7 @@ from mobbet.store.database import Database, Row, data_of
 
 
 @dataclass(frozen=True)
-class Filed:
+class WorklistPost:
     """A post with what it is filed under, and its last placement (times are 0 without one)."""
 
     id: int
@@ -39,11 +39,11 @@ _WANTED = {
 _IN_HAND = " post.blog_id = ? AND post.aside_at IS NULL AND post.is_template = 0 AND post.words > 0 AND "
 
 
-def _rows(rows: list[Row]) -> list[Filed]:
-    return [Filed(**data_of(row)) for row in rows]
+def _rows(rows: list[Row]) -> list[WorklistPost]:
+    return [WorklistPost(**data_of(row)) for row in rows]
 
 
-def in_category(db: Database, blog_id: int, number: int, most: int, after: int) -> list[Filed]:
+def in_category(db: Database, blog_id: int, number: int, most: int, after: int) -> list[WorklistPost]:
     """Posts of a category and everything below it, last changed first."""
     return _rows(db.all(
         _BELOW + _ROW + " WHERE post.blog_id = ? AND post.id IN (SELECT post_id FROM post_category WHERE category_id IN (SELECT id FROM part))"
@@ -53,14 +53,14 @@ def in_category(db: Database, blog_id: int, number: int, most: int, after: int) 
     ))  # fmt: skip
 
 
-def with_tag(db: Database, number: int, most: int, after: int) -> list[Filed]:
+def with_tag(db: Database, number: int, most: int, after: int) -> list[WorklistPost]:
     return _rows(db.all(
         _ROW + " WHERE post.id IN (SELECT post_id FROM post_tag WHERE tag_id = ?)" + f" AND {db.sees()}" + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ? OFFSET ?",
         number, most, after,
     ))  # fmt: skip
 
 
-def by_ids(db: Database, blog_id: int, post_ids: list[int]) -> list[Filed]:
+def by_ids(db: Database, blog_id: int, post_ids: list[int]) -> list[WorklistPost]:
     """These posts of the blog, in the order given."""
     found = {
         row["id"]: row
@@ -77,7 +77,9 @@ def count(db: Database, blog_id: int, kind: str, catch_all: int | None) -> int:
     )
 
 
-def following(db: Database, blog_id: int, kind: str, catch_all: int | None, after: int) -> Filed | None:
+def following(
+    db: Database, blog_id: int, kind: str, catch_all: int | None, after: int
+) -> WorklistPost | None:
     """The next post of a worklist after a number; the first again at its end."""
     for first in (after, 0):
         rows = _rows(db.all(

@@ -1,4 +1,4 @@
-from mobbet.actions import aside, checking, placing
+from mobbet.actions import aside, consistency, placing
 from mobbet.core.errors import BadInput
 from mobbet.store import editions, posts
 from tests.shops import DAY, ShopCase
@@ -20,7 +20,7 @@ class AsideTests(ShopCase):
         self.clock.forward(60)
         self.assertEqual(aside.remove_aged(self.shop), 1)
         self.assertIsNone(posts.by_id(self.shop.db, self.lamp))
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
 
     def test_what_readers_get_is_the_same_as_from_the_facts_anew(self) -> None:
         self.clock.forward(31 * DAY)

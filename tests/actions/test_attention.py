@@ -1,6 +1,6 @@
 from mobbet.actions import attention, blogs, presence
 from mobbet.actions import people as people_actions
-from mobbet.actions.asked_for import count
+from mobbet.actions.missing_pages import count
 from mobbet.core.errors import BadInput, NotAllowed
 from mobbet.store import blogs as blog_store
 from tests.shops import DAY, ShopCase

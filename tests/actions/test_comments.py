@@ -1,5 +1,5 @@
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import checking, comments, people, placing
+from mobbet.actions import comments, consistency, people, placing
 from mobbet.core.audience import STRANGER, Reader
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, TooSoon
 from mobbet.store import blogs
@@ -61,7 +61,7 @@ class CommentTests(ShopCase):
             self.assertEqual(self.page() == before, state != "shown")
         comments.remove(self.shop, self.me, "bench", self.numbers())
         self.assertEqual(store.counts(self.shop.db, self.blog.id, 0, 0), {})
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
 
     def test_an_answer_stands_with_its_comment_and_goes_with_it(self) -> None:
         self.say()

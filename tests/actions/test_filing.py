@@ -4,12 +4,12 @@ import random
 
 from mobbet.actions import (
     addresses,
-    asked_for,
     categories,
     category_tree,
-    checking,
-    effects,
+    consistency,
+    footprints,
     library,
+    missing_pages,
     old_addresses,
     patterns,
     placing,
@@ -156,7 +156,7 @@ class RandomFilingTests(FilingCase):
         for path, body in self.site().items():
             if path in rows:
                 self.assertEqual(self.body(rows[path]), body, path)
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
         self.assert_answered(ever)
 
     def assert_answered(self, ever: set[str]) -> None:
@@ -251,7 +251,7 @@ class CategoryTests(FilingCase):
         categories.add(self.shop, self.me, "bench", "Wiring")
         category_tree.remove(self.shop, self.me, "bench", self.number("Lamps"), self.number("Lamps > Wiring"))
         self.assertEqual(self.paths(self.flex), ["/wiring-2/flex/"])
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
 
     def test_a_category_is_split_by_a_tag(self) -> None:
         number = self.number("Lamps > Wiring")
@@ -305,7 +305,7 @@ class CategoryTests(FilingCase):
 
     def test_the_footprint_of_a_change_is_known_and_nothing_is_kept_of_it(self) -> None:
         number = self.number("Zips")
-        effect = effects.effect_of_filing(
+        effect = footprints.effect_of_filing(
             self.shop,
             self.blog,
             lambda shop: category_tree.move(shop, self.me, "bench", number, self.number("Lamps")),
@@ -509,10 +509,10 @@ class AddressTests(FilingCase):
         )
 
     def test_what_readers_miss_is_listed_with_the_likeliest_target(self) -> None:
-        asked_for.count(
+        missing_pages.count(
             self.shop, self.blog.id, {("/lamp/flex-and-fuses/", False): 3, ("/elsewhere/", False): 1}
         )
-        found = asked_for.unresolved(self.shop, self.blog)
+        found = missing_pages.unresolved(self.shop, self.blog)
         self.assertEqual(
             [(one.path, one.hits, one.likely) for one in found],
             [
@@ -521,4 +521,4 @@ class AddressTests(FilingCase):
             ],
         )
         old_addresses.add(self.shop, self.me, "bench", "/lamp/flex-and-fuses/", "/lamps/flex-and-fuse/")
-        self.assertEqual(len(asked_for.unresolved(self.shop, self.blog)), 1)
+        self.assertEqual(len(missing_pages.unresolved(self.shop, self.blog)), 1)

@@ -3,7 +3,16 @@ import re
 from pathlib import Path
 from unittest import mock
 
-from mobbet.actions import building, getting, keeping, library, placing, posts, replacing, working
+from mobbet.actions import (
+    building,
+    external_media,
+    kept_blocks,
+    library,
+    media_jobs,
+    placing,
+    posts,
+    replacing,
+)
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, NotFound, Refused
@@ -40,7 +49,7 @@ class BringingTests(LibraryCase):
         building.publish(self.shop, self.blog)
         before = pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
         self.assertEqual(before, [])
-        working.work_all(self.shop)
+        media_jobs.work_all(self.shop)
         changed = {
             page.path: page.what for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
         }
@@ -62,7 +71,7 @@ class BringingTests(LibraryCase):
             self.add("s.mp4", CLIP.read_bytes()),
             self.add("t.csv", b"a,b\n1,2\n"),
         ]
-        working.work_all(self.shop)
+        media_jobs.work_all(self.shop)
         uses = [{file.use for file in media.files(self.shop.db, row.id)} for row in rows]
         self.assertEqual(
             uses, [{"sound", "wave"}, {"video", "whole", "lead", "thumb", "share", "square"}, {"file"}]
@@ -85,12 +94,12 @@ class BringingTests(LibraryCase):
     def test_work_that_was_begun_and_not_ended_begins_again(self) -> None:
         row = self.add()
         jobs.claim(self.shop.db)
-        self.assertEqual(working.work_all(self.shop), 0)
-        with working.only_worker(self.shop) as is_only:
+        self.assertEqual(media_jobs.work_all(self.shop), 0)
+        with media_jobs.only_worker(self.shop) as is_only:
             self.assertTrue(is_only)
-            with working.only_worker(self.shop) as another:
+            with media_jobs.only_worker(self.shop) as another:
                 self.assertFalse(another)
-            self.assertEqual(working.work_all(self.shop), 1)
+            self.assertEqual(media_jobs.work_all(self.shop), 1)
         self.assertEqual(self.now(row).state, "ready")
 
     def test_work_that_fails_says_why_and_stops_nothing(self) -> None:
@@ -101,7 +110,7 @@ class BringingTests(LibraryCase):
             ),
             self.assertLogs("mobbet.worker"),
         ):
-            working.work_all(self.shop)
+            media_jobs.work_all(self.shop)
         self.assertEqual((self.now(row).state, self.now(other).state), ("failed", "ready"))
         self.assertRegex(self.now(row).problem, "could not be worked on")
 
@@ -235,7 +244,7 @@ class ReplacingTests(LibraryCase):
         )
         body = f'~~~ mobbet:picture size=half place=left src=media:{old.id} alt="A lamp"\nA caption\n~~~'
         out, draft = self.write("Out", body, date="2020-01-01"), self.write("Draft", body)
-        keeping.keep_blocks(self.shop, self.me, "bench", "Kept", from_markdown(body)["content"])
+        kept_blocks.keep_blocks(self.shop, self.me, "bench", "Kept", from_markdown(body)["content"])
         self.publish()
         reach = replacing.footprint(self.shop, self.me, old.id, new.id)
         self.assertEqual(
@@ -260,13 +269,13 @@ class ReplacingTests(LibraryCase):
 
 class GettingTests(LibraryCase):
     def test_a_picture_of_the_collection_comes_with_its_credit(self) -> None:
-        row = getting.from_collection(self.shop, self.me, "bench", "4")
+        row = external_media.from_collection(self.shop, self.me, "bench", "4")
         self.assertEqual(
             (row.credit, row.licence, row.caption),
             ("Colm Tarrant", "cc-by-nc", "Two-masted model on a bench"),
         )
         with self.assertRaises(NotFound):
-            getting.from_collection(self.shop, self.me, "bench", "400")
+            external_media.from_collection(self.shop, self.me, "bench", "400")
 
     def test_from_an_address_it_must_be_said_whose_it_is(self) -> None:
         for credit, licence, message in (
@@ -275,10 +284,12 @@ class GettingTests(LibraryCase):
             ("Ines", "cc-by", "lies inside the network"),
         ):
             with self.subTest(message), self.assertRaisesRegex(BadInput, message):
-                getting.from_address(self.shop, self.me, "bench", "http://127.0.0.1/x.png", credit, licence)
+                external_media.from_address(
+                    self.shop, self.me, "bench", "http://127.0.0.1/x.png", credit, licence
+                )
 
     def test_an_embed_brings_its_title_size_and_poster(self) -> None:
-        attrs = getting.embed(self.shop, self.me, "bench", "https://reel.example/watch/launching-day")
+        attrs = external_media.embed(self.shop, self.me, "bench", "https://reel.example/watch/launching-day")
         self.assertEqual(
             (attrs["title"], attrs["width"], attrs["height"]), ("Launching day at Port Alder", 640, 360)
         )

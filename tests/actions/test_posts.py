@@ -1,6 +1,17 @@
 from unittest import mock
 
-from mobbet.actions import blogs, desk, files, finding, people, placing, post_states, posts, presence, tags
+from mobbet.actions import (
+    blogs,
+    desk,
+    files,
+    people,
+    placing,
+    post_search,
+    post_states,
+    posts,
+    presence,
+    tags,
+)
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
@@ -58,7 +69,9 @@ class SavingTests(ShopCase):
         first = posts.new_post(self.shop, self.me, "bench")
         self.assertEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)
         self.assertNotIn(first.id, [row.id for row in desk.group(self.shop, self.blog, "in-hand").rows])
-        self.assertNotIn(first.id, [one.id for one in finding.find(self.shop, self.blog, "is:draft").posts])
+        self.assertNotIn(
+            first.id, [one.id for one in post_search.find(self.shop, self.blog, "is:draft").posts]
+        )
         self.clock.forward(60)
         posts.set_line(self.shop, self.me, first.id, "excerpt", "Of fuses.")
         self.assertNotEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)
@@ -398,7 +411,9 @@ class DeskTests(ShopCase):
             ("zebra", []),
         ):
             with self.subTest(query):
-                self.assertEqual([row.id for row in finding.find(self.shop, self.blog, query).posts], found)
+                self.assertEqual(
+                    [row.id for row in post_search.find(self.shop, self.blog, query).posts], found
+                )
         posts.save_text(
             self.shop,
             self.me,
@@ -408,4 +423,4 @@ class DeskTests(ShopCase):
             subtitle="",
             body=from_markdown("x"),
         )
-        self.assertEqual([row.id for row in finding.find(self.shop, self.blog, "zebra").posts], [one.id])
+        self.assertEqual([row.id for row in post_search.find(self.shop, self.blog, "zebra").posts], [one.id])

@@ -5,13 +5,23 @@ from __future__ import annotations
 import json
 from unittest import mock
 
-from mobbet.actions import blogs, building, keeping, link_trying, mending, people, posts, proofing, readers
+from mobbet.actions import (
+    blogs,
+    building,
+    kept_blocks,
+    link_checks,
+    mending,
+    people,
+    posts,
+    proofing,
+    readers,
+)
 from mobbet.actions.indexing import bring_up_to_date
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, Refused
-from mobbet.services.contracts import Asked
-from mobbet.services.stand_ins.asking import ToldAnswers
+from mobbet.services.contracts import LinkReply
+from mobbet.services.stand_ins.link_answers import ScriptedReplies
 from mobbet.store import blogs as blog_store
 from mobbet.store import posts as post_store
 from mobbet.store import proofs
@@ -43,15 +53,15 @@ class DecisionTests(ProofCase):
     def test_a_mark_is_let_stand_with_a_reason_and_heeded_again(self) -> None:
         post = self.draft("A lamp", "We recieve lamps.")
         with self.assertRaisesRegex(BadInput, "say in 1 to 200 why"):
-            proofing.let_stand(self.shop, self.me, post.id, "spelling:recieve", " ")
-        proofing.let_stand(self.shop, self.me, post.id, "spelling:recieve", "It is quoted.")
+            proofing.ignored_marks(self.shop, self.me, post.id, "spelling:recieve", " ")
+        proofing.ignored_marks(self.shop, self.me, post.id, "spelling:recieve", "It is quoted.")
         reading = proofing.read(self.shop, self.again(post), self.blog)
         self.assertEqual(self.marks(post, "spelling"), [])
         self.assertEqual(
             [(mark.text, why.reason, why.person) for mark, why in reading.stand],
             [("recieve", "It is quoted.", self.me.name)],
         )
-        proofing.heed(self.shop, self.me, post.id, "spelling:recieve")
+        proofing.unignore(self.shop, self.me, post.id, "spelling:recieve")
         self.assertEqual(self.marks(post, "spelling"), ["recieve"])
 
     def test_a_word_is_learned_for_one_or_for_the_blog(self) -> None:
@@ -87,7 +97,7 @@ class DecisionTests(ProofCase):
 
     def test_a_check_is_as_grave_as_the_blog_takes_it(self) -> None:
         post = self.draft("A lamp", "We recieve lamps.")
-        proofing.set_gravities(
+        proofing.set_severities(
             self.shop, self.me, self.blog.slug, {"spelling": "must", "description": "off"}, True
         )
         self.blog = blog_store.by_id(self.shop.db, self.blog.id)
@@ -96,7 +106,7 @@ class DecisionTests(ProofCase):
         )
         self.assertEqual(self.marks(post, "description"), [])
         with self.assertRaisesRegex(BadInput, "is no choice"):
-            proofing.set_gravities(self.shop, self.me, self.blog.slug, {"spelling": "awful"}, True)
+            proofing.set_severities(self.shop, self.me, self.blog.slug, {"spelling": "awful"}, True)
 
     def test_what_must_be_settled_holds_a_post_back_until_an_editor_says_why_not(self) -> None:
         post = self.draft("A lamp", "![](https://a.example/x.jpg)")
@@ -236,29 +246,29 @@ class LinkTests(ProofCase):
     def test_links_out_are_tried_once_a_week_and_told_of_when_they_failed_twice(self) -> None:
         post = self.draft("A lamp", "A [page](https://gone.example/x) and [one](https://moved.example/).")
         proofing.read_some(self.shop, 50)
-        self.shop.services.ask = asker = ToldAnswers(
+        self.shop.services.ask = asker = ScriptedReplies(
             {
-                "https://gone.example/x": Asked("answered with 404"),
-                "https://moved.example/": Asked(ends_at="https://new.example/"),
+                "https://gone.example/x": LinkReply("answered with 404"),
+                "https://moved.example/": LinkReply(ends_at="https://new.example/"),
             }
         )
-        link_trying.try_some(self.shop)
+        link_checks.try_some(self.shop)
         self.assertEqual(self.marks(post, "link-answers"), ["one"])
         self.clock.forward(2 * HOUR)
-        link_trying.try_some(self.shop)
+        link_checks.try_some(self.shop)
         self.assertEqual(self.marks(post, "link-answers"), ["page", "one"])
         self.assertEqual(len(asker.asked), 3)
-        asker.answers["https://gone.example/x"] = Asked()
+        asker.answers["https://gone.example/x"] = LinkReply()
         self.clock.forward(8 * DAY)
-        link_trying.try_some(self.shop)
+        link_checks.try_some(self.shop)
         self.assertEqual(self.marks(post, "link-answers"), ["one"])
 
     def test_what_cannot_be_asked_is_not_told_of(self) -> None:
         post = self.draft("A lamp", "A [page](https://quiet.example/).")
         proofing.read_some(self.shop, 50)
-        self.shop.services.ask = ToldAnswers()
+        self.shop.services.ask = ScriptedReplies()
         for _ in range(3):
-            link_trying.try_some(self.shop)
+            link_checks.try_some(self.shop)
             self.clock.forward(2 * DAY)
         self.assertEqual(self.marks(post, "link-answers"), [])
 
@@ -288,7 +298,7 @@ class KnowingTests(ProofCase):
         self.assertEqual(told, ["When it goes out, 2 readers of Friends get a letter."])
 
     def test_a_standing_copy_that_was_set_aside_is_told(self) -> None:
-        kept = keeping.keep_blocks(
+        kept = kept_blocks.keep_blocks(
             self.shop, self.me, self.blog.slug, "Hours", from_markdown("Open on Friday.")["content"]
         )
         post = self.draft("A lamp", "Words.")
@@ -303,7 +313,7 @@ class KnowingTests(ProofCase):
             body=body,
         )
         self.assertEqual(self.marks(post, "standing-copy"), [])
-        keeping.remove_kept(self.shop, self.me, self.blog.slug, kept.id, False)
+        kept_blocks.remove_kept(self.shop, self.me, self.blog.slug, kept.id, False)
         told = [
             mark
             for mark in proofing.read(self.shop, self.again(post), self.blog).marks
@@ -333,7 +343,7 @@ class KnowingTests(ProofCase):
             for _ in range(2)
         ]
         self.assertLessEqual(offered[0], offered[1])
-        self.assertEqual(len([key for key in self.shop.memo if key[0] == "words"]), 2)
+        self.assertEqual(len([key for key in self.shop.cache if key[0] == "words"]), 2)
 
     def test_a_word_learned_for_oneself_is_forgotten_again(self) -> None:
         post = self.draft("A pump", "The dashpott.")

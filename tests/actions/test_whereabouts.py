@@ -1,4 +1,4 @@
-from mobbet.actions import addresses, placing, posts, showing, whereabouts
+from mobbet.actions import addresses, appearance, placing, posts, whereabouts
 from mobbet.store import blogs
 from tests.shops import DAY, ShopCase
 
@@ -64,7 +64,7 @@ class WhereaboutsTests(ShopCase):
 
     def test_what_keeps_a_post_off_a_page_is_told(self) -> None:
         post = self.write("Notice", date="2026-11-01")
-        showing.set_front(self.shop, self.me, post.id, "off", False)
+        appearance.set_front(self.shop, self.me, post.id, "off", False)
         placing.place(self.shop, self.me, post.id)
         told = self.told(post)
         for words in (

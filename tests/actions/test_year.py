@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import random
 
-from mobbet.actions import checking, editions, placing, posts, readers, slots
+from mobbet.actions import consistency, editions, placing, posts, readers, slots
 from mobbet.core.canonical import digest
 from mobbet.core.errors import MobbetError
 from mobbet.core.timing import wall
@@ -190,7 +190,7 @@ class YearTests(ShopCase):
                 if step % 11 == 10 and store.current_number(self.shop.db, self.blog.id) > 3:
                     editions.put_back(self.shop, self.me, self.blog, 1 + step % 3)
         self.publish()
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
         return self.rows()
 
     def test_small_editions_equal_the_whole_site_in_whatever_order(self) -> None:

@@ -41,7 +41,7 @@ class CommentTests(BrowserCase):
         slip.locator("text=Answer…").click()
         slip.locator("textarea").fill("Good to hear.")
         slip.locator("button:text-is('Answer')").click()
-        expect(self.page.locator("[role=status]")).to_contain_text("Your answer stands under the comment")
+        expect(self.page.locator(".said[role=status]")).to_contain_text("Your answer stands under the comment")
         reader.click("text=Which glue, honestly >> nth=-1")
         expect(reader.locator(".comments li", has_text="Nils Aker").first).to_contain_text("Good to hear.")
         reader.context.close()
@@ -57,7 +57,7 @@ class CommentTests(BrowserCase):
             if self.page.evaluate("() => document.activeElement.textContent") == "Refuse them":
                 break
         self.page.keyboard.press("Enter")
-        expect(self.page.locator("[role=status]")).to_contain_text("The comment is refused")
+        expect(self.page.locator(".said[role=status]")).to_contain_text("The comment is refused")
         expect(self.page.locator(".comment")).to_have_count(before - 1)
         self.page.focus("text=Undo")
         self.page.keyboard.press("Enter")

@@ -12,12 +12,12 @@ from mobbet.core.proofing.house import read_avoided, weighed
 from mobbet.core.proofing.marks import Mark
 from mobbet.core.proofing.material import (
     DocketFacts,
-    Going,
     Knowledge,
     LibraryItem,
     LinkAnswer,
     Material,
     OtherPost,
+    PlannedNeighbour,
     Rules,
 )
 from mobbet.core.proofing.meant import OwnPost, own_posts
@@ -52,7 +52,7 @@ def marks_of(
     document: dict,
     docket: DocketFacts = SETTLED,
     rules: Rules = Rules(),
-    going: Going = Going(),
+    going: PlannedNeighbour = PlannedNeighbour(),
     **known: object,
 ) -> list[Mark]:
     knowledge = Knowledge(
@@ -65,7 +65,7 @@ def marks(
     source: str,
     docket: DocketFacts = SETTLED,
     rules: Rules = Rules(),
-    going: Going = Going(),
+    going: PlannedNeighbour = PlannedNeighbour(),
     **known: object,
 ) -> list[Mark]:
     return marks_of(from_markdown(source), docket, rules, going, **known)
@@ -123,15 +123,15 @@ class FaultTests(unittest.TestCase):
         )
 
     def test_the_docket_is_read_as_well(self) -> None:
-        for docket, known, check, gravity in (
+        for docket, known, check, severity in (
             (DocketFacts(), {}, "title", "must"), (DocketFacts(title="A lamp " * 20), {}, "title", "should"), (SETTLED, {"titles": {"a lamp": 7}}, "title", "should"),
             (DocketFacts(title="A lamp"), {"catch_all": "Notes"}, "category", "should"), (SETTLED, {"rule": "One category at least."}, "category", "must"),
             (DocketFacts(title="A", tags=("fuse", "fuses")), {}, "tags", "should"), (SETTLED, {"descriptions": {"how it was mended.": 7}}, "description", "should"),
         ):  # fmt: skip
             with self.subTest(f"{docket.title[:10]} {check}"):
                 self.assertIn(
-                    (check, gravity),
-                    {(mark.check, mark.gravity) for mark in marks("Words.", docket, **known)},
+                    (check, severity),
+                    {(mark.check, mark.severity) for mark in marks("Words.", docket, **known)},
                 )
 
     def test_what_is_linked_and_shown_is_known(self) -> None:
@@ -249,8 +249,8 @@ class FaultTests(unittest.TestCase):
 
     def test_what_is_odd_about_going_out_is_told(self) -> None:
         for going, check in (
-            (Going("Mon 2 Nov at 09:00", is_past=True), "time"), (Going(comes_down_first=True), "time"), (Going("now", same_hour=("Fuses",)), "time"),
-            (Going(usual_readers="Lamps"), "readers"), (Going(letters=(12, "Volunteers")), "letters"),
+            (PlannedNeighbour("Mon 2 Nov at 09:00", is_past=True), "time"), (PlannedNeighbour(comes_down_first=True), "time"), (PlannedNeighbour("now", same_hour=("Fuses",)), "time"),
+            (PlannedNeighbour(usual_readers="Lamps"), "readers"), (PlannedNeighbour(letters=(12, "Volunteers")), "letters"),
         ):  # fmt: skip
             with self.subTest(check):
                 self.assertIn(check, {mark.check for mark in marks("Words.", going=going)})
@@ -330,7 +330,7 @@ class HouseTests(unittest.TestCase):
     def test_the_blog_says_how_grave_a_check_is(self) -> None:
         found = [Mark("spelling", "a"), Mark("dashes", "b"), Mark("title", "c")]
         self.assertEqual(
-            [(mark.check, mark.gravity) for mark in weighed(found, {"spelling": "must", "dashes": "off"})],
+            [(mark.check, mark.severity) for mark in weighed(found, {"spelling": "must", "dashes": "off"})],
             [("spelling", "must"), ("title", "should")],
         )
 

@@ -1,18 +1,18 @@
 import unittest
 from datetime import date, timedelta
 
-from mobbet.core.rhythm import Going, by_weeks, remarks, usual_gap
+from mobbet.core.rhythm import PlannedPost, by_weeks, remarks, usual_gap
 from mobbet.core.timing import clock_turns
 
 FIRST = date(2026, 11, 2)
 
 
-def going(days: int, category: int = 0, words: int = 100) -> Going:
-    return Going(days * 86400, FIRST + timedelta(days=days), days, f"Post {days}", category, words)
+def going(days: int, category: int = 0, words: int = 100) -> PlannedPost:
+    return PlannedPost(days * 86400, FIRST + timedelta(days=days), days, f"Post {days}", category, words)
 
 
 class RemarkTests(unittest.TestCase):
-    def told(self, *goings: Going, usual: int | None = 4, now: int = 0) -> list[tuple]:
+    def told(self, *goings: PlannedPost, usual: int | None = 4, now: int = 0) -> list[tuple]:
         return [(one.what, *(post.post for post in one.posts)) for one in remarks(goings, usual, now)]
 
     def test_two_on_one_day_and_long_gaps_stand_out(self) -> None:

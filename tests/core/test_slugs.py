@@ -4,7 +4,7 @@ from urllib.parse import quote
 
 from mobbet.core.errors import BadInput
 from mobbet.core.permalinks import (
-    Filed,
+    PermalinkFacts,
     is_own_path,
     number_of_code,
     one_form,
@@ -63,7 +63,7 @@ class SlugTests(unittest.TestCase):
 
 
 class PermalinkTests(unittest.TestCase):
-    FILED = Filed(1_795_000_000, "Europe/Lisbon", ("lamps", "wiring"))
+    FILED = PermalinkFacts(1_795_000_000, "Europe/Lisbon", ("lamps", "wiring"))
 
     def test_a_pattern_is_filled_with_what_it_stands_for(self) -> None:
         for pattern, path in (
@@ -72,7 +72,7 @@ class PermalinkTests(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(pattern):
                 self.assertEqual(path_of(read_pattern(pattern), "flex", self.FILED), path)
-        self.assertEqual(path_of("/{category}/{slug}/", "flex", Filed(0, "UTC", ())), "/posts/flex/")
+        self.assertEqual(path_of("/{category}/{slug}/", "flex", PermalinkFacts(0, "UTC", ())), "/posts/flex/")
 
     def test_patterns_that_cannot_work_are_refused_in_words(self) -> None:
         for pattern, words in (

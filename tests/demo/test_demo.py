@@ -3,7 +3,7 @@ import unittest
 
 from PIL import Image
 
-from mobbet.actions import aside, checking, desk, people
+from mobbet.actions import aside, consistency, desk, people
 from mobbet.demo.drawings import DRAWINGS, SIZE, draw
 from mobbet.demo.make import ACCOUNT, POSTS
 from mobbet.store import blogs
@@ -21,7 +21,7 @@ class DemoTests(ShopCase):
         self.addCleanup(self.demo.db.close)
 
     def test_the_demo_is_sound_and_has_both_blogs(self) -> None:
-        self.assertEqual(checking.problems(self.demo), [])
+        self.assertEqual(consistency.problems(self.demo), [])
         self.assertEqual([blog.slug for blog in blogs.every(self.demo.db)], ["mending-bench", "ferry-log"])
         self.assertEqual(
             {blog.zone for blog in blogs.every(self.demo.db)}, {"Europe/Lisbon", "Atlantic/Azores"}

@@ -59,7 +59,7 @@ class PictureCase(unittest.TestCase):
         path.write_bytes(data)
         return path
 
-    def see(self, data: bytes, name: str = "p.png") -> pictures.Seen:
+    def see(self, data: bytes, name: str = "p.png") -> pictures.InspectedPicture:
         path = self.file(data, name)
         return pictures.verify(path, sniff(path, name).type, name, Limits())
 

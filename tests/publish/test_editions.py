@@ -6,13 +6,13 @@ from unittest import mock
 
 import brotli
 
-from mobbet.actions import blogs, building, categories, checking, comments, placing, posts
+from mobbet.actions import blogs, building, categories, comments, consistency, placing, posts
 from mobbet.core.audience import STRANGER
 from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import FOREVER
 from mobbet.publish import editions as press
-from mobbet.publish import laying, sharing
+from mobbet.publish import page_rows, parallel
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
 from mobbet.store import editions
@@ -118,7 +118,7 @@ class EditionTests(ShopCase):
         self.assertEqual(self.bodies(), wanted)
         self.assertGreater(len(wanted), 40)
         self.assertTrue(any(b"Remark 0." in body for body in wanted.values()))
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
         self.assertEqual(self.publish(full=True).written, 0)
 
     def test_editions_that_look_at_every_page_since_most_posts_changed_come_to_the_same(self) -> None:
@@ -235,7 +235,7 @@ class EditionTests(ShopCase):
         for thread in threads:
             thread.join()
         self.assertEqual({result.edition for result in results}, {1})
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
 
     def test_what_the_scheduler_published_first_is_still_told(self) -> None:
         self.publish()
@@ -312,7 +312,7 @@ class SharedWorkTests(ShopCase):
                 self.subTest(threads),
                 mock.patch.object(press, "MANY", 5),
                 mock.patch.object(
-                    sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)
+                    parallel, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)
                 ),
             ):
                 self.publish(full=True)
@@ -320,7 +320,7 @@ class SharedWorkTests(ShopCase):
             with mock.patch.object(press, "in_processes", lambda *work: None):
                 self.assertEqual(self.publish(full=True).written, 0)
             self.assertEqual(self.rows(), shared)
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
 
     def test_a_publication_that_alters_many_pages_is_shared_as_well(self) -> None:
         for number in range(9):
@@ -339,20 +339,20 @@ class SharedWorkTests(ShopCase):
                 self.subTest(threads),
                 mock.patch.object(press, "MANY", 5),
                 mock.patch.object(
-                    sharing, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)
+                    parallel, "threading", SimpleNamespace(active_count=lambda threads=threads: threads)
                 ),
             ):
                 self.assertGreater(self.publish().written, 9)
             with mock.patch.object(press, "in_processes", lambda *work: None):
                 self.assertEqual(self.publish(full=True).written, 0)
-        self.assertEqual(checking.problems(self.shop), [])
+        self.assertEqual(consistency.problems(self.shop), [])
 
     def test_facts_that_change_meanwhile_are_not_mixed(self) -> None:
         self.write("One", date="2026-11-01")
 
-        def disturbed(*work: object) -> list[laying.Rows]:
+        def disturbed(*work: object) -> list[page_rows.Rows]:
             self.change_meanwhile()
-            return [laying.Rows()]
+            return [page_rows.Rows()]
 
         with mock.patch.object(press, "MANY", 1), mock.patch.object(press, "in_processes", disturbed):
             self.publish()

@@ -3,7 +3,7 @@
 import random
 from unittest import mock
 
-from mobbet.actions import categories, effects, handling, placing
+from mobbet.actions import bulk_actions, categories, footprints, placing
 from mobbet.publish.changes import exact
 from mobbet.publish.changes.exact import pending_footprint
 from mobbet.store import editions
@@ -56,7 +56,7 @@ class FootprintTests(ShopCase):
             if kind == "withdraw":
                 placing.withdraw(self.shop, self.me, some[0]) if self.is_out(some[0]) else None
             elif kind == "several":
-                handling.handle(
+                bulk_actions.handle(
                     self.shop, self.me, "bench", "withdraw", [one for one in some if self.is_out(one)]
                 ) if any(map(self.is_out, some)) else None
             elif kind == "new":
@@ -94,9 +94,10 @@ class FootprintTests(ShopCase):
         change = lambda shop: categories.describe(
             shop, self.me, "bench", number, description="", picture=None, shows_below=True, in_menu=True
         )  # noqa: E731
-        effect = effects.effect_of(self.shop, self.blog, lambda: change(self.shop))
+        effect = footprints.effect_of(self.shop, self.blog, lambda: change(self.shop))
         self.assertEqual(
-            (effects.effect_of_filing(self.shop, self.blog, change).every, len(effect.pages)), (count, count)
+            (footprints.effect_of_filing(self.shop, self.blog, change).every, len(effect.pages)),
+            (count, count),
         )
         for column, value in (("name", "Another bench"), ("design", "ferry"), ("posts_on_page", 4)):
             with self.subTest(column), mock.patch.object(exact, "LARGE", 2):

@@ -136,13 +136,13 @@ class MemorySnapshot:
     def category_page(self, number: int) -> CategoryPage:
         return CategoryPage()
 
-    def leads_on_to(self, post_id: int) -> int | None:
+    def redirect_target(self, post_id: int) -> int | None:
         return None
 
-    def led_on(self) -> list[int]:
+    def redirected_posts(self) -> list[int]:
         return []
 
-    def leading_on_to(self, post_id: int) -> list[int]:
+    def redirecting_to(self, post_id: int) -> list[int]:
         return []
 
     def linking_to(self, post_id: int) -> list[int]:

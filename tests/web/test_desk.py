@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from urllib.parse import quote
 
-from mobbet.actions import asked_for, files, people, presence, proofing, slots
 from mobbet.actions import blogs as blog_actions
+from mobbet.actions import files, missing_pages, people, presence, proofing, slots
 from mobbet.core.errors import Refused
 from tests.web.test_web import WebCase
 
@@ -93,7 +93,7 @@ class DeskTests(WebCase):
     def test_what_wants_attention_is_told(self) -> None:
         slots.add_slot(self.shop, self.me, self.blog, "FREQ=WEEKLY;BYDAY=TU", "09:00")
         self.write("A lamp", "We recieve lamps.", date="2026-11-20T09:00")
-        asked_for.count(self.shop, self.blog.id, {("/old/", False): 9})
+        missing_pages.count(self.shop, self.blog.id, {("/old/", False): 9})
         proofing.read_some(self.shop, 10)
         page = self.get("/desk/bench").text
         for words in (
@@ -136,7 +136,7 @@ class WhoseListTests(WebCase):
     def test_a_row_tells_how_often_it_was_read_and_who_is_on_it(self) -> None:
         self.publish()
         self.sign_in()
-        asked_for.count(self.shop, self.blog.id, {("/posts/by-the-owner/", True): 1204})
+        missing_pages.count(self.shop, self.blog.id, {("/posts/by-the-owner/", True): 1204})
         presence.note(self.shop, self.me, 1)
         shown = self.get("/desk/bench").text
         self.assertIn("Ines Farrow on it now · 1,204 reads", shown)

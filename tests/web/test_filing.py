@@ -2,7 +2,7 @@
 
 import re
 
-from mobbet.actions import asked_for, categories, placing
+from mobbet.actions import categories, missing_pages, placing
 from mobbet.core.permalinks import short_path
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing
@@ -291,7 +291,7 @@ class PublicAddressTests(WebCase):
         tally.write()
         self.assertIsNotNone(site)
         self.assertEqual(address_store.hits_of(self.shop.db, self.blog.id, "/lamps/a-lamp/"), 2)
-        self.assertEqual([one.path for one in asked_for.unresolved(self.shop, self.blog)], ["/nowhere/"])
+        self.assertEqual([one.path for one in missing_pages.unresolved(self.shop, self.blog)], ["/nowhere/"])
 
     def test_a_page_that_many_ask_for_at_once_is_counted_once(self) -> None:
         site = Site(self.shop, Tally(self.shop))

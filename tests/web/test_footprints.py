@@ -2,7 +2,7 @@
 
 import unittest
 
-from mobbet.actions.effects import Head
+from mobbet.actions.footprints import Head
 from mobbet.core.facts import Subject
 from mobbet.core.keys import PageKey
 from mobbet.publish.changes.altered import Altered

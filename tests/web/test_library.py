@@ -3,7 +3,7 @@ import re
 from pathlib import Path
 from unittest import mock
 
-from mobbet.actions import library, working
+from mobbet.actions import library, media_jobs
 from mobbet.demo.recordings import CLIP, good_motor
 from mobbet.store import media
 from mobbet.web.public import site
@@ -41,7 +41,7 @@ class BringingRouteTests(LibraryWebCase):
         shown = self.get("/pictures/1")
         self.assertEqual((shown.status_code, shown.headers["content-type"]), (200, "image/webp"))
         self.assertEqual(self.get("/pictures/1", if_none_match=shown.headers["etag"]).status_code, 304)
-        working.work_all(self.shop)
+        media_jobs.work_all(self.shop)
         self.assertEqual(self.get("/library/1/state").json()["state"], "ready")
         self.assertNotEqual(self.get("/pictures/1?use=thumb").content, shown.content)
         original = self.get("/library/1/original")

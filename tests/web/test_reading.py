@@ -7,7 +7,7 @@ import re
 
 from PIL import Image
 
-from mobbet.actions import building, letters, library, looking, people, readers, working
+from mobbet.actions import building, letters, library, media_jobs, people, preview_readers, readers
 from mobbet.core.audience import Reader
 from mobbet.core.permalinks import short_path
 from mobbet.store import editions
@@ -101,7 +101,7 @@ class NewerFilesTests(ReadingCase):
         item = library.add_picture(self.shop, self.me, self.blog, "lamp.png", drawn.getvalue())
         post = self.write("A lamp", f"![A lamp](media:{item.id})", date="2026-11-11")
         building.publish(self.shop, self.blog)
-        working.work_all(self.shop)  # the copies are made, and the next edition is not
+        media_jobs.work_all(self.shop)  # the copies are made, and the next edition is not
         path = PUBLIC + editions.page_of(self.shop.db, self.blog.id, f"post/{post.id}").path
         for_all = self.files(path)
         readers.add_readers(self.shop, self.me, self.blog, self.group.id, "mira@port-alder.example")
@@ -334,4 +334,4 @@ class ReadersScreenTests(ReadingCase):
         session = people.begin_session(self.shop, self.me, self.blog.id)
         self.assertIsNone(people.person_of(self.shop, session.token))
         self.assertEqual(people.person_of(self.shop, session.token, self.blog.id), self.me)
-        self.assertEqual(looking.reader_of(self.shop, self.blog, None, self.me), Reader())
+        self.assertEqual(preview_readers.reader_of(self.shop, self.blog, None, self.me), Reader())

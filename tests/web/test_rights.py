@@ -9,7 +9,7 @@ from typing import Any
 import httpx
 from fastapi.routing import APIRoute
 
-from mobbet.actions import files, keeping, library, people, post_states, posts
+from mobbet.actions import files, kept_blocks, library, people, post_states, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import blogs, editions, readers
 from mobbet.store import people as people_store
@@ -89,7 +89,7 @@ class RightsCase(WebCase):
             date="2026-12-03",
             slug="zanzibar-coming",
         )
-        self.kept = keeping.keep_blocks(
+        self.kept = kept_blocks.keep_blocks(
             self.shop, self.colleague, "bench", "Safety", from_markdown("Pull the plug first.")["content"]
         )
         self.own = self._post(self.writer, "Own draft", "My words.")

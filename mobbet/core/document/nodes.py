@@ -1,7 +1,7 @@
 """The node table: a row for everything that a post can hold, and for each mark on its text.
 
-Adding a kind is one row here, its functions in `html` (or `html_kinds`), `markdown` and `text`, and its
-mirror in the writing surface (a test compares the two).
+A composed kind is a row here, its functions in `composed`, its reader in `own_html`, and its mirror in the writing surface
+(`editor/src/blocks/`; a test compares the two).
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core import languages
-from mobbet.core.document import html, html_kinds, html_media, markdown, text
+from mobbet.core.document import composed, html, html_media, markdown, text
 from mobbet.core.document.attributes import (
     Attribute,
     address_or_none,
@@ -122,33 +122,33 @@ NODES: tuple[NodeType, ...] = (
     ),
     NodeType("file", "", "block", html_media.file, markdown.fenced, text.file, (Attribute("src", clean_item), Attribute("words", words(200), ""))),
     NodeType(
-        "table", "tableRow+", "block", html_kinds.table, markdown.table, text.table,
+        "table", "tableRow+", "block", composed.table, markdown.table, text.table,
         (Attribute("caption", words(300), ""),),
     ),
-    NodeType("tableRow", "cell*", "", html_kinds.table_row, markdown.table_row, text.table_row),
-    NodeType("tableCell", "block+", "cell", html_kinds.table_cell, markdown.blocks, text.blocks, _CELL),
-    NodeType("tableHeader", "block+", "cell", html_kinds.table_header, markdown.blocks, text.blocks, _CELL),
+    NodeType("tableRow", "cell*", "", composed.table_row, markdown.table_row, text.table_row),
+    NodeType("tableCell", "block+", "cell", composed.table_cell, markdown.blocks, text.blocks, _CELL),
+    NodeType("tableHeader", "block+", "cell", composed.table_header, markdown.blocks, text.blocks, _CELL),
     NodeType(
-        "callout", "block+", "block", html_kinds.callout, markdown.fenced, text.callout,
+        "callout", "block+", "block", composed.callout, markdown.fenced, composed.callout_text,
         (Attribute("sign", one_of(*SIGNS), "note"), Attribute("tint", one_of(*NAMES), "moss"), Attribute("title", words(200), "")),
     ),
     NodeType(
-        "button", "", "block", html_kinds.button, markdown.fenced, text.button,
+        "button", "", "block", composed.button, markdown.fenced, composed.button_text,
         (Attribute("words", words(120), ""), Attribute("address", address_or_none, ""), Attribute("weight", one_of("strong", "quiet"), "strong")),
     ),
-    NodeType("beside", "side side", "block", html_kinds.beside, markdown.fenced, text.blocks, (Attribute("share", one_of(*SHARES), 50),)),
-    NodeType("side", "block+", "", html_kinds.side, markdown.fenced, text.blocks),
-    NodeType("contents", "", "block", html_kinds.contents, markdown.fenced, text.nothing, (Attribute("depth", whole(2, 6), 3),)),
-    NodeType("teaserLine", "", "top", html_kinds.teaser_line, markdown.fenced, text.nothing),
+    NodeType("beside", "side side", "block", composed.beside, markdown.fenced, text.blocks, (Attribute("share", one_of(*SHARES), 50),)),
+    NodeType("side", "block+", "", composed.side, markdown.fenced, text.blocks),
+    NodeType("contents", "", "block", composed.contents, markdown.fenced, text.nothing, (Attribute("depth", whole(2, 6), 3),)),
+    NodeType("teaserLine", "", "top", composed.teaser_line, markdown.fenced, text.nothing),
     NodeType(
-        "review", "", "block", html_kinds.review, markdown.fenced, text.review,
+        "review", "", "block", composed.review, markdown.fenced, composed.review_text,
         (
             Attribute("name", words(200), ""), Attribute("criteria", criteria, []), Attribute("points_for", lines(20, 300), []),
             Attribute("points_against", lines(20, 300), []), Attribute("verdict", words(1000), ""),
         ),
     ),
-    NodeType("rawHtml", "", "block", html_kinds.raw_html, markdown.fenced, text.raw_html, (Attribute("html", raw_html, ""),)),
-    NodeType("standing", "", "block", html_kinds.standing, markdown.fenced, text.nothing, (Attribute("copy", whole(1, 10**12)),)),
+    NodeType("rawHtml", "", "block", composed.raw_html, markdown.fenced, composed.raw_html_text, (Attribute("html", raw_html, ""),)),
+    NodeType("standing", "", "block", composed.standing, markdown.fenced, text.nothing, (Attribute("copy", whole(1, 10**12)),)),
     NodeType(
         "fillIn", "", "inline", html.fill_in, markdown.fill_in, text.fill_in,
         (Attribute("name", matching(r"[a-z][a-z0-9-]{0,40}")),), is_marked=True,

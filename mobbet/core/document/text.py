@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-from html import unescape
 from typing import Any
 
 Node = dict[str, Any]
@@ -91,29 +89,8 @@ def table_row(node: Node, parts: list[str]) -> str:
     return " | ".join(" ".join(part.split()) for part in parts)
 
 
-def callout(node: Node, parts: list[str]) -> str:
-    return blocks(node, [node["attrs"]["title"], *parts])
-
-
-def button(node: Node, parts: list[str]) -> str:
-    return str(node["attrs"]["words"])
-
-
 def nothing(node: Node, parts: list[str]) -> str:
     return ""
-
-
-def review(node: Node, parts: list[str]) -> str:
-    attrs = node["attrs"]
-    lines = [attrs["name"], *(f"{name}: {score:g}" for name, score, _ in attrs["criteria"])]
-    lines += [f"+ {words}" for words in attrs["points_for"]] + [
-        f"- {words}" for words in attrs["points_against"]
-    ]
-    return "\n".join([*lines, *([attrs["verdict"]] if attrs["verdict"] else [])])
-
-
-def raw_html(node: Node, parts: list[str]) -> str:
-    return " ".join(unescape(re.sub(r"<[^<>]*>", " ", node["attrs"]["html"])).split())
 
 
 def _hang(sign: str, part: str) -> str:

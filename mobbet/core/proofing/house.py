@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from mobbet.core.errors import BadInput
-from mobbet.core.proofing.marks import GRAVITIES, Mark
+from mobbet.core.proofing.marks import SEVERITIES, Mark
 
 OFF = "off"
 LONGEST = 60
@@ -33,11 +33,11 @@ def read_avoided(text: str) -> tuple[tuple[str, str], ...]:
     return tuple(found.items())
 
 
-def weighed(marks: list[Mark], gravities: dict[str, str]) -> list[Mark]:
+def weighed(marks: list[Mark], severities: dict[str, str]) -> list[Mark]:
     """The marks as grave as the blog takes their checks; those of a check that is off are left out."""
-    chosen = ((mark, gravities.get(mark.check, "")) for mark in marks)
+    chosen = ((mark, severities.get(mark.check, "")) for mark in marks)
     return [
-        replace(mark, gravity=gravity) if gravity in GRAVITIES else mark
-        for mark, gravity in chosen
-        if gravity != OFF
+        replace(mark, severity=severity) if severity in SEVERITIES else mark
+        for mark, severity in chosen
+        if severity != OFF
     ]

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 MUST, SHOULD, COULD = "must", "should", "could"
-GRAVITIES = (MUST, SHOULD, COULD)
+SEVERITIES = (MUST, SHOULD, COULD)
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ class Mark:
     path: tuple[int, ...] = ()
     start: int = 0
     end: int = 0
-    gravity: str = SHOULD
+    severity: str = SHOULD
     mends: tuple[Mend, ...] = field(default=())
 
     @property

@@ -135,7 +135,7 @@ class Rules:
 
 
 @dataclass(frozen=True)
-class Going:
+class PlannedNeighbour:
     """When and to whom the post goes out: its time in words, what is odd about it, (readers, group) that get a letter."""
 
     when: str = ""
@@ -198,7 +198,7 @@ class Material:
     language: str = "en"
     knowledge: Knowledge = Knowledge()
     rules: Rules = Rules()
-    going: Going = Going()
+    going: PlannedNeighbour = PlannedNeighbour()
 
     @cached_property
     def passages(self) -> tuple[Passage, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from mobbet.core.proofing.marks import GRAVITIES, Mark
+from mobbet.core.proofing.marks import SEVERITIES, Mark
 from mobbet.core.proofing.material import Material, Passage
 from mobbet.core.proofing.table import OF_PASSAGE, OF_WHOLE
 
@@ -24,7 +24,7 @@ class Proof:
         for check in OF_WHOLE:
             found += check.run(material)
         return sorted(
-            found, key=lambda mark: (mark.path, mark.start, GRAVITIES.index(mark.gravity), mark.check)
+            found, key=lambda mark: (mark.path, mark.start, SEVERITIES.index(mark.severity), mark.check)
         )
 
     def _of_passage(self, passage: Passage, material: Material) -> list[Mark]:

@@ -24,7 +24,7 @@ from mobbet.publish.pages import feed, former_address, post, post_list, short_ad
 from mobbet.publish.pages.post_list import MOST_ON_TOP
 from mobbet.store import outlines
 from mobbet.store.database import Database
-from mobbet.store.filed import Filed
+from mobbet.store.filed import FiledPlacement
 
 
 class ListOutline(NamedTuple):
@@ -162,7 +162,7 @@ class _Difference:
                 for name in new - old:
                     self._came.setdefault(name, []).append(post_id)
 
-    def _find_relinked(self) -> dict[int, Filed]:
+    def _find_relinked(self) -> dict[int, FiledPlacement]:
         """The posts whose texts lead to one that moved, so that their readers follow another link."""
         pairs = outlines.linking_to(self._db, self._moved, self._snapshot.instant)
         rows = outlines.shown(self._db, {post_id for post_id, _ in pairs}, self._snapshot.instant)
@@ -198,7 +198,7 @@ class _Difference:
         known = outlines.addresses(self._db, self._moved, self._snapshot.instant)
         for path, post_id in (
             *((path, post_id) for post_id, path in known),
-            *self._before.led_here(self._moved),
+            *self._before.redirecting_here(self._moved),
         ):
             old, new = self._before.rows[post_id].path, self._after.rows[post_id].path
             if "?" not in path:  # an address with a question mark is no file

@@ -10,9 +10,9 @@ from mobbet.publish.changes.altered import Altered, moved_from
 from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.changes.footprint import Footprint
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
-from mobbet.publish.laying import memo_of
 from mobbet.publish.lists import full_pages
 from mobbet.publish.page_kind import Head
+from mobbet.publish.page_rows import memo_of
 from mobbet.publish.pages import share_card
 from mobbet.publish.pages.kinds import certain, fixed_keys, page_at, touched
 from mobbet.publish.plan import Plan, fingerprint
@@ -123,7 +123,7 @@ def _compared_with_row(
 
 
 @dataclass(frozen=True)
-class Print:
+class PageState:
     """A page as the plan has it: its path, its fingerprint, and the address it redirects to."""
 
     path: str
@@ -131,7 +131,7 @@ class Print:
     leads_to: str | None
 
 
-Prints = dict[PageKey, Print | None]
+PageStates = dict[PageKey, PageState | None]
 """{key: print of the page}; None where there is no page."""
 
 
@@ -169,7 +169,7 @@ class AtMoment:
         snapshot = SiteSnapshot(self.db, self.blog_id, self.moment)
         return Plan(snapshot, memo_of(self.db, snapshot))
 
-    def _prints(self, plan: Plan, keys: list[PageKey], side: str) -> Prints:
+    def _prints(self, plan: Plan, keys: list[PageKey], side: str) -> PageStates:
         return {
             key: _presence(plan, key, side) if key in self._shifted else _print(page_at(plan, key))
             for key in keys
@@ -193,21 +193,21 @@ def state_at(db: Database, blog_id: int, instant: int, post_id: int) -> dict[str
         return Plan(SiteSnapshot(db, blog_id, instant)).state(post_id)
 
 
-def prints_of(plan: Plan, keys: list[PageKey]) -> Prints:
+def prints_of(plan: Plan, keys: list[PageKey]) -> PageStates:
     """The prints of pages by one plan."""
     return {key: _print(page_at(plan, key)) for key in keys}
 
 
-def _presence(plan: Plan, key: PageKey, side: str) -> Print | None:
+def _presence(plan: Plan, key: PageKey, side: str) -> PageState | None:
     path = plan.lists.path(key.list_name, int(key.last))
-    return Print(path, side, None) if path else None
+    return PageState(path, side, None) if path else None
 
 
-def _print(page: Page | None) -> Print | None:
-    return Print(page.path, fingerprint(page, ""), page.leads_to) if page else None
+def _print(page: Page | None) -> PageState | None:
+    return PageState(page.path, fingerprint(page, ""), page.leads_to) if page else None
 
 
-def compared(before: Prints, after: Prints) -> list[Altered]:
+def compared(before: PageStates, after: PageStates) -> list[Altered]:
     """The pages that a change adds, alters or removes, by path."""
     found = []
     for key, new in after.items():

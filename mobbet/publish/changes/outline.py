@@ -22,11 +22,11 @@ from mobbet.publish.values import Step
 from mobbet.store import editions, outlines, placements, stale
 from mobbet.store.database import Database
 from mobbet.store.editions import Edition
-from mobbet.store.filed import Filed
+from mobbet.store.filed import FiledPlacement
 from mobbet.store.snapshot import SiteSnapshot
 
 Numbers = tuple[int, ...]
-Rows = Mapping[int, Filed]
+Rows = Mapping[int, FiledPlacement]
 """{post: what shows of it}."""
 
 
@@ -72,7 +72,7 @@ class Outline:
         """The addresses that a category or a tag has had, by the facts of when it is asked."""
         return self.snapshot.addresses_of(name.kind, name.number)
 
-    def lists_of(self, row: Filed) -> tuple[ListName, ...]:
+    def lists_of(self, row: FiledPlacement) -> tuple[ListName, ...]:
         """The lists on which strangers find a post."""
         return (
             list_keys(self.lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front)
@@ -90,7 +90,7 @@ class Outline:
         months = {(month_of(row.goes_out, row.zone), row.front) for row in listed}
         return {name for month, front in months for name in list_keys(by_category, tags, month, front)}
 
-    def _is_listed(self, row: Filed) -> bool:
+    def _is_listed(self, row: FiledPlacement) -> bool:
         return list_audience(row.audience, row.listed) in self.audiences
 
     def names_of(self, categories: Numbers) -> tuple[str, ...]:
@@ -130,10 +130,10 @@ class Outline:
             elif fact.kind == "away":
                 yield former_address.key(fact.which)
 
-    def led_here(self, post_ids: set[int]) -> Iterator[tuple[str, int]]:
+    def redirecting_here(self, post_ids: set[int]) -> Iterator[tuple[str, int]]:
         """(old address, post) of posts that came down and whose addresses redirect to one of these."""
         if post_ids and outlines.leading_on(self._db, self.snapshot.blog_id):
-            for number in self.snapshot.led_on():
+            for number in self.snapshot.redirected_posts():
                 heir = None if self.snapshot.post(number) else former_address.successor(self.snapshot, number)
                 if heir and heir.id in post_ids:
                     yield from ((path, heir.id) for path in self.snapshot.addresses_of("post", number))

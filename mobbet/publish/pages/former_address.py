@@ -40,13 +40,13 @@ def page(plan: Plan, key: PageKey) -> Page | None:
 def successor(snapshot: Snapshot, post_id: int) -> OutPost | None:
     """The post to which the address of one redirects that came down; None where it answers that it is gone."""
     seen = {post_id}
-    number = snapshot.leads_on_to(post_id)
+    number = snapshot.redirect_target(post_id)
     while number and number not in seen:
         post = snapshot.post(number)
         if post is not None:
             return post if post.audience == EVERYONE else None
         seen.add(number)
-        number = snapshot.leads_on_to(number)
+        number = snapshot.redirect_target(number)
     return None
 
 
@@ -61,7 +61,7 @@ def _keys(plan: Plan) -> Iterator[PageKey]:
     for number in plan.snapshot.tag_numbers():
         yield from keys_of(plan, "tag", number)
     yield from map(key, plan.snapshot.addresses_away())
-    for number in plan.snapshot.led_on():
+    for number in plan.snapshot.redirected_posts():
         yield from keys_of(plan, "post", number)
 
 
@@ -86,7 +86,7 @@ def _redirecting_to(plan: Plan, post_id: int) -> set[int]:
     found: set[int] = set()
     waiting = [post_id]
     while waiting:
-        for number in plan.snapshot.leading_on_to(waiting.pop()):
+        for number in plan.snapshot.redirecting_to(waiting.pop()):
             if number not in found:
                 found.add(number)
                 waiting.append(number)

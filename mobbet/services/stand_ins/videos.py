@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from mobbet.core.embeds import Found
 from mobbet.core.errors import BadInput
-from mobbet.services.contracts import OfferedVideo, Told
+from mobbet.services.contracts import EmbedFacts, OfferedVideo
 from mobbet.services.stand_ins.drawing import draw
 
 _REEL, _QUAY = "https://reel.example/watch/", "https://quay-sound.example/listen/"
@@ -35,11 +35,11 @@ class MadeUpHosts:
         )
         return list(rows)
 
-    def tell(self, found: Found) -> Told:
+    def tell(self, found: Found) -> EmbedFacts:
         row = BY_ADDRESS.get(found.address)
         if row is None:
             raise BadInput(
                 f"{found.provider.name} has nothing at “{found.address}”; check the address.", "address"
             )
         subject, title, by, seconds = row
-        return Told(title, by, 640, 360, draw(subject, seconds, 1280, 720))
+        return EmbedFacts(title, by, 640, 360, draw(subject, seconds, 1280, 720))

@@ -9,3 +9,5 @@ CREATE TABLE blog_event (
     blog_id INTEGER PRIMARY KEY REFERENCES blog (id) ON DELETE CASCADE,
     number INTEGER NOT NULL
 ) STRICT;
+
+ALTER TABLE blog RENAME COLUMN gravities TO severities;

@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from mobbet.store.blogs import Blog
 from mobbet.store.ideas import Idea
-from mobbet.web.filing.contexts import Told, Tried
+from mobbet.web.filing.contexts import ChangeMessage, Tried
 from mobbet.web.shell.contexts import Bar, Choice
 
 
@@ -186,5 +186,5 @@ class DeskPage:
     templates: list[tuple[int, str]]
     notices: list[str]
     doings: list[Choice]
-    told: Told | None = None
+    told: ChangeMessage | None = None
     shows_aside: bool = False

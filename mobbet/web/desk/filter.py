@@ -7,8 +7,8 @@ from urllib.parse import urlencode
 
 from mobbet.actions import desk_views
 from mobbet.actions.access import is_keeper
-from mobbet.actions.finding import below
 from mobbet.actions.permalinks import category_subjects
+from mobbet.actions.post_search import below
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.filing import path_in_words, tree

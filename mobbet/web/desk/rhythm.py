@@ -7,7 +7,7 @@ from urllib.parse import urlencode
 
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
-from mobbet.core.rhythm import Going, Week, by_weeks
+from mobbet.core.rhythm import PlannedPost, Week, by_weeks
 from mobbet.core.timing import MONTHS, instant_of_wall, local
 from mobbet.store import timetable
 from mobbet.store.blogs import Blog
@@ -31,7 +31,7 @@ def drawing_of(workshop: Workshop, blog: Blog, end: date) -> RhythmDrawing:
     rows = timetable.goings(workshop.db, blog.id, first - 1, last - 1)
     weeks = by_weeks(
         (
-            Going(instant, local(instant, blog.zone).date(), post, title, category, words)
+            PlannedPost(instant, local(instant, blog.zone).date(), post, title, category, words)
             for instant, post, title, category, words in rows
         ),
         monday,

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 from urllib.parse import urlencode
 
-from mobbet.actions import attention, finding, handling, presence, undoing
+from mobbet.actions import attention, bulk_actions, post_search, presence, undoing
 from mobbet.actions import desk as desk_actions
 from mobbet.actions.access import is_keeper
 from mobbet.actions.workshop import Workshop
@@ -25,13 +25,13 @@ from mobbet.store.posts import Post
 from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk.contexts import DeskRows, Group, MoreRows, Peek, Row, WantShown
 from mobbet.web.filing import addresses as to_filing
-from mobbet.web.filing.contexts import Told
+from mobbet.web.filing.contexts import ChangeMessage
 from mobbet.web.readers import addresses as to_readers
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.site import addresses as to_site
 from mobbet.web.timetable import addresses as to_timetable
 from mobbet.web.write import addresses as to_write
-from mobbet.web.write.docket_shown import shown_of
+from mobbet.web.write.docket_appearance import shown_of
 
 if TYPE_CHECKING:
     from mobbet.web.desk.filter import Filter
@@ -164,8 +164,8 @@ def more_of(
 
 
 def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:
-    found = finding.find(workshop, blog, query)
-    places = finding.places(workshop, found)
+    found = post_search.find(workshop, blog, query)
+    places = post_search.places(workshop, found)
     rows = [
         replace(row_of(workshop, blog, row), place=places[row.id])
         for row in desk_store.by_ids(workshop.db, list(places))
@@ -258,12 +258,12 @@ def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[C
     }
     return [
         Choice(name, " ".join(one.verb.format("").split()), hint="…" if one.asks else "")
-        for name, one in handling.DOINGS.items()
+        for name, one in bulk_actions.DOINGS.items()
         if not barred.get(name)
     ]
 
 
-def told_of(workshop: Workshop, person: Person, blog: Blog, done: str) -> Told | None:
+def told_of(workshop: Workshop, person: Person, blog: Blog, done: str) -> ChangeMessage | None:
     """What a change of posts came to, with an undo until it is undone, to whoever made it."""
     change = (
         changes.by_id(workshop.db, blog.id, int(done), undoing.POSTS)
@@ -273,7 +273,9 @@ def told_of(workshop: Workshop, person: Person, blog: Blog, done: str) -> Told |
     if change is None or change.person_id != person.id:
         return None
     return (
-        Told(f"{change.words}.", change.id) if change.undone_at is None else Told(f"Undone: {change.words}.")
+        ChangeMessage(f"{change.words}.", change.id)
+        if change.undone_at is None
+        else ChangeMessage(f"Undone: {change.words}.")
     )
 
 

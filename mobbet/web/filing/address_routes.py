@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, File, UploadFile
 from starlette.responses import Response
 
-from mobbet.actions import asked_for, effects, old_addresses, patterns
+from mobbet.actions import footprints, missing_pages, old_addresses, patterns
 from mobbet.actions.access import blog_for
 from mobbet.actions.permalinks import category_subjects
 from mobbet.core.errors import BadInput, Refused
@@ -37,7 +37,7 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
     try:
         tried = patterns.try_pattern(here, blog, pattern)
         if tried.moved and sure != "yes":
-            effect = effects.effect_of_filing(
+            effect = footprints.effect_of_filing(
                 here, blog, lambda shop: patterns.set_pattern(shop, me, slug, pattern)
             )
             words = f"“{tried.title}” would move from {tried.before} to {tried.path}. {tried.moved:,} post{'s' if tried.moved != 1 else ''} move{'s' if tried.moved == 1 else ''}; every old address leads on."
@@ -122,7 +122,7 @@ def settle_address(here: Here, me: Me, slug: str, what: str, path: Text = "") ->
     """Takes an added address away, or one that leads nowhere off the list."""
     blog = blog_for(here, me, slug)
     try:
-        {"remove": old_addresses.remove, "dismiss": asked_for.dismiss}.get(what, asked_for.dismiss)(
+        {"remove": old_addresses.remove, "dismiss": missing_pages.dismiss}.get(what, missing_pages.dismiss)(
             here, me, slug, path
         )
     except Refused as error:

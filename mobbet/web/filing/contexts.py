@@ -89,7 +89,7 @@ class Tried:
 
 
 @dataclass(frozen=True)
-class Told:
+class ChangeMessage:
     """What a change came to, and the number by which it is undone (0 for none)."""
 
     words: str
@@ -123,7 +123,7 @@ class FilingPage:
     posts: FilingPosts | None
     waiting: list[tuple[str, str]]
     tried: Tried | None = None
-    told: Told | None = None
+    told: ChangeMessage | None = None
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)
 
@@ -170,7 +170,7 @@ class TagsPage:
     names: list[str]
     posts: FilingPosts | None
     tried: Tried | None = None
-    told: Told | None = None
+    told: ChangeMessage | None = None
     problem: str = ""
 
 
@@ -215,7 +215,7 @@ class AddressesPage:
     more: str
     missed: list[MissedLine]
     tried: Tried | None = None
-    told: Told | None = None
+    told: ChangeMessage | None = None
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)
     refused: list[tuple[int, str]] = field(default_factory=list)
@@ -236,7 +236,7 @@ class WorklistPage:
     choices: list[Choice]
     all_choices: list[Choice]
     next: str
-    told: Told | None = None
+    told: ChangeMessage | None = None
     problem: str = ""
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from mobbet.actions import addresses, asked_for, patterns, tags
+from mobbet.actions import addresses, missing_pages, patterns, tags
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.tags import Remedy
 from mobbet.actions.workshop import Workshop
@@ -24,11 +24,11 @@ from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing.contexts import (
     AddressesPage,
     AddressLine,
+    ChangeMessage,
     MissedLine,
     RemedyRow,
     TagRow,
     TagsPage,
-    Told,
     WorklistPage,
 )
 from mobbet.web.filing.view import can_keep, filed_post, posts_tagged, tabs
@@ -103,7 +103,7 @@ def addresses_page(
         if number
         else address_store.find(workshop.db, blog.id, words.strip(), PAGE + 1, after)
     )
-    missed = asked_for.unresolved(workshop, blog)
+    missed = missing_pages.unresolved(workshop, blog)
     return AddressesPage(
         bar=bar_for(workshop, person, blog, "filing"), can_keep=blogs.role(workshop.db, blog.id, person.id) == "owner", tabs=tabs(blog, "addresses"),
         pattern=blog.pattern, example=tried.path, example_title=tried.title, tokens=list(TOKENS.items()), script=SCRIPTS[blog.slug_script],
@@ -115,18 +115,18 @@ def addresses_page(
     )  # fmt: skip
 
 
-def _said(said: str) -> Told | None:
+def _said(said: str) -> ChangeMessage | None:
     what, _, count = said.partition("-")
     if not count.isdecimal():
         return None
     number = int(count)
     if what == "moved":
-        return Told(
+        return ChangeMessage(
             f"{number:,} post{'s' if number != 1 else ''} moved; every old address leads on."
             if number
             else "The pattern is kept; no address moved."
         )
-    return Told(
+    return ChangeMessage(
         f"{number:,} old address{'es' if number != 1 else ''} lead{'s' if number == 1 else ''} on now."
     )
 
@@ -171,7 +171,7 @@ def worklist_page(
     blog: Blog,
     kind: str,
     after: int,
-    told: Told | None,
+    told: ChangeMessage | None,
     problem: str = "",
 ) -> WorklistPage:
     """The next post of a worklist, with how it begins and what it could be filed under."""

@@ -8,9 +8,9 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query
 from starlette.responses import Response
 
-from mobbet.actions import categories, effects, tags
+from mobbet.actions import categories, footprints, tags
 from mobbet.actions.access import blog_for
-from mobbet.actions.categories import Done
+from mobbet.actions.categories import FilingChange
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -67,7 +67,7 @@ def file_one(
     try:
         change = _worklist_change(me, blog, kind, number, category, tag, more)
         if act == "try":
-            effect = effects.effect_of_filing(here, blog, change)
+            effect = footprints.effect_of_filing(here, blog, change)
             return page(TriedFiling(in_words(effect.pages, category_subjects(here, blog), number)))
         with changing(here):
             done = change(here)
@@ -80,7 +80,7 @@ def file_one(
 
 def _worklist_change(
     me: Person, blog: Blog, kind: str, number: int, category: list[str], tag: list[str], more: str
-) -> Callable[[Workshop], Done]:
+) -> Callable[[Workshop], FilingChange]:
     if kind == "untagged":
         names = read_tags(", ".join([*tag, more]))
         if not names:
@@ -92,7 +92,7 @@ def _worklist_change(
     if not chosen and not more.strip():
         raise BadInput("No category is chosen; choose one, or type a new one.", "category")
 
-    def change(shop: Workshop) -> Done:
+    def change(shop: Workshop) -> FilingChange:
         numbers = [*chosen, *([categories.make_category(shop, blog, more)] if more.strip() else [])]
         return categories.refile_posts(
             shop,
@@ -135,14 +135,14 @@ def file_several(
                 "Nothing is to be changed yet; choose categories or tags to add or to take out.", "add"
             )
 
-        def change(shop: Workshop) -> Done:
+        def change(shop: Workshop) -> FilingChange:
             return categories.refile_posts(
                 shop, me, slug, post, add=numbers["add"], take=numbers["take"], main=read_number(main),
                 tags=[tags.make_tag(shop, blog, name) for name in new], without_tags=known.values(),
             )  # fmt: skip
 
         if sure != "yes":
-            effect = effects.effect_of_filing(here, blog, change)
+            effect = footprints.effect_of_filing(here, blog, change)
             fields: list[tuple[str, Any]] = [
                 *((name, one) for name, values in typed.items() for one in values),
                 *(("post", str(one)) for one in post),

@@ -8,9 +8,9 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Request
 from starlette.responses import Response
 
-from mobbet.actions import categories, category_tree, effects, refiling, tags
+from mobbet.actions import categories, category_tree, footprints, refiling, tags
 from mobbet.actions.access import blog_for
-from mobbet.actions.categories import Done
+from mobbet.actions.categories import FilingChange
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
@@ -71,7 +71,7 @@ def posts(
     return page(view.posts_in(here, blog, subjects, number, after))
 
 
-_Change = Callable[[Workshop, Person, str, int, dict[str, str]], Done]
+_Change = Callable[[Workshop, Person, str, int, dict[str, str]], FilingChange]
 
 
 def _category(here: Workshop, me: Person, slug: str, text: str) -> int | None:
@@ -145,7 +145,9 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
         return see_other(to_filing.filing(slug))
     try:
         if yes and form.pop("sure", "") != "yes":
-            effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
+            effect = footprints.effect_of_filing(
+                here, blog, lambda shop: change(shop, me, slug, number, form)
+            )
             tried = tried_of(
                 here, blog, effect, to_filing.filing_change(slug, "category", number, what), form, yes
             )
@@ -159,7 +161,7 @@ def change_category(form: Fields, here: Here, me: Me, slug: str, number: int, wh
 
 
 def tried_of(
-    here: Workshop, blog: Blog, effect: effects.Effect, action: str, form: dict[str, str], yes: str
+    here: Workshop, blog: Blog, effect: footprints.Effect, action: str, form: dict[str, str], yes: str
 ) -> Tried | None:
     """A change that alters public pages, to be looked at first; None for one that alters none but what lists the subjects."""
     footprint = (
@@ -252,7 +254,9 @@ def change_tag(form: Fields, here: Here, me: Me, slug: str, number: int, what: s
         return see_other(to_filing.filing(slug, "tags"))
     try:
         if form.pop("sure", "") != "yes":
-            effect = effects.effect_of_filing(here, blog, lambda shop: change(shop, me, slug, number, form))
+            effect = footprints.effect_of_filing(
+                here, blog, lambda shop: change(shop, me, slug, number, form)
+            )
             tried = tried_of(
                 here, blog, effect, to_filing.filing_change(slug, "tag", number, what), form, yes
             )

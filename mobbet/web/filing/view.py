@@ -23,9 +23,17 @@ from mobbet.store import blogs, changes, filing, media, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Wanted
 from mobbet.store.people import Person
-from mobbet.store.worklists import Filed
+from mobbet.store.worklists import WorklistPost
 from mobbet.web.filing import addresses as to_filing
-from mobbet.web.filing.contexts import Chosen, FiledPost, FilingPage, FilingPosts, MapBox, Told, TreeRow
+from mobbet.web.filing.contexts import (
+    ChangeMessage,
+    Chosen,
+    FiledPost,
+    FilingPage,
+    FilingPosts,
+    MapBox,
+    TreeRow,
+)
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
@@ -50,14 +58,14 @@ def can_keep(workshop: Workshop, person: Person, blog: Blog) -> bool:
     return blogs.role(workshop.db, blog.id, person.id) in ("owner", "editor")
 
 
-def told_of(workshop: Workshop, blog: Blog, done: str) -> Told | None:
+def told_of(workshop: Workshop, blog: Blog, done: str) -> ChangeMessage | None:
     """What the change with that number came to; with an undo while it is the last one."""
     change = changes.by_id(workshop.db, blog.id, int(done)) if done.isdecimal() else None
     if change is None:
         return None
     if change.undone_at is not None:
-        return Told(f"Undone: {change.words}")
-    return Told(change.words, change.id if changes.newest(workshop.db, blog.id) == change.id else 0)
+        return ChangeMessage(f"Undone: {change.words}")
+    return ChangeMessage(change.words, change.id if changes.newest(workshop.db, blog.id) == change.id else 0)
 
 
 def page(
@@ -261,7 +269,7 @@ def posts_tagged(workshop: Workshop, blog: Blog, number: int, name: str, after: 
     )
 
 
-def filed_post(workshop: Workshop, blog: Blog, row: Filed) -> FiledPost:
+def filed_post(workshop: Workshop, blog: Blog, row: WorklistPost) -> FiledPost:
     now = workshop.clock()
     if row.aside_at:
         state = "set aside"

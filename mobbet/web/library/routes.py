@@ -8,7 +8,7 @@ from fastapi import APIRouter, File, Query, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import getting, library
+from mobbet.actions import external_media, library
 from mobbet.actions.access import blog_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.html_media import size_words
@@ -135,7 +135,7 @@ def items(here: Here, me: Me, slug: str, words: str = "", kind: str = "") -> Res
 def from_address(
     here: Here, me: Me, slug: str, address: Text = "", credit: Text = "", licence: Text = ""
 ) -> Response:
-    return JSONResponse(told(here, getting.from_address(here, me, slug, address, credit, licence)))
+    return JSONResponse(told(here, external_media.from_address(here, me, slug, address, credit, licence)))
 
 
 @router.get(to_library.library_part.at("collection"))
@@ -162,7 +162,7 @@ def small(here: Here, me: Me, slug: str, id: str) -> Response:
 
 @router.post(to_library.library_part.at("collection"))
 def take(here: Here, me: Me, slug: str, id: Text = "") -> Response:
-    return JSONResponse(told(here, getting.from_collection(here, me, slug, id)))
+    return JSONResponse(told(here, external_media.from_collection(here, me, slug, id)))
 
 
 @router.get(to_library.library_part.at("videos"))
@@ -174,7 +174,7 @@ def videos(here: Here, me: Me, slug: str, words: str = "") -> Response:
 @router.post(to_library.library_part.at("embed"))
 def embed(here: Here, me: Me, slug: str, typed: Text = "") -> Response:
     """The attributes of an embed for an address or a piece of embed code."""
-    return JSONResponse(getting.embed(here, me, slug, typed))
+    return JSONResponse(external_media.embed(here, me, slug, typed))
 
 
 @router.post(to_library.library_part.at("labels"))

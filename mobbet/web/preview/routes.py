@@ -12,7 +12,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 from starlette.responses import Response
 
-from mobbet.actions import looking, moments, placing, readers
+from mobbet.actions import moments, placing, preview_readers, readers
 from mobbet.actions.access import editable_post
 from mobbet.actions.letters import announcement
 from mobbet.actions.preview import Written, as_it_would_be, with_it_placed
@@ -40,7 +40,7 @@ from mobbet.web.shell.rendering import html_of, looked_response, page
 from mobbet.web.shell.security import SITE_POLICY
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write.docket import docket_of
-from mobbet.web.write.docket_shown import shown_of
+from mobbet.web.write.docket_appearance import shown_of
 
 router = APIRouter()
 PREVIEW_HEADERS = {"Content-Security-Policy": SITE_POLICY, "Cache-Control": "no-store"}
@@ -68,12 +68,12 @@ def preview(
         instant = instant_of_wall(at, blog.zone) if at else None
     except BadInput as error:
         at, instant, problem = "", None, str(error)
-    kinds = looking.choices(here, me, blog, post)
+    kinds = preview_readers.choices(here, me, blog, post)
     reader = reader if reader in kinds else post.visibility if post.visibility in kinds else [*kinds][-1]
     kind = kind if kind in KINDS else "page"
     view = read_view(f"{reader},{light},{type},{'print' if kind == 'print' else 'screen'},{at}")
     seen = with_it_placed(
-        here, me, post, blog, None, looking.reader_as(here, me, blog, view.reader, post), instant, "/"
+        here, me, post, blog, None, preview_readers.reader_as(here, me, blog, view.reader, post), instant, "/"
     )
     out = _out_now(here, post)
     compare = compare if compare in COMPARED and out and kind in FRAMED else ""
@@ -164,7 +164,7 @@ def preview_view(here: Here, me: Me, post_id: int, view: str, path: str) -> Resp
         if not found.is_there:
             return Response(status_code=404, headers=PREVIEW_HEADERS)
         return Response(chosen.styled(found.body.decode()), media_type=found.type, headers=PREVIEW_HEADERS)
-    reader = looking.reader_as(here, me, blog, chosen.reader, post)
+    reader = preview_readers.reader_as(here, me, blog, chosen.reader, post)
     if chosen.at == "now":
         found = moments.look(here, blog, path, here.clock(), reader, f"{root}/")
     else:
@@ -222,7 +222,7 @@ def _as_card(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
 
 def _as_feed(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
     """The entry of the blog's Atom feed, or of the group's private one, with its pictures where this server has them."""
-    reader = looking.reader_as(
+    reader = preview_readers.reader_as(
         here, me, blog, post.visibility if post.visibility.startswith(GROUP) else EVERYONE, post
     )
     seen = with_it_placed(here, me, post, blog, "/feed.atom", reader, None, "/")

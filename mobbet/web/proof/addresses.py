@@ -9,4 +9,4 @@ proof = Address("/posts/{post_id}/proof[/{part}]")
 blog_proof = Address("/desk/{slug}/proof[/{what}]")
 """The proof of a whole blog; with a word, where many posts are mended: `all`, `describe`, `lead`, `update`."""
 house_words = Address("/desk/{slug}/site/words[/{what}]")
-"""The house style for words; `gravity` is where it is said how grave each mark is."""
+"""The house style for words; `severity` is where the severity of each mark is set."""

@@ -23,7 +23,7 @@ class CheckRow:
 class MarkedPassage:
     """A mark of a post: its words, its passage, and the fields that settle it: (post, path) of a picture, an address; and the description, or the other address, that is proposed."""
 
-    gravity: str
+    severity: str
     message: str
     text: str
     picture: str = ""

@@ -9,11 +9,11 @@ from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import proofing
 from mobbet.actions.access import editable_post, is_keeper
-from mobbet.actions.proofing import Reading
+from mobbet.actions.proofing import ProofReading
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput
-from mobbet.core.proofing.marks import GRAVITIES, Mark
+from mobbet.core.proofing.marks import SEVERITIES, Mark
 from mobbet.core.proofing.table import WHY
 from mobbet.core.timing import time_in_words
 from mobbet.store import proofs
@@ -39,13 +39,13 @@ def proof(here: Here, me: Me, post_id: int) -> Response:
 @router.post(to_proof.proof.at("stand"))
 def stand(here: Here, me: Me, post_id: int, sign: Text = "", reason: Text = "") -> Response:
     """Lets a mark stand, with the reason."""
-    return _after(here, me, post_id, lambda: proofing.let_stand(here, me, post_id, sign, reason))
+    return _after(here, me, post_id, lambda: proofing.ignored_marks(here, me, post_id, sign, reason))
 
 
 @router.post(to_proof.proof.at("heed"))
-def heed(here: Here, me: Me, post_id: int, sign: Text = "") -> Response:
+def unignore(here: Here, me: Me, post_id: int, sign: Text = "") -> Response:
     """A mark that stood wants settling again."""
-    return _after(here, me, post_id, lambda: proofing.heed(here, me, post_id, sign))
+    return _after(here, me, post_id, lambda: proofing.unignore(here, me, post_id, sign))
 
 
 @router.post(to_proof.proof.at("learn"))
@@ -76,10 +76,10 @@ def _answer(here: Workshop, me: Person, post_id: int) -> Response:
     })  # fmt: skip
 
 
-def part_of(here: Workshop, me: Person, post_id: int, reading: Reading) -> ProofPart:
+def part_of(here: Workshop, me: Person, post_id: int, reading: ProofReading) -> ProofPart:
     """The list for the docket: the gravest first."""
     post, blog = editable_post(here, me, post_id)
-    numbered = sorted(enumerate(reading.marks), key=lambda pair: GRAVITIES.index(pair[1].gravity))
+    numbered = sorted(enumerate(reading.marks), key=lambda pair: SEVERITIES.index(pair[1].severity))
     return ProofPart(
         [_shown(number, mark) for number, mark in numbered[:MOST]],
         max(0, len(numbered) - MOST),
@@ -121,7 +121,7 @@ def _shown(number: int, mark: Mark) -> MarkShown:
     why = WHY[mark.check]
     return MarkShown(
         number,
-        mark.gravity,
+        mark.severity,
         mark.message,
         _short(mark),
         bool(mark.path),
@@ -142,7 +142,7 @@ def _on_surface(document: dict[str, Any], mark: Mark, number: int) -> dict[str, 
     why = WHY[mark.check]
     word = mark.text if mark.check == "spelling" else ""
     return {
-        "number": number, "check": mark.check, "gravity": mark.gravity, "message": mark.message, "sign": mark.sign, "word": word, "path": list(mark.path),
+        "number": number, "check": mark.check, "severity": mark.severity, "message": mark.message, "sign": mark.sign, "word": word, "path": list(mark.path),
         "from": _place(block, mark.start), "to": _place(block, mark.end), "type": block["type"],
         "mends": [{"words": mend.words, **_placed(block, mend.operation)} for mend in mark.mends],
         "why": [why.name, why.sentences, why.example],

@@ -56,7 +56,7 @@ QUOTES = {
 }
 DASHES = {"": "as they are written", "spaced": "so – so", "closed": "so—so"}
 ELLIPSES = {"": "as it is written", "sign": "one sign…", "dots": "three dots..."}
-GRAVITIES = {
+SEVERITIES = {
     "": "as it comes",
     "must": "must be settled",
     "should": "should be settled",
@@ -203,7 +203,7 @@ def _passage(here: Workshop, one: Marked, mark: Mark) -> MarkedPassage:
     """A mark with the field that settles it, where its check has one."""
     number = one.post.post_id
     text = mark.text if len(mark.text) <= LONGEST else mark.text[:LONGEST].rsplit(" ", 1)[0] + "…"
-    shown = MarkedPassage(mark.gravity, mark.message, "" if f"“{text}”" in mark.message else text)
+    shown = MarkedPassage(mark.severity, mark.message, "" if f"“{text}”" in mark.message else text)
     if mark.check == "alternative-text":
         item = media_number(one.node_of(mark)["attrs"]["src"])
         return replace(
@@ -278,8 +278,8 @@ def change_words(
     )
 
 
-@router.post(to_proof.house_words.at("gravity"))
-async def change_gravity(here: Here, me: Me, slug: str, request: Request) -> Response:
+@router.post(to_proof.house_words.at("severity"))
+async def change_severity(here: Here, me: Me, slug: str, request: Request) -> Response:
     """How grave each check is."""
     form = await form_of(request)
     chosen = {name: str(form[name]) for name in form if name != "tries_links"}
@@ -288,7 +288,7 @@ async def change_gravity(here: Here, me: Me, slug: str, request: Request) -> Res
     def change() -> Response:
         blog = owned_blog(here, me, slug)
         try:
-            proofing.set_gravities(here, me, blog.slug, chosen, tries_links)
+            proofing.set_severities(here, me, blog.slug, chosen, tries_links)
         except BadInput as error:
             return _words_page(here, me, blog, problem=str(error), problem_field=error.field, status=422)
         return _words_page(
@@ -311,14 +311,14 @@ def _words_page(
         "avoided": "\n".join(f"{word}: {better}" if better else word for word, better in json.loads(blog.avoided)),
         "learned": ", ".join(proofs.learned_for(here.db, blog_id=blog.id)),
     }  # fmt: skip
-    gravities = json.loads(blog.gravities)
+    severities = json.loads(blog.severities)
     checks = [
         CheckChoice(
             name,
             why.name,
             why.sentences,
             why.example,
-            [Choice(value, words, value == gravities.get(name, "")) for value, words in GRAVITIES.items()],
+            [Choice(value, words, value == severities.get(name, "")) for value, words in SEVERITIES.items()],
         )
         for name, why in WHY.items()
     ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from mobbet.actions import looking
+from mobbet.actions import preview_readers
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import STRANGER, Reader
@@ -21,4 +21,4 @@ def reader_of_request(workshop: Workshop, blog: Blog, cookies: dict[str, str]) -
     }
     if person is None and guest is None and not proofs:
         return STRANGER
-    return looking.reader_of(workshop, blog, person, guest, proofs)
+    return preview_readers.reader_of(workshop, blog, person, guest, proofs)

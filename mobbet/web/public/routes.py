@@ -16,7 +16,7 @@ from mobbet.core.audience import Reader
 from mobbet.core.errors import NotAllowed, NotFound, Refused, TooSoon
 from mobbet.core.facts import OutPost
 from mobbet.core.permalinks import one_form
-from mobbet.publish.asking import Ask, CommentForm, ask_page, comment_page
+from mobbet.publish.reader_forms import Ask, CommentForm, ask_page, comment_page
 from mobbet.store import blogs, people
 from mobbet.store.blogs import Blog
 from mobbet.web.public import addresses as to_public

@@ -222,7 +222,7 @@ class Site:
 
     async def _ask(self, scope: Scope, send: Send, blog: Blog, row: PageRow, reader: Reader) -> None:
         """Asks a reader to sign in, or for the password; tells nothing of what stands there."""
-        from mobbet.publish.asking import Ask, ask_page
+        from mobbet.publish.reader_forms import Ask, ask_page
 
         kind = (
             "password"

@@ -7,7 +7,7 @@ import re
 import threading
 from collections import Counter
 
-from mobbet.actions import asked_for
+from mobbet.actions import missing_pages
 from mobbet.actions.workshop import Workshop
 
 PAUSE = 5.0
@@ -55,7 +55,7 @@ class Tally:
         for (blog_id, path, is_known), hits in counts.items():
             by_blog.setdefault(blog_id, {})[(path, is_known)] = hits
         for blog_id, asked in by_blog.items():
-            asked_for.count(self._workshop, blog_id, asked)
+            missing_pages.count(self._workshop, blog_id, asked)
 
     def _run(self) -> None:
         while not self._stopping.wait(PAUSE):

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from mobbet.actions import aside, letters, link_trying
+from mobbet.actions import aside, letters, link_checks
 from mobbet.actions.workshop import Workshop
 from mobbet.web.public.tally import Tally
-from mobbet.web.shell.rounds import Rounds
+from mobbet.web.shell.periodic import PeriodicTasks
 from mobbet.web.shell.scheduler import Scheduler
 from mobbet.web.shell.sender import Sender
 from mobbet.web.shell.serving import Service
@@ -21,13 +21,13 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
     scheduler = Scheduler(workshop, exact_time)
     workshop.on_change = scheduler.wake
     links = (
-        [Rounds("links", lambda: link_trying.try_some(workshop), LINKS_PAUSE)]
+        [PeriodicTasks("links", lambda: link_checks.try_some(workshop), LINKS_PAUSE)]
         if workshop.settings.links != "off"
         else []
     )
     return [
-        scheduler, tally, Rounds("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links,
-        Rounds("aside", lambda: aside.remove_aged(workshop), ASIDE_PAUSE), Sender(workshop), _Bounded(workshop),
+        scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links,
+        PeriodicTasks("aside", lambda: aside.remove_aged(workshop), ASIDE_PAUSE), Sender(workshop), _Bounded(workshop),
     ]  # fmt: skip
 
 

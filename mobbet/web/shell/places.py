@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from urllib.parse import quote
 
-from mobbet.actions import finding
+from mobbet.actions import post_search
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.states import WORDS
@@ -52,7 +52,7 @@ def places_for(workshop: Workshop, person: Person, blog: Blog, typed: str) -> li
     named = [known[at] for _, at in ranked]
     found = [
         Place(one.title or "No title yet", WORDS[one.state], to_write.write(one.id))
-        for one in finding.find(workshop, blog, typed, MOST_POSTS).posts
+        for one in post_search.find(workshop, blog, typed, MOST_POSTS).posts
     ]
     near = [place for place in named if _rank(place.words, said) == 0]
     others = [*near, *found, *(place for place in named if place not in near)][: MOST - 1]

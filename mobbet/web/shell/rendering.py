@@ -10,7 +10,7 @@ from typing import Any
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from starlette.responses import HTMLResponse, Response
 
-from mobbet.actions.moments import Looked
+from mobbet.actions.moments import Answer
 from mobbet.publish.bytecode import BesideTemplates
 from mobbet.web.shell.screens import addresses, folders
 from mobbet.web.shell.security import shown_headers
@@ -39,7 +39,7 @@ def html_of(context: Any) -> str:
     return environment().get_template(context.TEMPLATE).render(**values)
 
 
-def looked_response(found: Looked) -> Response:
+def looked_response(found: Answer) -> Response:
     """What stands at an address of the site at a moment, for a frame of the application."""
     headers = {
         name.decode(): value.decode()

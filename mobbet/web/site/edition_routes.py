@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import editions, looking, moments, targets
+from mobbet.actions import editions, moments, preview_readers, targets
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
@@ -83,7 +83,7 @@ def _editions(
     return page(context, status)
 
 
-def _edition_row(here: Workshop, blog: Blog, told: editions.Told) -> EditionRow:
+def _edition_row(here: Workshop, blog: Blog, told: editions.ListedEdition) -> EditionRow:
     one, now = told.edition, here.clock()
     late = one.made_at - one.instant
     when = ago_in_words(one.made_at, blog.zone, now) + (
@@ -124,12 +124,12 @@ def edition_site(here: Here, me: Me, slug: str, number: int, path: str) -> Respo
     """Any page of the site as it stood in an edition."""
     blog = blog_for(here, me, slug)
     return _looked(
-        moments.look_in_edition(here, blog, path, number, looking.reader_of(here, blog, me)),
+        moments.look_in_edition(here, blog, path, number, preview_readers.reader_of(here, blog, me)),
         to_site.edition_site(slug, number, ""),
     )
 
 
-def _looked(found: moments.Looked, root: str) -> Response:
+def _looked(found: moments.Answer, root: str) -> Response:
     if found.leads_to:
         return Response(
             status_code=307,
@@ -310,7 +310,7 @@ def moment(
         instant = instant_of_wall(chosen, blog.zone)
     except BadInput as error:
         chosen, instant, problem = wall(now, blog.zone), now, str(error)
-    kinds = looking.choices(here, me, blog)
+    kinds = preview_readers.choices(here, me, blog)
     reader = reader if reader in kinds else "everyone"
     start = path if path.startswith("/") and not path.startswith("//") else "/"
     words = time_in_words(instant, blog.zone, now)
@@ -361,7 +361,7 @@ def moment_site(here: Here, me: Me, slug: str, at: str, reader: str, path: str) 
             blog,
             path,
             instant_of_wall(at, blog.zone),
-            looking.reader_as(here, me, blog, reader),
+            preview_readers.reader_as(here, me, blog, reader),
             f"{root}/",
         ),
         root,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, ClassVar
 
 if TYPE_CHECKING:
-    from mobbet.web.filing.contexts import Told
+    from mobbet.web.filing.contexts import ChangeMessage
     from mobbet.web.shell.contexts import Bar, Choice
 
 
@@ -164,6 +164,6 @@ class TimetablePage:
     movable: list[Choice]
     drafts: list[Choice]
     fill: str
-    told: Told | None = None
+    told: ChangeMessage | None = None
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)

@@ -10,9 +10,9 @@ from fastapi import APIRouter, File, Request, UploadFile
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
-from mobbet.actions import calendar, marked_days, moving, slots
+from mobbet.actions import calendar, marked_days, rescheduling, slots
 from mobbet.actions.access import blog_for, is_keeper
-from mobbet.actions.moving import Moved
+from mobbet.actions.rescheduling import Rescheduled
 from mobbet.actions.workshop import Workshop
 from mobbet.core.calendars import MOST_BYTES
 from mobbet.core.errors import BadInput, Refused
@@ -21,7 +21,7 @@ from mobbet.core.timing import local
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.desk.rows import told_of
-from mobbet.web.filing.contexts import Told
+from mobbet.web.filing.contexts import ChangeMessage
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import AnyForm, Text
@@ -72,32 +72,32 @@ def screen(
         me,
         blog,
         read_view(view, start, whose, weeks),
-        told=Told(TOLD[told]) if told in TOLD else told_of(here, me, blog, done),
+        told=ChangeMessage(TOLD[told]) if told in TOLD else told_of(here, me, blog, done),
     )
 
 
 @router.post(to_timetable.timetable_change.at("move"))
 def move_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "", back: Text = "") -> Response:
     """Moves a slip to another day or time."""
-    return _moved(here, me, slug, back, lambda: moving.move(here, me, slug, _post(post), day))
+    return _moved(here, me, slug, back, lambda: rescheduling.move(here, me, slug, _post(post), day))
 
 
 @router.post(to_timetable.timetable_change.at("push"))
 def push_slips(here: Here, me: Me, slug: str, post: Text = "", back: Text = "") -> Response:
     """Moves a slip and everything after it by a week."""
-    return _moved(here, me, slug, back, lambda: moving.push(here, me, slug, _post(post)))
+    return _moved(here, me, slug, back, lambda: rescheduling.push(here, me, slug, _post(post)))
 
 
 @router.post(to_timetable.timetable_change.at("swap"))
 def swap_slips(here: Here, me: Me, slug: str, post: Text = "", other: Text = "", back: Text = "") -> Response:
     """Lets two slips change places."""
-    return _moved(here, me, slug, back, lambda: moving.swap(here, me, slug, _post(post), _post(other)))
+    return _moved(here, me, slug, back, lambda: rescheduling.swap(here, me, slug, _post(post), _post(other)))
 
 
 @router.post(to_timetable.timetable_change.at("place"))
 def place_slip(here: Here, me: Me, slug: str, post: Text = "", day: Text = "", back: Text = "") -> Response:
     """Places a draft at the time of a free slot, or at another one."""
-    return _moved(here, me, slug, back, lambda: moving.place_at(here, me, slug, _post(post), day))
+    return _moved(here, me, slug, back, lambda: rescheduling.place_at(here, me, slug, _post(post), day))
 
 
 def _post(text: str) -> int:
@@ -106,7 +106,7 @@ def _post(text: str) -> int:
     return int(text)
 
 
-def _moved(here: Workshop, me: Person, slug: str, back: str, change: Callable[[], Moved]) -> Response:
+def _moved(here: Workshop, me: Person, slug: str, back: str, change: Callable[[], Rescheduled]) -> Response:
     """Makes a move, publishes what follows, and shows the view again with what it came to."""
     view = view_of_query(back)
     try:
@@ -156,7 +156,7 @@ def _days_in(here: Workshop, me: Person, slug: str, data: bytes, skips: bool) ->
         + (f"; {known} {'were' if known != 1 else 'was'} already" if known else "")
         + "."
     )
-    return _page(here, me, blog, View(), told=Told(words))
+    return _page(here, me, blog, View(), told=ChangeMessage(words))
 
 
 @router.get(to_timetable.calendar_file.route)

@@ -9,7 +9,7 @@ from mobbet.actions import desk, queue, slots
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core import rhythm
-from mobbet.core.rhythm import Going, Remark
+from mobbet.core.rhythm import PlannedPost, Remark
 from mobbet.core.slots import Slot, in_words, occurrences
 from mobbet.core.timing import DAYS, MONTHS, local, time_in_words, wall
 from mobbet.store import desk as desk_store
@@ -142,7 +142,7 @@ def remarks(workshop: Workshop, blog: Blog) -> list[str]:
     now = workshop.clock()
     rows = timetable.goings(workshop.db, blog.id, now - BACK * 86400, now + AHEAD * 86400)
     goings = [
-        Going(instant, local(instant, blog.zone).date(), post, title or "No title yet", category, words)
+        PlannedPost(instant, local(instant, blog.zone).date(), post, title or "No title yet", category, words)
         for instant, post, title, category, words in rows
     ]
     usual = desk.rhythm(workshop, blog).usual_gap

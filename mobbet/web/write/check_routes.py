@@ -9,7 +9,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.actions import categories, effects, looking, placing, tags
+from mobbet.actions import categories, footprints, placing, preview_readers, tags
 from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import category_subjects, filed, free_path, with_catch_all
 from mobbet.actions.readers import is_written_to, visibility_words
@@ -44,7 +44,7 @@ from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write import months
 from mobbet.web.write.contexts import Check, CoastMap, DocketFootprint, FootprintPage, FootprintRow, WherePart
-from mobbet.web.write.docket_shown import search_sample
+from mobbet.web.write.docket_appearance import search_sample
 
 router = APIRouter()
 MAP_WIDTH, MAP_HEIGHT = 420.0, 260.0
@@ -197,12 +197,12 @@ def _that_day(here: Workshop, blog: Blog, day: str) -> list[OnDay]:
 def where(here: Here, me: Me, post_id: int, reader: str = "everyone") -> Response:
     """Where a reader finds a post, and why it is not elsewhere, each with its mend."""
     post, blog = editable_post(here, me, post_id)
-    found = whereabouts(here, post, blog, looking.reader_as(here, me, blog, reader, post))
+    found = whereabouts(here, post, blog, preview_readers.reader_as(here, me, blog, reader, post))
     asked = [
         Choice(
             f"{to_write.docket_check(post_id, 'where')}?{urlencode({'reader': kind})}", words, kind == reader
         )
-        for kind, words in looking.choices(here, me, blog, post).items()
+        for kind, words in preview_readers.choices(here, me, blog, post).items()
     ]
     return page(
         WherePart(
@@ -293,7 +293,7 @@ def footprint(here: Here, me: Me, post_id: int) -> Response:
     """The pages that the main action would change now."""
     post, blog = editable_post(here, me, post_id)
     try:
-        effect = effects.effect_of_placing(here, me, blog, post_id)
+        effect = footprints.effect_of_placing(here, me, blog, post_id)
     except Refused as error:
         return page(DocketFootprint(None, str(error)))
     later = max(effect.answer.waits_until, effect.answer.goes_out)
@@ -311,7 +311,7 @@ def withdrawing(here: Here, me: Me, post_id: int) -> Response:
     """The pages that withdrawing the post would change now."""
     post, blog = editable_post(here, me, post_id)
     try:
-        effect = effects.effect_of(here, blog, lambda: placing.withdraw(here, me, post_id))
+        effect = footprints.effect_of(here, blog, lambda: placing.withdraw(here, me, post_id))
     except Refused as error:
         return page(DocketFootprint(None, str(error)))
     return page(
@@ -337,7 +337,7 @@ def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
     """Every address that the main action would add, alter, remove or lead on."""
     post, blog = editable_post(here, me, post_id)
     try:
-        effect = effects.effect_of_placing(here, me, blog, post_id)
+        effect = footprints.effect_of_placing(here, me, blog, post_id)
     except Refused as error:
         return page(
             FootprintPage(

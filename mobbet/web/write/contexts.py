@@ -128,7 +128,7 @@ class MarkShown:
     """
 
     number: int
-    gravity: str
+    severity: str
     message: str
     text: str
     is_in_text: bool
@@ -205,7 +205,7 @@ class Out:
 
 
 @dataclass(frozen=True)
-class Going:
+class PlacingShown:
     """When a post goes out and comes down, and who may read it: the words of the docket, and what their sheets offer.
 
     `next_free` is the next free slot in words, `no_slot` why there is none; `update` says when changes of what is out go out.
@@ -297,7 +297,7 @@ class DocketPart:
     blog: str
     has_comments: bool
     comments_so_far: str
-    going: Going
+    going: PlacingShown
     categories: list[tuple[int, Choice]]
     main_category: str
     tags: str

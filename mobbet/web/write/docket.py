@@ -23,8 +23,8 @@ from mobbet.store.posts import Post
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.write.contexts import Actions, DocketPart, Out, Setting
-from mobbet.web.write.docket_going import going_of
-from mobbet.web.write.docket_shown import shown_of
+from mobbet.web.write.docket_appearance import shown_of
+from mobbet.web.write.docket_times import going_of
 
 MOST_CATEGORIES, LIKELY = 150, 30
 

@@ -8,9 +8,9 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import finding
+from mobbet.actions import post_search
 from mobbet.actions.access import blog_for
-from mobbet.actions.bringing import read_pasted as read_pasted_html
+from mobbet.actions.imports import read_pasted as read_pasted_html
 from mobbet.core.document import reading
 from mobbet.core.document.raw import clean_html
 from mobbet.core.document.told import told
@@ -109,7 +109,7 @@ def linkable(here: Here, me: Me, slug: str, words: str = "") -> Response:
             "title": one.title or "No title yet",
             "told": "post, out" if one.state == OUT else "post, not out yet",
         }
-        for one in finding.find(here, blog, words[:200], 6).posts
+        for one in post_search.find(here, blog, words[:200], 6).posts
     ]
     return JSONResponse({"posts": posts})
 

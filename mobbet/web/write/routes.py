@@ -9,9 +9,9 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import comments, keeping, posts, presence, showing, tags
+from mobbet.actions import appearance, comments, kept_blocks, posts, presence, tags
 from mobbet.actions.access import editable_post, is_keeper
-from mobbet.actions.filling_in import fill_ins
+from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline, palette, schema
@@ -242,11 +242,11 @@ def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
 
     def change() -> None:
         if kind == "block" and number.isdecimal():
-            showing.lead_with_block(here, me, post_id, int(number))
+            appearance.lead_with_block(here, me, post_id, int(number))
         elif kind == "media" and number.isdecimal():
             posts.set_lead_picture(here, me, post_id, int(number))
         else:
-            showing.lead_by_rule(here, me, post_id)
+            appearance.lead_by_rule(here, me, post_id)
 
     return attempt(here, me, post_id, "lead", change)
 
@@ -254,19 +254,21 @@ def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
 @router.post(to_write.docket.at("description"))
 def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: Text = "") -> Response:
     return attempt(
-        here, me, post_id, "description", lambda: showing.set_search(here, me, post_id, title, value)
+        here, me, post_id, "description", lambda: appearance.set_search(here, me, post_id, title, value)
     )
 
 
 @router.post(to_write.docket.at("heading"))
 def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts = []) -> Response:  # noqa: B006
-    return attempt(here, me, post_id, "heading", lambda: showing.set_heading(here, me, post_id, kind, part))
+    return attempt(
+        here, me, post_id, "heading", lambda: appearance.set_heading(here, me, post_id, kind, part)
+    )
 
 
 @router.post(to_write.docket.at("front"))
 def set_front(here: Here, me: Me, post_id: int, front: Text = "", menu: Text = "") -> Response:
     return attempt(
-        here, me, post_id, "front", lambda: showing.set_front(here, me, post_id, front, bool(menu))
+        here, me, post_id, "front", lambda: appearance.set_front(here, me, post_id, front, bool(menu))
     )
 
 
@@ -275,7 +277,7 @@ def set_place(
     here: Here, me: Me, post_id: int, name: Text = "", point: Text = "", map: Text = ""
 ) -> Response:
     return attempt(
-        here, me, post_id, "place", lambda: showing.set_place(here, me, post_id, name, point, bool(map))
+        here, me, post_id, "place", lambda: appearance.set_place(here, me, post_id, name, point, bool(map))
     )
 
 
@@ -300,7 +302,9 @@ def set_tags(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
 
 @router.post(to_write.docket.at("series"))
 def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text = "") -> Response:
-    return attempt(here, me, post_id, "series", lambda: keeping.set_series(here, me, post_id, value, place))
+    return attempt(
+        here, me, post_id, "series", lambda: kept_blocks.set_series(here, me, post_id, value, place)
+    )
 
 
 @router.post(to_write.template.route)
@@ -308,14 +312,14 @@ def set_template(here: Here, me: Me, post_id: int) -> Response:
     """Keeps the post as a template, or makes it a draft again."""
     post, _ = editable_post(here, me, post_id)
     return attempt(
-        here, me, post_id, "state", lambda: keeping.set_template(here, me, post_id, not post.is_template)
+        here, me, post_id, "state", lambda: kept_blocks.set_template(here, me, post_id, not post.is_template)
     )
 
 
 @router.post(to_write.begin_from.route)
 def begin_from(request: Request, here: Here, me: Me, post_id: int) -> Response:
     """A new draft with this post's text."""
-    address = to_write.write(keeping.begin_from(here, me, post_id).id)
+    address = to_write.write(kept_blocks.begin_from(here, me, post_id).id)
     if request.headers.get("hx-request") == "true":
         return Response(headers={"HX-Redirect": address})
     return see_other(address)

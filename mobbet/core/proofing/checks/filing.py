@@ -21,7 +21,7 @@ def check(material: Material) -> Iterator[Mark]:
             "category",
             known.rule,
             ", ".join(settings.categories),
-            gravity=MUST,
+            severity=MUST,
             mends=(docket("categories", "File it"),),
         )
     elif not settings.categories:
@@ -62,7 +62,7 @@ def address(material: Material) -> Iterator[Mark]:
             "address",
             f"The address changes from {material.docket.moves_from} to {material.docket.moves_to}; the old one leads on.",
             material.docket.moves_to,
-            gravity=COULD,
+            severity=COULD,
             mends=(docket("slug", "Look at it"),),
         )
     elif slug and usual and not material.docket.is_out and not set(slug.split("-")) & set(usual.split("-")):
@@ -104,7 +104,7 @@ def fill_ins(material: Material) -> Iterator[Mark]:
                 f"“{name}” has no value; readers get nothing in its place.",
                 f"{{{name}}}",
                 path[:-1],
-                gravity=MUST,
+                severity=MUST,
             )
 
 

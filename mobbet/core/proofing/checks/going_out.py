@@ -15,7 +15,7 @@ def time(material: Material) -> Iterator[Mark]:
             "time",
             "The post would come down before it goes out.",
             going.when,
-            gravity=MUST,
+            severity=MUST,
             mends=(docket("comes_down", "Choose when it comes down"),),
         )
     elif going.is_past:
@@ -23,7 +23,7 @@ def time(material: Material) -> Iterator[Mark]:
             "time",
             f"{going.when} is past: the post goes out now, and stands among those of then.",
             going.when,
-            gravity=COULD,
+            severity=COULD,
             mends=(docket("goes_out", "Choose another time"),),
         )
     for title in going.same_hour:
@@ -49,7 +49,7 @@ def readers(material: Material) -> Iterator[Mark]:
             "letters",
             f"When it goes out, {count} reader{'s' if count != 1 else ''} of {group} get{'s' if count == 1 else ''} a letter.",
             group,
-            gravity=COULD,
+            severity=COULD,
         )
 
 

@@ -175,7 +175,7 @@ def buttons(material: Material) -> Iterator[Mark]:
                 else "A button without words and address is not shown to readers.",
                 words,
                 path,
-                gravity=MUST,
+                severity=MUST,
             )
         elif not words:
             yield Mark(
@@ -183,7 +183,7 @@ def buttons(material: Material) -> Iterator[Mark]:
                 "A button without words is not shown to readers; write what it does.",
                 address,
                 path,
-                gravity=MUST,
+                severity=MUST,
             )
         elif number is not None and (other is None or other.state != "out"):
             yield Mark(

@@ -35,7 +35,7 @@ def check(material: Material) -> Iterator[Mark]:
                 "The picture has no alternative text; say what it shows, for those who do not see it.",
                 caption or node["attrs"].get("src", ""),
                 path,
-                gravity=MUST,
+                severity=MUST,
             )
         elif _FILE.match(alt):
             yield Mark(
@@ -70,7 +70,7 @@ def items(material: Material) -> Iterator[Mark]:
                 f"The licence of “{item.name}” asks for a credit, and there is none.",
                 item.name,
                 path,
-                gravity=MUST,
+                severity=MUST,
             )
         if item.kind == "picture" and 0 < item.width < TOO_SMALL and node["type"] == "picture":
             yield Mark(
@@ -85,7 +85,7 @@ def items(material: Material) -> Iterator[Mark]:
                 f"“{item.name}” has {item.width * item.height // 1_000_000} million pixels, far more than any place shows; a smaller one is quicker to work with.",
                 item.name,
                 path,
-                gravity=COULD,
+                severity=COULD,
             )
         if item.kind == "video" and not item.has_captions:
             yield Mark(

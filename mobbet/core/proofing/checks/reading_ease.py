@@ -64,7 +64,7 @@ def check(material: Material) -> Iterator[Mark]:
     yield Mark(
         "reading-ease",
         f"Reading ease is {max(0, round(score))} of 100 (Flesch), which is hard; {help_most} on the average.",
-        gravity=COULD,
+        severity=COULD,
     )
 
 

@@ -25,13 +25,13 @@ def check(material: Material) -> Iterator[Mark]:
         yield Mark(
             "contents-missing",
             f"The text has {count:,} words; contents let readers go where they want.",
-            gravity=COULD,
+            severity=COULD,
         )
     if count > 0 and not kinds & {"picture", "gallery", "video", "embed", "beside"}:
         yield Mark(
             "picture-missing",
             "The post shows no picture; lists and shared links have a drawn card instead.",
-            gravity=COULD,
+            severity=COULD,
         )
     if outline.has_teaser_line(document):
         words = len(" ".join(plain(node) for node in outline.teaser(document)).split())
@@ -46,7 +46,7 @@ def check(material: Material) -> Iterator[Mark]:
         yield Mark(
             "teaser",
             "A long post without a teaser line or excerpt: lists show its first paragraph.",
-            gravity=COULD,
+            severity=COULD,
             mends=(docket("excerpt", "Write an excerpt"),),
         )
     elif count > LONG_WITHOUT and not material.docket.excerpt and not outline.teaser_text(document):
@@ -67,7 +67,7 @@ def empty_blocks(material: Material) -> Iterator[Mark]:
                 "This paragraph is empty.",
                 "",
                 (at,),
-                gravity=COULD,
+                severity=COULD,
                 mends=(Mend("Remove it", {"do": "remove", "path": [at]}),),
             )
 

@@ -48,7 +48,7 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
             continue
         if bare[0].isupper() and not _begins_sentence(passage.text, match.start()):
             continue  # a name, as likely as not
-        gravity = COULD if bare[0].isupper() else SHOULD
+        severity = COULD if bare[0].isupper() else SHOULD
         mends = tuple(
             replaced(passage.path, match.start(), match.end(), other)
             for other in known.suggests(word, language)[:MOST_MENDS]
@@ -60,7 +60,7 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
             passage.path,
             match.start(),
             match.end(),
-            gravity,
+            severity,
             mends,
         )
 

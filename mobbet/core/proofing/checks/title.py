@@ -14,7 +14,7 @@ MOST_LETTERS, MOST_PIXELS = 60, 580
 def check(material: Material) -> Iterator[Mark]:
     title = material.docket.title
     if not title.strip():
-        yield Mark("title", "The post has no title yet; without one it cannot go out.", gravity=MUST)
+        yield Mark("title", "The post has no title yet; without one it cannot go out.", severity=MUST)
         return
     width = round(search_results.title(title).pixels)
     if len(title) > MOST_LETTERS or width > MOST_PIXELS:

@@ -1,0 +1,7 @@
+// A line across the page.
+import { HorizontalRule } from "@tiptap/extension-horizontal-rule";
+
+export const divider = {
+  nodes: [HorizontalRule.extend({ name: "divider" })],
+  entry: { words: "Divider", block: { type: "divider" }, more: "line rule" },
+};

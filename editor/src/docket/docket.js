@@ -1,0 +1,361 @@
+// The docket's sheets: each opens under its word, takes arrows, Enter and Escape, and gives the word back the focus.
+import { offer, sheet as text } from "../core/between.js";
+
+const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
+const STOPS = ".choice, input, select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
+let open = null;
+let returnTo = null;
+
+const docket = () => document.getElementById("docket");
+const side = () => document.getElementById("side");
+
+function sheetOf(word) {
+  return document.getElementById(`sheet-${word.dataset.sheet}`);
+}
+
+function show(word) {
+  hide();
+  const sheet = sheetOf(word);
+  const box = side();
+  sheet.hidden = false;
+  const frame = box.getBoundingClientRect();
+  const place = word.getBoundingClientRect();
+  const left = Math.min(place.left - frame.left, frame.width - sheet.offsetWidth - 18);
+  sheet.style.left = `${Math.max(12, left)}px`;
+  sheet.style.top = `${place.bottom - frame.top + box.scrollTop + 2}px`;
+  word.setAttribute("aria-expanded", "true");
+  open = { word, sheet };
+  const first = sheet.querySelector("[data-first]") ?? sheet.querySelector(".choice.on") ?? sheet.querySelector(".input, textarea, select, .choice, button");
+  first?.focus();
+  if (first?.matches("input:not([type=checkbox]):not([type=date]):not([type=time]), textarea")) first.select();
+  for (const part of sheet.querySelectorAll("[data-lazy]")) fetchInto(part);
+  sheet.scrollIntoView({ block: "nearest" });
+}
+
+// What a sheet shows only when it is looked at: checks, proposals, the coast.
+function fetchInto(part) {
+  const field = document.getElementById(part.dataset.with);
+  // asked for by the part itself: of several questions that wait with nobody's name on them, htmx keeps the last alone
+  htmx.ajax("GET", part.dataset.lazy, { source: part, target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
+}
+
+function hide() {
+  if (!open) return;
+  open.sheet.hidden = true;
+  open.word.setAttribute("aria-expanded", "false");
+  open = null;
+}
+
+document.addEventListener("click", (event) => {
+  const word = event.target.closest(".set[data-sheet]");
+  if (word) {
+    if (open?.word === word) hide();
+    else show(word);
+    return;
+  }
+  const shut = event.target.closest("[data-shut]");
+  if (shut) {
+    const { word: from } = open;
+    hide();
+    from.focus();
+    return;
+  }
+  const copy = event.target.closest("[data-copy]");
+  if (copy) {
+    copyAddress(copy);
+    return;
+  }
+  const mend = event.target.closest("[data-mend]");
+  if (mend) {
+    show(document.getElementById(`set-${mend.dataset.mend}`));
+    return;
+  }
+  const press = event.target.closest("[data-press]");
+  if (press) {
+    hide();
+    document.getElementById(press.dataset.press).click();
+    return;
+  }
+  const offer = event.target.closest(".add-tag");
+  if (offer) {
+    take(offer);
+    return;
+  }
+  const day = event.target.closest(".month .day");
+  if (day) {
+    chooseDay(day);
+    return;
+  }
+  const coast = event.target.closest(".coast-map");
+  if (coast) choosePoint(coast, event);
+  if (open && !open.sheet.contains(event.target)) hide();
+});
+
+// A choice offered while one types: a tag more, a tag instead of another, or words for a field.
+function take(offer) {
+  if (offer.dataset.tag) addTag(offer.dataset.tag);
+  else if (offer.dataset.instead) replaceTag(...offer.dataset.instead.split("\t"));
+  else if (offer.dataset.fill) fill(document.getElementById(offer.dataset.fill), offer.dataset.words);
+}
+
+function fill(field, words) {
+  field.value = words;
+  field.focus();
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+}
+
+function replaceTag(typed, instead) {
+  const field = document.getElementById("tag-names");
+  const names = field.value.split(",").map((part) => part.trim()).filter(Boolean);
+  fill(field, [...new Set(names.map((name) => (name.replace(/^#/, "").toLowerCase() === typed.replace(/^#/, "").toLowerCase() ? instead : name)))].join(", "));
+}
+
+async function copyAddress(button) {
+  try {
+    await navigator.clipboard.writeText(button.dataset.copy);
+    button.textContent = "Copied";
+  } catch {
+    getSelection().selectAllChildren(document.querySelector(".out-address"));
+    button.textContent = "Selected: press Ctrl C";
+  }
+}
+
+// A changeable word is no button element, since browsers do not break those over two lines.
+document.addEventListener("keydown", (event) => {
+  if ((event.key !== "Enter" && event.key !== " ") || !event.target.matches?.(".set[role=button]")) return;
+  event.preventDefault();
+  event.target.click();
+});
+
+// Alt S gives the post the next free slot.
+document.addEventListener("keydown", (event) => {
+  if (!event.altKey || event.ctrlKey || event.metaKey || event.code !== "KeyS" || !docket()) return;
+  event.preventDefault();
+  change(docket().dataset.slot, { when: "slot" });
+});
+
+function chooseDay(day) {
+  document.getElementById("goes-out-day").value = day.dataset.day;
+  document.getElementById("goes-out-said").value = "";
+  document.getElementById("check-when").replaceChildren();
+  for (const other of document.querySelectorAll(".month .chosen")) other.classList.remove("chosen");
+  day.classList.add("chosen");
+}
+
+function choosePoint(map, event) {
+  const box = map.getBoundingClientRect();
+  const { west, east, south, north } = map.dataset;
+  const lon = Number(west) + ((event.clientX - box.left) / box.width) * (east - west);
+  const lat = Number(north) - ((event.clientY - box.top) / box.height) * (north - south);
+  const field = document.getElementById("place-point");
+  field.value = `${lat.toFixed(3)}, ${((((lon + 180) % 360) + 360) % 360 - 180).toFixed(3)}`;
+  let dot = map.querySelector("circle");
+  if (!dot) dot = map.appendChild(document.createElementNS("http://www.w3.org/2000/svg", "circle"));
+  dot.setAttribute("r", 5);
+  dot.setAttribute("cx", ((event.clientX - box.left) / box.width) * 420);
+  dot.setAttribute("cy", ((event.clientY - box.top) / box.height) * 260);
+}
+
+function addTag(name) {
+  const field = document.getElementById("tag-names");
+  const names = field.value.split(",").map((part) => part.trim()).filter(Boolean);
+  if (!names.includes(name)) names.push(name);
+  fill(field, names.join(", "));
+}
+
+document.addEventListener("keydown", (event) => {
+  if (!open || !open.sheet.contains(event.target)) return;
+  if (event.key === "Escape") {
+    const { word } = open;
+    hide();
+    word.focus();
+    event.preventDefault();
+  } else if (event.target.matches(".day") && STEPS[event.key]) {
+    const days = [...open.sheet.querySelectorAll(".day")];
+    days[days.indexOf(event.target) + STEPS[event.key]]?.focus();
+    event.preventDefault();
+  } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+    if (event.target.matches("select, textarea, [type=date], [type=time]")) return;
+    const stops = [...open.sheet.querySelectorAll(STOPS)];
+    const step = event.key === "ArrowDown" ? 1 : stops.length - 1;
+    stops[(stops.indexOf(event.target) + step) % stops.length].focus();
+    event.preventDefault();
+  } else if (event.key === "Tab") {
+    const stops = [...open.sheet.querySelectorAll(STOPS)];
+    const last = event.shiftKey ? stops[0] : stops.at(-1);
+    if (event.target !== last) return;
+    const { word } = open;
+    hide();
+    word.focus();
+    if (event.shiftKey) event.preventDefault();
+  } else if (event.key === "Enter" && event.target.matches("textarea")) {
+    event.preventDefault();
+    event.target.form.requestSubmit();
+  }
+});
+
+// The docket is read anew after every change: focus goes back to the word, or stays in a sheet that has a problem to tell.
+document.addEventListener("htmx:beforeRequest", (event) => {
+  if (open && event.detail.requestConfig.verb !== "get") returnTo = open.word.id;
+});
+// A docket that was only read again never closes a sheet that was opened meanwhile.
+function keepPublished() {
+  if (published && !docket().querySelector(".out-slip")) docket().querySelector(".slip").before(published);
+}
+
+let published = null;
+let isPlacing = false; // what was read meanwhile must not take the docket away from the answer
+
+// Asked for by an element of its own: a question that nobody asks would wait for one that reads the docket, and then answer to a docket that is gone.
+async function change(address, values, source = docket()) {
+  isPlacing = true;
+  try {
+    await htmx.ajax("POST", address, { source, target: "#docket", swap: "outerHTML", values });
+  } finally {
+    isPlacing = false;
+  }
+}
+
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const isRead = event.detail.target.id === "docket" && event.detail.requestConfig.verb === "get";
+  if (isRead) published = docket().querySelector(".out-slip") ?? published; // what was just published stays told
+  else if (event.detail.target.id === "docket") published = null;
+  if ((open || isPlacing || isPressed) && isRead) event.detail.shouldSwap = false;
+  isMissed ||= isPressed && isRead;
+});
+
+// A button that is exchanged between the pointer's going down and its coming up is never clicked.
+let isPressed = false;
+let isMissed = false;
+addEventListener("pointerdown", () => (isPressed = true), true);
+for (const end of ["pointerup", "pointercancel"]) addEventListener(end, () => setTimeout(letGo), true);
+
+function letGo() {
+  isPressed = false;
+  if (isMissed) reread();
+  isMissed = false;
+}
+document.addEventListener("htmx:afterSwap", (event) => {
+  if (event.target.id === "docket") open = null; // its sheets went with the old docket
+  keepPublished();
+});
+document.addEventListener("htmx:afterSettle", (event) => {
+  if (event.target.id !== "docket") return;
+  keepPublished();
+  const problem = docket().dataset.open;
+  const word = document.getElementById(returnTo || `set-${problem}`) || document.getElementById((returnTo || "").replace(/\d+$/, ""));
+  const isRoomy = !document.querySelector(".ProseMirror-focused");
+  if (problem) show(document.getElementById(`set-${problem}`));
+  else if (returnTo && isRoomy) word?.focus();
+  returnTo = null;
+  if (docket().querySelector(".out-slip")) side().scrollTop = 0;
+});
+document.addEventListener("htmx:responseError", (event) => tell(messageOf(event.detail.xhr)));
+document.addEventListener("htmx:sendError", () => tell("The network is away; try again when it is back."));
+
+function messageOf(request) {
+  try {
+    return JSON.parse(request.responseText).message;
+  } catch {
+    return "The server could not do this; try again.";
+  }
+}
+
+function tell(words) {
+  const line = document.querySelector("#actions .told");
+  line.textContent = words;
+  line.classList.add("problem");
+}
+
+let isReading = false;
+let isStale = false; // something changed while an answer was on its way: htmx would queue another question, and say too early that it was answered
+
+// Reading the docket again takes away nothing that was just said in the base line.
+document.addEventListener("htmx:oobBeforeSwap", (event) => {
+  if (!isReading || event.detail.target.id !== "actions") return;
+  const said = event.detail.target.querySelector(".told");
+  const fresh = event.detail.fragment.querySelector(".told");
+  if (said?.textContent.trim() && fresh && !fresh.textContent.trim()) fresh.replaceWith(said);
+});
+
+async function reread() {
+  if (open || isPlacing || !navigator.onLine) return;
+  isStale = isReading;
+  if (isReading) return;
+  isReading = true;
+  try {
+    await htmx.ajax("GET", docket().dataset.address, { target: "#docket", swap: "outerHTML" });
+    keepPublished();
+  } catch {
+    // the network went away meanwhile; the docket is read when it is back
+  } finally {
+    isReading = false;
+  }
+  if (isStale) reread();
+}
+
+addEventListener("online", reread);
+
+offer("docket", {
+  reread,
+  place: (reason) => place(document.getElementById("main-action"), { reason }),
+  lead,
+});
+
+// The main action waits until the text is saved, and until the marks that must be settled are, or somebody says why not.
+document.addEventListener("click", async (event) => {
+  const button = event.target.closest("#main-action");
+  if (!button) return;
+  button.disabled = true;
+  const isHeld = await text().hold();
+  button.disabled = false;
+  text().put();
+  if (!isHeld) place(document.getElementById("main-action")); // the docket may have been read anew meanwhile
+});
+
+async function place(button, values = {}) {
+  button.disabled = true;
+  isPlacing = true; // from here on, so that the button that asks is still there when the text is saved
+  try {
+    const isSaved = await text().flush();
+    if (!isSaved) {
+      button.disabled = false;
+      tell("The text is not saved yet, so nothing was published; try again when it is.");
+      return;
+    }
+    await change(button.dataset.place, values, button);
+  } finally {
+    isPlacing = false;
+  }
+  (document.getElementById("public-link") || document.getElementById("main-action"))?.focus();
+}
+
+// “Lead with this” on the sheet: the text is saved first, so that the block is the one that is seen.
+async function lead(at) {
+  if (!(await text().flush())) return tell("The text is not saved yet, so nothing was changed; try again when it is.");
+  change(docket().dataset.leadAddress, { value: `block:${at}` });
+}
+
+// The footprint of the main action, asked for when nothing else has happened for a moment; without an answer it stays away.
+let asking = 0;
+
+function askBelow() {
+  clearTimeout(asking);
+  asking = setTimeout(() => {
+    for (const box of document.querySelectorAll("#footprint[data-from]")) if (navigator.onLine) fetchBelow(box);
+  }, 700);
+}
+
+async function fetchBelow(box) {
+  try {
+    const answer = await fetch(box.dataset.from);
+    if (answer.ok) box.innerHTML = await answer.text();
+  } catch {
+    box.replaceChildren();
+  }
+}
+
+document.addEventListener("htmx:afterSettle", (event) => {
+  if (event.target.id === "docket") askBelow();
+});
+askBelow();

@@ -1,0 +1,164 @@
+"""The part of the docket that says how a post is shown: its lead, teaser, heading, front page, search results, place."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from mobbet.actions.appearance import FRONTS
+from mobbet.actions.workshop import Workshop
+from mobbet.core import geo, search_results
+from mobbet.core.document import leading, outline, schema
+from mobbet.core.document.leading import CHOSEN, LOST, Lead, words_of
+from mobbet.core.document.links import media_number
+from mobbet.core.document.mentions import walk
+from mobbet.core.document.text import plain
+from mobbet.core.headings import NONE, PARTS, heading_in_words, shown_parts
+from mobbet.core.permalinks import short_path
+from mobbet.publish.cards import WIDE_ENOUGH
+from mobbet.store import media, posts
+from mobbet.store.blogs import Blog
+from mobbet.store.media import Media, Wanted
+from mobbet.store.posts import Post
+from mobbet.web.library import addresses as to_library
+from mobbet.web.public import addresses as to_public
+from mobbet.web.shell.contexts import Choice
+from mobbet.web.write import addresses as to_write
+from mobbet.web.write.contexts import Measure, SearchSample, Setting, ShownPart
+
+MOST_BLOCKS = 30
+MOST_PICTURES = 15
+
+
+def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
+    """Everything of it, worked out from the working text."""
+    document = schema.load(posts.working_body(workshop.db, post.id))
+    rows = _pictures(workshop, post, document)
+    now, picture = _lead(post, document, rows)
+    sample = search_sample(post, blog, document, post.search_title, post.description)
+    place = geo.read_kept(post.place)
+    words = _teaser(post, document)
+    return ShownPart(
+        lead=_lead_setting(post, now, rows),
+        lead_why=_why(post, now),
+        lead_at=now.at if now.at is not None else -1,
+        blocks=_blocks(document, now if not post.lead_media else None),
+        pictures=[Choice(str(row.id), row.caption or row.name, row.id == post.lead_media) for row in rows[:MOST_PICTURES]],
+        teaser=Setting("excerpt", _teaser_words(post, document), f"Change what lists show: {_teaser_words(post, document)}"),
+        teaser_html=words,
+        teaser_count=f"{len(words.split())} word{'s' if len(words.split()) != 1 else ''}",
+        has_teaser_line=outline.has_teaser_line(document),
+        read_on=blog.read_on,
+        heading=Setting("heading", heading_in_words(post.heading), f"Change the heading: {heading_in_words(post.heading)}"),
+        heading_parts=[Choice(part, about, part in shown_parts(post.heading) or post.heading == NONE) for part, about in PARTS.items()],
+        has_heading=post.heading != NONE,
+        front=Setting("front", FRONTS[post.front], f"Change its place on the front page: {FRONTS[post.front]}"),
+        fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],
+        in_menu=bool(post.in_menu),
+        menu=Setting("front", "in the menu" if post.in_menu else "not in the menu", f"Change whether the menu leads to it: {'it does' if post.in_menu else 'it does not'}"),
+        search_title=Setting("description", "a title of its own" if post.search_title else "its title", f"Change the title for search engines: {sample.title.shown}"),
+        sample=sample,
+        card=to_library.picture(picture.id, "share") if picture else to_write.share_card(post.id),
+        card_alt="" if picture else f"Drawn card: {post.title}",
+        place=Setting("place", place.name if place else "no place", f"Change the place it is about: {place.name if place else 'none yet'}"),
+        place_name=place.name if place else "",
+        place_point=f"{place.point[0]:g}, {place.point[1]:g}" if place and place.point else "",
+        has_map=bool(place and place.has_map),
+        short=to_public.public(blog.slug, short_path(post.id)),
+        short_words=short_path(post.id).rstrip("/"),
+    )  # fmt: skip
+
+
+def _pictures(workshop: Workshop, post: Post, document: dict[str, Any]) -> list[Media]:
+    """The pictures a post may be shown by: those of its text first, then the newest of the library."""
+    numbers = [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
+    numbers += [
+        row.id for row in media.find(workshop.db, post.blog_id, Wanted(kind="picture"), MOST_PICTURES)
+    ]
+    rows = [media.on_blog(workshop.db, post.blog_id, number) for number in dict.fromkeys(numbers)]
+    return [row for row in rows if row and row.kind in ("picture", "video")]
+
+
+def _lead(post: Post, document: dict[str, Any], rows: list[Media]) -> tuple[Lead, Media | None]:
+    """What leads the post now, and the picture that share cards show."""
+    chosen = json.loads(post.lead)["digest"] if post.lead else ""
+    now = leading.lead(
+        document, chosen, lambda number: any(row.id == number and row.width >= WIDE_ENOUGH for row in rows)
+    )
+    number = post.lead_media or media_number(now.src)
+    return now, next((row for row in rows if row.id == number), None)
+
+
+def _lead_setting(post: Post, now: Lead, rows: list[Media]) -> Setting:
+    if post.lead_media:
+        row = next((row for row in rows if row.id == post.lead_media), None)
+        words = f"picture “{(row.caption or row.name) if row else 'gone'}”"
+    else:
+        words = words_of(now.node) if now.node else "its words"
+    words = f"the {words}" if words != "its words" else words
+    return Setting("lead", words, f"Change what leads it: {words}")
+
+
+def _why(post: Post, now: Lead) -> str:
+    if post.lead_media:
+        return "a picture of the library, as you chose"
+    if now.why == CHOSEN:
+        return "as you chose"
+    by_rule = {
+        "picture": "the first picture",
+        "video": "the first video",
+        "text": "for it shows nothing else",
+    }.get(now.form, "for it has no picture")
+    return f"{by_rule}, because the block you chose is gone" if now.why == LOST else by_rule
+
+
+def _blocks(document: dict[str, Any], now: Lead | None) -> list[Choice]:
+    """The blocks of the text that can lead, each with its place."""
+    found = [
+        Choice(f"block:{at}", words_of(node), now is not None and now.why == CHOSEN and now.at == at)
+        for at, node in enumerate(document["content"])
+        if leading.can_lead(node)
+    ]
+    showing = [choice for choice in found if not choice.words.startswith("paragraph")]
+    return (found if len(found) <= MOST_BLOCKS else showing)[:MOST_BLOCKS]
+
+
+def _teaser(post: Post, document: dict[str, Any]) -> str:
+    """What lists show, in words."""
+    if post.excerpt and not outline.has_teaser_line(document):
+        return post.excerpt
+    return " ".join(" ".join(plain(block) for block in outline.teaser(document)).split())
+
+
+def _teaser_words(post: Post, document: dict[str, Any]) -> str:
+    if outline.has_teaser_line(document):
+        return "what stands above the teaser line"
+    return "an excerpt of your own" if post.excerpt else "the first paragraph"
+
+
+def search_sample(
+    post: Post, blog: Blog, document: dict[str, Any], title: str, description: str
+) -> SearchSample:
+    """How a post stands in search results with this title and description, measured; and what was left empty, computed."""
+    usual = search_results.usual_title(post.title or "No title yet", blog.label, blog.name)
+    paragraphs = [plain(node) for node in walk(document) if node["type"] == "paragraph"]
+    proposed = search_results.proposed_description(paragraphs)
+    shown_title = search_results.title(title or usual)
+    shown = search_results.description(
+        description or post.excerpt or outline.teaser_text(document) or post.title
+    )
+    return SearchSample(
+        title=Measure(shown_title.shown, shown_title.pixels, shown_title.most, _measured(shown_title, "title")),
+        description=Measure(shown.shown, shown.pixels, shown.most, _measured(shown, "description")),
+        address=blog.home.split("://", 1)[-1].rstrip("/"),
+        usual_title=usual,
+        proposed=proposed if proposed != description else "",
+        own_title=title,
+        own_description=description,
+    )  # fmt: skip
+
+
+def _measured(measured: search_results.Measured, what: str) -> str:
+    if measured.is_cut:
+        return f"The {what} is {measured.pixels} pixels wide; results show {measured.most} and cut the rest."
+    return f"The {what} is {measured.pixels} of {measured.most} pixels wide."

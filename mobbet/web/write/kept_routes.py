@@ -1,0 +1,225 @@
+"""Not writing twice: files brought in, kept blocks and standing copies, splitting, the house style."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any
+
+from fastapi import APIRouter, File, UploadFile
+from pydantic import BaseModel, Field
+from starlette.responses import JSONResponse, Response
+
+from mobbet.actions import blogs as blog_actions
+from mobbet.actions import imports, kept_blocks
+from mobbet.actions.access import blog_for, editable_post, may_edit_kept, owned_blog, readable_kept
+from mobbet.actions.work import changing
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document import schema
+from mobbet.core.document.reading import read_markdown
+from mobbet.core.document.told import told
+from mobbet.core.document.write import to_markdown
+from mobbet.core.errors import BadInput, Refused
+from mobbet.store import kept as kept_store
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+from mobbet.web.shell.bar import bar_for
+from mobbet.web.shell.contexts import BringInPage, HouseStylePage, KeptLine, KeptPage
+from mobbet.web.shell.fields import LongText, Text
+from mobbet.web.shell.rendering import page
+from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
+
+router = APIRouter()
+
+
+class Blocks(BaseModel):
+    """Blocks of the sheet, to be kept under a name."""
+
+    name: str = Field(default="", max_length=500)
+    blocks: list[dict[str, Any]]
+
+
+class Cuts(BaseModel):
+    """Where a post is to be cut: the indexes of top-level blocks."""
+
+    blocks: list[int]
+
+
+class Mended(BaseModel):
+    """What a split is undone with: the revision of before, and the drafts it made."""
+
+    revision: int
+    parts: list[int]
+
+
+@router.get(to_write.bring_in.route)
+def bring_in_page(here: Here, me: Me, slug: str) -> Response:
+    return page(BringInPage(bar_for(here, me, blog_for(here, me, slug), "desk")))
+
+
+@router.post(to_write.bring_in.route)
+def bring_in(
+    here: Here,
+    me: Me,
+    slug: str,
+    file: Annotated[UploadFile, File()],
+    beside: Annotated[list[UploadFile], File()] = [],  # noqa: B006
+) -> Response:
+    """One file, with the pictures chosen beside it, as one or more drafts."""
+    pictures = {one.filename or "": one.file.read() for one in beside}
+
+    def found(src: str) -> bytes | None:
+        return pictures.get(src.rpartition("/")[2])
+
+    results = imports.bring_in(here, me, slug, file.filename or "a file", file.file.read(), found)
+    facts = imports.report(results)
+    for post in facts["posts"]:
+        post["address"] = to_write.write(post["id"])
+    return JSONResponse(facts)
+
+
+@router.post(to_write.read_file.route)
+def read_file(here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()]) -> Response:
+    """A text file dropped on a sheet, as a document, with one line on what came of it."""
+    read = imports.read_file(here, me, slug, file.filename or "a file", file.file.read())
+    return JSONResponse(
+        {
+            "document": read.document,
+            "told": " ".join([told(read.document, read.dropped), *read.notes]).strip(),
+        }
+    )
+
+
+@router.get(to_write.kept.route)
+def kept(here: Here, me: Me, slug: str) -> Response:
+    return _kept_page(here, me, blog_for(here, me, slug))
+
+
+@router.post(to_write.kept.route)
+def keep(here: Here, me: Me, slug: str, sheet: Blocks) -> Response:
+    one = kept_blocks.keep_blocks(here, me, slug, sheet.name, sheet.blocks)
+    return JSONResponse({"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]})
+
+
+@router.get(to_write.kept_one.route)
+def kept_one(here: Here, me: Me, slug: str, number: int) -> Response:
+    blog = blog_for(here, me, slug)
+    one = readable_kept(here, blog, number)
+    return _kept_page(here, me, blog, number=number, name=one.name, source=to_markdown(schema.load(one.body)))
+
+
+@router.post(to_write.kept_one.route)
+def change_kept(
+    here: Here, me: Me, slug: str, number: int, name: Text = "", source: LongText = "", act: Text = ""
+) -> Response:
+    """Shows the footprint of a change, or makes it and publishes."""
+    blog = blog_for(here, me, slug)
+    values = {"number": number, "name": name, "source": source}
+    try:
+        document = here.services.heavy(read_markdown, source, seconds=5.0, what="This Markdown")
+        if act == "footprint":
+            pages = kept_blocks.footprint_of_change(here, me, slug, number, document)
+            return _kept_page(here, me, blog, **values, pages=tuple(pages))
+        with changing(here, me) as unit:
+            kept_blocks.change_kept(here, me, slug, number, name, document)
+    except BadInput as error:
+        return _kept_page(here, me, blog, **values, problem=str(error))
+    published = unit.published(blog)
+    return _kept_page(
+        here,
+        me,
+        blog,
+        **values,
+        message=f"Changed. {published.written} page{'s' if published.written != 1 else ''} of the site changed.",
+    )
+
+
+@router.post(to_write.kept_one.at("remove"))
+def remove_kept(here: Here, me: Me, slug: str, number: int, text: Text = "stays") -> Response:
+    kept_blocks.remove_kept(here, me, slug, number, text != "goes")
+    blog = blog_for(here, me, slug)
+    return _kept_page(
+        here,
+        me,
+        blog,
+        message="Removed. "
+        + ("The posts keep its last text." if text != "goes" else "The posts do not show it any more."),
+    )
+
+
+def _kept_page(here: Workshop, me: Person, blog: Blog, **values: Any) -> Response:
+    lines = []
+    for one in kept_store.every(here.db, blog.id):
+        count = len(kept_blocks.reach(here, blog, one.id).posts)
+        lines.append(
+            KeptLine(
+                one.id,
+                one.name,
+                f"in {count} post{'s' if count != 1 else ''} as standing copy"
+                if count
+                else "not shown as standing copy",
+            )
+        )
+    number = values.get("number", 0)
+    shown = kept_blocks.reach(here, blog, number).posts if number else ()
+    posts = tuple((post.title or "No title yet", to_write.write(post.id)) for post in shown)
+    may_edit = not number or may_edit_kept(here, me, blog, number)
+    return page(
+        KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, may_edit=may_edit, **values),
+        422 if values.get("problem") else 200,
+    )
+
+
+@router.post(to_write.split.route)
+def split(here: Here, me: Me, post_id: int, cuts: Cuts) -> Response:
+    post, _ = editable_post(here, me, post_id)
+    parts = kept_blocks.split_post(here, me, post_id, cuts.blocks)
+    return JSONResponse(
+        {"parts": [part.id for part in parts[1:]], "revision": post.revision, "count": len(parts)}
+    )
+
+
+@router.post(to_write.split_undo.route)
+def undo_split(here: Here, me: Me, post_id: int, mended: Mended) -> Response:
+    kept_blocks.undo_split(here, me, post_id, mended.revision, mended.parts)
+    return JSONResponse({})
+
+
+@router.get(to_write.house_style.route)
+def house_style(here: Here, me: Me, slug: str) -> Response:
+    blog = owned_blog(here, me, slug)
+    return page(
+        HouseStylePage(
+            bar_for(here, me, blog, "site"), _lines(blog.facts, ": "), _lines(blog.link_rules, " ")
+        )
+    )
+
+
+@router.post(to_write.house_style.route)
+def change_house_style(
+    here: Here, me: Me, slug: str, facts: LongText = "", link_rules: LongText = ""
+) -> Response:
+    blog = owned_blog(here, me, slug)
+    try:
+        changed = blog_actions.change_house_style(here, me, slug, facts=facts, link_rules=link_rules)
+    except Refused as error:
+        field = getattr(error, "field", "")
+        return page(
+            HouseStylePage(
+                bar_for(here, me, blog, "site"), facts, link_rules, problem=str(error), problem_field=field
+            ),
+            422,
+        )
+    bar = bar_for(here, me, changed, "site")
+    return page(
+        HouseStylePage(
+            bar,
+            _lines(changed.facts, ": "),
+            _lines(changed.link_rules, " "),
+            message="Kept, and published where it shows.",
+        )
+    )
+
+
+def _lines(pairs: str, glue: str) -> str:
+    return "\n".join(glue.join(pair) for pair in json.loads(pairs))
