@@ -41,7 +41,9 @@ class CommentTests(BrowserCase):
         slip.locator("text=Answer…").click()
         slip.locator("textarea").fill("Good to hear.")
         slip.locator("button:text-is('Answer')").click()
-        expect(self.page.locator(".said[role=status]")).to_contain_text("Your answer stands under the comment")
+        expect(self.page.locator(".said[role=status]")).to_contain_text(
+            "Your answer stands under the comment"
+        )
         reader.click("text=Which glue, honestly >> nth=-1")
         expect(reader.locator(".comments li", has_text="Nils Aker").first).to_contain_text("Good to hear.")
         reader.context.close()
