@@ -1,0 +1,51 @@
+"""Data folders of every earlier schema open, and their sites are published again with the same texts."""
+
+import re
+import shutil
+import tempfile
+import unittest
+import zipfile
+from pathlib import Path
+
+from mobbet.actions import building, consistency, people
+from mobbet.core.values import existing
+from mobbet.services.stand_ins.clock import SetClock
+from mobbet.store import blogs, editions, posts
+from mobbet.store import database as store
+from mobbet.wiring import open_existing
+
+FOLDERS = sorted((Path(__file__).parent.parent / "fixtures" / "folders").glob("schema-*.zip"))
+MIGRATIONS = sorted((Path(store.__file__).parent / "migrations").glob("*.sql"))
+NEVER_ALONE = {5, 6}
+"""Schemas that came with the next one in the same version."""
+NOW = 1_796_000_000
+
+
+class OldFolderTests(unittest.TestCase):
+    def test_there_is_a_folder_of_each_earlier_schema(self) -> None:
+        there = {int(re.sub(r"\D", "", path.stem)) for path in FOLDERS}
+        self.assertEqual(there, set(range(1, len(MIGRATIONS))) - NEVER_ALONE)
+
+    def test_each_opens_and_its_site_is_published_again(self) -> None:
+        for archive in FOLDERS:
+            with self.subTest(archive.name), tempfile.TemporaryDirectory() as folder:
+                with zipfile.ZipFile(archive) as packed:
+                    packed.extractall(folder)
+                shop = open_existing(Path(folder), SetClock(NOW))
+                self.addCleanup(shop.db.close)
+                self.assertEqual(shop.db.value("PRAGMA user_version"), len(MIGRATIONS))
+                blog = existing(blogs.by_slug(shop.db, "bench"))
+                published = building.publish(shop, blog)
+                self.assertGreater(published.written, 14)
+                page = existing(editions.page_at(shop.db, blog.id, "/wiring/a-lamp/"))
+                self.assertIn(b"Some <em>words</em> and a heading.", existing(shop.pages.read(page.hash)))
+                draft = existing(posts.by_id(shop.db, 2))
+                self.assertEqual((draft.title, posts.working(shop.db, 2).title), ("A draft", "A draft"))
+                person = existing(shop.db.value("SELECT email FROM person"))
+                self.assertTrue(
+                    people.sign_in(
+                        shop, email=person, password="port-alder-bench-copper", address="127.0.0.1"
+                    )
+                )
+                self.assertEqual([one for one in consistency.problems(shop) if "is missing" not in one], [])
+                shutil.rmtree(folder, ignore_errors=True)
