@@ -10,7 +10,7 @@ from collections import Counter
 from contextlib import suppress
 from pathlib import Path
 
-from tools import command_pages
+from tools import command_pages, rights_page
 
 ROOT = Path(__file__).parent.parent
 PACKAGE = ROOT / "mobbet"
@@ -56,6 +56,30 @@ class LayerTests(unittest.TestCase):
                 self.assertEqual(
                     {name.split(".")[0] for name in imports(path)} & OUTSIDE.get(layer, set()), set()
                 )
+
+    def test_every_module_is_in_a_layer_or_is_the_top(self) -> None:
+        found = {layer_of(path) for path in modules()}
+        self.assertEqual(found - TOP - {"__init__"}, {*LAYERS, "settings"})
+
+    def test_settings_and_wiring_import_what_they_may(self) -> None:
+        used = {name.split(".")[1] for name in imports(PACKAGE / "settings.py") if name.startswith("mobbet.")}
+        self.assertEqual(used - {"core"}, set())
+        for path in modules():
+            if layer_of(path) in ("core", "store", "media", "services", "publish"):
+                with self.subTest(str(path.relative_to(ROOT))):
+                    self.assertEqual({"mobbet.settings", "mobbet.wiring"} & imports(path), set())
+
+    def test_no_modules_import_each_other_in_a_cycle(self) -> None:
+        """Imports for types alone, and those inside a function, count as well."""
+        known = {
+            ".".join(("mobbet", *path.relative_to(PACKAGE).with_suffix("").parts)): path for path in modules()
+        }
+        graph = {
+            name: {one for one in imports(path) if one in known} - {name} for name, path in known.items()
+        }
+        while free := {name for name, needs in graph.items() if not needs & graph.keys()}:
+            graph = {name: needs for name, needs in graph.items() if name not in free}
+        self.assertEqual(sorted(graph), [])
 
     def test_sqlite3_and_sql_stand_only_in_store(self) -> None:
         sql = re.compile(r"\b(SELECT\s.+\sFROM|INSERT INTO|UPDATE \w+ SET|DELETE FROM)\b")
@@ -249,6 +273,9 @@ class CodeTests(unittest.TestCase):
 
     def test_the_page_of_commands_is_current(self) -> None:
         self.assertEqual((ROOT / "docs" / "commands.md").read_text(), command_pages.text())
+
+    def test_the_page_of_rights_is_current(self) -> None:
+        self.assertEqual(rights_page.PAGE.read_text(), rights_page.page())
 
     def test_the_readme_is_short_and_what_it_links_is_there(self) -> None:
         readme = (ROOT / "README.md").read_text()

@@ -30,7 +30,8 @@ from mobbet.publish import on_request
 from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.sealed import sealed_page
 from mobbet.publish.targets.folder import file_of
-from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File, Host, open_host
+from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File, Host
+from mobbet.publish.targets.opening import open_host
 from mobbet.services.vault import Vault
 from mobbet.store import blogs, editions, placements, targets
 from mobbet.store.blogs import Blog

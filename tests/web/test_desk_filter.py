@@ -9,6 +9,7 @@ from mobbet.actions import desk_views
 from mobbet.core.errors import BadInput
 from mobbet.store import views
 from mobbet.web.desk import filter as desk_filter
+from mobbet.web.desk import filtered_rows
 from mobbet.web.desk.filter import Filter, read_filter
 from tests.shops import ShopCase
 
@@ -95,7 +96,7 @@ class SentenceTests(ShopCase):
     def test_a_list_tells_how_many_it_has_and_an_empty_one_has_no_group(self) -> None:
         written = {self.write(f"Post {number}").id for number in range(7)}
         plain = Filter("draft", order="untouched")
-        first = desk_filter.rows(self.shop, self.blog, plain).groups[0]
+        first = filtered_rows.rows(self.shop, self.blog, plain).groups[0]
         self.assertEqual({row.id for row in first.rows}, written)
         self.assertEqual(first.heading, "7 posts")
-        self.assertEqual(desk_filter.rows(self.shop, self.blog, replace(plain, state="out")).groups, [])
+        self.assertEqual(filtered_rows.rows(self.shop, self.blog, replace(plain, state="out")).groups, [])

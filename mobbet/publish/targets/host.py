@@ -6,8 +6,6 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Protocol
 
-from mobbet.core.places_outside import FOLDER, STORE, Allowed, Credentials, Place
-
 FOR_EVER = "public, max-age=31536000, immutable"
 A_MINUTE = "public, max-age=60"
 """How long a browser or a network of caches may hold a page at a place that cannot tell them of a new one."""
@@ -51,18 +49,3 @@ class Host(Protocol):
         ...
 
     def close(self) -> None: ...
-
-
-def open_host(place: Place, allowed: Allowed, credentials: Credentials) -> Host:
-    """A place that was judged by `core/places_outside.check_allowed`. Raises Broken when it cannot be reached."""
-    if place.kind == FOLDER:
-        from mobbet.publish.targets.folder import Folder
-
-        return Folder(place.path)
-    if place.kind == STORE:  # imported only when needed: its client takes half a second to load
-        from mobbet.publish.targets.objects import ObjectStore
-
-        return ObjectStore(place, credentials)
-    from mobbet.publish.targets.sftp import Sftp
-
-    return Sftp(place, allowed, credentials)

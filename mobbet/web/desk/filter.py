@@ -8,21 +8,16 @@ from urllib.parse import urlencode
 from mobbet.actions import desk_views
 from mobbet.actions.access import is_keeper
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.post_search import below
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.filing import path_in_words, tree
-from mobbet.store import desk as desk_store
-from mobbet.store import finding, people, views
+from mobbet.store import people, views
 from mobbet.store.blogs import Blog
-from mobbet.store.finding import Wanted
 from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk
-from mobbet.web.desk.contexts import DeskRows, FilterSentence, Group, KeptView, MoreRows
-from mobbet.web.desk.rows import row_of
+from mobbet.web.desk.contexts import FilterSentence, KeptView
 from mobbet.web.shell.contexts import Choice
 
-PAGE = 40
 ANYONE = "anyone"
 STATES = {
     "": "every post", states.DRAFT: "drafts", states.IN_TIMETABLE: "what is in the timetable", states.OUT: "what is published", states.CAME_DOWN: "what came down",
@@ -131,50 +126,3 @@ def _value(author: int, chosen: Filter) -> str:
 
 def _choices(known: dict[str, str], chosen: str) -> list[Choice]:
     return [Choice(value, words, value == chosen) for value, words in known.items()]
-
-
-def rows(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
-    """The posts that are as the sentence says."""
-    first, total = _page(workshop, blog, chosen, None)
-    group = Group(f"{total:,} post{'s' if total != 1 else ''}", first.rows, first.more)
-    return DeskRows(
-        [group] if first.rows else [],
-        "",
-        False,
-        False,
-        blog,
-        "" if first.rows else "No post is as the sentence says; change one of its words.",
-    )
-
-
-def more(workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int]) -> MoreRows:
-    """A page of them, after (place in the order, number)."""
-    return _page(workshop, blog, chosen, after)[0]
-
-
-def _page(
-    workshop: Workshop, blog: Blog, chosen: Filter, after: tuple[int, int] | None
-) -> tuple[MoreRows, int]:
-    found, total = finding.page(
-        workshop.db, blog.id, _wanted(workshop, blog, chosen), workshop.clock(), chosen.order, after, PAGE + 1
-    )
-    shown = [
-        row_of(workshop, blog, row)
-        for row in desk_store.by_ids(workshop.db, [number for number, _ in found[:PAGE]])
-    ]
-    follows = (
-        f"{to_desk.desk_rows(blog.slug)}?{chosen.query}&before={found[PAGE - 1][1]}-{found[PAGE - 1][0]}"
-        if len(found) > PAGE
-        else ""
-    )
-    return MoreRows(shown, follows), total
-
-
-def _wanted(workshop: Workshop, blog: Blog, chosen: Filter) -> Wanted:
-    subjects = category_subjects(workshop, blog) if chosen.category else {}
-    return Wanted(
-        categories=(below(subjects, {chosen.category}),) if chosen.category else (),
-        authors=(frozenset({chosen.author}),) if chosen.author else (),
-        states=(chosen.state,) if chosen.state else (),
-        marks=chosen.marks,
-    )

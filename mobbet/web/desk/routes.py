@@ -21,6 +21,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk import filter as desk_filter
+from mobbet.web.desk import filtered_rows
 from mobbet.web.desk import rows as desk_rows
 from mobbet.web.desk.contexts import DeskPage
 from mobbet.web.desk.filter import Filter, read_filter, usual_author
@@ -69,7 +70,7 @@ def _page(
         if q.strip()
         else desk_rows.groups(here, blog, chosen)
         if chosen.is_plain
-        else desk_filter.rows(here, blog, chosen)
+        else filtered_rows.rows(here, blog, chosen)
     )
     count = desk_store.count(here.db, blog.id, chosen.author)
     total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
@@ -110,14 +111,14 @@ def rows(
         return page(
             desk_rows.more_of(here, blog, name, after, chosen)
             if chosen.is_plain
-            else desk_filter.more(here, blog, chosen, after)
+            else filtered_rows.more(here, blog, chosen, after)
         )
     return page(
         desk_rows.search(here, blog, q)
         if q.strip()
         else desk_rows.groups(here, blog, chosen)
         if chosen.is_plain
-        else desk_filter.rows(here, blog, chosen)
+        else filtered_rows.rows(here, blog, chosen)
     )
 
 

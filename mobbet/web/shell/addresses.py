@@ -18,6 +18,6 @@ favicon = Address("/favicon.ico")
 
 def static(name: str) -> str:
     """One of the application's own scripts, styles and fonts."""
-    from mobbet.web.shell.static_routes import address_of
+    from mobbet.web.shell.static_files import address_of
 
     return address_of(name)

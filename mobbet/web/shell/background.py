@@ -10,7 +10,7 @@ from mobbet.web.public.tally import Tally
 from mobbet.web.shell.periodic import PeriodicTasks
 from mobbet.web.shell.scheduler import Scheduler
 from mobbet.web.shell.sender import Sender
-from mobbet.web.shell.serving import Service
+from mobbet.web.shell.service import Service
 
 LETTERS_PAUSE, LINKS_PAUSE, ASIDE_PAUSE = 2.0, 20.0, 600.0
 """In seconds, between two runs."""

@@ -9,7 +9,6 @@ import signal
 import threading
 from collections.abc import Callable
 from concurrent.futures import Future
-from typing import Protocol
 
 from starlette.types import ASGIApp, Receive, Scope, Send
 
@@ -17,15 +16,9 @@ from mobbet.actions.workshop import Workshop
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell.door import Door
+from mobbet.web.shell.service import Service
 
 log = logging.getLogger("mobbet.serving")
-
-
-class Service(Protocol):
-    """Something that runs beside the app."""
-
-    def start(self) -> None: ...
-    def stop(self) -> None: ...
 
 
 def create_server(workshop: Workshop, exact_time: Callable[[], float], worker: Callable[[], Service]) -> Door:

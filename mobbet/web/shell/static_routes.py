@@ -1,50 +1,24 @@
-"""The application's own scripts, styles and fonts, addressed by their content and kept for a year."""
+"""Serves the application's own scripts, styles and fonts, which browsers keep for a year."""
 
 from __future__ import annotations
 
-import hashlib
 import json
-from functools import cache
 from pathlib import Path
 
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.core.errors import NotFound
-from mobbet.publish.design import FOLDER as DESIGN
 from mobbet.web.library import addresses as to_library
 from mobbet.web.shell import addresses as to_shell
-from mobbet.web.shell.screens import folders
+from mobbet.web.shell.static_files import TYPES, file_named
 from mobbet.web.write import addresses as to_write
 
-TYPES = {
-    ".css": "text/css; charset=utf-8",
-    ".js": "text/javascript; charset=utf-8",
-    ".woff2": "font/woff2",
-    ".svg": "image/svg+xml",
-}
 router = APIRouter()
 
 
-@cache
-def _file(name: str) -> tuple[bytes, str]:
-    """(bytes, hash) of a static file; the fonts and the text's style are those of the public site."""
-    if "/" in name or name.startswith("."):
-        raise NotFound(f"There is no file “{name}”.")
-    path = next((folder / name for folder in (*folders("static"), DESIGN) if (folder / name).is_file()), None)
-    if path is None or path.suffix not in TYPES:
-        raise NotFound(f"There is no file “{name}”.")
-    body = path.read_bytes()
-    return body, hashlib.sha256(body).hexdigest()[:12]
-
-
-def address_of(name: str) -> str:
-    return f"/static/{_file(name)[1]}/{name}"
-
-
 @router.get(to_shell.static_file.route)
-def static_file(digest: str, name: str) -> Response:
-    body, _ = _file(name)
+def staticfile_named(digest: str, name: str) -> Response:
+    body, _ = file_named(name)
     headers = {
         "Cache-Control": "public, max-age=31536000, immutable",
         "Cross-Origin-Resource-Policy": "cross-origin",
@@ -61,7 +35,7 @@ def offline() -> Response:
         "signOut": to_shell.sign_out(),
     }
     return Response(
-        f"const TO = {json.dumps(addresses)};\n".encode() + _file("offline.js")[0],
+        f"const TO = {json.dumps(addresses)};\n".encode() + file_named("offline.js")[0],
         media_type=TYPES[".js"],
         headers={"Cache-Control": "no-cache"},
     )
@@ -70,5 +44,7 @@ def offline() -> Response:
 @router.get(to_shell.favicon.route)
 def favicon() -> Response:
     return Response(
-        _file("icon.svg")[0], media_type="image/svg+xml", headers={"Cache-Control": "public, max-age=86400"}
+        file_named("icon.svg")[0],
+        media_type="image/svg+xml",
+        headers={"Cache-Control": "public, max-age=86400"},
     )

@@ -1,0 +1,21 @@
+"""Opens a place outside, by its kind."""
+
+from __future__ import annotations
+
+from mobbet.core.places_outside import FOLDER, STORE, Allowed, Credentials, Place
+from mobbet.publish.targets.host import Host
+
+
+def open_host(place: Place, allowed: Allowed, credentials: Credentials) -> Host:
+    """A place that was judged by `core/places_outside.check_allowed`. Raises Broken when it cannot be reached."""
+    if place.kind == FOLDER:
+        from mobbet.publish.targets.folder import Folder
+
+        return Folder(place.path)
+    if place.kind == STORE:  # imported only when needed: its client takes half a second to load
+        from mobbet.publish.targets.objects import ObjectStore
+
+        return ObjectStore(place, credentials)
+    from mobbet.publish.targets.sftp import Sftp
+
+    return Sftp(place, allowed, credentials)
