@@ -219,7 +219,7 @@ class CodeTests(unittest.TestCase):
         for path in modules():
             for node in ast.walk(ast.parse(path.read_text())):
                 if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
-                    self.assertLessEqual(node.end_lineno - node.lineno, 90, f"{path.name} {node.name}")
+                    self.assertLessEqual(node.end_lineno - node.lineno, 60, f"{path.name} {node.name}")
 
     def test_what_is_taken_from_a_module_is_there(self) -> None:
         for path in modules():

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from mobbet.actions.permalinks import category_subjects
@@ -87,41 +88,7 @@ def whereabouts(
             )
         )
         return found
-    found.append(_on_front(snapshot, live))
-    found += _in_categories(workshop, blog, snapshot, live)
-    found += [
-        _on_list(
-            snapshot,
-            live,
-            ListName.of("tag", tag.id),
-            f"the page of the tag “{tag.name}”",
-            f"/tag/{tag.slug}/",
-        )
-        for tag in snapshot.tags(live.tags)
-    ]
-    month = month_of(live.goes_out, live.zone)
-    found.append(
-        _on_list(
-            snapshot,
-            live,
-            ListName.of("month", month),
-            f"the page of {month_name(month)}",
-            f"/{month.replace('-', '/')}/",
-        )
-    )
-    if list_audience(live.audience, live.listed) == EVERYONE:
-        found.append(_in_feed(snapshot, live))
-    elif live.audience.startswith(GROUP):
-        found.append(Whereabout(False, "The blog’s feed leaves it out; the group’s private feed has it."))
-    in_menu = bool(live.in_menu)
-    found.append(
-        Whereabout(
-            in_menu,
-            "The menu leads to it." if in_menu else "The menu has no link to it.",
-            "",
-            "" if in_menu else "front",
-        )
-    )
+    found += _on_lists(workshop, blog, snapshot, live)
     if instant is None:
         found += _on_targets(workshop, blog)
         found.append(
@@ -131,6 +98,28 @@ def whereabouts(
             )
         )
     return found
+
+
+def _on_lists(
+    workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, live: Placement
+) -> Iterator[Whereabout]:
+    """The front page, the lists of its categories, tags and month, the feed and the menu."""
+    yield _on_front(snapshot, live)
+    yield from _in_categories(workshop, blog, snapshot, live)
+    for tag in snapshot.tags(live.tags):
+        name, words = ListName.of("tag", tag.id), f"the page of the tag “{tag.name}”"
+        yield _on_list(snapshot, live, name, words, f"/tag/{tag.slug}/")
+    month = month_of(live.goes_out, live.zone)
+    name, words = ListName.of("month", month), f"the page of {month_name(month)}"
+    yield _on_list(snapshot, live, name, words, f"/{month.replace('-', '/')}/")
+    if list_audience(live.audience, live.listed) == EVERYONE:
+        yield _in_feed(snapshot, live)
+    elif live.audience.startswith(GROUP):
+        yield Whereabout(False, "The blog’s feed leaves it out; the group’s private feed has it.")
+    if live.in_menu:
+        yield Whereabout(True, "The menu leads to it.")
+    else:
+        yield Whereabout(False, "The menu has no link to it.", "", "front")
 
 
 def _on_targets(workshop: Workshop, blog: Blog) -> list[Whereabout]:

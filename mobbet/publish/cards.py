@@ -197,26 +197,14 @@ class Cards:
             language=post.language,
             fill=tuple(fill.items()),
         )
-        facts_of_card = {
-            **card.__dict__,
-            **{
-                name: item and [item.id, item.version]
-                for name, item in (("picture", card.picture), ("sound", card.sound))
-            },
-        }
-        facts = [
-            facts_of_card,
-            post.revision,
-            post.categories,
-            post.tags,
-            self._names(post),
-            self._versions(post),
-            post.kept,
-            post.lead,
-            post.lead_media,
-            post.listed,
-        ]
-        return made_of(Card, {**card.__dict__, "digest": digest(facts)})
+        return made_of(Card, {**card.__dict__, "digest": self._digest(card, post)})
+
+    def _digest(self, card: Card, post: OutPost) -> str:
+        """Stands for everything that is shown of the post."""
+        items = (("picture", card.picture), ("sound", card.sound))
+        shown = {**card.__dict__, **{name: item and [item.id, item.version] for name, item in items}}
+        facts = [shown, post.revision, post.categories, post.tags, self._names(post), self._versions(post)]
+        return digest([*facts, post.kept, post.lead, post.lead_media, post.listed])
 
     def teaser(self, post: OutPost, body: dict[str, Any], fill: dict[str, str]) -> str:
         """What stands above the teaser line, or the excerpt, or the first paragraph, as inline HTML."""

@@ -56,18 +56,16 @@ class Sheet(BaseModel):
     document: dict[str, Any]
 
 
+NOT_OUT = {"": "nothing, for it is not out"}
+
+
 @router.get(to_preview.preview.route)
 def preview(
     here: Here, me: Me, post_id: int, kind: str = "page", reader: str = "", light: str = "daylight", type: str = "ordinary",
     colours: str = "usual", compare: str = "", at: str = "", said: str = "",
 ) -> Response:  # fmt: skip
     post, blog = editable_post(here, me, post_id)
-    problem = ""
-    try:
-        at = read_when(said, here.clock(), blog.zone, "said") if said.strip() else at
-        instant = instant_of_wall(at, blog.zone) if at else None
-    except BadInput as error:
-        at, instant, problem = "", None, str(error)
+    at, instant, problem = _moment(here, blog, said, at)
     kinds = preview_readers.choices(here, me, blog, post)
     reader = reader if reader in kinds else post.visibility if post.visibility in kinds else [*kinds][-1]
     kind = kind if kind in KINDS else "page"
@@ -78,12 +76,14 @@ def preview(
     out = _out_now(here, post)
     compare = compare if compare in COMPARED and out and kind in FRAMED else ""
     path = "/" if kind == "list" else seen.path
+    is_framed = kind in FRAMED
     frame = (
         to_preview.preview_site(post.id, path, str(view))
-        if kind in FRAMED
+        if is_framed
         else to_preview.preview_as(post.id, kind)
     )
     actions = docket_of(here, post, blog).actions
+    colour = colours if colours in COLOURS else "usual"
     context = PreviewPage(
         bar=bar_for(here, me, blog, "write"),
         post_id=post.id,
@@ -92,44 +92,49 @@ def preview(
         reader=_word("reader", "Change who looks", kinds, reader),
         light=_word("light", "Change the light", LIGHTS, view.light),
         type=_word("type", "Change the type", TYPES, view.type),
-        colours=_word(
-            "colours", "Change how colours are seen", COLOURS, colours if colours in COLOURS else "usual"
-        ),
-        compared=_word(
-            "compare",
-            "Change what it is compared with",
-            COMPARED if out else {"": "nothing, for it is not out"},
-            compare,
-        ),
+        colours=_word("colours", "Change how colours are seen", COLOURS, colour),
+        compared=_word("compare", "Change what it is compared with", COMPARED if out else NOT_OUT, compare),
         moment=time_in_words(seen.moment, blog.zone, here.clock()),
         said=said if problem else "",
-        kept=[
-            ("kind", kind),
-            ("reader", reader),
-            ("light", view.light),
-            ("type", view.type),
-            ("colours", colours),
-            ("compare", compare),
-            ("at", at),
-        ],
+        kept=list(
+            {
+                "kind": kind,
+                "reader": reader,
+                "light": view.light,
+                "type": view.type,
+                "colours": colours,
+                "compare": compare,
+                "at": at,
+            }.items()
+        ),  # fmt: skip
         frame=frame,
         out=to_preview.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now")))
         if compare
         else "",
-        colour=colours if colours in COLOURS else "usual",
+        colour=colour,
         compare=compare,
-        has_ruler=kind in FRAMED,
+        has_ruler=is_framed,
         problem=problem
         or seen.problem
-        or (
-            ""
-            if seen.looked.is_there
-            else f"{kinds[reader].capitalize()} may not read it: it is for {readers.visibility_words(here, blog, post.visibility)}."
-        ),
+        or ("" if seen.looked.is_there else _not_for(here, post, blog, kinds[reader])),
         main_action=actions.main_action,
         can_place=actions.can_place,
     )
     return page(context)
+
+
+def _moment(here: Workshop, blog: Blog, said: str, at: str) -> tuple[str, int | None, str]:
+    """(the wall time that is looked at, its instant, what is wrong with what was typed)."""
+    try:
+        at = read_when(said, here.clock(), blog.zone, "said") if said.strip() else at
+        return at, instant_of_wall(at, blog.zone) if at else None, ""
+    except BadInput as error:
+        return "", None, str(error)
+
+
+def _not_for(here: Workshop, post: Post, blog: Blog, reader: str) -> str:
+    """Why a reader gets no page, in a sentence."""
+    return f"{reader.capitalize()} may not read it: it is for {readers.visibility_words(here, blog, post.visibility)}."
 
 
 def _word(name: str, label: str, choices: dict[str, str], chosen: str) -> Word:

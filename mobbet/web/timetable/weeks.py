@@ -59,37 +59,8 @@ def drawing_of(workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequenc
             ]
             for day in days
         }
-        most = max(len(found) for found in bands.values())
-        room = HEAD + most * BAND
-        placed = {
-            day: _placed(
-                slips.get(day, []),
-                y + (room if stretch.by_hours else HEAD + len(bands[day]) * BAND),
-                stretch.by_hours,
-            )
-            for day in days
-        }
-        height = max(HEAD + SLIP + GAP, room + GAP, *(lowest - y for _, lowest in placed.values())) + FOOT
-        if stretch.by_hours:
-            height = max(height, room + (LAST_HOUR - FIRST_HOUR + 1) * HOUR + FOOT)
-        cells = [
-            DayCell(
-                LEFT + 8 + number * DAY_WIDTH, str(day.day), day.isoformat(), _day(day), day == today, placed[day][0], to_site.moment(blog.slug, at=f"{day.isoformat()} 23:59"),
-                [(y + HEAD + at * BAND, replace(band, words=textwrap.shorten(band.words, 26, placeholder="…"), whole=band.words)) for at, band in enumerate(bands[day])],
-                bool(stretch.month) and day.month != stretch.month,
-            )
-            for number, day in enumerate(days)
-        ]  # fmt: skip
-        hours = (
-            [
-                (y + room + (hour - FIRST_HOUR) * HOUR, f"{hour:02}:00")
-                for hour in range(FIRST_HOUR, LAST_HOUR + 1)
-            ]
-            if stretch.by_hours
-            else []
-        )
-        lines.append(WeekLine(y, height, f"{days[0].day} {MONTHS[days[0].month - 1][:3]}", cells, hours))
-        y += height
+        lines.append(_week(blog, stretch, days, bands, slips, today, y))
+        y += lines[-1].height
     names = [(LEFT + 8 + number * DAY_WIDTH, name) for number, name in enumerate(_NAMES)]
     return Drawing(
         WIDTH,
@@ -100,6 +71,48 @@ def drawing_of(workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequenc
         f"today, {local(now, blog.zone):%H:%M}",
         [(number % PATTERNS + 1, other.name) for number, other in enumerate(others)],
     )
+
+
+def _week(
+    blog: Blog,
+    stretch: Stretch,
+    days: list[date],
+    bands: dict[date, list[Band]],
+    slips: dict[date, list[Slip]],
+    today: date,
+    y: int,
+) -> WeekLine:
+    """One week, `y` pixels below the top, as high as its fullest day."""
+    most = max(len(found) for found in bands.values())
+    room = HEAD + most * BAND
+    placed = {
+        day: _placed(
+            slips.get(day, []),
+            y + (room if stretch.by_hours else HEAD + len(bands[day]) * BAND),
+            stretch.by_hours,
+        )
+        for day in days
+    }
+    height = max(HEAD + SLIP + GAP, room + GAP, *(lowest - y for _, lowest in placed.values())) + FOOT
+    if stretch.by_hours:
+        height = max(height, room + (LAST_HOUR - FIRST_HOUR + 1) * HOUR + FOOT)
+    cells = [
+        DayCell(
+            LEFT + 8 + number * DAY_WIDTH, str(day.day), day.isoformat(), _day(day), day == today, placed[day][0], to_site.moment(blog.slug, at=f"{day.isoformat()} 23:59"),
+            [(y + HEAD + at * BAND, replace(band, words=textwrap.shorten(band.words, 26, placeholder="…"), whole=band.words)) for at, band in enumerate(bands[day])],
+            bool(stretch.month) and day.month != stretch.month,
+        )
+        for number, day in enumerate(days)
+    ]  # fmt: skip
+    hours = (
+        [
+            (y + room + (hour - FIRST_HOUR) * HOUR, f"{hour:02}:00")
+            for hour in range(FIRST_HOUR, LAST_HOUR + 1)
+        ]
+        if stretch.by_hours
+        else []
+    )
+    return WeekLine(y, height, f"{days[0].day} {MONTHS[days[0].month - 1][:3]}", cells, hours)
 
 
 def _placed(slips: list[Slip], top: int, by_hours: bool) -> tuple[list[tuple[int, Slip]], int]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from mobbet.actions.permalinks import category_subjects, proposed_path
 from mobbet.actions.placing import waiting_update
 from mobbet.actions.post_states import state_of
@@ -84,23 +86,12 @@ def docket_of(
         post_id=post.id,
         state=state,
         settings=settings,
-        category_words=[
-            _word("categories", subjects[number].name, "Change the categories")
-            for number in chosen
-            if number in subjects
-        ]
-        or [Setting("categories", "no category yet", "Choose the categories: none yet", True)],
+        category_words=_category_words(subjects, chosen),
         tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags]
         or [Setting("tags", "nothing yet", "Change the tags: none yet")],
         path_start=f"{path_start}/{last.removesuffix(slug)}",
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
-        languages=[
-            Choice("", f"{name_of(blog.language)}, as the blog", not post.language),
-            *(
-                Choice(tag, name, tag == post.language)
-                for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])
-            ),
-        ],
+        languages=_languages(post, blog),
         authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
         blog=blog.slug,
         has_comments=bool(blog.comments),
@@ -120,21 +111,52 @@ def docket_of(
         series=series.name_of(db, post.series_id) if post.series_id else "",
         series_place=str(post.series_position) if post.series_id else "",
         known_series=series.names(db, blog.id),
-        public=to_public.public(blog.slug, (waiting_update(rows, now)[0] or live).path)
-        if live and state == states.OUT
-        else "",
-        actions=Actions(
-            post.id,
-            _main_action(post, blog, state, now),
-            state != states.SET_ASIDE and (state not in (states.OUT, states.IN_TIMETABLE) or bool(changes)),
-            message,
-            message_link,
-            "" if problem_sheet else problem,
+        public=_public(blog, state, rows, live, now),
+        actions=_actions(
+            post, blog, state, now, bool(changes), message, message_link, "" if problem_sheet else problem
         ),
         problem=problem if problem_sheet else "",
         problem_sheet=problem_sheet,
         out=out,
     )
+
+
+def _category_words(subjects: Mapping[int, Subject], chosen: list[int]) -> list[Setting]:
+    named = [
+        _word("categories", subjects[number].name, "Change the categories")
+        for number in chosen
+        if number in subjects
+    ]
+    return named or [Setting("categories", "no category yet", "Choose the categories: none yet", True)]
+
+
+def _languages(post: Post, blog: Blog) -> list[Choice]:
+    known = sorted(NAMES.items(), key=lambda pair: pair[1])
+    return [
+        Choice("", f"{name_of(blog.language)}, as the blog", not post.language),
+        *(Choice(tag, name, tag == post.language) for tag, name in known),
+    ]
+
+
+def _public(blog: Blog, state: str, rows: list[Placement], live: Placement | None, now: int) -> str:
+    """The address of the page that readers get; '' while there is none."""
+    if live is None or state != states.OUT:
+        return ""
+    return to_public.public(blog.slug, (waiting_update(rows, now)[0] or live).path)
+
+
+def _actions(
+    post: Post,
+    blog: Blog,
+    state: str,
+    now: int,
+    is_changed: bool,
+    message: str,
+    message_link: str,
+    problem: str,
+) -> Actions:
+    can_place = state != states.SET_ASIDE and (state not in (states.OUT, states.IN_TIMETABLE) or is_changed)
+    return Actions(post.id, _main_action(post, blog, state, now), can_place, message, message_link, problem)
 
 
 def _state_choices(post: Post, state: str) -> list[tuple[str, str, str]]:

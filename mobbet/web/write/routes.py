@@ -24,6 +24,7 @@ from mobbet.core.media.licences import LICENCES
 from mobbet.store import kept as kept_store
 from mobbet.store import media
 from mobbet.store import posts as post_store
+from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.web.library import addresses as to_library
@@ -76,31 +77,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "providers": [provider.pattern for provider in PROVIDERS],
         "limits": here.settings.limits.__dict__,
         "places": {size: places.width_in_pixels(size) for size in places.SIZES},
-        "to": {
-            "clean": to_write.clean_html(),
-            "written": to_write.written(),
-            "source": to_write.source(),
-            "anchors": to_write.anchors(),
-            "kept": to_write.kept(blog.slug),
-            "links": to_write.linkable(blog.slug),
-            "split": to_write.split(post.id),
-            "compared": to_write.compared(post.id),
-            "text": to_write.text(post.id),
-            "over": to_write.text_over(post.id),
-            "apart": to_write.text_apart(post.id),
-            "library": to_library.library(blog.slug),
-            **{
-                part: to_library.library_part(blog.slug, part)
-                for part in ("items", "address", "collection", "videos", "embed")
-            },
-            "picture": to_library.picture.stem,
-            "item": to_library.item.stem,
-            "worker": to_shell.service_worker(),
-            "proof": to_proof.proof(post.id),
-            **{part: to_proof.proof(post.id, part) for part in ("stand", "heed", "learn")},
-            "file": to_write.read_file(blog.slug),
-            "read": to_write.pasted(blog.slug),
-        },
+        "to": _addresses(post, blog),
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
     docket = docket_of(here, post, blog, is_keeper=is_keeper(here, me, blog))
@@ -117,6 +94,35 @@ def write(here: Here, me: Me, post_id: int) -> Response:
             [Choice(one.key, one.words) for one in LICENCES if one.key],
         )
     )
+
+
+def _addresses(post: Post, blog: Blog) -> dict[str, str]:
+    """The addresses that the scripts of the room ask."""
+    return {
+        "clean": to_write.clean_html(),
+        "written": to_write.written(),
+        "source": to_write.source(),
+        "anchors": to_write.anchors(),
+        "kept": to_write.kept(blog.slug),
+        "links": to_write.linkable(blog.slug),
+        "split": to_write.split(post.id),
+        "compared": to_write.compared(post.id),
+        "text": to_write.text(post.id),
+        "over": to_write.text_over(post.id),
+        "apart": to_write.text_apart(post.id),
+        "library": to_library.library(blog.slug),
+        **{
+            part: to_library.library_part(blog.slug, part)
+            for part in ("items", "address", "collection", "videos", "embed")
+        },
+        "picture": to_library.picture.stem,
+        "item": to_library.item.stem,
+        "worker": to_shell.service_worker(),
+        "proof": to_proof.proof(post.id),
+        **{part: to_proof.proof(post.id, part) for part in ("stand", "heed", "learn")},
+        "file": to_write.read_file(blog.slug),
+        "read": to_write.pasted(blog.slug),
+    }
 
 
 def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
