@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from typing import Any
 
 from mobbet.actions.permalinks import category_subjects, proposed_path
 from mobbet.actions.placing import waiting_update
@@ -20,6 +20,7 @@ from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall, time_in_words
 from mobbet.store import comments, filing, people, placements, posts, series, worklists
 from mobbet.store.blogs import Blog
+from mobbet.store.filing import Tag
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web.public import addresses as to_public
@@ -66,9 +67,7 @@ def docket_of(
     db, now = workshop.db, workshop.clock()
     state = state_of(workshop, post)
     rows = placements.of_post(db, post.id)
-    live = next(
-        (row for row in reversed(rows) if row.shows_from < row.shows_until and row.shows_until > now), None
-    )
+    live = _live(rows, now)
     subjects = category_subjects(workshop, blog)
     chosen, tags = posts.categories(db, post.id), filing.tags(db, posts.tags(db, post.id))
     members = people.of_blog(db, blog.id)
@@ -86,9 +85,6 @@ def docket_of(
         post_id=post.id,
         state=state,
         settings=settings,
-        category_words=_category_words(subjects, chosen),
-        tag_words=[_word("tags", tag.name, "Change the tags") for tag in tags]
-        or [Setting("tags", "nothing yet", "Change the tags: none yet")],
         path_start=f"{path_start}/{last.removesuffix(slug)}",
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
         languages=_languages(post, blog),
@@ -97,20 +93,12 @@ def docket_of(
         has_comments=bool(blog.comments),
         comments_so_far=count_words(*comments.under(db, post.id)),
         going=going_of(workshop, post, blog, state, rows, is_keeper),
-        categories=_category_choices(workshop, post, subjects, chosen),
-        main_category=str(chosen[0]) if chosen else "",
-        tags=", ".join(tag.name for tag in tags),
         slug=post.slug,
         proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
         excerpt=post.excerpt,
         shown=shown_of(workshop, post, blog),
         where=_where(state, live),
-        rule=_rule(blog),
-        falls_under=subjects[blog.catch_all].name if blog.catch_all in subjects else "",
         changes=changes,
-        series=series.name_of(db, post.series_id) if post.series_id else "",
-        series_place=str(post.series_position) if post.series_id else "",
-        known_series=series.names(db, blog.id),
         public=_public(blog, state, rows, live, now),
         actions=_actions(
             post, blog, state, now, bool(changes), message, message_link, "" if problem_sheet else problem
@@ -118,10 +106,50 @@ def docket_of(
         problem=problem if problem_sheet else "",
         problem_sheet=problem_sheet,
         out=out,
+        **_filing_fields(workshop, post, blog, subjects, chosen, tags),
+        **_series_fields(workshop, post, blog),
     )
 
 
-def _category_words(subjects: Mapping[int, Subject], chosen: list[int]) -> list[Setting]:
+def _live(rows: list[Placement], now: int) -> Placement | None:
+    """The last placement that shows, or is going to."""
+    return next(
+        (row for row in reversed(rows) if row.shows_from < row.shows_until and row.shows_until > now), None
+    )
+
+
+def _filing_fields(
+    workshop: Workshop,
+    post: Post,
+    blog: Blog,
+    subjects: dict[int, Subject],
+    chosen: list[int],
+    tags: list[Tag],
+) -> dict[str, Any]:
+    """What the docket says of categories and tags."""
+    return {
+        "category_words": _category_words(subjects, chosen),
+        "tag_words": [_word("tags", tag.name, "Change the tags") for tag in tags]
+        or [Setting("tags", "nothing yet", "Change the tags: none yet")],
+        "categories": _category_choices(workshop, post, subjects, chosen),
+        "main_category": str(chosen[0]) if chosen else "",
+        "tags": ", ".join(tag.name for tag in tags),
+        "falls_under": subjects[blog.catch_all].name if blog.catch_all and blog.catch_all in subjects else "",
+        "rule": _rule(blog),
+    }
+
+
+def _series_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:
+    """What the docket says of the series a post is part of."""
+    db = workshop.db
+    return {
+        "series": series.name_of(db, post.series_id) if post.series_id else "",
+        "series_place": str(post.series_position) if post.series_id else "",
+        "known_series": series.names(db, blog.id),
+    }
+
+
+def _category_words(subjects: dict[int, Subject], chosen: list[int]) -> list[Setting]:
     named = [
         _word("categories", subjects[number].name, "Change the categories")
         for number in chosen
