@@ -362,7 +362,8 @@ class RightsTests(unittest.TestCase):
         "work.changing": "keeps who made the change",
         "presence.note": "after editable_post",
         "presence.leave": "after editable_post",
-        "proofing.forget_word": "one's own",
+        "house_words.forget_word": "one's own",
+        "entry.entry_link": "for a reader who was found",
         "readers.invite": "after require",
         "refiling.keep": "after blog_for",
         "undoing.record": "the change it makes asks",
@@ -370,7 +371,7 @@ class RightsTests(unittest.TestCase):
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
         "aside.remove_aged", "missing_pages.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
-        "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "posts.set_category_names", "proofing.keep_read", "proofing.read_some", "readers.ask_to_enter", "readers.enter",
+        "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "docket_lines.set_category_names", "proofing.keep_read", "proofing.read_some", "entry.ask_to_enter", "entry.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do",
     }  # fmt: skip
     """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""

@@ -7,7 +7,8 @@ from collections.abc import Iterable
 from dataclasses import asdict
 
 from mobbet.actions.access import editable_post
-from mobbet.actions.posts import read_line, set_lead_picture
+from mobbet.actions.docket_lines import set_lead_picture
+from mobbet.actions.posts import read_line
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import geo

@@ -5,8 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from mobbet.actions import copy_to_blog, kept_blocks, placing, post_states, proofing, slots, undoing
-from mobbet.actions import posts as post_actions
+from mobbet.actions import (
+    copy_to_blog,
+    docket_lines,
+    kept_blocks,
+    placing,
+    post_states,
+    proofing,
+    slots,
+    undoing,
+)
 from mobbet.actions.access import blog_for, editable_post, post_to_withdraw, title_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
@@ -53,7 +61,7 @@ def _place(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str
         posts.settle(workshop.db, post.id, workshop.clock(), goes_out_wall=None)
     elif said not in ("", "now"):
         wall = read_when(said, workshop.clock(), blog.zone)
-        post_actions.set_time(workshop, person, post.id, "goes_out_wall", wall)
+        docket_lines.set_time(workshop, person, post.id, "goes_out_wall", wall)
     if said:
         slot_store.set_queue(
             workshop.db,
@@ -75,7 +83,7 @@ def _copy(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str)
 
 def _give(workshop: Workshop, person: Person, blog: Blog, post: Post, said: str) -> list[int]:
     blog_for(workshop, person, blog.slug, Action.GIVE_POST)
-    post_actions.set_author(workshop, person, post.id, said)
+    docket_lines.set_author(workshop, person, post.id, said)
     return []
 
 

@@ -6,7 +6,17 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from mobbet.actions import appearance, comments, library, placing, post_states, posts, readers, tags
+from mobbet.actions import (
+    appearance,
+    comments,
+    docket_lines,
+    library,
+    placing,
+    post_states,
+    posts,
+    readers,
+    tags,
+)
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.permalinks import proposed_path
 from mobbet.actions.work import changing
@@ -110,7 +120,7 @@ def _set_lead(
     if not lead:
         appearance.lead_by_rule(workshop, person, post.id)
     elif not appearance.lead_with_kind(workshop, person, post.id, lead):
-        posts.set_lead_picture(workshop, person, post.id, _lead(workshop, person, blog, lead, folder))
+        docket_lines.set_lead_picture(workshop, person, post.id, _lead(workshop, person, blog, lead, folder))
 
 
 def _lead(workshop: Workshop, person: Person, blog: Blog, name: str, folder: Path | None) -> int | None:
@@ -141,20 +151,22 @@ def settle(
 ) -> None:
     """Writes the settings that the file names into the docket."""
     if settings.slug is not None:
-        posts.set_slug(workshop, person, post.id, settings.slug)
+        docket_lines.set_slug(workshop, person, post.id, settings.slug)
     _settle_readers(workshop, person, blog, post, settings)
     for field in ("excerpt", "description"):
         if getattr(settings, field) is not None:
-            posts.set_line(workshop, person, post.id, field, getattr(settings, field))
+            docket_lines.set_line(workshop, person, post.id, field, getattr(settings, field))
     for field, value in (("goes_out_wall", settings.date), ("comes_down_wall", settings.expires)):
         if value is not None:
-            posts.set_time(workshop, person, post.id, field, wall(read_instant(value, blog.zone), blog.zone))
+            docket_lines.set_time(
+                workshop, person, post.id, field, wall(read_instant(value, blog.zone), blog.zone)
+            )
     if settings.language is not None:
-        posts.set_language(workshop, person, post.id, settings.language)
+        docket_lines.set_language(workshop, person, post.id, settings.language)
     if settings.comments is not None:
         comments.close(workshop, person, post.id, settings.comments == CLOSED)
     if settings.categories is not None:
-        posts.set_category_names(workshop, post, blog, settings.categories)
+        docket_lines.set_category_names(workshop, post, blog, settings.categories)
     if settings.tags is not None:
         tags.set_tags(workshop, person, post.id, ", ".join(settings.tags))
     if settings.author is not None:
@@ -164,7 +176,7 @@ def settle(
                 f"Nobody named “{settings.author}” works on this blog; check the author in the front matter.",
                 "author",
             )
-        posts.set_author(workshop, person, post.id, str(author.id))
+        docket_lines.set_author(workshop, person, post.id, str(author.id))
 
 
 def _settle_readers(
@@ -173,12 +185,12 @@ def _settle_readers(
     """Who may read it. A group that the file names is made where there is none: nobody is in it yet, so nobody else reads the post."""
     visibility = settings.visibility or (PASSWORD if settings.password is not None else None)
     if visibility == PASSWORD:
-        posts.set_post_password(workshop, person, post.id, settings.password or "")
+        docket_lines.set_post_password(workshop, person, post.id, settings.password or "")
     elif visibility is not None:
         name = visibility.removeprefix(GROUP)
         if visibility.startswith(GROUP) and store_readers.group_named(workshop.db, blog.id, name) is None:
             readers.make_group(workshop, person, blog, name)
-        posts.set_visibility(workshop, person, post.id, visibility)
+        docket_lines.set_visibility(workshop, person, post.id, visibility)
 
 
 def _title(document: dict[str, Any]) -> str:

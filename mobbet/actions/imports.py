@@ -2,34 +2,28 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import io
 import re
 import zipfile
 from collections import Counter
-from collections.abc import Callable
 from dataclasses import dataclass
-from functools import partial
 from pathlib import PurePosixPath
 from typing import Any
 
-from mobbet.actions import library, posts
+from mobbet.actions import posts
 from mobbet.actions.access import blog_for
 from mobbet.actions.files import settle
+from mobbet.actions.import_pictures import Beside, Pictures, nothing_beside, with_local, with_named
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.document import outline, schema
 from mobbet.core.document.from_files import text_of
 from mobbet.core.document.from_html import Reading
-from mobbet.core.document.links import clean_picture, media_src
-from mobbet.core.document.mentions import walk
 from mobbet.core.document.reading import PASTED, read_markdown, read_source
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput, Refused, TooMuch
 from mobbet.store import posts as post_store
-from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
 ENDINGS = {
@@ -45,12 +39,8 @@ ENDINGS = {
 LARGEST_ARCHIVE = 200_000_000
 LARGEST_UNPACKED = 500_000_000
 MOST_MEMBERS = 2000
-_NAMED = re.compile(r"\[picture:[ \t]{0,8}([^\]\n]{1,300})\]", re.IGNORECASE)
 
 FILE_SECONDS, PASTE_SECONDS, MOST_PICTURES = 10.0, 5.0, 300
-
-Beside = Callable[[str], bytes | None]
-"""Answers with the bytes of a file beside the text, by its name; None when there is none."""
 
 
 @dataclass(frozen=True)
@@ -71,11 +61,6 @@ class NotBrought:
 
     file: str
     reason: str
-
-
-def nothing_beside(name: str) -> bytes | None:
-    """A file that came alone."""
-    return None
 
 
 def bring_in(
@@ -130,7 +115,7 @@ def read_file(
             [f"“{field}” is not a setting Mobbet knows; it was left out." for field in text.unknown],
         )
         reading = Reading(
-            _with_local(
+            with_local(
                 workshop.services.heavy(
                     read_markdown, text.markdown, seconds=FILE_SECONDS, what=f"“{name[:80]}”"
                 ),
@@ -139,7 +124,7 @@ def read_file(
         )
     else:
         reading = read_with_pictures(workshop, kind, data, pictures, FILE_SECONDS, f"“{name[:80]}”")
-    document = _with_named(reading.document, pictures)
+    document = with_named(reading.document, pictures)
     return ReadFile(document, settings, reading.dropped, tuple(dict.fromkeys(pictures.notes)))
 
 
@@ -208,91 +193,6 @@ def _title(given: str | None, document: dict[str, Any], name: str) -> tuple[str,
         return " ".join(plain(first).split())[:300], schema.check({"type": "doc", "content": rest})
     stem = PurePosixPath(name.replace("\\", "/")).stem
     return (" ".join(re.sub(r"[_-]+", " ", stem).split()) or "Without a title")[:300].capitalize(), document
-
-
-class Pictures:
-    """Puts the pictures of one text into the library, and remarks on those that do not come."""
-
-    def __init__(
-        self, workshop: Workshop, person: Person, blog: Blog, beside: Beside = nothing_beside
-    ) -> None:
-        self._add = partial(library.add_picture, workshop, person, blog)
-        self._beside = beside
-        self.notes: list[str] = []
-
-    def bring(self, src: str) -> str | None:
-        """The `src` of a picture on the sheet for one in a text; None when it is left out."""
-        if src.startswith("data:"):
-            return self._embedded(src)
-        if ":" in src or src.startswith("//"):
-            address = clean_picture(src)
-            self.notes.append(
-                f"The picture at {src[:80]} stays there; bring it to the library to show it."
-                if address
-                else "A picture without a sound address was left out."
-            )
-            return address
-        return self.local(src) or clean_picture(src)
-
-    def local(self, src: str) -> str | None:
-        """The library's address of a file beside the text; None, with a remark, when there is none."""
-        data = self._beside(src)
-        if data is None:
-            self.notes.append(f"The picture “{src[:80]}” was not found; its place shows its name.")
-            return None
-        return self._keep(src.rpartition("/")[2], data)
-
-    def _embedded(self, src: str) -> str | None:
-        head, _, body = src.partition(",")
-        try:
-            data = base64.b64decode(body, validate=False) if head.endswith(";base64") else b""
-        except (binascii.Error, ValueError):
-            data = b""
-        ending = head.removeprefix("data:image/").split(";")[0][:8]
-        return self._keep(f"embedded.{ending}", data)
-
-    def _keep(self, name: str, data: bytes) -> str | None:
-        try:
-            return media_src(self._add(name, data).id)
-        except Refused as error:
-            self.notes.append(str(error))
-            return None
-
-
-def _with_local(document: dict[str, Any], pictures: Pictures) -> dict[str, Any]:
-    """The document with the pictures that lie beside the text."""
-
-    def change(node: dict[str, Any]) -> dict[str, Any]:
-        if node["type"] == "picture" and ":" not in node["attrs"]["src"]:
-            src = pictures.local(node["attrs"]["src"])
-            return {**node, "attrs": {**node["attrs"], "src": src}} if src else node
-        return (
-            {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
-        )
-
-    return change(document)
-
-
-def _with_named(document: dict[str, Any], pictures: Pictures) -> dict[str, Any]:
-    """The document with `[picture: lamp.jpg]` on a line of its own replaced by that picture."""
-
-    def change(node: dict[str, Any]) -> dict[str, Any]:
-        if node["type"] == "paragraph":
-            named = _NAMED.fullmatch(plain(node).strip())
-            src = pictures.local(named.group(1).strip()) if named else None
-            return {"type": "picture", "attrs": {"src": src, "alt": ""}} if src else node
-        return (
-            {**node, "content": [change(child) for child in node["content"]]} if "content" in node else node
-        )
-
-    if not any(
-        node["type"] == "paragraph" and _NAMED.fullmatch(plain(node).strip()) for node in walk(document)
-    ):
-        return document
-    try:
-        return schema.check(change(document))
-    except Refused:  # an item of a list must begin with words
-        return document
 
 
 def _archive(

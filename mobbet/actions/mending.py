@@ -9,7 +9,8 @@ from typing import Any
 
 from mobbet.actions import placing
 from mobbet.actions.access import editable_post, may_edit_item, title_for
-from mobbet.actions.posts import read_line, save_text, set_line
+from mobbet.actions.docket_lines import set_line
+from mobbet.actions.posts import read_line, save_text
 from mobbet.actions.proof_material import material_of
 from mobbet.actions.proofing import before_placing, read
 from mobbet.actions.work import changing

@@ -2,25 +2,22 @@
 
 from __future__ import annotations
 
-import hashlib
 import hmac
 import re
-import secrets
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from mobbet.actions import entry
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import require
 from mobbet.actions.pacing import count_try, forget_tries, network
-from mobbet.actions.people import Session
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import GROUP, VISIBILITIES
-from mobbet.core.emails import is_email, read_email, split_line
+from mobbet.core.emails import is_email, split_line
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.networks import one_client
-from mobbet.core.permalinks import one_form
 from mobbet.core.rights import Action
 from mobbet.core.values import existing
 from mobbet.store import people, placements, readers
@@ -30,7 +27,6 @@ from mobbet.store.placements import Placement
 from mobbet.store.readers import Group
 
 INVITED_FOR = 14 * 86400
-ASKED_FOR = 10 * 60
 LONGEST_LINES = 200_000
 MOST_AT_ONCE = 2000
 
@@ -118,7 +114,7 @@ def make_group(workshop: Workshop, person: Person, blog: Blog, name: str) -> Gro
             )
         return existing(
             readers.group(
-                workshop.db, readers.add_group(workshop.db, blog.id, name, _secret(), workshop.clock())
+                workshop.db, readers.add_group(workshop.db, blog.id, name, entry.secret(), workshop.clock())
             )
         )
 
@@ -178,7 +174,7 @@ def renew_feed(workshop: Workshop, person: Person, blog: Blog, number: int) -> N
     require(workshop, person, blog, Action.KEEP_READERS)
     group = _group_of(workshop, blog, number)
     with changing(workshop):
-        readers.renew_feed(workshop.db, group.id, _secret())
+        readers.renew_feed(workshop.db, group.id, entry.secret())
 
 
 def add_readers(workshop: Workshop, person: Person, blog: Blog, number: int | None, lines: str) -> Added:
@@ -246,7 +242,7 @@ def _parts(lines: str) -> Iterator[str]:
 
 def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group: Group | None) -> None:
     """Writes the letter with the link that signs a reader in."""
-    link = _entry_link(workshop, blog, reader, "/", INVITED_FOR)
+    link = entry.entry_link(workshop, blog, reader, "/", INVITED_FOR)
     what = f"the posts for “{group.name}”" if group else "posts that are not for everyone"
     text = (
         f"Hello {readers.name_of(workshop.db, blog.id, reader.id)},\n\n{person.name} invites you to read {what} on {blog.name}.\n\nOpen this link once, in the browser you read with:\n{link}\n\n"
@@ -290,71 +286,3 @@ def _reader(workshop: Workshop, blog: Blog, person_id: int) -> Person:
     if not readers.is_reader(workshop.db, blog.id, person_id):
         raise NotFound("This reader is no more; reload the page.")
     return existing(people.by_id(workshop.db, person_id))
-
-
-def ask_to_enter(workshop: Workshop, blog: Blog, email: str, leads_to: str, address: str) -> None:
-    """Sends somebody the link that signs them in, if they are a reader of the blog, or anyone may be one.
-
-    Answers the same for everybody, so that nobody learns who is a reader. Raises BadInput, TooSoon.
-    """
-    email = read_email(email)
-    count_try(workshop, ("letter", f"{blog.id} {email.lower()}"), network(address))
-    with changing(workshop):
-        reader = people.by_email(workshop.db, email)
-        if reader is None and blog.open_entry:
-            reader = people_actions.add_person(
-                workshop, name=email.partition("@")[0], email=email, password=None
-            )
-        if reader is None:
-            return
-        if blog.open_entry:
-            readers.add_reader(workshop.db, blog.id, reader.id, email.partition("@")[0], workshop.clock())
-        if readers.is_reader(workshop.db, blog.id, reader.id):
-            link = _entry_link(workshop, blog, reader, _own_path(leads_to), ASKED_FOR)
-            text = f"Hello {readers.name_of(workshop.db, blog.id, reader.id)},\n\nthis link signs you in to {blog.name}; it works once, within {ASKED_FOR // 60} minutes:\n{link}\n\nIf you did not ask for it, do nothing.\n"
-            readers.add_letter(
-                workshop.db,
-                blog.id,
-                reader.email,
-                f"{blog.name}: your link to sign in",
-                text,
-                workshop.clock(),
-            )
-    workshop.on_change()
-
-
-def _own_path(path: str) -> str:
-    """A path below the blog's, never one of another site."""
-    return one_form(path) if path.startswith("/") and not path.startswith(("//", "/\\")) else "/"
-
-
-def _entry_link(workshop: Workshop, blog: Blog, reader: Person, leads_to: str, seconds: int) -> str:
-    token, now = _secret(), workshop.clock()
-    readers.add_entry(workshop.db, _digest(token), blog.id, reader.id, leads_to, now, now + seconds)
-    return f"{blog.home}~/in/{token}"
-
-
-def is_good_entry(workshop: Workshop, blog: Blog, token: str) -> bool:
-    found = readers.entry(workshop.db, _digest(token), workshop.clock())
-    return found is not None and found[0] == blog.id
-
-
-def enter(workshop: Workshop, blog: Blog, token: str) -> tuple[Session, str]:
-    """Signs a reader in by the link of a letter, once; answers with where they wanted to go. Raises Refused."""
-    with changing(workshop):
-        found = readers.entry(workshop.db, _digest(token), workshop.clock())
-        if found is None or found[0] != blog.id:
-            raise Refused("This link was used already, or is too old; ask for another one.")
-        readers.forget_entry(workshop.db, _digest(token))
-        readers.join(workshop.db, blog.id, found[1], workshop.clock())
-        return people_actions.begin_session(
-            workshop, existing(people.by_id(workshop.db, found[1])), blog.id
-        ), found[2]
-
-
-def _secret() -> str:
-    return secrets.token_urlsafe(24)
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

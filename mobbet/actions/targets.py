@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import fcntl
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from functools import partial
 
 from mobbet.actions.access import require
+from mobbet.actions.target_files import files_of, stage_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import EVERYONE
-from mobbet.core.canonical import digest
 from mobbet.core.errors import BadInput, Broken, MobbetError, NotAllowed, NotFound, Refused
 from mobbet.core.places_outside import (
     Credentials,
@@ -26,24 +25,18 @@ from mobbet.core.places_outside import (
 )
 from mobbet.core.rights import Action
 from mobbet.core.values import existing
-from mobbet.publish import on_request
-from mobbet.publish.renderer import Renderer, version
-from mobbet.publish.sealed import sealed_page
 from mobbet.publish.targets.folder import file_of
-from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File, Host
+from mobbet.publish.targets.host import File, Host
 from mobbet.publish.targets.opening import open_host
 from mobbet.services.vault import Vault
-from mobbet.store import blogs, editions, placements, targets
+from mobbet.store import blogs, editions, targets
 from mobbet.store.blogs import Blog
-from mobbet.store.editions import PageRow
 from mobbet.store.people import Person
-from mobbet.store.snapshot import SiteSnapshot
 from mobbet.store.targets import Lying, Target
 
 FIRST_PAUSE, LONGEST_PAUSE = 15, 3600
 BATCH = 64
 """After so many files it is written down what has arrived."""
-_LISTS = ("list", "feed", "subjects", "archive", "sitemap", "robots", "missing")
 
 
 @dataclass(frozen=True)
@@ -188,7 +181,7 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
     as it goes, so that a broken line goes on where it was. Raises Broken.
     """
     number = editions.current_number(workshop.db, blog.id)
-    wanted = {name: (hash, file) for name, hash, file in _files(workshop, blog)}
+    wanted = {name: (hash, file) for name, hash, file in files_of(workshop, blog)}
     there = targets.files(workshop.db, target.id)
     put = [name for name, (hash, _) in wanted.items() if name not in there or there[name].hash != hash]
     gone = sorted(there.keys() - wanted.keys())
@@ -196,7 +189,7 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
     try:
         progress = _Progress(workshop, target, len(put))
         for stage in (0, 1, 2):
-            names = [name for name in put if _stage(wanted[name][1]) == stage]
+            names = [name for name in put if stage_of(wanted[name][1]) == stage]
             for at in range(0, len(names), BATCH):
                 batch = {name: wanted[name] for name in names[at : at + BATCH]}
                 progress.send(host, batch)
@@ -247,98 +240,6 @@ class _Progress:
             targets.set_progress(self._workshop.db, self._target.id, self._done, self._wanted)
 
 
-def _stage(file: File) -> int:
-    """What pages need comes first, then posts, then what leads to them."""
-    return 0 if file.keep == FOR_EVER else 2 if file.is_list else 1
-
-
-def _files(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
-    """(name, hash, file) of everything a static host gets: what everyone may read, and sealed pages where the owner chose so."""
-    with workshop.db.reading():
-        snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
-        renderer = Renderer(snapshot.house, snapshot.item)
-        rows = list(editions.pages(workshop.db, blog.id))
-        locked = (
-            {
-                row.post_id: row.password_key
-                for row in placements.behind_passwords(workshop.db, blog.id, workshop.clock())
-            }
-            if blog.seals
-            else {}
-        )
-    for row in rows:
-        if row.audience == EVERYONE:
-            yield _file(workshop, snapshot, renderer, row)
-        elif row.key.kind == "post" and row.key.number in locked:
-            key = locked[row.key.number]
-            hash = digest([row.hash, key, version()])
-            yield (
-                file_of(row.path),
-                hash,
-                File(
-                    file_of(row.path),
-                    row.type,
-                    A_MINUTE,
-                    "",
-                    _sealing(workshop, renderer, snapshot, row, key, blog.salt),
-                ),
-            )
-
-
-def _sealing(
-    workshop: Workshop, renderer: Renderer, snapshot: SiteSnapshot, row: PageRow, key: str, salt: str
-) -> Callable[[], bytes]:
-    return lambda: sealed_page(
-        renderer, row.path, _read(workshop, row), key, salt, lambda path: _picture(workshop, snapshot, path)
-    )
-
-
-def _picture(workshop: Workshop, snapshot: SiteSnapshot, path: str) -> tuple[str, bytes] | None:
-    """(type, bytes) of a picture that a sealed page shows."""
-    row = editions.page_at(workshop.db, snapshot.blog_id, path)
-    body = workshop.media.read(row.hash) if row is not None and row.shelf == "media" else None
-    return (row.type, body) if row is not None and body is not None else None
-
-
-def _file(
-    workshop: Workshop, snapshot: SiteSnapshot, renderer: Renderer, row: PageRow
-) -> tuple[str, str, File]:
-    keep = FOR_EVER if row.path.startswith(("/assets/", "/media/")) else A_MINUTE
-    read = (
-        (lambda: _drawn(snapshot, renderer, row))
-        if row.is_made_on_request
-        else (lambda: _read(workshop, row))
-    )
-    name = file_of(row.path)
-    return (
-        name,
-        row.hash,
-        File(name, row.type, keep, _target_of(snapshot, row), read, row.key.partition("/")[0] in _LISTS),
-    )
-
-
-def _drawn(snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> bytes:
-    """A page that is made now that it is sent."""
-    body = on_request.bytes_of(snapshot, renderer, row)
-    if body is None:
-        raise Broken(f"{row.path} is being published anew; it is sent with the next edition.")
-    return body
-
-
-def _target_of(snapshot: SiteSnapshot, row: PageRow) -> str:
-    """Where an address leads, as a store wants it: from its root, or whole."""
-    if not row.leads_to:
-        return ""
-    return row.leads_to if "://" in row.leads_to else snapshot.house.home + row.leads_to[1:]
-
-
-def _read(workshop: Workshop, row: PageRow) -> bytes:
-    body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)
-    if body is None:
-        raise Broken(f"The file of {row.path} is missing; run mobbet check.")
-    return body
-
-
 def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Checked:
     """Compares the fingerprints of what lies at a target with what should; what differs is sent the next time, and what an earlier edition
     left there is removed then. Raises Broken, Refused.
@@ -351,7 +252,7 @@ def check(workshop: Workshop, person: Person, blog: Blog, target: Target) -> Che
         host = _open(workshop, target)
         try:
             there = host.fingerprints()
-            all_wanted = {name: file for name, _, file in _files(workshop, blog)}
+            all_wanted = {name: file for name, _, file in files_of(workshop, blog)}
             wanted = {
                 name: known[name].fingerprint or host.fingerprint(file.read())
                 for name, file in all_wanted.items()

@@ -11,7 +11,7 @@ from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 
 if TYPE_CHECKING:
-    from mobbet.actions import imports
+    from mobbet.actions import import_pictures, imports
 
 
 EPILOG = """`--json` prints `{"posts": [{"id", "file", "title", "words", "pictures", "notes"}], "refused": [{"file", "reason"}]}`."""
@@ -58,7 +58,7 @@ def run(options: Namespace) -> int:
     return 1 if facts["refused"] and not facts["posts"] else 0
 
 
-def _beside(folder: Path) -> imports.Beside:
+def _beside(folder: Path) -> import_pictures.Beside:
     """The files in the text's own folder, or below it."""
 
     def read(src: str) -> bytes | None:

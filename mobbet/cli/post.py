@@ -93,14 +93,14 @@ def _report_published(options: Namespace, post_id: int, path: str, state: str, p
 
 
 def place(options: Namespace) -> None:
-    from mobbet.actions import placing, posts, proofing
+    from mobbet.actions import docket_lines, placing, proofing
     from mobbet.actions.work import changing
     from mobbet.store import posts as post_store
 
     workshop, person, blog = post_at_work(options)
     with changing(workshop, person) as unit:
         if options.at is not None:
-            posts.set_time(
+            docket_lines.set_time(
                 workshop, person, options.id, "goes_out_wall", _wall_at(workshop, blog, options.at)
             )
         placed = placing.place(workshop, person, options.id)

@@ -17,8 +17,10 @@ from mobbet.actions import (
     building,
     categories,
     comments,
+    docket_lines,
     external_media,
     files,
+    house_words,
     kept_blocks,
     library,
     link_checks,
@@ -176,10 +178,10 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
         kept_blocks.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
         blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
-        proofing.set_house_words(
+        house_words.set_house_words(
             workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
         )
-        proofing.set_learned(workshop, ines, bench.slug, LEARNED)
+        house_words.set_learned(workshop, ines, bench.slug, LEARNED)
         _filing(workshop, ines, bench, log)
         comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
         bench = existing(blogs.by_slug(workshop.db, bench.slug))
@@ -321,7 +323,7 @@ def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
     for title in QUEUED:
         slots.put_in_queue(workshop, owner, existing(post_store.titled(workshop.db, bench.id, title)))
     locked = existing(post_store.titled(workshop.db, bench.id, LOCKED))
-    posts.set_post_password(workshop, owner, locked, "", "teaser")
+    docket_lines.set_post_password(workshop, owner, locked, "", "teaser")
     placing.place(workshop, owner, locked)
 
 
@@ -387,7 +389,7 @@ def _post(
     clock.instant = min(now, int(morning.timestamp())) - 7200
     brought = files.new_post(workshop, owner, blog.slug, told.source, drawings)
     if told.planned:
-        posts.set_time(workshop, owner, brought.post.id, "goes_out_wall", told.planned)
+        docket_lines.set_time(workshop, owner, brought.post.id, "goes_out_wall", told.planned)
     if told.state == "set-aside":
         clock.instant = now - 5 * DAY  # lately, so that it is still kept
         placing.set_aside(workshop, owner, brought.post.id)

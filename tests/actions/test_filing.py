@@ -7,13 +7,13 @@ from mobbet.actions import (
     categories,
     category_tree,
     consistency,
+    docket_lines,
     footprints,
     library,
     missing_pages,
     old_addresses,
     patterns,
     placing,
-    posts,
     refiling,
     tags,
 )
@@ -279,7 +279,7 @@ class CategoryTests(FilingCase):
             BadInput, "asks for one category, and the post has none; choose one in the docket. One is enough."
         ):
             placing.place(self.shop, self.me, post.id)
-        posts.set_categories(self.shop, self.me, post.id, "1", ["2", "3"])
+        docket_lines.set_categories(self.shop, self.me, post.id, "1", ["2", "3"])
         with self.assertRaisesRegex(BadInput, "allows two categories at the most, and the post has three"):
             placing.place(self.shop, self.me, post.id)
 
@@ -390,7 +390,7 @@ class TagTests(FilingCase):
             tags.rename(self.shop, self.me, "bench", self.tag("soldering"), "Solder")
 
     def test_seldom_used_tags_are_told_with_their_remedy(self) -> None:
-        posts.set_line(self.shop, self.me, self.one.id, "excerpt", "x")
+        docket_lines.set_line(self.shop, self.me, self.one.id, "excerpt", "x")
         found = tags.seldom(self.shop, self.blog)
         self.assertEqual([one.tag.name for one in found["once"]], ["flex", "solder", "soldering", "wax"])
         self.assertEqual(found["never"], [])

@@ -5,12 +5,12 @@ from unittest import mock
 
 from mobbet.actions import (
     building,
+    docket_lines,
     external_media,
     kept_blocks,
     library,
     media_jobs,
     placing,
-    posts,
     replacing,
 )
 from mobbet.core.document import schema
@@ -308,7 +308,7 @@ class LeadTests(LibraryCase):
             "Lead", f"![small](media:{small.id})\n\n![wide](media:{wide.id})", date="2020-01-01"
         )
         self.assertRegex(self.page("/"), rf"/media/\w+-{wide.id}-lead-1200\.webp 1200w")
-        posts.set_lead_picture(self.shop, self.me, post.id, other.id)
+        docket_lines.set_lead_picture(self.shop, self.me, post.id, other.id)
         self.assertNotIn(f"-{other.id}-lead", self.page("/"))
         placing.place(self.shop, self.me, post.id)
         self.assertIn(f"-{other.id}-lead", self.page("/"))
@@ -317,7 +317,7 @@ class LeadTests(LibraryCase):
             rf'og:image" content="https://bench\.example/media/\w+-{other.id}-share-1200\.jpg',
         )
         with self.assertRaisesRegex(BadInput, "no picture of this blog"):
-            posts.set_lead_picture(self.shop, self.me, post.id, 999)
+            docket_lines.set_lead_picture(self.shop, self.me, post.id, 999)
 
     def test_front_matter_names_a_lead_beside_the_file_or_in_the_library(self) -> None:
         row = self.add("w.png", picture(1300, 800))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from mobbet.actions import (
     addresses,
+    docket_lines,
     editions,
     footprints,
     placing,
@@ -118,7 +119,7 @@ class UpdateForLaterTests(ShopCase):
         posts.save_text(
             self.shop, self.me, post.id, base=post.revision, title="A lamp", subtitle="", body=body
         )
-        posts.set_update_time(self.shop, self.me, post.id, at)
+        docket_lines.set_update_time(self.shop, self.me, post.id, at)
         placed = placing.place(self.shop, self.me, post.id)
         self.publish()
         return placed
@@ -151,7 +152,7 @@ class UpdateForLaterTests(ShopCase):
 
     def test_a_time_that_has_passed_is_refused(self) -> None:
         with self.assertRaisesRegex(BadInput, "That time has passed"):
-            posts.set_update_time(self.shop, self.me, self.post_.id, "2026-11-01 09:00")
+            docket_lines.set_update_time(self.shop, self.me, self.post_.id, "2026-11-01 09:00")
 
     def test_an_update_is_undone_with_the_facts(self) -> None:
         self.change("New words.")
@@ -174,7 +175,7 @@ class CameDownTests(ShopCase):
         return found.kind, found.path
 
     def test_it_is_gone_or_leads_to_another_post_by_choice(self) -> None:
-        posts.set_leads_to(self.shop, self.me, self.evening.id, "the next night")
+        docket_lines.set_leads_to(self.shop, self.me, self.evening.id, "the next night")
         placing.place(self.shop, self.me, self.evening.id)
         self.assertEqual(self.answer()[0], "page")
         self.clock.forward(2 * DAY)
@@ -190,19 +191,19 @@ class CameDownTests(ShopCase):
         last = self.write("The last night", date="2026-11-10", slug="last-night")
         between = self.write("Between", date="2026-11-10", expires="2026-11-19 22:00")
         for one, other in ((self.evening, "Between"), (between, "/posts/last-night/")):
-            posts.set_leads_to(self.shop, self.me, one.id, other)
+            docket_lines.set_leads_to(self.shop, self.me, one.id, other)
             placing.place(self.shop, self.me, one.id)
         self.clock.forward(2 * DAY)
         self.assertEqual(self.answer(), ("leads-on", "/posts/last-night/"))
         self.assertEqual(last.title, "The last night")
 
     def test_small_editions_equal_the_whole_site(self) -> None:
-        posts.set_leads_to(self.shop, self.me, self.evening.id, "The next night")
+        docket_lines.set_leads_to(self.shop, self.me, self.evening.id, "The next night")
         placing.place(self.shop, self.me, self.evening.id)
         self.publish()
         self.clock.forward(2 * DAY)
         self.publish()
-        posts.set_slug(self.shop, self.me, self.heir.id, "coming-night")
+        docket_lines.set_slug(self.shop, self.me, self.heir.id, "coming-night")
         placing.place(self.shop, self.me, self.heir.id)
         self.publish()
         kept = {
@@ -218,7 +219,7 @@ class CameDownTests(ShopCase):
                 self.subTest(typed),
                 self.assertRaisesRegex(BadInput, "No other post has the address or title"),
             ):
-                posts.set_leads_to(self.shop, self.me, self.evening.id, typed)
+                docket_lines.set_leads_to(self.shop, self.me, self.evening.id, typed)
 
 
 class EditionTests(ShopCase):
@@ -276,7 +277,7 @@ class EffectTests(ShopCase):
         self.write("Another that goes out before", date="2026-11-19 09:00", categories="Zips")
         self.publish()
         later = self.write("Later", categories="Lamps")
-        posts.set_time(self.shop, self.me, later.id, "goes_out_wall", "2026-11-20 09:00")
+        docket_lines.set_time(self.shop, self.me, later.id, "goes_out_wall", "2026-11-20 09:00")
         effect = footprints.effect_of_placing(self.shop, self.me, self.blog, later.id)
         paths = {(one.what, one.path) for one in effect.pages}
         self.assertTrue({("added", "/lamps/later/"), ("added", "/lamps/"), ("altered", "/")} <= paths)

@@ -3,6 +3,7 @@ from unittest import mock
 from mobbet.actions import (
     blogs,
     desk,
+    docket_lines,
     files,
     people,
     placing,
@@ -73,7 +74,7 @@ class SavingTests(ShopCase):
             first.id, [one.id for one in post_search.find(self.shop, self.blog, "is:draft").posts]
         )
         self.clock.forward(60)
-        posts.set_line(self.shop, self.me, first.id, "excerpt", "Of fuses.")
+        docket_lines.set_line(self.shop, self.me, first.id, "excerpt", "Of fuses.")
         self.assertNotEqual(posts.new_post(self.shop, self.me, "bench").id, first.id)
         self.assertIn(first.id, [row.id for row in desk.group(self.shop, self.blog, "in-hand").rows])
 
@@ -157,9 +158,9 @@ class DocketTests(ShopCase):
         self.post = self.write("A lamp")
 
     def test_categories_are_made_on_the_way_and_the_first_is_the_main_one(self) -> None:
-        posts.set_categories(self.shop, self.me, self.post.id, "", [], "Lamps > Wiring")
+        docket_lines.set_categories(self.shop, self.me, self.post.id, "", [], "Lamps > Wiring")
         lamps = filing.find_category(self.shop.db, self.blog.id, None, "lamps")
-        posts.set_categories(
+        docket_lines.set_categories(
             self.shop, self.me, self.post.id, str(lamps.id), [str(lamps.id), "999", "x"], "Tag"
         )
         chosen = store.categories(self.shop.db, self.post.id)
@@ -177,22 +178,25 @@ class DocketTests(ShopCase):
 
     def test_wrong_settings_are_refused_and_keep_what_was(self) -> None:
         other = self.write("Other")
-        posts.set_slug(self.shop, self.me, other.id, "taken")
+        docket_lines.set_slug(self.shop, self.me, other.id, "taken")
         for change, message in (
             (
-                lambda: posts.set_slug(self.shop, self.me, self.post.id, "taken"),
+                lambda: docket_lines.set_slug(self.shop, self.me, self.post.id, "taken"),
                 "Another post has the address",
             ),
-            (lambda: posts.set_author(self.shop, self.me, self.post.id, "77"), "does not work on this blog"),
             (
-                lambda: posts.set_time(self.shop, self.me, self.post.id, "goes_out_wall", "soon"),
+                lambda: docket_lines.set_author(self.shop, self.me, self.post.id, "77"),
+                "does not work on this blog",
+            ),
+            (
+                lambda: docket_lines.set_time(self.shop, self.me, self.post.id, "goes_out_wall", "soon"),
                 "no date and time",
             ),
             (
-                lambda: posts.set_line(self.shop, self.me, self.post.id, "description", "x" * 321),
+                lambda: docket_lines.set_line(self.shop, self.me, self.post.id, "description", "x" * 321),
                 "320 is the most",
             ),
-            (lambda: posts.set_visibility(self.shop, self.me, self.post.id, "cats"), "no visibility"),
+            (lambda: docket_lines.set_visibility(self.shop, self.me, self.post.id, "cats"), "no visibility"),
         ):
             with self.subTest(message), self.assertRaisesRegex(BadInput, message):
                 change()
@@ -204,7 +208,7 @@ class DocketTests(ShopCase):
         blogs.add_member(self.shop, self.blog, writer, "writer")
         with self.assertRaisesRegex(NotAllowed, "by somebody else"):
             editable_post(self.shop, writer, self.post.id)
-        posts.set_author(self.shop, self.me, self.post.id, str(writer.id))
+        docket_lines.set_author(self.shop, self.me, self.post.id, str(writer.id))
         self.assertEqual(editable_post(self.shop, writer, self.post.id)[0].id, self.post.id)
         for ask in (
             lambda: editable_post(self.shop, stranger, self.post.id),
@@ -229,7 +233,7 @@ class PlacingTests(ShopCase):
         placing.set_aside(self.shop, self.me, post.id)
         self.assertEqual(self.state(post), "set-aside")
         placing.restore(self.shop, self.me, post.id)
-        posts.set_time(self.shop, self.me, post.id, "comes_down_wall", "")
+        docket_lines.set_time(self.shop, self.me, post.id, "comes_down_wall", "")
         placing.place(self.shop, self.me, post.id)
         self.assertEqual(self.state(post), "out")
         self.clock.forward(60)
@@ -274,9 +278,9 @@ class PlacingTests(ShopCase):
     def test_what_cannot_be_placed_is_refused_with_the_reason(self) -> None:
         empty = posts.begin_post(self.shop, self.me, "bench")
         out = self.write("Out", date="2026-01-01")
-        posts.set_time(self.shop, self.me, out.id, "goes_out_wall", "2027-01-01 09:00")
+        docket_lines.set_time(self.shop, self.me, out.id, "goes_out_wall", "2027-01-01 09:00")
         short = self.write("Short")
-        posts.set_time(self.shop, self.me, short.id, "comes_down_wall", "2026-01-01 09:00")
+        docket_lines.set_time(self.shop, self.me, short.id, "comes_down_wall", "2026-01-01 09:00")
         aside = self.write("Aside")
         placing.set_aside(self.shop, self.me, aside.id)
         for post, message in (

@@ -8,6 +8,8 @@ from unittest import mock
 from mobbet.actions import (
     blogs,
     building,
+    docket_lines,
+    house_words,
     kept_blocks,
     link_checks,
     mending,
@@ -53,8 +55,8 @@ class DecisionTests(ProofCase):
     def test_a_mark_is_let_stand_with_a_reason_and_heeded_again(self) -> None:
         post = self.draft("A lamp", "We recieve lamps.")
         with self.assertRaisesRegex(BadInput, "say in 1 to 200 why"):
-            proofing.ignored_marks(self.shop, self.me, post.id, "spelling:recieve", " ")
-        proofing.ignored_marks(self.shop, self.me, post.id, "spelling:recieve", "It is quoted.")
+            proofing.ignore(self.shop, self.me, post.id, "spelling:recieve", " ")
+        proofing.ignore(self.shop, self.me, post.id, "spelling:recieve", "It is quoted.")
         reading = proofing.read(self.shop, self.again(post), self.blog)
         self.assertEqual(self.marks(post, "spelling"), [])
         self.assertEqual(
@@ -68,25 +70,25 @@ class DecisionTests(ProofCase):
         post = self.draft("A pump", "The dashpot and the grommit.")
         other = people.add_person(self.shop, name="Bo", email="bo@bench.example", password="long enough word")
         blogs.add_member(self.shop, self.blog, other, "editor")
-        proofing.learn(self.shop, self.me, post.id, "dashpot", "me")
+        house_words.learn(self.shop, self.me, post.id, "dashpot", "me")
         self.assertEqual(self.marks(post, "spelling"), ["grommit"])
         theirs = proofing.read(self.shop, self.again(post), self.blog, other.id).marks
         self.assertIn("dashpot", [mark.text for mark in theirs])
-        proofing.learn(self.shop, self.me, post.id, "grommit", "blog")
+        house_words.learn(self.shop, self.me, post.id, "grommit", "blog")
         self.assertEqual(self.marks(post, "spelling"), [])
         for typed, whose, words in (
             ("two words", "me", "is not one word"),
             ("x", "nobody", "choose me or blog"),
         ):
             with self.subTest(typed), self.assertRaisesRegex(BadInput, words):
-                proofing.learn(self.shop, self.me, post.id, typed, whose)
+                house_words.learn(self.shop, self.me, post.id, typed, whose)
 
     def test_the_house_style_is_the_owners_and_is_read_line_by_line(self) -> None:
         post = self.draft("A letter", 'Send an email, "now"...')
         values = {"quotes": "curly", "dashes": "spaced", "ellipses": "sign", "avoided": "email: e-mail"}
         with self.assertRaisesRegex(BadInput, "no style the house can have"):
-            proofing.set_house_words(self.shop, self.me, self.blog.slug, **{**values, "quotes": "loud"})
-        proofing.set_house_words(self.shop, self.me, self.blog.slug, **values)
+            house_words.set_house_words(self.shop, self.me, self.blog.slug, **{**values, "quotes": "loud"})
+        house_words.set_house_words(self.shop, self.me, self.blog.slug, **values)
         self.assertEqual(
             [
                 self.marks(post, check) != []
@@ -97,7 +99,7 @@ class DecisionTests(ProofCase):
 
     def test_a_check_is_as_grave_as_the_blog_takes_it(self) -> None:
         post = self.draft("A lamp", "We recieve lamps.")
-        proofing.set_severities(
+        house_words.set_severities(
             self.shop, self.me, self.blog.slug, {"spelling": "must", "description": "off"}, True
         )
         self.blog = blog_store.by_id(self.shop.db, self.blog.id)
@@ -106,7 +108,7 @@ class DecisionTests(ProofCase):
         )
         self.assertEqual(self.marks(post, "description"), [])
         with self.assertRaisesRegex(BadInput, "is no choice"):
-            proofing.set_severities(self.shop, self.me, self.blog.slug, {"spelling": "awful"}, True)
+            house_words.set_severities(self.shop, self.me, self.blog.slug, {"spelling": "awful"}, True)
 
     def test_what_must_be_settled_holds_a_post_back_until_an_editor_says_why_not(self) -> None:
         post = self.draft("A lamp", "![](https://a.example/x.jpg)")
@@ -135,7 +137,7 @@ class DecisionTests(ProofCase):
             next(body for path, body in self.site().items() if path.endswith("/una-lampara/")).decode(),
         )
         with self.assertRaisesRegex(BadInput, "is no language Mobbet knows"):
-            posts.set_language(self.shop, self.me, post.id, "Moonish")
+            docket_lines.set_language(self.shop, self.me, post.id, "Moonish")
 
     def test_posts_that_should_link_here_are_found(self) -> None:
         here = self.write("Rewiring a desk lamp", "Words.")
@@ -149,9 +151,9 @@ class DecisionTests(ProofCase):
     def test_what_is_odd_about_going_out_is_known(self) -> None:
         post = self.draft("A lamp", "Words.")
         self.write("Another", "Words.", date="2026-12-01T09:10")
-        posts.set_time(self.shop, self.me, post.id, "goes_out_wall", "2026-12-01 09:30")
+        docket_lines.set_time(self.shop, self.me, post.id, "goes_out_wall", "2026-12-01 09:30")
         self.assertEqual(self.marks(post, "time"), ["Another"])
-        posts.set_time(self.shop, self.me, post.id, "goes_out_wall", "2026-01-01 09:30")
+        docket_lines.set_time(self.shop, self.me, post.id, "goes_out_wall", "2026-01-01 09:30")
         self.assertIn(
             "is past",
             " ".join(mark.message for mark in proofing.read(self.shop, self.again(post), self.blog).marks),
@@ -277,7 +279,7 @@ class KnowingTests(ProofCase):
     def test_an_address_that_is_about_to_change_is_told(self) -> None:
         post = self.write("A lamp", "Words.", date="2026-11-01")
         self.assertEqual(self.marks(post, "address"), [])
-        posts.set_slug(self.shop, self.me, post.id, "brass-lamp")
+        docket_lines.set_slug(self.shop, self.me, post.id, "brass-lamp")
         self.assertTrue(self.marks(post, "address")[0].endswith("/brass-lamp/"))
 
     def test_fewer_readers_than_usual_and_letters_are_told(self) -> None:
@@ -287,7 +289,7 @@ class KnowingTests(ProofCase):
         readers.add_readers(self.shop, self.me, self.blog, group.id, "ann@a.example\nbob@a.example")
         readers.set_writes(self.shop, self.me, self.blog, group.id, True)
         post = self.draft("For friends", "Words.", categories="Lamps")
-        posts.set_visibility(self.shop, self.me, post.id, "group:Friends")
+        docket_lines.set_visibility(self.shop, self.me, post.id, "group:Friends")
         self.assertIn("what is usual in Lamps", self.marks(post, "readers")[0])
         self.assertEqual(self.marks(post, "letters"), ["Friends"])
         told = [
@@ -347,9 +349,9 @@ class KnowingTests(ProofCase):
 
     def test_a_word_learned_for_oneself_is_forgotten_again(self) -> None:
         post = self.draft("A pump", "The dashpott.")
-        proofing.learn(self.shop, self.me, post.id, "dashpott", "me")
+        house_words.learn(self.shop, self.me, post.id, "dashpott", "me")
         self.assertEqual(self.marks(post, "spelling"), [])
-        proofing.forget_word(self.shop, self.me, "dashpott")
+        house_words.forget_word(self.shop, self.me, "dashpott")
         self.assertEqual(self.marks(post, "spelling"), ["dashpott"])
 
     def test_what_is_out_is_not_updated_while_a_mark_must_be_settled(self) -> None:

@@ -18,7 +18,7 @@ import asyncssh
 import boto3
 from moto.server import ThreadedMotoServer
 
-from mobbet.actions import blogs, placing, posts, targets
+from mobbet.actions import blogs, docket_lines, placing, posts, target_files, targets
 from mobbet.core import sealing
 from mobbet.core.errors import BadInput, Broken, NotAllowed, Refused
 from mobbet.core.places_outside import Credentials, read_place, shown
@@ -36,7 +36,7 @@ class TargetCase(ShopCase):
         super().setUp()
         self.lamp = self.write("A lamp", "A first look.", date="2026-11-10", slug="lamp", categories="Lamps")
         self.publish()
-        posts.set_slug(self.shop, self.me, self.lamp.id, "desk-lamp")
+        docket_lines.set_slug(self.shop, self.me, self.lamp.id, "desk-lamp")
         self.place(self.lamp.id)
 
     def allow(self, **allowed: Any) -> None:
@@ -190,8 +190,8 @@ class FolderTests(TargetCase):
     def test_a_comparison_reads_nothing_anew(self) -> None:
         self.send(self.target)
         with (
-            mock.patch.object(targets, "_read", side_effect=AssertionError),
-            mock.patch.object(targets, "_drawn", side_effect=AssertionError),
+            mock.patch.object(target_files, "_read", side_effect=AssertionError),
+            mock.patch.object(target_files, "_drawn", side_effect=AssertionError),
         ):
             found = targets.check(self.shop, self.me, self.blog, self.target)
         self.assertEqual((found.missing, found.altered), ([], []))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import random
 
-from mobbet.actions import consistency, editions, placing, posts, readers, slots
+from mobbet.actions import consistency, docket_lines, editions, placing, posts, readers, slots
 from mobbet.core.canonical import digest
 from mobbet.core.errors import MobbetError
 from mobbet.core.timing import wall
@@ -107,14 +107,14 @@ class Year:
             body=body,
         )
         if self.chance.random() < 0.3:
-            posts.set_visibility(
+            docket_lines.set_visibility(
                 self.shop, self.me, number, self.chance.choice(("everyone", "signed-in", "group:Friends"))
             )
         placing.place(self.shop, self.me, number)
 
     def later(self) -> None:
         number = self.one()
-        posts.set_update_time(self.shop, self.me, number, self.when(15))
+        docket_lines.set_update_time(self.shop, self.me, number, self.when(15))
         self.change()
         if self.chance.random() < 0.3:
             placing.take_update_back(self.shop, self.me, number)
@@ -130,15 +130,15 @@ class Year:
 
     def expire(self) -> None:
         number = self.one()
-        posts.set_time(self.shop, self.me, number, "comes_down_wall", self.when(30))
+        docket_lines.set_time(self.shop, self.me, number, "comes_down_wall", self.when(30))
         other = post_store.by_id(self.shop.db, self.one())
         if other is not None and other.id != number and other.title:
-            posts.set_leads_to(self.shop, self.me, number, other.title)
+            docket_lines.set_leads_to(self.shop, self.me, number, other.title)
         placing.place(self.shop, self.me, number)
 
     def lock(self) -> None:
         number = self.one()
-        posts.set_post_password(
+        docket_lines.set_post_password(
             self.shop, self.me, number, "another spring", self.chance.choice(("", "title", "teaser"))
         )
         placing.place(self.shop, self.me, number)

@@ -6,7 +6,7 @@ from unittest import mock
 
 import brotli
 
-from mobbet.actions import blogs, building, categories, comments, consistency, placing, posts
+from mobbet.actions import blogs, building, categories, comments, consistency, docket_lines, placing
 from mobbet.core.audience import STRANGER
 from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
@@ -101,7 +101,7 @@ class EditionTests(ShopCase):
             else:
                 post = self.again(chance.choice(made))
                 if kind == "refile":
-                    posts.set_categories(
+                    docket_lines.set_categories(
                         self.shop, self.me, post.id, "", [], chance.choice(("Lamps", "Tools"))
                     )
                 try:
@@ -192,7 +192,7 @@ class EditionTests(ShopCase):
     def test_an_address_that_changed_leads_on(self) -> None:
         post = self.write("Lamp", date="2026-01-01", categories="Lamps")
         self.publish()
-        posts.set_slug(self.shop, self.me, post.id, "better")
+        docket_lines.set_slug(self.shop, self.me, post.id, "better")
         placing.place(self.shop, self.me, post.id)
         self.publish()
         self.assertEqual(self.rows()["/lamps/lamp/"].leads_to, "/lamps/better/")

@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 
 from selectolax.lexbor import LexborHTMLParser
 
-from mobbet.actions import library, placing, posts
+from mobbet.actions import docket_lines, library, placing
 from mobbet.publish.design import assets, path_of
 from mobbet.publish.renderer import house_digest, version
 from mobbet.store.snapshot import SiteSnapshot
@@ -145,7 +145,7 @@ class SiteTests(ShopCase):
         )
 
     def test_an_old_address_is_a_page_that_leads_on_for_static_hosts(self) -> None:
-        posts.set_slug(self.shop, self.me, 1, "better")
+        docket_lines.set_slug(self.shop, self.me, 1, "better")
         placing.place(self.shop, self.me, 1)
         self.pages = self.site()
         self.assertIn('content="0; url=../../wiring/better/"', self.pages["/wiring/post-0-more/"].decode())

@@ -1,4 +1,4 @@
-from mobbet.actions import placing, posts
+from mobbet.actions import docket_lines, placing, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import posts as post_store
 from mobbet.web.write.contexts import DocketPart
@@ -56,9 +56,9 @@ class DocketTests(ShopCase):
             subtitle="",
             body=from_markdown("New."),
         )
-        posts.set_categories(self.shop, self.me, post.id, "", [], "Lamps")
-        posts.set_visibility(self.shop, self.me, post.id, "only-me")
-        posts.set_time(self.shop, self.me, post.id, "comes_down_wall", "2030-01-01 10:00")
+        docket_lines.set_categories(self.shop, self.me, post.id, "", [], "Lamps")
+        docket_lines.set_visibility(self.shop, self.me, post.id, "only-me")
+        docket_lines.set_time(self.shop, self.me, post.id, "comes_down_wall", "2030-01-01 10:00")
         docket = self.docket(post)
         self.assertEqual(
             docket.changes, ["the text", "who may read it", "when it comes down", "the categories"]

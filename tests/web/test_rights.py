@@ -9,7 +9,7 @@ from typing import Any
 import httpx
 from fastapi.routing import APIRoute
 
-from mobbet.actions import files, kept_blocks, library, people, post_states, posts
+from mobbet.actions import docket_lines, files, kept_blocks, library, people, post_states, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import blogs, editions, readers
 from mobbet.store import people as people_store
@@ -285,7 +285,7 @@ class OnlyMeTests(RightsCase):
     """What is for its author alone, one way at a time."""
 
     def test_an_earlier_state_that_others_read_can_be_withdrawn_and_not_read_on(self) -> None:
-        posts.set_visibility(self.shop, self.colleague, self.out.id, "only-me")
+        docket_lines.set_visibility(self.shop, self.colleague, self.out.id, "only-me")
         posts.save_text(
             self.shop,
             self.colleague,

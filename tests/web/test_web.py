@@ -9,7 +9,7 @@ from urllib.parse import parse_qs, urlsplit
 
 import httpx
 
-from mobbet.actions import placing, posts
+from mobbet.actions import docket_lines, placing
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import editions, media
 from mobbet.web.shell.app import create_app
@@ -504,7 +504,7 @@ class SiteRouteTests(WebCase):
         self.assertEqual(answer.headers["cache-control"], "private, no-store")
 
     def test_an_old_address_leads_on(self) -> None:
-        posts.set_slug(self.shop, self.me, 1, "better")
+        docket_lines.set_slug(self.shop, self.me, 1, "better")
         placing.place(self.shop, self.me, 1)
         self.publish()
         answer = self.get("/b/bench/lamps/a-lamp/")

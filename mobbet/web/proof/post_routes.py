@@ -7,7 +7,7 @@ from typing import Any
 from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import proofing
+from mobbet.actions import house_words, proofing
 from mobbet.actions.access import editable_post, is_keeper
 from mobbet.actions.proofing import ProofReading
 from mobbet.actions.workshop import Workshop
@@ -39,7 +39,7 @@ def proof(here: Here, me: Me, post_id: int) -> Response:
 @router.post(to_proof.proof.at("stand"))
 def stand(here: Here, me: Me, post_id: int, sign: Text = "", reason: Text = "") -> Response:
     """Lets a mark stand, with the reason."""
-    return _after(here, me, post_id, lambda: proofing.ignored_marks(here, me, post_id, sign, reason))
+    return _after(here, me, post_id, lambda: proofing.ignore(here, me, post_id, sign, reason))
 
 
 @router.post(to_proof.proof.at("heed"))
@@ -51,7 +51,7 @@ def unignore(here: Here, me: Me, post_id: int, sign: Text = "") -> Response:
 @router.post(to_proof.proof.at("learn"))
 def learn(here: Here, me: Me, post_id: int, word: Text = "", whose: Text = "me") -> Response:
     """Learns a word for whoever asks, or for the blog."""
-    return _after(here, me, post_id, lambda: proofing.learn(here, me, post_id, word, whose))
+    return _after(here, me, post_id, lambda: house_words.learn(here, me, post_id, word, whose))
 
 
 def _after(here: Workshop, me: Person, post_id: int, change: Any) -> Response:

@@ -11,6 +11,7 @@ from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
+from mobbet.actions import house_words as house_word_actions
 from mobbet.actions import mending, proofing
 from mobbet.actions.access import blog_for, is_keeper, owned_blog
 from mobbet.actions.mending import AT_ONCE, BY_ITSELF, Marked, Mended
@@ -260,10 +261,10 @@ def change_words(
     blog = owned_blog(here, me, slug)
     try:
         with changing(here):
-            proofing.set_house_words(
+            house_word_actions.set_house_words(
                 here, me, blog.slug, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=avoided
             )
-            proofing.set_learned(here, me, blog.slug, learned)
+            house_word_actions.set_learned(here, me, blog.slug, learned)
     except BadInput as error:
         typed = {
             "quotes": quotes,
@@ -288,7 +289,7 @@ async def change_severity(here: Here, me: Me, slug: str, request: Request) -> Re
     def change() -> Response:
         blog = owned_blog(here, me, slug)
         try:
-            proofing.set_severities(here, me, blog.slug, chosen, tries_links)
+            house_word_actions.set_severities(here, me, blog.slug, chosen, tries_links)
         except BadInput as error:
             return _words_page(here, me, blog, problem=str(error), problem_field=error.field, status=422)
         return _words_page(

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request
 from starlette.responses import RedirectResponse, Response
 
-from mobbet.actions import comments, readers, reading
+from mobbet.actions import comments, entry, readers, reading
 from mobbet.actions import people as people_actions
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as comment_rules
@@ -70,7 +70,7 @@ def way_in(request: Request, here: Here, blog: OfBlog, to: str = "/") -> Respons
 def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", path: Text = "/") -> Response:
     """Sends the letter; says the same whether or not the address is a reader's."""
     try:
-        readers.ask_to_enter(here, blog, email, path, _address(request))
+        entry.ask_to_enter(here, blog, email, path, _address(request))
     except Refused as error:
         return _asked(
             here,
@@ -85,7 +85,7 @@ def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", p
 @router.get(to_public.enter_by_letter.route)
 def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     """Asks for a press of a button, so that programs which look at mail do not use the link up."""
-    if not readers.is_good_entry(here, blog, token):
+    if not entry.is_good_entry(here, blog, token):
         return _asked(
             here,
             request,
@@ -99,7 +99,7 @@ def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Respo
 @router.post(to_public.enter_by_letter.route)
 def enter(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     try:
-        session, path = readers.enter(here, blog, token)
+        session, path = entry.enter(here, blog, token)
     except Refused as error:
         return _asked(here, request, blog, Ask("enter", "/", message=str(error)), 410)
     answer = _back(request, blog, path)

@@ -7,8 +7,8 @@ from starlette.responses import JSONResponse, PlainTextResponse, RedirectRespons
 
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import first_run as first_run_actions
+from mobbet.actions import house_words
 from mobbet.actions import people as people_actions
-from mobbet.actions import proofing
 from mobbet.actions.access import blog_for
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
@@ -140,7 +140,7 @@ def account(here: Here, me: Me) -> Response:
 @router.post(to_shell.account.at("words"))
 def forget_word(here: Here, me: Me, word: Text = "") -> Response:
     """Forgets a word that the proof learned for this person."""
-    proofing.forget_word(here, me, word)
+    house_words.forget_word(here, me, word)
     return see_other(to_shell.account())
 
 

@@ -8,8 +8,8 @@ import segno
 from fastapi import APIRouter
 from starlette.responses import Response
 
+from mobbet.actions import docket_lines, placing, post_states, proofing, slots
 from mobbet.actions import editions as edition_actions
-from mobbet.actions import placing, post_states, posts, proofing, slots
 from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
@@ -33,7 +33,9 @@ SHEETS = {"comes_down_wall": "comes-down", "goes_out_wall": "goes-out", "categor
 
 @router.post(to_write.docket.at("visibility"))
 def set_visibility(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "visibility", lambda: posts.set_visibility(here, me, post_id, value))
+    return attempt(
+        here, me, post_id, "visibility", lambda: docket_lines.set_visibility(here, me, post_id, value)
+    )
 
 
 @router.post(to_write.docket.at("password"))
@@ -45,7 +47,7 @@ def set_password(
         me,
         post_id,
         "visibility",
-        lambda: posts.set_post_password(here, me, post_id, made or value, listed),
+        lambda: docket_lines.set_post_password(here, me, post_id, made or value, listed),
     )
 
 
@@ -65,7 +67,7 @@ def set_goes_out(
         me,
         post_id,
         "goes-out",
-        lambda: posts.set_time(
+        lambda: docket_lines.set_time(
             here, me, post_id, "goes_out_wall", _wall(here, me, post_id, day, time, when, said)
         ),
     )
@@ -96,7 +98,7 @@ def set_comes_down(
         me,
         post_id,
         "comes-down",
-        lambda: posts.set_time(
+        lambda: docket_lines.set_time(
             here, me, post_id, "comes_down_wall", _wall(here, me, post_id, day, time, when, said)
         ),
     )
@@ -112,7 +114,9 @@ def set_update(
         me,
         post_id,
         "update",
-        lambda: posts.set_update_time(here, me, post_id, _wall(here, me, post_id, day, time, when, said)),
+        lambda: docket_lines.set_update_time(
+            here, me, post_id, _wall(here, me, post_id, day, time, when, said)
+        ),
     )
 
 
@@ -123,7 +127,7 @@ def set_leads_to(here: Here, me: Me, post_id: int, value: Text = "", gone: Text 
             raise BadInput(
                 "No post is named; type its title or address, or choose that it is gone.", "leads_to"
             )
-        posts.set_leads_to(here, me, post_id, "" if gone else value)
+        docket_lines.set_leads_to(here, me, post_id, "" if gone else value)
 
     return attempt(here, me, post_id, "leads-to", change)
 

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import appearance, comments, kept_blocks, posts, presence, tags
+from mobbet.actions import appearance, comments, docket_lines, kept_blocks, posts, presence, tags
 from mobbet.actions.access import editable_post, is_keeper
 from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
@@ -218,7 +218,7 @@ def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
 
 @router.post(to_write.docket.at("language"))
 def set_language(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "language", lambda: posts.set_language(here, me, post_id, value))
+    return attempt(here, me, post_id, "language", lambda: docket_lines.set_language(here, me, post_id, value))
 
 
 @router.post(to_write.docket.at("comments"))
@@ -228,17 +228,19 @@ def set_comments(here: Here, me: Me, post_id: int, value: Text = "") -> Response
 
 @router.post(to_write.docket.at("author"))
 def set_author(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "author", lambda: posts.set_author(here, me, post_id, value))
+    return attempt(here, me, post_id, "author", lambda: docket_lines.set_author(here, me, post_id, value))
 
 
 @router.post(to_write.docket.at("slug"))
 def set_slug(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "slug", lambda: posts.set_slug(here, me, post_id, value))
+    return attempt(here, me, post_id, "slug", lambda: docket_lines.set_slug(here, me, post_id, value))
 
 
 @router.post(to_write.docket.at("excerpt"))
 def set_excerpt(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "excerpt", lambda: posts.set_line(here, me, post_id, "excerpt", value))
+    return attempt(
+        here, me, post_id, "excerpt", lambda: docket_lines.set_line(here, me, post_id, "excerpt", value)
+    )
 
 
 @router.post(to_write.docket.at("lead"))
@@ -250,7 +252,7 @@ def set_lead(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
         if kind == "block" and number.isdecimal():
             appearance.lead_with_block(here, me, post_id, int(number))
         elif kind == "media" and number.isdecimal():
-            posts.set_lead_picture(here, me, post_id, int(number))
+            docket_lines.set_lead_picture(here, me, post_id, int(number))
         else:
             appearance.lead_by_rule(here, me, post_id)
 
@@ -297,7 +299,11 @@ def set_categories(
     new: Text = "",  # noqa: B006
 ) -> Response:
     return attempt(
-        here, me, post_id, "categories", lambda: posts.set_categories(here, me, post_id, main, also, new)
+        here,
+        me,
+        post_id,
+        "categories",
+        lambda: docket_lines.set_categories(here, me, post_id, main, also, new),
     )
 
 

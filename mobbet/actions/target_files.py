@@ -1,0 +1,115 @@
+"""The files that a place outside gets, in the order in which they are sent."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import EVERYONE
+from mobbet.core.canonical import digest
+from mobbet.core.errors import Broken
+from mobbet.publish import on_request
+from mobbet.publish.pages.kinds import KINDS
+from mobbet.publish.renderer import Renderer, version
+from mobbet.publish.sealed import sealed_page
+from mobbet.publish.targets.folder import file_of
+from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File
+from mobbet.store import editions, placements
+from mobbet.store.blogs import Blog
+from mobbet.store.editions import PageRow
+from mobbet.store.snapshot import SiteSnapshot
+
+_OVERVIEWS = tuple(name for name, kind in KINDS.items() if kind.groups and not kind.is_of_post)
+"""The kinds that are sent after the posts they name."""
+
+
+def stage_of(file: File) -> int:
+    """What pages need comes first, then posts, then what leads to them."""
+    return 0 if file.keep == FOR_EVER else 2 if file.is_list else 1
+
+
+def files_of(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
+    """(name, hash, file) of everything a static host gets: what everyone may read, and sealed pages where the owner chose so."""
+    with workshop.db.reading():
+        snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
+        renderer = Renderer(snapshot.house, snapshot.item)
+        rows = list(editions.pages(workshop.db, blog.id))
+        locked = (
+            {
+                row.post_id: row.password_key
+                for row in placements.behind_passwords(workshop.db, blog.id, workshop.clock())
+            }
+            if blog.seals
+            else {}
+        )
+    for row in rows:
+        if row.audience == EVERYONE:
+            yield _file(workshop, snapshot, renderer, row)
+        elif row.key.kind == "post" and row.key.number in locked:
+            key = locked[row.key.number]
+            hash = digest([row.hash, key, version()])
+            yield (
+                file_of(row.path),
+                hash,
+                File(
+                    file_of(row.path),
+                    row.type,
+                    A_MINUTE,
+                    "",
+                    _sealing(workshop, renderer, snapshot, row, key, blog.salt),
+                ),
+            )
+
+
+def _sealing(
+    workshop: Workshop, renderer: Renderer, snapshot: SiteSnapshot, row: PageRow, key: str, salt: str
+) -> Callable[[], bytes]:
+    return lambda: sealed_page(
+        renderer, row.path, _read(workshop, row), key, salt, lambda path: _picture(workshop, snapshot, path)
+    )
+
+
+def _picture(workshop: Workshop, snapshot: SiteSnapshot, path: str) -> tuple[str, bytes] | None:
+    """(type, bytes) of a picture that a sealed page shows."""
+    row = editions.page_at(workshop.db, snapshot.blog_id, path)
+    body = workshop.media.read(row.hash) if row is not None and row.shelf == "media" else None
+    return (row.type, body) if row is not None and body is not None else None
+
+
+def _file(
+    workshop: Workshop, snapshot: SiteSnapshot, renderer: Renderer, row: PageRow
+) -> tuple[str, str, File]:
+    keep = FOR_EVER if row.path.startswith(("/assets/", "/media/")) else A_MINUTE
+    read = (
+        (lambda: _drawn(snapshot, renderer, row))
+        if row.is_made_on_request
+        else (lambda: _read(workshop, row))
+    )
+    name = file_of(row.path)
+    return (
+        name,
+        row.hash,
+        File(name, row.type, keep, _target_of(snapshot, row), read, row.key.kind in _OVERVIEWS),
+    )
+
+
+def _drawn(snapshot: SiteSnapshot, renderer: Renderer, row: PageRow) -> bytes:
+    """A page that is made now that it is sent."""
+    body = on_request.bytes_of(snapshot, renderer, row)
+    if body is None:
+        raise Broken(f"{row.path} is being published anew; it is sent with the next edition.")
+    return body
+
+
+def _target_of(snapshot: SiteSnapshot, row: PageRow) -> str:
+    """Where an address leads, as a store wants it: from its root, or whole."""
+    if not row.leads_to:
+        return ""
+    return row.leads_to if "://" in row.leads_to else snapshot.house.home + row.leads_to[1:]
+
+
+def _read(workshop: Workshop, row: PageRow) -> bytes:
+    body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)
+    if body is None:
+        raise Broken(f"The file of {row.path} is missing; run mobbet check.")
+    return body
