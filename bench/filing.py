@@ -63,7 +63,7 @@ def figures(folder: Path) -> dict[str, float]:
 
 
 def _grow(workshop: Workshop, blog: Blog) -> None:
-    """A tree and tags made by chance."""
+    """A random tree of categories, and tags."""
     chance = random.Random(4)
     with workshop.db.transaction():
         numbers = list(filing.subjects(workshop.db, blog.id))

@@ -1,4 +1,4 @@
-"""The worker: a process that does the work which takes time, one for each data folder.
+"""The worker process, one for each data folder, which runs background jobs.
 
 The server starts it and starts it anew when it ends; work that it had begun then begins again. It ends by
 itself with the server, whose end it sees at its standard input.

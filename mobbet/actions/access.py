@@ -1,4 +1,4 @@
-"""The way from a number or an address to what a person may have: every look-up on somebody's behalf asks `core/rights.py` here.
+"""Resolves a number or an address to what a person may have; every lookup for a person asks `core/rights.py` here.
 
 What is handed out is typed by what it is for (`ReadablePost`, `EditablePost` and so on). Nothing else makes these types, and
 no other module of `actions` or `web` looks a post, an item or kept blocks up by number for a person; a test of the

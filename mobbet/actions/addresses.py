@@ -1,4 +1,4 @@
-"""Addresses: where each one leads, what stood there, and what stands near it."""
+"""Addresses: where each one leads, what was there before, and the nearest pages to offer instead."""
 
 from __future__ import annotations
 

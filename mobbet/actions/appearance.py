@@ -1,4 +1,4 @@
-"""How a post is shown: what leads it, its heading, its place on the front page and in the menu, search results, its place on earth."""
+"""How a post is shown: its lead, heading, place on the front page and in the menu, search result, and location."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What was set aside: how long it is kept by the owner's rule, and its end."""
+"""Posts that were set aside: how long they are kept, and their removal."""
 
 from __future__ import annotations
 

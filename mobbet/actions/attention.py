@@ -1,4 +1,4 @@
-"""What wants attention at the desk, and the ideas that were noted down."""
+"""What needs attention on the desk, and the ideas that were noted."""
 
 from __future__ import annotations
 

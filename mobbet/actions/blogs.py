@@ -1,4 +1,4 @@
-"""Making a blog and keeping its name, its address and its times."""
+"""Blogs: making one, and changing its name, address, times and house style."""
 
 from __future__ import annotations
 

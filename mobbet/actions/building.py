@@ -1,4 +1,4 @@
-"""Building: publishing what is due, and writing the site as files."""
+"""Publishes what is due, and writes the site as files."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What one does with one or many posts at once: its effect known before, and undone after."""
+"""Actions on one or many posts at once, with their footprint beforehand and undo afterwards."""
 
 from __future__ import annotations
 

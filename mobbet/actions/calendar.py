@@ -1,4 +1,4 @@
-"""The timetable for calendar programs: what happens, and the private address from which it is read."""
+"""The timetable as an iCalendar feed at a private address."""
 
 from __future__ import annotations
 

@@ -152,7 +152,7 @@ def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name
 
 
 def set_slug(workshop: Workshop, person: Person, blog_slug: str, number: int, text: str) -> FilingChange:
-    """Gives a category another slug; its old address leads on."""
+    """Gives a category another slug; its old address redirects."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     with changing(workshop, person, "the filing changed"):
         mine = subject_of(category_subjects(workshop, blog), number)

@@ -1,4 +1,4 @@
-"""Integrity of a data folder: database, media and pages."""
+"""Checks the integrity of a data folder: database, media and pages."""
 
 from __future__ import annotations
 

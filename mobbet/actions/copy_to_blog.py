@@ -1,4 +1,4 @@
-"""A post brought over to another blog, with its pictures, its filing by name, and its text."""
+"""Copies a post to another blog, with its pictures, text, and filing by name."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the desk lists: posts in hand, in the timetable and published."""
+"""The lists of the desk: posts in hand, in the timetable and published."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Editions of a blog: what each came to, looked at, compared, and put back."""
+"""Editions of a blog: listed, compared, and put back."""
 
 from __future__ import annotations
 

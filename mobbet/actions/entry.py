@@ -1,4 +1,4 @@
-"""How a reader comes in: by a link that is sent to their address."""
+"""How a reader signs in: by a link that is sent to their address."""
 
 from __future__ import annotations
 

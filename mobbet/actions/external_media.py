@@ -1,4 +1,4 @@
-"""Getting pictures and videos from elsewhere: an address, a collection, a provider's page or embed code."""
+"""Pictures and videos from outside: an address, a collection, a provider's page or embed code."""
 
 from __future__ import annotations
 

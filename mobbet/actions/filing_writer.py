@@ -1,4 +1,4 @@
-"""Where a change of the filing reads posts from and writes them to: the database, or memory alone while it is only tried."""
+"""Reads and writes the filing of posts: in the database, or in memory for a dry run."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The fill-ins a post may have, with their present values."""
+"""The fill-ins of a post with their current values."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The one-time word that whoever starts the server reads on its console, so that nobody else can take a data folder that is still empty."""
+"""The one-time word on the server's console, without which nobody can claim an empty data folder."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a change would do to the site, known before it is made: by a dry run."""
+"""The footprint of a change, known before it is made: from a dry run."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Bringing posts in from files: each becomes a draft, with its pictures in the library and in place."""
+"""Imports posts from files: each becomes a draft, with its pictures in the library."""
 
 from __future__ import annotations
 

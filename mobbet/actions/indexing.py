@@ -1,4 +1,4 @@
-"""Keeps the index of words up to date. Saving only notes a post as stale, so that it stays quick."""
+"""Keeps the search index up to date. Saving only marks a post as stale, so that it stays fast."""
 
 from __future__ import annotations
 

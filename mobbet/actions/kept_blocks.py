@@ -1,4 +1,4 @@
-"""Not writing the same thing twice: kept blocks and standing copies, templates, copies, series, splitting."""
+"""Reuse of text: kept blocks and standing copies, templates, copies, series, splitting."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The block that was chosen to lead a post, followed through the changes of its text."""
+"""Tracks the block that was chosen to lead a post through changes of its text."""
 
 from __future__ import annotations
 

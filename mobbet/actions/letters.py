@@ -1,4 +1,4 @@
-"""Sending the letters that wait; what a mail server does not take is tried again after growing pauses."""
+"""Sends waiting letters; what the mail server refuses is retried after growing pauses."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The library of a blog: bringing files in, describing and editing them, setting them aside."""
+"""The library of a blog: adding files, describing and editing them, setting them aside."""
 
 from __future__ import annotations
 

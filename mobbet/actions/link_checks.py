@@ -1,4 +1,4 @@
-"""Tries the links out of all posts in the background, each address once a week for all of them."""
+"""Checks the outgoing links of all posts in the background, each address once a week."""
 
 from __future__ import annotations
 

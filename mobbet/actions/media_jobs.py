@@ -1,4 +1,4 @@
-"""The work that takes time: making the files of an item for readers, one job after the other."""
+"""Background jobs that make the files of an item for readers, one after the other."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The proof of a whole blog: its posts by what is wrong, and mends for many of them at once."""
+"""The proof of a whole blog: posts by problem, and mends for many of them at once."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What readers ask for: how often each address is, and those that lead nowhere."""
+"""What readers ask for: how often each address is requested, and the requests that find nothing."""
 
 from __future__ import annotations
 

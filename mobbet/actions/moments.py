@@ -1,4 +1,4 @@
-"""The whole site as it will stand, or stood, at a moment, for any reader, page by page; and as it stood in an edition."""
+"""The whole site at a moment, past or to come, for any reader, and as it was in an edition."""
 
 from __future__ import annotations
 

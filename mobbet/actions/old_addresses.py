@@ -1,4 +1,4 @@
-"""Addresses of a previous site, and others by hand, that lead to where something is now."""
+"""Addresses of a previous site, and others that people add, which redirect to where something is now."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Tries of passwords, letters and comments, counted before they are looked at, by account, network and device."""
+"""Rate limits for passwords, letters and comments, by account, network and device; counted before anything is checked."""
 
 from __future__ import annotations
 

@@ -49,7 +49,7 @@ def try_pattern(workshop: Workshop, blog: Blog, text: str) -> Pattern:
 
 
 def set_pattern(workshop: Workshop, person: Person, blog_slug: str, text: str) -> int:
-    """Changes the pattern and moves every post; each old address leads on. Answers how many moved. Only the owner may."""
+    """Changes the pattern and moves every post; each old address redirects. Answers how many moved. Only the owner may."""
     blog = owned_blog(workshop, person, blog_slug)
     pattern = read_pattern(text)
     with changing(workshop):

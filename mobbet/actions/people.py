@@ -1,4 +1,4 @@
-"""Setting up, signing in and out, passwords."""
+"""People: accounts, passwords, signing in and out."""
 
 from __future__ import annotations
 

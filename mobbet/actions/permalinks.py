@@ -1,4 +1,4 @@
-"""Where a post lives: the address that follows from its blog's pattern, its category, its slug and its day."""
+"""The permalink of a post, from its blog's pattern, its category, slug and date."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Placing a post in time, updating what is out, withdrawing; and publishing what follows from it."""
+"""Places a post in time, updates what is out, and withdraws it."""
 
 from __future__ import annotations
 

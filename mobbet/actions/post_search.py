@@ -1,4 +1,4 @@
-"""Finding posts: by what is typed, tolerant of a slip where nothing matches, and by the filters of the desk."""
+"""Searches posts: by what is typed, forgiving a typing error where nothing matches, and by the filters of the desk."""
 
 from __future__ import annotations
 

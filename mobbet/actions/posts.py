@@ -1,4 +1,4 @@
-"""Beginning a post, saving its text, settling its docket."""
+"""Begins a post, and saves its text."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Who is on which post now: kept in memory, since it is true only for a moment."""
+"""Who is on which post now, in memory only."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A post as it would be for readers if its working text and docket went out."""
+"""A post as readers would get it if its working text and docket went out now."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""As whom somebody looks at the site: every reader of a page that is not public is built here.
+"""The readers as whom a person may look at the site; nobody looks as somebody with more rights.
 
 Nobody looks as somebody who may read more than they may themselves: as a stranger or as somebody signed in whoever works on
 the blog, as a reader of a group its owner and editors (and whoever writes for that group, at their own post), and as

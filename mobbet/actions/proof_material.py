@@ -1,4 +1,4 @@
-"""What the proof of a post must know: its docket, the blog's rules, the other posts, the library, the answers of links."""
+"""The context of a proof: docket, house rules, other posts, the library, and the answers of links."""
 
 from __future__ import annotations
 

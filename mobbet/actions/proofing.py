@@ -1,4 +1,4 @@
-"""The proof of a post, and what people decide about its marks: to let one stand, to learn a word, to go out in spite of one."""
+"""The proof of a post, and the decisions about its marks: ignoring one, publishing in spite of one."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ MOST_TO_LINK_HERE = 5
 
 @dataclass(frozen=True)
 class ProofReading:
-    """The marks of a post that want settling, in reading order, and those that somebody let stand, each with why."""
+    """The marks of a post that want settling, in reading order, and the ignored ones, each with the reason."""
 
     document: dict[str, Any]
     marks: list[Mark]
@@ -182,7 +182,7 @@ def ignore(workshop: Workshop, person: Person, post_id: int, sign: str, reason: 
 
 
 def unignore(workshop: Workshop, person: Person, post_id: int, sign: str) -> None:
-    """A mark that was let stand wants settling again."""
+    """Stops ignoring a mark."""
     post, _ = editable_post(workshop, person, post_id)
     with changing(workshop):
         proofs.unignore(workshop.db, post.id, sign)

@@ -1,4 +1,4 @@
-"""The site as one reader sees it: lists, neighbours and feeds with what they may read beside what everyone may."""
+"""The site as one reader sees it: lists, neighbours and feeds with what they may read besides what everyone may."""
 
 from __future__ import annotations
 

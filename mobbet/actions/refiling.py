@@ -1,4 +1,4 @@
-"""Filing posts anew: what readers get, and will get, of them changes at once, with their lists and addresses."""
+"""Refiles posts: what readers get, and will get, changes at once, with lists and addresses."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Putting one item of the library in the place of another, everywhere it is shown."""
+"""Replaces an item of the library by another one, everywhere it is shown."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Moving what is in the timetable: as it was placed, with its effect in a sentence, and undone as a whole."""
+"""Reschedules posts of the timetable, with the effect in a sentence and undo."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Looking back: what was saved, what differs, and putting an earlier text back."""
+"""Revisions of a post: listed, compared, and put back."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Made-up posts in any number, for measuring: the same seed gives the same posts."""
+"""Generates made-up posts for measurements; the same seed gives the same posts."""
 
 from __future__ import annotations
 

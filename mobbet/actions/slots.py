@@ -1,4 +1,4 @@
-"""Slots of a blog and what the queue does with them: made, left out, removed; posts put in, moved, taken out."""
+"""The slots of a blog, and the queue that fills them."""
 
 from __future__ import annotations
 

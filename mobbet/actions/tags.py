@@ -74,7 +74,7 @@ def read_tag_name(text: str) -> str:
 
 
 def rename(workshop: Workshop, person: Person, blog_slug: str, number: int, name: str) -> FilingChange:
-    """Gives a tag another name, and the address that follows from it; the old one leads on."""
+    """Gives a tag another name, and the address that follows from it; the old one redirects."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     name = read_tag_name(name)
     with changing(workshop, person, "the filing changed"):

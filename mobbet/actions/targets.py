@@ -1,4 +1,4 @@
-"""Sending editions to places outside: only what differs, in an order in which no page leads to one that is not there yet."""
+"""Sends editions to places outside: only the differences, so that no page links to one that is not there yet."""
 
 from __future__ import annotations
 

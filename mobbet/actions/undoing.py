@@ -1,4 +1,4 @@
-"""Changes of posts, kept with how the posts stood before, so that they can be undone."""
+"""Undo for changes of posts: keeps their state before each change."""
 
 from __future__ import annotations
 

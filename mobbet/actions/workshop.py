@@ -1,4 +1,4 @@
-"""What every action works with: one data folder, the services of the world outside, and the clock."""
+"""The application context of every action: one data folder, the services of the world outside, and the clock."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Recurrences (RFC 5545), worked out by dateutil within the years that Mobbet knows."""
+"""Recurrences (RFC 5545), computed by dateutil within the years that Mobbet knows."""
 
 from __future__ import annotations
 

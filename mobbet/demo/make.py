@@ -277,7 +277,7 @@ def _filing(workshop: Workshop, owner: Person, bench: Blog, log: Blog) -> None:
 
 
 def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
-    """What a year of keeping order leaves: described categories, an old address that leads on, and some that readers missed."""
+    """What a year of keeping order leaves: described categories, an old address that redirects, and some that readers missed."""
     pictures = {
         row.name.rpartition(".")[0]: row.id
         for row in media.find(workshop.db, bench.id, Wanted(kind="picture"), 100)

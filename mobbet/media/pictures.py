@@ -1,4 +1,4 @@
-"""Pictures: looked at when they come, and the files that readers get of them.
+"""Pictures: checks them when they arrive, and makes the files that readers get.
 
 `verify` is quick and runs while a person waits: it reads the whole file once, small where the format
 allows, and makes the first copy. `derive` makes every copy and cut and runs in the worker.

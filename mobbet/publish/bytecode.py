@@ -1,4 +1,4 @@
-"""Keeps compiled templates beside their sources, as Python keeps its modules, so that no process compiles them anew."""
+"""Caches compiled templates beside their sources, as Python does with modules."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Posts as lists, feeds and share cards show them."""
+"""Posts as cards: what lists, feeds and share cards show of them."""
 
 from __future__ import annotations
 

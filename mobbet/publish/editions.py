@@ -1,4 +1,4 @@
-"""Editions: renders what changed, lays it down, and commits one numbered state of the site.
+"""Editions: renders what changed, stores it, and commits one numbered state of the site.
 
 Readers get the edition before or the one after, never a mixture: every row of an edition is
 committed in one transaction, after its files are safe on the disk.
@@ -33,7 +33,7 @@ TRIES, MANY_POSTS = 20, 500
 
 @dataclass(frozen=True)
 class _Draft:
-    """An edition worked out but not yet committed; `is_shared` says that several processes did the work."""
+    """An edition that is computed but not yet committed; `is_shared` says that several processes did the work."""
 
     instant: int
     house: str

@@ -1,4 +1,4 @@
-"""Writes the public site, as everyone may read it at an instant, as files; changes nothing else."""
+"""Writes the public site at an instant as files; changes nothing else."""
 
 from __future__ import annotations
 

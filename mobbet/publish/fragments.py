@@ -1,4 +1,4 @@
-"""Parts that stand on many pages of a blog, written once for all of them: what every page has around its own text, and posts as lists show them."""
+"""Fragments shared by many pages of a blog, rendered once: what surrounds the text, and posts in lists."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Garbage collection while very many objects are made that all stay alive, as in a full build."""
+"""Garbage collection settings for full builds, which allocate very many objects that stay alive."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What all pages of lists ask: where a list is, how many pages it has, which list stands at an address."""
+"""Lists of posts: where each is, how many pages it has, and which list is at an address."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The bytes of pages that have no file: they are rendered when a reader or a host asks."""
+"""Renders pages that have no file, when a reader or a host asks for them."""
 
 from __future__ import annotations
 

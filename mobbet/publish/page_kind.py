@@ -1,4 +1,4 @@
-"""What the site has to know of a kind of page: each module of `publish/pages/` declares one or two of them."""
+"""The declaration of a kind of page; each module of `publish/pages/` makes one."""
 
 from __future__ import annotations
 

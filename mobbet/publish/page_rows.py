@@ -1,4 +1,4 @@
-"""Lays the pages of an edition down: compares each with the current edition's, and renders what may differ."""
+"""Computes the rows of an edition: compares each page with the current edition, and renders it if it differs."""
 
 from __future__ import annotations
 
@@ -25,12 +25,12 @@ from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
 
 SOME = 200
-"""From so many pages on garbage is looked for seldom: hardly any of what is kept meanwhile is garbage."""
+"""The number of pages from which garbage collection is made rare: hardly any object becomes garbage meanwhile."""
 
 
 @dataclass
 class Rows:
-    """The rows by which an edition differs from the one before, what was worked out for them, and the states of posts, {post: its state}."""
+    """The rows by which an edition differs from the one before, what was computed for the cache, and the states of posts, {post: its state}."""
 
     new: list[PageRow] = field(default_factory=list)
     ended: list[PageKey] = field(default_factory=list)
@@ -55,7 +55,7 @@ class Rows:
 
 @dataclass(frozen=True)
 class RowsJob:
-    """What is to be laid down: the pages of one blog at an instant, into an edition that has this house; with `full`, all of them.
+    """A job: compute the rows of pages of one blog at an instant, for an edition with this house; with `full`, render all of them.
 
     With `is_whole`, the states of all posts are asked for as well.
     """
@@ -69,7 +69,7 @@ class RowsJob:
     is_whole: bool
 
     def answer(self, keys: list[PageKey], posts: list[int], out: BinaryIO) -> None:
-        """The rows of these keys and the states of these posts; after them what was worked out, which need not stand in memory."""
+        """The rows of these keys and the states of these posts; after them the new cache rows, as a stream."""
         db, shelf = Database(self.database), Shelf(self.shelf)
         with db.reading():
             snapshot = SiteSnapshot(db, self.blog_id, self.instant)
@@ -89,14 +89,14 @@ class RowsJob:
 
 
 def memo_of(db: Database, snapshot: SiteSnapshot) -> RenderCache:
-    """What earlier editions worked out, for a plan and a renderer over this snapshot."""
+    """The render cache for a plan and a renderer over this snapshot."""
     return RenderCache(lambda posts: cached.of_posts(db, posts), snapshot.item, version())
 
 
 def rows_of(
     db: Database, shelf: Shelf, plan: Plan, order: RowsJob, keys: list[PageKey], memo: RenderCache
 ) -> Rows:
-    """Works the rows of these keys out."""
+    """Computes the rows of these keys."""
     renderer = Renderer(plan.snapshot.house, plan.snapshot.item, memo=memo)
     spool = Spool(shelf.folder)
     rows = Rows(cached=[spool])

@@ -1,4 +1,4 @@
-"""Shares work on many pages among processes.
+"""Divides work on many pages among processes.
 
 Each reads the facts for itself; that they all read the same is seen by whoever shares the work out, from the database's change counters.
 """
@@ -19,11 +19,11 @@ from mobbet.core.values import existing
 from mobbet.publish.pages.kinds import KINDS
 
 MANY = 1500
-"""From so many pages on, the work is shared."""
+"""The number of pages from which the work is divided among processes."""
 OF_POSTS = tuple(kind.name for kind in KINDS.values() if kind.is_of_post)
 """The kinds that come first: a post's text is read once, for its own page, and lists find its card made."""
 AHEAD = 600
-"""So many keys of posts are gone through with what is kept of their posts read at once."""
+"""The number of keys of posts for which cached data is read in one query."""
 
 
 class Job(Protocol):
@@ -84,7 +84,7 @@ def divided(keys: list[PageKey], posts: list[int], parts: int) -> list[tuple[lis
 
 
 def stretches(keys: list[PageKey]) -> Iterator[tuple[list[PageKey], list[int]]]:
-    """The keys in the order in which they are gone through, a stretch at a time, with the posts whose pages it has."""
+    """The keys in processing order, in batches, each with the posts whose pages it has."""
     of_posts = [key for key in keys if key.kind in OF_POSTS]
     for some in (of_posts[at : at + AHEAD] for at in range(0, len(of_posts), AHEAD)):
         yield some, list(dict.fromkeys(key.number for key in some))

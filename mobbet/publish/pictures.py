@@ -1,4 +1,4 @@
-"""How items of the library are offered to readers: the files of a picture, a player's address, cuts for lists."""
+"""How items of the library are offered to readers: picture files, player addresses, cuts for lists."""
 
 from __future__ import annotations
 

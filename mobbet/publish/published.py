@@ -1,4 +1,4 @@
-"""What a publication came to."""
+"""The result of a publication."""
 
 from __future__ import annotations
 

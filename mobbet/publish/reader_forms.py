@@ -1,4 +1,4 @@
-"""The pages of a site that ask: for a password, for an e-mail address, for a press of a button."""
+"""Forms on the public site: for a password, an e-mail address, a comment, a button to press."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What earlier editions worked out of posts: cards, and texts as their pages show them.
+"""A cache of what is rendered from one post: its card, and its text for its page.
 
 Each stands under a digest of the facts it follows from, and names the items of the library it asked for with their versions. So it is
 used only where working it out again would give the same.

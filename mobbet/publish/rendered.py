@@ -1,4 +1,4 @@
-"""What a recipe answers with."""
+"""The result of rendering a page."""
 
 from __future__ import annotations
 

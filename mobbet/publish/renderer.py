@@ -1,4 +1,4 @@
-"""What the recipes of all kinds of pages share: templates, addresses of one page, the HTML of a post, structured data."""
+"""What all recipes share: templates, relative links, the HTML of a post, structured data."""
 
 from __future__ import annotations
 

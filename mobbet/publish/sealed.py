@@ -1,4 +1,4 @@
-"""Pages that only their password opens, for static hosts: the page itself, encrypted, in a page that asks for the password."""
+"""Encrypted pages for static hosts, which open with a password in the browser."""
 
 from __future__ import annotations
 

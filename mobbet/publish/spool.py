@@ -1,4 +1,4 @@
-"""Rows that wait for the end of an edition: few in memory, many in a file that nobody else sees."""
+"""A buffer for rows until the edition is committed: small ones in memory, large ones in a temporary file."""
 
 from __future__ import annotations
 
@@ -22,9 +22,7 @@ class Spool:
     def __init__(self, folder: Path) -> None:
         self._folder = folder
         self._file = tempfile.SpooledTemporaryFile(IN_MEMORY, dir=str(folder))
-        weakref.finalize(
-            self, self._file.close
-        )  # rows of an edition that another process was quicker with are read by nobody
+        weakref.finalize(self, self._file.close)  # an edition that lost the race is never read
 
     def add(self, rows: list[Any]) -> None:
         """Raises Broken on a full disk."""
@@ -46,7 +44,7 @@ class Spool:
         shutil.copyfileobj(self._file, target)
 
     def __iter__(self) -> Iterator[Any]:
-        """Every row; it can be gone through again."""
+        """Every row; can be iterated again."""
         self._file.seek(0)
         while True:
             try:

@@ -1,4 +1,4 @@
-"""Work over somebody's input in a process of its own, with a limit of time and of memory.
+"""Runs a function over untrusted input in a process of its own, with limits of time and memory.
 
 What takes a parser long, or a lot of memory, takes it from nobody else: the process is ended and the input refused. Run as
 `python -m mobbet.services.bounded` this module is the process itself: it reads calls from its standard input and writes answers

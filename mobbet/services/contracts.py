@@ -32,7 +32,7 @@ class Fetcher(Protocol):
 
 @dataclass(frozen=True)
 class LinkReply:
-    """What came of asking for an address: a problem in words ('' when it answers), or where it leads on to for good.
+    """What came of asking for an address: a problem in words ('' when it answers), or the address it redirects to permanently.
 
     `is_known` is false where it could not be asked, by its own wish; `wait` is how many seconds it asks to be left alone.
     """

@@ -58,7 +58,7 @@ class PublicFetcher:
         )
 
     def _ask(self, web: Web, address: str, most_bytes: int) -> Fetched | str:
-        """What lies there, or the address it leads on to."""
+        """What lies there, or the address it redirects to."""
         with web.asked("GET", address, AGENT) as response:
             if response.is_redirect and "location" in response.headers:
                 return urljoin(address, response.headers["location"][:4000])

@@ -1,4 +1,4 @@
-"""Asks whether an address still answers: quietly, at public places only, and as the place's own rules for robots allow (RFC 9309)."""
+"""Checks whether an address still answers: rate limited, public addresses only, and as robots.txt allows (RFC 9309)."""
 
 from __future__ import annotations
 
@@ -72,7 +72,7 @@ class PublicAsker:
         return LinkReply(f"leads on more than {MOST_STEPS} times")
 
     def _answer(self, web: Web, address: str) -> tuple[int, str, int]:
-        """(status, where it leads on, seconds it asks to be left alone)."""
+        """(status, where it redirects, seconds it asks to be left alone)."""
         status, leads_to, wait = self._sent(web, "HEAD", address)
         if status >= 400 and status != 429:
             status, leads_to, wait = self._sent(web, "GET", address)

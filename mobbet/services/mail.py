@@ -1,4 +1,4 @@
-"""Hands letters to a mail server by SMTP (RFC 5321), as MOBBET_MAIL names it."""
+"""Sends letters through a mail server by SMTP (RFC 5321), as MOBBET_MAIL names it."""
 
 from __future__ import annotations
 

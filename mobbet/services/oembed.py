@@ -1,4 +1,4 @@
-"""Asks providers about their videos and sounds, as oEmbed 1.0 has it."""
+"""Asks providers for the facts of their videos and sounds (oEmbed 1.0)."""
 
 from __future__ import annotations
 

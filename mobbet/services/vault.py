@@ -1,4 +1,4 @@
-"""Seals what must not be read from a copy of the database: AES-256-GCM (NIST SP 800-38D) with a key in a file of its own."""
+"""Encrypts credentials in the database: AES-256-GCM (NIST SP 800-38D) with a key in a separate file."""
 
 from __future__ import annotations
 

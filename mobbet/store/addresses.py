@@ -1,4 +1,4 @@
-"""Addresses: every one that was ever public, what it stands for, and how often it was asked for."""
+"""Addresses: every one that was ever public, what it belongs to, and how often it was requested."""
 
 from __future__ import annotations
 

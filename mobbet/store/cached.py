@@ -1,4 +1,4 @@
-"""What editions worked out of posts, kept for the next one."""
+"""The render cache in the database, one row a post."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ def of_posts(db: Database, posts: Iterable[int]) -> dict[int, Cached]:
 def put(db: Database, rows: Iterable[Cached]) -> None:
     """Keeps these in the place of what was kept of the same posts; a post that is gone by now is left out.
 
-    One process may have worked out the card of a post alone, and another one its text, too: nothing takes the place of something.
+    One process may have computed only the card of a post and another one its text too: an empty value never replaces one.
     """
     db.run_many(
         "INSERT INTO cached SELECT ?1, ?2, ?3, ?4, ?5 WHERE EXISTS (SELECT 1 FROM post WHERE id = ?1)"

@@ -76,7 +76,7 @@ class Database:
         return self.connection.execute(sql, values).fetchall()
 
     def tuples(self, sql: str, *values: Any) -> list[tuple[Any, ...]]:
-        """Every row of a question as a plain tuple, which is quicker where there are very many."""
+        """Every row as a plain tuple, which is faster for very many rows."""
         rows = self.connection.execute(sql, values)
         rows.row_factory = None
         return rows.fetchall()
@@ -149,7 +149,7 @@ class Database:
             self.close()
 
     def let_wait(self) -> None:
-        """Looks at foreign keys only when the open transaction is committed; one that is taken back need not keep them."""
+        """Defers the check of foreign keys to the commit; a transaction that is rolled back need not satisfy them."""
         self.connection.execute("PRAGMA defer_foreign_keys = ON")
 
     @contextmanager

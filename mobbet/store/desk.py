@@ -1,4 +1,4 @@
-"""The lists of the desk: each post with what its row tells."""
+"""Queries for the lists of the desk."""
 
 from __future__ import annotations
 

@@ -163,7 +163,7 @@ def page_of(db: Database, blog_id: int, key: str) -> PageRow | None:
 
 def pages_of(db: Database, blog_id: int, wanted: Sequence[str]) -> dict[PageKey, PageRow]:
     """{key: page} of the current edition for these keys."""
-    if len(wanted) > MANY:  # a full build: one walk through them all is quicker than looking each of them up
+    if len(wanted) > MANY:  # a full build: one scan is faster than a lookup for each
         asked = set(wanted)
         return {page.key: page for page in pages(db, blog_id) if page.key in asked}
     rows = db.all(

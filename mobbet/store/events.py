@@ -1,4 +1,4 @@
-"""How many times each blog changed, for windows that are open."""
+"""A counter of changes for each blog, for open windows."""
 
 from __future__ import annotations
 

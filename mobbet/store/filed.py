@@ -1,4 +1,4 @@
-"""What placements are filed under and where they live, read and written for many posts at once."""
+"""What placements are filed under and where they are, read and written for many posts at once."""
 
 from __future__ import annotations
 

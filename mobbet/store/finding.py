@@ -1,4 +1,4 @@
-"""Posts by what is wanted of them: words, filing, author, state, time; a page at a time, by keyset."""
+"""Search queries over posts: words, filing, author, state, time; paged by keyset."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Ideas noted down: a title with a line, until they become drafts."""
+"""Ideas: a title with a line, until they become drafts."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Questions about the soundness of the database."""
+"""Queries for the integrity check of the database."""
 
 from __future__ import annotations
 

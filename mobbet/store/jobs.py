@@ -1,4 +1,4 @@
-"""Work that takes time: what waits, what is being done, how far it is."""
+"""The queue of background jobs: waiting, running, and their progress."""
 
 from __future__ import annotations
 

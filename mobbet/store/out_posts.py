@@ -1,4 +1,4 @@
-"""What placements show of their posts, each read once and kept while a snapshot lives; those of a list are read many at once."""
+"""A cache of posts that are out, for the lifetime of a snapshot; those of a list are read together."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Questions about many posts at once: where they stand, and what leads to them."""
+"""Queries over many posts at once: where they are, and what links to them."""
 
 from __future__ import annotations
 

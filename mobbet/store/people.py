@@ -1,4 +1,4 @@
-"""People, their sessions, and their failures at signing in."""
+"""People, their sessions, and their failed attempts to sign in."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the proof keeps: marks that stand, words that were learned, answers of links, and what each post came to."""
+"""What is kept of proofs: ignored marks, learned words, answers of links, and the counts of each post."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from mobbet.store.database import Database, Row, data_of
 
 @dataclass(frozen=True)
 class Ignored:
-    """A mark that somebody let stand, and why."""
+    """An ignored mark, and the reason."""
 
     sign: str
     reason: str

@@ -1,4 +1,4 @@
-"""A folder in which files lie under the hash of their content."""
+"""Content-addressed storage: a folder of files named by their hash."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from pathlib import Path
 from mobbet.core.errors import Broken
 
 SYNC_ALL_FROM = 400
-"""From so many new files on, one sync of the whole system is cheaper than one for each file."""
+"""The number of new files from which one sync of the file system is cheaper than one for each file."""
 
 
 class Shelf:

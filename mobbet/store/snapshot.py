@@ -1,4 +1,4 @@
-"""The facts of one blog as they stand at one instant, asked for piece by piece."""
+"""The facts of one blog at one instant, queried when they are needed."""
 
 from __future__ import annotations
 
@@ -214,7 +214,7 @@ class SiteSnapshot:
         ) is not None  # fmt: skip
 
     def rank(self, name: ListName, goes_out: int, post_id: int) -> int:
-        """How many posts of a list stand before that place; the fewer after it, the quicker."""
+        """How many posts of a list stand before that place; faster near the newest."""
         order = self._order(name)
         if order is not None:
             return bisect_left(order, (goes_out, post_id))

@@ -1,4 +1,4 @@
-"""Notes of posts and facts that changed since the edition that readers get; an edition removes the notes that it has read."""
+"""Stale posts and facts: what changed since the current edition. An edition deletes the notes it has read."""
 
 from __future__ import annotations
 

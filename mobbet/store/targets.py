@@ -1,4 +1,4 @@
-"""Places outside to which editions are sent, and what is known to lie there."""
+"""Places outside, and what is known to be there."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Posts by their filing: those of a category or a tag, and those that still want filing."""
+"""Posts by their filing: those of a category or a tag, and those without."""
 
 from __future__ import annotations
 

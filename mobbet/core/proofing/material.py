@@ -116,7 +116,7 @@ class LibraryItem:
 
 @dataclass(frozen=True)
 class LinkAnswer:
-    """What came back from an address: a problem in words ('' when it answers), since which day, and where it leads on to for good."""
+    """What came back from an address: a problem in words ('' when it answers), since which day, and the address it redirects to permanently."""
 
     problem: str = ""
     since: str = ""

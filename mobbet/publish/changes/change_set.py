@@ -1,4 +1,4 @@
-"""What changed between two publications, from which follows the pages that may differ."""
+"""What changed between two publications; the pages that may differ follow from it."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
-"""Which pages differ between two outlines of a site, one without a change of the filing and one with it.
+"""Finds the pages that a change of the filing alters by counting: compares two outlines of the site.
 
-Every page that shows a post under another name or address, or other posts than before, is another page. A test by chance holds
+Every page that shows a post under another name or address, or other posts than before, is another page. A property test holds
 this footprint against `exact.AgainstEdition`, which looks at each page.
 """
 
@@ -194,7 +194,7 @@ class _Difference:
         return found
 
     def _old_addresses(self) -> Iterator[Altered]:
-        """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it led on."""
+        """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it redirected before."""
         known = outlines.addresses(self._db, self._moved, self._snapshot.instant)
         for path, post_id in (
             *((path, post_id) for post_id, path in known),

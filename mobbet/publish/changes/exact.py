@@ -1,4 +1,4 @@
-"""Tells which pages a change alters by comparing the pages: with those of the current edition, or at a moment with and without the change."""
+"""Finds the pages that a change alters by comparing pages: with the current edition, or at a moment with and without the change."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
 
 LARGE = 30
-"""From so many pages of the front list on, the pages of a list tell how many posts stand on each."""
+"""The number of pages of the front list from which the pages of a list tell how many posts each has."""
 
 
 class AgainstEdition:

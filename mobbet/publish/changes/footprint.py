@@ -1,4 +1,4 @@
-"""The interface of the strategies that tell which pages a change alters."""
+"""The interface of the two strategies that find the pages a change alters."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ class Strategy(Protocol):
     """Looks at the site twice: with the change made, inside the transaction that is rolled back, and after the rollback.
 
     `exact.py` compares the pages themselves, with the current edition or at a moment. `counted.py` compares where posts and lists stand, for
-    changes of the filing that concern a fifth of all posts. Tests on changes made by chance hold each against what a publication does.
+    changes of the filing that concern a fifth of all posts. Property tests hold each against what a publication does.
     """
 
     def look_with_change(self) -> None: ...

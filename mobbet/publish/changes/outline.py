@@ -1,4 +1,4 @@
-"""The outline of a site: where posts and lists stand, without what any page shows.
+"""The outline of a site: where posts and lists are, without the content of any page.
 
 A change of the filing alters the names, the lists and the addresses of posts, and nothing of their texts. So its footprint
 follows from an outline without it and one with it (`counted.py`), in the time in which the lists of these posts are read.

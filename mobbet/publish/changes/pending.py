@@ -1,4 +1,4 @@
-"""What a publication has to look at: the posts whose state may differ from the current edition, and the keys that follow from them."""
+"""The input of a publication: posts whose state may differ from the current edition, and the keys that follow."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Work done at once and without a limit, for what nobody else waits for."""
+"""Runs the function in this process, without limits, for callers that nobody waits for."""
 
 from __future__ import annotations
 

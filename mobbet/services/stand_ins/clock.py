@@ -1,4 +1,4 @@
-"""A clock that stands where it is set; demo data and tests are made with it."""
+"""A clock that is set by hand, for demo data and tests."""
 
 from __future__ import annotations
 

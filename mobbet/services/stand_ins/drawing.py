@@ -1,4 +1,4 @@
-"""Drawings that the stand-ins offer: simple things from a harbour town, made when they are asked for."""
+"""Drawings for the stand-ins: simple things from a harbour town."""
 
 from __future__ import annotations
 

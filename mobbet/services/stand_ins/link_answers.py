@@ -1,4 +1,4 @@
-"""Answers of links, for tests and for a machine without a network: what was told beforehand, and nothing of anything else."""
+"""Scripted answers of links, for tests and for machines without a network."""
 
 from __future__ import annotations
 

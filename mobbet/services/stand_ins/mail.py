@@ -1,4 +1,4 @@
-"""Stands in for a mail server: takes every letter and sends none; the Readers screen shows what they say."""
+"""A mail server that accepts every letter and sends none; the Readers screen shows them."""
 
 from __future__ import annotations
 

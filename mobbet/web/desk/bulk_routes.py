@@ -1,4 +1,4 @@
-"""What is done with one or many rows of the desk: shown with its footprint, then done, and undone."""
+"""Actions on one or many rows of the desk: previewed with their footprint, done, and undone."""
 
 from __future__ import annotations
 

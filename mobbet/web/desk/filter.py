@@ -1,4 +1,4 @@
-"""The filter of the desk: a sentence whose words are in the address, and the posts that are as it says."""
+"""The filter of the desk: a sentence whose words are in the address."""
 
 from __future__ import annotations
 

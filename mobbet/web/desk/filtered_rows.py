@@ -1,4 +1,4 @@
-"""The rows of the desk that are as its sentence says."""
+"""The rows of the desk that match the filter."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The rhythm of a blog as a drawing: a year by weeks, its posts, their words, and its subjects."""
+"""The rhythm of a blog as a drawing: a year by weeks, with posts, words and subjects."""
 
 from __future__ import annotations
 

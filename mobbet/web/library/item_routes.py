@@ -1,4 +1,4 @@
-"""One item of the library: its page, its files for the blog's own people, and what is done with it."""
+"""One item of the library: its page, its files for the blog's own people, and its actions."""
 
 from __future__ import annotations
 

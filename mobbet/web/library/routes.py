@@ -1,4 +1,4 @@
-"""The library: its screen, bringing files in, and what the writing room asks of it."""
+"""The library: its screen, uploads, and what the writing room asks of it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""How a preview is looked at: for which reader, at which moment, in what light, in which type, on screen or paper."""
+"""The settings of a preview: reader, moment, light, type, and screen or paper."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A page ready to be sent: its bytes in each encoding, the headers that go with it, and what of it a request asks for."""
+"""A page ready to send: its bytes in each encoding, headers, and ranges."""
 
 from __future__ import annotations
 

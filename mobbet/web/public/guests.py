@@ -1,4 +1,4 @@
-"""Who reads a published site: from the cookies of a request to what they may read."""
+"""Identifies the reader of a published site from the cookies of a request."""
 
 from __future__ import annotations
 

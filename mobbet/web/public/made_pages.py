@@ -1,4 +1,4 @@
-"""Public pages that are made when somebody asks for them, and stand in no edition."""
+"""Public pages that are rendered on request and are in no edition."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Where in the published sites a request goes: read from its address once, at the door."""
+"""Where in the published sites a request goes: parsed from its address once, at the door."""
 
 from __future__ import annotations
 

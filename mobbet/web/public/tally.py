@@ -1,4 +1,4 @@
-"""Counts how often readers ask for addresses: in memory, and every few seconds in the database."""
+"""Counts requests by address: in memory, written to the database every few seconds."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What each template shows: what is common to all, and the smaller screens. Every class with a TEMPLATE names its template."""
+"""Page contexts that are common to all screens. A class with a TEMPLATE names its template."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The cookies Mobbet sets and reads: their names, and one reader of them that takes time in proportion to their length."""
+"""The cookies of Mobbet: their names, and the one parser, in linear time."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The door: what every request passes before anything is read, and where it goes then."""
+"""The door: judges every request before anything of it is read, and routes it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""How much a request may be, and how long it may take: one table, asked before anything is read."""
+"""Limits of requests, in size and time: one table."""
 
 from __future__ import annotations
 

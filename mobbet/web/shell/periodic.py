@@ -1,4 +1,4 @@
-"""Work that comes round every few seconds while the server runs, in a thread of its own."""
+"""Periodic tasks of a running server, in a thread."""
 
 from __future__ import annotations
 

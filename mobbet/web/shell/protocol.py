@@ -1,4 +1,4 @@
-"""HTTP/1.1 over a socket with the limits of `web/limits.py`: clients that send or take slowly, or too much, are let go."""
+"""HTTP/1.1 with the limits of `web/shell/limits.py`: slow or large clients are disconnected."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Publishes what falls due: sleeps until the next instant at which the site changes, and builds it then."""
+"""The scheduler: sleeps until the next instant at which a site changes, and publishes it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Sends editions to the places outside while the server runs; each place has a thread of its own, so none holds up another."""
+"""Sends editions to the places outside, with a thread for each place."""
 
 from __future__ import annotations
 

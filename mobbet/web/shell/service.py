@@ -1,4 +1,4 @@
-"""What runs beside the application."""
+"""The interface of a service that runs beside the application."""
 
 from __future__ import annotations
 

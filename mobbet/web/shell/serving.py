@@ -1,4 +1,4 @@
-"""What `mobbet serve` runs: the published sites are served at once, the application as soon as a thread has loaded it."""
+"""What `mobbet serve` runs: published sites at once, the application as soon as a thread has loaded it."""
 
 from __future__ import annotations
 

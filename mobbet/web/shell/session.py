@@ -1,4 +1,4 @@
-"""Who is asking: the session cookie, and what routes need of it."""
+"""The session of a request, and the dependencies of routes."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the docket says while something is typed: is an address free, does a tag double another, how wide is a title."""
+"""Live checks of the docket: is an address free, does a tag double another, how wide is a title."""
 
 from __future__ import annotations
 

@@ -142,7 +142,7 @@ class MarkShown:
 
 @dataclass(frozen=True)
 class Standing:
-    """A mark that somebody let stand, and why."""
+    """An ignored mark, and the reason."""
 
     message: str
     text: str

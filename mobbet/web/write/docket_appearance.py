@@ -31,7 +31,7 @@ MOST_PICTURES = 15
 
 
 def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
-    """Everything of it, worked out from the working text."""
+    """Everything of it, computed from the working text."""
     document = schema.load(posts.working_body(workshop.db, post.id))
     rows = _pictures(workshop, post, document)
     now, picture = _lead(post, document, rows)

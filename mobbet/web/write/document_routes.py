@@ -1,4 +1,4 @@
-"""Documents without a post: what the writing surface asks Python to read, write and clean."""
+"""Parsing, writing and cleaning documents for the writing surface."""
 
 from __future__ import annotations
 

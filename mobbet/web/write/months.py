@@ -1,4 +1,4 @@
-"""A small drawing of a month: its days, with what goes out on them."""
+"""A small calendar month with the posts of its days."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Looking back at a post: its revisions, two of them compared, one put back or named."""
+"""Revisions of a post: listed, compared, put back and named."""
 
 from __future__ import annotations
 

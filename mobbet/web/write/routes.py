@@ -1,4 +1,4 @@
-"""The writing room: the sheet's text, the docket, and what the base line's actions do."""
+"""The writing room: saving the text, the lines of the docket, and the base line's actions."""
 
 from __future__ import annotations
 
@@ -133,7 +133,7 @@ def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
 
 @router.put(to_write.text.route)
 def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
-    """Saves the sheet; 409 with who was quicker when the working revision is another one."""
+    """Saves the sheet; 409 with the conflict when the working revision is another one."""
     try:
         saved = posts.save_text(
             here,

@@ -1,4 +1,4 @@
-"""How blocks are written for the blog's own people, on the sheet and in comparisons: files come from the library's routes."""
+"""HTML of blocks for the blog's own people, with files from the library's routes."""
 
 from __future__ import annotations
 

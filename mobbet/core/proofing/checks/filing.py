@@ -60,7 +60,7 @@ def address(material: Material) -> Iterator[Mark]:
     if material.docket.moves_to:
         yield Mark(
             "address",
-            f"The address changes from {material.docket.moves_from} to {material.docket.moves_to}; the old one leads on.",
+            f"The address changes from {material.docket.moves_from} to {material.docket.moves_to}; the old one redirects.",
             material.docket.moves_to,
             severity=COULD,
             mends=(docket("slug", "Look at it"),),
