@@ -166,6 +166,6 @@ def remove(workshop: Workshop, person: Person, blog_slug: str, path: str) -> Non
     with changing(workshop, person, "the filing changed"):
         if not addresses.remove_by_hand(workshop.db, blog.id, path):
             raise Refused(
-                f"“{path}” was public on this site, so it leads on for ever; only added addresses can be taken away."
+                f"“{path}” was public on this site, so it always leads somewhere; only added addresses can be taken away."
             )
         stale.mark_fact(workshop.db, blog.id, "away", path)

@@ -53,7 +53,7 @@ class PublicFetcher:
                 "address",
             ) from None
         raise BadInput(
-            f"“{begun[:120]}” leads on more than {MOST_REDIRECTS} times; use the address it ends at.",
+            f"“{begun[:120]}” redirects more than {MOST_REDIRECTS} times; use the address it ends at.",
             "address",
         )
 

@@ -69,7 +69,7 @@ class PublicAsker:
                 return LinkReply(ends_at=now if now != address and is_for_good and status < 400 else "")
             else:
                 return LinkReply(f"answered with {status}")
-        return LinkReply(f"leads on more than {MOST_STEPS} times")
+        return LinkReply(f"redirects more than {MOST_STEPS} times")
 
     def _answer(self, web: Web, address: str) -> tuple[int, str, int]:
         """(status, where it redirects, seconds it asks to be left alone)."""

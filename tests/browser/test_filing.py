@@ -128,11 +128,11 @@ class FilingTests(BrowserCase):
         expect(self.page.locator("#missed-head")).to_be_visible()
         self.assert_accessible(name="addresses")
         self.page.click("text=Lead it to /clocks/cleaning-a-stuck-clock/")
-        expect(self.page.locator(".said")).to_contain_text("1 old address leads on now.")
+        expect(self.page.locator(".said")).to_contain_text("1 old address leads to the new one now.")
         self.page.click("summary[aria-label^='Change the pattern']")
         self.page.fill(".setting[open] [name=pattern]", "/{year}/{slug}/")
         self.page.keyboard.press("Enter")
-        expect(self.page.locator(".tried")).to_contain_text("every old address leads on")
+        expect(self.page.locator(".tried")).to_contain_text("every old address leads to the new one")
         self.page.click("text=Leave it as it is")
         expect(self.page.locator("summary[aria-label^='Change the pattern']")).to_have_text(
             "/{category}/{slug}/"

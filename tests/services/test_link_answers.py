@@ -61,7 +61,7 @@ class AskingTests(unittest.TestCase):
 
         for answer, words in (
             (lambda request: httpx.Response(404), "answered with 404"), (lambda request: httpx.Response(503), "answered with 503"), (broken, "could not be reached"),
-            (lambda request: httpx.Response(302, headers={"location": str(request.url.path) + "x"}), "leads on more than 5 times"),
+            (lambda request: httpx.Response(302, headers={"location": str(request.url.path) + "x"}), "redirects more than 5 times"),
             (lambda request: httpx.Response(302, headers={"location": "/x"}), "leads round in a circle"),
             (lambda request: httpx.Response(302, headers={"location": "http://inside.example/secret"}), "lies inside the network"),
             (lambda request: httpx.Response(302, headers={"location": "http://169.254.169.254/latest"}), "is not to be found"),

@@ -99,7 +99,7 @@ class FilingRouteTests(WebCase):
     def test_a_pattern_shows_a_real_post_before_it_moves_any(self) -> None:
         tried = self.post("/desk/bench/filing/addresses/pattern", pattern="/{year}/{slug}").text
         self.assertIn(
-            "“A loose end” would move from /posts/a-loose-end/ to /2026/a-loose-end/. 2 posts move; every old address leads on.",
+            "“A loose end” would move from /posts/a-loose-end/ to /2026/a-loose-end/. 2 posts move; every old address leads to the new one.",
             tried,
         )
         self.post("/desk/bench/filing/addresses/pattern", pattern="/{year}/{slug}", sure="yes")
@@ -113,7 +113,7 @@ class FilingRouteTests(WebCase):
         self.assertEqual(self.get("/b/bench/?p=12").headers["location"], "/b/bench/wiring/a-flex/")
         files = {"file": ("old.csv", b"old,new\n/a.html,/wiring/\n/b.html,/nothing/\n", "text/csv")}
         text = self.ask("POST", "/desk/bench/filing/addresses/import", files=files).text
-        self.assertIn("1 old address leads on now.", text)
+        self.assertIn("1 old address leads to the new one now.", text)
         self.assertIn("Line 3</b> Nothing stands at “/nothing/”", text)
         self.assertEqual(self.get("/b/bench/a.html").headers["location"], "/b/bench/wiring/")
 

@@ -122,12 +122,14 @@ def _said(said: str) -> ChangeMessage | None:
     number = int(count)
     if what == "moved":
         return ChangeMessage(
-            f"{number:,} post{'s' if number != 1 else ''} moved; every old address leads on."
+            f"{number:,} post{'s' if number != 1 else ''} moved; every old address leads to the new one."
             if number
             else "The pattern is kept; no address moved."
         )
     return ChangeMessage(
-        f"{number:,} old address{'es' if number != 1 else ''} lead{'s' if number == 1 else ''} on now."
+        f"{number:,} old addresses lead to the new ones now."
+        if number != 1
+        else "1 old address leads to the new one now."
     )
 
 

@@ -334,7 +334,7 @@ def _who_gets_it(here: Workshop, post: Post, blog: Blog) -> str:
 
 @router.get(to_write.footprint.route)
 def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
-    """Every address that the main action would add, alter, remove or lead on."""
+    """Every address that the main action would add, alter, remove or redirect."""
     post, blog = editable_post(here, me, post_id)
     try:
         effect = footprints.effect_of_placing(here, me, blog, post_id)

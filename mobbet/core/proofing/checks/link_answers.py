@@ -37,7 +37,7 @@ def check(material: Material) -> Iterator[Mark]:
             )
             yield Mark(
                 "link-answers",
-                f"{place} leads on to {answer.ends_at} for good.",
+                f"{place} has moved to {answer.ends_at} for good.",
                 link.words,
                 link.path,
                 link.start,
