@@ -1,3 +1,3 @@
 """Mobbet: write posts, file them, give them a time, and publish them to a real web site."""
 
-__version__ = "0.10.0"
+__version__ = "0.11.0"

@@ -255,6 +255,7 @@ def invite(workshop: Workshop, person: Person, blog: Blog, reader: Person, group
 
 
 def invite_again(workshop: Workshop, person: Person, blog: Blog, person_id: int) -> Person:
+    """Sends the letter of an invitation again. Raises NotFound, NotAllowed."""
     require(workshop, person, blog, Action.KEEP_READERS)
     reader = _reader(workshop, blog, person_id)
     with changing(workshop):

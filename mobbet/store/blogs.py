@@ -67,6 +67,7 @@ def add(
     made_at: int,
     salt: str,
 ) -> Blog:
+    """Adds a blog without members; `home` is the public address of its front page."""
     return _blog(existing(db.one(
         "INSERT INTO blog (slug, name, tagline, zone, home, design, made_at, salt) VALUES (?, ?, ?, ?, ?, ?, ?, ?) RETURNING *",
         slug, name, tagline, zone, home, design, made_at, salt,

@@ -165,6 +165,7 @@ def tag(db: Database, blog_id: int, number: int) -> Tag | None:
 
 
 def add_tag(db: Database, blog_id: int, name: str, slug: str) -> Tag:
+    """Adds a tag; its slug must be free."""
     return Tag(
         **dict(
             existing(

@@ -38,6 +38,7 @@ def by_id(db: Database, blog_id: int, number: int) -> Idea | None:
 
 
 def note(db: Database, blog_id: int, person_id: int, title: str, line: str, now: int) -> None:
+    """Adds an idea; answers its number."""
     db.run(
         "INSERT INTO idea (blog_id, person_id, title, line, noted_at) VALUES (?, ?, ?, ?, ?)",
         blog_id,

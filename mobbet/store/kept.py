@@ -35,6 +35,7 @@ def add(db: Database, blog_id: int, name: str, body: str, person_id: int, now: i
 
 
 def change(db: Database, number: int, name: str, body: str, person_id: int, now: int) -> None:
+    """Changes name and blocks of what is kept; the version grows, which every page that shows it reads."""
     db.run(
         "UPDATE kept SET name = ?, body = ?, version = version + 1, changed_by = ?, changed_at = ? WHERE id = ?",
         name,

@@ -321,6 +321,7 @@ class Room:
 
 
 def room(db: Database, blog_id: int) -> Room:
+    """How much the library of a blog takes on the disk, in bytes, with what nothing shows."""
     items, originals = existing(
         db.one("SELECT COUNT(*), IFNULL(SUM(bytes), 0) FROM media WHERE blog_id = ?", blog_id)
     )

@@ -10,6 +10,8 @@ from mobbet.store.database import Database, Row, data_of, maybe
 
 @dataclass(frozen=True)
 class Person:
+    """Somebody with an account: who works on blogs, or only reads. `password_hash` is None for those who come in by letters."""
+
     id: int
     email: str
     name: str

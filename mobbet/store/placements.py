@@ -208,6 +208,7 @@ def live(db: Database, blog_id: int, now: int) -> list[Placement]:
 
 
 def title_of(db: Database, placement: Placement) -> str:
+    """The title of the revision that a placement shows."""
     return (
         PRIVATE_TITLE
         if not is_told_of(placement.audience, db.viewer)

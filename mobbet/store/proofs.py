@@ -262,6 +262,7 @@ def days(db: Database, blog_id: int, most: int) -> list[tuple[str, int, int, int
 
 
 def override(db: Database, post_id: int, person_id: int, reason: str, marks: list[str], now: int) -> None:
+    """Notes who let a post go out in spite of its marks, and why."""
     db.run(
         "INSERT INTO overridden (post_id, person_id, overridden_at, reason, marks) VALUES (?, ?, ?, ?, ?)",
         post_id,
@@ -273,6 +274,7 @@ def override(db: Database, post_id: int, person_id: int, reason: str, marks: lis
 
 
 def last_override(db: Database, post_id: int) -> Overridden | None:
+    """Who last let a post go out in spite of its marks, and why; None for nobody."""
     row = db.one(
         "SELECT name AS person, overridden_at, reason, marks FROM overridden JOIN person ON person.id = person_id WHERE post_id = ? ORDER BY overridden.id DESC LIMIT 1",
         post_id,

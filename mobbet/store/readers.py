@@ -36,6 +36,8 @@ class ReaderRow:
 
 @dataclass(frozen=True)
 class Letter:
+    """A letter to a reader that waits, was sent, or was set aside."""
+
     id: int
     blog_id: int
     recipient: str

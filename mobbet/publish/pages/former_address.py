@@ -21,6 +21,7 @@ def key(path: str) -> PageKey:
 
 
 def page(plan: Plan, key: PageKey) -> Page | None:
+    """The redirect from a former address; None where it leads nowhere, or a page stands there."""
     path, snapshot = key.rest, plan.snapshot
     home = snapshot.home_of(path)
     if home is None or "?" in path:  # an address with a question mark is no file; the server knows it

@@ -19,6 +19,7 @@ def key(post_id: int) -> PageKey:
 
 
 def page(plan: Plan, key: PageKey) -> Page | None:
+    """The drawn card; None for a post that shows a picture, and for a title whose letters the fonts lack."""
     house = plan.snapshot.house
     post = plan.snapshot.post(key.number)
     card = plan.cards.of(post) if post else None

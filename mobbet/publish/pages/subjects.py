@@ -17,6 +17,7 @@ KEY, PATH = PageKey("subjects/"), "/subjects/"
 
 
 def page(plan: Plan, key: PageKey) -> Page:
+    """Every category with posts, as a tree, and every tag, by name."""
     snapshot = plan.snapshot
     numbers = {name.number for kind in ("category:", "under:") for name in snapshot.lists(kind)}
     steps = tuple(

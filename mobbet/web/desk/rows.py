@@ -164,6 +164,7 @@ def more_of(
 
 
 def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:
+    """The rows that a query finds, with what was wrong with the query."""
     found = post_search.find(workshop, blog, query)
     places = post_search.places(workshop, found)
     rows = [

@@ -45,6 +45,7 @@ MOST_CHOICES = 9
 def tags_page(
     workshop: Workshop, person: Person, blog: Blog, words: str, chosen: int | None, after: int, **more: Any
 ) -> TagsPage:
+    """The list of tags from `after` on, with one chosen tag open."""
     rows = filing.tag_counts(workshop.db, blog.id, PAGE + 1, after, words.strip())
     found = filing.tag(workshop.db, blog.id, chosen) if chosen else None
     counted = (
@@ -95,6 +96,7 @@ def _remedy(one: Remedy) -> RemedyRow:
 def addresses_page(
     workshop: Workshop, person: Person, blog: Blog, words: str, after: int, said: str = "", **more: Any
 ) -> AddressesPage:
+    """The table of addresses, filtered and paged."""
     blog = existing(blogs.by_id(workshop.db, blog.id))
     tried = patterns.try_pattern(workshop, blog, blog.pattern)
     number = number_of_code(words.strip().strip("/").removeprefix("~")) if "~" in words else None

@@ -270,6 +270,7 @@ def posts_tagged(workshop: Workshop, blog: Blog, number: int, name: str, after: 
 
 
 def filed_post(workshop: Workshop, blog: Blog, row: WorklistPost) -> FiledPost:
+    """A post as the lists of the Filing screen show it."""
     now = workshop.clock()
     if row.aside_at:
         state = "set aside"

@@ -98,6 +98,7 @@ def lines_of(here: Workshop, rows: list[Media]) -> list[ShelfLine]:
 
 
 def line_of(here: Workshop, row: Media, count: int) -> ShelfLine:
+    """An item of the library as a line of its screen."""
     has_picture = row.kind == "picture" or (row.kind == "video" and row.state == "ready")
     problem = row.problem if row.state == "failed" else _lack(row)
     progress = jobs.progress_of(here.db, row.id) if row.state == "working" else None

@@ -42,6 +42,7 @@ def _next(slot: Slot, blog: Blog, now: int) -> str:
 
 
 def queue_rows(workshop: Workshop, blog: Blog) -> list[QueueRow]:
+    """The posts of the queue with the slots they will fill."""
     order = queue.waiting(workshop, blog)
     times = {
         post_id: (instant, title)

@@ -82,6 +82,7 @@ def others(workshop: Workshop, person: Person, blog: Blog, view: View) -> list[B
 
 
 def views_of(workshop: Workshop, person: Person, blog: Blog, view: View) -> Views:
+    """The choices of how the Timetable is drawn, with the one that is chosen."""
     today = local(workshop.clock(), blog.zone).date()
     stretch = stretch_of(view, today)
     has_others = len(blogs.of_person(workshop.db, person.id)) > 1
