@@ -54,7 +54,7 @@ def run(name: str) -> Outcome:
     )
 
 
-MEANWHILE = ("tests.web.test_rights", "tests.core.test_patterns", "tests.publish", "tests.test_cli")
+MEANWHILE = ("tests.web.shell.test_rights", "tests.core.test_patterns", "tests.publish", "tests.test_cli")
 
 
 def _turn(name: str) -> tuple[int, str]:

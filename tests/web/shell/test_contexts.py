@@ -10,7 +10,7 @@ from mobbet.web.shell.address import Address
 from mobbet.web.shell.rendering import environment
 from mobbet.web.shell.screens import addresses, folders, page_contexts
 
-ROOT = Path(__file__).parents[2]
+ROOT = Path(__file__).parents[3]
 TEMPLATES = {path.name: path for folder in folders("templates") for path in folder.glob("*.html")}
 
 

@@ -3,7 +3,7 @@ import unittest
 
 from mobbet.web.shell.address import Address
 from mobbet.web.shell.screens import addresses
-from tests.web.test_rights import routes
+from tests.web.shell.test_rights import routes
 from tests.web.test_web import WebCase
 
 DOCKET = Address("/posts/{post_id}/docket[/{part}]", "state")

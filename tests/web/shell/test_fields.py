@@ -7,7 +7,7 @@ from fastapi.dependencies.models import Dependant
 
 from mobbet.web.shell.limits import FIELD, LONG_FIELD
 from mobbet.web.shell.screens import WEB
-from tests.web.test_rights import routes
+from tests.web.shell.test_rights import routes
 from tests.web.test_web import WebCase
 
 
