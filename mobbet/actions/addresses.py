@@ -9,8 +9,6 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.keys import ALL, ListName, PageKey
 from mobbet.core.permalinks import number_of_code, one_form
-from mobbet.publish.pages import former_address, post, post_list
-from mobbet.publish.pages.kinds import KINDS
 from mobbet.store import addresses, blogs, editions, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
@@ -86,18 +84,18 @@ def _of_home(workshop: Workshop, blog: Blog, kind: str, number: int, target: str
         return Answer(REDIRECT, target)
     if kind == "post":
         return _of_post(workshop, blog, number)
-    return _of_key(workshop, blog, post_list.key(ListName.of(kind, number)))
+    return _of_key(workshop, blog, PageKey.of("list", ListName.of(kind, number), 0))
 
 
 def _of_post(workshop: Workshop, blog: Blog, number: int) -> Answer | None:
-    row = editions.page_of(workshop.db, blog.id, post.key(number))
+    row = editions.page_of(workshop.db, blog.id, PageKey.of("post", number))
     if row is not None:
         return Answer(REDIRECT, row.path)
     now, placed = workshop.clock(), placements.of_post(workshop.db, number)
     if any(one.shows_from <= now < one.shows_until for one in placed):
         return None  # it is out, but for the edition that is being made
     led = (
-        editions.page_of(workshop.db, blog.id, former_address.key(path))
+        editions.page_of(workshop.db, blog.id, PageKey.of("former", path))
         for path in addresses.of(workshop.db, "post", number, now)
     )
     on = next((row.leads_to for row in led if row is not None and row.leads_to), None)
@@ -112,6 +110,10 @@ def _of_post(workshop: Workshop, blog: Blog, number: int) -> Answer | None:
 
 def _of_key(workshop: Workshop, blog: Blog, key: PageKey) -> Answer:
     """Where the page is now that once was made from a key: the same, or what its kind names as its successors."""
+    from mobbet.publish.pages.kinds import (
+        KINDS,  # it loads what renders pages, which most answers do not need
+    )
+
     if key.kind == "post":
         return _of_post(workshop, blog, key.number) or Answer(NOTHING)
     wanted = KINDS[key.kind].successors(key, _Successors(workshop, blog))
@@ -128,7 +130,7 @@ class _Successors:
         self._blog_id = blog.id
 
     def list_name(self, name: ListName) -> ListName | None:
-        paths = editions.paths_of(self._db, self._blog_id, post_list.key(name))
+        paths = editions.paths_of(self._db, self._blog_id, PageKey.of("list", name, 0))
         heir = addresses.heir(self._db, self._blog_id, name.kind, name.number, paths)
         return ListName.of(*heir) if heir else None
 

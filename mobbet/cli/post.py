@@ -136,7 +136,6 @@ def withdraw(options: Namespace) -> None:
 def show(options: Namespace) -> None:
     from mobbet.actions.access import editable_post
     from mobbet.core.document import schema
-    from mobbet.core.document.write import to_markdown
     from mobbet.store import posts as post_store
 
     workshop, person, _ = post_at_work(options)
@@ -150,8 +149,13 @@ def show(options: Namespace) -> None:
         "words": post.words,
         "document": document,
     }
-    words = "" if options.json else f"# {revision.title}\n\n{to_markdown(document)}"
-    report(options, facts, words)
+    report(options, facts, "" if options.json else _as_markdown(revision.title, document))
+
+
+def _as_markdown(title: str, document: dict[str, Any]) -> str:
+    from mobbet.core.document.write import to_markdown
+
+    return f"# {title}\n\n{to_markdown(document)}"
 
 
 def list_posts(options: Namespace) -> None:
