@@ -45,9 +45,9 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     problem = editions.publication_problem(db, blog.id)
     found = [Want("publication", 1, problem)] if problem else []
     found += [
-        Want("marks", any(counts[post][:2]), title, post, instant)
+        Want("marks", sum(counts[post][:2]), title, post, instant)
         for post, title, instant in due
-        if post in counts and any(counts[post][:2])
+        if post in counts and sum(counts[post][:2])
     ][:MOST]
     free = [turn for turn in slots.turns(workshop, blog, now, now + FREE_WITHIN) if turn.post_id is None]
     if free:

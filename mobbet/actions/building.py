@@ -13,6 +13,7 @@ from mobbet.publish import export
 from mobbet.publish.published import Published
 from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
 
 
 @dataclass(frozen=True)
@@ -31,9 +32,12 @@ def build(workshop: Workshop, slug: str | None = None, full: bool = False) -> Bu
     return _sum([publish(workshop, blog, full) for blog in chosen_blogs(workshop, slug)])
 
 
-def publish(workshop: Workshop, blog: Blog, full: bool = False) -> Published:
+def publish(
+    workshop: Workshop, blog: Blog, full: bool = False, person: Person | None = None, why: str = ""
+) -> Published:
     """Brings what readers get of a blog up to date with the facts as of now, and wakes the scheduler."""
-    published = workshop.press.publish(blog.id, workshop.clock(), full)
+    person_id = person.id if person else None
+    published = workshop.press.publish(blog.id, workshop.clock(), full, why=why, person_id=person_id)
     workshop.on_change()
     return published
 

@@ -203,10 +203,10 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
             clock.instant = now
             _describe(workshop, ines, blog)
             media_jobs.work_all(workshop)
-            building.build(workshop, blog.slug)
+            building.publish(workshop, blog, person=ines, why="a year of posts was published")
         _keep_in_order(workshop, ines, bench)
         _timetable(workshop, ines, bench)
-        building.build(workshop, bench.slug)
+        building.publish(workshop, bench, person=ines, why="filing and timetable were put in order")
     make_remarks(workshop, clock, ines, bench, now)
     # a cached property keeps its value there
     vars(workshop.services)["ask"] = ScriptedReplies({MOVED[0]: LinkReply(ends_at=MOVED[1])})

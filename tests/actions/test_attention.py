@@ -1,4 +1,4 @@
-from mobbet.actions import attention, blogs, presence
+from mobbet.actions import attention, blogs, presence, proofing
 from mobbet.actions import people as people_actions
 from mobbet.actions.missing_pages import count
 from mobbet.core.errors import BadInput, NotAllowed
@@ -60,3 +60,13 @@ class PresenceTests(ShopCase):
         presence.note(self.shop, self.me, 1)
         presence.leave(self.shop, self.me, 1)
         self.assertEqual(presence.on_it(self.shop, 1), [])
+
+
+class MarksTests(ShopCase):
+    def test_a_post_that_goes_out_soon_tells_how_many_marks_it_has(self) -> None:
+        self.write("A lamp", "It is is the the lamp of the seperate bench.", date="2026-11-19T09:00")
+        self.clock.forward(-DAY)
+        proofing.read_some(self.shop, 10)
+        found = [one for one in attention.wants(self.shop, self.me, self.blog) if one.what == "marks"]
+        self.assertEqual([(type(one.count), one.title) for one in found], [(int, "A lamp")])
+        self.assertGreater(found[0].count, 1)
