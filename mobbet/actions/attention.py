@@ -44,10 +44,9 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     counts = proofs.counts(db, [post for post, _, _ in due])
     problem = editions.publication_problem(db, blog.id)
     found = [Want("publication", 1, problem)] if problem else []
+    marked = {post: must + should for post, (must, should, _) in counts.items() if must or should}
     found += [
-        Want("marks", sum(counts[post][:2]), title, post, instant)
-        for post, title, instant in due
-        if post in counts and sum(counts[post][:2])
+        Want("marks", marked[post], title, post, instant) for post, title, instant in due if post in marked
     ][:MOST]
     free = [turn for turn in slots.turns(workshop, blog, now, now + FREE_WITHIN) if turn.post_id is None]
     if free:
