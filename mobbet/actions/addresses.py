@@ -47,7 +47,7 @@ def resolve(workshop: Workshop, blog: Blog, asked: str) -> Answer:
 
 def old_query(workshop: Workshop, blog: Blog, asked: str) -> str | None:
     """Where an old address with a question mark leads; None where it is none of those that were added."""
-    home = addresses.home_of(workshop.db, blog.id, _with_query(asked), workshop.clock())
+    home = addresses.address_owner(workshop.db, blog.id, _with_query(asked), workshop.clock())
     answer = _of_home(workshop, blog, home.kind, home.number, home.target) if home else None
     return answer.path if answer and answer.path else None
 
@@ -68,7 +68,7 @@ def _at(workshop: Workshop, blog: Blog, path: str) -> Answer | None:
     row = editions.page_at(db, blog.id, path)
     if row is not None and row.leads_to is None:
         return Answer(PAGE, row.path)
-    home = addresses.home_of(db, blog.id, path, workshop.clock())
+    home = addresses.address_owner(db, blog.id, path, workshop.clock())
     if home is not None:
         return _of_home(workshop, blog, home.kind, home.number, home.target)
     if path.startswith("/~"):

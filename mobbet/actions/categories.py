@@ -176,7 +176,7 @@ def set_and_keep(
     filing.set_category(db, number, **values)
     altered = {name for name, value in values.items() if value != old[name]}
     if "slug" in altered:
-        waiting = addresses.home_of(db, blog.id, f"/{old['slug']}/", workshop.clock()) is None
+        waiting = addresses.address_owner(db, blog.id, f"/{old['slug']}/", workshop.clock()) is None
         if waiting:
             addresses.drop_waiting(db, "category", number)
         addresses.take(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
-from mobbet.store import views
+from mobbet.store import desk_views
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -20,9 +20,9 @@ def keep(workshop: Workshop, person: Person, blog: Blog, name: str, query: str) 
             f"The name has {len(words)} letters; give the list one of 1 to {LONGEST_NAME}.", "name"
         )
     with changing(workshop):
-        views.keep(workshop.db, blog.id, person.id, words, query[:400])
+        desk_views.keep(workshop.db, blog.id, person.id, words, query[:400])
 
 
 def forget(workshop: Workshop, person: Person, number: int) -> None:
     with changing(workshop):
-        views.forget(workshop.db, person.id, number)
+        desk_views.forget(workshop.db, person.id, number)

@@ -62,7 +62,7 @@ def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[Workshop]
     trial, instant = FilingDryRun(db), max(instant, base.instant)
 
     def changed() -> Any:
-        db.let_wait()  # posts still name what the change removes
+        db.defer_foreign_keys()  # posts still name what the change removes
         return change(replace(workshop, trial=trial))
 
     with rare_collections():

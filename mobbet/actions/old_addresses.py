@@ -94,7 +94,7 @@ def read_new(workshop: Workshop, blog: Blog, text: str) -> tuple[str, int, str]:
             )
         return "away", 0, typed
     path = one_form(typed[len(blog.home) - 1 :] if is_mine else typed)
-    home = addresses.home_of(workshop.db, blog.id, path, workshop.clock())
+    home = addresses.address_owner(workshop.db, blog.id, path, workshop.clock())
     if home is not None:
         return home.kind, home.number, home.target
     answer = resolve(workshop, blog, path)

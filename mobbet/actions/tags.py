@@ -96,7 +96,7 @@ def _set(workshop: Workshop, blog: Blog, number: int, name: str, slug: str, old:
     db = workshop.db
     filing.set_tag(db, number, name, slug)
     if slug != old:
-        waiting = addresses.home_of(db, blog.id, f"/tag/{old}/", workshop.clock()) is None
+        waiting = addresses.address_owner(db, blog.id, f"/tag/{old}/", workshop.clock()) is None
         if waiting:
             addresses.drop_waiting(db, "tag", number)
         addresses.take(db, blog.id, f"/tag/{slug}/", "tag", number, FOREVER if waiting else workshop.clock())

@@ -90,7 +90,7 @@ class Comment:
 
 
 @dataclass(frozen=True)
-class Home:
+class AddressOwner:
     """What an address stands for: a post, a category, a tag, or another address (`target`)."""
 
     kind: str

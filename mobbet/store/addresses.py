@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
-from mobbet.core.facts import Home
+from mobbet.core.facts import AddressOwner
 from mobbet.core.timing import FOREVER
 from mobbet.store.database import Database, data_of
 
@@ -67,7 +67,7 @@ def drop_waiting(db: Database, kind: str, number: int) -> None:
     db.run("DELETE FROM address WHERE kind = ? AND owner = ? AND since = ?", kind, number, FOREVER)
 
 
-def home_of(db: Database, blog_id: int, path: str, instant: int) -> Home | None:
+def address_owner(db: Database, blog_id: int, path: str, instant: int) -> AddressOwner | None:
     """What an address stands for at an instant."""
     row = db.one(
         "SELECT kind, owner, target FROM address WHERE blog_id = ? AND path = ? AND since <= ?",
@@ -75,7 +75,7 @@ def home_of(db: Database, blog_id: int, path: str, instant: int) -> Home | None:
         path,
         instant,
     )
-    return Home(*row) if row else None
+    return AddressOwner(*row) if row else None
 
 
 def owner(db: Database, blog_id: int, path: str) -> tuple[str, int] | None:

@@ -148,7 +148,7 @@ class Database:
         if connection.in_transaction:
             self.close()
 
-    def let_wait(self) -> None:
+    def defer_foreign_keys(self) -> None:
         """Defers the check of foreign keys to the commit; a transaction that is rolled back need not satisfy them."""
         self.connection.execute("PRAGMA defer_foreign_keys = ON")
 

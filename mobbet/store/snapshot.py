@@ -12,7 +12,7 @@ from typing import Any
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
-from mobbet.core.facts import CategoryPage, Comment, Home, House, Item, OutPost, Subject
+from mobbet.core.facts import AddressOwner, CategoryPage, Comment, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.values import existing
@@ -337,14 +337,14 @@ class SiteSnapshot:
     def _read_addresses(self) -> None:
         self._addresses = addresses.of_posts(self._db, self._blog.id, self.instant)
 
-    def subject_at(self, path: str) -> Home | None:
+    def subject_at(self, path: str) -> AddressOwner | None:
         """The category or tag whose page stands at a path, whether or not it has posts."""
         parts = path.strip("/").split("/")
         if len(parts) == 2 and parts[0] == "tag":
             number = filing.tag_with_slug(self._db, self._blog.id, parts[1])
-            return Home("tag", number) if number else None
+            return AddressOwner("tag", number) if number else None
         number = filing.category_with_slug(self._db, self._blog.id, parts[0]) if len(parts) == 1 else None
-        return Home("category", number) if number else None
+        return AddressOwner("category", number) if number else None
 
     def media_shown(self) -> list[int]:
         """Everything of the library that a post shows at the instant."""
@@ -358,9 +358,9 @@ class SiteSnapshot:
         """The addresses that stand for another one."""
         return addresses.away(self._db, self._blog.id, self.instant)
 
-    def home_of(self, path: str) -> Home | None:
+    def address_owner(self, path: str) -> AddressOwner | None:
         """What an address stands for at the instant."""
-        return addresses.home_of(self._db, self._blog.id, path, self.instant)
+        return addresses.address_owner(self._db, self._blog.id, path, self.instant)
 
     def _order(self, name: ListName) -> Order | None:
         """A list as (goes out, post, placement) from the oldest on, once it was asked about often: a full build asks for all of it."""

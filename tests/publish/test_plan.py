@@ -10,9 +10,9 @@ from typing import Any
 from mobbet.core.audience import EVERYONE, STRANGER, list_audience
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.facts import (
+    AddressOwner,
     CategoryPage,
     Comment,
-    Home,
     House,
     Item,
     OutPost,
@@ -121,7 +121,7 @@ class MemorySnapshot:
     def addresses_of(self, kind: str, number: int) -> list[str]:
         return sorted(path for path, owner in self._former.items() if owner == number and kind == "post")
 
-    def subject_at(self, path: str) -> Home | None:
+    def subject_at(self, path: str) -> AddressOwner | None:
         return None
 
     def media_shown(self) -> set[int]:
@@ -158,8 +158,8 @@ class MemorySnapshot:
         parts = [post for post in self._posts if post.series_id == series_id and post.audience == EVERYONE]
         return sorted(parts, key=lambda post: (post.series_position, post.goes_out, post.id))
 
-    def home_of(self, path: str) -> Home | None:
-        return Home("post", self._former[path]) if path in self._former else None
+    def address_owner(self, path: str) -> AddressOwner | None:
+        return AddressOwner("post", self._former[path]) if path in self._former else None
 
 
 def a_post(number: int, chance: random.Random) -> OutPost:

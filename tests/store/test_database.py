@@ -35,7 +35,7 @@ class DatabaseTests(unittest.TestCase):
 
     def test_a_commit_that_fails_leaves_no_transaction_open(self) -> None:
         with self.assertRaises(sqlite3.IntegrityError), self.db.transaction():
-            self.db.let_wait()
+            self.db.defer_foreign_keys()
             self.db.run("INSERT INTO blog (slug, name, zone, home, made_at) SELECT 'x', 'x', 'UTC', '', 0")
             self.db.run("INSERT INTO membership (blog_id, person_id, role) VALUES (999, 999, 'owner')")
         self.assertFalse(self.db.connection.in_transaction)

@@ -23,7 +23,7 @@ def key(path: str) -> PageKey:
 def page(plan: Plan, key: PageKey) -> Page | None:
     """The redirect from a former address; None where it leads nowhere, or a page stands there."""
     path, snapshot = key.rest, plan.snapshot
-    home = snapshot.home_of(path)
+    home = snapshot.address_owner(path)
     if home is None or "?" in path:  # an address with a question mark is no file; the server knows it
         return None
     if home.kind == "post":
@@ -95,7 +95,7 @@ def _redirecting_to(plan: Plan, post_id: int) -> set[int]:
 
 
 def _at(plan: Plan, path: str) -> PageKey | None:
-    home = plan.snapshot.home_of(path)
+    home = plan.snapshot.address_owner(path)
     return key(path) if home and home.kind in ("post", "away") else None
 
 

@@ -115,7 +115,7 @@ def _at(plan: Plan, path: str) -> PageKey | None:
     if path.startswith("/~"):
         number = number_of_code(path.strip("/~"))
         return key(number) if number else None
-    home = plan.snapshot.home_of(path)
+    home = plan.snapshot.address_owner(path)
     return key(home.number) if home and home.kind == "post" and plan.snapshot.post(home.number) else None
 
 

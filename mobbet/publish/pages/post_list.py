@@ -181,7 +181,7 @@ def _at(plan: Plan, path: str) -> PageKey | None:
     name = plan.lists.at(base)
     if name:
         return key(name, number)
-    home = plan.snapshot.home_of(path)
+    home = plan.snapshot.address_owner(path)
     return key(ListName.of(home.kind, home.number)) if home and home.kind in ("category", "tag") else None
 
 

@@ -28,7 +28,7 @@ from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.timetable import addresses as to_timetable
-from mobbet.web.timetable.views import view_of_query
+from mobbet.web.timetable.display import view_of_query
 
 router = APIRouter()
 WHENS = {

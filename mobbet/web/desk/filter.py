@@ -11,7 +11,8 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.filing import path_in_words, tree
-from mobbet.store import people, views
+from mobbet.store import desk_views as view_store
+from mobbet.store import people
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk
@@ -92,7 +93,7 @@ def sentence_of(workshop: Workshop, person: Person, blog: Blog, chosen: Filter) 
     ]
     kept = [
         KeptView(number, name, f"{to_desk.desk(blog.slug)}?{query}", query == chosen.query)
-        for number, name, query in views.of(workshop.db, blog.id, person.id)
+        for number, name, query in view_store.of(workshop.db, blog.id, person.id)
     ]
     by = next((one.name for one in members if one.id == chosen.author), "")
     told = ", ".join(

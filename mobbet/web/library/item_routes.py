@@ -27,8 +27,8 @@ from mobbet.store.media import Media, Wanted
 from mobbet.store.people import Person
 from mobbet.web.library import addresses as to_library
 from mobbet.web.library.contexts import ItemPage, ReachShown
+from mobbet.web.library.item_lines import facts_words, line_of
 from mobbet.web.library.routes import told
-from mobbet.web.library.shelf import facts_words, line_of
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice, StandInFrame
 from mobbet.web.shell.fields import AnyForm, LongText, Text

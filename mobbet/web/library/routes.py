@@ -21,7 +21,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.media import Media, Wanted
 from mobbet.web.library import addresses as to_library
 from mobbet.web.library.contexts import DescribePage, LibraryPage, LibraryRows
-from mobbet.web.library.shelf import choices_of, lines_of, wanted_of, with_start
+from mobbet.web.library.item_lines import choices_of, lines_of, wanted_of, with_start
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text

@@ -33,7 +33,7 @@ from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
 from mobbet.web.preview import addresses as to_preview
 from mobbet.web.preview.contexts import PreviewAs, PreviewPage, Word
-from mobbet.web.preview.views import COLOURS, COMPARED, KINDS, LIGHTS, TYPES, read_view
+from mobbet.web.preview.settings import COLOURS, COMPARED, KINDS, LIGHTS, TYPES, read_view
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.rendering import html_of, looked_response, page

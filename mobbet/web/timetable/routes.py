@@ -31,7 +31,7 @@ from mobbet.web.shell.session import Here, Me
 from mobbet.web.timetable import addresses as to_timetable
 from mobbet.web.timetable import view as timetable
 from mobbet.web.timetable.contexts import TimetablePage
-from mobbet.web.timetable.views import View, others, read_view, stretch_of, view_of_query, views_of
+from mobbet.web.timetable.display import View, others, read_view, stretch_of, view_of_query, views_of
 from mobbet.web.timetable.weeks import drawing_of
 
 router = APIRouter()

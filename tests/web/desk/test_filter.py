@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from mobbet.actions import desk_views
 from mobbet.core.errors import BadInput
-from mobbet.store import views
+from mobbet.store import desk_views as view_store
 from mobbet.web.desk import filter as desk_filter
 from mobbet.web.desk import filtered_rows
 from mobbet.web.desk.filter import Filter, read_filter
@@ -86,12 +86,12 @@ class SentenceTests(ShopCase):
             with self.subTest(name), self.assertRaisesRegex(BadInput, "give the list one of 1 to 60"):
                 desk_views.keep(self.shop, self.me, self.blog, name, "state=draft")
         desk_views.keep(self.shop, self.me, self.blog, "  Old   drafts ", "state=draft")
-        kept = views.of(self.shop.db, self.blog.id, self.me.id)
+        kept = view_store.of(self.shop.db, self.blog.id, self.me.id)
         self.assertEqual([(name, query) for _, name, query in kept], [("Old drafts", "state=draft")])
         chosen = desk_filter.sentence_of(self.shop, self.me, self.blog, Filter("draft"))
         self.assertTrue(chosen.kept[0].is_chosen)
         desk_views.forget(self.shop, self.me, kept[0][0])
-        self.assertEqual(views.of(self.shop.db, self.blog.id, self.me.id), [])
+        self.assertEqual(view_store.of(self.shop.db, self.blog.id, self.me.id), [])
 
     def test_a_list_tells_how_many_it_has_and_an_empty_one_has_no_group(self) -> None:
         written = {self.write(f"Post {number}").id for number in range(7)}

@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 from mobbet.core.audience import STRANGER
-from mobbet.web.preview.views import LARGE, View, read_view
+from mobbet.web.preview.settings import LARGE, View, read_view
 from mobbet.web.public.guests import reader_of_request
 from mobbet.web.shell.cookies import SESSION, guest_cookie, of_headers, proofs_cookie
 from tests.shops import ShopCase
