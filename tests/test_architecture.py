@@ -347,6 +347,7 @@ class RightsTests(unittest.TestCase):
         "blogs.make_blog": "the command line and the first run make blogs",
         "blogs.add_member": "the command line",
         "categories.set_and_keep": "after blog_for",
+        "building.publish": "publishes what is due, for whoever changed it",
         "bulk_actions.check_said": "looks at words",
         "library.add_picture": "to a blog that was handed out",
         "library.add_stream": "to a blog that was handed out",
