@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.actions.access import require
+from mobbet.actions.access import require, title_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import is_told_of
 from mobbet.core.errors import NotFound, Refused
@@ -81,6 +81,23 @@ def compared(workshop: Workshop, blog: Blog, first: int, second: int) -> list[Al
 
 def _shown(row: PageRow) -> tuple[str, str, str, str, str | None]:
     return row.path, row.type, row.hash, row.audience, row.leads_to
+
+
+@dataclass(frozen=True)
+class ComingBack:
+    """What putting an edition back comes to: how many pages come back, how many do not, and the posts that are the reason."""
+
+    pages: int
+    withheld: int
+    titles: list[str]
+
+
+def coming_back(workshop: Workshop, person: Person, blog: Blog, number: int) -> ComingBack:
+    """What of an earlier edition readers would get again; restrictions as they are now win."""
+    require(workshop, person, blog, Action.OWN_HOUSE)
+    back = workshop.press.restoration(blog.id, number)
+    titles = [title_for(workshop, person, post_id) for post_id in sorted(back.reasons)]
+    return ComingBack(len(back.rows), len(back.withheld), titles)
 
 
 def put_back(workshop: Workshop, person: Person, blog: Blog, number: int) -> Published:

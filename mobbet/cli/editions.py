@@ -53,6 +53,7 @@ def run(options: Namespace) -> None:
         )
     chosen = [int(number) for number in numbers]
     if what == "put-back":
+        coming = editions.coming_back(workshop, person, blog, chosen[0])
         published = editions.put_back(workshop, person, blog, chosen[0])
         report(
             options,
@@ -61,8 +62,14 @@ def run(options: Namespace) -> None:
                 "written": published.written,
                 "removed": published.removed,
                 "pages": published.pages,
+                "withheld": coming.withheld,
             },
-            f"Edition {chosen[0]} is back, as edition {published.edition}.",
+            f"Edition {chosen[0]} is back, as edition {published.edition}."
+            + (
+                f" {coming.withheld:,} of its pages stay as they were, for posts restricted since."
+                if coming.withheld
+                else ""
+            ),
         )
         return
     for number in chosen:

@@ -21,6 +21,7 @@ from mobbet.publish.parallel import MANY, in_processes
 from mobbet.publish.plan import Plan
 from mobbet.publish.published import Published
 from mobbet.publish.renderer import house_digest
+from mobbet.publish.restoration import Restoration, restoration
 from mobbet.services.contracts import Clock
 from mobbet.store import cached, editions, stale
 from mobbet.store.database import Database
@@ -91,33 +92,38 @@ class Press:
         written, removed = sum(one.written for one in made), sum(one.removed for one in made)
         return Published(edition.number, written, removed, edition.pages, time.perf_counter() - started)
 
+    def restoration(self, blog_id: int, number: int) -> Restoration:
+        """What putting an edition back would come to now."""
+        read = lambda row: self._pages.read(row.hash)  # noqa: E731
+        return restoration(self._db, blog_id, number, read, self._clock())
+
     def put_back(self, blog_id: int, number: int, person_id: int | None) -> Published:
-        """Makes a new edition of an earlier one's pages. It has no house, so that the next publication looks at every page."""
+        """Makes a new edition of an earlier one's pages, but for those that restrictions of now keep back. It has no house, so that the
+        next publication looks at every page.
+        """
         started = time.perf_counter()
         with self._db.transaction():
             current = existing(editions.current(self._db, blog_id))
-            old, now = (
-                editions.differing(self._db, blog_id, number, current.number),
-                editions.differing(self._db, blog_id, current.number, number),
-            )
-            removed = len(now.keys() - old.keys())
-            pages = current.pages + len(old.keys() - now.keys()) - removed
+            back = self.restoration(blog_id, number)
+            added = {row.key for row in back.rows}
+            removed = len(set(back.ended) - added)
+            pages = current.pages + len(added - set(back.ended)) - removed
             edition = Edition(
                 blog_id,
                 current.number + 1,
                 current.instant,
                 self._clock(),
                 "",
-                len(old),
+                len(back.rows),
                 removed,
                 pages,
                 f"puts edition {number} back",
                 person_id,
                 number,
             )
-            editions.add(self._db, edition, old.values(), now.keys())
+            editions.add(self._db, edition, back.rows, back.ended)
         self.on_edition()
-        return Published(edition.number, len(old), removed, pages, time.perf_counter() - started)
+        return Published(edition.number, len(back.rows), removed, pages, time.perf_counter() - started)
 
     def _draft(self, blog_id: int, instant: int, full: bool, may_share: bool) -> _Draft:
         with self._db.reading():

@@ -117,6 +117,16 @@ def differing(db: Database, blog_id: int, number: int, other: int) -> dict[PageK
     return {page.key: page for page in map(_page, rows)}
 
 
+def post_pages_at(db: Database, blog_id: int, number: int) -> dict[int, PageRow]:
+    """{post: its page} of an earlier edition."""
+    rows = db.all(
+        f"SELECT {_COLUMNS} FROM edition_page WHERE blog_id = ? AND key >= 'post/' AND key < 'post0' AND from_edition <= ?"
+        " AND (to_edition IS NULL OR to_edition > ?)",
+        blog_id, number, number,
+    )  # fmt: skip
+    return {page.key.number: page for page in map(_page, rows)}
+
+
 def page_at_edition(db: Database, blog_id: int, path: str, number: int) -> PageRow | None:
     """The page at a path in an earlier edition."""
     return maybe(_page, db.one(

@@ -292,3 +292,12 @@ def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -
         blog_id, *audiences, instant, instant,
     )  # fmt: skip
     return [tuple(row) for row in rows]
+
+
+def that_showed(db: Database, media_id: int) -> list[int]:
+    """The posts of which some placement showed an item of the library."""
+    rows = db.all(
+        "SELECT DISTINCT post_id FROM placement_media JOIN placement ON placement.id = placement_id WHERE media_id = ?",
+        media_id,
+    )
+    return [row[0] for row in rows]

@@ -7,10 +7,12 @@ from mobbet.actions import (
     docket_lines,
     editions,
     footprints,
+    library,
     placing,
     post_states,
     posts,
     preview_readers,
+    readers,
     slots,
     whereabouts,
 )
@@ -20,7 +22,7 @@ from mobbet.store import editions as store
 from mobbet.store import placements
 from mobbet.store import posts as post_store
 from mobbet.store.posts import Post
-from tests.shops import DAY, NOW, ShopCase
+from tests.shops import DAY, NOW, ShopCase, picture
 
 
 class QueueTests(ShopCase):
@@ -222,6 +224,9 @@ class CameDownTests(ShopCase):
                 docket_lines.set_leads_to(self.shop, self.me, self.evening.id, typed)
 
 
+ZULKOVA = "zulkova"
+
+
 class EditionTests(ShopCase):
     publishes = False
 
@@ -242,6 +247,66 @@ class EditionTests(ShopCase):
 
     def rows(self) -> dict[str, str]:
         return {row.path: row.hash for row in store.pages(self.shop.db, self.blog.id)}
+
+    def test_what_was_restricted_since_does_not_come_back_with_an_edition(self) -> None:
+        group, mine, behind, aside, hidden = self.zulkovas()
+        self.write("Between", date="2026-11-07")
+        plain = self.write("Plain", date="2026-11-09")
+        self.publish()
+        readers.make_group(self.shop, self.me, self.blog, "Friends")
+        docket_lines.set_visibility(self.shop, self.me, group.id, "group:Friends")
+        docket_lines.set_visibility(self.shop, self.me, mine.id, "only-me")
+        docket_lines.set_post_password(self.shop, self.me, behind.id, "a long word", "")
+        for post in (group, mine, behind):
+            placing.place(self.shop, self.me, post.id)
+        for post in (aside, hidden, plain):
+            placing.withdraw(self.shop, self.me, post.id)
+        placing.set_aside(self.shop, self.me, aside.id)
+        docket_lines.set_visibility(self.shop, self.me, hidden.id, "only-me")
+        self.publish()
+        coming = editions.coming_back(self.shop, self.me, self.blog, 1)
+        editions.put_back(self.shop, self.me, self.blog, 1)
+        readable = self.read_by_strangers()
+        self.assertEqual([path for path, body in readable.items() if ZULKOVA in (path + body).casefold()], [])
+        self.assertIn("/posts/plain/", readable)
+        self.assertEqual(len(coming.titles), 5)
+
+    def test_a_post_behind_a_password_that_nobody_changed_keeps_no_list_back(self) -> None:
+        behind = self.write("Behind", date="2026-11-09")
+        docket_lines.set_post_password(self.shop, self.me, behind.id, "a long word", "title")
+        placing.place(self.shop, self.me, behind.id)
+        self.publish()
+        before = self.rows()
+        self.write("Two", date="2026-11-10")
+        self.publish()
+        editions.put_back(self.shop, self.me, self.blog, 1)
+        self.assertEqual(self.rows(), before)
+
+    def test_a_picture_comes_back_for_those_who_may_see_the_post_now(self) -> None:
+        media = library.add_picture(self.shop, self.me, self.blog, "lamp.png", picture())
+        post = self.write("Lamp", f"![A lamp](media:{media.id})", date="2026-11-10")
+        self.publish()
+        docket_lines.set_visibility(self.shop, self.me, post.id, "only-me")
+        placing.place(self.shop, self.me, post.id)
+        self.publish()
+        editions.put_back(self.shop, self.me, self.blog, 1)
+        self.assertEqual([path for path in self.read_by_strangers() if path.startswith("/media/")], [])
+
+    def zulkovas(self) -> list[Post]:
+        """Posts with a word that no other page has, in another script also, which link to one another by their lists."""
+        return [
+            self.write(
+                f"Zulkova čaj {number}", "A zulkova.", date=f"2026-11-{number:02}", tags="t", categories="C"
+            )
+            for number in range(1, 6)
+        ]
+
+    def read_by_strangers(self) -> dict[str, str]:
+        """{path: text} of every page and file that the current edition has for everyone."""
+        rows = (row for row in store.pages(self.shop.db, self.blog.id) if row.audience == "everyone")
+        return {
+            row.path: (row.leads_to or "") + (self.body(row) or b"").decode(errors="replace") for row in rows
+        }
 
     def test_two_editions_are_compared(self) -> None:
         self.publish()

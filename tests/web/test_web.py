@@ -480,6 +480,21 @@ class SiteRouteTests(WebCase):
         self.publish()
         self.assertIn("Second", self.get("/b/bench/").text)
 
+    def test_an_edition_put_back_shows_strangers_nothing_that_was_restricted_since(self) -> None:
+        self.sign_in()
+        secret = self.write("Quince", date="2026-02-01")
+        then = editions.current_number(self.shop.db, self.blog.id)
+        docket_lines.set_visibility(self.shop, self.me, secret.id, "signed-in")
+        placing.place(self.shop, self.me, secret.id)
+        chosen = self.get(f"/desk/bench/site/editions?number={then}").text
+        self.assertRegex(chosen, r"pages? stays? as (it is|they are), because of “Quince”: not everybody")
+        self.assertEqual(self.post(f"/desk/bench/site/editions/{then}/put-back").status_code, 303)
+        self.cookies.clear()
+        self.assertEqual(self.get("/b/bench/posts/quince/").status_code, 401)
+        for row in editions.pages(self.shop.db, self.blog.id):
+            if row.path != "/posts/quince/":  # whose name whoever asks for it has typed
+                self.assertNotIn("quince", self.get(f"/b/bench{row.path}").text.casefold(), row.path)
+
     def test_a_style_sheet_of_an_older_edition_is_still_served(self) -> None:
         path = next(
             row.path

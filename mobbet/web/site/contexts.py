@@ -43,6 +43,7 @@ class EditionsPage:
     changes: list[PageChange]
     look: str
     differs: str
+    coming_back: str
     told: str = ""
     problem: str = ""
 

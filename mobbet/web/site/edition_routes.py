@@ -34,6 +34,7 @@ from mobbet.web.site.contexts import EditionRow, EditionsPage, MomentPage, PageC
 router = APIRouter()
 ON_PAGE = 40
 MOST_CHANGES = 200
+MOST_NAMED = 3
 TOLD = {
     "back": "That edition is what readers get again.",
     "added": "The site goes there from now on.",
@@ -78,9 +79,23 @@ def _editions(
         [PageChange(one.what, one.path, f"leads to {one.leads_to}" if one.leads_to else f"was {one.was}" if one.was else "", "" if one.what == "removed" or one.leads_to else to_site.edition_site(blog.slug, number, one.path)) for one in pages[:MOST_CHANGES]],
         to_site.edition_site(blog.slug, number, "/") if number else "",
         f"Readers get edition {back.puts_back}, put back as edition {back.number}; it differs from what is written here until the next time something is published." if back else "",
+        _coming_back(here, me, blog, number) if chosen and not chosen.is_current else "",
         **more,
     )  # fmt: skip
     return page(context, status)
+
+
+def _coming_back(here: Workshop, me: Person, blog: Blog, number: int) -> str:
+    """Which pages an edition would bring back, which not, and because of which posts."""
+    coming = editions.coming_back(here, me, blog, number)
+    comes = f"{coming.pages:,} page{' comes' if coming.pages == 1 else 's come'} back."
+    if not coming.withheld:
+        return comes
+    named = ", ".join(f"“{title}”" for title in coming.titles[:MOST_NAMED])
+    others = len(coming.titles) - MOST_NAMED
+    whose = f"{named} and {others:,} more" if others > 0 else named
+    stay = f"{coming.withheld:,} page{' stays as it is' if coming.withheld == 1 else 's stay as they are'}"
+    return f"{comes} {stay}, because of {whose}: not everybody who could read that then may read it now."
 
 
 def _edition_row(here: Workshop, blog: Blog, told: editions.ListedEdition) -> EditionRow:
