@@ -7,7 +7,7 @@ stay as they are. A file of the library gets the audience that the posts which s
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from html import escape
 from urllib.parse import quote
@@ -24,8 +24,7 @@ from mobbet.store.snapshot import SiteSnapshot
 
 MOST_LETTERS = 2_000
 """How far into an address the path of a post may begin."""
-_WORD = re.compile(rb"""[^\s"'<>#?]+""")
-_SLASH = ord("/")
+_ADDRESS = re.compile(rb"""(?<!<)/[^\s"'<>#?]*""")
 
 
 @dataclass(frozen=True)
@@ -133,9 +132,18 @@ class _Named:
         return {self._posts[path]} if path in self._posts else set()
 
     def in_page(self, body: bytes) -> set[int]:
-        return {post_id for word in set(_WORD.findall(body)) for post_id in self._in_address(word)}
+        """The posts whose addresses a page has. They may begin with the site's own address and the folder that it lies in."""
+        return {
+            self._spelled[end]
+            for address in set(_ADDRESS.findall(body))
+            for end in _ends(address[:MOST_LETTERS])
+            if end in self._spelled
+        }
 
-    def _in_address(self, address: bytes) -> set[int]:
-        """An address may begin with the site's own, and with the folder that the site lies in."""
-        ends = (address[at:] for at, letter in enumerate(address[:MOST_LETTERS]) if letter == _SLASH)
-        return {self._spelled[end] for end in ends if end in self._spelled}
+
+def _ends(address: bytes) -> Iterator[bytes]:
+    """What an address is from each of its slashes on."""
+    at = 0
+    while at >= 0:
+        yield address[at:]
+        at = address.find(b"/", at + 1)
