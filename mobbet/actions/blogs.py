@@ -15,6 +15,7 @@ from mobbet.core.addresses import read_blog_slug
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.fill_ins import read_facts
 from mobbet.core.link_rules import is_domain, read_rules
+from mobbet.core.names import one_line
 from mobbet.core.rights import NO_ROLE, Role
 from mobbet.core.timing import zone as read_zone
 from mobbet.core.values import existing
@@ -150,7 +151,7 @@ def change_blog(
 
 def _short(text: str, what: str, field: str) -> str:
     """A few words that stand on every page. Raises BadInput."""
-    words = " ".join(text.split())
+    words = one_line(text)
     if not words or len(words) > 40:
         raise BadInput(f"{what} has {len(words)} letters; give it one to 40.", field)
     return words

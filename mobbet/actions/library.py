@@ -30,6 +30,7 @@ from mobbet.core.media.kinds import (
     with_ending,
 )
 from mobbet.core.media.licences import read_licence
+from mobbet.core.names import one_line
 from mobbet.media import pictures, recordings, svg, transcoding
 from mobbet.media.sniffing import sniff
 from mobbet.store import jobs, media, stale
@@ -170,7 +171,7 @@ def read_about(about: dict[str, Any]) -> dict[str, Any]:
 
 
 def _line(text: str, field: str) -> str:
-    line = " ".join(text.split())
+    line = one_line(text)
     if len(line) > LONGEST[field]:
         raise BadInput(f"The {field} has {len(line):,} letters; {LONGEST[field]:,} is the most.", field)
     return line
@@ -180,7 +181,7 @@ def read_labels(names: Iterable[str]) -> tuple[str, ...]:
     """Labels as they are kept, each once whatever its capitals. Raises BadInput for too many or too long ones."""
     kept: dict[str, str] = {}
     for name in names:
-        label = " ".join(name.split())
+        label = one_line(name)
         if len(label) > 40:
             raise BadInput(f"The label “{label[:60]}” has {len(label)} letters; 40 is the most.", "labels")
         if label:

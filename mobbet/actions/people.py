@@ -18,6 +18,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import passwords
 from mobbet.core.emails import LONGEST, read_email
 from mobbet.core.errors import BadInput, Refused, TooSoon
+from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
 from mobbet.services.common_passwords import is_common
 from mobbet.store import blogs, people
@@ -53,7 +54,7 @@ def read_password(text: str, *about: str, field: str = "password") -> str:
 
 def read_name(text: str, what: str, field: str, longest: int = 80) -> str:
     """A name of a person or blog in one line. Raises BadInput when it is empty or too long."""
-    name = " ".join(text.split())
+    name = one_line(text)
     if not name:
         raise BadInput(f"{what} is missing; type one.", field)
     if len(name) > longest:
@@ -216,15 +217,18 @@ def _unknown() -> str:
 
 def verify_password(digest: str | None, password: str) -> bool:
     """Takes as long for an unknown person as for a known one."""
+    with hashing():
+        tried = [_matches(digest or _unknown(), form) for form in passwords.forms(password)]
+    return any(tried) and digest is not None
+
+
+def _matches(digest: str, password: str) -> bool:
     from argon2.exceptions import InvalidHashError, VerificationError
 
-    with hashing():
-        try:
-            return (
-                _hasher().verify(digest or _unknown(), passwords.normalised(password)) and digest is not None
-            )
-        except (VerificationError, InvalidHashError):
-            return False
+    try:
+        return _hasher().verify(digest, password)
+    except (VerificationError, InvalidHashError):
+        return False
 
 
 def _digest(token: str) -> str:

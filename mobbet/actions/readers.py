@@ -17,6 +17,7 @@ from mobbet.core import sealing
 from mobbet.core.audience import GROUP, VISIBILITIES
 from mobbet.core.emails import is_email, split_line
 from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
 from mobbet.core.rights import Action
 from mobbet.core.values import existing
@@ -50,8 +51,9 @@ def open_with(workshop: Workshop, blog: Blog, path: str, password: str, address:
     mine = ("post-network", f"{whose} {one_client(address)}")
     count_try(workshop, ("post", whose), mine, network(address))
     with people_actions.hashing():
-        key = sealing.key_of(password[: sealing.LONGEST + 1], blog.salt)
-    if row is None or not hmac.compare_digest(row.password_key, key):
+        keys = sealing.keys_of(password[: sealing.LONGEST + 1], blog.salt)
+    key = next((key for key in keys if row and hmac.compare_digest(row.password_key, key)), None)
+    if key is None:
         raise Refused("This is not the password of this post; check it and try again.")
     forget_tries(workshop, mine)
     return sealing.proof_of(key)
@@ -95,7 +97,7 @@ def is_written_to(workshop: Workshop, visibility: str) -> bool:
 
 def group_by_name(workshop: Workshop, blog: Blog, name: str) -> Group:
     """A group of a blog. Raises NotFound with the names there are."""
-    group = readers.group_named(workshop.db, blog.id, " ".join(name.split()))
+    group = readers.group_named(workshop.db, blog.id, one_line(name))
     if group is None:
         names = ", ".join(f"“{one.name}”" for one in readers.groups(workshop.db, blog.id)) or "none yet"
         raise NotFound(f"There is no group “{name}”; there are: {names}.")
@@ -120,7 +122,7 @@ def make_group(workshop: Workshop, person: Person, blog: Blog, name: str) -> Gro
 
 
 def read_group_name(text: str) -> str:
-    name = " ".join(text.split())
+    name = one_line(text)
     if not 0 < len(name) <= 60:
         raise BadInput("A group needs a name of one to 60 letters.", "name")
     if name.lower().replace(" ", "-") in VISIBILITIES:

@@ -17,6 +17,7 @@ from mobbet.core.document.write import to_text
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.filing import read_tags
 from mobbet.core.key_phrases import phrases, tags_in
+from mobbet.core.names import one_line
 from mobbet.core.near import REASONS, Double, doubles, near
 from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER
@@ -53,7 +54,7 @@ def _free(workshop: Workshop, blog: Blog, wanted: str, number: int) -> str:
 
 def find(workshop: Workshop, blog: Blog, name: str) -> int:
     """The number of a tag. Raises NotFound, with the nearest there is."""
-    name = " ".join(name.split()).lstrip("#")
+    name = one_line(name).lstrip("#")
     found = filing.find_tag(workshop.db, blog.id, name)
     if found is None:
         alike = near(name, filing.tag_names(workshop.db, blog.id), is_word(workshop, blog))

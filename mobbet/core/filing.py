@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from mobbet.core.errors import BadInput
 from mobbet.core.facts import Subject
 from mobbet.core.keys import ListName
+from mobbet.core.names import one_line
 from mobbet.core.numbers import spelled
 
 LONGEST_NAME = 60
@@ -15,7 +16,7 @@ LONGEST_NAME = 60
 
 def read_category(text: str) -> tuple[str, ...]:
     """`Lamps > Wiring` as ('Lamps', 'Wiring'). Raises BadInput for an empty or overlong name."""
-    names = tuple(" ".join(name.split()) for name in text.split(">"))
+    names = tuple(one_line(name) for name in text.split(">"))
     for name in names:
         if not name:
             raise BadInput(
@@ -31,7 +32,7 @@ def read_category(text: str) -> tuple[str, ...]:
 
 def read_tags(text: str) -> tuple[str, ...]:
     """Tags typed with commas, each once, in the order typed. Raises BadInput for an overlong one."""
-    names = tuple(dict.fromkeys(" ".join(name.split()).lstrip("#") for name in text.split(",")))
+    names = tuple(dict.fromkeys(one_line(name).lstrip("#") for name in text.split(",")))
     for name in names:
         if len(name) > LONGEST_NAME:
             raise BadInput(

@@ -10,6 +10,7 @@ from math import cos, radians
 from typing import Any
 
 from mobbet.core.errors import BadInput
+from mobbet.core.names import one_line
 
 LONGEST_NAME = 80
 Point = tuple[float, float]
@@ -26,7 +27,7 @@ class Place:
 
 def read_place(name: str, point: str, has_map: bool) -> Place | None:
     """A place that a person typed; None when both are empty. Raises BadInput."""
-    name = " ".join(name.split())
+    name = one_line(name)
     if len(name) > LONGEST_NAME:
         raise BadInput(f"The name of the place has {len(name)} letters; {LONGEST_NAME} is the most.", "place")
     where = read_point(point) if point.strip() else None

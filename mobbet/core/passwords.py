@@ -20,8 +20,13 @@ _SYLLABLES = tuple(a + b for a in "bdfghklmnprstvz" for b in "aeiou")
 
 
 def normalised(password: str) -> str:
-    """The one form in which a password is hashed (NFC, RFC 8265 without case mapping)."""
-    return unicodedata.normalize("NFC", password)
+    """The one form in which a password is hashed, however a keyboard composes its letters (NFKC, as NIST SP 800-63B-4 advises)."""
+    return unicodedata.normalize("NFKC", password)
+
+
+def forms(password: str) -> tuple[str, ...]:
+    """What a kept digest may be of: the one form, and NFC, of which older digests were made."""
+    return tuple(dict.fromkeys((normalised(password), unicodedata.normalize("NFC", password))))
 
 
 def check(

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import hmac
+import unicodedata
 from functools import lru_cache
 
 from mobbet.core.errors import BadInput
@@ -21,7 +22,7 @@ NONCE_BYTES = 12
 
 def read_post_password(text: str) -> str:
     """A password for a post, in the one form of its white space. Raises BadInput."""
-    password = " ".join(text.split())
+    password = normalised(text)
     if len(password) < SHORTEST:
         raise BadInput(
             f"The password has {len(password)} letters; give it at least {SHORTEST}, or let Mobbet make one.",
@@ -32,12 +33,25 @@ def read_post_password(text: str) -> str:
     return password
 
 
-@lru_cache(maxsize=256)
+def normalised(password: str) -> str:
+    """The one form of a password, however a keyboard composes its letters (NFKC, as NIST SP 800-63B-4 advises)."""
+    return " ".join(unicodedata.normalize("NFKC", password).split())
+
+
 def key_of(password: str, salt: str) -> str:
     """The key of a password as 64 hexadecimal digits; `salt` is hexadecimal too."""
-    return hashlib.pbkdf2_hmac(
-        "sha256", " ".join(password.split()).encode(), bytes.fromhex(salt), ROUNDS, 32
-    ).hex()
+    return _key(normalised(password), salt)
+
+
+def keys_of(password: str, salt: str) -> tuple[str, ...]:
+    """The keys that a password may open: of its one form, and as it is typed, which is what older keys were made of."""
+    typed = " ".join(password.split())
+    return tuple(_key(form, salt) for form in dict.fromkeys((normalised(password), typed)))
+
+
+@lru_cache(maxsize=256)
+def _key(password: str, salt: str) -> str:
+    return hashlib.pbkdf2_hmac("sha256", password.encode(), bytes.fromhex(salt), ROUNDS, 32).hex()
 
 
 def proof_of(key: str) -> str:

@@ -64,8 +64,8 @@ def words_of(text: str) -> tuple[str, ...]:
 
 
 def spaced(text: str) -> str:
-    """A text with spaces around each letter of a script that has none between words."""
-    return _UNSPACED.sub(r" \1 ", text)
+    """A text in composed letters (NFC), with spaces around each letter of a script that has none between words."""
+    return _UNSPACED.sub(r" \1 ", unicodedata.normalize("NFC", text))
 
 
 def place_of(text: str, query: Query) -> list[tuple[str, bool]]:
@@ -158,6 +158,7 @@ def read(text: str, zone: str) -> Query:
     if len(text) > LONGEST:
         problems.append(f"The search has {len(text):,} letters; the first {LONGEST} were looked for.")
         text = text[:LONGEST]
+    text = unicodedata.normalize("NFC", text)
     kept: dict[str, list[str]] = {name: [] for name in FILTERS}
     is_open = False
     for part in list(_PART.finditer(text))[:MOST_PARTS]:

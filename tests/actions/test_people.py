@@ -35,6 +35,19 @@ class SignInTests(SignInCase):
             found = people.person_of(self.shop, used)
         self.assertIsNone(found)
 
+    def test_a_password_is_one_however_a_keyboard_composes_it_also_one_kept_before(self) -> None:
+        for kept in ("čajník ﬁfty kettles", "c\u030cajni\u0301k fifty kettles"):
+            digest = people.hash_password(kept)
+            for typed in (
+                "čajník ﬁfty kettles",
+                "c\u030cajni\u0301k \ufb01fty kettles",
+                "čajník fifty kettles",
+            ):
+                self.assertTrue(people.verify_password(digest, typed), (kept, typed))
+        older = people._hasher().hash("čajník ﬁfty kettles")
+        self.assertTrue(people.verify_password(older, "c\u030cajni\u0301k ﬁfty kettles"))
+        self.assertFalse(people.verify_password(older, "cajnik fifty kettles"))
+
     def test_signing_in_ends_the_session_that_the_browser_had(self) -> None:
         before = self.sign_in().token
         after = people.sign_in(self.shop, "ines@bench.example", RIGHT, "10.0.0.1", "", before).token

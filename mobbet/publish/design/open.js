@@ -8,8 +8,14 @@ function tell(words) {
   line.hidden = false;
 }
 
+// A keyboard may compose letters in its own way; older pages were sealed with the password as it was typed.
 async function unseal(password) {
-  const typed = new TextEncoder().encode(password.split(/\s+/).filter(Boolean).join(" "));
+  const forms = [password.normalize("NFKC"), password].map((form) => form.split(/\s+/).filter(Boolean).join(" "));
+  return forms[0] === forms[1] ? unsealWith(forms[0]) : unsealWith(forms[0]).catch(() => unsealWith(forms[1]));
+}
+
+async function unsealWith(password) {
+  const typed = new TextEncoder().encode(password);
   const base = await crypto.subtle.importKey("raw", typed, "PBKDF2", false, ["deriveKey"]);
   const rounds = { name: "PBKDF2", hash: "SHA-256", salt: bytes(form.dataset.salt), iterations: Number(form.dataset.rounds) };
   const key = await crypto.subtle.deriveKey(rounds, base, { name: "AES-GCM", length: 256 }, false, ["decrypt"]);

@@ -19,6 +19,7 @@ from mobbet.core.document.difference import Difference, Row
 from mobbet.core.document.html import Html, Rendition
 from mobbet.core.document.links import media_number
 from mobbet.core.document.write import to_html
+from mobbet.core.names import one_line
 from mobbet.core.timing import time_in_words
 from mobbet.store import posts
 from mobbet.store.blogs import Blog
@@ -79,7 +80,7 @@ def restore(here: Here, me: Me, post_id: int, number: int) -> Response:
 @router.post(to_write.revision.at("name"))
 def name(here: Here, me: Me, post_id: int, number: int, name: Text = "") -> Response:
     revisions.name(here, me, post_id, number, name)
-    words = " ".join(name.split())
+    words = one_line(name)
     return _page(
         here,
         me,

@@ -245,6 +245,16 @@ class PasswordTests(ReadingCase):
         ]
         self.assertEqual(statuses[-1], 429)
 
+    def test_a_password_opens_its_post_however_a_keyboard_composes_it(self) -> None:
+        self.sign_in()
+        number = next(iter(self.shop.db.all("SELECT id FROM post WHERE title = 'Post locked'")))[0]
+        self.post(f"/posts/{number}/docket/password", value="klíč ﬁfty", listed="title")
+        self.post(f"/posts/{number}/place")
+        self.post("/sign-out")
+        for typed, status in (("kli\u0301c\u030c fifty", 303), ("klíč ﬁfty", 303), ("klic fifty", 422)):
+            answer = self.post(f"{PUBLIC}/~/open", path="/hidden/post-locked/", password=typed)
+            self.assertEqual(answer.status_code, status, typed)
+
     def test_a_new_password_shuts_the_post_again(self) -> None:
         self.post(f"{PUBLIC}/~/open", path="/hidden/post-locked/", password="a rusty spring")
         self.sign_in()
