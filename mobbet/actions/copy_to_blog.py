@@ -131,5 +131,5 @@ def _led_out(workshop: Workshop, blog: Blog, node: Any) -> Any:
 def _address(workshop: Workshop, blog: Blog, number: int) -> str:
     now = workshop.clock()
     rows = placements.of_post(workshop.db, number) if posts.on_blog(workshop.db, blog.id, number) else []
-    out = next((row for row in rows if row.shows_from <= now < row.shows_until), None)
+    out = placements.shown_at(rows, now)
     return blog.home.rstrip("/") + out.path if out else ""

@@ -28,9 +28,7 @@ def fill_ins(workshop: Workshop, post: Post, blog: Blog) -> list[FillIn]:
     """Every fill-in of a post, the fields first and then the blog's facts."""
     db, now = workshop.db, workshop.clock()
     revision = posts.working(db, post.id)
-    live = next(
-        (row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None
-    )
+    live = placements.shown_at(placements.of_post(db, post.id), now)
     goes_out = (
         instant_of_wall(post.goes_out_wall, blog.zone)
         if post.goes_out_wall

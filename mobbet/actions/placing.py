@@ -49,7 +49,7 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         post = posts.again(workshop.db, post)
         now = workshop.clock()
         earlier = placements.of_post(workshop.db, post_id)
-        current = next((row for row in earlier if row.shows_from <= now < row.shows_until), None)
+        current = placements.shown_at(earlier, now)
         placement = _placement(workshop, person, post, blog, earlier, current, now)
         for row in earlier:
             if row.shows_until > now and row.shows_from < row.shows_until:
@@ -208,7 +208,7 @@ def undo_update(workshop: Workshop, person: Person, post_id: int) -> None:
 
 def waiting_update(rows: list[Placement], now: int) -> tuple[Placement | None, Placement | None]:
     """(what is out, the update of it that waits for its time) among the placements of a post."""
-    current = next((row for row in rows if row.shows_from <= now < row.shows_until), None)
+    current = placements.shown_at(rows, now)
     coming = next((row for row in reversed(rows) if now < row.shows_from < row.shows_until), None)
     return current, coming if current else None
 

@@ -164,10 +164,7 @@ def _with_anchors_of(
     workshop: Workshop, post_id: int, document: dict[str, Any], over: dict[str, Any], now: int
 ) -> dict[str, Any]:
     """A text with the anchors of its headings as readers have them, and then as the text has that it is saved over."""
-    live = next(
-        (row for row in placements.of_post(workshop.db, post_id) if row.shows_from <= now < row.shows_until),
-        None,
-    )
+    live = placements.shown_at(placements.of_post(workshop.db, post_id), now)
     if live is not None:
         document = carried(document, schema.load(posts.body(workshop.db, post_id, live.revision)))
     return carried(document, over)

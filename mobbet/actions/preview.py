@@ -67,9 +67,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
     written = written or Written(revision.title, revision.subtitle, schema.load(revision.body))
     kept = written.document
     body = expanded(kept, lambda number: kept_store.document(db, blog.id, number))
-    current = next(
-        (row for row in placements.of_post(db, post.id) if row.shows_from <= now < row.shows_until), None
-    )
+    current = placements.shown_at(placements.of_post(db, post.id), now)
     goes_out = (
         instant_of_wall(post.goes_out_wall, blog.zone)
         if post.goes_out_wall

@@ -51,7 +51,7 @@ def material_of(
     chosen = posts.categories(workshop.db, post.id)
     rows = placements.of_post(workshop.db, post.id)
     now = workshop.clock()
-    live = next((row for row in reversed(rows) if row.shows_from <= now < row.shows_until), None)
+    live = placements.shown_at(reversed(rows), now)
     path = proposed_path(workshop, post, blog, revision.title, tuple(chosen), now)[0] if live else ""
     docket = DocketFacts(
         title=revision.title,
@@ -178,7 +178,7 @@ def _other(workshop: Workshop, blog: Blog, number: int, now: int) -> OtherPost |
     if post is None:
         return None
     rows = placements.of_post(workshop.db, number)
-    live = next((row for row in rows if row.shows_from <= now < row.shows_until), None)
+    live = placements.shown_at(rows, now)
     state = state_at(showings(rows), now, post.aside_at is not None)
     if live is None or live.audience != EVERYONE:
         return OtherPost(post.title, state if live is None else "not for everyone")

@@ -19,7 +19,6 @@ from mobbet.core.values import existing
 from mobbet.store import editions, placements, posts
 from mobbet.store.database import Database
 from mobbet.store.editions import PageRow
-from mobbet.store.placements import Placement
 from mobbet.store.snapshot import SiteSnapshot
 
 MOST_LETTERS = 2_000
@@ -72,7 +71,7 @@ def _is_open(db: Database, blog_id: int, post_id: int, was: PageRow, then: int, 
     if post is None or post.blog_id != blog_id or post.aside_at is not None:
         return False
     rows = placements.of_post(db, post_id)
-    live, before = (_shown_at(rows, at) for at in (instant, then))
+    live, before = (placements.shown_at(rows, at) for at in (instant, then))
     audience = live.audience if live else audience_of(post.visibility, post.author_id, post_id)
     if audience.startswith("password:"):
         return (live is not None and before is not None) and (audience, live.listed) == (
@@ -80,10 +79,6 @@ def _is_open(db: Database, blog_id: int, post_id: int, was: PageRow, then: int, 
             before.listed,
         )
     return covers(audience, was.audience)
-
-
-def _shown_at(rows: list[Placement], instant: int) -> Placement | None:
-    return next((row for row in rows if row.shows_from <= instant < row.shows_until), None)
 
 
 def _reasons(

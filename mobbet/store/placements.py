@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mobbet.core.audience import PRIVATE_TITLE, is_told_of
@@ -98,6 +99,11 @@ def of_post(db: Database, post_id: int) -> list[Placement]:
     return [
         _placement(row) for row in db.all("SELECT * FROM placement WHERE post_id = ? ORDER BY id", post_id)
     ]
+
+
+def shown_at(rows: Iterable[Placement], instant: int) -> Placement | None:
+    """The one of a post's placements that readers get at an instant."""
+    return next((row for row in rows if row.shows_from <= instant < row.shows_until), None)
 
 
 def by_id(db: Database, number: int) -> Placement | None:

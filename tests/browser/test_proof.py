@@ -82,7 +82,7 @@ class MarginTests(ProofCase):
         self.page.click("#proof summary >> text=1 let stand")
         expect(self.page.locator("#proof .stand")).to_contain_text("Quoted from a letter")
         self.assert_accessible(name="list of marks")
-        self.page.click("#proof >> text=Heed it again")
+        self.page.click("#proof >> text=Show it again")
         expect(self.note("recieve")).to_have_count(1, timeout=READY)
 
     def test_what_is_sent_is_not_broken_off_by_its_being_asked_again(self) -> None:

@@ -368,7 +368,7 @@ export class Proof {
       else if (button.matches(".learn")) this.send(this.room.to.learn, { word: this.marks[number].word, whose: button.dataset.whose });
     } else if (button.dataset.markGo) this.go(Number(button.dataset.markGo));
     else if (button.dataset.markMend) this.mend(Number(button.dataset.markMend), Number(button.dataset.at));
-    else if (button.dataset.markHeed) this.send(this.room.to.heed, { sign: button.dataset.markHeed });
+    else if (button.dataset.markReopen) this.send(this.room.to.reopen, { sign: button.dataset.markReopen });
     else if (button.dataset.markStand) this.askWhy(button);
   }
 

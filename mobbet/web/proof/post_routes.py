@@ -42,7 +42,7 @@ def stand(here: Here, me: Me, post_id: int, sign: Text = "", reason: Text = "") 
     return _after(here, me, post_id, lambda: proofing.ignore(here, me, post_id, sign, reason))
 
 
-@router.post(to_proof.proof.at("heed"))
+@router.post(to_proof.proof.at("reopen"))
 def unignore(here: Here, me: Me, post_id: int, sign: Text = "") -> Response:
     """A mark that stood wants settling again."""
     return _after(here, me, post_id, lambda: proofing.unignore(here, me, post_id, sign))

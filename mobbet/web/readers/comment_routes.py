@@ -138,10 +138,7 @@ def _page(
 
 def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> CommentShown:
     now = here.clock()
-    live = next(
-        (one for one in placements.of_post(here.db, row.post_id) if one.shows_from <= now < one.shows_until),
-        None,
-    )
+    live = placements.shown_at(placements.of_post(here.db, row.post_id), now)
     anchor = f"#comment-{row.id}" if row.state == SHOWN else ""
     href = to_public.public(blog.slug, live.path) + anchor if live else to_write.write(row.post_id)
     title = existing(posts.on_blog(here.db, blog.id, row.post_id)).title or "No title yet"

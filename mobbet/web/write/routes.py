@@ -119,7 +119,7 @@ def _addresses(post: Post, blog: Blog) -> dict[str, str]:
         "item": to_library.item.stem,
         "worker": to_shell.service_worker(),
         "proof": to_proof.proof(post.id),
-        **{part: to_proof.proof(post.id, part) for part in ("stand", "heed", "learn")},
+        **{part: to_proof.proof(post.id, part) for part in ("stand", "reopen", "learn")},
         "file": to_write.read_file(blog.slug),
         "read": to_write.pasted(blog.slug),
     }
