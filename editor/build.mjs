@@ -6,15 +6,16 @@ import { compile } from "sass";
 
 const target = "../mobbet/web/shell/static";
 
+const scripts = readdirSync("src", { recursive: true }).map((name) => `src/${name.replaceAll("\\", "/")}`).filter((name) => name.endsWith(".js"));
+const shared = ["build.mjs", "package.json", "package-lock.json"];
+
 // tests/test_bundle.py computes this in the same way: the name and bytes of every source, in order.
-function sourcesDigest() {
+function banner(sources) {
   const hash = createHash("sha256");
-  const names = [...readdirSync("src", { recursive: true }).map((name) => `src/${name.replaceAll("\\", "/")}`).filter((name) => name.endsWith(".js")), "../mobbet/web/shell/static/uploading.js", "build.mjs", "bulma.scss", "package.json", "package-lock.json"];
-  for (const name of names.sort()) hash.update(`${name}\n`).update(readFileSync(name));
-  return hash.digest("hex");
+  for (const name of [...sources, ...shared].sort()) hash.update(`${name}\n`).update(readFileSync(name));
+  return `/* sources ${hash.digest("hex")} */`;
 }
 
-const banner = `/* sources ${sourcesDigest()} */`;
 await build({
   entryPoints: ["src/core/room.js"],
   bundle: true,
@@ -22,9 +23,9 @@ await build({
   format: "iife",
   target: ["es2022", "safari16"],
   legalComments: "none",
-  banner: { js: banner },
+  banner: { js: banner([...scripts, "../mobbet/web/shell/static/uploading.js"]) },
   outfile: `${target}/editor.js`,
 });
 const style = compile("bulma.scss", { style: "compressed", loadPaths: ["node_modules"], quietDeps: true, silenceDeprecations: ["if-function"] });
-writeFileSync(`${target}/bulma.css`, `${banner}\n${style.css.replace(/^\uFEFF/, "")}\n`);
+writeFileSync(`${target}/bulma.css`, `${banner(["bulma.scss"])}\n${style.css.replace(/^\uFEFF/, "")}\n`);
 copyFileSync("node_modules/htmx.org/dist/htmx.min.js", `${target}/htmx.js`);
