@@ -13,6 +13,7 @@ from mobbet.store import addresses, blogs, editions, placements, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.database import Database
 from mobbet.store.placements import Placement
+from mobbet.store.snapshot import SiteSnapshot
 
 PAGE, REDIRECT, GONE, NOTHING = "page", "leads-on", "gone", "nothing"
 
@@ -68,6 +69,8 @@ def _at(workshop: Workshop, blog: Blog, path: str) -> Answer | None:
     row = editions.page_at(db, blog.id, path)
     if row is not None and row.leads_to is None:
         return Answer(PAGE, row.path)
+    if row is not None and row.key.kind == "numbered":
+        return Answer(REDIRECT, row.leads_to or "")
     home = addresses.address_owner(db, blog.id, path, workshop.clock())
     if home is not None:
         return _of_home(workshop, blog, home.kind, home.number, home.target)
@@ -133,6 +136,15 @@ class _Successors:
         paths = editions.paths_of(self._db, self._blog_id, PageKey.of("list", name, 0))
         heir = addresses.heir(self._db, self._blog_id, name.kind, name.number, paths)
         return ListName.of(*heir) if heir else None
+
+    def page_holding(self, name: ListName, post_id: int) -> int:
+        from mobbet.publish.plan import Plan
+
+        edition, placed = editions.current(self._db, self._blog_id), placements.of_post(self._db, post_id)
+        if edition is None or not placed:
+            return 0
+        lists = Plan(SiteSnapshot(self._db, self._blog_id, edition.instant)).lists
+        return lists.page_holding(name, (placed[-1].goes_out, post_id))
 
     def files(self, media_id: int, use: str) -> list[PageKey]:
         return editions.keys(self._db, self._blog_id, f"{PageKey.of('media', media_id, use)}/")

@@ -27,8 +27,10 @@ from mobbet.core.places_outside import shown
 from mobbet.core.states import state_at
 from mobbet.core.timing import local, month_name, month_of, time_in_words
 from mobbet.core.values import existing
+from mobbet.publish.lists import page_path
 from mobbet.publish.pages import feed
 from mobbet.publish.pages.post_list import MOST_ON_TOP
+from mobbet.publish.plan import Plan
 from mobbet.store import editions, placements, posts, readers, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
@@ -225,17 +227,16 @@ def _on_front(snapshot: SiteSnapshot, live: Placement) -> Whereabout:
 
 
 def _on_list(snapshot: SiteSnapshot, live: Placement, name: ListName, words: str, base: str) -> Whereabout:
-    """The page of a list on which the post stands: its newest, or a numbered one, counted from the oldest."""
-    size, count = snapshot.house.posts_on_page, snapshot.count(name)
-    rank = snapshot.rank(name, live.goes_out, live.post_id)
-    place = count - rank
-    if place <= size:
-        return Whereabout(True, f"It is number {place} of {min(size, count)} on {words}.", base)
-    number = rank // size + 1
+    """The page of a list on which the post stands: its newest, or an older one."""
+    lists = Plan(snapshot).lists
+    count, place = snapshot.count(name), (live.goes_out, live.post_id)
+    from_newest = count - snapshot.rank(name, *place)
+    if from_newest <= lists.size:
+        return Whereabout(True, f"It is number {from_newest} of {min(lists.size, count)} on {words}.", base)
     return Whereabout(
         False,
-        f"It is older than the newest {size} on {words}; it stands on page {number}.",
-        f"{base}page/{number}/",
+        f"It is older than the newest {lists.size} on {words}; it stands on an older page.",
+        page_path(base, lists.page_holding(name, place)),
     )
 
 

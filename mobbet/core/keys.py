@@ -1,7 +1,7 @@
 """Names of lists, keys of pages, and names of changed facts: each is a string with one spelling, taken apart here alone.
 
     ListName     front, all, top, category:3, under:3, tag:5, month:2026-11
-    PageKey      post/12, list/category:3/2, feed/all/atom, former//lamps/old/, media/17/whole/image/webp/800
+    PageKey      post/12, list/category:3/from-12, feed/all/atom, former//lamps/old/, media/17/whole/image/webp/800
     ChangedFact  category:3, tag:5, media:17, comments:12, away:/old/
 
 They are strings so that the database, JSON and a fingerprint take them as they are.
@@ -49,6 +49,11 @@ class ListName(_Name):
     def is_subject(self) -> bool:
         """Whether it is the list of a category or a tag."""
         return self.startswith(("category:", "tag:"))
+
+    @property
+    def has_pages(self) -> bool:
+        """Whether its posts are shown on pages of its own."""
+        return self not in ("all", "top") and self.kind != "under"
 
     @property
     def shown_on(self) -> ListName:
@@ -108,7 +113,7 @@ class PageKey(str):
 
     @property
     def last(self) -> str:
-        """The last part: the number of a page of a list, the format of a feed."""
+        """The last part: the first post of a page of a list, the format of a feed."""
         return self.rpartition("/")[2]
 
 

@@ -26,7 +26,7 @@ _DATE = re.compile(r"\{(?:year|month|day)\}")
 _LITERAL = re.compile(r"[a-z0-9-]*")
 _OWN = re.compile(
     r"/(?:tag|page|media|assets|b|desk|search|sign-in)(?:/.*)?|/(?:archive|subjects|404\.html|index\.html)/?|/\d{4}/\d{2}/"
-    r"|.*/page/\d+/|.*/feed\.(?:atom|rss|json)/?|/(?:robots\.txt|sitemap.*\.xml)/?|/~.*|/"
+    r"|.*/page/(?:from-)?\d+/|.*/feed\.(?:atom|rss|json)/?|/(?:robots\.txt|sitemap.*\.xml)/?|/~.*|/"
 )
 """Paths at which the site itself has, or may get, a page."""
 

@@ -5,18 +5,28 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from functools import cached_property
-from typing import Any
+from typing import Any, NamedTuple
 
+from mobbet.core.division import Division, Part, Place, has_address
+from mobbet.core.division import pages as divided
 from mobbet.core.filing import trail as trail_of
 from mobbet.core.keys import ALL, FRONT, ListName
 from mobbet.publish.cards import Card, Cards
 from mobbet.publish.snapshot import Snapshot
 from mobbet.publish.values import Step
 
-_NUMBERED = re.compile(r"(?P<base>/(?:.*/)?)page/(?P<number>[1-9]\d{0,6})/")
+_PAGE = re.compile(r"(?P<base>/(?:.*/)?)page/(?:from-(?P<first>[1-9]\d{0,18})|(?P<number>[1-9]\d{0,6}))/")
 _MONTH = re.compile(r"/(\d{4})/(\d\d)/")
 FeedPosts = tuple[tuple[Card, dict[str, Any], dict[int, str]], ...]
 """(card, text, paths of the posts it links to) of each."""
+
+
+class ListPath(NamedTuple):
+    """The address of a list, with the first post of one of its older pages, or the number that such a page had formerly; 0 without."""
+
+    base: str
+    first: int = 0
+    number: int = 0
 
 
 class Lists:
@@ -26,20 +36,61 @@ class Lists:
         self._snapshot = snapshot
         self._cards = cards
         self._feed: tuple[str, FeedPosts] = ("", ())
+        self._divisions: dict[ListName, Division] = {}
         self._trails: dict[int, tuple[Step, ...]] = {}
 
-    def path(self, name: ListName, number: int) -> str | None:
-        """Where a page of a list is; None for a list without a page, and a number it does not reach."""
+    def path(self, name: ListName, first: int = 0) -> str | None:
+        """Where a page of a list is: the newest, or with `first` the older one that begins with that post. None for a list without a page,
+        and where no page with an address of its own begins with that post.
+        """
         step = self.step(name) if name != ALL else None
-        if step is None or number > self.last(name):
+        if step is None or (first and self.part(name, first) is None):
             return None
         if self._snapshot.count(name) == 0 and not self.has_page(name):
             return None
-        return f"{step.path}page/{number}/" if number else step.path
+        return page_path(step.path, first)
 
-    def last(self, name: ListName) -> int:
-        """The number of the newest of a list's numbered pages; 0 without any."""
-        return full_pages(self._snapshot.count(name), self._snapshot.house.posts_on_page)
+    def part(self, name: ListName, first: int) -> Part | None:
+        """The places of the posts on the page that begins with a post; None where there is no page with an address that does."""
+        post, count = self._snapshot.post(first), self._snapshot.count(name)
+        place = self._snapshot.rank(name, post.goes_out, first) if post else count
+        if not has_address((place, place), count, self.size):
+            return None
+        part = self.holding(name, place)
+        return part if part[0] == place and self.first_of(name, part) == first else None
+
+    def holding(self, name: ListName, place: int) -> Part:
+        """The page on which the post at a place of a list stands, by the places of its posts."""
+        return self._division(name).holding(place)
+
+    def first_of(self, name: ListName, part: Part) -> int:
+        """The oldest post of a page, which its address names."""
+        return self._snapshot.places(name, part[0], 1)[0][1]
+
+    def page_holding(self, name: ListName, place: Place) -> int:
+        """The first post of the page with an address on which a post stands, or would stand, at a place; 0 where there is none."""
+        rank, count = self._snapshot.rank(name, *place), self._snapshot.count(name)
+        if rank >= count:
+            return 0
+        part = self.holding(name, rank)
+        return self.first_of(name, part) if has_address(part, count, self.size) else 0
+
+    def pages(self, name: ListName) -> list[int]:
+        """The first posts of all pages of a list that have an address of their own."""
+        count = self._snapshot.count(name)
+        ids = [post_id for _, post_id in self._snapshot.places(name, 0, count)]
+        return [ids[part[0]] for part in divided(ids, self.size) if has_address(part, count, self.size)]
+
+    @property
+    def size(self) -> int:
+        """How many posts the newest page of a list shows, and about as many each other one."""
+        return self._snapshot.house.posts_on_page
+
+    def _division(self, name: ListName) -> Division:
+        if name not in self._divisions:
+            ids = lambda start, most: [one[1] for one in self._snapshot.places(name, start, most)]  # noqa: E731
+            self._divisions[name] = Division(self.size, self._snapshot.count(name), ids)
+        return self._divisions[name]
 
     def has_page(self, name: ListName) -> bool:
         """Whether a list has a page: one of its own posts, or one below it, is out. The front page is always there."""
@@ -69,10 +120,14 @@ class Lists:
             return Step(tag.name, f"/tag/{tag.slug}/") if tag else None
         return None
 
-    def numbered(self, path: str) -> tuple[str, int]:
-        """(the address of a list, the number of the page) that a path spells; number 0 for the newest page."""
-        found = _NUMBERED.fullmatch(path)
-        return (found["base"], int(found["number"])) if found else (path, 0)
+    def parsed(self, path: str) -> ListPath:
+        """What a path of a page of a list spells."""
+        found = _PAGE.fullmatch(path)
+        return (
+            ListPath(found["base"], int(found["first"] or 0), int(found["number"] or 0))
+            if found
+            else ListPath(path)
+        )
 
     def at(self, base: str) -> ListName | None:
         """The list whose newest page stands at an address, whoever may see it."""
@@ -105,9 +160,9 @@ class Lists:
         return self._feed[1]
 
 
-def full_pages(count: int, size: int) -> int:
-    """How many numbered pages a list has beside its newest one; each is full and never changes its posts."""
-    return -(-(count - size) // size) if count > size else 0
+def page_path(base: str, first: int) -> str:
+    """The address of a page of the list at `base`: the newest, or with `first` the one that begins with that post."""
+    return f"{base}page/from-{first}/" if first else base
 
 
 def data(steps: Iterable[Step | None]) -> list[list[str] | None]:

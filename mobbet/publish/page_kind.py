@@ -46,6 +46,10 @@ class Successors(Protocol):
     """What came in the place of something that the site no longer has."""
 
     def list_name(self, name: ListName) -> ListName | None: ...
+    def page_holding(self, name: ListName, post_id: int) -> int:
+        """The first post of the page with an address on which a post of a list stands, or would stand; 0 for none."""
+        ...
+
     def files(self, media_id: int, use: str) -> Iterable[PageKey]: ...
 
 

@@ -37,7 +37,7 @@ class Step(NamedTuple):
 
 @dataclass(frozen=True)
 class ListPage:
-    """What a list page shows, newest post first. `number` is 0 on the newest page.
+    """What a list page shows, newest post first. `is_newest` on its newest page.
 
     `about` is the description of a category as a document, `picture` its picture, `feed` the path of its feeds
     without their ending; `bodies` and `links` are the whole texts of the posts by number, where lists show those.
@@ -47,7 +47,7 @@ class ListPage:
     kind: str
     path: str
     posts: tuple[Card, ...]
-    number: int
+    is_newest: bool
     older: str | None
     newer: str | None
     trail: tuple[Step, ...] = ()

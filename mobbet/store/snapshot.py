@@ -10,13 +10,14 @@ from functools import cached_property
 from typing import Any
 
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
+from mobbet.core.division import Place
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import AddressOwner, CategoryPage, Comment, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.values import existing
-from mobbet.store import addresses, blogs, comments, filing, media, placements
+from mobbet.store import addresses, blogs, comments, filing, media, numbered_pages, placements
 from mobbet.store.database import Database
 from mobbet.store.out_posts import Order, OutPosts
 
@@ -240,6 +241,23 @@ class SiteSnapshot:
             )[::-1]
         return self._listed("ORDER BY goes_out, post_id LIMIT ? OFFSET ?", name, most, start)
 
+    def places(self, name: ListName, start: int, most: int) -> list[Place]:
+        """Where the posts of a list stand, from the oldest on, beginning with number `start` (from 0)."""
+        order = self._order(name)
+        if order is not None:
+            return [(goes_out, post_id) for goes_out, post_id, _ in order[start : start + most]]
+        count = self.count(name)
+        end = min(start + most, count)
+        is_near_newest = 2 * start > count
+        rows = self._db.all(
+            f"SELECT goes_out, post_id FROM listing WHERE blog_id = ? AND list = ? AND shows_from <= ? AND shows_until > ? AND {self._for_reader}"
+            f" ORDER BY goes_out {'DESC' * is_near_newest}, post_id {'DESC' * is_near_newest} LIMIT ? OFFSET ?",
+            self._blog.id, name, self.instant, self.instant, *self._audiences,
+            max(0, end - start), count - end if is_near_newest else start,
+        )  # fmt: skip
+        found: list[Place] = [(row[0], row[1]) for row in rows]
+        return found[::-1] if is_near_newest else found
+
     def newest(self, name: ListName, most: int) -> list[OutPost]:
         """The newest posts of a list, newest first."""
         return self._listed("ORDER BY goes_out DESC, post_id DESC LIMIT ?", name, most)
@@ -357,6 +375,16 @@ class SiteSnapshot:
     def addresses_away(self) -> list[str]:
         """The addresses that stand for another one."""
         return addresses.away(self._db, self._blog.id, self.instant)
+
+    def former_page(self, name: ListName, number: int) -> Place | None:
+        """Where the oldest post stood of a page that had a number in its address, as once all had; None for one that never was."""
+        return numbered_pages.place(self._db, self._blog.id, name, number)
+
+    def former_pages(
+        self, name: ListName, first: Place | None = None, last: Place | None = None
+    ) -> list[int]:
+        """The numbers of such pages of a list, with both ends given only of those whose oldest post stood between them."""
+        return numbered_pages.numbers(self._db, self._blog.id, name, first, last)
 
     def address_owner(self, path: str) -> AddressOwner | None:
         """What an address stands for at the instant."""

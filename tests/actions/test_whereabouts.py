@@ -35,7 +35,7 @@ class WhereaboutsTests(ShopCase):
         )
         self.assertIn("It is out, but for its author alone: a stranger may not read it.", one.words)
 
-    def test_an_older_post_is_found_on_its_numbered_page_which_really_shows_it(self) -> None:
+    def test_an_older_post_is_found_on_the_page_which_really_shows_it(self) -> None:
         made = [
             self.write(
                 f"Post {number:02d}",
@@ -59,7 +59,7 @@ class WhereaboutsTests(ShopCase):
                         one.words,
                     )
         told = self.told(made[0])
-        self.assertIn("It is older than the newest 10 on the front page; it stands on page 1.", told)
+        self.assertIn("It is older than the newest 10 on the front page; it stands on an older page.", told)
         self.assertIn("The blog’s feed holds the newest 20 posts, and it is older.", told)
 
     def test_what_keeps_a_post_off_a_page_is_told(self) -> None:

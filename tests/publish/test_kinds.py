@@ -48,6 +48,9 @@ class KindsTests(ShopCase):
             "/feed.exe",
             "/%00/",
             "/page/1/page/2/",
+            "/page/from-0/",
+            "/page/from-99999/",
+            "/page/1/",
         ):
             with self.subTest(path):
                 key = key_at(plan, path)
@@ -58,7 +61,7 @@ class TableTests(unittest.TestCase):
     def test_each_kind_has_a_recipe_and_each_recipe_one_kind(self) -> None:
         named = [name for kind in KINDS.values() for name in kind.recipes]
         self.assertEqual(len(named), len(set(named)))
-        self.assertEqual({name for name, kind in KINDS.items() if not kind.recipes}, {"short"})
+        self.assertEqual({name for name, kind in KINDS.items() if not kind.recipes}, {"short", "numbered"})
         self.assertEqual(set(named), set(RECIPES))
 
     def test_keys_and_list_names_are_spelled_by_their_own_modules_alone(self) -> None:

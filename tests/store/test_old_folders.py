@@ -7,7 +7,7 @@ import unittest
 import zipfile
 from pathlib import Path
 
-from mobbet.actions import building, consistency, people
+from mobbet.actions import addresses, building, consistency, people
 from mobbet.core.values import existing
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import blogs, editions, posts
@@ -49,3 +49,24 @@ class OldFolderTests(unittest.TestCase):
                 )
                 self.assertEqual([one for one in consistency.problems(shop) if "is missing" not in one], [])
                 shutil.rmtree(folder, ignore_errors=True)
+
+    def test_numbered_pages_of_lists_redirect_to_where_their_oldest_posts_stand(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            with zipfile.ZipFile(FOLDERS[-1].with_name("schema-14.zip")) as packed:
+                packed.extractall(folder)
+            shop = open_existing(Path(folder), SetClock(NOW))
+            self.addCleanup(shop.db.close)
+            blog = existing(blogs.by_slug(shop.db, "bench"))
+            known = [
+                (row.path, row.key, existing(shop.pages.read(row.hash)))
+                for row in editions.pages(shop.db, blog.id)
+                if "/page/" in row.path
+            ]
+            building.publish(shop, blog)
+            self.assertEqual(len(known), 6)
+            for path, key, body in known:
+                answer = addresses.resolve(shop, blog, path)
+                first = re.findall(rb'id="(post-\d+)"', body)[-1]
+                page = existing(editions.page_at(shop.db, blog.id, answer.path))
+                self.assertEqual((answer.kind, "from-" in answer.path), ("leads-on", True), (path, answer))
+                self.assertIn(first, existing(shop.pages.read(page.hash)), key)

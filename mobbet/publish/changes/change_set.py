@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from mobbet.core.division import Place
 from mobbet.core.keys import ALL, ChangedFact, ListName
+from mobbet.publish.changes.redivision import MovedPlace, Redivision, redivided
 from mobbet.publish.plan import Plan
 
 State = dict[str, Any]
@@ -75,6 +76,14 @@ class Moved:
     def states(self) -> Iterator[State]:
         return (state for state in (self.before, self.now) if state)
 
+    @property
+    def places(self) -> MovedPlace:
+        """Where the post stood, and where it stands."""
+        before, now = (
+            (state["goes_out"], self.post_id) if state else None for state in (self.before, self.now)
+        )
+        return MovedPlace(before, now)
+
 
 class ListChange:
     """One list and what became of its posts."""
@@ -96,55 +105,46 @@ class ListChange:
     def begins_or_ends(self) -> bool:
         return (self.count == 0) != (self.count_before == 0)
 
-    @cached_property
-    def ranks(self) -> set[int]:
-        """The places, from 0, at which the posts stand, or would stand as they were."""
-        rank = self.plan.snapshot.rank
-        return {rank(self.name, state["goes_out"], one.post_id) for one in self.moved for state in one.states}
+    def places(self, start: int, most: int) -> list[Place]:
+        return self.plan.snapshot.places(self.name, start, most)
+
+    def rank(self, place: Place) -> int:
+        return self.plan.snapshot.rank(self.name, *place)
 
     @cached_property
-    def rewritten(self) -> list[int]:
-        """The places of the posts that show something else than before."""
-        rank = self.plan.snapshot.rank
-        return [
-            rank(self.name, one.now["goes_out"], one.post_id)
-            for one in self.moved
-            if one.now and is_rewritten(one.before, one.now)
-        ]
+    def lowest(self) -> int:
+        """The first place, from 0, at which one of the posts stands, or would stand as it was."""
+        return min(self.rank((state["goes_out"], one.post_id)) for one in self.moved for state in one.states)
 
     @cached_property
-    def shifted_pages(self) -> set[int]:
-        """The numbers of the list's pages on which other posts stand than before."""
-        size = self.plan.snapshot.house.posts_on_page
-        return {
-            number
-            for start, end in self._shifted_places()
-            for number in range(start // size + 1, (end - 1) // size + 2)
-        }
+    def redivided(self) -> Redivision:
+        """The pages of the list on which other posts stand than before, or whose links lead elsewhere."""
+        return redivided((one.places for one in self.moved), self, self.plan.lists.size)
 
-    def _shifted_places(self) -> Iterator[tuple[int, int]]:
-        """(first place, place after the last) of the stretches of the list, as it is now, in which other posts stand than before, from 0.
+    @cached_property
+    def standing_on(self) -> set[int]:
+        """The pages with an address on which the posts stand, by their first posts."""
+        return self._older_pages(one for one in self.moved if one.now)
 
-        A post stands where it stood if as many were taken out before it as came in.
-        """
-        rank = self.plan.snapshot.rank
-        steps: Counter[int] = Counter()
-        for one in self.moved:
-            if one.before and one.now and one.before["goes_out"] == one.now["goes_out"]:
-                continue
-            if one.before:
-                steps[rank(self.name, one.before["goes_out"], one.post_id)] += 1
-            if one.now:
-                place = rank(self.name, one.now["goes_out"], one.post_id)
-                steps[place + 1] -= 1
-                yield place, place + 1
-        shift, start = 0, 0
-        for place in sorted(steps):
-            if shift and place > start:
-                yield start, place
-            shift, start = shift + steps[place], place
-        if shift and self.count > start:
-            yield start, self.count
+    @cached_property
+    def _rewritten(self) -> list[Moved]:
+        """The posts that show something else than before."""
+        return [one for one in self.moved if is_rewritten(one.before, one.now)]
+
+    @property
+    def rewritten_on(self) -> set[int]:
+        """The pages with an address on which posts show something else than before."""
+        return self._older_pages(self._rewritten)
+
+    @property
+    def is_rewritten_on_newest(self) -> bool:
+        """Whether a post of the newest page shows something else than before."""
+        newest = self.count - self.plan.lists.size
+        return any(self.rank(place) >= newest for one in self._rewritten if (place := one.places.now))
+
+    def _older_pages(self, moved: Iterable[Moved]) -> set[int]:
+        pages = {self.plan.lists.page_holding(self.name, place) for one in moved if (place := one.places.now)}
+        return pages - {0}
 
     def is_among_newest(self, length: int) -> bool:
         """Whether one of the posts may be, or have been, among the newest `length` of the list."""

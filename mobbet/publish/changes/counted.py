@@ -6,11 +6,14 @@ this footprint against `exact.AgainstEdition`, which looks at each page.
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Callable, Iterator
 from itertools import compress, count
 from typing import NamedTuple
 
 from mobbet.core.audience import covers
+from mobbet.core.division import Place, has_address
+from mobbet.core.division import pages as divided
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, FRONT, TOP, ChangedFact, ListName
 from mobbet.core.permalinks import short_path
@@ -19,21 +22,30 @@ from mobbet.publish.changes.altered import Altered, moved_from
 from mobbet.publish.changes.exact import compared
 from mobbet.publish.changes.footprint import Footprint
 from mobbet.publish.changes.outline import ListHead, Outline, Rows, changed_facts
-from mobbet.publish.lists import full_pages
-from mobbet.publish.pages import feed, former_address, post, post_list, short_address, sitemap, subjects
+from mobbet.publish.lists import page_path
+from mobbet.publish.pages import (
+    feed,
+    former_address,
+    numbered_page,
+    post,
+    post_list,
+    short_address,
+    sitemap,
+    subjects,
+)
 from mobbet.publish.pages.post_list import MOST_ON_TOP
-from mobbet.store import outlines
+from mobbet.store import numbered_pages, outlines
 from mobbet.store.database import Database
 from mobbet.store.filed import FiledPlacement
 
 
 class ListOutline(NamedTuple):
-    """One page of a list: its posts, and what its links to the pages before and after it follow from."""
+    """One page of a list: its posts, and what its links to the pages beside it follow from."""
 
     path: str
     posts: tuple[int, ...]
     head: ListHead
-    steps: tuple[int | None, ...]
+    beside: tuple[int, ...]
 
 
 class Counted:
@@ -104,6 +116,7 @@ class _Difference:
         for name in sorted(names):
             if name != ALL:
                 yield from self._list(name)
+                yield from self._numbered(name)
             if name == ALL or name.is_of_category:
                 yield from self._feeds(name)
             if name.kind == "month":
@@ -278,15 +291,15 @@ class _Difference:
             yield from self._marked(name, size, marked)
             return
         before, after = (self._pages(name, side, size) for side in (0, 1))
-        for number in range(max(len(before), len(after))):
-            old, new = (pages[number] if number < len(pages) else None for pages in (before, after))
+        for first in before.keys() | after.keys():
+            old, new = before.get(first), after.get(first)
+            key = post_list.key(name, first)
             if old is None and new is not None:
-                yield Altered(post_list.key(name, number), new.path, "added")
+                yield Altered(key, new.path, "added")
             elif old is not None and new is None:
-                yield Altered(post_list.key(name, number), old.path, "removed")
+                yield Altered(key, old.path, "removed")
             elif old is not None and new is not None and (old != new or not marked.isdisjoint(new.posts)):
-                was = moved_from(old.path, new.path)
-                yield Altered(post_list.key(name, number), new.path, "altered", None, was)
+                yield Altered(key, new.path, "altered", None, moved_from(old.path, new.path))
 
     def _is_alike(self, name: ListName) -> bool:
         """Whether a list has the same posts and the same head before and after."""
@@ -297,42 +310,64 @@ class _Difference:
 
     def _marked(self, name: ListName, size: int, marked: set[int]) -> Iterator[Altered]:
         """The pages of a list on which some posts stand."""
-        head, order = existing(self._head(name, 0)), self._order(name)[0]
-        last = full_pages(len(order), size)
         if not marked.isdisjoint(self._newest(name, 0, size)):
-            yield Altered(post_list.key(name), head.path, "altered")
-        numbers = {place // size + 1 for place in _places(order, marked)}
-        for number in numbers:
-            if number <= last:
-                yield Altered(post_list.key(name, number), f"{head.path}page/{number}/", "altered")
+            yield Altered(post_list.key(name), existing(self._head(name, 0)).path, "altered")
+        for first, page in self._pages(name, 0, size).items():
+            if first and not marked.isdisjoint(page.posts):
+                yield Altered(post_list.key(name, first), page.path, "altered")
 
     def _newest(self, name: ListName, side: int, size: int) -> tuple[int, ...]:
         """The posts of a list's first page; those at the top of the front page are among them."""
         newest = tuple(self._order(name)[side][-size:])
         return (*newest, *self._order(TOP)[side][-MOST_ON_TOP:]) if name == FRONT else newest
 
-    def _pages(self, name: ListName, side: int, size: int) -> list[ListOutline]:
-        """The pages of a list, by their numbers; none where it has no page."""
+    def _pages(self, name: ListName, side: int, size: int) -> dict[int, ListOutline]:
+        """The pages of a list, by their first posts, the newest by 0; none where the list has no page."""
         head, order = self._head(name, side), self._order(name)[side]
         if head is None or (name != FRONT and not self._has_page(name, side)):
-            return []
-        last = full_pages(len(order), size)
+            return {}
         own = head._replace(own=None)
-        first = ListOutline(
-            head.path, self._newest(name, side, size), head, (last, order[-size - 1] if last else None)
-        )
-        return [
-            first,
-            *(
-                ListOutline(
-                    f"{head.path}page/{number}/",
-                    tuple(order[(number - 1) * size : number * size]),
-                    own,
-                    (number == last,),
-                )
-                for number in range(1, last + 1)
-            ),
-        ]
+        parts = [part for part in divided(order, size) if has_address(part, len(order), size)]
+        firsts = [0, *(order[start] for start, _ in parts), 0]
+        unseen = (firsts[-2], order[-size - 1]) if parts else ()
+        found = {0: ListOutline(head.path, self._newest(name, side, size), head, unseen)}
+        for at, (start, end) in enumerate(parts, 1):
+            path = page_path(head.path, firsts[at])
+            found[firsts[at]] = ListOutline(
+                path, tuple(order[start:end]), own, (firsts[at - 1], firsts[at + 1])
+            )
+        return found
+
+    def _numbered(self, name: ListName) -> Iterator[Altered]:
+        """The addresses that pages of a list had when those had numbers."""
+        numbers = numbered_pages.of_list(self._db, self._snapshot.blog_id, name)
+        if not numbers or self._is_alike(name):
+            return
+        before, after = (self._redirects(name, side, numbers) for side in (0, 1))
+        for number in before.keys() | after.keys():
+            old, new = before.get(number), after.get(number)
+            if old != new:
+                path, target = new or existing(old)
+                what = "removed" if new is None else "added" if old is None else "altered"
+                was = moved_from(old[0], path) if old and new else ""
+                yield Altered(numbered_page.key(name, number), path, what, target if new else None, was)
+
+    def _redirects(
+        self, name: ListName, side: int, numbers: list[tuple[int, Place]]
+    ) -> dict[int, tuple[str, str]]:
+        """{number: (former address of the page, where it redirects)}."""
+        pages = self._pages(name, side, self._snapshot.house.posts_on_page)
+        if not pages:
+            return {}
+        base, order = pages[0].path, self._order(name)[side]
+        times = outlines.times(self._db, order, self._snapshot.instant)
+        places = [(times[post_id], post_id) for post_id in order]
+        holding = {post_id: page.path for first, page in pages.items() if first for post_id in page.posts}
+        ranks = {number: bisect_left(places, place) for number, place in numbers}
+        return {
+            number: (f"{base}page/{number}/", holding.get(order[at], base) if at < len(order) else base)
+            for number, at in ranks.items()
+        }
 
     def _feeds(self, name: ListName) -> Iterator[Altered]:
         """The feeds of a list, in each of their formats."""

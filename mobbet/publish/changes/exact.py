@@ -7,13 +7,11 @@ from typing import Any
 
 from mobbet.core.keys import FRONT, ListName, PageKey
 from mobbet.publish.changes.altered import Altered, moved_from
-from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.changes.footprint import Footprint
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
-from mobbet.publish.lists import full_pages
 from mobbet.publish.page_kind import Head
 from mobbet.publish.page_rows import memo_of
-from mobbet.publish.pages import share_card
+from mobbet.publish.pages import post_list, share_card
 from mobbet.publish.pages.kinds import certain, fixed_keys, page_at, touched
 from mobbet.publish.plan import Plan, fingerprint
 from mobbet.publish.renderer import house_digest
@@ -24,7 +22,7 @@ from mobbet.store.editions import PageRow
 from mobbet.store.snapshot import SiteSnapshot
 
 LARGE = 30
-"""The number of pages of the front list from which the pages of a list tell how many posts each has."""
+"""The number of pages of the front list from which they tell how lists are divided."""
 
 
 class AgainstEdition:
@@ -68,14 +66,15 @@ def pending_footprint(db: Database, blog_id: int, instant: int) -> list[Altered]
         house = house_digest(snapshot.house)
         is_whole = base is None or not base.house
         states = changed_states(db, plan, blog_id, None if is_whole else base, stale.last_post(db, blog_id))
+        keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
         by_house: list[Altered] = []
         if base is not None and not is_whole and base.house != house:
-            is_whole = not _has_same_lists(db, plan, blog_id, states)
-            by_house = [] if is_whole else _altered_house(db, plan, blog_id)
-        keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
-        keys |= (
-            set(fixed_keys()) if by_house else set()
-        )  # their addresses may follow from a new version of Mobbet
+            if _has_same_lists(db, plan, blog_id, keys):
+                by_house = _altered_house(db, plan, blog_id)
+                keys |= set(fixed_keys())  # their addresses may follow from a new version of Mobbet
+            else:
+                is_whole = True
+                keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
         sure = {} if is_whole else certain(plan, states)
         known = editions.pages_of(db, blog_id, list(keys))
         found = [_compared_with_row(plan, key, known.get(key), house, sure.get(key)) for key in keys]
@@ -83,14 +82,11 @@ def pending_footprint(db: Database, blog_id: int, instant: int) -> list[Altered]
         return sorted(filter(None, found), key=lambda one: (one.path, one.key))
 
 
-def _has_same_lists(db: Database, plan: Plan, blog_id: int, states: Changes) -> bool:
-    """Whether the lists of a large blog have as many pages as by the house of the current edition; one number tells, since each list has a page of that many posts."""
-    came = sum(
-        (FRONT in (now or {}).get("lists", ())) - (FRONT in (before or {}).get("lists", ()))
-        for before, now in states.values()
-    )
-    last = full_pages(plan.snapshot.count(FRONT) - came, plan.snapshot.house.posts_on_page)
-    return last >= LARGE and last == len(editions.keys(db, blog_id, f"list/{FRONT}/")) - 1
+def _has_same_lists(db: Database, plan: Plan, blog_id: int, compared: set[PageKey]) -> bool:
+    """Whether the front list of a large blog is divided as in the current edition, but for pages that are compared anyway; so are all other lists then."""
+    before = set(editions.keys(db, blog_id, f"list/{FRONT}/"))
+    now = {post_list.key(FRONT), *(post_list.key(FRONT, first) for first in plan.lists.pages(FRONT))}
+    return len(now) > LARGE and before ^ now <= compared
 
 
 def _altered_house(db: Database, plan: Plan, blog_id: int) -> list[Altered]:
@@ -178,7 +174,9 @@ class AtMoment:
     def _heads(self, plan: Plan) -> dict[ListName, Head]:
         size = plan.snapshot.house.posts_on_page
         found = {}
-        for name in (key.list_name for key in self._with if key.kind == "list" and key.last == "0"):
+        for name in (
+            key.list_name for key in self._with if key.kind == "list" and key.last == post_list.NEWEST
+        ):
             newest = plan.snapshot.newest(name, size + 1)
             place = next((at for at, post in enumerate(newest[:size], 1) if post.id == self.post_id), 0)
             if place:
@@ -199,7 +197,7 @@ def prints_of(plan: Plan, keys: list[PageKey]) -> PageStates:
 
 
 def _presence(plan: Plan, key: PageKey, side: str) -> PageState | None:
-    path = plan.lists.path(key.list_name, int(key.last))
+    path = plan.lists.path(key.list_name, post_list.first_of(key))
     return PageState(path, side, None) if path else None
 
 

@@ -14,6 +14,7 @@ from mobbet.publish.pages import (
     former_address,
     media_file,
     missing,
+    numbered_page,
     post,
     post_list,
     robots,
@@ -30,7 +31,7 @@ from mobbet.publish.values import Page
 KINDS: dict[str, PageKind] = {
     module.KIND.name: module.KIND
     for module in (
-        post, post_list, feed, subjects, archive, sitemap, robots, missing, short_address, former_address, share_card, media_file, asset,
+        post, post_list, feed, subjects, archive, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset,
     )
 }  # fmt: skip
 """{name: kind}, in the order in which a footprint tells of them and an address is looked up."""

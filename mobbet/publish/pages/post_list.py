@@ -1,6 +1,7 @@
 """The pages of lists: posts of the front page, of a category, a tag or a month.
 
-Page 0 shows the newest posts. The others are numbered from the oldest and always full, so that a new post alters only the newest page.
+The newest page shows the newest posts. Older ones are known by their oldest post, and divided as `core/division.py` says, so that a post
+alters few of them, wherever in the list it comes or goes.
 """
 
 from __future__ import annotations
@@ -10,6 +11,7 @@ from typing import Any, NamedTuple
 
 from markupsafe import Markup
 
+from mobbet.core.division import Part, has_address
 from mobbet.core.document import schema
 from mobbet.core.document.html import Html
 from mobbet.core.document.html_media import picture_html
@@ -24,7 +26,7 @@ from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet, ListChange
 from mobbet.publish.fragments import link_from
-from mobbet.publish.lists import data, full_pages
+from mobbet.publish.lists import data, page_path
 from mobbet.publish.page_kind import FootprintGroup, FootprintNames, Head, PageKind, Successors, counted
 from mobbet.publish.pictures import rendition
 from mobbet.publish.plan import Plan
@@ -32,6 +34,8 @@ from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import ListPage, Page, Step
 
+NEWEST = "0"
+"""The last part of the key of a list's newest page."""
 MOST_ON_TOP = 5
 """How many posts stand at the top of the front page at the most."""
 MOST_NAMES = 4
@@ -39,23 +43,31 @@ MOST_NAMES = 4
 _PLACES = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
 
 
-def key(name: ListName, number: int | str = 0) -> PageKey:
-    return PageKey.of("list", name, number)
+def key(name: ListName, first: int = 0) -> PageKey:
+    """The key of a list's newest page, or with `first` of the older one that begins with that post."""
+    return PageKey.of("list", name, f"from-{first}" if first else NEWEST)
+
+
+def first_of(key: PageKey) -> int:
+    """The post with which a page begins; 0 for the newest. A key of former times, with a number, is of no page."""
+    first = key.last.removeprefix("from-")
+    return 0 if key.last == NEWEST else int(first) if first != key.last else -1
 
 
 def page(plan: Plan, key: PageKey) -> Page | None:
     """A page of a list; None where `Lists.path` has none."""
-    name, number = key.list_name, int(key.last)
-    path, step = plan.lists.path(name, number), plan.lists.step(name)
+    name, first = key.list_name, first_of(key)
+    path, step = plan.lists.path(name, first), plan.lists.step(name)
     if path is None or step is None:
         return None
-    posts, beside = _posts(plan, name, number), _beside(plan, name, number, step.path)
+    part = plan.lists.part(name, first) if first else None
+    posts, beside = _posts(plan, name, part), _beside(plan, name, part, step.path)
     whole = posts if plan.snapshot.house.full_in_lists else []
     about = picture = None
     steps: tuple[Step, ...] = ()
     if name != FRONT:
         steps = (plan.lists.label, *(plan.lists.trail(name.number)[:-1] if name.is_of_category else ()))
-    if name.is_of_category and number == 0:
+    if name.is_of_category and not first:
         own = plan.snapshot.category_page(name.number)
         about = schema.load(own.description) if own.description else None
         picture = plan.snapshot.item(own.picture) if own.picture else None
@@ -64,7 +76,7 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         kind=name.kind,
         path=path,
         posts=tuple(plan.cards.in_lists(post) for post in posts),
-        number=number,
+        is_newest=not first,
         older=beside.older,
         newer=beside.newer,
         trail=steps,
@@ -77,12 +89,12 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     return Page(key, path, "list", _reads(context), context)
 
 
-def _posts(plan: Plan, name: ListName, number: int) -> list[OutPost]:
+def _posts(plan: Plan, name: ListName, part: Part | None) -> list[OutPost]:
     """The posts of a page, newest first; those at the top of the front page stand before its others."""
-    snapshot, size = plan.snapshot, plan.snapshot.house.posts_on_page
-    if number:
-        return list(reversed(snapshot.window(name, (number - 1) * size, size)))
-    posts = snapshot.newest(name, size)
+    snapshot = plan.snapshot
+    if part:
+        return list(reversed(snapshot.window(name, part[0], part[1] - part[0])))
+    posts = snapshot.newest(name, plan.lists.size)
     on_top = snapshot.newest(TOP, MOST_ON_TOP) if name == FRONT else []
     return list({post.id: post for post in (*on_top, *posts)}.values())
 
@@ -94,15 +106,19 @@ class _Beside(NamedTuple):
     newer: str | None
 
 
-def _beside(plan: Plan, name: ListName, number: int, base: str) -> _Beside:
-    last = plan.lists.last(name)
-    if number:
-        older = f"{base}page/{number - 1}/" if number > 1 else None
-        return _Beside(older, f"{base}page/{number + 1}/" if number < last else base)
-    if not last:
+def _beside(plan: Plan, name: ListName, part: Part | None, base: str) -> _Beside:
+    lists, count = plan.lists, plan.snapshot.count(name)
+
+    def at(place: int) -> str:
+        return page_path(base, lists.first_of(name, lists.holding(name, place)))
+
+    if part:
+        newer = part[1] if has_address((part[1], part[1]), count, lists.size) else None
+        return _Beside(at(part[0] - 1) if part[0] else None, at(newer) if newer else base)
+    unseen = count - lists.size - 1
+    if unseen < 0:
         return _Beside(None, None)
-    first_unseen = plan.snapshot.newest(name, plan.snapshot.house.posts_on_page + 1)[-1]
-    return _Beside(f"{base}page/{last}/#post-{first_unseen.id}", None)
+    return _Beside(f"{at(unseen)}#post-{plan.snapshot.places(name, unseen, 1)[0][1]}", None)
 
 
 def _reads(context: ListPage) -> list[Any]:
@@ -124,8 +140,8 @@ def _keys_of_list(plan: Plan, name: ListName) -> Iterator[PageKey]:
     if name.kind == "under":
         yield key(name.shown_on)
         return
-    count, size = plan.snapshot.count(name), plan.snapshot.house.posts_on_page
-    yield from (key(name, number) for number in range(full_pages(count, size) + 1))
+    yield key(name)
+    yield from (key(name, first) for first in plan.lists.pages(name))
 
 
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:
@@ -146,14 +162,10 @@ def _touched_of(plan: Plan, one: ListChange) -> Iterator[PageKey]:
         yield key(FRONT)
     if one.name.kind == "under":
         yield from _keys_of_list(plan, one.name)
-    if one.name.kind in ("all", "top", "under"):
+    if not one.name.has_pages:
         return
-    size = plan.snapshot.house.posts_on_page
-    last, last_before = full_pages(one.count, size), full_pages(one.count_before, size)
-    numbers = {0, *(rank // size + 1 for rank in one.ranks)} | one.shifted_pages
-    if last != last_before:  # numbered pages begin or end, and the one before them links to another
-        numbers.update(range(max(1, min(last, last_before)), max(last, last_before) + 1))
-    yield from (key(one.name, number) for number in numbers if number <= max(last, last_before))
+    yield key(one.name)
+    yield from (key(one.name, first) for first in {*one.redivided.pages, *one.standing_on})
 
 
 def _showing_links_to(plan: Plan, post_id: int) -> Iterator[PageKey]:
@@ -164,33 +176,39 @@ def _showing_links_to(plan: Plan, post_id: int) -> Iterator[PageKey]:
 
 def _certain(changed: ChangeSet) -> Iterator[tuple[PageKey, str]]:
     """The pages of lists on which a rewritten post stands, or other posts than before."""
-    plan, size = changed.plan, changed.plan.snapshot.house.posts_on_page
+    plan = changed.plan
     for one in changed.lists:
-        if one.name.kind in ("all", "top", "under"):
+        if not one.name.has_pages:
             continue
-        numbers = one.shifted_pages | {place // size + 1 for place in one.rewritten}
-        numbers |= {0} if any(place >= one.count - size for place in one.rewritten) else set()
-        for number in numbers:
-            path = plan.lists.path(one.name, number)
+        pages = one.redivided.showing_others | one.rewritten_on
+        for first in pages | ({0} if one.is_rewritten_on_newest else set()):
+            path = plan.lists.path(one.name, first)
             if path:
-                yield key(one.name, number), path
+                yield key(one.name, first), path
 
 
 def _at(plan: Plan, path: str) -> PageKey | None:
-    base, number = plan.lists.numbered(path)
-    name = plan.lists.at(base)
+    at = plan.lists.parsed(path)
+    name = plan.lists.at(at.base) if not at.number else None
     if name:
-        return key(name, number)
+        return key(name, at.first)
     home = plan.snapshot.address_owner(path)
     return key(ListName.of(home.kind, home.number)) if home and home.kind in ("category", "tag") else None
 
 
 def _successors(key_: PageKey, known: Successors) -> Iterable[PageKey]:
-    """The list's newest page, that of the list it went into, and the page that names all lists of its kind."""
-    name = key_.list_name
+    """The page with the post that the address names, the list's newest page, that of the list it went into, and the page that names all lists of its kind."""
+    name, first = key_.list_name, first_of(key_)
+    holding = known.page_holding(name, first) if first > 0 else 0
     heir = known.list_name(name) if name.is_subject else None
     newest = [key(heir)] if heir else []
-    return (key_, *newest, key(name), PageKey("archive/" if name.kind == "month" else "subjects/"))
+    return (
+        key_,
+        *([key(name, holding)] if holding else []),
+        *newest,
+        key(name),
+        PageKey("archive/" if name.kind == "month" else "subjects/"),
+    )
 
 
 def _render(renderer: Renderer, page: Page) -> Rendered:
@@ -260,7 +278,7 @@ KIND = PageKind(
     at=_at,
     successors=_successors,
     groups=(
-        FootprintGroup(lambda key, post_id: key.list_name == FRONT and key.last == "0", _front_words),
+        FootprintGroup(lambda key, post_id: key.list_name == FRONT and key.last == NEWEST, _front_words),
         FootprintGroup(
             _is_of("front"), lambda pages, names: f"{counted(len(pages), 'older page')} of the front"
         ),

@@ -66,7 +66,7 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
         if parts(one.count) != parts(one.count_before):
             yield INDEX
         last = parts(max(one.count, one.count_before))
-        yield from (key(one.name.which, part) for part in range(min(one.ranks) // LENGTH + 1, last + 1))
+        yield from (key(one.name.which, part) for part in range(one.lowest // LENGTH + 1, last + 1))
 
 
 def _at(plan: Plan, path: str) -> PageKey | None:
