@@ -13,6 +13,7 @@ from pathlib import Path
 from statistics import median, quantiles
 from typing import Any
 
+from bench import altering as bench_altering
 from bench import filing as bench_filing
 from bench import library as bench_library
 from bench import proof as bench_proof
@@ -47,6 +48,8 @@ def measure(count: int) -> dict[str, float]:
         figures[f"publish one post at {count}"] = many
         figures["the second over the first"] = round(many / few, 2)
         figures.update(bench_going.figures(large))
+        figures.update(bench_altering.figures(small, SMALL))
+        figures.update(bench_altering.figures(large, count))
         figures.update(bench_proof.figures(large))
         figures["autosave, p95"] = _autosave(large)
         figures["desk, first byte, p95"] = _request(large, "/desk/measured")

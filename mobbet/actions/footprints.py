@@ -32,7 +32,7 @@ Answer = TypeVar("Answer")
 class Effect:
     """The pages a change would add, alter or remove, what the change itself answered, and where the post will stand in lists.
 
-    With `every`, each of so many pages alters, and `pages` does not name them.
+    With `every`, so many others alter as well, since they show what stands on every page.
     """
 
     pages: list[Altered]
@@ -66,16 +66,21 @@ def effect_of_filing(workshop: Workshop, blog: Blog, change: Callable[[Workshop]
         return change(replace(workshop, trial=trial))
 
     with rare_collections():
-        strategy = Counted(db, blog.id, instant, base.pages, lambda: trial.shown(instant))
+        strategy = Counted(db, blog.id, instant, lambda: trial.shown(instant))
         return _effect(workshop, blog, changed, strategy)
 
 
-def effect_of_placing(workshop: Workshop, person: Person, blog: Blog, post_id: int) -> Effect:
-    """The footprint of a post's main action: now, or at the moment at which it will go out. Raises what placing raises."""
+def effect_of_placing(
+    workshop: Workshop, person: Person, blog: Blog, post_id: int, in_short: bool = False
+) -> Effect:
+    """The footprint of a post's main action: now, or at the moment at which it will go out. Raises what placing raises.
+
+    With `in_short`, pages are counted rather than named where the house style alters all of them.
+    """
     post, _ = editable_post(workshop, person, post_id)
     instant = placing.moment_of(workshop, blog, post)
     state = state_at(workshop.db, blog.id, instant, post_id)
-    strategy = AtMoment(workshop.db, blog.id, state, post_id, instant)
+    strategy = AtMoment(workshop.db, blog.id, state, post_id, instant, in_short)
     return _effect(workshop, blog, lambda: placing.place(workshop, person, post_id), strategy)
 
 

@@ -94,6 +94,7 @@ def published(made: Published) -> dict[str, Any]:
         "edition": made.edition,
         "written": made.written,
         "removed": made.removed,
+        "changed": made.changed._asdict(),
         "seconds": made.seconds,
     }
 
@@ -114,7 +115,10 @@ def change(options: Namespace, change: Callable[[Workshop, Any, Blog], FilingCha
 
 def sorted_out(pages: list[Altered]) -> dict[str, Any]:
     """The addresses of a footprint: those added, altered and removed, and those that lead on."""
+    from mobbet.publish.pages.kinds import count_of
+
     facts: dict[str, Any] = {"add": [], "alter": [], "remove": [], "redirects": []}
+    facts["changed"] = count_of(page.key for page in pages)._asdict()
     for page in pages:
         if page.leads_to is not None:
             if page.what != "removed":

@@ -63,6 +63,8 @@ class ListName(_Name):
         return FRONT if self == TOP else self
 
 
+NEWEST = "0"
+"""The last part of the key of a list's newest page."""
 FRONT, ALL, TOP = ListName("front"), ListName("all"), ListName("top")
 
 
@@ -115,6 +117,12 @@ class PageKey(str):
     def last(self) -> str:
         """The last part: the first post of a page of a list, the format of a feed."""
         return self.rpartition("/")[2]
+
+    @property
+    def first_post(self) -> int:
+        """The post with which an older page of a list begins; 0 for the newest page, -1 for a number that such a page had formerly."""
+        last = self.last
+        return int(last.removeprefix("from-")) if last.startswith("from-") else -bool(last != NEWEST)
 
 
 MADE_ON_REQUEST = "card"

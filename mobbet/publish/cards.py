@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from html import escape
 from typing import Any
@@ -14,16 +14,33 @@ from mobbet.core.document import outline, schema
 from mobbet.core.document.html import Html
 from mobbet.core.document.leading import Lead, lead, link_alone, score_of
 from mobbet.core.document.links import media_number, post_number
+from mobbet.core.document.mentions import walk
 from mobbet.core.document.text import plain
 from mobbet.core.facts import Item, OutPost
-from mobbet.core.filing import trail
 from mobbet.core.fill_ins import values
+from mobbet.core.headings import NONE, shown_parts
 from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
 from mobbet.core.values import existing, made_of
 from mobbet.publish.render_cache import RenderCache, TrackedItems
 from mobbet.publish.snapshot import Snapshot
 
+LIST_FIELDS = (
+    "id",
+    "path",
+    "title",
+    "author",
+    "date",
+    "date_iso",
+    "teaser",
+    "form",
+    "note",
+    "quotation",
+    "away",
+    "picture",
+    "sound",
+)
+"""What a list shows of each card, beside its categories, and how long the reading takes of the first one."""
 MOST_CARDS = 20_000
 WIDE_ENOUGH = 480
 """The width in pixels from which a picture of the text leads its post."""
@@ -31,7 +48,8 @@ WIDE_ENOUGH = 480
 
 @dataclass(frozen=True)
 class Card:
-    """A post in a list. `teaser` is inline HTML; `digest` stands for everything shown of the post.
+    """A post in a list. `teaser` is inline HTML. `digest` stands for everything that its page shows of the post, `list_digest` for what lists do
+    beside its categories, `text_digest` for its text.
 
     `form` is that of the lead (`core/document/leading.py`), `note` what a list adds for it, such as “sound, 0:41”;
     `picture` the item of the library it is shown by, `lead_at` the place of the leading block in the text.
@@ -66,6 +84,24 @@ class Card:
     language: str = ""
     fill: tuple[tuple[str, str], ...] = ()
     digest: str = ""
+    list_digest: str = ""
+    text_digest: str = ""
+
+    def shown(self, names: Iterable[str]) -> list[Any]:
+        """Some of its values as plain data; an item of the library by its number and version."""
+        values = (getattr(self, name) for name in names)
+        return [[value.id, value.version] if isinstance(value, Item) else value for value in values]
+
+    @property
+    def first_block(self) -> int | None:
+        """The place of the block that leads the post, where its heading shows it; None where the text stands as it is."""
+        return self.lead_at if self.heading != NONE and "lead" in shown_parts(self.heading) else None
+
+    @property
+    def played(self) -> Item | None:
+        """The sound or the video that the post is shown by."""
+        found = ((self.sound, "sound"), (self.picture, "video"))
+        return next((item for item, kind in found if item and item.kind == kind), None)
 
     @property
     def category(self) -> str:
@@ -81,7 +117,6 @@ class Cards:
         self._memo = memo
         self._items = TrackedItems(snapshot.item)
         self._kept: dict[tuple[Any, ...], Card] = {}
-        self._trails: dict[int, list[str]] = {}
 
     def take_over(self, other: Cards, but: int) -> None:
         """Keeps the cards that another plan of the same house and filing made, but for one post."""
@@ -106,7 +141,7 @@ class Cards:
         if self._memo is None:
             return self._make(post, self._snapshot.body(post))
         house = self._snapshot.house
-        facts = [post.__dict__, self._names(post), house.name, house.home, house.facts]
+        facts = [post.__dict__, self._categories(post), house.name, house.home, house.facts]
         data = self._memo.worked(
             "card", post.id, facts, self._items, lambda: _data_of(self._make(post, self._snapshot.body(post)))
         )
@@ -121,6 +156,10 @@ class Cards:
             if other
             and (covers(other.audience, post.audience) or may_read(other.audience, self._snapshot.reader))
         }
+
+    def links_in_lists(self, post: OutPost) -> dict[int, str]:
+        """The same, as far as lists and feeds show the text."""
+        return {} if post.audience.startswith("password:") else self.links(post)
 
     def in_lists(self, post: OutPost) -> Card:
         """The card for lists and feeds: of a post behind a password only what its author shows of it."""
@@ -161,6 +200,7 @@ class Cards:
         form = "picture" if chosen and picture else leading.form
         words = post.words if post.words and not post.kept else outline.count_words(body)
         fill = self.fill(post)
+        used = {node["attrs"]["name"] for node in walk(body) if node["type"] == "fillIn"}
         card = Card(
             id=post.id,
             path=post.path,
@@ -195,16 +235,16 @@ class Cards:
             search_title=post.search_title,
             place=post.place,
             language=post.language,
-            fill=tuple(fill.items()),
+            fill=tuple((name, value) for name, value in fill.items() if name in used),
         )
-        return made_of(Card, {**card.__dict__, "digest": self._digest(card, post)})
-
-    def _digest(self, card: Card, post: OutPost) -> str:
-        """Stands for everything that is shown of the post."""
-        items = (("picture", card.picture), ("sound", card.sound))
-        shown = {**card.__dict__, **{name: item and [item.id, item.version] for name, item in items}}
-        facts = [shown, post.revision, post.categories, post.tags, self._names(post), self._versions(post)]
-        return digest([*facts, post.kept, post.lead, post.lead_media, post.listed])
+        text = digest([body, self._versions(outline.items(body)), card.fill, card.first_block])
+        whole = [text, card.shown(name for name in card.__dict__ if not name.endswith("digest"))]
+        digests = {
+            "digest": digest(whole),
+            "list_digest": digest(card.shown(LIST_FIELDS)),
+            "text_digest": text,
+        }
+        return made_of(Card, {**card.__dict__, **digests})
 
     def teaser(self, post: OutPost, body: dict[str, Any], fill: dict[str, str]) -> str:
         """What stands above the teaser line, or the excerpt, or the first paragraph, as inline HTML."""
@@ -235,9 +275,9 @@ class Cards:
         href, _ = existing(link_alone(existing(leading.node)))
         return "" if post_number(href) is not None else href
 
-    def _versions(self, post: OutPost) -> list[tuple[int, int]]:
-        """The version of everything of the library that a post shows."""
-        found = map(self._items, post.media)
+    def _versions(self, numbers: Iterable[int]) -> list[tuple[int, int]]:
+        """The versions of items of the library."""
+        found = map(self._items, numbers)
         return [(item.id, item.version) for item in found if item]
 
     def fill(self, post: OutPost) -> dict[str, str]:
@@ -247,22 +287,6 @@ class Cards:
             title=post.title, subtitle=post.subtitle, author=post.author, date=day_in_words(post.goes_out, post.zone),
             updated=day_in_words(post.updated, post.zone), blog=house.name, address=house.home + post.path[1:], facts=house.facts,
         )  # fmt: skip
-
-    def _names(self, post: OutPost) -> list[str]:
-        """The names and slugs of everything the post is filed under, and of what stands above it, so that a renaming is seen."""
-        return [
-            *(name for number in post.categories for name in self._trail(number)),
-            *(part for tag in self._snapshot.tags(post.tags) for part in (tag.name, tag.slug)),
-        ]
-
-    def _trail(self, number: int) -> list[str]:
-        if number not in self._trails:
-            self._trails[number] = [
-                part
-                for subject in trail(self._snapshot.categories, number)
-                for part in (subject.name, subject.slug)
-            ]
-        return self._trails[number]
 
 
 def _data_of(card: Card) -> dict[str, Any]:

@@ -7,16 +7,18 @@ committed in one transaction, after its files are safe on the disk.
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from itertools import chain
 
 from mobbet.core.canonical import canonical
-from mobbet.core.keys import ALL
+from mobbet.core.keys import ALL, PageKey
 from mobbet.core.values import existing
 from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
+from mobbet.publish.page_count import PageCount
 from mobbet.publish.page_rows import Rows, RowsJob, memo_of, rows_of, worked
+from mobbet.publish.pages.kinds import count_of
 from mobbet.publish.parallel import MANY, in_processes
 from mobbet.publish.plan import Plan
 from mobbet.publish.published import Published
@@ -89,8 +91,7 @@ class Press:
         self.on_edition()
         first = draft.base.number if draft.base else 0
         made = editions.after(self._db, blog_id, first if since is None else min(first, since))
-        written, removed = sum(one.written for one in made), sum(one.removed for one in made)
-        return Published(edition.number, written, removed, edition.pages, time.perf_counter() - started)
+        return _published(edition, made, started)
 
     def restoration(self, blog_id: int, number: int) -> Restoration:
         """What putting an edition back would come to now."""
@@ -120,10 +121,11 @@ class Press:
                 f"puts edition {number} back",
                 person_id,
                 number,
+                *_beside(added, back.ended),
             )
             editions.add(self._db, edition, back.rows, back.ended)
         self.on_edition()
-        return Published(edition.number, len(back.rows), removed, pages, time.perf_counter() - started)
+        return _published(edition, [edition], started)
 
     def _draft(self, blog_id: int, instant: int, full: bool, may_share: bool) -> _Draft:
         with self._db.reading():
@@ -181,8 +183,13 @@ class Press:
             stale.forget(self._db, blog_id, draft.posts_up_to, draft.facts_up_to)
             editions.set_shown(self._db, blog_id, draft.states)
             cached.put(self._db, chain.from_iterable(draft.rows.cached))
-            if current and not draft.rows.new and not draft.rows.ended and current.house == draft.house:
-                return current
+            editions.refresh(self._db, blog_id, draft.rows.same)
+            if current and not draft.rows.new and not draft.rows.ended:
+                return (
+                    current
+                    if current.house == draft.house
+                    else editions.set_house(self._db, current, draft.house)
+                )
             number = (current.number if current else 0) + 1
             pages = (current.pages if current else 0) + draft.rows.added - draft.rows.removed
             edition = Edition(
@@ -196,6 +203,23 @@ class Press:
                 pages,
                 why,
                 person_id,
+                None,
+                *_beside([row.key for row in draft.rows.new], draft.rows.ended),
             )
             editions.add(self._db, edition, draft.rows.new, draft.rows.ended)
             return edition
+
+
+def _beside(new: Iterable[PageKey], ended: Iterable[PageKey]) -> tuple[int, int]:
+    """(files, addresses) among the keys by which an edition differs from the one before."""
+    count = count_of({*new, *ended})
+    return count.files, count.addresses
+
+
+def _published(edition: Edition, made: list[Edition], started: float) -> Published:
+    """What these editions came to; `edition` is the one readers get now."""
+    written, removed, files, addresses = (
+        sum(getattr(one, name) for one in made) for name in ("written", "removed", "files", "addresses")
+    )
+    count = PageCount(written + removed - files - addresses, files, addresses)
+    return Published(edition.number, written, removed, edition.pages, time.perf_counter() - started, count)

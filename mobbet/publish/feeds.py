@@ -57,19 +57,9 @@ def render(page: Page, house: House, absolute: Callable[[str], str], text_of: Te
 
 
 def _entry(card: Card, html: str) -> Entry:
-    picture = share_picture(card.picture)
-    played = next(
-        (
-            file
-            for kind, item in (("sound", card.sound), ("video", card.picture))
-            if item and item.kind == kind
-            for file in item.of(kind)
-        ),
-        None,
-    )
-    source = card.sound or card.picture
-    size = source.bytes if source and played else 0
-    return Entry(card, html, picture.path if picture else "", played, size)
+    picture, item = share_picture(card.picture), card.played
+    played = next(iter(item.of(item.kind)), None) if item else None
+    return Entry(card, html, picture.path if picture else "", played, item.bytes if item and played else 0)
 
 
 def _atom(feed: _Feed, entries: Entries) -> bytes:
@@ -198,3 +188,10 @@ FORMATS = {
     "json": (_json, "application/feed+json; charset=utf-8"),
 }
 """{ending of the address: (what writes the feed, its MIME type)}."""
+_ALWAYS = ("id", "path", "title", "date_iso", "author", "description", "played")
+FIELDS = {
+    "atom": (*_ALWAYS, "away", "updated_iso"),
+    "rss": _ALWAYS,
+    "json": (*_ALWAYS, "away", "updated_iso", "picture"),
+}
+"""{ending of the address: what the feed shows of each card, beside its text and its categories}."""

@@ -154,7 +154,8 @@ class Lists:
             posts = self._snapshot.newest(name, length)
             cards = self._cards
             texts = tuple(
-                (cards.in_lists(post), cards.body_in_lists(post), cards.links(post)) for post in posts
+                (cards.in_lists(post), cards.body_in_lists(post), cards.links_in_lists(post))
+                for post in posts
             )
             self._feed = (name, texts)
         return self._feed[1]

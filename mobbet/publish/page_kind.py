@@ -8,6 +8,7 @@ from typing import NamedTuple, Protocol
 
 from mobbet.core.facts import Subject
 from mobbet.core.keys import ListName, PageKey
+from mobbet.publish import house_parts
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet
 from mobbet.publish.plan import Plan
@@ -19,12 +20,18 @@ Recipe = Callable[[Renderer, Page], Rendered]
 """Makes the bytes of a page."""
 
 
+PAGE, FILE, ADDRESS = "page", "file", "address"
+"""What a footprint counts: pages, feeds and site maps; files of pictures, sound and the design; addresses that redirect."""
+
+
 class Head(NamedTuple):
-    """A post on the newest page of a list: its place from 1, how many stand there, and the title that leaves the page ('' for none)."""
+    """A post on the newest page of a list: its place from 1, how many stand there, the title that leaves the page ('' for none), and whether the post
+    is kept at the top."""
 
     place: int
     size: int
     leaves: str
+    is_on_top: bool = False
 
 
 @dataclass(frozen=True)
@@ -69,6 +76,7 @@ class PageKind:
     always stand for a page; of `keys`, and of each list and each post. `touched` names those that a change may alter, `certain` (key, path) of
     those that differ whatever else they show. `at` finds the key of the page that may stand at a path. `successors` are the keys to try, in
     order, for an address whose page is gone. `groups` are the lines of a footprint, in order; pages of a kind without any are not counted.
+    `shows_of_house` is the part of the house style that pages of the kind show (`house_parts.PARTS`); `counts_as` what a footprint counts them as.
     `requested_type` is the MIME type of pages that are rendered when somebody asks for them; `is_of_post` says that a page shows one post's text.
     """
 
@@ -85,6 +93,8 @@ class PageKind:
     successors: Callable[[PageKey, Successors], Iterable[PageKey]] = _same_key
     groups: tuple[FootprintGroup, ...] = field(default=())
     requested_type: str = ""
+    shows_of_house: str = house_parts.AROUND
+    counts_as: str = PAGE
     is_of_post: bool = False
     differs_by_reader: bool = False
 

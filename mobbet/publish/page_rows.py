@@ -11,9 +11,10 @@ from typing import Any, BinaryIO
 from mobbet.core.canonical import digest as digest_of
 from mobbet.core.keys import PageKey
 from mobbet.publish.gc_tuning import rare_collections
-from mobbet.publish.pages.kinds import KINDS, page_at, render
+from mobbet.publish.house_parts import HouseDigest
+from mobbet.publish.pages.kinds import KINDS, fingerprint, page_at, render
 from mobbet.publish.parallel import stretches
-from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.plan import Plan
 from mobbet.publish.render_cache import RenderCache
 from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.spool import Spool
@@ -30,12 +31,16 @@ SOME = 200
 
 @dataclass
 class Rows:
-    """The rows by which an edition differs from the one before, what was computed for the cache, and the states of posts, {post: its state}."""
+    """The rows by which an edition differs from the one before, what was computed for the cache, and the states of posts, {post: its state}.
+
+    `same` are (key, new fingerprint) of pages whose bytes stay as they are.
+    """
 
     new: list[PageRow] = field(default_factory=list)
     ended: list[PageKey] = field(default_factory=list)
     files: list[Path] = field(default_factory=list)
     cached: list[Spool] = field(default_factory=list)
+    same: list[tuple[PageKey, str]] = field(default_factory=list)
     states: dict[int, dict[str, Any] | None] = field(default_factory=dict)
     added: int = 0
     removed: int = 0
@@ -45,7 +50,7 @@ class Rows:
         """Those of all parts together."""
         rows = cls()
         for part in parts:
-            for name in ("new", "ended", "files", "cached"):
+            for name in ("new", "ended", "files", "cached", "same"):
                 getattr(rows, name).extend(getattr(part, name))
             rows.states.update(part.states)
             rows.added += part.added
@@ -64,7 +69,7 @@ class RowsJob:
     shelf: Path
     blog_id: int
     instant: int
-    house: str
+    house: HouseDigest
     full: bool
     is_whole: bool
 
@@ -131,7 +136,9 @@ def _take(
     ):  # what is made on request has no bytes to render anew
         return
     row = _laid_down(shelf, renderer, rows, page, print_now)
-    if old == row:
+    if old and old._replace(fingerprint=row.fingerprint) == row:
+        if old != row:
+            rows.same.append((key, row.fingerprint))
         return
     if old:
         rows.ended.append(key)

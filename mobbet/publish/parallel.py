@@ -14,7 +14,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any, BinaryIO, Protocol, cast
 
-from mobbet.core.keys import ListName, PageKey
+from mobbet.core.keys import PageKey
 from mobbet.core.values import existing
 from mobbet.publish.pages.kinds import KINDS
 
@@ -58,20 +58,15 @@ def in_processes(
 def divided(keys: list[PageKey], posts: list[int], parts: int) -> list[tuple[list[PageKey], list[int]]]:
     """Keys and posts in as many parts: each has a stretch of time, so that hardly a post is read by two processes.
 
-    Posts come in the order of time, and the pages of a list with it, but for the newest, which has the number 0.
+    Posts come in the order of time. An older page of a list goes with its first post.
     """
     place = {post_id: at * parts // max(1, len(posts)) for at, post_id in enumerate(posts)}
-    lengths: dict[ListName, int] = {}
-    for key in keys:
-        if key.kind == "list":
-            lengths[key.list_name] = max(lengths.get(key.list_name, 1), int(key.last))
     found: list[tuple[list[PageKey], list[int]]] = [([], []) for _ in range(parts)]
     part, is_of_post = 0, False
     for at, key in enumerate(keys):
         kind = key.kind
         if kind == "list":
-            number = int(key.last)
-            part = min(parts - 1, (number - 1) * parts // lengths[key.list_name]) if number else parts - 1
+            part = place.get(key.first_post, 0) if key.first_post else parts - 1
         elif kind in OF_POSTS:
             part = place.get(key.number, 0)
         elif kind != "former" or not is_of_post:  # in a list of all keys, an old address follows its post

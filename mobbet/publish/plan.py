@@ -17,10 +17,10 @@ from mobbet.core.filing import category_lists
 from mobbet.core.keys import FRONT, ListName, PageKey
 from mobbet.core.timing import month_of
 from mobbet.publish.cards import Cards
-from mobbet.publish.lists import Lists
+from mobbet.publish.lists import Lists, data
 from mobbet.publish.render_cache import RenderCache
 from mobbet.publish.snapshot import Snapshot
-from mobbet.publish.values import Page
+from mobbet.publish.values import Step
 
 
 class Plan:
@@ -54,6 +54,8 @@ class Plan:
             return None
         return {
             "digest": self.cards.of(post).digest,
+            "list_digest": self._shown_in_lists(post),
+            "filed": digest([data(steps) for steps in self.filed(post)]),
             "path": post.path,
             "title": post.title,
             "goes_out": post.goes_out,
@@ -63,6 +65,21 @@ class Plan:
             "audience": post.audience,
             "series": [post.series_id, post.series_position] if post.series_id else None,
         }
+
+    def _shown_in_lists(self, post: OutPost) -> str:
+        """The digest of what lists show of a post that is behind no password; its whole text, where they show that."""
+        card, house = self.cards.of(post), self.snapshot.house
+        names = card.categories if house.categories_in_lists else ()
+        return digest([card.list_digest, names, card.digest if house.full_in_lists else ""])
+
+    def filed(self, post: OutPost) -> tuple[tuple[Step, ...], tuple[Step, ...]]:
+        """(the trail to the post's main category, its tags), as its page shows them; nothing of a post that is on no list, whose subjects perhaps have
+        no page."""
+        if not self.lists_of(post):
+            return (), ()
+        above = self.lists.trail(post.categories[0]) if post.categories else ()
+        tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in self.snapshot.tags(post.tags))
+        return (self.lists.label, *above), tags
 
     def lists_of(self, post: OutPost) -> list[ListName]:
         """The lists on which the reader finds a post; kept, since its page and its state both ask."""
@@ -78,8 +95,3 @@ class Plan:
             self._category_lists[post.categories] = category_lists(self.snapshot.categories, post.categories)
         by_category = self._category_lists[post.categories]
         return list(list_keys(by_category, post.tags, month_of(post.goes_out, post.zone), post.front))
-
-
-def fingerprint(page: Page, house: str) -> str:
-    """The hash of everything a page's bytes follow from; `house` is the digest of what all pages share."""
-    return digest([page.path, page.recipe, page.audience, page.leads_to, page.reads, house])

@@ -15,11 +15,11 @@ from mobbet.core.canonical import digest
 from mobbet.core.document.html import Html
 from mobbet.core.document.links import media_number, post_number
 from mobbet.core.facts import House, Item
-from mobbet.core.headings import NONE, shown_parts
 from mobbet.core.link_rules import relations
 from mobbet.core.timing import day_in_words
 from mobbet.publish.cards import Card
 from mobbet.publish.fragments import Fragments, link_from
+from mobbet.publish.house_parts import HouseDigest
 from mobbet.publish.pictures import Shared, playing, rendition, shared
 from mobbet.publish.render_cache import RenderCache, TrackedItems
 from mobbet.publish.rendered import Rendered
@@ -50,9 +50,9 @@ def version() -> str:
     )
 
 
-def house_digest(house: House) -> str:
+def house_digest(house: House) -> HouseDigest:
     """What every page of a blog depends on: its house style, and this version of Mobbet."""
-    return digest([list(house.__dict__.values()), version()])
+    return HouseDigest.made_of(house, version())
 
 
 class Renderer:
@@ -170,10 +170,8 @@ class Renderer:
 
 def parted(card: Card, body: dict[str, Any]) -> tuple[dict[str, Any] | None, dict[str, Any]]:
     """(the leading block as a document, the text without it) of a post whose heading shows its lead; (None, the text) otherwise."""
-    if card.lead_at is None or card.heading == NONE or "lead" not in shown_parts(card.heading):
+    at, blocks = card.first_block, body["content"]
+    if at is None:
         return None, body
-    blocks = body["content"]
-    rest = [*blocks[: card.lead_at], *blocks[card.lead_at + 1 :]] or [
-        {"type": "paragraph", "attrs": {"align": "start"}}
-    ]
-    return {**body, "content": [blocks[card.lead_at]]}, {**body, "content": rest}
+    rest = [*blocks[:at], *blocks[at + 1 :]] or [{"type": "paragraph", "attrs": {"align": "start"}}]
+    return {**body, "content": [blocks[at]]}, {**body, "content": rest}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, NamedTuple
 
 import orjson
@@ -16,7 +16,11 @@ from mobbet.store.database import Database, Row, data_of, maybe
 
 @dataclass(frozen=True)
 class Edition:
-    """One numbered state of the site. `house` is the digest of what stands on every page."""
+    """One numbered state of the site. `house` is the digest of what stands on every page.
+
+    `written` and `removed` count everything that differs from the edition before; of these, `files` are files of pictures, sound and the design,
+    and `addresses` redirect.
+    """
 
     blog_id: int
     number: int
@@ -29,6 +33,8 @@ class Edition:
     why: str = ""
     person_id: int | None = None
     puts_back: int | None = None
+    files: int = 0
+    addresses: int = 0
 
 
 class PageRow(NamedTuple):
@@ -213,6 +219,15 @@ def where(db: Database, blog_id: int) -> list[tuple[PageKey, str, str | None]]:
     return [(PageKey(key), path, leads_to) for key, path, leads_to in rows]
 
 
+def counts(db: Database, blog_id: int) -> dict[str, int]:
+    """{kind of page: how many the current edition has}."""
+    rows = db.tuples(
+        "SELECT SUBSTR(key, 1, INSTR(key, '/') - 1) AS kind, COUNT(*) FROM edition_page WHERE blog_id = ? AND to_edition IS NULL GROUP BY kind",
+        blog_id,
+    )
+    return dict(rows)
+
+
 def ever_at(db: Database, blog_id: int) -> list[str]:
     """Every path at which any edition had a page."""
     return [row[0] for row in db.tuples("SELECT DISTINCT path FROM edition_page WHERE blog_id = ?", blog_id)]
@@ -233,7 +248,7 @@ def keys(db: Database, blog_id: int, start: str = "") -> list[PageKey]:
 
 def add(db: Database, edition: Edition, new: Iterable[PageRow], ended: Iterable[str]) -> None:
     """Adds an edition: the pages of `ended` keys end with it, the `new` ones begin."""
-    db.run("INSERT INTO edition VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", *edition.__dict__.values())
+    db.run("INSERT INTO edition VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", *edition.__dict__.values())
     db.run_many(
         "UPDATE edition_page SET to_edition = ? WHERE blog_id = ? AND key = ? AND to_edition IS NULL",
         [(edition.number, edition.blog_id, key) for key in ended],
@@ -242,6 +257,25 @@ def add(db: Database, edition: Edition, new: Iterable[PageRow], ended: Iterable[
         f"INSERT INTO edition_page (blog_id, {_COLUMNS}, from_edition) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
         [(edition.blog_id, *page, edition.number) for page in new],
     )
+
+
+def refresh(db: Database, blog_id: int, fingerprints: Iterable[tuple[PageKey, str]]) -> None:
+    """Notes the fingerprints of pages of the current edition whose bytes stay as they are."""
+    db.run_many(
+        "UPDATE edition_page SET fingerprint = ? WHERE blog_id = ? AND key = ? AND to_edition IS NULL",
+        [(fingerprint, blog_id, key) for key, fingerprint in fingerprints],
+    )
+
+
+def set_house(db: Database, edition: Edition, house: str) -> Edition:
+    """Notes the house style that an edition is found to have."""
+    db.run(
+        "UPDATE edition SET house = ? WHERE blog_id = ? AND number = ?",
+        house,
+        edition.blog_id,
+        edition.number,
+    )
+    return replace(edition, house=house)
 
 
 def shown(db: Database, blog_id: int, post_id: int) -> dict[str, Any] | None:

@@ -47,11 +47,12 @@ class BringingTests(LibraryCase):
         self.assertEqual((row.state, row.kind, row.width, row.height), ("working", "picture", 1700, 1100))
         self.write("A lamp", f"![A lamp](media:{row.id})", date="2020-01-01")
         building.publish(self.shop, self.blog)
-        before = pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
+        before = pending_footprint(self.shop.db, self.blog.id, self.shop.clock()).pages
         self.assertEqual(before, [])
         media_jobs.work_all(self.shop)
         changed = {
-            page.path: page.what for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock())
+            page.path: page.what
+            for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock()).pages
         }
         self.assertEqual(changed["/posts/a-lamp/"], "altered")
         self.assertGreater(sum(kind == "added" for kind in changed.values()), 8)
@@ -217,12 +218,12 @@ class EditingTests(LibraryCase):
         library.describe(self.shop, self.me, row.id, name="Motor, running", transcript="It hums.")
         self.assertIn(
             "/posts/a-motor/",
-            [page.path for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock())],
+            [page.path for page in pending_footprint(self.shop.db, self.blog.id, self.shop.clock()).pages],
         )
         self.assertIn("<p>It hums.</p>", self.page("/posts/a-motor/"))
         self.publish()
         library.describe(self.shop, self.me, row.id, credit="Ines")
-        self.assertEqual(pending_footprint(self.shop.db, self.blog.id, self.shop.clock()), [])
+        self.assertEqual(pending_footprint(self.shop.db, self.blog.id, self.shop.clock()).pages, [])
 
     def test_removing_is_refused_while_it_is_out(self) -> None:
         row = self.add("a.png", picture(20, 20))

@@ -24,9 +24,9 @@ from mobbet.core.facts import (
 from mobbet.core.filing import category_lists
 from mobbet.core.keys import FRONT
 from mobbet.core.timing import month_of
-from mobbet.publish.pages.kinds import all_keys, certain, key_at, page_at, render, touched
-from mobbet.publish.plan import Plan, fingerprint
-from mobbet.publish.renderer import Renderer
+from mobbet.publish.pages.kinds import all_keys, certain, fingerprint, key_at, page_at, render, touched
+from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import Renderer, house_digest
 
 CATEGORIES = {
     1: Subject(1, "Lamps", "lamps"),
@@ -204,7 +204,8 @@ def whole(snapshot: MemorySnapshot) -> dict[str, str]:
     """{key: fingerprint} of every page there is."""
     plan = Plan(snapshot)
     pages = (page_at(plan, key) for key in all_keys(plan))
-    return {page.key: fingerprint(page, "house") for page in pages if page}
+    house = house_digest(snapshot.house)
+    return {page.key: fingerprint(page, house) for page in pages if page}
 
 
 def change(posts: list[OutPost], chance: random.Random, step: int) -> list[OutPost]:

@@ -61,9 +61,10 @@ def minutes(words: int) -> int:
 def items(document: Node) -> tuple[int, ...]:
     """The library numbers of everything the text shows or offers, in order, each once."""
     sources = (
-        node["attrs"].get("src") or node["attrs"].get("poster") or ""
+        node["attrs"].get(name) or ""
         for node in walk(document)
         if node["type"] in SHOWING
+        for name in ("src", "poster")
     )
     numbers = map(media_number, sources)
     return tuple(dict.fromkeys(number for number in numbers if number is not None))

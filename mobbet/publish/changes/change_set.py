@@ -9,7 +9,7 @@ from typing import Any
 
 from mobbet.core.division import Place
 from mobbet.core.keys import ALL, ChangedFact, ListName
-from mobbet.publish.changes.redivision import MovedPlace, Redivision, redivided
+from mobbet.publish.changes.redivision import LAST, MovedPlace, Redivision, redivided
 from mobbet.publish.plan import Plan
 
 State = dict[str, Any]
@@ -123,13 +123,23 @@ class ListChange:
 
     @cached_property
     def standing_on(self) -> set[int]:
-        """The pages with an address on which the posts stand, by their first posts."""
-        return self._older_pages(one for one in self.moved if one.now)
+        """The pages with an address on which posts stand of which lists may show something else than before, by their first posts."""
+        return self._older_pages(
+            one for one in self.moved if one.now and is_shown_otherwise(one.before, one.now)
+        )
+
+    @cached_property
+    def reaches_newest(self) -> bool:
+        """Whether the newest page may show something else than before."""
+        if any(high == LAST for _, high in self.redivided.stretches):
+            return True
+        newest = self.count - self.plan.lists.size
+        return any(self.rank(place) >= newest for one in self.moved if (place := one.places.now))
 
     @cached_property
     def _rewritten(self) -> list[Moved]:
-        """The posts that show something else than before."""
-        return [one for one in self.moved if is_rewritten(one.before, one.now)]
+        """The posts of which lists show something else than before."""
+        return [one for one in self.moved if is_rewritten(one.before, one.now, "list_digest")]
 
     @property
     def rewritten_on(self) -> set[int]:
@@ -152,16 +162,24 @@ class ListChange:
         return self.plan.snapshot.rank(self.name, *latest) >= self.count - length - len(self.moved)
 
 
-def is_rewritten(before: State | None, now: State | None) -> bool:
-    """Whether a post shows something else than before, in lists too: what those show of one behind a password is its author's choice.
+def is_rewritten(before: State | None, now: State | None, digest: str = "digest") -> bool:
+    """Whether the page of a post surely shows something else than before; or lists do, by their digest. What those show of a post behind a
+    password is its author's choice, so nothing is sure of one.
 
-    A state that an older Mobbet kept may lack its audience.
+    A state that an older Mobbet kept may lack its audience, and the digest for lists.
     """
-    if not before or not now:
+    if not before or not now or digest not in before:
         return False
-    return before["digest"] != now["digest"] and not any(
+    return before[digest] != now[digest] and not any(
         state.get("audience", "password:").startswith("password:") for state in (before, now)
     )
+
+
+def is_shown_otherwise(before: State | None, now: State | None) -> bool:
+    """Whether lists may show something else of a post than before. What they show of one behind a password stands in no state."""
+    if not before or not now or now["audience"].startswith("password:"):
+        return True
+    return any(before.get(name) != now[name] for name in ("list_digest", "audience", "goes_out"))
 
 
 def is_named_alike(before: State | None, now: State | None) -> bool:

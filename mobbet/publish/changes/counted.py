@@ -21,7 +21,17 @@ from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered, moved_from
 from mobbet.publish.changes.exact import compared
 from mobbet.publish.changes.footprint import Footprint
-from mobbet.publish.changes.outline import ListHead, Outline, Rows, changed_facts
+from mobbet.publish.changes.outline import (
+    ListHead,
+    Names,
+    Outline,
+    Rows,
+    changed_facts,
+    in_feeds,
+    in_lists,
+    on_page,
+)
+from mobbet.publish.house_parts import AROUND, LISTS
 from mobbet.publish.lists import page_path
 from mobbet.publish.pages import (
     feed,
@@ -33,8 +43,9 @@ from mobbet.publish.pages import (
     sitemap,
     subjects,
 )
+from mobbet.publish.pages.kinds import KINDS
 from mobbet.publish.pages.post_list import MOST_ON_TOP
-from mobbet.store import numbered_pages, outlines
+from mobbet.store import editions, numbered_pages, outlines
 from mobbet.store.database import Database
 from mobbet.store.filed import FiledPlacement
 
@@ -51,16 +62,15 @@ class ListOutline(NamedTuple):
 class Counted:
     """Compares where posts and lists stand with a change of the filing and without it; `rows` answers with what shows of the posts concerned.
 
-    The facts before the change are those of an edition of `pages` pages that is up to date.
+    The facts before the change are those of the current edition, which is up to date.
     """
 
     def __init__(
-        self, db: Database, blog_id: int, instant: int, pages: int, rows: Callable[[], tuple[Rows, Rows]]
+        self, db: Database, blog_id: int, instant: int, rows: Callable[[], tuple[Rows, Rows]]
     ) -> None:
         self._db = db
         self._blog_id = blog_id
         self._instant = instant
-        self._pages = pages
         self._rows = rows
 
     def look_with_change(self) -> None:
@@ -71,9 +81,13 @@ class Counted:
         with self._db.reading():
             before = Outline(self._db, self._blog_id, self._instant, self._rows()[0], self._after.own)
             difference = _Difference(self._db, before, self._after)
-            if difference.alters_menu():
-                return Footprint([], self._pages)
-            return Footprint(list({one.key: one for one in difference.pages()}.values()))
+            pages = list({one.key: one for one in difference.pages()}.values())
+            if not difference.alters_menu():
+                return Footprint(pages)
+            shown = {name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, LISTS)}
+            counts = editions.counts(self._db, self._blog_id)
+            named = sum(one.key.kind in shown and one.what != "added" for one in pages)
+            return Footprint(pages, sum(counts.get(name, 0) for name in shown) - named)
 
 
 def _under(name: ListName) -> ListName:
@@ -97,11 +111,17 @@ class _Difference:
         self._moved = {
             post_id for post_id, row in after.rows.items() if row.path != before.rows[post_id].path
         }
-        self._renamed = self._moved | self._find_renamed()
+        rows = after.rows.items()
+        self._renamed = self._moved | {number for number, row in rows if self._shows(number, row, on_page)}
+        self._renamed_in_feeds = self._moved | {
+            number for number, row in rows if self._shows(number, row, in_feeds)
+        }
         self._relinked = self._find_relinked()
-        self._shown_otherwise = self._renamed | (
-            self._relinked.keys() if self._snapshot.house.full_in_lists else set()
-        )
+        self._shown_otherwise = set(self._moved)
+        if self._snapshot.house.categories_in_lists:
+            self._shown_otherwise |= {number for number, row in rows if self._shows(number, row, in_lists)}
+        if self._snapshot.house.full_in_lists:
+            self._shown_otherwise |= self._relinked.keys()
         self._left: dict[ListName, set[int]] = {}
         self._came: dict[ListName, list[int]] = {}
         self._find_relisted()
@@ -142,22 +162,11 @@ class _Difference:
             if category.in_menu and self._order(ListName.of("category", category.id))[side]
         ]
 
-    def _find_renamed(self) -> set[int]:
-        """The posts whose pages and cards name other categories and tags, or name them otherwise."""
-        filings = {
-            (self._before.rows[post_id].categories, row.categories)
-            for post_id, row in self._after.rows.items()
-        }
-        others = {pair for pair in filings if self._before.names_of(pair[0]) != self._after.names_of(pair[1])}
-        tags = {number for number, tag in self._after.tags.items() if tag != self._before.tags.get(number)}
-        pairs = ((self._before.rows[post_id], row) for post_id, row in self._after.rows.items())
-        return {
-            new.post_id
-            for old, new in pairs
-            if (old.categories, new.categories) in others
-            or old.tags != new.tags
-            or not tags.isdisjoint(new.tags)
-        }
+    def _shows(
+        self, post_id: int, row: FiledPlacement, names: Callable[[Outline, FiledPlacement], Names]
+    ) -> bool:
+        """Whether something names a post's categories and tags otherwise than before."""
+        return names(self._before, self._before.rows[post_id]) != names(self._after, row)
 
     def _find_relisted(self) -> None:
         """The posts that leave lists, and those that come to them."""
@@ -380,7 +389,9 @@ class _Difference:
                 else None
             )
         old, new = found
-        if old == new and (new is None or (self._renamed | self._relinked.keys()).isdisjoint(new[3])):
+        if old == new and (
+            new is None or (self._renamed_in_feeds | self._relinked.keys()).isdisjoint(new[3])
+        ):
             return
         for format in feed.FORMATS:
             was, path = (f"{one[0]}feed.{format}" if one else "" for one in (old, new))

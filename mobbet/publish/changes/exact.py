@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -9,11 +10,12 @@ from mobbet.core.keys import FRONT, ListName, PageKey
 from mobbet.publish.changes.altered import Altered, moved_from
 from mobbet.publish.changes.footprint import Footprint
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
+from mobbet.publish.house_parts import ADDRESSES, CARD, NONE, HouseDigest
 from mobbet.publish.page_kind import Head
 from mobbet.publish.page_rows import memo_of
 from mobbet.publish.pages import post_list, share_card
-from mobbet.publish.pages.kinds import certain, fixed_keys, page_at, touched
-from mobbet.publish.plan import Plan, fingerprint
+from mobbet.publish.pages.kinds import KINDS, certain, fingerprint, fixed_keys, page_at, touched
+from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import house_digest
 from mobbet.publish.values import Page
 from mobbet.store import editions, stale
@@ -26,10 +28,7 @@ LARGE = 30
 
 
 class AgainstEdition:
-    """Compares what a publication at an instant would make with the current edition.
-
-    With `in_short`, pages are counted rather than named where the house style or Mobbet itself alters all of them.
-    """
+    """Compares what a publication at an instant would make with the current edition."""
 
     def __init__(self, db: Database, blog_id: int, instant: int, in_short: bool = False) -> None:
         self._db = db
@@ -39,26 +38,17 @@ class AgainstEdition:
         self._found = Footprint([])
 
     def look_with_change(self) -> None:
-        every = altered_by_house(self._db, self._blog_id) if self._in_short else 0
-        pages = [] if every else pending_footprint(self._db, self._blog_id, self._instant)
-        self._found = Footprint(pages, every)
+        self._found = pending_footprint(self._db, self._blog_id, self._instant, self._in_short)
 
     def footprint(self) -> Footprint:
         return self._found
 
 
-def altered_by_house(db: Database, blog_id: int) -> int:
-    """How many pages readers get, where the house style or Mobbet itself is another than theirs, so that every one of them alters; 0 otherwise."""
-    with db.reading():
-        base = editions.current(db, blog_id)
-        if base is None or not base.house:  # one that was put back is compared page by page
-            return 0
-        house = house_digest(SiteSnapshot(db, blog_id, base.instant).house)
-        return base.pages if base.house != house else 0
+def pending_footprint(db: Database, blog_id: int, instant: int, in_short: bool = False) -> Footprint:
+    """Every page that a publication now would change, by path; nothing is written.
 
-
-def pending_footprint(db: Database, blog_id: int, instant: int) -> list[Altered]:
-    """Every page that a publication now would change, by path; nothing is written."""
+    With `in_short`, the pages that differ by the house style alone are counted rather than named.
+    """
     with db.reading():
         base = editions.current(db, blog_id)
         snapshot = SiteSnapshot(db, blog_id, max(instant, base.instant) if base else instant)
@@ -67,19 +57,34 @@ def pending_footprint(db: Database, blog_id: int, instant: int) -> list[Altered]
         is_whole = base is None or not base.house
         states = changed_states(db, plan, blog_id, None if is_whole else base, stale.last_post(db, blog_id))
         keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
-        by_house: list[Altered] = []
-        if base is not None and not is_whole and base.house != house:
-            if _has_same_lists(db, plan, blog_id, keys):
-                by_house = _altered_house(db, plan, blog_id)
-                keys |= set(fixed_keys())  # their addresses may follow from a new version of Mobbet
-            else:
-                is_whole = True
-                keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
+        is_restyled = base is not None and not is_whole and base.house != house
+        if is_restyled and not _has_same_lists(db, plan, blog_id, keys):
+            is_whole, is_restyled = True, False
+            keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
+        if is_restyled:  # what shows little of the house style is compared; addresses of fixed pages may follow from a new version of Mobbet
+            keys |= _compared_one_by_one(db, blog_id)
         sure = {} if is_whole else certain(plan, states)
         known = editions.pages_of(db, blog_id, list(keys))
         found = [_compared_with_row(plan, key, known.get(key), house, sure.get(key)) for key in keys]
-        found += [one for one in by_house if one.key not in keys]
-        return sorted(filter(None, found), key=lambda one: (one.path, one.key))
+        pages = list(filter(None, found))
+        if not (is_restyled and base):
+            return Footprint(_sorted(pages))
+        before = HouseDigest(base.house)
+        if in_short and not before.differs_in(CARD, house):
+            return Footprint(_sorted(pages), _restyled_count(db, blog_id, before, house, known))
+        others = _restyled(db, plan, blog_id, before, house, keys)
+        return Footprint(_sorted([*pages, *others]))
+
+
+def _sorted(pages: list[Altered]) -> list[Altered]:
+    return sorted(pages, key=lambda one: (one.path, one.key))
+
+
+def _compared_one_by_one(db: Database, blog_id: int) -> set[PageKey]:
+    """The pages that show little of the house style, and are few."""
+    names = (name for name, kind in KINDS.items() if kind.shows_of_house == ADDRESSES)
+    fixed = (key for key in fixed_keys() if KINDS[key.kind].shows_of_house == NONE)
+    return {*fixed, *(key for name in names for key in editions.keys(db, blog_id, f"{name}/"))}
 
 
 def _has_same_lists(db: Database, plan: Plan, blog_id: int, compared: set[PageKey]) -> bool:
@@ -89,11 +94,15 @@ def _has_same_lists(db: Database, plan: Plan, blog_id: int, compared: set[PageKe
     return len(now) > LARGE and before ^ now <= compared
 
 
-def _altered_house(db: Database, plan: Plan, blog_id: int) -> list[Altered]:
-    """Every page of the current edition, all of which another house alters; the addresses of share cards follow from it too."""
-    cards = share_card.paths(plan)
+def _restyled(
+    db: Database, plan: Plan, blog_id: int, before: HouseDigest, house: HouseDigest, but: Collection[PageKey]
+) -> list[Altered]:
+    """The pages of the current edition that another house style alters, but for some; the addresses of share cards follow from it too."""
+    cards = share_card.paths(plan) if before.differs_in(CARD, house) else {}
     found = []
     for key, path, leads_to in editions.where(db, blog_id):
+        if key in but or not before.differs_in(KINDS[key.kind].shows_of_house, house):
+            continue
         new = cards.get(key, path)
         if new is None:
             found.append(Altered(key, path, "removed"))
@@ -102,8 +111,18 @@ def _altered_house(db: Database, plan: Plan, blog_id: int) -> list[Altered]:
     return found
 
 
+def _restyled_count(
+    db: Database, blog_id: int, before: HouseDigest, house: HouseDigest, but: Collection[PageKey]
+) -> int:
+    """How many pages of the current edition another house style alters, but for some of them."""
+    differing = {name for name, kind in KINDS.items() if before.differs_in(kind.shows_of_house, house)}
+    counts = editions.counts(db, blog_id)
+    named = sum(key.kind in differing for key in but)
+    return sum(count for kind, count in counts.items() if kind in differing) - named
+
+
 def _compared_with_row(
-    plan: Plan, key: PageKey, old: PageRow | None, house: str, sure: str | None
+    plan: Plan, key: PageKey, old: PageRow | None, house: HouseDigest, sure: str | None
 ) -> Altered | None:
     """What becomes of a page; None where it stays. One that surely differs is not looked at: `sure` is its path."""
     if sure and old:
@@ -144,6 +163,7 @@ class AtMoment:
     """What the site shows of the post at that moment without the change; None for one that is new."""
     post_id: int = 0
     moment: int = 0
+    in_short: bool = False
     heads: dict[ListName, Head] = field(default_factory=dict)
     """Where the post comes to stand on the newest pages that it alters."""
 
@@ -153,36 +173,49 @@ class AtMoment:
             changes = {self.post_id: (self.state, plan.state(self.post_id))}
             self._shifted = {key for key in certain(plan, changes) if key.kind == "list"}
             self._with = self._prints(plan, sorted(touched(plan, changes)), "with it")
+            self._house = house_digest(plan.snapshot.house)
             self.heads = self._heads(plan)
 
     def footprint(self) -> Footprint:
         with self.db.reading():
             plan = self._plan_now()
             plan.cards.take_over(self._plan.cards, self.post_id)
-            return Footprint(compared(self._prints(plan, list(self._with), "without it"), self._with))
+            before = house_digest(plan.snapshot.house)
+            pages = compared(self._prints(plan, list(self._with), "without it"), self._with)
+            if before == self._house:
+                return Footprint(pages)
+            named = editions.pages_of(self.db, self.blog_id, list(self._with))
+            if self.in_short:
+                return Footprint(pages, _restyled_count(self.db, self.blog_id, before, self._house, named))
+            others = _restyled(self.db, plan, self.blog_id, before, self._house, named)
+            return Footprint(_sorted([*pages, *others]))
 
     def _plan_now(self) -> Plan:
         snapshot = SiteSnapshot(self.db, self.blog_id, self.moment)
         return Plan(snapshot, memo_of(self.db, snapshot))
 
     def _prints(self, plan: Plan, keys: list[PageKey], side: str) -> PageStates:
+        house = house_digest(plan.snapshot.house)
         return {
-            key: _presence(plan, key, side) if key in self._shifted else _print(page_at(plan, key))
+            key: _presence(plan, key, side) if key in self._shifted else _print(page_at(plan, key), house)
             for key in keys
         }
 
     def _heads(self, plan: Plan) -> dict[ListName, Head]:
-        size = plan.snapshot.house.posts_on_page
         found = {}
-        for name in (
-            key.list_name for key in self._with if key.kind == "list" and key.last == post_list.NEWEST
-        ):
-            newest = plan.snapshot.newest(name, size + 1)
-            place = next((at for at, post in enumerate(newest[:size], 1) if post.id == self.post_id), 0)
-            if place:
-                leaves = newest[size].title if self.state is None and len(newest) > size else ""
-                found[name] = Head(place, min(size, len(newest)), leaves)
+        for key in (key for key in self._with if key.kind == "list" and key.first_post == 0):
+            page = page_at(plan, key)
+            shown = [card.id for card in page.context.posts] if page else []
+            if self.post_id in shown:
+                found[key.list_name] = self._head(plan, key.list_name, shown)
         return found
+
+    def _head(self, plan: Plan, name: ListName, shown: list[int]) -> Head:
+        on_top = {post.id for post in post_list.on_top(plan, name)}
+        next_one = plan.snapshot.newest(name, plan.lists.size + 1)[plan.lists.size :]
+        is_new = self.state is None and self.post_id not in on_top
+        leaves = next((post.title for post in next_one if is_new and post.id not in shown), "")
+        return Head(shown.index(self.post_id) + 1, len(shown), leaves, self.post_id in on_top)
 
 
 def state_at(db: Database, blog_id: int, instant: int, post_id: int) -> dict[str, Any] | None:
@@ -193,16 +226,17 @@ def state_at(db: Database, blog_id: int, instant: int, post_id: int) -> dict[str
 
 def prints_of(plan: Plan, keys: list[PageKey]) -> PageStates:
     """The prints of pages by one plan."""
-    return {key: _print(page_at(plan, key)) for key in keys}
+    house = house_digest(plan.snapshot.house)
+    return {key: _print(page_at(plan, key), house) for key in keys}
 
 
 def _presence(plan: Plan, key: PageKey, side: str) -> PageState | None:
-    path = plan.lists.path(key.list_name, post_list.first_of(key))
+    path = plan.lists.path(key.list_name, key.first_post)
     return PageState(path, side, None) if path else None
 
 
-def _print(page: Page | None) -> PageState | None:
-    return PageState(page.path, fingerprint(page, ""), page.leads_to) if page else None
+def _print(page: Page | None, house: HouseDigest) -> PageState | None:
+    return PageState(page.path, fingerprint(page, house), page.leads_to) if page else None
 
 
 def compared(before: PageStates, after: PageStates) -> list[Altered]:
@@ -216,4 +250,4 @@ def compared(before: PageStates, after: PageStates) -> list[Altered]:
             found.append(Altered(key, new.path, "added", new.leads_to))
         elif new is not None and old is not None and old.fingerprint != new.fingerprint:
             found.append(Altered(key, new.path, "altered", new.leads_to, moved_from(old.path, new.path)))
-    return sorted(found, key=lambda one: (one.path, one.key))
+    return _sorted(found)

@@ -10,7 +10,7 @@ from mobbet.publish.changes.altered import Altered
 
 @dataclass(frozen=True)
 class Footprint:
-    """The pages that a change adds, alters or removes, by path. With `every`, each of so many pages alters, and `pages` does not name them."""
+    """The pages that a change adds, alters or removes, by path. With `every`, so many others alter, since they show what stands on every page."""
 
     pages: list[Altered]
     every: int = 0

@@ -26,6 +26,8 @@ from mobbet.store.filed import FiledPlacement
 from mobbet.store.snapshot import SiteSnapshot
 
 Numbers = tuple[int, ...]
+Names = tuple[object, ...]
+"""What something names of a post's categories and tags."""
 Rows = Mapping[int, FiledPlacement]
 """{post: what shows of it}."""
 
@@ -48,7 +50,8 @@ class Outline:
         self.snapshot = SiteSnapshot(db, blog_id, instant)
         self._plan = Plan(self.snapshot)
         self.audiences = list_audiences(self.snapshot.reader)
-        self._names: dict[Numbers, tuple[str, ...]] = {}
+        self._names: dict[Numbers, tuple[tuple[str, str], ...]] = {}
+        self._trails: dict[int, tuple[str, ...]] = {}
         self._category_lists: dict[Numbers, tuple[ListName, ...]] = {}
         self.rows = rows
         self.own = own
@@ -76,13 +79,13 @@ class Outline:
         """The lists on which strangers find a post."""
         return (
             list_keys(self.lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front)
-            if self._is_listed(row)
+            if self.is_listed(row)
             else ()
         )
 
     def lists(self) -> set[ListName]:
         """Every list on which strangers find one of the posts."""
-        listed = [row for row in self.rows.values() if self._is_listed(row)]
+        listed = [row for row in self.rows.values() if self.is_listed(row)]
         by_category = tuple(
             {name for categories in {row.categories for row in listed} for name in self.lists_by(categories)}
         )
@@ -90,18 +93,21 @@ class Outline:
         months = {(month_of(row.goes_out, row.zone), row.front) for row in listed}
         return {name for month, front in months for name in list_keys(by_category, tags, month, front)}
 
-    def _is_listed(self, row: FiledPlacement) -> bool:
+    def is_listed(self, row: FiledPlacement) -> bool:
         return list_audience(row.audience, row.listed) in self.audiences
 
-    def names_of(self, categories: Numbers) -> tuple[str, ...]:
-        """The names and slugs of categories and of those above them."""
+    def trail_of(self, category: int) -> tuple[str, ...]:
+        """The names and slugs of a category and of those above it."""
+        if category not in self._trails:
+            steps = trail(self.snapshot.categories, category)
+            self._trails[category] = tuple(part for step in steps for part in (step.name, step.slug))
+        return self._trails[category]
+
+    def own_names(self, categories: Numbers) -> tuple[tuple[str, str], ...]:
+        """(name, slug) of categories themselves."""
         if categories not in self._names:
-            subjects = [
-                subject for number in categories for subject in trail(self.snapshot.categories, number)
-            ]
-            self._names[categories] = tuple(
-                part for subject in subjects for part in (subject.name, subject.slug)
-            )
+            found = (self.snapshot.categories.get(number) for number in categories)
+            self._names[categories] = tuple((one.name, one.slug) for one in found if one)
         return self._names[categories]
 
     def lists_by(self, categories: Numbers) -> tuple[ListName, ...]:
@@ -137,6 +143,25 @@ class Outline:
                 heir = None if self.snapshot.post(number) else former_address.successor(self.snapshot, number)
                 if heir and heir.id in post_ids:
                     yield from ((path, heir.id) for path in self.snapshot.addresses_of("post", number))
+
+
+def on_page(outline: Outline, row: FiledPlacement) -> Names:
+    """What the page of a post names of its categories and tags; that of a post on no list, only its categories."""
+    own = outline.own_names(row.categories)
+    if not outline.is_listed(row):
+        return (own,)
+    tags = tuple(outline.tags[tag] for tag in row.tags if tag in outline.tags)
+    return (own, outline.trail_of(row.categories[0]) if row.categories else (), tags)
+
+
+def in_lists(outline: Outline, row: FiledPlacement) -> Names:
+    """What lists name of a post's categories."""
+    return outline.own_names(row.categories)
+
+
+def in_feeds(outline: Outline, row: FiledPlacement) -> Names:
+    """What feeds name of a post's categories."""
+    return tuple(name for name, _ in outline.own_names(row.categories))
 
 
 def settled_edition(db: Database, blog_id: int, instant: int) -> Edition | None:

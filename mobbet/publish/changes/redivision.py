@@ -38,8 +38,8 @@ class List(Protocol):
 
 @dataclass
 class Redivision:
-    """Pages with an address, by their first posts: `pages` may show something else than before, `showing_others` are there before and now and
-    show other posts. `stretches` are the parts of the list, from one place up to another, in which these pages begin.
+    """Pages with an address, by their first posts: `pages` may show something else than before, of these, `showing_others` are
+    there before and now and surely show other posts. `stretches` are the parts of the list, from one place up to another, in which these pages begin.
     """
 
     pages: set[int] = field(default_factory=set)
@@ -60,8 +60,10 @@ def redivided(moves: Iterable[MovedPlace], posts: List, size: int) -> Redivision
     """What these moves did to a list."""
     moved = [move for move in moves if move.before != move.now]
     found = Redivision()
+    if not moved:
+        return found
     if len(moved) >= MANY or posts.count <= 4 * AROUND * size:
-        parts = [(0, posts.count)] if moved else []
+        parts = [(0, posts.count)]
     else:
         parts = list(_neighbourhoods(moved, posts, size))
     for part in parts:

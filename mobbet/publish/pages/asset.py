@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from mobbet.core.keys import PageKey
+from mobbet.publish import house_parts
 from mobbet.publish.design import assets
-from mobbet.publish.page_kind import PageKind
+from mobbet.publish.page_kind import FILE, PageKind
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.values import Page
@@ -25,4 +26,6 @@ KIND = PageKind(
     recipes={"asset": lambda renderer, page: Rendered(page.context.type, page.context.body)},
     fixed=lambda: [PageKey.of("asset", asset.name) for asset in assets()],
     at=_at,
+    shows_of_house=house_parts.NONE,
+    counts_as=FILE,
 )

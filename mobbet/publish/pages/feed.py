@@ -11,7 +11,7 @@ from mobbet.core.document import schema
 from mobbet.core.document.write import to_html, to_text
 from mobbet.core.keys import ALL, FRONT, ListName, PageKey
 from mobbet.core.values import existing
-from mobbet.publish import feeds
+from mobbet.publish import feeds, house_parts
 from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet
@@ -51,7 +51,11 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         title = f"{step.name} · {house.name}"
         about = " ".join(to_text(schema.load(own)).split()) if own else ""
     context = FeedPage(title, about, f"{step.path}feed", step.path, posts)
-    shown = [[card.digest, sorted(links.items())] for card, _, links in context.posts]
+    fields = feeds.FIELDS[format]
+    shown = [
+        [card.text_digest, [name for name, _ in card.categories], *card.shown(fields), sorted(links.items())]
+        for card, _, links in context.posts
+    ]
     return Page(key, f"{context.path}.{format}", f"feed-{format}", [title, about, step.path, shown], context)
 
 
@@ -112,4 +116,5 @@ KIND = PageKind(
         FootprintGroup(lambda key, post_id: key.list_name == ALL, lambda pages, names: "the blog’s feeds"),
         FootprintGroup(lambda key, post_id: True, _words),
     ),
+    shows_of_house=house_parts.ADDRESSES,
 )

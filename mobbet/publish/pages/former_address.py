@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from mobbet.core.audience import EVERYONE
 from mobbet.core.facts import OutPost
 from mobbet.core.keys import ListName, PageKey
+from mobbet.publish import house_parts
 from mobbet.publish.changes.change_set import ChangeSet
-from mobbet.publish.page_kind import PageKind
+from mobbet.publish.page_kind import ADDRESS, PageKind
 from mobbet.publish.plan import Plan
 from mobbet.publish.redirects import RECIPE, redirect
 from mobbet.publish.renderer import HTML
@@ -108,4 +109,6 @@ KIND = PageKind(
     touched=_touched,
     at=_at,
     requested_type=HTML,
+    shows_of_house=house_parts.REDIRECT,
+    counts_as=ADDRESS,
 )

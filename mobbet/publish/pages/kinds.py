@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from mobbet.core.canonical import digest
 from mobbet.core.keys import ChangedFact, PageKey
 from mobbet.publish.changes.change_set import Changes, ChangeSet
-from mobbet.publish.page_kind import PageKind, Recipe
+from mobbet.publish.house_parts import HouseDigest
+from mobbet.publish.page_count import PageCount
+from mobbet.publish.page_kind import ADDRESS, FILE, PageKind, Recipe
 from mobbet.publish.pages import (
     archive,
     asset,
@@ -55,6 +58,19 @@ def page_at(plan: Plan, key: str) -> Page | None:
 def key_at(plan: Plan, path: str) -> PageKey | None:
     """The key of the page that stands, or may stand, at a path at the plan's instant."""
     return next(filter(None, (kind.at(plan, path) for kind in KINDS.values())), None)
+
+
+def fingerprint(page: Page, house: HouseDigest) -> str:
+    """The hash of everything a page's bytes follow from: what it reads, and what its kind shows of the house style."""
+    shown = house.of(KINDS[page.key.kind].shows_of_house)
+    return digest([page.path, page.recipe, page.audience, page.leads_to, page.reads, shown])
+
+
+def count_of(keys: Iterable[PageKey], others: int = 0) -> PageCount:
+    """The count of some keys, and of so many other pages."""
+    kinds = [KINDS[key.kind].counts_as for key in keys]
+    files, addresses = kinds.count(FILE), kinds.count(ADDRESS)
+    return PageCount(len(kinds) - files - addresses + others, files, addresses)
 
 
 def render(renderer: Renderer, page: Page) -> Rendered:

@@ -7,8 +7,9 @@ from collections.abc import Iterable, Iterator
 from mobbet.core.audience import widest
 from mobbet.core.facts import ORIGINAL, item_at
 from mobbet.core.keys import PageKey
+from mobbet.publish import house_parts
 from mobbet.publish.changes.change_set import ChangeSet
-from mobbet.publish.page_kind import PageKind, Successors
+from mobbet.publish.page_kind import FILE, PageKind, Successors
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer
@@ -75,4 +76,6 @@ KIND = PageKind(
     touched=_touched,
     at=_at,
     successors=_successors,
+    shows_of_house=house_parts.NONE,
+    counts_as=FILE,
 )

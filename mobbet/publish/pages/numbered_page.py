@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from mobbet.core.keys import ListName, PageKey
+from mobbet.publish import house_parts
 from mobbet.publish.changes.change_set import ChangeSet
 from mobbet.publish.lists import page_path
-from mobbet.publish.page_kind import PageKind
+from mobbet.publish.page_kind import ADDRESS, PageKind
 from mobbet.publish.plan import Plan
 from mobbet.publish.redirects import redirect
 from mobbet.publish.renderer import HTML
@@ -59,4 +60,6 @@ KIND = PageKind(
     touched=_touched,
     at=_at,
     requested_type=HTML,
+    shows_of_house=house_parts.REDIRECT,
+    counts_as=ADDRESS,
 )

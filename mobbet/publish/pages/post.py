@@ -42,11 +42,8 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     """The page of a post that is out, or that stands as if it were; `body` reads its text."""
     card, snapshot = plan.cards.of(post), plan.snapshot
     older = newer = None
-    steps: tuple[Step, ...] = ()
-    tags: tuple[Step, ...] = ()
-    if plan.lists_of(post):  # any other has no neighbours, and its subjects perhaps no page
-        steps = (plan.lists.label, *(plan.lists.trail(post.categories[0]) if post.categories else ()))
-        tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in snapshot.tags(post.tags))
+    steps, tags = plan.filed(post)
+    if plan.lists_of(post):  # any other has no neighbours
         older = _neighbour(snapshot.older(post.goes_out, post.id))
         newer = _neighbour(snapshot.newer(post.goes_out, post.id))
     links, series = plan.cards.links(post), _series(plan, post)

@@ -18,10 +18,11 @@ from mobbet.core.document.html_media import picture_html
 from mobbet.core.document.write import to_html
 from mobbet.core.facts import OutPost
 from mobbet.core.filing import tree
-from mobbet.core.keys import ALL, FRONT, TOP, ListName, PageKey
+from mobbet.core.keys import ALL, FRONT, NEWEST, TOP, ListName, PageKey
 from mobbet.core.numbers import spelled
 from mobbet.core.timing import month_name
 from mobbet.core.values import existing
+from mobbet.publish import house_parts
 from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet, ListChange
@@ -34,8 +35,6 @@ from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import ListPage, Page, Step
 
-NEWEST = "0"
-"""The last part of the key of a list's newest page."""
 MOST_ON_TOP = 5
 """How many posts stand at the top of the front page at the most."""
 MOST_NAMES = 4
@@ -48,15 +47,9 @@ def key(name: ListName, first: int = 0) -> PageKey:
     return PageKey.of("list", name, f"from-{first}" if first else NEWEST)
 
 
-def first_of(key: PageKey) -> int:
-    """The post with which a page begins; 0 for the newest. A key of former times, with a number, is of no page."""
-    first = key.last.removeprefix("from-")
-    return 0 if key.last == NEWEST else int(first) if first != key.last else -1
-
-
 def page(plan: Plan, key: PageKey) -> Page | None:
     """A page of a list; None where `Lists.path` has none."""
-    name, first = key.list_name, first_of(key)
+    name, first = key.list_name, key.first_post
     path, step = plan.lists.path(name, first), plan.lists.step(name)
     if path is None or step is None:
         return None
@@ -84,9 +77,9 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         picture=picture,
         feed=f"{step.path}feed" if name.is_of_category else "/feed",
         bodies={post.id: plan.cards.body_in_lists(post) for post in whole},
-        links={post.id: plan.cards.links(post) for post in whole},
+        links={post.id: plan.cards.links_in_lists(post) for post in whole},
     )
-    return Page(key, path, "list", _reads(context), context)
+    return Page(key, path, "list", _reads(context, plan.snapshot.house.categories_in_lists), context)
 
 
 def _posts(plan: Plan, name: ListName, part: Part | None) -> list[OutPost]:
@@ -95,8 +88,12 @@ def _posts(plan: Plan, name: ListName, part: Part | None) -> list[OutPost]:
     if part:
         return list(reversed(snapshot.window(name, part[0], part[1] - part[0])))
     posts = snapshot.newest(name, plan.lists.size)
-    on_top = snapshot.newest(TOP, MOST_ON_TOP) if name == FRONT else []
-    return list({post.id: post for post in (*on_top, *posts)}.values())
+    return list({post.id: post for post in (*on_top(plan, name), *posts)}.values())
+
+
+def on_top(plan: Plan, name: ListName) -> list[OutPost]:
+    """The posts that stand at the top of a list's newest page, before its newest."""
+    return plan.snapshot.newest(TOP, MOST_ON_TOP) if name == FRONT else []
 
 
 class _Beside(NamedTuple):
@@ -121,10 +118,13 @@ def _beside(plan: Plan, name: ListName, part: Part | None, base: str) -> _Beside
     return _Beside(f"{at(unseen)}#post-{plan.snapshot.places(name, unseen, 1)[0][1]}", None)
 
 
-def _reads(context: ListPage) -> list[Any]:
+def _reads(context: ListPage, shows_categories: bool) -> list[Any]:
+    posts = context.posts
     return [
         context.title,
-        [card.digest for card in context.posts],
+        [[card.list_digest, card.text_digest if card.id in context.bodies else ""] for card in posts],
+        [card.categories for card in posts] if shows_categories else [],
+        posts[0].minutes if posts and context.is_newest and not context.bodies else 0,
         context.older,
         context.newer,
         data(context.trail),
@@ -164,7 +164,8 @@ def _touched_of(plan: Plan, one: ListChange) -> Iterator[PageKey]:
         yield from _keys_of_list(plan, one.name)
     if not one.name.has_pages:
         return
-    yield key(one.name)
+    if one.reaches_newest:
+        yield key(one.name)
     yield from (key(one.name, first) for first in {*one.redivided.pages, *one.standing_on})
 
 
@@ -198,7 +199,7 @@ def _at(plan: Plan, path: str) -> PageKey | None:
 
 def _successors(key_: PageKey, known: Successors) -> Iterable[PageKey]:
     """The page with the post that the address names, the list's newest page, that of the list it went into, and the page that names all lists of its kind."""
-    name, first = key_.list_name, first_of(key_)
+    name, first = key_.list_name, key_.first_post
     holding = known.page_holding(name, first) if first > 0 else 0
     heir = known.list_name(name) if name.is_subject else None
     newest = [key(heir)] if heir else []
@@ -236,6 +237,8 @@ def _whole_text(renderer: Renderer, page: Page, card: Card, link: Callable[[str]
 
 def head_in_words(head: Head) -> str:
     """“first of ten; “Which glue, honestly” leaves it”."""
+    if head.is_on_top:
+        return "kept at the top"
     place = _PLACES[head.place - 1] if head.place <= len(_PLACES) else f"number {head.place}"
     return f"{place} of {spelled(head.size)}" + (f"; “{head.leaves}” leaves it" if head.leaves else "")
 
@@ -278,7 +281,7 @@ KIND = PageKind(
     at=_at,
     successors=_successors,
     groups=(
-        FootprintGroup(lambda key, post_id: key.list_name == FRONT and key.last == NEWEST, _front_words),
+        FootprintGroup(lambda key, post_id: key.list_name == FRONT and key.first_post == 0, _front_words),
         FootprintGroup(
             _is_of("front"), lambda pages, names: f"{counted(len(pages), 'older page')} of the front"
         ),
@@ -290,4 +293,5 @@ KIND = PageKind(
         FootprintGroup(_is_of("month"), _month_words),
     ),
     differs_by_reader=True,
+    shows_of_house=house_parts.LISTS,
 )

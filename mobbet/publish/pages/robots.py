@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from mobbet.core.keys import PageKey
+from mobbet.publish import house_parts
 from mobbet.publish.page_kind import PageKind
 from mobbet.publish.pages.missing import OTHER
 from mobbet.publish.plan import Plan
@@ -29,4 +30,5 @@ KIND = PageKind(
     fixed=lambda: (KEY,),
     at=lambda plan, path: KEY if path == PATH else None,
     groups=(OTHER,),
+    shows_of_house=house_parts.ADDRESSES,
 )

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from mobbet.core.keys import MADE_ON_REQUEST, PageKey
 from mobbet.core.search_results import can_be_drawn
-from mobbet.publish.page_kind import PageKind
+from mobbet.publish import house_parts
+from mobbet.publish.page_kind import FILE, PageKind
 from mobbet.publish.pictures import card_path
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
@@ -54,4 +55,6 @@ KIND = PageKind(
     touched=lambda changed: map(key, changed.posts),
     requested_type=PNG,
     is_of_post=True,
+    shows_of_house=house_parts.CARD,
+    counts_as=FILE,
 )

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from mobbet.core.keys import PageKey
 from mobbet.core.permalinks import short_path
-from mobbet.publish.page_kind import PageKind
+from mobbet.publish import house_parts
+from mobbet.publish.page_kind import ADDRESS, PageKind
 from mobbet.publish.plan import Plan
 from mobbet.publish.redirects import redirect
 from mobbet.publish.renderer import HTML
@@ -28,4 +29,6 @@ KIND = PageKind(
     touched=lambda changed: map(key, changed.posts),
     requested_type=HTML,
     is_of_post=True,
+    shows_of_house=house_parts.REDIRECT,
+    counts_as=ADDRESS,
 )

@@ -9,6 +9,7 @@ from xml.etree import ElementTree
 
 from mobbet.core.keys import ListName, PageKey
 from mobbet.core.timing import iso
+from mobbet.publish import house_parts
 from mobbet.publish.changes.change_set import ChangeSet
 from mobbet.publish.page_kind import FootprintGroup, PageKind
 from mobbet.publish.plan import Plan
@@ -106,4 +107,5 @@ KIND = PageKind(
     at=_at,
     successors=lambda key, known: (key, INDEX),
     groups=(FootprintGroup(lambda key, post_id: True, _words),),
+    shows_of_house=house_parts.ADDRESSES,
 )

@@ -72,7 +72,7 @@ def _tried(
     except Refused as error:
         return _page(here, me, blog, name, numbers, said, at, problem=str(error))
     fields = [*(("post", str(number)) for number in numbers), ("said", said), ("at", at)]
-    footprint = in_words(effect.pages, category_subjects(here, blog))
+    footprint = in_words(effect.pages, category_subjects(here, blog), every=effect.every)
     yes = bulk_actions.doing(name).verb.format("it" if len(numbers) == 1 else "them")
     tried = Tried(f"{effect.answer.words}.", footprint, to_desk.handling(blog.slug, name), fields, yes)
     return _page(here, me, blog, name, numbers, said, at, tried, effect.answer)

@@ -41,7 +41,7 @@ def pattern(here: Here, me: Me, slug: str, pattern: Text = "", sure: Text = "") 
                 here, blog, lambda shop: patterns.set_pattern(shop, me, slug, pattern)
             )
             words = f"“{tried.title}” would move from {tried.before} to {tried.path}. {tried.moved:,} post{'s' if tried.moved != 1 else ''} move{'s' if tried.moved == 1 else ''}; every old address leads to the new one."
-            footprint = in_words(effect.pages, category_subjects(here, blog))
+            footprint = in_words(effect.pages, category_subjects(here, blog), every=effect.every)
             shown = Tried(
                 words,
                 footprint,

@@ -68,7 +68,9 @@ def file_one(
         change = _worklist_change(me, blog, kind, number, category, tag, more)
         if act == "try":
             effect = footprints.effect_of_filing(here, blog, change)
-            return page(TriedFiling(in_words(effect.pages, category_subjects(here, blog), number)))
+            return page(
+                TriedFiling(in_words(effect.pages, category_subjects(here, blog), number, every=effect.every))
+            )
         with changing(here):
             done = change(here)
     except Refused as error:
@@ -150,7 +152,7 @@ def file_several(
             ]
             tried = Tried(
                 effect.answer.words,
-                in_words(effect.pages, category_subjects(here, blog)),
+                in_words(effect.pages, category_subjects(here, blog), every=effect.every),
                 to_filing.several(slug),
                 fields,
                 "File them",

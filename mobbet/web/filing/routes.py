@@ -24,7 +24,7 @@ from mobbet.web.filing import lists as filing_lists
 from mobbet.web.filing import view
 from mobbet.web.filing.contexts import RemediesPart, Tried
 from mobbet.web.shell.fields import AnyForm, Text
-from mobbet.web.shell.footprints import every_page, in_words
+from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
@@ -164,9 +164,7 @@ def tried_of(
     here: Workshop, blog: Blog, effect: footprints.Effect, action: str, form: dict[str, str], yes: str
 ) -> Tried | None:
     """A change that alters public pages, to be looked at first; None for one that alters none but what lists the subjects."""
-    footprint = (
-        every_page(effect.every) if effect.every else in_words(effect.pages, category_subjects(here, blog))
-    )
+    footprint = in_words(effect.pages, category_subjects(here, blog), every=effect.every)
     if not effect.every and all(one.key == subjects.KEY for one in effect.pages):
         return None
     return Tried(effect.answer.words, footprint, action, [*form.items(), ("sure", "yes")], yes)

@@ -8,7 +8,7 @@ from mobbet.core.facts import Subject
 from mobbet.core.keys import FRONT, ListName
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.page_kind import FootprintGroup, FootprintNames, Head
-from mobbet.publish.pages.kinds import KINDS
+from mobbet.publish.pages.kinds import KINDS, count_of
 from mobbet.web.shell.contexts import FootprintLine, FootprintWords
 
 
@@ -17,8 +17,12 @@ def in_words(
     subjects: Mapping[int, Subject],
     post_id: int | None = None,
     heads: Mapping[ListName, Head] | None = None,
+    every: int = 0,
 ) -> FootprintWords:
-    """The lines of a footprint; `post_id` is the post it is asked for, whose own page comes first; `heads` tell where it comes to stand."""
+    """The lines of a footprint; `post_id` is the post it is asked for, whose own page comes first; `heads` tell where it comes to stand.
+
+    `every` other pages alter as well, since the menu stands on each.
+    """
     names = FootprintNames(subjects, (heads or {}).get(FRONT))
     grouped: dict[FootprintGroup, list[Altered]] = {
         group: [] for kind in KINDS.values() for group in kind.groups
@@ -30,8 +34,13 @@ def in_words(
     lines = [
         FootprintLine(group.words(found, names), _kind(found)) for group, found in grouped.items() if found
     ]
-    counted = sum(map(len, grouped.values()))
-    return FootprintWords(counted, lines, " ".join(_address_words(pages)))
+    if every:
+        lines.append(
+            FootprintLine(f"every other page of the site, {every:,}, for the menu stands on each", "altered")
+        )
+    count = count_of([page.key for page in pages], every)
+    beside = [f"Also {count.beside}."] if count.beside else []
+    return FootprintWords(count.pages, lines, " ".join([*beside, *_address_words(pages)]))
 
 
 def _group(page: Altered, post_id: int | None) -> FootprintGroup | None:
@@ -54,11 +63,6 @@ def _address_words(pages: list[Altered]) -> list[str]:
     if ends:
         words.append("1 page ends." if len(ends) == 1 else f"{len(ends)} pages end.")
     return words
-
-
-def every_page(count: int) -> FootprintWords:
-    """The footprint of a change of what stands on every page."""
-    return FootprintWords(count, [FootprintLine("every page of the site", "altered")])
 
 
 def _kind(pages: list[Altered]) -> str:

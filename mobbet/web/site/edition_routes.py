@@ -16,6 +16,7 @@ from mobbet.core.errors import BadInput, MobbetError, Refused
 from mobbet.core.places_outside import Credentials, shown
 from mobbet.core.timing import FOREVER, ago_in_words, instant_of_wall, time_in_words, wall
 from mobbet.core.when import read_when
+from mobbet.publish.page_count import PageCount
 from mobbet.store import editions as edition_store
 from mobbet.store import placements
 from mobbet.store import targets as target_store
@@ -104,9 +105,8 @@ def _edition_row(here: Workshop, blog: Blog, told: editions.ListedEdition) -> Ed
     when = ago_in_words(one.made_at, blog.zone, now) + (
         f", {late // 60} min late" if one.why and not one.person_id and late > 120 else ""
     )
-    came_to = f"{one.written:,} page{'s' if one.written != 1 else ''} written" + (
-        f", {one.removed:,} removed" if one.removed else ""
-    )
+    count = PageCount(one.written + one.removed - one.files - one.addresses, one.files, one.addresses)
+    came_to = f"{count.pages_in_words} changed" + (f"; also {count.beside}" if count.beside else "")
     why = one.why or (
         "the first"
         if one.number == 1

@@ -44,6 +44,7 @@ from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write import months
 from mobbet.web.write.contexts import Check, CoastMap, DocketFootprint, FootprintPage, FootprintRow, WherePart
+from mobbet.web.write.docket import can_place
 from mobbet.web.write.docket_appearance import search_sample
 
 router = APIRouter()
@@ -292,13 +293,15 @@ def coast_map(
 def footprint(here: Here, me: Me, post_id: int) -> Response:
     """The pages that the main action would change now."""
     post, blog = editable_post(here, me, post_id)
+    if not can_place(here, post):
+        return page(DocketFootprint(None))
     try:
-        effect = footprints.effect_of_placing(here, me, blog, post_id)
+        effect = footprints.effect_of_placing(here, me, blog, post_id, in_short=True)
     except Refused as error:
         return page(DocketFootprint(None, str(error)))
     later = max(effect.answer.waits_until, effect.answer.goes_out)
     when = time_in_words(later, blog.zone, here.clock()) if later > here.clock() else ""
-    words = in_words(effect.pages, category_subjects(here, blog), post.id, heads=effect.heads)
+    words = in_words(effect.pages, category_subjects(here, blog), post.id, effect.heads, effect.every)
     return page(
         DocketFootprint(
             words, when=when, readers=_who_gets_it(here, post, blog), full=to_write.footprint(post.id)
@@ -311,12 +314,13 @@ def withdrawing(here: Here, me: Me, post_id: int) -> Response:
     """The pages that withdrawing the post would change now."""
     post, blog = editable_post(here, me, post_id)
     try:
-        effect = footprints.effect_of(here, blog, lambda: placing.withdraw(here, me, post_id))
+        effect = footprints.effect_of(here, blog, lambda: placing.withdraw(here, me, post_id), in_short=True)
     except Refused as error:
         return page(DocketFootprint(None, str(error)))
     return page(
         DocketFootprint(
-            in_words(effect.pages, category_subjects(here, blog), post.id), when="when it is withdrawn"
+            in_words(effect.pages, category_subjects(here, blog), post.id, every=effect.every),
+            when="when it is withdrawn",
         )
     )
 
@@ -337,7 +341,7 @@ def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
     """Every address that the main action would add, alter, remove or redirect."""
     post, blog = editable_post(here, me, post_id)
     try:
-        effect = footprints.effect_of_placing(here, me, blog, post_id)
+        effect = footprints.effect_of_placing(here, me, blog, post_id, in_short=True)
     except Refused as error:
         return page(
             FootprintPage(
@@ -357,7 +361,7 @@ def footprint_in_full(here: Here, me: Me, post_id: int) -> Response:
 
 def _standing(heads: Mapping[ListName, Head], key: PageKey) -> str:
     """Where the post comes to stand on a list's newest page, and which one leaves it."""
-    head = heads.get(key.list_name) if key.kind == "list" and key.last == "0" else None
+    head = heads.get(key.list_name) if key.kind == "list" and key.first_post == 0 else None
     return head_in_words(head) if head else ""
 
 

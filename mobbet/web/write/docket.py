@@ -183,8 +183,19 @@ def _actions(
     message_link: str,
     problem: str,
 ) -> Actions:
-    can_place = state != states.SET_ASIDE and (state not in (states.OUT, states.IN_TIMETABLE) or is_changed)
+    can_place = _can_place(state, is_changed)
     return Actions(post.id, _main_action(post, blog, state, now), can_place, message, message_link, problem)
+
+
+def _can_place(state: str, is_changed: bool) -> bool:
+    return state != states.SET_ASIDE and (state not in (states.OUT, states.IN_TIMETABLE) or is_changed)
+
+
+def can_place(workshop: Workshop, post: Post) -> bool:
+    """Whether the main action has anything to do: of a post that is out or placed only what was changed since."""
+    live = _live(placements.of_post(workshop.db, post.id), workshop.clock())
+    categories, tags = posts.categories(workshop.db, post.id), posts.tags(workshop.db, post.id)
+    return _can_place(state_of(workshop, post), bool(_changes(post, categories, tags, live)))
 
 
 def _state_choices(post: Post, state: str) -> list[tuple[str, str, str]]:
@@ -214,7 +225,7 @@ def _series(workshop: Workshop, post: Post) -> Setting:
         return Setting("series", "no series", "Make it part of a series: none yet")
     parts = series.parts(workshop.db, post.series_id)
     number = next((at for at, (post_id, _, _) in enumerate(parts, 1) if post_id == post.id), 1)
-    words = f"part {number} of {len(parts)} in {series.name_of(workshop.db, post.series_id)}"
+    words = f"“{series.name_of(workshop.db, post.series_id)}”, as part {number} of {len(parts)}"
     return Setting("series", words, f"Change the series: {words}")
 
 

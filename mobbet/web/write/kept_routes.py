@@ -125,13 +125,7 @@ def change_kept(
     except BadInput as error:
         return _kept_page(here, me, blog, **values, problem=str(error))
     published = unit.published(blog)
-    return _kept_page(
-        here,
-        me,
-        blog,
-        **values,
-        message=f"Changed. {published.written} page{'s' if published.written != 1 else ''} of the site changed.",
-    )
+    return _kept_page(here, me, blog, **values, message=f"Changed. {published.changed.in_words}")
 
 
 @router.post(to_write.kept_one.at("remove"))

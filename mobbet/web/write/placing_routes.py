@@ -167,13 +167,12 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
             post_id,
             message=f"The update goes out {time_in_words(placed.waits_until, blog.zone, here.clock())}; until then the old text stays out.",
         )
-    count = f"{published.written} page{'s' if published.written != 1 else ''} of the site changed"
     out = _out(here, blog, post_id, placed.path, placed.edition_before, was_out)
     return answer(
         here,
         me,
         post_id,
-        message=f"{'Updated' if was_out else 'Published'}. {count}.",
+        message=f"{'Updated' if was_out else 'Published'}. {published.changed.in_words}",
         message_link=to_public.public(blog.slug, placed.path),
         out=out,
     )

@@ -23,3 +23,18 @@ INSERT INTO numbered_page (blog_id, list, number, goes_out, post_id)
             AND list NOT IN ('all', 'top') AND list NOT LIKE 'under:%'
     )
     WHERE place % size = 0 AND place < posts - size;
+
+-- Of what an edition changed: files of pictures, sound and the design, and addresses that redirect. The rest are pages.
+ALTER TABLE edition ADD COLUMN files INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE edition ADD COLUMN addresses INTEGER NOT NULL DEFAULT 0;
+CREATE TEMP TABLE changed AS
+    SELECT blog_id, number, SUM(kind IN ('media', 'card', 'asset')) AS files, SUM(kind IN ('short', 'former')) AS addresses
+    FROM (
+        SELECT DISTINCT blog_id, key, SUBSTR(key, 1, INSTR(key, '/') - 1) AS kind, from_edition AS number FROM edition_page
+        UNION
+        SELECT blog_id, key, SUBSTR(key, 1, INSTR(key, '/') - 1), to_edition FROM edition_page WHERE to_edition IS NOT NULL
+    )
+    GROUP BY blog_id, number;
+UPDATE edition SET files = changed.files, addresses = changed.addresses
+    FROM changed WHERE changed.blog_id = edition.blog_id AND changed.number = edition.number;
+DROP TABLE changed;

@@ -1,0 +1,51 @@
+"""What each kind of page shows of the house style, so that a change of it alters those pages alone."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import fields
+from functools import lru_cache
+
+import orjson
+
+from mobbet.core.canonical import digest
+from mobbet.core.facts import House
+
+AROUND, LISTS, ADDRESSES, REDIRECT, CARD, NONE = "around", "lists", "addresses", "redirect", "card", ""
+_AROUND = ("name", "tagline", "zone", "language", "home", "design", "link_rules", "label", "menu")
+PARTS: Mapping[str, tuple[str, ...]] = {
+    "whole": tuple(field.name for field in fields(House)),
+    AROUND: _AROUND,
+    LISTS: (*_AROUND, "read_on"),
+    ADDRESSES: ("home", "language", "link_rules"),
+    REDIRECT: ("home", "language"),
+    CARD: ("name", "design"),
+}
+"""{part: the fields of the house style}. Pages that readers open have it around their text; feeds and site maps
+show its addresses; files nothing. What else a page shows of the house style is among the facts it reads."""
+
+
+class HouseDigest(str):
+    """The digests of all parts of a house style, and of Mobbet's own code, as one text that an edition keeps."""
+
+    __slots__ = ()
+
+    @classmethod
+    def made_of(cls, house: House, version: str) -> HouseDigest:
+        parts = {
+            part: digest([version, *(getattr(house, name) for name in names)])[:24]
+            for part, names in PARTS.items()
+        }
+        return cls(orjson.dumps(parts).decode())
+
+    def of(self, part: str) -> str:
+        """The digest of one part; of none, ''. An edition of an older Mobbet has one digest for all of them."""
+        return _parts(str(self)).get(part, str(self)) if part else ""
+
+    def differs_in(self, part: str, other: HouseDigest) -> bool:
+        return self.of(part) != other.of(part)
+
+
+@lru_cache(maxsize=64)
+def _parts(text: str) -> dict[str, str]:
+    return dict(orjson.loads(text)) if text.startswith("{") else {}
