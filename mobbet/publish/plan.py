@@ -67,10 +67,11 @@ class Plan:
         }
 
     def _shown_in_lists(self, post: OutPost) -> str:
-        """The digest of what lists show of a post that is behind no password; its whole text, where they show that."""
-        card, house = self.cards.of(post), self.snapshot.house
+        """The digest of what lists show of a post; and of its whole text, where they show that. Feeds show no more of one behind a password."""
+        card, house = self.cards.in_lists(post), self.snapshot.house
         names = card.categories if house.categories_in_lists else ()
-        return digest([card.list_digest, names, card.digest if house.full_in_lists else ""])
+        is_whole = house.full_in_lists or post.audience.startswith("password:")
+        return digest([card.list_digest, names, card.digest if is_whole else ""])
 
     def filed(self, post: OutPost) -> tuple[tuple[Step, ...], tuple[Step, ...]]:
         """(the trail to the post's main category, its tags), as its page shows them; nothing of a post that is on no list, whose subjects perhaps have

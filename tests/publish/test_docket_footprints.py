@@ -84,6 +84,7 @@ class DocketFootprintTests(ShopCase):
             "language": lambda: docket_lines.set_language(shop, me, post_id, chance.choice(("", "de"))),
             "visibility": lambda: docket_lines.set_visibility(shop, me, post_id, chance.choice(("everyone", "only-me", "signed-in"))),
             "password": lambda: docket_lines.set_post_password(shop, me, post_id, "open sesame", chance.choice(("", "title", "teaser"))),
+            "listed": lambda: row.password_key and docket_lines.set_post_password(shop, me, post_id, "", chance.choice(("", "title", "teaser"))),
             "excerpt": lambda: docket_lines.set_line(shop, me, post_id, "excerpt", chance.choice(("", "In short."))),
             "slug": lambda: docket_lines.set_slug(shop, me, post_id, f"place-{post_id}-{chance.randint(1, 3)}"),
             "categories": lambda: docket_lines.set_categories(shop, me, post_id, *self.filing()),

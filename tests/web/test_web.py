@@ -362,7 +362,7 @@ class WriteRouteTests(WebCase):
         self.assertIn("Publish now", self.docket("goes-out", day="2026-11-01", time="09:00", when="then"))
         self.assertIn("Not out yet: the time", self.get(self.address).text)
         published = self.post(f"{self.address}/place").text
-        self.assertRegex(published, r"Published\. \d+ pages of the site changed\.")
+        self.assertRegex(published, r"Published\. \d+ pages of the site changed; also [^.]*redirects?\.")
         self.assertIn('href="/b/bench/posts/a-lamp/"', published)
         self.save(2)
         changed = self.get(self.address).text

@@ -176,8 +176,8 @@ def is_rewritten(before: State | None, now: State | None, digest: str = "digest"
 
 
 def is_shown_otherwise(before: State | None, now: State | None) -> bool:
-    """Whether lists may show something else of a post than before. What they show of one behind a password stands in no state."""
-    if not before or not now or now["audience"].startswith("password:"):
+    """Whether lists may show something else of a post than before."""
+    if not before or not now:
         return True
     return any(before.get(name) != now[name] for name in ("list_digest", "audience", "goes_out"))
 

@@ -6,7 +6,7 @@ from mobbet.actions.footprints import Head
 from mobbet.core.facts import Subject
 from mobbet.core.keys import PageKey
 from mobbet.publish.changes.altered import Altered
-from mobbet.web.shell.footprints import every_page, in_words
+from mobbet.web.shell.footprints import in_words
 
 SUBJECTS = {
     4: Subject(4, "Lamps", "lamps"),
@@ -38,12 +38,12 @@ class InWordsTests(unittest.TestCase):
     def test_pages_of_a_list_are_counted_where_there_are_several(self) -> None:
         pages = altered(
             "list/category:4/0",
-            "list/category:4/1",
-            "list/front/2",
-            "list/front/3",
+            "list/category:4/from-1",
+            "list/front/from-2",
+            "list/front/from-3",
             "list/month:2026-11/0",
             "list/tag:1/0",
-            "list/tag:1/1",
+            "list/tag:1/from-1",
         )
         self.assertEqual(
             self.lines(pages),
@@ -61,23 +61,29 @@ class InWordsTests(unittest.TestCase):
         pages = [
             Altered(PageKey("post/3"), "/new/", "altered", None, "/old/"),
             *altered("former//old/", what="added"),
-            *altered("list/category:2/1", what="removed"),
+            *altered("list/category:2/from-1", what="removed"),
         ]
         words = in_words(pages, SUBJECTS)
         self.assertEqual(
-            (words.count, words.addresses), (2, "1 old address leads to the new one. 1 page ends.")
+            (words.count, words.addresses),
+            (2, "Also 1 address that redirects. 1 old address leads to the new one. 1 page ends."),
         )
 
     def test_the_front_page_says_where_the_post_comes_to_stand(self) -> None:
         for head, words in (
             (Head(1, 10, "Which glue, honestly"), "first of ten; “Which glue, honestly” leaves it"),
             (Head(14, 20, ""), "number 14 of 20"),
+            (Head(2, 12, "", True), "kept at the top"),
         ):
             self.assertEqual(
                 self.lines(altered("list/front/0"), heads={"front": head}), [f"the front page: {words}"]
             )
 
-    def test_another_house_alters_every_page(self) -> None:
+    def test_the_menu_alters_every_page(self) -> None:
+        words = in_words(altered("post/3", "short/3", "media/1/whole"), SUBJECTS, 3, every=1200)
+        self.assertEqual(words.count, 1201)
         self.assertEqual(
-            (every_page(12).count, every_page(12).lines[0].words), (12, "every page of the site")
+            [line.words for line in words.lines],
+            ["this post’s page", "every other page of the site, 1,200, for the menu stands on each"],
         )
+        self.assertEqual(words.addresses, "Also 1 file of pictures or sound and 1 address that redirects.")
