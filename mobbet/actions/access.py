@@ -66,6 +66,12 @@ def is_keeper(workshop: Workshop, person: Person, blog: Blog) -> bool:
     return role is not None and may(role, Action.ANY_AUTHOR)
 
 
+def is_owner(workshop: Workshop, person: Person, blog: Blog) -> bool:
+    """Whether this person keeps the house of a blog: its look, its editions, its places outside."""
+    role = role_of(workshop, person, blog)
+    return role is not None and may(role, Action.OWN_HOUSE)
+
+
 def editable_post(workshop: Workshop, person: Person, post_id: int) -> tuple[EditablePost, Blog]:
     """A post that this person may change. Raises NotFound where there is none for them, NotAllowed for a writer's colleague."""
     post, blog = _post_to(workshop, person, post_id, Action.EDIT_POST)

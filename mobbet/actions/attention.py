@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from mobbet.actions import slots
 from mobbet.actions.access import blog_for, is_keeper, owned_blog
+from mobbet.actions.editions import held
 from mobbet.actions.posts import begin_post, read_line, save_text
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -15,6 +16,7 @@ from mobbet.core.rights import Action
 from mobbet.core.timing import month_number, read_day_count
 from mobbet.store import addresses, blogs, comments, editions, ideas, posts, proofs, reads, targets, timetable
 from mobbet.store.blogs import Blog
+from mobbet.store.holds import ASKS
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.store.reads import OldAndRead
@@ -27,7 +29,7 @@ LONGEST_LINE = 300
 
 @dataclass(frozen=True)
 class Want:
-    """One thing that wants doing: `what` is 'publication', 'marks', 'slot', 'comments', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
+    """One thing that wants doing: `what` is 'publication', 'held', 'marks', 'slot', 'comments', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
 
     what: str
     count: int
@@ -44,6 +46,9 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     counts = proofs.counts(db, [post for post, _, _ in due])
     problem = editions.publication_problem(db, blog.id)
     found = [Want("publication", 1, problem)] if problem else []
+    stopped = held(workshop, person, blog)
+    if stopped and stopped.due and stopped.hold.way == ASKS:
+        found.append(Want("held", len(stopped.due), stopped.due[0], stopped.hold.edition))
     marked = {post: must + should for post, (must, should, _) in counts.items() if must or should}
     found += [
         Want("marks", marked[post], title, post, instant) for post, title, instant in due if post in marked

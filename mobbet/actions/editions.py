@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.actions.access import require, title_for
+from mobbet.actions.access import blog_for, require, title_for
+from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import is_told_of
-from mobbet.core.errors import NotFound, Refused
+from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.rights import Action
 from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.published import Published
-from mobbet.store import editions, people
+from mobbet.store import editions, holds, people, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import Edition, PageRow
+from mobbet.store.holds import Hold
 from mobbet.store.people import Person
 
 ADDED, ALTERED, REMOVED = "added", "altered", "removed"
@@ -100,21 +102,50 @@ def coming_back(workshop: Workshop, person: Person, blog: Blog, number: int) -> 
     return ComingBack(len(back.rows), len(back.withheld), titles)
 
 
-def put_back(workshop: Workshop, person: Person, blog: Blog, number: int) -> Published:
-    """Gives readers the pages of an earlier edition, as a new one. The facts stay; the next publication shows them again.
+def put_back(workshop: Workshop, person: Person, blog: Blog, number: int, way: str = holds.ASKS) -> Published:
+    """Gives readers the pages of an earlier edition, as a new one. The facts stay; nothing goes out by itself until somebody publishes, withdraws or
+    goes on. `way` says whether the desk asks when something is due.
 
-    Raises NotFound, and Refused for the edition that stands already.
+    Raises NotFound, BadInput for another way, and Refused for the edition that stands already.
     """
     require(workshop, person, blog, Action.OWN_HOUSE)
+    if way not in (holds.ASKS, holds.WAITS):
+        raise BadInput(f"“{way}” is no choice; choose whether the timetable asks or waits.", "way")
     edition(workshop, blog, number)
     if number == editions.current_number(workshop.db, blog.id):
         raise Refused(f"Edition {number} is what readers get now.")
-    published = workshop.press.put_back(blog.id, number, person.id)
+    with changing(workshop, person):
+        holds.begin(workshop.db, blog.id, holds.Hold(number, way, workshop.clock()))
+        published = workshop.press.put_back(blog.id, number, person.id)
     workshop.on_change()
     return published
 
 
-def differs_from_facts(workshop: Workshop, blog: Blog) -> Edition | None:
-    """The current edition, where it puts an earlier one back and so differs from the facts; None otherwise."""
-    current = editions.current(workshop.db, blog.id)
-    return current if current and current.puts_back else None
+@dataclass(frozen=True)
+class Held:
+    """A site that stands at an edition which was put back: the hold, and the titles of posts that were to go out or come down since."""
+
+    hold: Hold
+    due: list[str]
+
+
+def held(workshop: Workshop, person: Person, blog: Blog) -> Held | None:
+    """Whether a blog's site stands at an edition that was put back, with what is due."""
+    blog_for(workshop, person, blog.slug)
+    hold, current = holds.of_blog(workshop.db, blog.id), editions.current(workshop.db, blog.id)
+    if hold is None or current is None:
+        return None
+    due = placements.turned_between(workshop.db, blog.id, current.instant, workshop.clock())
+    return Held(hold, [title_for(workshop, person, post_id) for post_id in due])
+
+
+def go_on(workshop: Workshop, person: Person, blog: Blog) -> Published:
+    """Publishes what is written and due now; the timetable goes on by itself. Raises Refused where nothing was put back."""
+    require(workshop, person, blog, Action.OWN_HOUSE)
+    hold = holds.of_blog(workshop.db, blog.id)
+    if hold is None:
+        raise Refused("The timetable goes on already.")
+    with changing(workshop, person, f"goes on after edition {hold.edition} was put back") as unit:
+        holds.end(workshop.db, blog.id)
+        unit.must_publish(blog.id)
+    return unit.published(blog)

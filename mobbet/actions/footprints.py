@@ -21,7 +21,7 @@ from mobbet.publish.changes.outline import settled_edition
 from mobbet.publish.gc_tuning import rare_collections
 from mobbet.publish.page_kind import Head
 from mobbet.publish.pages.kinds import KINDS
-from mobbet.store import addresses, posts
+from mobbet.store import addresses, holds, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -79,6 +79,8 @@ def effect_of_placing(
     """
     post, _ = editable_post(workshop, person, post_id)
     instant = placing.moment_of(workshop, blog, post)
+    if instant <= workshop.clock() and holds.of_blog(workshop.db, blog.id):  # with it goes all that waits
+        return effect_of(workshop, blog, lambda: placing.place(workshop, person, post_id), in_short)
     state = state_at(workshop.db, blog.id, instant, post_id)
     strategy = AtMoment(workshop.db, blog.id, state, post_id, instant, in_short)
     return _effect(workshop, blog, lambda: placing.place(workshop, person, post_id), strategy)

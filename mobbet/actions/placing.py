@@ -72,6 +72,7 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         queue.refill(workshop, blog, is_strict=False)
         before = editions.current_number(workshop.db, blog.id)
         state = OUT if current or placement.shows_from <= now else IN_TIMETABLE
+        unit.ends_hold = unit.ends_hold or placement.shows_from <= now
         unit.why = unit.why or f"“{told_title(post)}” {_done(state, waits, current is not None)}"
     return Placed(state, placement.path, placement.goes_out, before, placement.shows_from if waits else 0)
 
@@ -219,7 +220,7 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
     Raises Refused when it is on neither.
     """
     post, blog = post_to_withdraw(workshop, person, post_id)
-    with changing(workshop, person, f"“{told_title(post)}”: withdrawn"):
+    with changing(workshop, person, f"“{told_title(post)}”: withdrawn") as unit:
         now = workshop.clock()
         live = [
             row
@@ -228,6 +229,7 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
         ]
         if not live:
             raise Refused("This post is neither out nor in the timetable; there is nothing to withdraw.")
+        unit.ends_hold = unit.ends_hold or any(row.shows_from <= now for row in live)
         for row in live:
             placements.end(workshop.db, row.id, now)
         stale.mark_posts(workshop.db, blog.id, post_id)

@@ -31,7 +31,7 @@ from mobbet.publish.lists import page_path
 from mobbet.publish.pages import feed
 from mobbet.publish.pages.post_list import MOST_ON_TOP
 from mobbet.publish.plan import Plan
-from mobbet.store import editions, placements, posts, readers, targets
+from mobbet.store import editions, holds, placements, posts, readers, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
@@ -70,6 +70,16 @@ def whereabouts(
             )
         ]
     snapshot = SiteSnapshot(workshop.db, blog.id, now, reader)
+    hold = holds.of_blog(workshop.db, blog.id) if instant is None else None
+    if hold:
+        return [
+            Whereabout(
+                False,
+                f"Readers get edition {hold.edition}, which was put back; what is written since waits.",
+                "",
+                "main",
+            )
+        ]
     found = [Whereabout(True, f"Its page is at {live.path}.", live.path)]
     if instant is None and not is_settled(workshop, post):
         found.append(

@@ -18,7 +18,7 @@ from typing import TypeVar
 
 from mobbet.actions.workshop import Workshop
 from mobbet.publish.published import Published
-from mobbet.store import changes, editions, events, stale
+from mobbet.store import changes, editions, events, holds, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -27,12 +27,17 @@ Answer = TypeVar("Answer")
 
 @dataclass
 class Unit:
-    """A change that is being made, or was made. `why` and `person` are kept with the editions that follow."""
+    """A change that is being made, or was made. `why` and `person` are kept with the editions that follow.
+
+    The site of a blog that stands at an edition which was put back (`store/holds.py`) is published by a change with `ends_hold` alone; what other
+    changes note waits for that.
+    """
 
     workshop: Workshop
     person: Person | None = None
     why: str = ""
     is_left_to_scheduler: bool = False
+    ends_hold: bool = False
     _since: dict[int, int] = field(default_factory=dict)
     _published: dict[int, Published] = field(default_factory=dict)
 
@@ -82,6 +87,8 @@ def changing(
         yield unit
         changed = stale.blogs_since(workshop.db, noted_before) | unit._since.keys()
         for blog_id in changed:
+            if unit.ends_hold:
+                holds.end(workshop.db, blog_id)
             unit.must_publish(blog_id)
             events.add(workshop.db, blog_id)
     if changed:
@@ -94,6 +101,8 @@ def _follow(unit: Unit) -> None:
     if not (unit.is_left_to_scheduler or _defers.get()):
         person_id = unit.person.id if unit.person else None
         for blog_id, since in unit._since.items():
+            if holds.of_blog(workshop.db, blog_id):
+                continue
             unit._published[blog_id] = workshop.press.publish(
                 blog_id, workshop.clock(), False, since, unit.why, person_id
             )

@@ -6,16 +6,19 @@ from argparse import ArgumentParser, Namespace
 from typing import TYPE_CHECKING, Any
 
 from mobbet.cli.options import takes_blog, takes_data, takes_json
-from mobbet.cli.shared import at_work, report, sorted_out
+from mobbet.cli.shared import at_work, published, report, sorted_out
 from mobbet.core.errors import NotFound
 
 if TYPE_CHECKING:
     from mobbet.actions import editions
+    from mobbet.actions.workshop import Workshop
     from mobbet.store.blogs import Blog
+    from mobbet.store.people import Person
 
 
 EPILOG = """`list --json` prints `{"editions": [{"edition", "instant", "made", "why", "by", "written", "removed", "pages",
-"puts_back"}]}`, `show` and `compare` what differs, as a footprint does."""
+"puts_back"}]}`, `show` and `compare` what differs, as a footprint does. After `put-back N` the site stays so:
+what falls due waits, and the desk asks (with `wait` it does not), until a post is published or withdrawn, or `go-on` publishes what is written."""
 
 
 def add_arguments(command: ArgumentParser) -> None:
@@ -23,12 +26,14 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_data(command)
     takes_json(command)
     takes_blog(command)
-    command.add_argument("words", nargs="+", metavar="list | show N | compare A B | put-back N")
+    command.add_argument(
+        "words", nargs="+", metavar="list | show N | compare A B | put-back N [wait] | go-on"
+    )
     command.set_defaults(run=run)
 
 
 def run(options: Namespace) -> None:
-    """`list`, `show N`, `compare A B`, `put-back N`."""
+    """`list`, `show N`, `compare A B`, `put-back N`, `go-on`."""
     from mobbet.actions import editions
     from mobbet.core.timing import iso
 
@@ -46,31 +51,21 @@ def run(options: Namespace) -> None:
             ),
         )
         return
+    if what == "go-on" and not numbers:
+        published_on = editions.go_on(workshop, person, blog)
+        report(options, published(published_on), f"{published_on.changed.in_words} The timetable goes on.")
+        return
+    way = "waits" if what == "put-back" and numbers[1:] == ["wait"] else "asks"
+    if way == "waits":
+        numbers = numbers[:1]
     wanted = {"show": 1, "compare": 2, "put-back": 1}.get(what)
     if wanted != len(numbers) or not all(number.isdecimal() for number in numbers):
         raise NotFound(
-            f"“{' '.join(options.words)}” is not understood; write list, show N, compare A B or put-back N."
+            f"“{' '.join(options.words)}” is not understood; write list, show N, compare A B, put-back N, put-back N wait or go-on."
         )
     chosen = [int(number) for number in numbers]
     if what == "put-back":
-        coming = editions.coming_back(workshop, person, blog, chosen[0])
-        published = editions.put_back(workshop, person, blog, chosen[0])
-        report(
-            options,
-            {
-                "edition": published.edition,
-                "written": published.written,
-                "removed": published.removed,
-                "pages": published.pages,
-                "withheld": coming.withheld,
-            },
-            f"Edition {chosen[0]} is back, as edition {published.edition}."
-            + (
-                f" {coming.withheld:,} of its pages stay as they were, for posts restricted since."
-                if coming.withheld
-                else ""
-            ),
-        )
+        _put_back(options, workshop, person, blog, chosen[0], way)
         return
     for number in chosen:
         editions.edition(workshop, blog, number)
@@ -83,6 +78,31 @@ def run(options: Namespace) -> None:
         facts,
         "\n".join(f"{name:<7} {path}" for name in ("add", "alter", "remove") for path in facts[name])
         or "No page differs.",
+    )
+
+
+def _put_back(
+    options: Namespace, workshop: Workshop, person: Person, blog: Blog, number: int, way: str
+) -> None:
+    from mobbet.actions import editions
+
+    coming = editions.coming_back(workshop, person, blog, number)
+    back = editions.put_back(workshop, person, blog, number, way)
+    report(
+        options,
+        {
+            "edition": back.edition,
+            "written": back.written,
+            "removed": back.removed,
+            "pages": back.pages,
+            "withheld": coming.withheld,
+        },
+        f"Edition {number} is back, as edition {back.edition}; nothing goes out by itself until `mobbet editions go-on`."
+        + (
+            f" {coming.withheld:,} of its pages stay as they were, for posts restricted since."
+            if coming.withheld
+            else ""
+        ),
     )
 
 

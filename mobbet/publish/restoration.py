@@ -1,7 +1,7 @@
 """What of an earlier edition readers may get again: restrictions as they are now always win.
 
 A post that is restricted now, was set aside or removed, does not come back, and neither does a page of the earlier edition that names it: those
-stay as they are. A file of the library gets the audience that the posts which show it have now.
+stay as they are, and so does the page of a post below which a comment was taken off since. A file of the library gets the audience that the posts which show it have now.
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ from html import escape
 from urllib.parse import quote
 
 from mobbet.core.audience import EVERYONE, audience_of, covers, widest
+from mobbet.core.facts import Comment
 from mobbet.core.keys import PageKey
 from mobbet.core.permalinks import short_path
 from mobbet.core.values import existing
@@ -23,6 +24,7 @@ from mobbet.store.snapshot import SiteSnapshot
 
 MOST_LETTERS = 2_000
 """How far into an address the path of a post may begin."""
+_COMMENT = re.compile(rb'<li id="comment-(\d{1,18})">')
 _ADDRESS = re.compile(rb"""(?<!<)/[^\s"'<>#?]*""")
 
 
@@ -90,6 +92,9 @@ def _reasons(
     read: Callable[[PageRow], bytes | None],
 ) -> set[int]:
     """The restricted posts that a page is of, or names."""
+    if row.key.kind == "post" and row.key.number not in restricted:
+        if _comments_of(read(row) or b"") - {one.id for one in _flat(snapshot.comments(row.key.number))}:
+            return {row.key.number}
     if not restricted:
         return set()
     if row.key.kind in ("post", "short", "card"):
@@ -104,6 +109,17 @@ def _reasons(
     if row.shelf != "pages" or row.is_made_on_request:
         return set()
     return named.in_page(read(row) or b"")
+
+
+def _comments_of(body: bytes) -> set[int]:
+    """The comments that a page shows."""
+    return {int(number) for number in _COMMENT.findall(body)}
+
+
+def _flat(shown: list[Comment]) -> Iterator[Comment]:
+    for one in shown:
+        yield one
+        yield from one.answers
 
 
 def _with_audience(snapshot: SiteSnapshot, row: PageRow) -> PageRow:

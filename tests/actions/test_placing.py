@@ -21,6 +21,7 @@ from mobbet.core.timing import wall
 from mobbet.store import editions as store
 from mobbet.store import placements
 from mobbet.store import posts as post_store
+from mobbet.store.holds import Hold
 from mobbet.store.posts import Post
 from tests.shops import DAY, NOW, ShopCase, picture
 
@@ -239,11 +240,20 @@ class EditionTests(ShopCase):
         after = self.rows()
         put_back = editions.put_back(self.shop, self.me, self.blog, 1)
         self.assertEqual((put_back.edition, self.rows()), (3, before))
-        self.assertEqual(editions.differs_from_facts(self.shop, self.blog).puts_back, 1)
+        self.assertEqual(
+            editions.held(self.shop, self.me, self.blog), editions.Held(Hold(1, "asks", self.clock()), [])
+        )
         self.publish()
-        self.assertEqual((self.rows(), editions.differs_from_facts(self.shop, self.blog)), (after, None))
+        self.assertEqual(self.rows(), before)
+        editions.go_on(self.shop, self.me, self.blog)
+        self.assertEqual(self.publish().edition, 4)
+        self.assertEqual((self.rows(), editions.held(self.shop, self.me, self.blog)), (after, None))
+        with self.assertRaisesRegex(Refused, "goes on already"):
+            editions.go_on(self.shop, self.me, self.blog)
         with self.assertRaisesRegex(NotFound, "There is no edition 9; there are 1 to 4"):
             editions.put_back(self.shop, self.me, self.blog, 9)
+        with self.assertRaisesRegex(BadInput, "“soon” is no choice"):
+            editions.put_back(self.shop, self.me, self.blog, 1, "soon")
 
     def rows(self) -> dict[str, str]:
         return {row.path: row.hash for row in store.pages(self.shop.db, self.blog.id)}

@@ -495,6 +495,21 @@ class SiteRouteTests(WebCase):
             if row.path != "/posts/quince/":  # whose name whoever asks for it has typed
                 self.assertNotIn("quince", self.get(f"/b/bench{row.path}").text.casefold(), row.path)
 
+    def test_a_site_that_was_put_back_says_so_and_goes_on_when_told(self) -> None:
+        self.sign_in()
+        then = editions.current_number(self.shop.db, self.blog.id)
+        self.write("Quince", date="2026-02-01")
+        answer = self.post(f"/desk/bench/site/editions/{then}/put-back", way="waits")
+        self.assertEqual(answer.status_code, 303)
+        screen = self.get("/desk/bench/site/editions").text
+        self.assertIn(f"Readers get edition {then}, put back", screen)
+        self.assertIn("nothing goes out by itself", screen)
+        self.assertIn(f"since edition {then} was put back", self.get("/desk/bench/timetable").text)
+        self.assertEqual(self.get("/b/bench/posts/quince/").status_code, 404)
+        self.assertEqual(self.post("/desk/bench/site/editions/go-on").status_code, 303)
+        self.assertEqual(self.get("/b/bench/posts/quince/").status_code, 200)
+        self.assertEqual(self.post("/desk/bench/site/editions/go-on").status_code, 422)
+
     def test_a_style_sheet_of_an_older_edition_is_still_served(self) -> None:
         path = next(
             row.path

@@ -213,6 +213,10 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
             f"What fell due could not be published, and is tried again: {one.title}",
             to_site.editions(blog.slug),
         ),
+        "held": lambda one: (
+            f"“{one.title}”{f' and {one.count - 1} more' if one.count > 1 else ''} was due, and waits since edition {one.post} was put back: let it go out?",
+            to_site.editions(blog.slug),
+        ),
         "marks": lambda one: (
             f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle",
             to_write.write(one.post),

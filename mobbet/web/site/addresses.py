@@ -7,6 +7,7 @@ from mobbet.web.shell.address import Address
 site = Address("/desk/{slug}/site")
 editions = Address("/desk/{slug}/site/editions")
 put_back = Address("/desk/{slug}/site/editions/{number}/put-back")
+go_on = Address("/desk/{slug}/site/editions/go-on")
 edition_site = Address("/desk/{slug}/edition/{number}/site{path:path}")
 """A page of the site as it stood in an edition."""
 targets = Address("/desk/{slug}/site/targets")

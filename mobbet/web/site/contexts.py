@@ -32,6 +32,14 @@ class PageChange:
 
 
 @dataclass(frozen=True)
+class HeldPart:
+    """A site that stands at an edition which was put back, in a sentence, and what waits, in another."""
+
+    words: str
+    due: str
+
+
+@dataclass(frozen=True)
 class EditionsPage:
     TEMPLATE: ClassVar = "editions.html"
     bar: Bar
@@ -42,7 +50,7 @@ class EditionsPage:
     footprint: FootprintWords | None
     changes: list[PageChange]
     look: str
-    differs: str
+    held: HeldPart | None
     coming_back: str
     told: str = ""
     problem: str = ""

@@ -21,6 +21,7 @@ from mobbet.store import editions as edition_store
 from mobbet.store import placements
 from mobbet.store import targets as target_store
 from mobbet.store.blogs import Blog
+from mobbet.store.holds import ASKS
 from mobbet.store.people import Person
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
@@ -30,7 +31,15 @@ from mobbet.web.shell.rendering import looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
-from mobbet.web.site.contexts import EditionRow, EditionsPage, MomentPage, PageChange, TargetRow, TargetsPage
+from mobbet.web.site.contexts import (
+    EditionRow,
+    EditionsPage,
+    HeldPart,
+    MomentPage,
+    PageChange,
+    TargetRow,
+    TargetsPage,
+)
 
 router = APIRouter()
 ON_PAGE = 40
@@ -38,6 +47,7 @@ MOST_CHANGES = 200
 MOST_NAMED = 3
 TOLD = {
     "back": "That edition is what readers get again.",
+    "on": "Readers get what is written now, and the timetable goes on.",
     "added": "The site goes there from now on.",
     "removed": "Nothing is sent there any more; what lies there stays.",
     "again": "It is tried again now.",
@@ -73,13 +83,12 @@ def _editions(
         chosen = _edition_row(here, blog, editions.listed(here, blog, 1, number + 1)[0])
         pair = (other, number) if other else None
         pages = editions.compared(here, blog, other or number - 1, number)
-    back = editions.differs_from_facts(here, blog)
     context = EditionsPage(
         bar_for(here, me, blog, "site"), rows, to_site.editions(blog.slug, before=rows[-1].number) if len(found) > ON_PAGE else "", chosen, pair,
         in_words(pages, category_subjects(here, blog)) if pages else None,
         [PageChange(one.what, one.path, f"leads to {one.leads_to}" if one.leads_to else f"was {one.was}" if one.was else "", "" if one.what == "removed" or one.leads_to else to_site.edition_site(blog.slug, number, one.path)) for one in pages[:MOST_CHANGES]],
         to_site.edition_site(blog.slug, number, "/") if number else "",
-        f"Readers get edition {back.puts_back}, put back as edition {back.number}; it differs from what is written here until the next time something is published." if back else "",
+        _held(here, me, blog),
         _coming_back(here, me, blog, number) if chosen and not chosen.is_current else "",
         **more,
     )  # fmt: skip
@@ -96,7 +105,25 @@ def _coming_back(here: Workshop, me: Person, blog: Blog, number: int) -> str:
     others = len(coming.titles) - MOST_NAMED
     whose = f"{named} and {others:,} more" if others > 0 else named
     stay = f"{coming.withheld:,} page{' stays as it is' if coming.withheld == 1 else 's stay as they are'}"
-    return f"{comes} {stay}, because of {whose}: not everybody who could read that then may read it now."
+    return f"{comes} {stay}, because of {whose}: not everybody who could read that then may read it now, or a comment was taken off since."
+
+
+def _held(here: Workshop, me: Person, blog: Blog) -> HeldPart | None:
+    held = editions.held(here, me, blog)
+    if held is None:
+        return None
+    way = (
+        "the timetable asks on the desk before anything goes out"
+        if held.hold.way == ASKS
+        else "nothing goes out by itself"
+    )
+    since = time_in_words(held.hold.since, blog.zone, here.clock())
+    words = f"Readers get edition {held.hold.edition}, put back {since}; {way}. Publishing or withdrawing a post brings all that is written with it."
+    if not held.due:
+        return HeldPart(words, "Nothing was due since.")
+    named = ", ".join(f"“{title}”" for title in held.due[:MOST_NAMED])
+    more = f" and {len(held.due) - MOST_NAMED} more" if len(held.due) > MOST_NAMED else ""
+    return HeldPart(words, f"Due since then: {named}{more}.")
 
 
 def _edition_row(here: Workshop, blog: Blog, told: editions.ListedEdition) -> EditionRow:
@@ -124,11 +151,22 @@ def _edition_row(here: Workshop, blog: Blog, told: editions.ListedEdition) -> Ed
     )
 
 
-@router.post(to_site.put_back.route)
-def put_back(here: Here, me: Me, slug: str, number: int) -> Response:
+@router.post(to_site.go_on.route)
+def go_on(here: Here, me: Me, slug: str) -> Response:
+    """Publishes all that is written and due, after an edition was put back."""
     blog = owned_blog(here, me, slug)
     try:
-        editions.put_back(here, me, blog, number)
+        editions.go_on(here, me, blog)
+    except Refused as error:
+        return _editions(here, me, blog, 0, 0, 0, 422, problem=str(error))
+    return see_other(to_site.editions(slug, told="on"))
+
+
+@router.post(to_site.put_back.route)
+def put_back(here: Here, me: Me, slug: str, number: int, way: Text = ASKS) -> Response:
+    blog = owned_blog(here, me, slug)
+    try:
+        editions.put_back(here, me, blog, number, way)
     except Refused as error:
         return _editions(here, me, blog, 0, 0, 0, 422, problem=str(error))
     return see_other(to_site.editions(slug, told="back"))

@@ -164,6 +164,8 @@ class TimetablePage:
     movable: list[Choice]
     drafts: list[Choice]
     fill: str
+    held: str = ""
+    owns: bool = False
     told: ChangeMessage | None = None
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)

@@ -10,8 +10,8 @@ from fastapi import APIRouter, File, Request, UploadFile
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
-from mobbet.actions import calendar, marked_days, rescheduling, slots
-from mobbet.actions.access import blog_for, is_keeper
+from mobbet.actions import calendar, editions, marked_days, rescheduling, slots
+from mobbet.actions.access import blog_for, is_keeper, is_owner
 from mobbet.actions.rescheduling import Rescheduled
 from mobbet.actions.workshop import Workshop
 from mobbet.core.calendars import MOST_BYTES
@@ -204,9 +204,18 @@ def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200,
         timetable.queue_rows(here, blog), days, free, blog.zone.rsplit("/", 1)[-1].replace("_", " ") + " time", can_keep,
         to_timetable.calendar(blog.slug, blog.calendar_key) if blog.calendar_key else "", views_of(here, me, blog, view), drawing, timetable.remarks(here, blog),
         timetable.marked_rows(here, blog), timetable.movable(here, blog), [Choice(str(row.id), row.title or "No title yet") for row in rows],
-        timetable.fill_address(blog, rows, free) if can_keep else "", **more,
+        timetable.fill_address(blog, rows, free) if can_keep else "", held_words(here, me, blog), is_owner(here, me, blog), **more,
     )  # fmt: skip
     return page(context, status)
+
+
+def held_words(here: Workshop, me: Person, blog: Blog) -> str:
+    """That nothing goes out by itself since an edition was put back; '' where it does."""
+    held = editions.held(here, me, blog)
+    if held is None:
+        return ""
+    due = f" {len(held.due)} post{'s were' if len(held.due) != 1 else ' was'} due since." if held.due else ""
+    return f"The timetable waits, since edition {held.hold.edition} was put back.{due}"
 
 
 def _attempt(
