@@ -9,10 +9,9 @@ from pathlib import Path
 from mobbet.actions.blogs import chosen_blogs
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
-from mobbet.core.values import existing
 from mobbet.publish import export
 from mobbet.publish.published import Published
-from mobbet.store import blogs, editions, holds, placements
+from mobbet.store import blogs, editions, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -36,12 +35,7 @@ def build(workshop: Workshop, slug: str | None = None, full: bool = False) -> Bu
 def publish(
     workshop: Workshop, blog: Blog, full: bool = False, person: Person | None = None, why: str = ""
 ) -> Published:
-    """Brings what readers get of a blog up to date with the facts as of now, and wakes the scheduler; a site that stands at an edition which was put
-    back stays so.
-    """
-    if holds.of_blog(workshop.db, blog.id):
-        current = existing(editions.current(workshop.db, blog.id))
-        return Published(current.number, 0, 0, current.pages, 0.0)
+    """Brings what readers get of a blog up to date with the facts as of now, and wakes the scheduler."""
     person_id = person.id if person else None
     published = workshop.press.publish(blog.id, workshop.clock(), full, why=why, person_id=person_id)
     workshop.on_change()

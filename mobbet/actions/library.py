@@ -197,7 +197,7 @@ def describe(workshop: Workshop, person: Person, media_id: int, **about: Any) ->
     values = read_about(about)
     if not values:
         return row
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, person, f"“{row.name}” was changed", is_left_to_scheduler=True):
         if any(values.get(field, getattr(row, field)) != getattr(row, field) for field in ON_PAGES):
             unsettle(workshop, media_id)
         return media.change(workshop.db, media_id, **values)
@@ -213,7 +213,9 @@ def label_many(
         raise BadInput("No label was typed; type one or more, with commas between them.", "labels")
     folded = {label.casefold() for label in wanted}
     changed = 0
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(
+        workshop, person, f"labels of {len(numbers)} files were changed", is_left_to_scheduler=True
+    ):
         for number in numbers:
             row = media.on_blog(workshop.db, blog.id, number)
             if row is None or not may_edit_item(workshop, person, number):
@@ -236,7 +238,7 @@ def set_recipe(workshop: Workshop, person: Person, media_id: int, given: Any) ->
         raise Refused(
             f"“{row.name}” moves; it can have a focal point and cuts, but is not turned or cropped."
         )
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, person, f"“{row.name}” was changed", is_left_to_scheduler=True):
         jobs.add(workshop.db, media_id, workshop.clock())
         return media.change(workshop.db, media_id, recipe=recipe.kept(), state="working")
 
@@ -244,7 +246,7 @@ def set_recipe(workshop: Workshop, person: Person, media_id: int, given: Any) ->
 def forget_camera(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes away what the camera noted: when, with what and where it was taken."""
     editable_item(workshop, person, media_id)
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, person, "a file of the library was changed", is_left_to_scheduler=True):
         return media.change(workshop.db, media_id, taken="", camera="", place="")
 
 
@@ -259,7 +261,7 @@ def set_poster(workshop: Workshop, person: Person, media_id: int, second: str) -
         raise BadInput(
             f"“{second}” is no moment of “{row.name}”; give seconds from 0 to {row.seconds:g}.", "second"
         )
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, person, f"“{row.name}” was changed", is_left_to_scheduler=True):
         jobs.add(workshop.db, media_id, workshop.clock())
         return media.change(workshop.db, media_id, poster_second=round(at, 2), state="working")
 
@@ -275,7 +277,7 @@ def set_captions(workshop: Workshop, person: Person, media_id: int, text: str) -
     if kept:
         digest, new = workshop.media.put(body)
         workshop.media.sync(new)
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, person, f"“{row.name}” was changed", is_left_to_scheduler=True):
         file = [(PictureFile(media_id, 0, 0, "text/vtt", digest, "captions"), len(body))] if kept else []
         media.set_copies(workshop.db, media_id, ("captions",), file)
         unsettle(workshop, media_id)
@@ -292,7 +294,7 @@ def unsettle(workshop: Workshop, media_id: int) -> None:
 def set_aside(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes an item from the library, restorably. Raises Refused, with the list, while readers get it."""
     row, _ = editable_item(workshop, person, media_id)
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, person, f"“{row.name}” was changed", is_left_to_scheduler=True):
         out = [
             title_for(workshop, person, post_id)
             for _, post_id in media.shown_by(workshop.db, media_id, workshop.clock())
@@ -310,7 +312,7 @@ def set_aside(workshop: Workshop, person: Person, media_id: int) -> Media:
 def restore(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Brings an item that was set aside back to the library."""
     editable_item(workshop, person, media_id)
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, person, "a file of the library was changed", is_left_to_scheduler=True):
         return media.change(workshop.db, media_id, aside_at=None)
 
 

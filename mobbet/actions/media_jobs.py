@@ -75,7 +75,7 @@ def do(workshop: Workshop, job: Job) -> None:
             job.tries >= MOST_TRIES,
         )
         return
-    with changing(workshop, is_left_to_scheduler=True):
+    with changing(workshop, why=f"the copies of “{row.name}” are ready", is_left_to_scheduler=True):
         now = existing(media.by_id(workshop.db, row.id))
         is_current = (now.recipe, now.poster_second) == (row.recipe, row.poster_second)
         if is_current:

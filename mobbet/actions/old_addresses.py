@@ -27,7 +27,7 @@ def add(workshop: Workshop, person: Person, blog_slug: str, old: str, new: str) 
     An address of the blog's own is not led away. Raises BadInput with what to do.
     """
     blog = owned_blog(workshop, person, blog_slug)
-    with changing(workshop, person, "the filing changed"):
+    with changing(workshop, person, f"the old address {old.strip()[:80]} was added"):
         return _add(workshop, blog, old, new)
 
 
@@ -119,7 +119,7 @@ def bring_in(workshop: Workshop, person: Person, blog_slug: str, source: str) ->
     """Old addresses from a CSV file: two columns, the old address and where it leads. A first line without addresses is a heading."""
     blog = owned_blog(workshop, person, blog_slug)
     added, refused = 0, []
-    with changing(workshop, person, "the filing changed"):
+    with changing(workshop, person, "old addresses were brought in"):
         for line, (old, new) in read_csv(source):
             try:
                 _add(workshop, blog, old, new)
@@ -163,7 +163,7 @@ def read_csv(source: str) -> list[tuple[int, tuple[str, str]]]:
 def remove(workshop: Workshop, person: Person, blog_slug: str, path: str) -> None:
     """Takes away an address that a person added. Raises Refused for one that was public here."""
     blog = owned_blog(workshop, person, blog_slug)
-    with changing(workshop, person, "the filing changed"):
+    with changing(workshop, person, f"the old address {path} was taken away"):
         if not addresses.remove_by_hand(workshop.db, blog.id, path):
             raise Refused(
                 f"“{path}” was public on this site, so it always leads somewhere; only added addresses can be taken away."

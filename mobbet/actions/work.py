@@ -46,7 +46,8 @@ class Unit:
         self._since.setdefault(blog_id, editions.current_number(self.workshop.db, blog_id))
 
     def can_be_undone(self, blog: Blog, person: Person, words: str, before: str, kind: str = "filing") -> int:
-        """Keeps how things stood before (JSON), and answers with the number by which this change is undone."""
+        """Keeps how things stood before (JSON), and answers with the number by which this change is undone. The words say why, in an edition too."""
+        self.why = words.rstrip(".")
         db, now = self.workshop.db, self.workshop.clock()
         return changes.add(db, blog.id, person.id, words, before, now, kind)
 
@@ -90,6 +91,8 @@ def changing(
             if unit.ends_hold:
                 holds.end(workshop.db, blog_id)
             unit.must_publish(blog_id)
+            if unit.why:
+                stale.add_reason(workshop.db, blog_id, unit.why, unit.person.id if unit.person else None)
             events.add(workshop.db, blog_id)
     if changed:
         _follow(unit)
@@ -101,8 +104,6 @@ def _follow(unit: Unit) -> None:
     if not (unit.is_left_to_scheduler or _defers.get()):
         person_id = unit.person.id if unit.person else None
         for blog_id, since in unit._since.items():
-            if holds.of_blog(workshop.db, blog_id):
-                continue
             unit._published[blog_id] = workshop.press.publish(
                 blog_id, workshop.clock(), False, since, unit.why, person_id
             )

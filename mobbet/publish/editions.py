@@ -25,13 +25,14 @@ from mobbet.publish.published import Published
 from mobbet.publish.renderer import house_digest
 from mobbet.publish.restoration import Restoration, restoration
 from mobbet.services.contracts import Clock
-from mobbet.store import cached, editions, stale
+from mobbet.store import cached, editions, holds, stale
 from mobbet.store.database import Database
 from mobbet.store.editions import Edition
 from mobbet.store.shelf import Shelf
 from mobbet.store.snapshot import SiteSnapshot
+from mobbet.store.stale import Reason
 
-TRIES, MANY_POSTS = 20, 500
+TRIES, MANY_POSTS, MOST_REASONS = 20, 500, 3
 
 
 @dataclass(frozen=True)
@@ -46,6 +47,7 @@ class _Draft:
     states: dict[int, str | None]
     rows: Rows
     is_shared: bool
+    reasons: list[Reason]
 
 
 class Press:
@@ -75,6 +77,8 @@ class Press:
         answer tells what those editions came to.
         """
         started = time.perf_counter()
+        if holds.of_blog(self._db, blog_id):  # it stands at an edition that was put back
+            return _published(existing(editions.current(self._db, blog_id)), [], started)
         for _ in range(TRIES):
             version = self._db.version()
             draft = self._draft(blog_id, instant, full, True)
@@ -83,7 +87,7 @@ class Press:
             ):  # the processes may have read other facts than this one
                 draft = self._draft(blog_id, instant, full, False)
             self._pages.sync(draft.rows.files)
-            edition = self._commit(blog_id, draft, why, person_id)
+            edition = self._commit(blog_id, draft, *_reason(draft.reasons, why, person_id))
             if edition is not None:
                 break
         else:
@@ -167,7 +171,10 @@ class Press:
                 for post_id, (before, now) in states.items()
                 if before != now
             }
-            return _Draft(instant, house, base, posts_up_to, facts_up_to, kept, rows, shared is not None)
+            reasons = stale.reasons(self._db, blog_id)
+            return _Draft(
+                instant, house, base, posts_up_to, facts_up_to, kept, rows, shared is not None, reasons
+            )
 
     def _is_mostly_changed(self, snapshot: SiteSnapshot, posts_up_to: int) -> bool:
         """Whether so many posts changed that looking at every page is less work, since that can be shared."""
@@ -180,7 +187,10 @@ class Press:
             current = editions.current(self._db, blog_id)
             if current != draft.base:
                 return None
+            if current and holds.of_blog(self._db, blog_id):
+                return current
             stale.forget(self._db, blog_id, draft.posts_up_to, draft.facts_up_to)
+            stale.forget_reasons(self._db, blog_id, max((one.sequence for one in draft.reasons), default=0))
             editions.set_shown(self._db, blog_id, draft.states)
             cached.put(self._db, chain.from_iterable(draft.rows.cached))
             editions.refresh(self._db, blog_id, draft.rows.same)
@@ -208,6 +218,19 @@ class Press:
             )
             editions.add(self._db, edition, draft.rows.new, draft.rows.ended)
             return edition
+
+
+def _reason(reasons: list[Reason], why: str, person_id: int | None) -> tuple[str, int | None]:
+    """Why an edition is made, and by whom: as it is asked for, and for each change that it has. Several people are named with what each did."""
+    people = {one.person_id for one in reasons} | ({person_id} if why or not reasons else set())
+    names = {one.person_id: one.name for one in reasons}
+    said = [f"{one.name}: {one.why}" if len(people) > 1 and one.name else one.why for one in reasons]
+    if why and why not in (one.why for one in reasons):
+        name = names.get(person_id)
+        said.insert(0, f"{name}: {why}" if len(people) > 1 and name else why)
+    said = list(dict.fromkeys(said))
+    more = f"; and {len(said) - MOST_REASONS} more" if len(said) > MOST_REASONS else ""
+    return "; ".join(said[:MOST_REASONS]) + more, people.pop() if len(people) == 1 else None
 
 
 def _beside(new: Iterable[PageKey], ended: Iterable[PageKey]) -> tuple[int, int]:

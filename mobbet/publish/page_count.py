@@ -31,6 +31,16 @@ class PageCount(NamedTuple):
         return " and ".join(words)
 
     @property
+    def in_short(self) -> str:
+        """“16 pages, 19 files, 2 addresses”."""
+        words = [self.pages_in_words]
+        words += [f"{self.files:,} file{'s' if self.files != 1 else ''}"] if self.files else []
+        words += (
+            [f"{self.addresses:,} address{'es' if self.addresses != 1 else ''}"] if self.addresses else []
+        )
+        return ", ".join(words)
+
+    @property
     def in_words(self) -> str:
         """“16 pages of the site changed; also 19 files of pictures or sound.”"""
         return f"{self.pages_in_words} of the site changed{f'; also {self.beside}' if self.beside else ''}."

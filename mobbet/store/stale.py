@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from mobbet.core.keys import ChangedFact
 from mobbet.store.database import Database
 
@@ -17,6 +19,35 @@ def mark_posts(db: Database, blog_id: int, *post_ids: int) -> None:
 def mark_fact(db: Database, blog_id: int, kind: str, which: int | str) -> None:
     """Notes that a fact changed which pages show beside the text of a post (`core.keys.ChangedFact`)."""
     db.run("INSERT INTO stale_fact (blog_id, fact) VALUES (?, ?)", blog_id, ChangedFact.of(kind, which))
+
+
+@dataclass(frozen=True)
+class Reason:
+    """Why a change was made, and by whom; None for nobody."""
+
+    sequence: int
+    why: str
+    person_id: int | None
+    name: str | None
+
+
+def add_reason(db: Database, blog_id: int, why: str, person_id: int | None) -> None:
+    """Notes why something changed, for the edition that will have the change."""
+    db.run("INSERT INTO stale_reason (blog_id, why, person_id) VALUES (?, ?, ?)", blog_id, why, person_id)
+
+
+def reasons(db: Database, blog_id: int) -> list[Reason]:
+    """Why the changes were made that are not published yet, in order."""
+    rows = db.all(
+        "SELECT sequence, why, person_id, person.name FROM stale_reason LEFT JOIN person ON person.id = person_id WHERE blog_id = ? ORDER BY sequence",
+        blog_id,
+    )
+    return [Reason(*row) for row in rows]
+
+
+def forget_reasons(db: Database, blog_id: int, up_to: int) -> None:
+    """Removes the reasons up to this sequence number."""
+    db.run("DELETE FROM stale_reason WHERE blog_id = ? AND sequence <= ?", blog_id, up_to)
 
 
 def last_post(db: Database, blog_id: int) -> int:

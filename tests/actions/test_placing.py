@@ -340,7 +340,7 @@ class EditionTests(ShopCase):
         told = editions.listed(self.shop, self.blog, 1)[0]
         self.assertEqual(
             (told.edition.why, told.by, told.edition.made_at - told.edition.instant > DAY),
-            ("“Soon” goes out", "", True),
+            ("“Soon” goes out; Ines Farrow: “Soon” is placed", "", True),
         )
 
 

@@ -14,8 +14,10 @@ from mobbet.actions import (
     comments,
     consistency,
     docket_lines,
+    people,
     placing,
 )
+from mobbet.actions.work import changing, unpublished
 from mobbet.core.audience import STRANGER
 from mobbet.core.errors import Refused
 from mobbet.core.permalinks import short_path
@@ -24,8 +26,9 @@ from mobbet.publish import editions as press
 from mobbet.publish import page_rows, parallel
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
-from mobbet.store import editions
+from mobbet.store import editions, stale
 from mobbet.web.public.bodies import packed
+from mobbet.web.shell.scheduler import Scheduler
 from mobbet.wiring import open_folder
 from tests.shops import DAY, NOW, ShopCase
 
@@ -385,3 +388,36 @@ class SharedWorkTests(ShopCase):
         self.assertIn(
             b"another line", self.shop.pages.read(editions.page_at(self.shop.db, self.blog.id, "/").hash)
         )
+
+
+class ReasonTests(ShopCase):
+    def whys(self) -> list[tuple[str, int | None]]:
+        return [(one.why, one.person_id) for one in editions.newest(self.shop.db, self.blog.id, 3)]
+
+    def test_an_edition_says_which_category_changed_and_who_did_it(self) -> None:
+        self.write("One", date="2026-01-01", categories="Lamps")
+        number = categories.find(self.shop, self.blog, "Lamps")
+        categories.rename(self.shop, self.me, "bench", number, "Lights")
+        self.assertEqual(self.whys()[0], ("“Lamps” is called “Lights” now", self.me.id))
+
+    def test_what_two_people_did_at_once_is_told_of_each(self) -> None:
+        other = people.add_person(self.shop, name="Otto Vance", email="otto@bench.example", password=None)
+        with unpublished():
+            self.write("One", date="2026-01-01")
+            with changing(self.shop, other, "the clocks were set") as unit:
+                unit.must_publish(self.blog.id)
+        with changing(self.shop, other, "the clocks were set again") as unit:
+            unit.must_publish(self.blog.id)
+        why, person = self.whys()[0]
+        self.assertIn(f"{self.me.name}: “One” is published", why)
+        self.assertIn("Otto Vance: the clocks were set; Otto Vance: the clocks were set again", why)
+        self.assertIsNone(person)
+
+    def test_what_was_left_to_the_scheduler_keeps_its_reason(self) -> None:
+        self.write("One", date="2026-01-01")
+        with changing(self.shop, self.me, "“lamp.jpg” was changed", is_left_to_scheduler=True):
+            stale.mark_posts(self.shop.db, self.blog.id, 1)
+            self.shop.db.run("UPDATE revision SET title = 'Two' WHERE post_id = 1")
+        Scheduler(self.shop, lambda: float(self.clock())).publish_due()
+        self.assertEqual(self.whys()[0], ("“lamp.jpg” was changed", self.me.id))
+        self.assertEqual(stale.reasons(self.shop.db, self.blog.id), [])

@@ -12,7 +12,7 @@ from mobbet.actions import building, placing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import MobbetError
 from mobbet.publish.published import Published
-from mobbet.store import blogs, editions, holds, placements, stale
+from mobbet.store import blogs, editions, placements, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import Edition
 
@@ -100,8 +100,6 @@ class Scheduler:
 
     def _publish(self, blog: Blog, is_first: bool) -> None:
         workshop, now = self._workshop, self._workshop.clock()
-        if holds.of_blog(workshop.db, blog.id):
-            return
         base = editions.current(workshop.db, blog.id)
         published = self._catch_up(blog, base, now) if base else None
         is_due = (

@@ -133,20 +133,19 @@ def _edition_row(here: Workshop, blog: Blog, told: editions.ListedEdition) -> Ed
         f", {late // 60} min late" if one.why and not one.person_id and late > 120 else ""
     )
     count = PageCount(one.written + one.removed - one.files - one.addresses, one.files, one.addresses)
-    came_to = f"{count.pages_in_words} changed" + (f"; also {count.beside}" if count.beside else "")
     why = one.why or (
         "the first"
         if one.number == 1
         else "Mobbet itself changed"
         if one.written == one.pages
-        else "a change"
+        else "brought up to date"
     )
     return EditionRow(
         one.number,
         when,
         why,
         told.by or ("the timetable" if one.why and not one.puts_back else ""),
-        came_to,
+        count.in_short,
         one.number == edition_store.current_number(here.db, blog.id),
     )
 
