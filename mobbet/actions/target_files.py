@@ -12,6 +12,7 @@ from mobbet.publish import on_request
 from mobbet.publish.pages.kinds import KINDS
 from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.sealed import sealed_page
+from mobbet.publish.static_copy import FORM, static_copy
 from mobbet.publish.targets.folder import file_of
 from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File
 from mobbet.store import editions, placements
@@ -47,7 +48,7 @@ def files_of(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
             yield _file(workshop, snapshot, renderer, row)
         elif row.key.kind == "post" and row.key.number in locked:
             key = locked[row.key.number]
-            hash = digest([row.hash, key, version()])
+            hash = digest([row.hash, key, FORM, version()])
             yield (
                 file_of(row.path),
                 hash,
@@ -88,7 +89,7 @@ def _file(
     name = file_of(row.path)
     return (
         name,
-        row.hash,
+        digest([row.hash, FORM]) if row.key.kind == "post" else row.hash,
         File(name, row.type, keep, _target_of(snapshot, row), read, row.key.kind in _OVERVIEWS),
     )
 
@@ -112,4 +113,4 @@ def _read(workshop: Workshop, row: PageRow) -> bytes:
     body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)
     if body is None:
         raise Broken(f"The file of {row.path} is missing; run mobbet check.")
-    return body
+    return static_copy(body) if row.key.kind == "post" else body

@@ -17,6 +17,7 @@ from mobbet.publish.parallel import MANY, in_processes, stretches
 from mobbet.publish.plan import Plan
 from mobbet.publish.render_cache import RenderCache
 from mobbet.publish.renderer import Renderer
+from mobbet.publish.static_copy import static_copy
 from mobbet.publish.targets import folder
 from mobbet.publish.targets.folder import Sent
 from mobbet.store.database import Database
@@ -103,6 +104,6 @@ def files_of(
             body = media.read(rendered.media_hash) if rendered.media_hash else rendered.body
             if body is None:
                 raise Broken(f"A file of the picture at {page.path} is missing; run mobbet check.")
-            yield page.path, body
+            yield page.path, static_copy(body) if page.key.kind == "post" else body
         if memo:
             memo.given_up()  # this changes nothing in the data folder

@@ -105,6 +105,12 @@ class Lists:
         """The blog's section, as its owner calls it."""
         return Step(self._snapshot.house.label, "/")
 
+    def below_label(self, steps: tuple[Step, ...]) -> tuple[Step, ...]:
+        """Steps with the blog's section before them, but where the first has the very same name."""
+        if steps and steps[0].name.casefold() == self.label.name.casefold():
+            return steps
+        return (self.label, *steps)
+
     def step(self, name: ListName) -> Step | None:
         """A list by its name and path; None for a category or a tag that is unknown, and for a list without pages of its own."""
         kind, which = name.kind, name.which

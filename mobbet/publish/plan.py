@@ -80,7 +80,7 @@ class Plan:
             return (), ()
         above = self.lists.trail(post.categories[0]) if post.categories else ()
         tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in self.snapshot.tags(post.tags))
-        return (self.lists.label, *above), tags
+        return self.lists.below_label(above), tags
 
     def lists_of(self, post: OutPost) -> list[ListName]:
         """The lists on which the reader finds a post; kept, since its page and its state both ask."""

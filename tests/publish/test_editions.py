@@ -24,6 +24,7 @@ from mobbet.core.permalinks import short_path
 from mobbet.core.timing import FOREVER
 from mobbet.publish import editions as press
 from mobbet.publish import page_rows, parallel
+from mobbet.publish.static_copy import static_copy
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
 from mobbet.store import editions, stale
@@ -43,9 +44,9 @@ class EditionTests(ShopCase):
         return {path: body for path, body in self.site().items() if not path.startswith("/media/card-")}
 
     def bodies(self) -> dict[str, bytes]:
-        """What everyone gets of the current edition; share cards are drawn when they are asked for."""
+        """What everyone gets of the current edition, as a copy without a server; share cards are drawn when they are asked for."""
         return {
-            path: self.body(row)
+            path: static_copy(self.body(row)) if row.key.kind == "post" else self.body(row)
             for path, row in self.rows().items()
             if row.audience == "everyone" and not row.key.startswith("card/")
         }

@@ -2,9 +2,12 @@ from pathlib import Path
 from types import SimpleNamespace
 from unittest import mock
 
-from mobbet.actions import building, placing
+from mobbet.actions import building, comments, placing
+from mobbet.core.audience import STRANGER
+from mobbet.core.comments import ANYONE, NONE
 from mobbet.core.errors import Broken
 from mobbet.publish import export, parallel
+from mobbet.store import blogs, editions
 from tests.shops import DAY, NOW, ShopCase
 
 
@@ -24,6 +27,22 @@ class WritingOutTests(ShopCase):
             [word in text for word in (b"xyzeveryone", b"xyzsigned-in", b"xyzgroup", b"xyzonly-me")],
             [True, False, False, False],
         )
+
+    def test_a_copy_without_a_server_leads_to_no_form_for_comments(self) -> None:
+        comments.set_rule(self.shop, self.me, "bench", ANYONE, NONE)
+        post, other = self.write("One", date="2026-11-10"), self.write("Two", date="2026-11-10")
+        blog = blogs.by_id(self.shop.db, self.blog.id)
+        typed = {"name": "Zed", "email": "", "text": "Quincunx"}
+        comments.write(self.shop, blog, post.id, STRANGER, typed, "192.0.2.7")
+        building.write_out(self.shop, self.folder / "out", "bench", self.clock())
+        files = self.files(self.folder / "out")
+        pages = [files[f"posts/{name}/index.html"] for name in ("one", "two")]
+        self.assertEqual([b"~/comment" in body for body in pages], [False, False])
+        self.assertEqual([b"Quincunx" in body for body in pages], [True, False])
+        self.assertEqual([b'id="comments"' in body for body in pages], [True, False])
+        self.assertTrue(all(body.rstrip().endswith(b"</html>") for body in pages))
+        page = self.shop.pages.read(editions.page_of(self.shop.db, blog.id, f"post/{other.id}").hash)
+        self.assertIn(b"~/comment", page)
 
     def test_several_processes_write_what_one_does_at_any_instant(self) -> None:
         for number in range(9):

@@ -59,7 +59,8 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     about = picture = None
     steps: tuple[Step, ...] = ()
     if name != FRONT:
-        steps = (plan.lists.label, *(plan.lists.trail(name.number)[:-1] if name.is_of_category else ()))
+        above = plan.lists.trail(name.number) if name.is_of_category else ()
+        steps = above[:-1] if plan.lists.below_label(above) == above else plan.lists.below_label(above[:-1])
     if name.is_of_category and not first:
         own = plan.snapshot.category_page(name.number)
         about = schema.load(own.description) if own.description else None
