@@ -21,7 +21,7 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.write import is_empty
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.facts import Subject
-from mobbet.core.filing import below, check_name, read_category, read_rule
+from mobbet.core.filing import below, check_name, path_in_words, read_category, read_rule, trail
 from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER
 from mobbet.core.values import existing
@@ -69,6 +69,28 @@ def make_category(workshop: Workshop, blog: Blog, text: str) -> int:
             addresses.take(workshop.db, blog.id, f"/{slug}/", "category", found.id, FOREVER)
         parent = found.id
     return existing(parent)
+
+
+def named(workshop: Workshop, blog: Blog, text: str) -> int:
+    """The number of the category that a file names: by its path, else the only one that ends with that path wherever it stands in the tree; made where
+    there is none. Raises BadInput where there are several.
+    """
+    names = read_category(text)
+    if not missing(workshop, blog, text):
+        return find(workshop, blog, text)
+    subjects = category_subjects(workshop, blog)
+    wanted = [name.casefold() for name in names]
+    found = [
+        number
+        for number in subjects
+        if [step.name.casefold() for step in trail(subjects, number)][-len(wanted) :] == wanted
+    ]
+    if len(found) > 1:
+        paths = " and ".join(f"“{path_in_words(subjects, number)}”" for number in found[:3])
+        raise BadInput(
+            f"“{text}” is the name of several categories, {paths}; write the whole path.", "categories"
+        )
+    return found[0] if found else make_category(workshop, blog, text)
 
 
 def missing(workshop: Workshop, blog: Blog, text: str) -> list[str]:
@@ -237,8 +259,19 @@ def describe(
             "in_menu": int(in_menu),
         }
         return set_and_keep(
-            workshop, person, blog, number, before, f"The page of “{mine.name}” is settled.", **values
+            workshop, person, blog, number, before, f"The page of “{mine.name}” is described.", **values
         )
+
+
+def set_menu(workshop: Workshop, person: Person, blog_slug: str, number: int, in_menu: bool) -> FilingChange:
+    """Takes a category into the menu of the site, or out of it."""
+    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
+    with changing(workshop, person, "the filing changed"):
+        mine = subject_of(category_subjects(workshop, blog), number)
+        before = Before()
+        before.category(workshop, blog, number)
+        words = f"“{mine.name}” is {'' if in_menu else 'not '}in the menu."
+        return set_and_keep(workshop, person, blog, number, before, words, in_menu=int(in_menu))
 
 
 def set_catch_all(workshop: Workshop, person: Person, blog_slug: str, number: int | None) -> None:

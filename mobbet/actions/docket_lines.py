@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from mobbet.actions.access import editable_post
-from mobbet.actions.categories import make_category
+from mobbet.actions.categories import make_category, named
 from mobbet.actions.people import hashing
 from mobbet.actions.posts import media_shown, read_line
 from mobbet.actions.readers import group_by_name
@@ -157,7 +157,7 @@ def set_categories(
 
 def set_category_names(workshop: Workshop, post: Post, blog: Blog, names: tuple[str, ...]) -> None:
     with changing(workshop):
-        chosen = [make_category(workshop, blog, name) for name in names]
+        chosen = [named(workshop, blog, name) for name in names]
         posts.set_categories(workshop.db, post.id, list(dict.fromkeys(chosen)), workshop.clock())
 
 

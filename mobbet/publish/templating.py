@@ -10,6 +10,7 @@ import orjson
 from markupsafe import Markup
 
 from mobbet.core import comments, geo
+from mobbet.core.document import outline
 from mobbet.core.headings import shown_parts
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
@@ -25,6 +26,7 @@ HELPERS: dict[str, Any] = {
     "iso": iso,
     "shown_parts": shown_parts,
     "short_path": short_path,
+    "reading_time": outline.reading_time,
     "place_of": geo.read_kept,
     "wave": lambda item: next(iter(item.of("wave")), None),
     "said": lambda comment: Markup(comments.html_of(comment.text)),

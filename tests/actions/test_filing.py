@@ -522,3 +522,23 @@ class AddressTests(FilingCase):
         )
         old_addresses.add(self.shop, self.me, "bench", "/lamp/flex-and-fuses/", "/lamps/flex-and-fuse/")
         self.assertEqual(len(missing_pages.unresolved(self.shop, self.blog)), 1)
+
+
+class NamedInFilesTests(ShopCase):
+    def filed(self, name: str) -> list[str]:
+        post = self.write(f"Filed under {name}", categories=name)
+        subjects = filing.subjects(self.shop.db, self.blog.id)
+        return [subjects[number].name for number in store.categories(self.shop.db, post.id)]
+
+    def test_a_file_means_the_one_category_of_that_name_wherever_it_stands(self) -> None:
+        self.write("One", categories="Textiles > Zips")
+        self.assertEqual(self.filed("zips"), ["Zips"])
+        self.assertEqual(len(filing.subjects(self.shop.db, self.blog.id)), 2)
+        self.write("Two", categories="Bags > Zips")
+        with self.assertRaisesRegex(
+            BadInput,
+            "“Zips” is the name of several categories, “Textiles > Zips” and “Bags > Zips”; write the whole path.",
+        ):
+            self.filed("Zips")
+        self.assertEqual(self.filed("Bags > Zips"), ["Zips"])
+        self.assertEqual(self.filed("Buttons"), ["Buttons"])

@@ -240,7 +240,8 @@ function read() {
 }
 
 function count(answer) {
-  at("counts").textContent = `${answer.words.toLocaleString("en")} word${answer.words === 1 ? "" : "s"} · ${answer.minutes} min read`;
+  const time = answer.minutes === 1 ? "a minute’s reading" : `${answer.minutes} minutes’ reading`;
+  at("counts").textContent = `${answer.words.toLocaleString("en")} word${answer.words === 1 ? "" : "s"}${answer.words ? ` · ${time}` : ""}`;
   at("revision").textContent = `Revision ${answer.revision}`;
 }
 

@@ -15,7 +15,7 @@ def coloured(code: str, language: str) -> str:
     if not language or len(code) > LONGEST:
         return escape(code, quote=False)
     from pygments import highlight
-    from pygments.formatters import HtmlFormatter
+    from pygments.formatters.html import HtmlFormatter
     from pygments.lexers import get_lexer_by_name
     from pygments.util import ClassNotFound
 

@@ -58,6 +58,14 @@ def minutes(words: int) -> int:
     return max(1, -(-words // WORDS_A_MINUTE))
 
 
+def reading_time(words: int) -> str:
+    """“a minute’s reading”, “4 minutes’ reading”; '' for no words."""
+    if not words:
+        return ""
+    count = minutes(words)
+    return "a minute’s reading" if count == 1 else f"{count} minutes’ reading"
+
+
 def items(document: Node) -> tuple[int, ...]:
     """The library numbers of everything the text shows or offers, in order, each once."""
     sources = (

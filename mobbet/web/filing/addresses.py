@@ -15,6 +15,8 @@ tag_change = Address("/desk/{slug}/filing/tag/{number}/{what}")
 tag_remedies = Address("/desk/{slug}/filing/tags/remedies")
 filing_rules = Address("/desk/{slug}/filing/rules")
 filing_add = Address("/desk/{slug}/filing/add")
+filing_pictures = Address("/desk/{slug}/filing/pictures")
+"""Pictures of the library for a category, found by words."""
 filing_posts = Address("/desk/{slug}/filing/posts")
 filing_undo = Address("/desk/{slug}/filing/undo/{number}")
 worklist = Address("/desk/{slug}/filing/worklist/{kind}")

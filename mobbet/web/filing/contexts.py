@@ -106,6 +106,30 @@ class FilingPosts:
 
 
 @dataclass(frozen=True)
+class PictureChoice:
+    """A picture that can be chosen by sight: its number, its words, the address of a small copy."""
+
+    id: int
+    words: str
+    small: str
+    is_chosen: bool
+
+
+@dataclass(frozen=True)
+class Pictures:
+    """Pictures of the library to choose from; `found` tells how many, in words."""
+
+    choices: list[PictureChoice]
+    found: str
+
+
+@dataclass(frozen=True)
+class FilingPictures:
+    TEMPLATE: ClassVar = "filing_pictures.html"
+    pictures: Pictures
+
+
+@dataclass(frozen=True)
 class FilingPage:
     TEMPLATE: ClassVar = "filing.html"
     bar: Bar
@@ -114,12 +138,13 @@ class FilingPage:
     catch_all: str
     rule: str
     rule_numbers: tuple[int, int, str]
+    needs_category: bool
     tree: list[TreeRow]
     total: int
     boxes: list[MapBox]
     chosen: Chosen | None
     paths: list[str]
-    pictures: list[Choice]
+    pictures: Pictures | None
     posts: FilingPosts | None
     waiting: list[tuple[str, str]]
     tried: Tried | None = None

@@ -22,7 +22,7 @@ from mobbet.web.desk import addresses as to_desk
 from mobbet.web.filing import addresses as to_filing
 from mobbet.web.filing import lists as filing_lists
 from mobbet.web.filing import view
-from mobbet.web.filing.contexts import RemediesPart, Tried
+from mobbet.web.filing.contexts import FilingPictures, RemediesPart, Tried
 from mobbet.web.shell.fields import AnyForm, Text
 from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
@@ -50,6 +50,12 @@ def filing(
     return page(
         view.page(here, me, blog, read_number(chosen), opened_now, told=view.told_of(here, blog, done))
     )
+
+
+@router.get(to_filing.filing_pictures.route)
+def pictures(here: Here, me: Me, slug: str, find: str = "", chosen: str = "") -> Response:
+    """Pictures of the library that a category may show, by sight."""
+    return page(FilingPictures(view.pictures(here, blog_for(here, me, slug), find, read_number(chosen))))
 
 
 @router.get(to_filing.filing_posts.route)
@@ -98,9 +104,13 @@ CATEGORY_CHANGES: dict[str, tuple[_Change, str]] = {
     "describe": (
         lambda here, me, slug, number, form: categories.describe(
             here, me, slug, number, description=form.get("description", ""), picture=read_number(form.get("picture", "")),
-            shows_below=bool(form.get("shows_below")), in_menu=bool(form.get("in_menu")),
+            shows_below=bool(form.get("shows_below")), in_menu=form.get("in_menu") == "yes",
         ),
-        "Settle its page",
+        "Save the description",
+    ),
+    "menu": (
+        lambda here, me, slug, number, form: categories.set_menu(here, me, slug, number, form.get("in_menu") == "yes"),
+        "Change the menu",
     ),
     "up": (lambda here, me, slug, number, form: category_tree.order(here, me, slug, number, -1), ""),
     "down": (lambda here, me, slug, number, form: category_tree.order(here, me, slug, number, 1), ""),

@@ -32,14 +32,17 @@ from mobbet.web.filing.contexts import (
     FilingPage,
     FilingPosts,
     MapBox,
+    PictureChoice,
+    Pictures,
     TreeRow,
 )
+from mobbet.web.library import addresses as to_library
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
-from mobbet.web.shell.contexts import Choice
 
 MAP_WIDTH, MAP_HEIGHT = 800.0, 330.0
 MOST_OPEN = 150
+MOST_PICTURES = 11
 """A tree of up to so many categories stands open as a whole."""
 PAGE = 40
 SHADES = ((31, 5), (92, 4), (183, 3), (365, 2))
@@ -82,6 +85,7 @@ def page(
     chosen = chosen if chosen in subjects else None
     now = workshop.clock()
     rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
+    shown = _chosen(workshop, blog, subjects, counts, chosen) if chosen else None
     return FilingPage(
         bar=bar_for(workshop, person, blog, "filing"),
         can_keep=can_keep(workshop, person, blog),
@@ -89,12 +93,13 @@ def page(
         catch_all=subjects[blog.catch_all].name if blog.catch_all in subjects else "",
         rule=rule.words(),
         rule_numbers=(rule.least, rule.most, rule.help),
+        needs_category=rule.least > 0,
         tree=_rows(subjects, counts, chosen, opened, blog),
         total=len(subjects),
         boxes=boxes(subjects, counts, chosen, now),
-        chosen=_chosen(workshop, blog, subjects, counts, chosen) if chosen else None,
+        chosen=shown,
         paths=[path_in_words(subjects, subject.id) for _, subject in tree(subjects.values())] if can_keep(workshop, person, blog) else [],
-        pictures=_pictures(workshop, blog) if chosen else [],
+        pictures=pictures(workshop, blog, "", shown.picture) if shown else None,
         posts=posts_in(workshop, blog, subjects, chosen, 0) if chosen else None,
         waiting=waiting(workshop, blog) if can_keep(workshop, person, blog) else [],
         **more,
@@ -238,11 +243,26 @@ def _chosen(
     )  # fmt: skip
 
 
-def _pictures(workshop: Workshop, blog: Blog) -> list[Choice]:
-    return [
-        Choice(str(row.id), row.caption or row.name)
-        for row in media.find(workshop.db, blog.id, Wanted(kind="picture"), 24)
-    ]
+def pictures(workshop: Workshop, blog: Blog, find: str, chosen: int | None) -> Pictures:
+    """The newest pictures with these words; the chosen one is always among them."""
+    wanted = Wanted(words=find.strip(), kind="picture")
+    rows = media.find(workshop.db, blog.id, wanted, MOST_PICTURES)
+    own = media.on_blog(workshop.db, blog.id, chosen) if chosen else None
+    if own and all(row.id != own.id for row in rows):
+        rows = [own, *rows]
+    count = media.count(workshop.db, blog.id, wanted)
+    words = f"{count:,} picture{'s' if count != 1 else ''}" + (
+        f" with “{find.strip()}”" if find.strip() else ""
+    )
+    return Pictures(
+        [
+            PictureChoice(
+                row.id, row.caption or row.name, to_library.picture(row.id, "square"), row.id == chosen
+            )
+            for row in rows
+        ],
+        f"{words}; the newest {MOST_PICTURES} are shown." if count > MOST_PICTURES else f"{words}.",
+    )
 
 
 def posts_in(

@@ -308,6 +308,7 @@ class DocketPart:
     where: Setting
     rule: str
     falls_under: str
+    takes_one: bool
     changes: list[str]
     public: str
     series: str

@@ -134,7 +134,10 @@ def _filing_fields(
         "categories": _category_choices(workshop, post, subjects, chosen),
         "main_category": str(chosen[0]) if chosen else "",
         "tags": ", ".join(tag.name for tag in tags),
-        "falls_under": subjects[blog.catch_all].name if blog.catch_all and blog.catch_all in subjects else "",
+        "falls_under": subjects[blog.catch_all].name
+        if blog.catch_all in subjects and not blog.least_categories
+        else "",
+        "takes_one": blog.most_categories == 1,
         "rule": _rule(blog),
     }
 

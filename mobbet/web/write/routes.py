@@ -79,7 +79,9 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "places": {size: places.width_in_pixels(size) for size in places.SIZES},
         "to": _addresses(post, blog),
     }
-    words = f"{post.words:,} word{'s' if post.words != 1 else ''} · {outline.minutes(post.words)} min read"
+    words = f"{post.words:,} word{'s' if post.words != 1 else ''}" + (
+        f" · {outline.reading_time(post.words)}" if post.words else ""
+    )
     docket = docket_of(here, post, blog, is_keeper=is_keeper(here, me, blog))
     return page(
         WritePage(

@@ -1,8 +1,9 @@
 """The Filing screen, the docket's checks and the public addresses, as a browser without scripts gets them."""
 
+import io
 import re
 
-from mobbet.actions import categories, missing_pages, placing
+from mobbet.actions import categories, library, missing_pages, placing
 from mobbet.core.permalinks import short_path
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing
@@ -10,6 +11,7 @@ from mobbet.store import posts as store
 from mobbet.web.public.place import on_own_host, with_place
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
+from tests.shops import picture
 from tests.web.test_web import WebCase
 
 
@@ -58,6 +60,37 @@ class FilingRouteTests(WebCase):
         blog = blogs.by_slug(self.shop.db, "bench")
         self.assertEqual((blog.catch_all, blog.least_categories, blog.filing_help), (1, 1, "One is enough."))
         self.assertIn("at least one category and two at the most", self.get("/desk/bench/filing").text)
+
+    def test_whether_a_category_is_in_the_menu_is_a_word_that_can_be_changed(self) -> None:
+        self.assertIn("not in the menu", self.get("/desk/bench/filing?in=1").text)
+        tried = self.post("/desk/bench/filing/category/1/menu", in_menu="yes").text
+        self.assertIn("“Lamps” is in the menu.", tried)
+        self.assertIn("for the menu stands on each", tried)
+        self.post("/desk/bench/filing/category/1/menu", in_menu="yes", sure="yes")
+        self.assertIn("Take it out of the menu", self.get("/desk/bench/filing?in=1").text)
+        self.assertIn(">Lamps</a>", self.get("/b/bench/archive/").text)
+
+    def test_a_picture_of_a_category_is_found_by_sight(self) -> None:
+        rows = [
+            library.add_stream(self.shop, self.me, self.blog, f"{name}.png", io.BytesIO(picture(color=color)))
+            for name, color in (("kettle", "#b3461e"), ("radio", "#1e46b3"))
+        ]
+        found = self.get(f"/desk/bench/filing/pictures?find=kettle&chosen={rows[1].id}").text
+        self.assertIn("1 picture with “kettle”.", found)
+        self.assertRegex(found, rf'value="{rows[1].id}" checked')
+        self.assertIn(f"/pictures/{rows[0].id}", found)
+        self.assertIn("0 pictures with “zz”.", self.get("/desk/bench/filing/pictures?find=zz").text)
+
+    def test_a_rule_that_asks_for_one_says_nothing_of_the_catch_all(self) -> None:
+        self.assertIn("without any it falls under", self.get("/desk/bench/filing").text)
+        self.post("/desk/bench/filing/rules", least="1", most="1", help="")
+        text = self.get("/desk/bench/filing").text
+        self.assertIn("exactly one category", text)
+        self.assertIn("without, it does not go out", text)
+        self.assertNotIn("falls under", text)
+        docket = self.get(f"/posts/{self.loose.id}").text
+        self.assertNotIn("Also under", docket)
+        self.assertNotIn("falls under", docket)
 
     def test_worklists_go_from_post_to_post(self) -> None:
         text = self.get("/desk/bench/filing/worklist/unfiled").text

@@ -4,7 +4,7 @@ const WIDEST = 1200;
 const MARKS = [
   [390, "phone"],
   [768, "tablet"],
-  [1180, "desk"],
+  [1180, "large screen"],
 ];
 const SVG = "http://www.w3.org/2000/svg";
 
