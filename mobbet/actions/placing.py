@@ -140,7 +140,7 @@ def _categories(workshop: Workshop, post: Post, blog: Blog) -> tuple[int, ...]:
     chosen = tuple(posts.categories(workshop.db, post.id))
     rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
     told = [number for number in chosen if number != blog.catch_all]
-    problem = rule.problem(len(told) if len(told) < rule.least else len(chosen))
+    problem = rule.refusal(len(chosen), len(told))
     if problem:
         raise BadInput(problem, "categories")
     return with_catch_all(blog, chosen)

@@ -130,7 +130,7 @@ def knowledge_of(
                 facts=_pairs(blog.facts),
             )
         ),
-        rule=rule.problem(len(told)) or "",
+        rule=rule.refusal(len(docket.categories), len(told)) or "",
         catch_all=subjects[blog.catch_all].name if blog.catch_all in subjects else "",
         answers=_answers(workshop, blog, document),
         own=_own(workshop, blog, post_id),

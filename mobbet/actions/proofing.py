@@ -8,10 +8,11 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from typing import Any
 
+from mobbet.actions import placing
 from mobbet.actions.access import editable_post, is_keeper
 from mobbet.actions.indexing import bring_up_to_date
 from mobbet.actions.proof_material import knowledge_of, material_of, rules_of, words_alone
-from mobbet.actions.work import changing
+from mobbet.actions.work import changing, dry_run
 from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.canonical import canonical
@@ -206,6 +207,9 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
         raise Refused("Only an editor can let a post go out in spite of such a mark; settle it, or ask one.")
     if len(words) > LONGEST_REASON:
         raise BadInput(f"The reason has {len(words)} letters; {LONGEST_REASON} are enough.", "reason")
+    dry_run(
+        workshop, lambda: placing.place(workshop, person, post_id)
+    )  # what publishing refuses, no word lets out
     with changing(workshop):
         proofs.override(
             workshop.db, post.id, person.id, words, [mark.message for mark in must], workshop.clock()

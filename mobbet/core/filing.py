@@ -99,6 +99,10 @@ class Rule:
             return None
         return f"{words} {self.help}".strip()
 
+    def refusal(self, count: int, own: int) -> str | None:
+        """Why a post with `count` categories cannot be placed, of which `own` are no catch-all; None when it can."""
+        return self.problem(own if own < self.least else count)
+
     def words(self) -> str:
         """The rule as a part of a sentence."""
         if self.least and self.least == self.most:

@@ -128,6 +128,12 @@ class DecisionTests(ProofCase):
         )
         self.assertEqual(proofs.last_override(self.shop.db, post.id).reason, "It is a drawing of nothing.")
 
+    def test_no_word_lets_out_what_publishing_refuses(self) -> None:
+        post = self.write("", "![](https://a.example/x.jpg)")
+        with self.assertRaisesRegex(Refused, "title"):
+            proofing.before_placing(self.shop, self.me, post.id, "It may stay nameless.")
+        self.assertEqual(self.shop.db.value("SELECT COUNT(*) FROM overridden"), 0)
+
     def test_a_post_has_a_language_of_its_own(self) -> None:
         post = self.write("Una lampara", "Palabras.", date="2026-11-01", language="Spanish")
         self.assertEqual(self.again(post).language, "es")

@@ -50,12 +50,39 @@ class MarginTests(ProofCase):
         expect(self.page.locator(".note .mend:focus")).to_have_text("receive")
         self.page.keyboard.press("Enter")
         self.assertIn("We receive many", self.text())
+        self.page.keyboard.press("F8")
         expect(self.page.locator(".note .mend:focus")).to_have_text("The")
         self.page.keyboard.press("Escape")
         self.page.keyboard.press("Control+z")
         self.assertIn("We recieve many", self.text())
         self.page.keyboard.press("Shift+F8")
         self.assert_accessible(name="margin")
+
+    def test_after_a_mend_from_the_docket_f8_goes_to_the_next_mark_in_the_text(self) -> None:
+        self.begin("A kettle", "We recieve many.", "The the base.", "It’s lid is lost.")
+        expect(self.page.locator(".note")).to_have_count(3, timeout=READY)
+        self.page.keyboard.press("Control+End")
+        self.page.locator("#proof .marks li", has_text="recieve").get_by_role(
+            "button", name="receive"
+        ).first.click()
+        self.assertIn("We receive many", self.text())
+        for words in ("The", "Its"):
+            self.page.keyboard.press("F8")
+            expect(self.page.locator(".note .mend:focus")).to_have_text(words)
+
+    def test_notes_stand_below_what_can_be_pressed(self) -> None:
+        self.begin("A kettle", "We recieve many.")
+        expect(self.page.locator(".note")).to_have_count(1, timeout=READY)
+        button, note = self.page.evaluate(
+            """async () => {
+                const split = document.getElementById("split");
+                split.hidden = false;
+                window.dispatchEvent(new Event("resize"));
+                await new Promise((done) => setTimeout(done, 400));
+                return [split.getBoundingClientRect().bottom, document.querySelector(".note").getBoundingClientRect().top];
+            }"""
+        )
+        self.assertGreaterEqual(note, button)
 
     def test_each_mend_is_one_step_back(self) -> None:
         self.begin("A kettle", "It’s lid is lost.")

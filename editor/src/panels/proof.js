@@ -185,7 +185,15 @@ export class Proof {
 
   draw() {
     const kept = this.box.contains(document.activeElement) ? document.activeElement.closest(".note")?.dataset.sign : null;
-    this.box.replaceChildren(...this.places().map(({ number }) => this.note(this.marks[number], number)));
+    const known = new Map([...this.box.children].map((note) => [note.dataset.mark, note]));
+    const notes = this.places().map(({ number }) => {
+      const note = known.get(JSON.stringify(this.marks[number])) ?? this.note(this.marks[number], number);
+      note.dataset.number = number;
+      note.classList.toggle("on", number === this.current);
+      return note; // one that says the same stays, with the reason that is being typed in it
+    });
+    for (const note of [...this.box.children]) if (!notes.includes(note)) note.remove();
+    for (const [at, note] of notes.entries()) if (this.box.children[at] !== note) this.box.insertBefore(note, this.box.children[at] ?? null);
     this.lay();
     if (kept) [...this.box.children].find((note) => note.dataset.sign === kept)?.querySelector("button")?.focus();
   }
@@ -194,6 +202,7 @@ export class Proof {
     const note = made("div", "", { className: `note ${mark.severity}${number === this.current ? " on" : ""}` });
     note.dataset.number = number;
     note.dataset.sign = mark.sign;
+    note.dataset.mark = JSON.stringify(mark);
     const severity = { must: "must be settled", should: "should be settled", could: "could be better" }[mark.severity];
     note.append(made("button", mark.message, { type: "button", className: "words", title: `${mark.why[0]}: ${severity}` }));
     const acts = made("p", "", { className: "acts" });
@@ -243,7 +252,8 @@ export class Proof {
   lay() {
     const frame = this.box.getBoundingClientRect();
     const sheet = this.scroller.getBoundingClientRect();
-    const list = document.getElementById("outline-list").getBoundingClientRect();
+    const above = ["outline-list", "split", "splitting"].map((id) => document.getElementById(id)).filter((part) => part && !part.hidden);
+    const bottom = Math.max(...above.map((part) => part.getBoundingClientRect().bottom));
     const places = new Map(this.places().map((place) => [place.number, place]));
     const notes = [...this.box.children];
     if (isNarrow.matches) {
@@ -257,7 +267,7 @@ export class Proof {
     const shown = notes.map((note, at) => levels[at] !== null && levels[at] > sheet.top - 4 && levels[at] < sheet.bottom - 16);
     for (const [at, note] of notes.entries()) note.hidden = !shown[at];
     const heights = notes.map((note, at) => (shown[at] ? note.offsetHeight : 0));
-    let free = list.bottom - frame.top + 14;
+    let free = bottom - frame.top + 14;
     for (const [at, note] of notes.entries()) {
       if (!shown[at]) continue;
       const top = Math.max(free, levels[at] - frame.top);
@@ -296,7 +306,7 @@ export class Proof {
       return;
     }
     const cursor = this.editor.state.selection.from;
-    const at = places.findIndex((place) => place.number === this.current);
+    const at = places.findIndex((place) => place.number === this.current && place.from <= cursor && cursor <= place.to);
     let next = at + by;
     if (at < 0) {
       next = by > 0 ? places.findIndex((place) => place.from >= cursor) : places.findLastIndex((place) => place.from < cursor);
@@ -346,15 +356,15 @@ export class Proof {
       this.askLater();
       return;
     }
-    const isInside = this.box.contains(document.activeElement);
-    const after = this.places().find((place) => place.number > number)?.number;
-    this.editor.view.dispatch(closeHistory(tr));
+    const from = this.places().find((place) => place.number === number)?.from ?? 0;
+    const mended = closeHistory(tr);
+    const place = Math.min(mended.mapping.map(from, -1), mended.doc.content.size);
+    this.editor.view.dispatch(mended.setSelection(TextSelection.near(mended.doc.resolve(place))));
     const left = this.places().filter((place) => place.number !== number);
     this.editor.view.dispatch(this.editor.state.tr.setMeta(KEY, KEY.getState(this.editor.state).find().filter((one) => left.some((place) => place.number === one.spec.number))).setMeta("addToHistory", false));
     this.current = -1;
     this.draw();
-    if (isInside && after !== undefined) this.go(after);
-    else this.editor.view.focus();
+    this.editor.view.focus(); // the cursor stands where the mend was made, so F8 goes on from there
   }
 
   press(event) {
@@ -411,7 +421,8 @@ export class Proof {
     const isPlaced = this.places().some((place) => place.number === number);
     if (isPlaced) this.go(number);
     else document.getElementById("proof")?.scrollIntoView({ block: "start" });
-    this.tell(`${this.marks[number].message.replace(/\.$/, "")}: settle it first, or let it go out all the same below the docket.`, true);
+    const despite = document.getElementById("despite") ? ", or let it go out all the same below the docket" : "";
+    this.tell(`${this.marks[number].message.replace(/\.$/, "")}: settle it first${despite}.`, true);
     return true;
   }
 }
