@@ -101,8 +101,14 @@ def _fill(
         _set_lead(workshop, person, blog, post, settings.lead, folder)
     state = post_states.state_of(workshop, post_store.again(workshop.db, post))
     if settings.date is not None or state in (OUT, IN_TIMETABLE):
-        placed = placing.place(workshop, person, post.id)
-        return Brought(post_store.again(workshop.db, post), placed.path, placed.state, tuple(notes))
+        has_passed = is_new and _has_passed(workshop, blog, settings)
+        placed = placing.place(workshop, person, post.id, has_passed)
+        kept = post_store.again(workshop.db, post)
+        if has_passed:
+            notes.append(
+                "It went out and came down before now, by its date and its expiry; it is kept as a post that came down."
+            )
+        return Brought(kept, placed.path, post_states.state_of(workshop, kept), tuple(notes))
     categories = tuple(post_store.categories(workshop.db, post.id))
     kept = post_store.again(workshop.db, post)
     return Brought(
@@ -111,6 +117,11 @@ def _fill(
         DRAFT if is_new else state,
         tuple(notes),
     )
+
+
+def _has_passed(workshop: Workshop, blog: Blog, settings: frontmatter.Settings) -> bool:
+    """Whether the file names a time to come down that is past."""
+    return bool(settings.expires) and read_instant(str(settings.expires), blog.zone) <= workshop.clock()
 
 
 def _set_lead(

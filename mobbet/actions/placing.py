@@ -38,11 +38,12 @@ class Placed:
     waits_until: int = 0
 
 
-def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
+def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = False) -> Placed:
     """Gives the newest text and the docket to readers, at the time the docket names, or now.
 
     For a post that is out this updates what is out, now or at the time named for the update; until then readers get
-    the text as it is. Raises BadInput and Refused with the reason when that cannot be.
+    the text as it is. With `has_passed`, a new post whose times are both past becomes one that came down. Raises BadInput and Refused
+    with the reason when that cannot be.
     """
     post, blog = editable_post(workshop, person, post_id)
     with changing(workshop, person) as unit:
@@ -50,7 +51,9 @@ def place(workshop: Workshop, person: Person, post_id: int) -> Placed:
         now = workshop.clock()
         earlier = placements.of_post(workshop.db, post_id)
         current = placements.shown_at(earlier, now)
-        placement = _placement(workshop, person, post, blog, earlier, current, now)
+        placement = _placement(
+            workshop, person, post, blog, earlier, current, now, has_passed and not earlier
+        )
         for row in earlier:
             if row.shows_until > now and row.shows_from < row.shows_until:
                 placements.end(workshop.db, row.id, max(now, placement.shows_from) if row == current else now)
@@ -92,6 +95,7 @@ def _placement(
     earlier: list[Placement],
     current: Placement | None,
     now: int,
+    has_passed: bool,
 ) -> Placement:
     revision = posts.working(workshop.db, post.id)
     if post.aside_at is not None:
@@ -101,7 +105,7 @@ def _placement(
     goes_out_wall, goes_out, zone = _goes_out(post, blog, current, now)
     update = instant_of_wall(post.update_wall, blog.zone) if current and post.update_wall else now
     comes_down = instant_of_wall(post.comes_down_wall, blog.zone) if post.comes_down_wall else FOREVER
-    if comes_down <= max(goes_out, now, update):
+    if comes_down <= (goes_out if has_passed else max(goes_out, now, update)):
         raise BadInput(
             "It would come down before it goes out; choose a later time for it to come down.",
             "comes_down_wall",

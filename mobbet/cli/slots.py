@@ -45,13 +45,13 @@ def add_arguments(command: ArgumentParser) -> None:
 def list_slots(options: Namespace) -> None:
     from mobbet.actions import slots
     from mobbet.core.slots import in_words
-    from mobbet.core.timing import read_instant
+    from mobbet.core.timing import read_end, read_instant
     from mobbet.store import slots as slot_store
 
     workshop, _, blog = at_work(options)
     now = workshop.clock()
     first = read_instant(options.first, blog.zone, "--from") if options.first else now
-    last = read_instant(options.until, blog.zone, "--until") if options.until else first + slots.SPAN
+    last = read_end(options.until, blog.zone, "--until") if options.until else first + slots.SPAN
     turns = slots.turns(workshop, blog, first - 1, last)
     rules = [
         {

@@ -89,6 +89,12 @@ def read_instant(text: str, zone_name: str, field: str = "date") -> int:
     return instant_of_wall(read_wall(text, field), zone_name)
 
 
+def read_end(text: str, zone_name: str, field: str = "date") -> int:
+    """The end of a span, typed as an instant; a day alone means through that day."""
+    day = re.fullmatch(r"\d{4}-\d{1,2}-\d{1,2}", text.strip())
+    return read_instant(f"{day[0]} 23:59" if day else text, zone_name, field) + (59 if day else 0)
+
+
 def iso(instant: int) -> str:
     """RFC 3339 in UTC, as feeds and site maps want it."""
     return datetime.fromtimestamp(instant, UTC).strftime("%Y-%m-%dT%H:%M:%SZ")

@@ -35,8 +35,14 @@ _NUMBER_WORDS = {
     "eight": 8,
     "nine": 9,
     "ten": 10,
+    "eleven": 11,
     "twelve": 12,
 }
+_PARTS_OF_DAY = {"morning": time(9), "afternoon": time(14), "evening": time(18), "night": time(20)}
+"""When a part of the day begins that was named without a time."""
+_PART_OF_DAY = re.compile(r"\b(?:in the |at |this )?(morning|afternoon|evening|night)\b")
+_COUNTED = re.compile(r"\b(" + "|".join(name for name in _NUMBER_WORDS if name not in ("a", "an")) + r")\b")
+_PAST = re.compile(r"\b(half past|quarter past|quarter to) (\d{1,2})\b")
 _UNITS = {"minute": 1, "min": 1, "hour": 60, "h": 60}
 _TIME = re.compile(
     r"(?:at )?(?:(\d{1,2})(?:[:.h](\d\d))? ?(am|pm)?|(\d{1,2})h|(\d\d)(\d\d)|(noon|midnight)) ?(?:o.?clock)?"
@@ -60,11 +66,27 @@ def read_when(text: str, now: int, zone_name: str, field: str = "goes_out_wall")
             f"“{words[:40]}…” is no time that Mobbet understands; write it like {EXAMPLES}.", field
         )
     here = local(now, zone_name).replace(second=0, tzinfo=None)
+    plain = _plain(words)
     for rule in _RULES:
-        found = rule(words, here, now, zone_name)
+        found = rule(plain, here, now, zone_name)
         if found is not None:
+            if field == "comes_down_wall" and rule is _end and found.time() == USUAL_TIME:
+                found = found.replace(hour=23, minute=59)
             return read_wall(found.strftime("%Y-%m-%d %H:%M"), field)
     raise BadInput(f"“{text.strip()}” is no time that Mobbet understands; write it like {EXAMPLES}.", field)
+
+
+def _plain(words: str) -> str:
+    """The same with numbers in digits: “at nine” is “at 9”, “half past nine” “9:30”."""
+    words = _COUNTED.sub(lambda match: str(_NUMBER_WORDS[match[1]]), words.replace("midday", "noon"))
+
+    def clock(match: re.Match[str]) -> str:
+        hour = int(match[2])
+        return {"half past": f"{hour}:30", "quarter past": f"{hour}:15"}.get(
+            match[1], f"{(hour - 1) % 24}:45"
+        )
+
+    return _PAST.sub(clock, words)
 
 
 def _iso(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
@@ -117,10 +139,13 @@ def _months_on(day: date, months: int) -> date:
 
 def _named_day(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
     """“today”, “tonight”, “tomorrow 9”, “yesterday”."""
-    match = re.fullmatch(r"(today|tonight|tomorrow|yesterday)(?: (.*))?", words)
+    match = re.fullmatch(
+        r"(today|tonight|(?:the )?day after tomorrow|tomorrow|yesterday|(?=this (?:morning|afternoon|evening|night)\b))(?: ?(.*))?",
+        words,
+    )
     if not match:
         return None
-    days = {"tomorrow": 1, "yesterday": -1}.get(match[1], 0)
+    days = {"": 0, "tomorrow": 1, "yesterday": -1}.get(match[1], 2 if "after" in match[1] else 0)
     return _at(here.date() + timedelta(days=days), match[2] or ("20:00" if match[1] == "tonight" else None))
 
 
@@ -131,7 +156,10 @@ def _weekday(words: str, here: datetime, now: int, zone_name: str) -> datetime |
         not match
         or match[2] not in _NAMES
         or re.search(
-            r"[a-z]{3}|[/.-]\d", _FILLERS.sub(" ", match[3] or "").replace("noon", "").replace("midnight", "")
+            r"[a-z]{3}|[/.-]\d",
+            _PART_OF_DAY.sub(
+                "", _FILLERS.sub(" ", match[3] or "").replace("noon", "").replace("midnight", "")
+            ),
         )
     ):
         return None
@@ -144,6 +172,52 @@ def _weekday(words: str, here: datetime, now: int, zone_name: str) -> datetime |
     if match[1] == "next" and ahead == 0:
         return found + timedelta(days=7)
     return found + timedelta(days=7) if found <= here else found
+
+
+def _span(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
+    """“next week”, “next month at 9”, “the weekend”."""
+    match = re.fullmatch(r"(?:next (week|month|year)|(?:at )?(?:the|this|next) (weekend))(?: (.*))?", words)
+    if not match:
+        return None
+    today = here.date()
+    if match[2]:
+        ahead = (5 - today.weekday()) % 7 + (7 if "next" in words else 0)
+        return _at(today + timedelta(days=ahead), match[3])
+    day = (
+        today + timedelta(days=7)
+        if match[1] == "week"
+        else _months_on(today, 12 if match[1] == "year" else 1)
+    )
+    return _at(day, match[3])
+
+
+def _end(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
+    """“end of the month”, “the beginning of next week”: the last or the first day of it, a week from Monday to Sunday."""
+    match = re.fullmatch(
+        r"(?:at |by )?(?:the )?(end|last day|beginning|start|first day) of (?:the |this |(next) )?(week|month|year)(?: (.*))?",
+        words,
+    )
+    if not match:
+        return None
+    ends, today, at = match[1] in ("end", "last day"), here.date(), match[4]
+    first = {
+        "week": today - timedelta(days=today.weekday()),
+        "month": today.replace(day=1),
+        "year": today.replace(month=1, day=1),
+    }[match[3]]
+    for ahead in (1,) if match[2] else (0, 1):  # one that has passed is the next one's
+        begins, follows = (_after(first, match[3], count) for count in (ahead, ahead + 1))
+        found = _at(follows - timedelta(days=1) if ends else begins, at)
+        if found is None or found > here:
+            return found
+    return None
+
+
+def _after(first: date, unit: str, count: int) -> date:
+    """The first day of the week, month or year that comes so many after the one that begins on a day."""
+    if unit == "week":
+        return first + timedelta(days=7 * count)
+    return _months_on(first, count * (12 if unit == "year" else 1))
 
 
 def _calendar(words: str, here: datetime, now: int, zone_name: str) -> datetime | None:
@@ -182,7 +256,7 @@ def _clock(words: str, here: datetime, now: int, zone_name: str) -> datetime | N
     return found + timedelta(days=1) if found is not None and found <= here else found
 
 
-_RULES = (_iso, _now, _distance, _named_day, _weekday, _calendar, _clock)
+_RULES = (_iso, _now, _distance, _named_day, _span, _end, _weekday, _calendar, _clock)
 """Tried in this order; the first that understands answers."""
 
 
@@ -197,7 +271,11 @@ def _at(day: date, text: str | None) -> datetime | None:
     """A day at a typed time; at nine where none is typed; None for what is no time."""
     if not text or not text.strip():
         return datetime.combine(day, USUAL_TIME)
-    match = _TIME.fullmatch(text.strip())
+    part = _PART_OF_DAY.search(text)
+    text = " ".join(_PART_OF_DAY.sub(" ", text).split()).removeprefix("at ")
+    if part and not text:
+        return datetime.combine(day, _PARTS_OF_DAY[part[1]])
+    match = _TIME.fullmatch(text)
     if not match:
         return None
     if match[7]:
@@ -209,6 +287,8 @@ def _at(day: date, text: str | None) -> datetime | None:
         if not 1 <= hour <= 12:
             return None
         hour = hour % 12 + (12 if match[3] == "pm" else 0)
+    elif part and part[1] != "morning" and hour < 12:
+        hour += 12
     return datetime.combine(day, time(hour, minute)) if hour < 24 and minute < 60 else None
 
 

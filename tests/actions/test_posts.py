@@ -309,6 +309,15 @@ class PlacingTests(ShopCase):
 
 
 class FileTests(ShopCase):
+    def test_a_file_whose_times_are_both_past_becomes_a_post_that_came_down(self) -> None:
+        source = "---\ntitle: A fair\ndate: 2026-01-01\nexpires: 2026-02-01\n---\nIt was fine.\n"
+        brought = files.new_post(self.shop, self.me, "bench", source)
+        self.assertEqual(brought.state, "came-down")
+        self.assertIn("It went out and came down before now", brought.notes[0])
+        self.assertNotIn("A fair", str(self.site()))
+        with self.assertRaisesRegex(BadInput, "would come down before it goes out"):
+            files.new_post(self.shop, self.me, "bench", source.replace("2026-02-01", "2025-02-01"))
+
     def test_a_file_without_a_title_takes_it_from_its_text(self) -> None:
         for source, title in (
             ("## The lamp\n\nText", "The lamp"),

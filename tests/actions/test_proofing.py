@@ -129,8 +129,8 @@ class DecisionTests(ProofCase):
         self.assertEqual(proofs.last_override(self.shop.db, post.id).reason, "It is a drawing of nothing.")
 
     def test_no_word_lets_out_what_publishing_refuses(self) -> None:
-        post = self.write("", "![](https://a.example/x.jpg)")
-        with self.assertRaisesRegex(Refused, "title"):
+        post = posts.begin_post(self.shop, self.me, self.blog.slug)
+        with self.assertRaisesRegex(BadInput, "no title yet"):
             proofing.before_placing(self.shop, self.me, post.id, "It may stay nameless.")
         self.assertEqual(self.shop.db.value("SELECT COUNT(*) FROM overridden"), 0)
 

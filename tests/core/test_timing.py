@@ -21,6 +21,14 @@ INSTANTS = (
 
 
 class TimingTests(unittest.TestCase):
+    def test_a_span_that_ends_with_a_day_has_all_of_it(self) -> None:
+        self.assertEqual(
+            timing.read_end("2026-11-26", "UTC"), timing.read_instant("2026-11-26 23:59", "UTC") + 59
+        )
+        self.assertEqual(
+            timing.read_end("2026-11-26 18:00", "UTC"), timing.read_instant("2026-11-26 18:00", "UTC")
+        )
+
     def test_a_wall_time_has_its_instant(self) -> None:
         for wall, zone, wanted in INSTANTS:
             with self.subTest(f"{wall} {zone}"):

@@ -13,11 +13,24 @@ SAID = {
     "3 days ago": "2026-11-15T09:00", "26/11 9:00": "2026-11-26T09:00", "26.11. 9.30": "2026-11-26T09:30", "3/2": "2027-02-03T09:00", "26/11/2031 at 8": "2031-11-26T08:00",
     "26 nov": "2026-11-26T09:00", "26th of November, 10am": "2026-11-26T10:00", "nov 26": "2026-11-26T09:00", "November 1st 2026 9": "2026-11-01T09:00", "thu 26 nov 18:00": "2026-11-26T18:00",
     "29 feb": "2028-02-29T09:00", "2026-11-26": "2026-11-26T09:00", "2026-11-26T07:05": "2026-11-26T07:05", "18:30": "2026-11-18T18:30", "9": "2026-11-19T09:00", "0900": "2026-11-19T09:00",
+    "tomorrow at nine": "2026-11-19T09:00", "tomorrow morning at 9am": "2026-11-19T09:00", "next tuesday noon": "2026-11-24T12:00",
+    "end of the month": "2026-11-30T09:00", "end of next week": "2026-11-29T09:00", "the beginning of next month at noon": "2026-12-01T12:00", "end of the year": "2026-12-31T09:00",
+    "this evening": "2026-11-18T18:00", "thu evening at 7": "2026-11-19T19:00", "friday at half past nine": "2026-11-20T09:30", "quarter to ten": "2026-11-19T09:45",
+    "nine in the evening": "2026-11-18T21:00", "the day after tomorrow at 8": "2026-11-20T08:00", "next week": "2026-11-25T09:00", "next month": "2026-12-18T09:00",
+    "the weekend": "2026-11-21T09:00", "sunday night": "2026-11-22T20:00", "12 dec in the morning": "2026-12-12T09:00",
     "noon": "2026-11-18T12:00", "12am": "2026-11-19T00:00", "now": "2026-11-18T11:06",
 }  # fmt: skip
 
 
 class WhenTests(unittest.TestCase):
+    def test_what_comes_down_at_the_end_of_a_month_stays_through_its_last_day(self) -> None:
+        self.assertEqual(
+            read_when("end of the month", NOW, "Europe/Lisbon", "comes_down_wall"), "2026-11-30T23:59"
+        )
+        self.assertEqual(
+            read_when("end of the month at 18", NOW, "Europe/Lisbon", "comes_down_wall"), "2026-11-30T18:00"
+        )
+
     def test_times_are_understood_as_people_say_them(self) -> None:
         for text, wall in SAID.items():
             with self.subTest(text):
