@@ -308,10 +308,27 @@ class HandTests(WritingCase):
         )
         self.sheet.click()
         self.keys.press("Control+Shift+v")
-        self.assertEqual(
-            [block.get("content", [{}])[0].get("text") for block in self.document()], ["one", "two"]
-        )
+        expect(self.sheet.locator("p")).to_have_text(["one", "two"])
         self.assertNotIn("marks", str(self.document()))
+
+    def test_plain_text_keeps_its_lists_lines_and_addresses_and_each_paste_is_told(self) -> None:
+        self.sheet.click()
+        self.paste("", "To buy:\n- milk\n- eggs\n\nInes Farrow\n12 Quay Lane\n\nSee https://a.example/x.")
+        expect(self.page.locator("#actions .told")).to_contain_text("Kept 2 list items, 1 link.")
+        self.assertEqual(self.kinds()[:4], ["paragraph", "bulletList", "paragraph", "paragraph"])
+        self.assertEqual(self.sheet.locator("p br:not(.ProseMirror-trailingBreak)").count(), 1)
+        self.paste("", "One.\n\nTwo.")
+        expect(self.page.locator("#actions .told")).to_contain_text("Kept the words, 2 paragraphs.")
+        self.paste("", "word")
+        expect(self.page.locator("#actions .told")).not_to_contain_text("Kept")
+
+    def test_the_heading_that_a_paste_begins_with_can_be_the_title(self) -> None:
+        self.page.fill("#title", "")
+        self.sheet.click()
+        self.paste("<h1>A stuck clock</h1><p>It ticks no more.</p>", "plain")
+        self.page.click("#actions >> text=Make it the title")
+        expect(self.page.locator("#title")).to_have_value("A stuck clock")
+        expect(self.sheet).to_have_text("It ticks no more.")
 
     def test_tab_nests_the_items_of_a_list(self) -> None:
         self.write("- one", "two")
@@ -520,7 +537,7 @@ class SafetyTests(WritingCase):
         self.page.click("#splitting >> text=Split")
         expect(self.page.locator("#actions .told")).to_contain_text("Split into 2 parts of one series.")
         expect(self.sheet).not_to_contain_text("Two.")
-        expect(self.page.locator("#docket")).to_contain_text("part 1 of 2 in Long")
+        expect(self.page.locator("#docket")).to_contain_text("“Long”, as part 1 of 2")
         self.page.click("text=Undo the split")
         expect(self.sheet).to_contain_text("Two.")
 

@@ -5,7 +5,7 @@ import { Fragment, Slice } from "@tiptap/pm/model";
 import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 import { Arriving } from "../bringing/arriving.js";
 import { blockOf, putItem, putMedia, replaceItem } from "../bringing/items.js";
-import { plainBlocks, takePaste } from "../bringing/paste.js";
+import { plainBlocks, takePaste, takePlain } from "../bringing/paste.js";
 import { bringGallery, bringIn, bringTexts, mediaIn, textsIn } from "../bringing/upload.js";
 import "../docket/docket.js";
 import { BlockLine } from "../panels/blockline.js";
@@ -109,12 +109,16 @@ const editor = new Editor({
     handleDOMEvents: {
       paste: (view, event) => {
         if (takeFiles(event.clipboardData, view.state.selection.from, event)) return true;
-        if (isPlainPaste) return false;
+        if (isPlainPaste) {
+          if (!takePlain(editor, room, event.clipboardData?.getData("text/plain") || "", tellTask, offerTask)) return false;
+          event.preventDefault();
+          return true;
+        }
         if (takeEmbed(event.clipboardData, view.state.selection)) {
           event.preventDefault();
           return true;
         }
-        if (!takePaste(editor, room, event.clipboardData, tellTask, offerTask)) return false;
+        if (!takePaste(editor, room, event.clipboardData, tellTask, offerTask, title)) return false;
         event.preventDefault();
         return true;
       },

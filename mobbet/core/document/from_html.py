@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from mobbet.core.document import office, own_html, schema
+from mobbet.core.document import office, own_html, schema, style_rules
 from mobbet.core.document.attributes import LANGUAGE
 from mobbet.core.document.elements import BLOCKS, Element, parse
 from mobbet.core.document.html import AS_TYPED
@@ -57,6 +57,7 @@ def read_html(source: str, bring: Bring = no_embedded) -> Reading:
     """The document in HTML, with a count of what was dropped. Raises BadDocument."""
     walk = _Walk(bring, ())
     body = parse(source)
+    style_rules.dress(body, style_rules.read_rules(source))
     office.tidy(body, walk.dropped)
     return Reading(schema.check({"type": "doc", "content": walk.blocks(body, [])}), walk.dropped)
 
@@ -127,7 +128,7 @@ class _Walk:
         return [part for grandchild in child.children for part in self.inline(grandchild, inner, is_exact)]
 
     def marked(self, element: Element, marks: Nodes) -> Nodes:
-        """The marks inside an element: those around it and its own."""
+        """The marks inside an element: those around it and its own, less those that its style takes back."""
         if not element.attrs and element.tag not in MARK_OF_TAG and element.tag != "font":
             return marks
         if element.tag == "a":
@@ -135,6 +136,7 @@ class _Walk:
         else:
             own = [own_html.mark_of(element) if "class" in element.attrs else None]
             if own == [None]:
+                marks = _taken_back(element, marks)
                 names = mark_names(element)
                 if any(mark["type"] == "link" for mark in marks) and element.tag not in ("u", "ins"):
                     names = [name for name in names if name != "underline"]  # every link is underlined
@@ -150,6 +152,7 @@ class _Walk:
         if href and "data-exact" not in element.attrs:
             href = unwrapped(href)
         if not href or element.has_class("dropped"):
+            self.dropped["links with an unsafe address"] += bool(element.attrs.get("href", "").strip())
             return None
         relations = element.attrs.get("rel", "").split()
         window = "new" if element.attrs.get("target") == "_blank" else "here"
@@ -168,6 +171,11 @@ class _Walk:
 
     def paragraph(self, element: Element, marks: Nodes) -> Nodes:
         attrs = {"align": own_html.align_of(element)}
+        if (
+            element.style().get("text-align") == "justify"
+            or element.attrs.get("align", "").lower() == "justify"
+        ):
+            self.dropped["justified text"] += 1
         if element.has_class(AS_TYPED):
             line = self.line(element, marks, is_exact=True)
             if not element.children or (line and not any(part["type"] == "picture" for part in line)):
@@ -175,6 +183,8 @@ class _Walk:
             return paragraphs(line, attrs)
         if element.holds_block:
             return self.blocks(element, marks)
+        if element.attrs.get("style"):
+            marks = self.marked(element, marks)
         found = paragraphs(self.line(element, marks), attrs)
         if not found and self.keeps_empty and not element.children:
             return [{"type": "paragraph", "attrs": attrs}]
@@ -231,6 +241,18 @@ class _Walk:
             {"type": "codeBlock", "attrs": {"language": name.group(1) if name else ""}, "content": content}
         ]
 
+    def definitions(self, element: Element, marks: Nodes) -> Nodes:
+        """A list of definitions: each term bold, with what it means below it."""
+        found: Nodes = []
+        for child in element.elements():
+            inner = (
+                [*marks, {"type": "strong"}]
+                if child.tag == "dt" and all(mark["type"] != "strong" for mark in marks)
+                else marks
+            )
+            found += self.definitions(child, marks) if child.tag == "div" else self.blocks(child, inner)
+        return found
+
     def divider(self, element: Element, marks: Nodes) -> Nodes:
         return [{"type": "divider"}]
 
@@ -276,6 +298,9 @@ class _Walk:
         return unbroken(line)
 
     def picture(self, element: Element) -> Nodes:
+        if _is_tracking(element):
+            self.dropped["tracking pictures"] += 1
+            return []
         src = self.bring(element.attrs.get("src", ""))
         if not src:
             self.dropped["pictures"] += 1
@@ -293,11 +318,29 @@ _MAKERS = {
     "ol": _Walk.list,
     "blockquote": _Walk.quote,
     "pre": _Walk.code,
+    "dl": _Walk.definitions,
     "hr": _Walk.divider,
     "figure": _Walk.figure,
     "table": _Walk.table,
     "div": _Walk.part,
 }
+
+
+def _taken_back(element: Element, marks: Nodes) -> Nodes:
+    """The marks that hold within an element whose style says plain words."""
+    style = element.style() if marks and "style" in element.attrs else {}
+    plain = {
+        "strong": style.get("font-weight", "") in ("normal", "400", "300", "lighter"),
+        "emphasis": style.get("font-style", "") == "normal",
+    }
+    return [mark for mark in marks if not plain.get(mark["type"])] if any(plain.values()) else marks
+
+
+def _is_tracking(element: Element) -> bool:
+    """Whether a picture is of one pixel, so that it tells somebody that it was opened."""
+    style = element.style()
+    sizes = [element.attrs.get(name, "") or style.get(name, "") for name in ("width", "height")]
+    return all(size.strip().removesuffix("px") in ("0", "1") for size in sizes)
 
 
 def folded(words: str) -> str:

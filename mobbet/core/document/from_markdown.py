@@ -149,6 +149,7 @@ def _bare_parser(deepest: int) -> MarkdownIt:
 def _make_parser() -> MarkdownIt:
     parser = _bare_parser(4 * schema.DEEPEST)
     parser.core.ruler.at("inline", _inline)
+    parser.core.ruler.push("headless_tables", _headless_tables)
     for name, rule in {
         "fence": _fence,
         "code_block": lambda renderer, tokens, index, options, env: _code(tokens[index]),
@@ -167,6 +168,22 @@ def _make_parser() -> MarkdownIt:
     }.items():
         parser.add_render_rule(name, lambda *given, rule=rule: rule(*given))
     return parser
+
+
+def _headless_tables(state: StateCore) -> None:
+    """A table whose heading row is empty has none."""
+    kept, at = [], 0
+    while at < len(state.tokens):
+        if state.tokens[at].type == "thead_open":
+            end = next(
+                place for place in range(at, len(state.tokens)) if state.tokens[place].type == "thead_close"
+            )
+            if not any(token.type == "inline" and token.content.strip() for token in state.tokens[at:end]):
+                at = end + 1
+                continue
+        kept.append(state.tokens[at])
+        at += 1
+    state.tokens = kept
 
 
 _WORDS = _bare_parser(12)

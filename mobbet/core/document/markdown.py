@@ -102,14 +102,15 @@ def fenced(node: Node, parts: list[str]) -> None:
 
 
 def table(node: Node, parts: list[str]) -> str | None:
-    """A table of pipes, where the first row alone is a heading and every cell is one line."""
+    """A table of pipes, where the first row alone is a heading, or none is, and every cell is one line. Without a heading, its row is empty."""
     rows = node["content"]
     first = rows[0].get("content", ())
     aligns = [cell["attrs"]["align"] for cell in first]
+    has_heading = any(cell["type"] == "tableHeader" for cell in first)
     is_plain = (
-        not node["attrs"]["caption"] and first and len(rows) > 1
-        and all(cell["type"] == "tableHeader" for cell in first)
-        and all(_is_plain_row(row, aligns, is_first=index == 0) for index, row in enumerate(rows))
+        not node["attrs"]["caption"] and first and (len(rows) > 1 or not has_heading)
+        and (not has_heading or any(part.strip(" |") for part in parts[:1]))
+        and all(_is_plain_row(row, aligns, is_first=has_heading and index == 0) for index, row in enumerate(rows))
     )  # fmt: skip
     if not is_plain or any("\n" in part.replace("\\\n", "") for part in parts):
         return None
@@ -119,6 +120,8 @@ def table(node: Node, parts: list[str]) -> str | None:
         + " | ".join({"start": "---", "centre": ":---:", "end": "---:"}[align] for align in aligns)
         + " |"
     )
+    if not has_heading:
+        lines.insert(0, "| " + " | ".join(" " for _ in aligns) + " |")
     return "\n".join([lines[0], rule, *lines[1:]])
 
 

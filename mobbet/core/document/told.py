@@ -12,6 +12,12 @@ _KEPT = {
 }  # fmt: skip
 
 
+def plainly_told(document: dict[str, Any]) -> str:
+    """How many paragraphs came, of a text of which nothing else is to be told."""
+    count = sum(node["type"] == "paragraph" for node in walk(document))
+    return f"Kept the words, {count} paragraph{'s' if count != 1 else ''}."
+
+
 def told(document: dict[str, Any], dropped: Counter[str]) -> str:
     """What was kept, counted, and what was dropped; '' when a few plain words came and nothing went."""
     counts: Counter[str] = Counter()

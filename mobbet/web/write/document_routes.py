@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Any, Literal
 
 from fastapi import APIRouter
@@ -12,8 +13,9 @@ from mobbet.actions import post_search
 from mobbet.actions.access import blog_for
 from mobbet.actions.imports import read_pasted as read_pasted_html
 from mobbet.core.document import reading
+from mobbet.core.document.from_plain import from_plain
 from mobbet.core.document.raw import clean_html
-from mobbet.core.document.told import told
+from mobbet.core.document.told import plainly_told, told
 from mobbet.core.document.write import to_html
 from mobbet.core.errors import NotFound
 from mobbet.core.states import OUT
@@ -34,6 +36,13 @@ class HtmlPage(BaseModel):
     html: str = Field(max_length=5_000_000)
 
 
+class Pasted(BaseModel):
+    """What the clipboard held: HTML, or plain text alone."""
+
+    html: str = Field(default="", max_length=5_000_000)
+    plain: str = Field(default="", max_length=5_000_000)
+
+
 class Written(BaseModel):
     """A document to be written in a format."""
 
@@ -49,10 +58,16 @@ class Source(BaseModel):
 
 
 @router.post(to_write.pasted.route)
-def read_pasted(here: Here, me: Me, slug: str, page: HtmlPage) -> Response:
-    """Pasted HTML as a document, its embedded pictures in the library, and one line on what was kept and dropped."""
-    found, notes = read_pasted_html(here, me, slug, page.html)
-    words = " ".join([told(found.document, found.dropped), *notes])
+def read_pasted(here: Here, me: Me, slug: str, pasted: Pasted) -> Response:
+    """What was pasted as a document, its embedded pictures in the library, and one line on what was kept and dropped."""
+    if not pasted.html:
+        blog_for(here, me, slug)
+        document = here.services.heavy(from_plain, pasted.plain, seconds=SECONDS, what="What was pasted")
+        return JSONResponse(
+            {"document": document, "told": told(document, Counter()) or plainly_told(document)}
+        )
+    found, notes = read_pasted_html(here, me, slug, pasted.html)
+    words = " ".join([told(found.document, found.dropped) or plainly_told(found.document), *notes])
     return JSONResponse({"document": found.document, "told": words.strip()})
 
 
