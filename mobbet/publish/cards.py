@@ -12,7 +12,7 @@ from mobbet.core.audience import covers, may_read
 from mobbet.core.canonical import digest
 from mobbet.core.document import outline, schema
 from mobbet.core.document.html import Html
-from mobbet.core.document.leading import Lead, lead, link_alone, score_of
+from mobbet.core.document.leading import CHOSEN, Lead, lead, link_alone, score_of
 from mobbet.core.document.links import media_number, post_number
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.text import plain
@@ -42,6 +42,7 @@ LIST_FIELDS = (
 )
 """What a list shows of each card, beside its categories, and how long the reading takes of the first one."""
 MOST_CARDS = 20_000
+LONGEST_NOTE = 70
 WIDE_ENOUGH = 480
 """The width in pixels from which a picture of the text leads its post."""
 
@@ -52,7 +53,8 @@ class Card:
     beside its categories, `text_digest` for its text.
 
     `form` is that of the lead (`core/document/leading.py`), `note` what a list adds for it, such as “sound, 0:41”;
-    `picture` the item of the library it is shown by, `lead_at` the place of the leading block in the text.
+    `picture` the item of the library it is shown by, `lead_at` the place of the block that its page opens
+    with, where the writer chose one.
     """
 
     id: int
@@ -226,7 +228,7 @@ class Cards:
             picture=picture if form in ("picture", "video") else None,
             sound=shown if form == "sound" else None,
             alt="" if chosen and picture else leading.alt,
-            lead_at=leading.at,
+            lead_at=leading.at if leading.why == CHOSEN else None,
             words=words,
             minutes=outline.minutes(words),
             categories=self._categories(post),
@@ -320,6 +322,17 @@ def without_lead(body: dict[str, Any], leading: Lead) -> dict[str, Any]:
     return {**body, "content": [*body["content"][: leading.at], *body["content"][leading.at + 1 :]]}
 
 
+def _table_note(node: dict[str, Any]) -> str:
+    """A table by its caption, or by the words of its first row."""
+    rows = node["content"]
+    first = ", ".join(filter(None, (" ".join(plain(cell).split()) for cell in rows[0].get("content", ()))))
+    words = " ".join(node["attrs"]["caption"].split()) or first
+    count = f"{len(rows)} row{'s' if len(rows) != 1 else ''}"
+    if not words:
+        return f"a table of {count}"
+    return f"a table: {words[:LONGEST_NOTE].rstrip()}{'…' if len(words) > LONGEST_NOTE else ''}"
+
+
 def note_of(leading: Lead, item: Item | None) -> str:
     """What a list says of a lead that it cannot show whole."""
     node = leading.node or {}
@@ -333,4 +346,4 @@ def note_of(leading: Lead, item: Item | None) -> str:
     if leading.form == "link":
         href, _ = existing(link_alone(node))
         return f"link to {urlsplit(href).hostname}" if urlsplit(href).hostname else "link"
-    return "table" if leading.form == "table" else ""
+    return _table_note(node) if leading.form == "table" else ""

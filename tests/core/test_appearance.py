@@ -36,7 +36,9 @@ class LeadTests(unittest.TestCase):
                     (lead(document, chosen.digest).form, lead(document, chosen.digest).why), (form, "chosen")
                 )
         self.assertEqual((lead(document, "gone").form, lead(document, "gone").why), ("picture", "lost"))
-        self.assertIsNone(reference(from_markdown("## Only a heading"), 0))
+        for words in ("## Only a heading", "---"):
+            self.assertIsNotNone(reference(from_markdown(words), 0))
+        self.assertIsNone(reference(from_markdown("words"), 7))
 
     def test_a_chosen_block_is_followed_when_it_moves_or_is_reworded(self) -> None:
         before = from_markdown("one\n\n> said here\n\ntwo")

@@ -29,7 +29,7 @@ class CardTests(CardCase):
         for body, form, note in (
             ("> Said by somebody.\n\nWords.", "quotation", ""),
             ("[A shop](https://shop.example/a)\n\nWords.", "link", "link to shop.example"),
-            ("| a | b |\n| - | - |\n| 1 | 2 |", "table", "table"),
+            ("| a | b |\n| - | - |\n| 1 | 2 |", "table", "a table: a, b"),
             ("Plain words.", "text", ""),
         ):
             with self.subTest(form):

@@ -1,5 +1,6 @@
 """What the pages of a site hold, and that every link on them leads somewhere."""
 
+import io
 import json
 import posixpath
 import re
@@ -7,7 +8,7 @@ from urllib.parse import urlsplit
 
 from selectolax.lexbor import LexborHTMLParser
 
-from mobbet.actions import docket_lines, library, placing
+from mobbet.actions import appearance, docket_lines, library, placing
 from mobbet.publish.design import assets, path_of
 from mobbet.publish.renderer import house_digest, version
 from mobbet.store.snapshot import SiteSnapshot
@@ -159,3 +160,15 @@ class EmptySiteTests(ShopCase):
         self.assertIn(b"Nothing has been published here yet.", pages["/archive/"])
         self.assertIn(b"No post has been filed", pages["/subjects/"])
         self.assertNotIn(b"<entry", pages["/feed.atom"])
+
+
+class LeadingTests(ShopCase):
+    def test_the_first_picture_stays_in_the_text_until_the_writer_has_it_lead(self) -> None:
+        row = library.add_stream(self.shop, self.me, self.blog, "lamp.png", io.BytesIO(picture()))
+        post = self.write("A lamp", f"Words before.\n\n![A lamp](media:{row.id})", date="2026-01-01")
+        page = self.site()["/posts/a-lamp/"]
+        self.assertLess(page.index(b"Words before."), page.index(b"<figure"))
+        appearance.lead_with_block(self.shop, self.me, post.id, 1)
+        placing.place(self.shop, self.me, post.id)
+        page = self.site()["/posts/a-lamp/"]
+        self.assertLess(page.index(b"<figure"), page.index(b"Words before."))

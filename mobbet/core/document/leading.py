@@ -1,4 +1,4 @@
-"""The lead of a post: the one block that it opens with and is shown by in lists."""
+"""The lead of a post: the one block that it is shown by in lists, and that its page opens with where the writer chose it."""
 
 from __future__ import annotations
 
@@ -19,6 +19,7 @@ KINDS = {
     "picture": "picture", "gallery": "gallery", "video": "video", "embed": "video of a host", "sound": "sound", "quote": "quotation",
     "review": "review", "table": "table", "file": "file", "callout": "callout", "bulletList": "list", "orderedList": "numbered list",
     "codeBlock": "code", "beside": "two sides", "paragraph": "paragraph", "button": "button", "rawHtml": "HTML by hand",
+    "heading": "heading", "divider": "line across",
 }  # fmt: skip
 """The kinds of blocks that can lead, in words."""
 FORMS = {

@@ -103,10 +103,10 @@ def _why(post: Post, now: Lead) -> str:
     if post.lead_media:
         return "a picture of the library, as you chose"
     if now.why == CHOSEN:
-        return "as you chose"
+        return "as you chose, so the page opens with it"
     by_rule = {
-        "picture": "the first picture",
-        "video": "the first video",
+        "picture": "the first picture, which stays where it is in the text",
+        "video": "the first video, which stays where it is in the text",
         "text": "for it shows nothing else",
     }.get(now.form, "for it has no picture")
     return f"{by_rule}, because the block you chose is gone" if now.why == LOST else by_rule
