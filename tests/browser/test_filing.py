@@ -62,7 +62,7 @@ class FilingTests(BrowserCase):
         self.page.click("#tree >> text=Clocks")
         self.page.click(".chosen summary[aria-label^='Describe it']")
         edges = self.page.evaluate(
-            "() => ['.chosen', '.setting[open] > .choices', '.setting[open] select'].map((one) => Math.round(document.querySelector(one).getBoundingClientRect().right))"
+            "() => ['.chosen', '.setting[open] > .choices', '.setting[open] .sights'].map((one) => Math.round(document.querySelector(one).getBoundingClientRect().right))"
         )
         self.assertEqual(edges, sorted(edges, reverse=True))
 

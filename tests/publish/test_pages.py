@@ -167,8 +167,8 @@ class LeadingTests(ShopCase):
         row = library.add_stream(self.shop, self.me, self.blog, "lamp.png", io.BytesIO(picture()))
         post = self.write("A lamp", f"Words before.\n\n![A lamp](media:{row.id})", date="2026-01-01")
         page = self.site()["/posts/a-lamp/"]
-        self.assertLess(page.index(b"Words before."), page.index(b"<figure"))
+        self.assertLess(page.index(b"<p>Words before."), page.index(b"<figure"))
         appearance.lead_with_block(self.shop, self.me, post.id, 1)
         placing.place(self.shop, self.me, post.id)
         page = self.site()["/posts/a-lamp/"]
-        self.assertLess(page.index(b"<figure"), page.index(b"Words before."))
+        self.assertLess(page.index(b"<figure"), page.index(b"<p>Words before."))
