@@ -2,7 +2,7 @@ from mobbet.actions import blogs as blog_actions
 from mobbet.actions import comments, consistency, people, placing
 from mobbet.core.audience import STRANGER, Reader
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, TooSoon
-from mobbet.store import blogs
+from mobbet.store import blogs, editions
 from mobbet.store import comments as store
 from tests.shops import ShopCase
 

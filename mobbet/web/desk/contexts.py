@@ -13,7 +13,8 @@ from mobbet.web.shell.contexts import Bar, Choice
 
 @dataclass(frozen=True)
 class Row:
-    """One post in a list of the desk, in words. `mark` is '' or 'bad' or 'good'; `place` is where a search found it, as (words, is a hit)."""
+    """One post in a list of the desk, in words. `mark` is '' or 'bad' or 'good'; `place` is where a search found it, as (words, is a hit); `comments` are
+    those of readers, counted, and `comments_at` the address of where they are read."""
 
     id: int
     title: str
@@ -25,6 +26,8 @@ class Row:
     proof: str = ""
     is_unsettled: bool = False
     place: list[tuple[str, bool]] = field(default_factory=list)
+    comments: str = ""
+    comments_at: str = ""
 
 
 @dataclass(frozen=True)

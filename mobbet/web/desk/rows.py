@@ -45,6 +45,7 @@ def days(number: int) -> str:
 
 def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
     """A post's row: its state in words, and what there is to say beside it."""
+    said = ""
     now = workshop.clock()
     state, mark, note = "", "", ago_in_words(row.changed_at, blog.zone, now)
     is_live = row.shows_from < row.shows_until and row.shows_until > now
@@ -70,7 +71,8 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
             if row.comes_down < FOREVER
             else ""
         )
-        note = " · ".join(filter(None, (down, read, count_words(row.comments, row.waiting))))
+        said = count_words(row.comments, row.waiting)
+        note = " · ".join(filter(None, (down, read)))
         if row.revision != row.placed_revision:
             note, mark = "changed since, not out yet" if is_out else "changed since it was placed", "bad"
     elif row.shows_from < row.shows_until:
@@ -93,6 +95,8 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         mark,
         note,
         *_proof_note(row, now),
+        comments=said,
+        comments_at=to_readers.comments(blog.slug, post=row.id) if said else "",
     )
 
 

@@ -8,7 +8,7 @@ from urllib.parse import quote
 from mobbet.actions import post_search
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
-from mobbet.core.states import WORDS
+from mobbet.core.states import DRAFT, IN_TIMETABLE, SET_ASIDE, WORDS
 from mobbet.store import blogs, desk, people
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -34,6 +34,8 @@ class Place:
     hint: str
     href: str
     is_action: bool = False
+    also: str = ""
+    """What it is called elsewhere, as people may type it."""
 
 
 def places_for(workshop: Workshop, person: Person, blog: Blog, typed: str) -> list[Place]:
@@ -47,7 +49,7 @@ def places_for(workshop: Workshop, person: Person, blog: Blog, typed: str) -> li
             *known,
         ][:MOST]
     ranked = sorted(
-        ((rank, at) for at, place in enumerate(known) if (rank := _rank(place.words, said)) is not None)
+        ((rank, at) for at, place in enumerate(known) if (rank := _rank_of(place, said)) is not None)
     )
     named = [known[at] for _, at in ranked]
     found = [
@@ -62,6 +64,14 @@ def places_for(workshop: Workshop, person: Person, blog: Blog, typed: str) -> li
         else []
     )
     return [*others, *idea]
+
+
+def _rank_of(place: Place, said: str) -> int | None:
+    """The rank of a place by its words; by what it is called elsewhere it comes after those."""
+    rank = _rank(place.words, said)
+    if rank is None and len(said) > 2 and any(word.startswith(said) for word in place.also.split(", ")):
+        return 3
+    return rank
 
 
 def _rank(words: str, said: str) -> int | None:
@@ -82,21 +92,46 @@ def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
     slug = blog.slug
     found = [
         Place("New post", "begin a draft", to_desk.new_post(slug), True), Place("Desk", "screen", to_desk.desk(slug)), Place("Write", "the post in hand", to_desk.write_any(slug)),
-        Place("Timetable", "screen", to_timetable.timetable(slug)), Place("Library", "screen", to_library.library(slug)), Place("Filing", "screen", to_filing.filing(slug)),
-        Place("Tags", "in the filing", to_filing.filing(slug, "tags")), Place("Addresses", "in the filing", to_filing.filing(slug, "addresses")),
-        Place("A year by weeks", "the rhythm of posts", to_desk.rhythm(slug)), Place("Proof of every post", "at the desk", to_proof.blog_proof(slug)), Place("Bring in files", "at the desk", to_write.bring_in(slug)), Place("Kept blocks", "at the desk", to_write.kept(slug)),
+        Place("Timetable", "screen", to_timetable.timetable(slug), also="schedule, calendar, queue, plan, slots"), Place("Library", "screen", to_library.library(slug), also="media, pictures, images, photos, files, uploads"), Place("Filing", "screen", to_filing.filing(slug), also="categories, taxonomy, sections, menu"),
+        Place("Tags", "in the filing", to_filing.filing(slug, "tags")), Place("Addresses", "in the filing", to_filing.filing(slug, "addresses"), also="redirect, redirects, permalink, permalinks, url, links, slugs, 404"),
+        Place("A year by weeks", "the rhythm of posts", to_desk.rhythm(slug)), Place("Proof of every post", "at the desk", to_proof.blog_proof(slug), also="spelling, check, broken links"), Place("Bring in files", "at the desk", to_write.bring_in(slug), also="import, upload"), Place("Kept blocks", "at the desk", to_write.kept(slug), also="reusable, snippets, blocks, template"),
     ]  # fmt: skip
-    found.append(Place("Comments", "what readers wrote", to_readers.comments(slug)))
+    found += [
+        Place("Templates", "at the desk", to_desk.desk(slug), also="template, templates, starter"),
+        Place(
+            "What is set aside",
+            "at the desk",
+            f"{to_desk.desk(slug)}?state={SET_ASIDE}",
+            also="trash, bin, deleted, delete, removed, archive",
+        ),
+        Place(
+            "What is in the timetable",
+            "at the desk",
+            f"{to_desk.desk(slug)}?state={IN_TIMETABLE}",
+            also="scheduled, planned, future",
+        ),
+        Place("Drafts", "at the desk", f"{to_desk.desk(slug)}?state={DRAFT}", also="unpublished"),
+    ]
+    found.append(
+        Place("Comments", "what readers wrote", to_readers.comments(slug), also="moderation, replies, spam")
+    )
     if role != "writer":
-        found.append(Place("Readers", "screen", to_readers.readers(slug)))
+        found.append(
+            Place("Readers", "screen", to_readers.readers(slug), also="groups, members, followers, private")
+        )
     if role == "owner":
         found += [
-            Place("Site settings", "name, zone, address", to_site.site(slug)), Place("Facts and rules for links", "site", to_write.house_style(slug)),
-            Place("Words and proof", "house style", to_proof.house_words(slug)), Place("Editions", "site", to_site.editions(slug)), Place("Where it goes", "places outside", to_site.targets(slug)),
+            Place("Site settings", "name, zone, address", to_site.site(slug), also="settings, options, domain, language, tagline"), Place("Facts and rules for links", "site", to_write.house_style(slug)),
+            Place("Words and proof", "house style", to_proof.house_words(slug), also="dictionary, style guide"), Place("Editions", "site", to_site.editions(slug), also="history, versions, backup, restore, undo"), Place("Where it goes", "places outside", to_site.targets(slug), also="hosting, deploy, ftp, sftp, export, server"),
         ]  # fmt: skip
     found += [
         Place("Look at the site", "as readers see it", to_public.public(slug)),
-        Place("Your account", "name and password", to_shell.account()),
+        Place(
+            "Your account",
+            "name and password",
+            to_shell.account(),
+            also="password, profile, e-mail, email, sign in",
+        ),
     ]
     found += [
         Place(one.name, "posts by", f"{to_desk.desk(slug)}?q=by:{_quoted(one.name)}")

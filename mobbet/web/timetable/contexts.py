@@ -136,6 +136,7 @@ class Views:
     ways: list[Choice]
     whose: list[Choice]
     spans: list[Choice]
+    updates: list[Choice]
     title: str
     query: str
     earlier: str

@@ -20,6 +20,7 @@ SIX = 6
 WAYS = {"weeks": "six weeks", "month": "a month", "week": "one week", "list": "a list alone"}
 SPANS = {"8": "eight weeks", "26": "half a year", "52": "a year"}
 WHOSE = {"": "this blog", "all": "every blog of mine"}
+UPDATES = {"": "without updates that went out", "with": "with every update"}
 
 
 @dataclass(frozen=True)
@@ -30,6 +31,7 @@ class View:
     start: str = ""
     whose: str = ""
     weeks: str = "8"
+    updates: str = ""
 
     @property
     def query(self) -> str:
@@ -42,7 +44,7 @@ class View:
         return date.fromisoformat(self.start) if self.start else today
 
 
-def read_view(view: str, start: str, whose: str, weeks: str) -> View:
+def read_view(view: str, start: str, whose: str, weeks: str, updates: str = "") -> View:
     """The view of an address; a word that means nothing is left out."""
     try:
         start = date.fromisoformat(start).isoformat() if "1971" <= start[:4] <= "2199" else ""
@@ -53,13 +55,14 @@ def read_view(view: str, start: str, whose: str, weeks: str) -> View:
         start,
         whose if whose in WHOSE else "",
         weeks if weeks in SPANS else "8",
+        updates if updates in UPDATES else "",
     )
 
 
 def view_of_query(query: str) -> View:
     """The view of the query of an address."""
     said = dict(parse_qsl(query))
-    return read_view(*(said.get(name, "") for name in ("view", "start", "whose", "weeks")))
+    return read_view(*(said.get(name, "") for name in ("view", "start", "whose", "weeks", "updates")))
 
 
 def stretch_of(view: View, today: date) -> Stretch:
@@ -91,6 +94,7 @@ def views_of(workshop: Workshop, person: Person, blog: Blog, view: View) -> View
         [Choice(_to(blog, replace(view, view=name)), words, name == view.view) for name, words in WAYS.items()],
         [Choice(_to(blog, replace(view, whose=name)), words, name == view.whose) for name, words in WHOSE.items()] if has_others else [],
         [Choice(_to(blog, replace(view, weeks=name)), words, name == view.weeks) for name, words in SPANS.items()],
+        [Choice(_to(blog, replace(view, updates=name)), words, name == view.updates) for name, words in UPDATES.items()],
         _title(view, stretch, today), view.query, _to(blog, replace(view, start=earlier.isoformat())), _to(blog, replace(view, start="")) if view.start else "",
         _to(blog, replace(view, start=later.isoformat())), view.view == "list",
     )  # fmt: skip

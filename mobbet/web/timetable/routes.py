@@ -63,6 +63,7 @@ def screen(
     start: str = "",
     whose: str = "",
     weeks: str = "",
+    updates: str = "",
     told: str = "",
     done: str = "",
 ) -> Response:
@@ -71,7 +72,7 @@ def screen(
         here,
         me,
         blog,
-        read_view(view, start, whose, weeks),
+        read_view(view, start, whose, weeks, updates),
         told=ChangeMessage(TOLD[told]) if told in TOLD else told_of(here, me, blog, done),
     )
 
@@ -197,7 +198,7 @@ def _page(here: Workshop, me: Person, blog: Blog, view: View, status: int = 200,
     drawing = (
         None
         if view.view == "list"
-        else drawing_of(here, blog, stretch_of(view, today), others(here, me, blog, view))
+        else drawing_of(here, blog, stretch_of(view, today), others(here, me, blog, view), bool(view.updates))
     )
     context = TimetablePage(
         bar_for(here, me, blog, "timetable"), timetable.slot_rows(here, blog), timetable.pattern_words(here, blog), timetable.excepted_words(here, blog),

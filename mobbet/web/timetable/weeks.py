@@ -39,11 +39,13 @@ class Stretch:
         return self.monday + timedelta(weeks=self.weeks, days=-1)
 
 
-def drawing_of(workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequence[Blog] = ()) -> Drawing:
+def drawing_of(
+    workshop: Workshop, blog: Blog, stretch: Stretch, others: Sequence[Blog] = (), with_updates: bool = False
+) -> Drawing:
     """A blog's weeks, with those of other blogs over them, each in its pattern; all in the zone of the first."""
     now = workshop.clock()
     today = local(now, blog.zone).date()
-    slips = _slips(workshop, blog, stretch)
+    slips = _slips(workshop, blog, stretch, with_updates)
     for number, other in enumerate(others):
         for day, more in _of_other(workshop, blog, other, stretch, number).items():
             slips[day] = sorted([*slips.get(day, []), *more], key=lambda slip: slip.minute)
@@ -129,11 +131,15 @@ def _placed(slips: list[Slip], top: int, by_hours: bool) -> tuple[list[tuple[int
     return found, free
 
 
-def _slips(workshop: Workshop, blog: Blog, stretch: Stretch) -> dict[date, list[Slip]]:
-    """The slips of a blog's own posts and free slots, day by day in their order."""
+def _slips(workshop: Workshop, blog: Blog, stretch: Stretch, with_updates: bool) -> dict[date, list[Slip]]:
+    """The slips of a blog's own posts and free slots, day by day in their order; of updates that went out only by choice."""
     now = workshop.clock()
     first, last = _midnight(blog, stretch.monday), _midnight(blog, stretch.last + timedelta(days=1))
-    happen = timetable.events(workshop.db, blog.id, first - 1, last - 1)
+    happen = [
+        one
+        for one in timetable.events(workshop.db, blog.id, first - 1, last - 1)
+        if with_updates or one[0] > now or one[1] != "is updated"
+    ]
     counts = proofs.counts(workshop.db, [post for _, _, post, _ in happen])
     found: dict[date, list[Slip]] = {}
     for instant, what, post, title in happen:

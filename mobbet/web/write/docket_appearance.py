@@ -158,7 +158,11 @@ def search_sample(
     )  # fmt: skip
 
 
+LAST_WORDS = 40
+"""In letters: so much is named of what is left of a text that results cut."""
+
+
 def _measured(measured: search_results.Measured, what: str) -> str:
-    if measured.is_cut:
-        return f"The {what} is {measured.pixels} pixels wide; results show {measured.most} and cut the rest."
-    return f"The {what} is {measured.pixels} of {measured.most} pixels wide."
+    if not measured.is_cut:
+        return f"The {what} fits."
+    return f"The {what} is cut after “{measured.shown.rstrip(' …')[-LAST_WORDS:].partition(' ')[2] or measured.shown.rstrip(' …')}”."

@@ -4,9 +4,22 @@ from __future__ import annotations
 
 from urllib.parse import quote
 
+from mobbet.actions import (
+    appearance,
+    comments,
+    files,
+    missing_pages,
+    people,
+    placing,
+    presence,
+    proofing,
+    slots,
+)
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import files, missing_pages, people, presence, proofing, slots
+from mobbet.core.audience import STRANGER
+from mobbet.core.comments import ANYONE, NONE
 from mobbet.core.errors import Refused
+from mobbet.store import blogs
 from tests.web.test_web import WebCase
 
 
@@ -17,6 +30,37 @@ class DeskTests(WebCase):
 
     def places(self, typed: str) -> list[dict]:
         return self.get(f"/desk/bench/places?q={quote(typed)}").json()["places"]
+
+    def test_places_are_found_by_what_they_are_called_elsewhere(self) -> None:
+        for typed, words in (
+            ("redirect", "Addresses"),
+            ("trash", "What is set aside"),
+            ("schedule", "Timetable"),
+            ("template", "Templates"),
+            ("password", "Your account"),
+        ):
+            self.assertIn(words, [one["words"] for one in self.places(typed)], typed)
+
+    def test_comments_of_a_row_lead_to_them(self) -> None:
+        comments.set_rule(self.shop, self.me, "bench", ANYONE, NONE)
+        post = self.write("A lamp", date="2026-10-01")
+        self.publish()
+        blog = blogs.by_id(self.shop.db, self.blog.id)
+        comments.write(
+            self.shop, blog, post.id, STRANGER, {"name": "Zed", "email": "", "text": "Well."}, "192.0.2.7"
+        )
+        self.assertRegex(
+            self.get("/desk/bench?state=out").text,
+            rf'<a href="/desk/bench/comments\?post={post.id}">1 comment',
+        )
+
+    def test_updates_that_went_out_stand_in_the_timetable_by_choice_alone(self) -> None:
+        post = self.write("A lamp", date="2026-11-02")
+        self.clock.forward(3600)
+        appearance.set_heading(self.shop, self.me, post.id, "none", [])
+        placing.place(self.shop, self.me, post.id)
+        self.assertNotIn(" update</text>", self.get("/desk/bench/timetable").text)
+        self.assertIn(" update</text>", self.get("/desk/bench/timetable?updates=with").text)
 
     def test_a_list_is_paged_by_keyset(self) -> None:
         for number in range(45):

@@ -184,9 +184,7 @@ class CheckTests(WebCase):
         self.assertIn("empty category name", self.check("category", new="Lamps >"))
 
     def test_a_search_result_is_measured(self) -> None:
-        self.assertIn(
-            "pixels wide; results show 580 and cut the rest.", self.check("search", title="word " * 30)
-        )
+        self.assertIn("The title is cut after “word word", self.check("search", title="word " * 30))
 
     def test_the_footprint_is_told_and_a_reason_where_there_is_none(self) -> None:
         self.assertIn("this post’s page", self.check("footprint"))
