@@ -7,7 +7,7 @@ from typing import Any, cast
 
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import EditablePost, blog_for, editable_kept, editable_post, readable_kept
-from mobbet.actions.footprints import effect_of
+from mobbet.actions.footprints import Effect, effect_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
@@ -54,14 +54,13 @@ def reach(workshop: Workshop, blog: Blog, number: int) -> ShownIn:
 
 def footprint_of_change(
     workshop: Workshop, person: Person, blog_slug: str, number: int, document: Any
-) -> list[tuple[str, str]]:
-    """(path, what) of the pages that a change of standing copy would alter; nothing is kept of it."""
+) -> Effect:
+    """The footprint of a change of standing copy; nothing is kept of it."""
     blog = blog_for(workshop, person, blog_slug)
     one = editable_kept(workshop, person, blog, number)
-    effect = effect_of(
+    return effect_of(
         workshop, blog, lambda: change_kept(workshop, person, blog_slug, number, one.name, document)
     )
-    return [(page.path, page.what) for page in effect.pages]
 
 
 def change_kept(

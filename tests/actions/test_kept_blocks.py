@@ -184,9 +184,9 @@ class StandingTests(ShopCase):
     def test_a_change_goes_to_every_post_that_shows_it(self) -> None:
         footprint = kept_blocks.footprint_of_change(
             self.shop, self.me, "bench", self.kept.id, from_markdown("Unplug it twice.")
-        )
-        self.assertIn(("/posts/post-0/", "altered"), footprint)
-        self.assertNotIn("/posts/other/", [path for path, _ in footprint if path.startswith("/posts/other")])
+        ).pages
+        self.assertIn(("/posts/post-0/", "altered"), [(page.path, page.what) for page in footprint])
+        self.assertNotIn("/posts/other/", [page.path for page in footprint])
         self.assertNotIn(b"twice", self.site()["/posts/post-0/"])
         self.change("Unplug it twice.")
         published = self.publish()

@@ -285,11 +285,39 @@ class HandTests(WritingCase):
         self.keys.press("Control+k")
         self.page.check("#link-form [name=paid]")
         self.page.select_option("#link-form [name=window]", "new")
+        self.page.fill("#link-form [name=title]", "Two metres of it")
         self.page.click("#link-form button[type=submit]")
         attrs = self.linked()
         self.assertEqual(
-            (attrs["href"], attrs["paid"], attrs["window"]), ("https://shop.example/flex", True, "new")
+            (attrs["href"], attrs["paid"], attrs["window"], attrs["title"]),
+            ("https://shop.example/flex", True, "new", "Two metres of it"),
         )
+
+    def test_a_link_is_tried_from_the_sheet(self) -> None:
+        self.write("see ")
+        self.paste("", "https://shop.example/flex")
+        self.page.evaluate(
+            "() => { window.opened = []; window.open = (address) => window.opened.push(address); }"
+        )
+        self.sheet.locator("a").click(modifiers=["Control"])
+        self.keys.press("ArrowLeft")
+        self.page.click("#block-line >> text=Try the link")
+        self.assertEqual(self.page.evaluate("() => window.opened"), ["https://shop.example/flex"] * 2)
+
+    def test_something_is_put_above_a_block_or_below_it_by_key(self) -> None:
+        self.write("one", "two")
+        self.keys.press("Shift+Alt+Enter")
+        self.keys.type("rule")
+        self.keys.press("Enter")
+        self.assertEqual(self.kinds()[:3], ["paragraph", "divider", "paragraph"])
+        self.sheet.locator("p").first.click()
+        self.keys.press("Alt+Enter")
+        expect(self.page.locator(".seam .purpose small")).to_have_text(
+            ["To read", "To see and hear", "To point on", "To put together", "What was kept"]
+        )
+        self.keys.type("note box")
+        self.keys.press("Enter")
+        self.assertEqual(self.kinds()[:3], ["paragraph", "callout", "divider"])
 
     def test_an_address_pasted_alone_becomes_a_link(self) -> None:
         self.write("see ")
@@ -551,7 +579,8 @@ class TwiceTests(WritingCase):
         self.keys.press("Enter")
         expect(self.page.locator("#actions .told")).to_contain_text("Kept as “Safety first”.")
         self.sheet.click()
-        self.put("Safety first (standing")
+        self.put("Safety first")
+        self.page.click(".seam >> text=the same everywhere")
         expect(self.sheet.locator(".standing")).to_contain_text("Unplug it first.")
         self.wait_saved()
         self.page.click("text=Publish now")
@@ -560,7 +589,7 @@ class TwiceTests(WritingCase):
         self.page.click("text=Safety first")
         self.page.fill("#source", "Unplug it **twice**.")
         self.page.click("text=Show its footprint")
-        expect(self.page.locator(".footprint")).to_contain_text("/notes/with-standing-copy/ altered")
+        expect(self.page.locator(".footprint")).to_contain_text("1 other post altered")
         self.assert_accessible(name="kept")
         self.page.click("text=Change it everywhere")
         expect(self.page.locator(".told")).to_contain_text("of the site changed")
@@ -575,7 +604,8 @@ class TwiceTests(WritingCase):
         self.keys.press("Enter")
         expect(self.page.locator("#actions .told")).to_contain_text("Kept as “Three lines”.")
         self.sheet.locator("p").last.click()
-        self.put("Three lines (as a copy")
+        self.put("Three lines")
+        self.page.click(".seam >> text=a copy of its own")
         self.assertEqual(
             [block["content"][0]["text"] for block in self.document() if "content" in block],
             ["one", "two", "three"] * 2,
@@ -630,7 +660,7 @@ class PhoneTests(BrowserCase):
         page.click(".ProseMirror")
         page.keyboard.type("One.")
         page.click("#tools >> text=Put here…")
-        page.click(".seam >> text=Callout")
+        page.click(".seam >> text=Note box")
         page.keyboard.type("Two.")
         page.locator("#block-line [aria-label='Tint of the callout']").select_option("sea")
         page.locator("#block-line [aria-label='Move the block up']").click()

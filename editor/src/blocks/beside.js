@@ -29,6 +29,6 @@ export const beside = {
   sentence: {
     beside: ["Side by side, the first taking", choice("share", "Share of the first side", [25, 33, 40, 50, 60, 67, 75].map((share) => [share, `${share} %`])), { act: "swap", name: "Swap the sides" }],
   },
-  entry: { words: "Beside", block: { type: "beside", content: [wrapped("side"), wrapped("side")] }, more: "columns two side by side" },
+  entry: { words: "Beside", group: "together", block: { type: "beside", content: [wrapped("side"), wrapped("side")] }, more: "columns two side by side" },
   acts: (editor) => ({ swap: (pos) => swap(editor, pos) }),
 };

@@ -22,5 +22,5 @@ export const button = {
     "that leads to", address("address", "Address of the button", "no address yet"),
   ],
   },
-  entry: { words: "Button", block: { type: "button", attrs: { words: "", address: "" } }, more: "call to action link" },
+  entry: { words: "Button", group: "point", block: { type: "button", attrs: { words: "", address: "" } }, more: "call to action link" },
 };

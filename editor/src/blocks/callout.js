@@ -59,5 +59,5 @@ export const callout = {
     "on", choice("tint", "Tint of the callout", TINTS.map((tint) => [tint, tint])), "titled", words("title", "Title of the callout", "no title"),
   ],
   },
-  entry: { words: "Callout", block: { type: "callout", content: [paragraph()] }, more: "note warning box hint" },
+  entry: { words: "Note box", group: "read", block: { type: "callout", content: [paragraph()] }, more: "callout warning hint tip" },
 };

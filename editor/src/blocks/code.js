@@ -8,5 +8,5 @@ export const code = {
   sentence: {
     codeBlock: ["Code in", words("language", "Language of the code", "no language")],
   },
-  entry: { words: "Code", block: { type: "codeBlock" }, more: "program listing" },
+  entry: { words: "Code", group: "read", block: { type: "codeBlock" }, more: "program listing" },
 };

@@ -44,5 +44,5 @@ export const contents = {
   sentence: {
     contents: ["Contents down to", choice("depth", "Depth of the contents", [[2, "headings"], [3, "subheadings"], [4, "small headings"], [5, "level 5"], [6, "level 6"]])],
   },
-  entry: { words: "Contents", block: { type: "contents" }, more: "outline headings toc" },
+  entry: { words: "Contents", group: "point", block: { type: "contents" }, more: "outline headings toc" },
 };

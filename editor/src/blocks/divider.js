@@ -3,5 +3,5 @@ import { HorizontalRule } from "@tiptap/extension-horizontal-rule";
 
 export const divider = {
   nodes: [HorizontalRule.extend({ name: "divider" })],
-  entry: { words: "Divider", block: { type: "divider" }, more: "line rule" },
+  entry: { words: "Rule", group: "together", block: { type: "divider" }, more: "line across divider separator" },
 };

@@ -36,5 +36,5 @@ export const file = {
   sentence: {
     file: ["A download called", words("words", "Words of the download", "its name"), REPLACE],
   },
-  entry: { words: "File", chooses: "file", more: "download pdf document attachment" },
+  entry: { words: "File", group: "point", chooses: "file", more: "download pdf document attachment" },
 };

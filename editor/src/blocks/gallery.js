@@ -53,6 +53,6 @@ export const gallery = {
   sentence: {
     gallery: ["A gallery in", choice("layout", "Layout of the gallery", [["rows", "even rows"], ["grid", "a grid"], ["slides", "slides"]]), { act: "more", name: "More pictures…" }, { act: "earlier", name: "Picture before" }, { act: "later", name: "Picture after" }, { act: "takeOut", name: "Take the picture out" }],
   },
-  entry: { words: "Gallery", chooses: "gallery", more: "pictures photos several rows grid slides" },
+  entry: { words: "Gallery", group: "see", chooses: "gallery", more: "pictures photos several rows grid slides" },
   acts: galleryActs,
 };

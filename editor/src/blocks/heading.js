@@ -24,7 +24,7 @@ const TypedHeading = Heading.extend({
 
 export const heading = {
   nodes: [TypedHeading.configure({ levels: [1, 2, 3, 4, 5, 6] })],
-  entry: { words: "Heading", block: { type: "heading", attrs: { level: 2 } }, more: "title section" },
+  entry: { words: "Heading", group: "read", block: { type: "heading", attrs: { level: 2 } }, more: "title section" },
 };
 
-export const subheading = { nodes: [], entry: { words: "Subheading", block: { type: "heading", attrs: { level: 3 } }, more: "title section" } };
+export const subheading = { nodes: [], entry: { words: "Subheading", group: "read", block: { type: "heading", attrs: { level: 3 } }, more: "title section" } };

@@ -29,7 +29,7 @@ export const bulletList = {
     "and its items", choice("loose", "Space between the items", [[false, "close together"], [true, "set apart"]]),
   ],
   },
-  entry: { words: "List", block: list("bulletList"), more: "bullets points" },
+  entry: { words: "List", group: "read", block: list("bulletList"), more: "bullets points" },
 };
 
 export const orderedList = {
@@ -47,5 +47,5 @@ export const orderedList = {
     "and its items", choice("loose", "Space between the items", [[false, "close together"], [true, "set apart"]]),
   ],
   },
-  entry: { words: "Numbered list", block: list("orderedList"), more: "steps" },
+  entry: { words: "Numbered list", group: "read", block: list("orderedList"), more: "steps" },
 };

@@ -3,7 +3,7 @@
 //   { nodes, sentence, entry, acts }
 //
 // nodes: its types for the schema, each with its view. sentence: {type: the parts of its sentence in the block line}: words, and
-// fields that change an attribute. entry: what the seam offers, {words, block, more} or {words, chooses, more}. acts: (editor) =>
+// fields that change an attribute. entry: what the seam offers, {words, group, block, more} or {words, group, chooses, more}. acts: (editor) =>
 // {name: what a button of the sentence does}. `all.js` is the table of kinds.
 import { Node } from "@tiptap/core";
 import { kept } from "../core/attributes.js";

@@ -269,5 +269,5 @@ export const picture = {
     REPLACE, { act: "words", name: "Caption from the library" }, { act: "edit", name: "Crop it…" },
   ],
   },
-  entry: { words: "Picture", chooses: "picture", more: "image photo screenshot camera" },
+  entry: { words: "Picture", group: "see", chooses: "picture", more: "image photo screenshot camera" },
 };

@@ -9,5 +9,5 @@ export const quote = {
   sentence: {
     quote: ["Said by", words("source", "Source of the quote", "nobody named"), "found at", address("address", "Address of the source", "no address")],
   },
-  entry: { words: "Quote", block: wrapped("quote"), more: "citation said" },
+  entry: { words: "Quote", group: "read", block: wrapped("quote"), more: "citation said" },
 };

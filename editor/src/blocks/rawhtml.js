@@ -61,5 +61,5 @@ const RawHtml = Node.create({
 
 export const rawHtml = {
   nodes: [RawHtml],
-  entry: { words: "HTML by hand", block: { type: "rawHtml" }, more: "raw markup source" },
+  entry: { words: "HTML by hand", group: "together", block: { type: "rawHtml" }, more: "raw markup source" },
 };

@@ -162,5 +162,5 @@ const Review = Node.create({
 
 export const review = {
   nodes: [Review],
-  entry: { words: "Review", block: { type: "review" }, more: "score rating test stars" },
+  entry: { words: "Review", group: "together", block: { type: "review" }, more: "score rating test stars" },
 };

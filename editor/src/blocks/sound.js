@@ -20,5 +20,5 @@ export const sound = {
   sentence: {
     sound: ["A sound titled", words("title", "Title of the sound", "its name in the library"), choice("size", "Width of the player", [["small", "small"], ["full", "as wide as the line"]]), REPLACE, { act: "edit", name: "Transcript…" }],
   },
-  entry: { words: "Sound", chooses: "sound", more: "audio music recording embed" },
+  entry: { words: "Sound", group: "see", chooses: "sound", more: "audio music recording embed" },
 };

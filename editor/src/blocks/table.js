@@ -80,5 +80,5 @@ export const table = {
   sentence: {
     table: ["A table captioned", words("caption", "Caption of the table", "no caption")],
   },
-  entry: { words: "Table", block: { type: "table", content: [row("tableHeader"), row("tableCell"), row("tableCell")] }, more: "rows columns grid" },
+  entry: { words: "Table", group: "read", block: { type: "table", content: [row("tableHeader"), row("tableCell"), row("tableCell")] }, more: "rows columns grid" },
 };

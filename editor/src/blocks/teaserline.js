@@ -9,5 +9,5 @@ const TeaserLine = block("teaserLine", {
 
 export const teaserLine = {
   nodes: [TeaserLine],
-  entry: { words: "Teaser line", block: { type: "teaserLine" }, more: "more break excerpt fold" },
+  entry: { words: "Teaser line", group: "point", block: { type: "teaserLine" }, more: "more break excerpt fold" },
 };

@@ -20,5 +20,5 @@ export const video = {
   sentence: {
     video: ["A video titled", words("title", "Title of the video", "its name in the library"), choice("size", "Width of the video", [["small", "small"], ["full", "as wide as the line"], ["wide", "wider than the line"]]), REPLACE, { act: "edit", name: "Poster and captions…" }],
   },
-  entry: { words: "Video", chooses: "video", more: "film clip embed" },
+  entry: { words: "Video", group: "see", chooses: "video", more: "film clip embed" },
 };

@@ -1,4 +1,5 @@
 // The writing room: puts the surface, its tools, the saving and the base line together.
+import { follow, followClick, isFollowed } from "./following.js";
 import { Editor } from "@tiptap/core";
 import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
 import { Fragment, Slice } from "@tiptap/pm/model";
@@ -107,6 +108,8 @@ const editor = new Editor({
     attributes: { class: "text", role: "textbox", "aria-multiline": "true", "aria-label": "Text of the post", spellcheck: "true" },
     // before ProseMirror reads the HTML itself, which would wake its event handlers and styles
     handleDOMEvents: {
+      mousedown: (view, event) => isFollowed(event) && !event.preventDefault(), // or it would select the block
+      click: (view, event) => followClick(editor, room, event),
       paste: (view, event) => {
         if (takeFiles(event.clipboardData, view.state.selection.from, event)) return true;
         if (isPlainPaste) {
@@ -206,6 +209,7 @@ const blockLine = new BlockLine(at("block-line"), editor);
 new Grip(page, editor);
 const keepForm = new KeepForm(at("keep-form"), editor, room, tellTask);
 blockLine.keep = () => keepForm.open();
+blockLine.follow = (href) => follow(editor, room, href);
 Object.assign(blockLine.acts, {
   replace: (pos) => {
     const { name } = editor.state.doc.nodeAt(pos).type;
@@ -410,7 +414,7 @@ addEventListener("keydown", (event) => {
     act();
   } else if (event.altKey && event.key === "Enter" && editor.isFocused) {
     event.preventDefault();
-    seam.open();
+    seam.open(event.shiftKey);
   } else if (event.altKey && event.key === "F10") {
     event.preventDefault();
     tools.focus();

@@ -38,16 +38,28 @@ export class BlockLine {
   update() {
     if (this.box.contains(document.activeElement)) return;
     const blocks = this.around();
-    const drawing = JSON.stringify([blocks.map(({ node, pos }) => [node.type.name, node.attrs, pos]), this.countIfLong()]);
+    const { href } = this.editor.getAttributes("link");
+    const drawing = JSON.stringify([blocks.map(({ node, pos }) => [node.type.name, node.attrs, pos]), this.countIfLong(), href]);
     if (drawing === this.drawn) return;
     this.drawn = drawing;
     const lines = blocks.slice(0, 2).map(({ node, pos }) => this.sentence(node, pos));
     const long = this.longParagraph();
     if (long) lines.unshift(long);
     if (findTable(this.editor.state.selection.$from)) lines.push(this.tableLine());
+    if (href) lines.unshift(this.linkLine(href));
     const actions = this.actions();
     lines.push(actions);
     this.box.replaceChildren(...lines);
+  }
+
+  // Where the link under the cursor leads, and a way to try it.
+  linkLine(href) {
+    const line = document.createElement("p");
+    const words = href.replace(/^(https?:\/\/|mailto:)/, "");
+    const trying = this.button("Try the link", () => this.follow?.(href));
+    trying.title = "Ctrl and a click do the same";
+    line.append(`The link leads to ${words.length > 60 ? `${words.slice(0, 60)}…` : words}. `, trying);
+    return line;
   }
 
   sentence(node, pos) {

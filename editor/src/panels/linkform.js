@@ -8,6 +8,7 @@ export class LinkForm {
     this.address = at("address");
     this.window = at("window");
     this.paid = at("paid");
+    this.title = at("title");
     this.problem = form.querySelector(".problem");
     this.found = form.querySelector(".found");
     this.tryIt = form.querySelector("a");
@@ -33,11 +34,12 @@ export class LinkForm {
 
   open() {
     this.editor.view.domObserver.flush(); // a selection made a moment ago counts
-    const { href, window: where, paid } = this.editor.getAttributes("link");
+    const { href, window: where, paid, title } = this.editor.getAttributes("link");
     this.href = href || "";
     this.address.value = href || "";
     this.window.value = where || "here";
     this.paid.checked = Boolean(paid);
+    this.title.value = title || "";
     this.removal.hidden = !href;
     this.problem.textContent = "";
     this.form.hidden = false;
@@ -147,7 +149,7 @@ export class LinkForm {
 
   put(href, words) {
     this.form.hidden = true;
-    const attrs = { href, window: this.window.value, paid: this.paid.checked };
+    const attrs = { href, window: this.window.value, paid: this.paid.checked, title: this.title.value.trim() };
     const chain = this.tools.chain().extendMarkRange("link");
     if (this.editor.state.selection.empty && !this.editor.isActive("link")) {
       chain.insertContent({ type: "text", text: words, marks: [{ type: "link", attrs }] }).unsetMark("link").run();

@@ -34,8 +34,10 @@ export function putBlocks(editor, place, blocks) {
 export function kinds(editor, room, choose) {
   const put = (blocks) => (place) => putBlocks(editor, place, blocks);
   return () => [
-    ...entries.map(({ words, block, chooses, more }) => [words, block ? put([block]) : (place) => choose(chooses, place), more]),
-    ...room.kept.map((one) => [`${one.name} (standing copy)`, put([{ type: "standing", attrs: { copy: one.id } }]), "kept standing copy"]),
-    ...room.kept.map((one) => [`${one.name} (as a copy)`, put(one.blocks), "kept copy"]),
+    ...entries.map(({ words, block, chooses, more, group }) => ({ words, more, group, put: block ? put([block]) : (place) => choose(chooses, place) })),
+    ...room.kept.map((one) => ({ words: `“${one.name}”`, more: "kept standing copy", group: "kept", ways: [
+      ["the same everywhere", put([{ type: "standing", attrs: { copy: one.id } }])],
+      ["a copy of its own", put(one.blocks)],
+    ] })),
   ];
 }

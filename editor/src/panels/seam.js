@@ -1,7 +1,8 @@
 // The seam: the place between two blocks where something can be put. It shows under the pointer, and at
-// the cursor with Alt+Enter; the words one types choose among the kinds.
+// the cursor with Alt+Enter, above it with Shift too; the words one types choose among the kinds.
 const REACH = 11;
 const SHOWN = 6;
+const GROUPS = { read: "To read", see: "To see and hear", point: "To point on", together: "To put together", kept: "What was kept" };
 
 export class Seam {
   constructor(page, editor, kinds) {
@@ -30,19 +31,49 @@ export class Seam {
     editor.on("update", () => this.hide());
   }
 
-  // All kinds when it was opened to choose from, the first few under the pointer.
+  // All kinds by their purpose when it was opened to choose from, the first few under the pointer.
   draw() {
     const wanted = this.field.value.trim().toLowerCase();
-    const found = this.kinds().filter(([words, , more]) => `${words} ${more || ""}`.toLowerCase().includes(wanted));
-    const shown = this.isWhole ? found : found.slice(0, SHOWN);
-    const buttons = shown.map(([words, put]) => this.button(words, () => this.put(put)));
-    if (!this.isWhole) buttons.push(this.button("more…", () => this.openWhole()));
-    else if (!buttons.length) {
-      const none = document.createElement("span");
-      none.textContent = `No kind is called “${this.field.value.trim()}”.`;
-      buttons.push(none);
+    const found = this.kinds().filter(({ words, more }) => `${words} ${more || ""}`.toLowerCase().includes(wanted));
+    if (!this.isWhole) {
+      this.list.replaceChildren(...found.slice(0, SHOWN).map((kind) => this.choice(kind)), this.button("more…", () => this.openWhole()));
+      return;
     }
-    this.list.replaceChildren(...buttons);
+    if (found.length) {
+      const groups = Object.entries(GROUPS).map(([name, words]) => this.group(words, found.filter((kind) => kind.group === name)));
+      this.list.replaceChildren(...groups.filter(Boolean));
+      return;
+    }
+    const none = document.createElement("span");
+    none.textContent = `No kind is called “${this.field.value.trim()}”.`;
+    this.list.replaceChildren(none);
+  }
+
+  group(words, kinds) {
+    if (!kinds.length) return null;
+    const group = document.createElement("span");
+    group.className = "purpose";
+    group.setAttribute("role", "group");
+    group.setAttribute("aria-label", words);
+    const label = document.createElement("small");
+    label.textContent = words;
+    group.append(label, ...kinds.map((kind) => this.choice(kind)));
+    return group;
+  }
+
+  // A kind is put at once; of what was kept one says first whether it stays the same everywhere.
+  choice({ words, put, ways }) {
+    return this.button(words, () => (ways ? this.ask(words, ways) : this.put(put)));
+  }
+
+  ask(words, ways) {
+    this.isWhole = true;
+    this.box.classList.add("whole");
+    const label = document.createElement("span");
+    label.textContent = `${words}, as`;
+    const buttons = ways.map(([way, put]) => this.button(way, () => this.put(put)));
+    this.list.replaceChildren(label, ...buttons);
+    buttons[0].focus();
   }
 
   button(words, act) {
@@ -80,10 +111,11 @@ export class Seam {
       const rect = this.editor.view.nodeDOM(offset)?.getBoundingClientRect?.();
       if (rect) found.push({ from: offset, to: offset + node.nodeSize, top: rect.top - top, bottom: rect.bottom - top });
     });
-    return found.map((block, index) => {
+    const between = found.map((block, index) => {
       const next = found[index + 1];
       return [block.to, next ? (block.bottom + next.top) / 2 : block.bottom + 10];
     });
+    return found.length ? [[0, found[0].top - 10], ...between] : between;
   }
 
   follow(event) {
@@ -121,13 +153,13 @@ export class Seam {
     if (!this.box.contains(document.activeElement)) this.hide();
   }
 
-  // After the block in which the cursor is.
-  open() {
+  // Below the block in which the cursor is, or above it.
+  open(isAbove = false) {
     const { selection, doc } = this.editor.state;
     const { $from } = selection;
-    const after = $from.depth ? $from.after(1) : selection.node ? selection.to : doc.content.size;
+    const [before, after] = $from.depth ? [$from.before(1), $from.after(1)] : selection.node ? [selection.from, selection.to] : [0, doc.content.size];
     const places = this.places();
-    const seam = places.find(([place]) => place === after) || places.at(-1);
+    const seam = places.find(([place]) => place === (isAbove ? before : after)) || places.at(-1);
     if (!seam) return false;
     this.show(seam, true);
     this.box.scrollIntoView({ block: "nearest" });

@@ -17,9 +17,9 @@ Node = dict[str, Any]
 
 KINDS = {
     "picture": "picture", "gallery": "gallery", "video": "video", "embed": "video of a host", "sound": "sound", "quote": "quotation",
-    "review": "review", "table": "table", "file": "file", "callout": "callout", "bulletList": "list", "orderedList": "numbered list",
+    "review": "review", "table": "table", "file": "file", "callout": "note box", "bulletList": "list", "orderedList": "numbered list",
     "codeBlock": "code", "beside": "two sides", "paragraph": "paragraph", "button": "button", "rawHtml": "HTML by hand",
-    "heading": "heading", "divider": "line across",
+    "heading": "heading", "divider": "rule",
 }  # fmt: skip
 """The kinds of blocks that can lead, in words."""
 FORMS = {

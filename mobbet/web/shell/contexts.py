@@ -159,7 +159,7 @@ class KeptPage:
     name: str = ""
     source: str = ""
     posts: tuple[tuple[str, str], ...] = ()
-    pages: tuple[tuple[str, str], ...] | None = None
+    footprint: FootprintWords | None = None
     message: str = ""
     problem: str = ""
     may_edit: bool = True

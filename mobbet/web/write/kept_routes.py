@@ -12,6 +12,7 @@ from starlette.responses import JSONResponse, Response
 from mobbet.actions import blogs as blog_actions
 from mobbet.actions import imports, kept_blocks
 from mobbet.actions.access import blog_for, editable_post, may_edit_kept, owned_blog, readable_kept
+from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
@@ -25,6 +26,7 @@ from mobbet.store.people import Person
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import BringInPage, HouseStylePage, KeptLine, KeptPage
 from mobbet.web.shell.fields import LongText, Text
+from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
@@ -118,8 +120,9 @@ def change_kept(
     try:
         document = here.services.heavy(read_markdown, source, seconds=5.0, what="This Markdown")
         if act == "footprint":
-            pages = kept_blocks.footprint_of_change(here, me, slug, number, document)
-            return _kept_page(here, me, blog, **values, pages=tuple(pages))
+            effect = kept_blocks.footprint_of_change(here, me, slug, number, document)
+            footprint = in_words(effect.pages, category_subjects(here, blog), every=effect.every)
+            return _kept_page(here, me, blog, **values, footprint=footprint)
         with changing(here, me) as unit:
             kept_blocks.change_kept(here, me, slug, number, name, document)
     except BadInput as error:

@@ -118,6 +118,7 @@ def _addresses(post: Post, blog: Blog) -> dict[str, str]:
             for part in ("items", "address", "collection", "videos", "embed")
         },
         "picture": to_library.picture.stem,
+        "post": to_write.write.stem,
         "item": to_library.item.stem,
         "worker": to_shell.service_worker(),
         "proof": to_proof.proof(post.id),
