@@ -57,7 +57,9 @@ export class Seam {
     group.setAttribute("aria-label", words);
     const label = document.createElement("small");
     label.textContent = words;
-    group.append(label, ...kinds.map((kind) => this.choice(kind)));
+    const choices = document.createElement("span");
+    choices.append(...kinds.map((kind) => this.choice(kind)));
+    group.append(label, choices);
     return group;
   }
 

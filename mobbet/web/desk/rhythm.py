@@ -16,6 +16,8 @@ from mobbet.web.desk.rhythm_contexts import RhythmCell, RhythmDrawing, RhythmRow
 
 WEEKS = 53
 LEFT, STEP, WIDTH, CELL = 190, 19.4, 1232, 17
+SMALLEST_DOT = 3.4
+"""The radius of the dot for one post, in drawing units."""
 BARS, ROW, TOP = 84, 22, 26
 MOST_ROWS, MOST_NEGLECTED, NEGLECTED = 24, 3, 120
 """`NEGLECTED` in days: after how long without a post a subject is named."""
@@ -75,28 +77,36 @@ def _bars(blog: Blog, name: str, part: str, counts: list[tuple[Week, int]], top:
     for at, (week, count) in enumerate(counts):
         height = round((BARS - 24) * count / most + (2 if count else 0), 1)
         if count:
-            cells.append(_cell(blog, at, week, count, part, "", top + BARS - 8 - height, height, 4))
-    return RhythmRow(
-        name, top + BARS - 12, f"{sum(count for _, count in counts):,}", cells, [], top + BARS - 8
-    )
+            cells.append(_cell(blog, at, week, count, part, "", top + BARS - 8 - height, height))
+    return RhythmRow(name, top + BARS - 12, f"{sum(count for _, count in counts):,}", cells, top + BARS - 8)
 
 
 def _cells(
     blog: Blog, name: str, category: str | None, counts: list[tuple[Week, int]], top: int
 ) -> RhythmRow:
     cells = [
-        _cell(blog, at, week, count, "post", category or "", top, CELL, min(4, count))
+        _cell(blog, at, week, count, "post", category or "", top, CELL, _radius(count))
         for at, (week, count) in enumerate(counts)
         if count
     ]
-    empty: list[tuple[float, float]] = [
-        (round(LEFT + at * STEP, 1), top) for at, (_, count) in enumerate(counts) if not count
-    ]
-    return RhythmRow(name, top + 13, str(sum(count for _, count in counts)), cells, empty)
+    return RhythmRow(name, top + 13, str(sum(count for _, count in counts)), cells, top + CELL / 2)
+
+
+def _radius(count: int) -> float:
+    """The radius of the dot for so many posts: its area grows with them, as far as a week is wide."""
+    return round(min(CELL / 2, SMALLEST_DOT * count**0.5), 1)
 
 
 def _cell(
-    blog: Blog, at: int, week: Week, count: int, part: str, category: str, y: float, height: float, shade: int
+    blog: Blog,
+    at: int,
+    week: Week,
+    count: int,
+    part: str,
+    category: str,
+    y: float,
+    height: float,
+    radius: float = 0,
 ) -> RhythmCell:
     before = (week.monday - timedelta(days=1)).isoformat()
     query = f"after:{before} before:{(week.monday + timedelta(weeks=1)).isoformat()} is:out is:timetable" + (
@@ -108,7 +118,7 @@ def _cell(
         y,
         CELL,
         height,
-        shade,
+        radius,
         words,
         f"{to_desk.desk(blog.slug)}?{urlencode({'q': query})}",
     )

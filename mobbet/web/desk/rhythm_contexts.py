@@ -11,27 +11,26 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class RhythmCell:
-    """One week of one row in drawing units: how dark it is (1 to 4), what it tells, and where its posts are."""
+    """One week of one row in drawing units: a bar, or a dot of a radius; what it tells, and where its posts are."""
 
     x: float
     y: float
     width: float
     height: float
-    shade: int
+    radius: float
     words: str
     href: str
 
 
 @dataclass(frozen=True)
 class RhythmRow:
-    """A row with its name and its total; where weeks without anything are drawn, and the line on which bars stand (0 for none)."""
+    """A row with its name and its total, and the line on which its bars or dots stand."""
 
     name: str
     y: float
     total: str
     cells: list[RhythmCell]
-    empty: list[tuple[float, float]]
-    ground: float = 0
+    ground: float
 
 
 @dataclass(frozen=True)

@@ -60,7 +60,7 @@ class StripTests(WebCase):
 
 
 class RhythmTests(WebCase):
-    def test_each_square_leads_to_its_posts(self) -> None:
+    def test_each_dot_leads_to_its_posts(self) -> None:
         self.write("A lamp", "Three words here.", date="2026-11-10", categories="[Lamps]")
         self.write("Another lamp", "Two words.", date="2026-11-12", categories="[Lamps]")
         self.write("A zip", "One.", date="2026-02-03", categories="[Zips]")
@@ -74,7 +74,7 @@ class RhythmTests(WebCase):
         )
         self.assertEqual(drawn.neglected, "Nothing in Zips since 3 Feb 2026.")
         cell = drawn.rows[2].cells[0]
-        self.assertEqual((cell.words, cell.shade), ("2 posts in Lamps in the week of 9 Nov", 2))
+        self.assertEqual((cell.words, cell.radius), ("2 posts in Lamps in the week of 9 Nov", 4.8))
         self.sign_in()
         shown = self.get(cell.href).text
         self.assertIn("A lamp", shown)
