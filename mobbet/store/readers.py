@@ -145,6 +145,17 @@ def posts_for(db: Database, number: int) -> list[str]:
     return [row[0] for row in rows]
 
 
+def posts_now(db: Database, number: int, now: int, most: int) -> list[tuple[int, str]]:
+    """(post, its title) of the posts that are for a group now, out or to come, and of drafts that will be, the newest first."""
+    rows = db.all(
+        f"SELECT post.id, {db.title('post.id', 'title')} FROM post WHERE aside_at IS NULL AND (EXISTS (SELECT 1 FROM placement WHERE placement.post_id = post.id"
+        " AND audience = ? AND shows_from < shows_until AND shows_until > ?) OR (visibility = ? AND NOT EXISTS (SELECT 1 FROM placement"
+        " WHERE placement.post_id = post.id AND shows_from < shows_until AND shows_until > ?))) ORDER BY post.id DESC LIMIT ?",
+        f"group:{number}", now, f"group:{number}", now, most,
+    )  # fmt: skip
+    return [(row[0], row[1]) for row in rows]
+
+
 def add_reader(db: Database, blog_id: int, person_id: int, name: str, now: int) -> None:
     """Adds a reader under the name that the blog has for them; one who is there keeps theirs."""
     db.run(

@@ -21,11 +21,12 @@ class GroupRow:
 
 @dataclass(frozen=True)
 class GroupShown:
-    """The group that is looked at: how many posts are for it, and the private addresses of its feed."""
+    """The group that is looked at: the posts that are for it now, as (title, address), and the private addresses of its feed."""
 
     id: int
     name: str
-    posts: str
+    posts: list[tuple[str, str]]
+    more: str
     feeds: list[tuple[str, str]]
     is_written_to: bool
 

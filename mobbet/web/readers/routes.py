@@ -28,10 +28,12 @@ from mobbet.web.shell.fields import LongText, Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 ON_PAGE = 100
 MOST_LETTERS = 12
+MOST_POSTS = 30
 TOLD = {
     "made": "The group is made; invite readers to it.",
     "renamed": "It has its new name.",
@@ -96,17 +98,14 @@ def _page(
 
 
 def _group(here: Workshop, blog: Blog, group: Group) -> GroupShown:
-    titles = store.posts_for(here.db, group.id)
-    named = ", ".join(f"“{title or 'No title yet'}”" for title in titles[:3])
-    posts = (
-        f"{named}{' and others' if len(titles) > 3 else ''} {'is' if len(titles) == 1 else 'are'} for this group."
-        if titles
-        else "No post is for this group yet; a post’s docket makes it so."
-    )
+    found = store.posts_now(here.db, group.id, here.clock(), MOST_POSTS + 1)
+    posts = [(title or "No title yet", to_write.write(number)) for number, title in found[:MOST_POSTS]]
+    more = f"The newest {MOST_POSTS} are named." if len(found) > MOST_POSTS else ""
     return GroupShown(
         group.id,
         group.name,
         posts,
+        more,
         [
             (
                 name.capitalize() if name == "atom" else name.upper(),
