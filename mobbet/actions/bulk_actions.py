@@ -167,17 +167,15 @@ def handle(
         return f"{_posts(len(numbers))} {'is' if len(numbers) == 1 else 'are'} {what.done}"
 
     words, number = undoing.record(workshop, person, blog, numbers, made, change)
-    return Handled(
-        words,
-        _rows(
-            workshop,
-            person,
-            blog,
-            [posts.again(workshop.db, post) for post in handled]
-            + [editable_post(workshop, person, number)[0] for number in made if name == "copy"],
-        ),
-        number,
-    )
+    new = [editable_post(workshop, person, one) for one in made]
+    if name == "move":  # what becomes of a post is told once: where it is now
+        return Handled(
+            words,
+            [(title_for(workshop, person, post.id), f"a draft of {own.name}") for post, own in new],
+            number,
+        )
+    now = [posts.again(workshop.db, post) for post in handled]
+    return Handled(words, _rows(workshop, person, blog, [*now, *(post for post, _ in new)]), number)
 
 
 def _named(error: Refused, title: str) -> Refused:

@@ -12,6 +12,7 @@ from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.rights import Action
 from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered
+from mobbet.publish.page_count import PageCount
 from mobbet.publish.published import Published
 from mobbet.store import editions, holds, people, placements
 from mobbet.store.blogs import Blog
@@ -87,19 +88,23 @@ def _shown(row: PageRow) -> tuple[str, str, str, str, str | None]:
 
 @dataclass(frozen=True)
 class ComingBack:
-    """What putting an edition back comes to: how many pages come back, how many do not, and the posts that are the reason."""
+    """What putting an edition back comes to: what comes back, what does not, and the posts that are the reason."""
 
-    pages: int
-    withheld: int
+    count: PageCount
+    withheld: PageCount
     titles: list[str]
 
 
 def coming_back(workshop: Workshop, person: Person, blog: Blog, number: int) -> ComingBack:
     """What of an earlier edition readers would get again; restrictions as they are now win."""
+    from mobbet.publish.pages.kinds import (
+        count_of,
+    )  # it loads what renders pages, which listing editions does not need
+
     require(workshop, person, blog, Action.OWN_HOUSE)
     back = workshop.press.restoration(blog.id, number)
     titles = [title_for(workshop, person, post_id) for post_id in sorted(back.reasons)]
-    return ComingBack(len(back.rows), len(back.withheld), titles)
+    return ComingBack(count_of(row.key for row in back.rows), count_of(back.withheld), titles)
 
 
 def put_back(workshop: Workshop, person: Person, blog: Blog, number: int, way: str = holds.ASKS) -> Published:

@@ -95,12 +95,12 @@ def _put_back(
             "written": back.written,
             "removed": back.removed,
             "pages": back.pages,
-            "withheld": coming.withheld,
+            "withheld": sum(coming.withheld),
         },
         f"Edition {number} is back, as edition {back.edition}; nothing goes out by itself until `mobbet editions go-on`."
         + (
-            f" {coming.withheld:,} of its pages stay as they were, for posts restricted since."
-            if coming.withheld
+            f" {coming.withheld.in_short} stay as they were, for posts restricted since."
+            if any(coming.withheld)
             else ""
         ),
     )

@@ -175,7 +175,7 @@ class ShownTests(BrowserCase):
     def test_the_search_result_is_measured_as_one_types(self) -> None:
         self.page.click("#set-description")
         self.page.fill("#search-title", "word " * 30)
-        expect(self.page.locator("#sample")).to_contain_text("results show 580 and cut the rest")
+        expect(self.page.locator("#sample")).to_contain_text("The title is cut after “word word")
         self.page.click("#sample .add-tag")
         expect(self.page.locator("#description-words")).not_to_have_value("")
         self.assert_accessible(name="search sheet")

@@ -36,6 +36,7 @@ class MouseJourneyTests(BrowserCase):
         expect(page.locator("#outline-list")).to_contain_text("The second paragraph.")
         box = page.locator(".ProseMirror h2").bounding_box()
         page.mouse.move(box["x"] + 200, box["y"] + box["height"] + 7)
+        page.wait_for_timeout(500)  # a click at once would be meant for the place, not for the kind
         page.click(".seam button:has-text('Picture')")
         with page.expect_file_chooser() as chooser:
             page.click("#choose-files")

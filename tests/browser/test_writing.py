@@ -313,11 +313,19 @@ class HandTests(WritingCase):
         self.sheet.locator("p").first.click()
         self.keys.press("Alt+Enter")
         expect(self.page.locator(".seam .purpose small")).to_have_text(
-            ["To read", "To see and hear", "To point on", "To put together", "What was kept"]
+            ["To see and hear", "To read", "To point on", "To put together", "What was kept"]
         )
         self.keys.type("note box")
         self.keys.press("Enter")
         self.assertEqual(self.kinds()[:3], ["paragraph", "callout", "divider"])
+
+    def test_a_click_in_the_gap_between_blocks_puts_the_cursor_there(self) -> None:
+        self.write("one", "two")
+        box = self.sheet.locator("p").first.bounding_box()
+        self.page.mouse.click(box["x"] + 150, box["y"] + box["height"] + 5)
+        self.assertEqual(self.page.locator("#picker:visible, .seam.whole").count(), 0)
+        self.keys.type("x")
+        self.assertEqual("".join(sorted("".join(self.sheet.locator("p").all_inner_texts()))), "enootwx")
 
     def test_an_address_pasted_alone_becomes_a_link(self) -> None:
         self.write("see ")

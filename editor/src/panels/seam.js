@@ -1,8 +1,11 @@
 // The seam: the place between two blocks where something can be put. It shows under the pointer, and at
 // the cursor with Alt+Enter, above it with Shift too; the words one types choose among the kinds.
+import { Selection } from "@tiptap/pm/state";
+
 const REACH = 11;
+const DWELL = 350; // in milliseconds: how long a kind stands before a click on it is meant
 const SHOWN = 6;
-const GROUPS = { read: "To read", see: "To see and hear", point: "To point on", together: "To put together", kept: "What was kept" };
+const GROUPS = { see: "To see and hear", read: "To read", point: "To point on", together: "To put together", kept: "What was kept" };
 
 export class Seam {
   constructor(page, editor, kinds) {
@@ -37,6 +40,11 @@ export class Seam {
     const found = this.kinds().filter(({ words, more }) => `${words} ${more || ""}`.toLowerCase().includes(wanted));
     if (!this.isWhole) {
       this.list.replaceChildren(...found.slice(0, SHOWN).map((kind) => this.choice(kind)), this.button("more…", () => this.openWhole()));
+      return;
+    }
+    if (wanted && found.length) {
+      const named = found.filter(({ words }) => words.toLowerCase().startsWith(wanted));
+      this.list.replaceChildren(...[...named, ...found.filter((kind) => !named.includes(kind))].map((kind) => this.choice(kind)));
       return;
     }
     if (found.length) {
@@ -83,8 +91,21 @@ export class Seam {
     button.type = "button";
     button.textContent = words;
     button.addEventListener("mousedown", (event) => event.preventDefault());
-    button.addEventListener("click", act);
+    button.addEventListener("click", (event) => (this.isUnmeant(event) ? this.goThere() : act()));
     return button;
+  }
+
+  // A click that falls on a kind which has only just come up under the pointer was meant for the place between the blocks.
+  isUnmeant(event) {
+    return !this.isWhole && event.detail > 0 && performance.now() - this.since < DWELL;
+  }
+
+  goThere() {
+    const { doc, tr } = this.editor.state;
+    const place = Math.min(this.place, doc.content.size);
+    this.hide();
+    this.editor.view.dispatch(tr.setSelection(Selection.near(doc.resolve(place), 1)).scrollIntoView());
+    this.editor.view.focus();
   }
 
   put(act) {
@@ -133,6 +154,7 @@ export class Seam {
   show([place, height], isWhole) {
     this.place = place;
     this.isWhole = isWhole;
+    this.since = performance.now();
     this.field.value = "";
     this.box.classList.toggle("whole", isWhole);
     this.draw();

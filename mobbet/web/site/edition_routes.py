@@ -98,14 +98,13 @@ def _editions(
 def _coming_back(here: Workshop, me: Person, blog: Blog, number: int) -> str:
     """Which pages an edition would bring back, which not, and because of which posts."""
     coming = editions.coming_back(here, me, blog, number)
-    comes = f"{coming.pages:,} page{' comes' if coming.pages == 1 else 's come'} back."
-    if not coming.withheld:
+    comes = f"What comes back: {coming.count.in_short}."
+    if not coming.titles:
         return comes
     named = ", ".join(f"“{title}”" for title in coming.titles[:MOST_NAMED])
     others = len(coming.titles) - MOST_NAMED
     whose = f"{named} and {others:,} more" if others > 0 else named
-    stay = f"{coming.withheld:,} page{' stays as it is' if coming.withheld == 1 else 's stay as they are'}"
-    return f"{comes} {stay}, because of {whose}: not everybody who could read that then may read it now, or a comment was taken off since."
+    return f"{comes} What stays as it is: {coming.withheld.in_short}, because of {whose}: not everybody who could read that then may read it now, or a comment was taken off since."
 
 
 def _held(here: Workshop, me: Person, blog: Blog) -> HeldPart | None:
