@@ -106,13 +106,9 @@ class _Stretch(NamedTuple):
 
 def _compare(found: Redivision, stretch: _Stretch, moved: list[MovedPlace], after: int, size: int) -> bool:
     """Adds the pages that differ in a stretch with `after` posts after it; answers False, and adds none, where it is too short to tell."""
-    gone, came = ({move[at] for move in moved if move[at]} for at in (1, 0))
-    before = sorted({*stretch.now} - gone | {place for place in came if place and stretch.holds(place)})
-    after_before = (
-        after
-        + sum(map(stretch.is_before, filter(None, came)))
-        - sum(map(stretch.is_before, filter(None, gone)))
-    )
+    left, arrived = [{place for move in moved if (place := move[at])} for at in (0, 1)]
+    before = sorted({*stretch.now} - arrived | set(filter(stretch.holds, left)))
+    after_before = after + sum(map(stretch.is_before, left)) - sum(map(stretch.is_before, arrived))
     old = _shown(before, stretch, after_before, size)
     new = _shown(stretch.now, stretch, after, size)
     if not (stretch.begins or _is_alike(old, new, 0)) or not (stretch.ends or _is_alike(old, new, -1)):
