@@ -97,9 +97,8 @@ class ComingBack:
 
 def coming_back(workshop: Workshop, person: Person, blog: Blog, number: int) -> ComingBack:
     """What of an earlier edition readers would get again; restrictions as they are now win."""
-    from mobbet.publish.pages.kinds import (
-        count_of,
-    )  # it loads what renders pages, which listing editions does not need
+    # imported here, since it loads what renders pages, which listing editions does not need
+    from mobbet.publish.pages.kinds import count_of
 
     require(workshop, person, blog, Action.OWN_HOUSE)
     back = workshop.press.restoration(blog.id, number)

@@ -207,9 +207,8 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
         raise Refused("Only an editor can let a post go out in spite of such a mark; settle it, or ask one.")
     if len(words) > LONGEST_REASON:
         raise BadInput(f"The reason has {len(words)} letters; {LONGEST_REASON} are enough.", "reason")
-    dry_run(
-        workshop, lambda: placing.place(workshop, person, post_id)
-    )  # what publishing refuses, no word lets out
+    # no reason lets out what publishing refuses
+    dry_run(workshop, lambda: placing.place(workshop, person, post_id))
     with changing(workshop):
         proofs.override(
             workshop.db, post.id, person.id, words, [mark.message for mark in must], workshop.clock()

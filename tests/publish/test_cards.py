@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import re
+import unittest
+from pathlib import Path
+
 from mobbet.actions import categories, placing, posts
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.publish import cards, feeds, templating
 from mobbet.publish.cards import Card, Cards
 from mobbet.store.posts import Post
 from mobbet.store.snapshot import SiteSnapshot
@@ -136,3 +141,17 @@ class DigestTests(CardCase):
             body=from_markdown("Not yet."),
         )
         self.assertEqual(self.card(self.post).digest, before)
+
+
+class FieldTests(unittest.TestCase):
+    """A digest leaves out nothing that is shown: the fields it is made of are those that templates and feeds read."""
+
+    def test_lists_show_no_field_that_their_digest_lacks(self) -> None:
+        shown = set(re.findall(r"\bcard\.(\w+)", (templating.TEMPLATES / "item.html").read_text()))
+        apart = {"categories", "minutes"}  # told beside the digest, where lists show them
+        self.assertEqual(shown | {"picture"}, set(cards.LIST_FIELDS) | apart)
+
+    def test_feeds_show_no_field_that_their_fingerprint_lacks(self) -> None:
+        source = Path(feeds.__file__).read_text()
+        shown = set(re.findall(r"\bcard\.(\w+)", source)) - {"categories"}
+        self.assertEqual(shown, set().union(*feeds.FIELDS.values()))

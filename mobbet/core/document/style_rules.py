@@ -17,6 +17,7 @@ LONGEST_HEADING = 160
 LARGER, LARGER_BOLD, USUAL = 1.25, 1.08, 12.0
 """By how much a paragraph is larger than the text, to be a heading; and one that is bold; the size in points of what no rule names."""
 _COPIED = (
+    "font-family",
     "font-weight",
     "font-style",
     "text-decoration",
