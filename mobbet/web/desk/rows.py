@@ -332,6 +332,6 @@ def notices(workshop: Workshop, blog: Blog) -> list[str]:
     current = editions.current(workshop.db, blog.id)
     if current and current.puts_back:
         found.append(
-            f"Readers get edition {current.puts_back}, which was put back; it differs from what is written here until the next time something is published."
+            f"Readers get edition {current.puts_back}, which was put back; what is written since waits until something is published."
         )
     return found
