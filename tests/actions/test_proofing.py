@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 from unittest import mock
 
@@ -11,6 +12,7 @@ from mobbet.actions import (
     docket_lines,
     house_words,
     kept_blocks,
+    library,
     link_checks,
     mending,
     people,
@@ -28,7 +30,7 @@ from mobbet.store import blogs as blog_store
 from mobbet.store import posts as post_store
 from mobbet.store import proofs
 from mobbet.store.posts import Post
-from tests.shops import DAY, ShopCase
+from tests.shops import DAY, ShopCase, picture
 
 HOUR = 3600
 
@@ -127,6 +129,11 @@ class DecisionTests(ProofCase):
             len(proofing.before_placing(self.shop, self.me, post.id, "It is a drawing of nothing.")), 1
         )
         self.assertEqual(proofs.last_override(self.shop.db, post.id).reason, "It is a drawing of nothing.")
+
+    def test_a_picture_without_words_is_named_by_its_file(self) -> None:
+        row = library.add_stream(self.shop, self.me, self.blog, "kettle.png", io.BytesIO(picture()))
+        marks = self.marks(self.draft("A kettle", f"![](media:{row.id})"), "alternative-text")
+        self.assertEqual(marks, ["kettle.png"])
 
     def test_no_word_lets_out_what_publishing_refuses(self) -> None:
         post = posts.begin_post(self.shop, self.me, self.blog.slug)

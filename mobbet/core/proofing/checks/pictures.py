@@ -33,7 +33,7 @@ def check(material: Material) -> Iterator[Mark]:
             yield Mark(
                 "alternative-text",
                 "The picture has no alternative text; say what it shows, for those who do not see it.",
-                caption or node["attrs"].get("src", ""),
+                caption or _name_of(material, str(node["attrs"].get("src", ""))),
                 path,
                 severity=MUST,
             )
@@ -55,6 +55,12 @@ def check(material: Material) -> Iterator[Mark]:
                 alt,
                 path,
             )
+
+
+def _name_of(material: Material, src: str) -> str:
+    """A picture by its file’s name; one that is not in the library by its address."""
+    item = material.knowledge.items.get(media_number(src) or 0)
+    return item.name if item else src
 
 
 def items(material: Material) -> Iterator[Mark]:
