@@ -18,7 +18,7 @@ COMMANDS = {
     "address": "the addresses of posts, and where old ones lead",
     "build": "publish what is due now, or write the site as files",
     "slots": "the repeating times kept free for posts, and the queue that fills them",
-    "footprint": "tell which addresses placing a post would add, alter, remove and lead on; changes nothing",
+    "footprint": "tell which addresses placing a post would add, change, remove and redirect (a dry run)",
     "where": "tell where a reader finds a post, and why not elsewhere",
     "editions": "list, show, compare and put back editions of the site",
     "target": "the places outside to which the site is sent: a folder, an object store, another machine",
