@@ -24,7 +24,7 @@ class Settings:
     limits: Limits = Limits()
     with_avif: bool = False
     collection: str = ""
-    asks_providers: bool = False
+    asks_video_hosts: bool = True
     mail: str = ""
     mail_from: str = ""
     links: str = "off"
@@ -54,7 +54,7 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
     MOBBET_SECURE_COOKIES=1 for a server behind https; MOBBET_SESSION_DAYS for how long a sign-in lasts;
     MOBBET_PICTURE_MEGABYTES, MOBBET_MEGAPIXELS and MOBBET_FILE_MEGABYTES for how large files may be;
     MOBBET_AVIF=1 for copies of pictures in AVIF too; MOBBET_COLLECTION for the OpenSearch address of a collection of
-    pictures in the place of the made-up one; MOBBET_PROVIDERS=1 to ask the providers of videos over the network;
+    pictures in the place of the made-up one; MOBBET_VIDEO_HOSTS=off to ask no host of videos over the network;
     MOBBET_LINKS=on to try the links out of posts over the network, off to leave them, auto (as it comes) where there is a way out;
     MOBBET_MAIL for the mail server that takes letters to readers, and MOBBET_MAIL_FROM for the address they come from;
     MOBBET_PROXIES for the networks of the web servers in front, which tell whose a request is; MOBBET_HOST for the host name that is the
@@ -75,7 +75,7 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
         ),
         with_avif=os.environ.get("MOBBET_AVIF", "") == "1",
         collection=_collection(os.environ.get("MOBBET_COLLECTION", "")),
-        asks_providers=os.environ.get("MOBBET_PROVIDERS", "") == "1",
+        asks_video_hosts=_on_or_off("MOBBET_VIDEO_HOSTS"),
         mail=read_server(os.environ.get("MOBBET_MAIL", "")),
         mail_from=os.environ.get("MOBBET_MAIL_FROM", ""),
         links=_links(os.environ.get("MOBBET_LINKS", "off" if demo_account else "auto")),
@@ -134,6 +134,13 @@ def _stores(text: str) -> tuple[str, ...]:
 def _folder(variable: str) -> Path | None:
     text = os.environ.get(variable, "")
     return Path(text).resolve() if text else None
+
+
+def _on_or_off(variable: str) -> bool:
+    text = os.environ.get(variable, "on")
+    if text not in ("on", "off"):
+        raise BadInput(f"{variable} is “{text}”; set it to on or off.", variable)
+    return text == "on"
 
 
 def _links(text: str) -> str:

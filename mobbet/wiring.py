@@ -22,6 +22,8 @@ if TYPE_CHECKING:
     from mobbet.services.contracts import Clock
 
 DATABASE = "mobbet.db"
+VIDEO_SECONDS = 10.0
+"""How long a page may take that is asked whether it shows a video, while somebody waits."""
 PRIVATE_FOLDER, PRIVATE_FILE = 0o700, 0o600
 
 
@@ -83,10 +85,11 @@ class SystemServices:
 
     @cached_property
     def videos(self) -> contracts.VideoHost:
-        from mobbet.services.oembed import OEmbedHost
+        from mobbet.services.fetching import PublicFetcher
         from mobbet.services.stand_ins.videos import MadeUpHosts
 
-        return OEmbedHost(self.fetch) if self._settings.asks_providers else MadeUpHosts()
+        others = PublicFetcher(seconds=VIDEO_SECONDS) if self._settings.asks_video_hosts else None
+        return MadeUpHosts(self.heavy, others)
 
     @cached_property
     def dictionary(self) -> contracts.Dictionary:

@@ -28,13 +28,14 @@ class SettingsTests(unittest.TestCase):
             MOBBET_MEGAPIXELS="12",
             MOBBET_AVIF="1",
             MOBBET_COLLECTION="https://a.example/?q={searchTerms}",
+            MOBBET_VIDEO_HOSTS="off",
         )
         self.assertEqual(
             (settings.limits.picture_megabytes, settings.limits.megapixels, settings.limits.file_megabytes),
             (8, 12, 500),
         )
         self.assertEqual(
-            (settings.with_avif, settings.collection, settings.asks_providers),
+            (settings.with_avif, settings.collection, settings.asks_video_hosts),
             (True, "https://a.example/?q={searchTerms}", False),
         )
 
@@ -42,6 +43,7 @@ class SettingsTests(unittest.TestCase):
         for name, value, message in (
             ("MOBBET_MEGAPIXELS", "many", "MOBBET_MEGAPIXELS is “many”; set it to a number of megapixels"),
             ("MOBBET_COLLECTION", "https://a.example/", "with {searchTerms} in it"),
+            ("MOBBET_VIDEO_HOSTS", "1", "set it to on or off"),
         ):
             with self.subTest(name), self.assertRaisesRegex(BadInput, message):
                 self.read(**{name: value})

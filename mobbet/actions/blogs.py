@@ -12,6 +12,8 @@ from mobbet.actions.people import read_name
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import read_blog_slug
+from mobbet.core.canonical import canonical
+from mobbet.core.embeds import read_hosts
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.fill_ins import read_facts
 from mobbet.core.link_rules import is_domain, read_rules
@@ -109,8 +111,9 @@ def set_role(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
 def change_blog(
     workshop: Workshop, person: Person, slug: str, *, name: str, tagline: str, home: str, zone: str, posts_on_page: str,
     label: str = "Posts", read_on: str = "Read on", categories_in_lists: str = "yes", full_in_lists: str = "", host: str | None = None, asked_at: str = "",
+    video_hosts: str | None = None,
 ) -> Blog:  # fmt: skip
-    """Changes what stands on every page, and publishes. Only the owner may. Without `host` the blog keeps its host name; `asked_at` is
+    """Changes what stands on every page, and publishes. Only the owner may. Without `host` and `video_hosts` the blog keeps its host name and the hosts whose videos it shows; `asked_at` is
     the host name of this very request, which the application needs. Raises BadInput, NotAllowed.
     """
     blog = owned_blog(workshop, person, slug)
@@ -126,12 +129,14 @@ def change_blog(
         _short(read_on, "The link's words", "read_on"),
     )
     name_of_host = (blog.host or "") if host is None else read_host(workshop, blog, host, asked_at)
+    allowed = blog.video_hosts if video_hosts is None else canonical(read_hosts(video_hosts))
     with changing(workshop, person, "the house style changed") as unit:
         unit.must_publish(blog.id)
         blogs.settle(
             workshop.db,
             blog.id,
             host=name_of_host or None,
+            video_hosts=allowed,
             label=label,
             read_on=read_on,
             categories_in_lists=int(bool(categories_in_lists)),
@@ -147,6 +152,15 @@ def change_blog(
             posts_on_page=int(posts_on_page),
         )
     return existing(blogs.by_id(workshop.db, blog.id))
+
+
+def allow_video_host(workshop: Workshop, person: Person, slug: str, host: str) -> None:
+    """Lets posts show videos of one more host. Only the owner may. Raises BadInput, NotAllowed."""
+    blog = owned_blog(workshop, person, slug)
+    hosts = read_hosts(" ".join([*json.loads(blog.video_hosts), host]))
+    with changing(workshop, person, f"videos from {host} may be shown") as unit:
+        unit.must_publish(blog.id)
+        blogs.settle(workshop.db, blog.id, video_hosts=canonical(hosts))
 
 
 def _short(text: str, what: str, field: str) -> str:

@@ -1,104 +1,126 @@
-"""Providers of video and sound elsewhere: which addresses are theirs, where they tell about one, and its frame.
-
-The providers that ship are made up, and answered by a stand-in; a real one is one more row.
-"""
+"""Videos and sound of other hosts: the hosts that a blog allows, its frames, and embed code (oEmbed 1.0, 2.3.4)."""
 
 from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from urllib.parse import urlsplit
+
+from selectolax.lexbor import LexborHTMLParser
 
 from mobbet.core.errors import BadInput
-from mobbet.core.values import existing
+from mobbet.core.link_rules import is_domain
+from mobbet.core.names import one_line
 
-
-@dataclass(frozen=True)
-class Provider:
-    """One row: a name, what its pages' addresses look like, its oEmbed endpoint, and the address of its frame.
-
-    `pattern` has one group, the work's own name, which `frame` has as `{id}`. `frame` may begin with a slash: a
-    provider of this very server.
-    """
-
-    name: str
-    pattern: str
-    endpoint: str
-    frame: str
-    kind: str = "video"
-
-
-@dataclass(frozen=True)
-class Found:
-    """An address that belongs to a provider, with the address of its frame."""
-
-    provider: Provider
-    address: str
-    frame: str
-
-
-PROVIDERS: tuple[Provider, ...] = (
-    Provider(
-        "Harbour Reel",
-        r"https://reel\.example/watch/([a-z0-9-]{1,60})",
-        "https://reel.example/oembed",
-        "/stand-ins/reel/{id}",
-    ),
-    Provider(
-        "Quay Sound",
-        r"https://quay-sound\.example/listen/([a-z0-9-]{1,60})",
-        "https://quay-sound.example/oembed",
-        "/stand-ins/quay/{id}",
-        "sound",
-    ),
+MOST_HOSTS = 50
+LONGEST_CODE = 20_000
+"""In letters: embed code is a few hundred."""
+MADE_UP = {"reel.example": "reel", "quay-sound.example": "quay"}
+"""The hosts that ship with Mobbet, in a domain reserved for examples (RFC 2606); this server answers for their frames."""
+_MADE_UP_PAGE = re.compile(
+    r"https://([a-z-]+\.example)/(?:watch|listen|frame|embed)/([a-z0-9-]{1,60})/?(?:[?#].*)?"
 )
-_SOURCE = re.compile(r"""<iframe\b[^>]*?\bsrc\s*=\s*["']?([^"'\s>]+)""", re.IGNORECASE)
 
 
-def match(address: str) -> Found | None:
-    """The provider whose pages look like that address; None when there is none."""
-    for provider in PROVIDERS:
-        found = re.fullmatch(provider.pattern + r"/?(?:[?#].*)?", address.strip())
-        if found:
-            clean = existing(re.match(provider.pattern, address.strip())).group(0)
-            return Found(provider, clean, provider.frame.replace("{id}", found.group(1)))
-    return None
+@dataclass(frozen=True)
+class Code:
+    """What a piece of embed code holds: the address of its frame, that of the page it links to, each '' for none, and its words."""
+
+    frame: str
+    page: str
+    words: str
+    width: int
+    height: int
 
 
-def recognise(typed: str) -> Found:
-    """The work that an address, or a piece of embed code, stands for.
+def read_hosts(text: str) -> tuple[str, ...]:
+    """Host names parted by white space or commas, each once, without `www.`. Raises BadInput for a text that is none."""
+    found: dict[str, None] = {}
+    for typed in re.split(r"[\s,]+", text.strip()):
+        if not typed:
+            continue
+        name = (host_of(typed) if "//" in typed else _ascii(typed.lower().rstrip("/."))).removeprefix("www.")
+        if not is_domain(name) or name.rpartition(".")[2].isdigit():
+            raise BadInput(f"“{typed[:80]}” is no host name; write it like films.example.", "video_hosts")
+        found[name] = None
+    if len(found) > MOST_HOSTS:
+        raise BadInput(f"These are {len(found)} hosts; allow {MOST_HOSTS} at most.", "video_hosts")
+    return tuple(found)
 
-    Raises BadInput, with the reason, for code that loads a frame from elsewhere or for another address.
+
+def host_of(address: str) -> str:
+    """The host name of a web address in ASCII and small letters; '' for any other text."""
+    try:
+        parts = urlsplit(address.strip())
+        if parts.scheme not in ("http", "https") or parts.username is not None or parts.password is not None:
+            return ""
+        return _ascii((parts.hostname or "").rstrip("."))
+    except ValueError:
+        return ""
+
+
+def _ascii(name: str) -> str:
+    try:
+        return name.encode("idna").decode()
+    except UnicodeError:
+        return ""
+
+
+def is_allowed(frame: str, hosts: tuple[str, ...]) -> bool:
+    """Whether a frame is of an allowed host, or of one below it, and comes over https from its usual port."""
+    try:
+        parts = urlsplit(frame)
+        if parts.scheme != "https" or parts.port not in (None, 443):
+            return False
+    except ValueError:
+        return False
+    host = host_of(frame)
+    return is_domain(host) and any(host == name or host.endswith(f".{name}") for name in hosts)
+
+
+def shown_frame(address: str, frame: str, hosts: tuple[str, ...]) -> str:
+    """The address of the frame that a page may show of a work; '' where its host is not allowed.
+
+    Texts from before frames were kept name the made-up hosts alone, whose frames follow from the address.
     """
-    text = typed.strip()
-    if "<" in text:
-        source = _SOURCE.search(text)
-        if source is None:
-            raise BadInput(
-                "This code holds no frame to show; copy the address of the page itself instead.", "address"
-            )
-        text = _page_of(source.group(1))
-    found = match(text)
-    if found:
-        return found
-    host = re.sub(r"^https?://(?:www\.)?([^/?#]+).*$", r"\1", text)[:80]
-    names = " and ".join(provider.name for provider in PROVIDERS)
-    raise BadInput(
-        f"“{host}” is none of the providers whose frames may stand in a post ({names}); link to its page instead.",
-        "address",
-    )
-
-
-def _page_of(frame: str) -> str:
-    """The address of the page whose frame this is; other addresses as they are."""
-    for provider in PROVIDERS:
-        host = existing(re.match(r"https://([^/]+)", provider.endpoint)).group(0)
-        found = re.fullmatch(re.escape(host) + r"/(?:frame|embed)/([a-z0-9-]{1,60})(?:[?#].*)?", frame)
-        if found:
-            return provider.pattern.replace(r"\.", ".").replace("([a-z0-9-]{1,60})", found.group(1))
+    made_up = _MADE_UP_PAGE.fullmatch(frame or address)
+    if not is_allowed(frame or address, hosts):
+        return ""
+    if made_up and made_up.group(1) in MADE_UP:
+        return f"/stand-ins/{MADE_UP[made_up.group(1)]}/{made_up.group(2)}"
     return frame
 
 
-def origins() -> tuple[str, ...]:
-    """The origins from which a page may show frames, for its Content-Security-Policy."""
-    found = (re.match(r"https://[^/]+", provider.frame) for provider in PROVIDERS)
-    return tuple(dict.fromkeys(one.group(0) for one in found if one))
+def read_code(typed: str) -> Code:
+    """The parts of embed code. Raises BadInput where it is too long to be any."""
+    if len(typed) > LONGEST_CODE:
+        raise BadInput(
+            f"This code has {len(typed):,} letters; paste the address of the page itself instead.", "address"
+        )
+    tree = LexborHTMLParser(typed)
+    frame, link = tree.css_first("iframe[src]"), tree.css_first("a[href]")
+    source = frame.attributes if frame else {}
+    words = one_line(source.get("title") or (link.text() if link else "") or "")[:300]
+    return Code(
+        _secure(source.get("src")),
+        _web(link.attributes.get("href") if link else ""),
+        words,
+        _pixels(source.get("width"), 640),
+        _pixels(source.get("height"), 360),
+    )
+
+
+def _secure(address: str | None) -> str:
+    """An address of a frame; those without a scheme are taken for https."""
+    text = (address or "").strip()
+    return _web(f"https:{text}" if text.startswith("//") else text)
+
+
+def _web(address: str | None) -> str:
+    text = (address or "").strip()
+    return text if len(text) <= 2000 and host_of(text) else ""
+
+
+def _pixels(text: object, usual: int) -> int:
+    digits = str(text or "").strip()
+    return min(10_000, max(1, int(digits))) if re.fullmatch(r"[0-9]{1,6}", digits) else usual

@@ -16,7 +16,7 @@ class House:
 
     `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` (words, path) of the
     categories and posts that the owner has in the menu. `label` is the owner's name for the blog's section; `comments` who
-    may write them (`core/comments.WHO`).
+    may write them (`core/comments.WHO`), `frame_hosts` whose frames posts may show.
     """
 
     name: str
@@ -34,6 +34,7 @@ class House:
     categories_in_lists: bool = True
     menu: tuple[tuple[str, str], ...] = ()
     comments: str = ""
+    frame_hosts: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -244,7 +244,8 @@ def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str
     library.set_captions(
         workshop, owner, int(clip), "0:01.5 - 0:03 On\n0:03 - 0:04.5 Off\n0:04.5 - 0:06 On again"
     )
-    attrs = external_media.embed(workshop, owner, blog.slug, "https://reel.example/watch/eye-splice")
+    blog_actions.allow_video_host(workshop, owner, blog.slug, "reel.example")
+    attrs = external_media.embed(workshop, owner, blog.slug, "https://reel.example/watch/eye-splice").attrs
     found["embed:eye-splice"] = " ".join(
         f"{name}={json.dumps(value, ensure_ascii=False)}" for name, value in attrs.items()
     )

@@ -11,12 +11,21 @@ import orjson
 from mobbet.core.canonical import digest
 from mobbet.core.facts import House
 
-AROUND, LISTS, ADDRESSES, REDIRECT, CARD, NONE = "around", "lists", "addresses", "redirect", "card", ""
+AROUND, POSTS, LISTS, ADDRESSES, REDIRECT, CARD, NONE = (
+    "around",
+    "posts",
+    "lists",
+    "addresses",
+    "redirect",
+    "card",
+    "",
+)
 _AROUND = ("name", "tagline", "zone", "language", "home", "design", "link_rules", "label", "menu")
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,
-    LISTS: (*_AROUND, "read_on"),
+    POSTS: (*_AROUND, "frame_hosts"),
+    LISTS: (*_AROUND, "frame_hosts", "read_on"),
     ADDRESSES: ("home", "language", "link_rules"),
     REDIRECT: ("home", "language"),
     CARD: ("name", "design"),

@@ -118,7 +118,7 @@ class Renderer:
 
         return Html(
             lambda src, sizes: self._of(src, lambda item: rendition(item, sizes, link)), lambda src: self._of(src, lambda item: playing(item, link)),
-            address, dict(card.fill).get, is_page=True, language=self.house.language,
+            address, dict(card.fill).get, is_page=True, language=self.house.language, frame_hosts=self.house.frame_hosts,
         )  # fmt: skip
 
     def _breadcrumb(self, steps: tuple[Any, ...], last: str, path: str) -> dict[str, object]:

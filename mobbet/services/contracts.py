@@ -6,8 +6,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Protocol
 
-from mobbet.core.embeds import Found
-
 
 class Clock(Protocol):
     """Tells the present instant, in whole seconds since 1970 UTC. The real one stands in `wiring`."""
@@ -76,12 +74,14 @@ class Collection(Protocol):
 
 @dataclass(frozen=True)
 class EmbedFacts:
-    """What a provider says of a video or a sound (oEmbed): title, by whom, size in pixels, and its poster's bytes."""
+    """What a host says of a video or a sound (oEmbed): title, by whom, size in pixels, the address of its frame, the host's own name, and its poster's bytes."""
 
     title: str
     by: str
     width: int
     height: int
+    frame: str
+    provider: str
     poster: bytes
 
 
@@ -96,10 +96,10 @@ class OfferedVideo:
 
 
 class VideoHost(Protocol):
-    """Providers of video and sound: what they offer, and what they say of one. Raises BadInput when they say nothing."""
+    """Hosts of video and sound: what they offer, and what the page at an address says of its work; None where it is none. Raises BadInput when it does not answer."""
 
     def search(self, words: str) -> list[OfferedVideo]: ...
-    def tell(self, found: Found) -> EmbedFacts: ...
+    def tell(self, address: str) -> EmbedFacts | None: ...
 
 
 @dataclass(frozen=True)

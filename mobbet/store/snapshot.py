@@ -59,7 +59,7 @@ class SiteSnapshot:
         return House(
             blog.name, blog.tagline, blog.zone, blog.language, blog.home, blog.design, blog.posts_on_page, **pairs, label=blog.label,
             read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists), menu=self._menu(),
-            comments=blog.comments,
+            comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
         )  # fmt: skip
 
     def _menu(self) -> tuple[tuple[str, str], ...]:

@@ -1,20 +1,16 @@
-import json
 import unittest
 
 import httpx
 
-from mobbet.core.embeds import recognise
 from mobbet.core.errors import BadInput
 from mobbet.services.fetching import PublicFetcher
-from mobbet.services.oembed import OEmbedHost
 from mobbet.services.opensearch import OpenSearchCollection
 from mobbet.services.stand_ins.collection import HarbourPictures
-from mobbet.services.stand_ins.videos import MadeUpHosts
 from tests.shops import picture
 
 NAMES = {
     "open.example": ["93.184.216.34"], "loop.example": ["93.184.216.34"], "inside.example": ["10.0.0.8"], "self.example": ["127.0.0.1"], "both.example": ["93.184.216.34", "192.168.1.1"],
-    "link.example": ["169.254.169.254"], "six.example": ["::1"], "mapped.example": ["::ffff:127.0.0.1"], "none.example": [], "reel.example": ["93.184.216.34"],
+    "link.example": ["169.254.169.254"], "six.example": ["::1"], "mapped.example": ["::ffff:127.0.0.1"], "none.example": [],
     "10.1.2.3": ["10.1.2.3"], "0x7f.1": ["127.0.0.1"], "2130706433": ["127.0.0.1"], "zero.example": ["0.0.0.0"], "shared.example": ["100.64.0.1"],
 }  # fmt: skip
 
@@ -29,19 +25,6 @@ def answer(request: httpx.Request) -> httpx.Response:
         return httpx.Response(302, headers={"location": "/again"})
     if path == "/big":
         return httpx.Response(200, content=b"x" * 3000)
-    if path == "/oembed":
-        return httpx.Response(
-            200,
-            content=json.dumps(
-                {
-                    "title": "A splice",
-                    "author_name": "Colm",
-                    "width": 800,
-                    "height": 450,
-                    "thumbnail_url": "https://open.example/lamp.jpg",
-                }
-            ),
-        )
     if path == "/search":
         entry = '<entry><id>7</id><title>A boat</title><author><name>Marit</name></author><rights>https://creativecommons.org/licenses/by/4.0/</rights><link rel="alternate" href="https://open.example/7"/><link rel="enclosure" href="https://open.example/lamp.jpg"/></entry>'
         return httpx.Response(
@@ -90,14 +73,6 @@ class FetchingTests(unittest.TestCase):
 
 
 class ServiceTests(unittest.TestCase):
-    def test_a_provider_is_asked_as_oembed_has_it(self) -> None:
-        host = OEmbedHost(fetcher())
-        told = host.tell(recognise("https://reel.example/watch/eye-splice"))
-        self.assertEqual(
-            (told.title, told.by, told.width, told.height, told.poster[:2]),
-            ("A splice", "Colm", 800, 450, b"\xff\xd8"),
-        )
-
     def test_a_collection_is_searched_as_opensearch_has_it(self) -> None:
         collection = OpenSearchCollection(
             fetcher(), "https://open.example/search?q={searchTerms}", "open.example"
@@ -111,15 +86,10 @@ class ServiceTests(unittest.TestCase):
             collection.take("8")
 
     def test_the_stand_ins_answer_by_the_same_contracts(self) -> None:
-        collection, videos = HarbourPictures(), MadeUpHosts()
+        collection = HarbourPictures()
         self.assertEqual(len(collection.search("")), 30)
         boats = collection.search("boats")
         self.assertTrue(boats and all(one.licence and one.credit for one in boats))
         self.assertEqual(
             (collection.take("3").body[:2], collection.small("3")[:2]), (b"\xff\xd8", b"\xff\xd8")
         )
-        self.assertEqual(
-            videos.tell(recognise(videos.search("splice")[0].address)).title, "An eye splice in eight tucks"
-        )
-        with self.assertRaisesRegex(BadInput, "has nothing at"):
-            videos.tell(recognise("https://reel.example/watch/unheard-of"))

@@ -9,7 +9,7 @@ const Embed = figure(
   "embed",
   {
     address: { default: null, parseHTML: (dom) => (isAllowedAddress(dom.dataset.address || "") ? dom.dataset.address : null), renderHTML: ({ address }) => ({ "data-address": address }) },
-    title: kept("title", ""), width: kept("width", 640), height: kept("height", 360), poster: kept("poster", ""), size: kept("size", "full"),
+    title: kept("title", ""), width: kept("width", 640), height: kept("height", 360), poster: kept("poster", ""), size: kept("size", "full"), frame: kept("frame", ""), provider: kept("provider", ""),
   },
   (box, node) => {
     const facade = element("div", "facade");

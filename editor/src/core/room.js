@@ -5,6 +5,7 @@ import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions
 import { Fragment, Slice } from "@tiptap/pm/model";
 import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 import { Arriving } from "../bringing/arriving.js";
+import { Embeds } from "../bringing/embeds.js";
 import { blockOf, putItem, putMedia, replaceItem } from "../bringing/items.js";
 import { plainBlocks, takePaste, takePlain } from "../bringing/paste.js";
 import { bringGallery, bringIn, bringTexts, mediaIn, textsIn } from "../bringing/upload.js";
@@ -117,7 +118,7 @@ const editor = new Editor({
           event.preventDefault();
           return true;
         }
-        if (takeEmbed(event.clipboardData, view.state.selection)) {
+        if (embeds.take(event.clipboardData, view.state.selection, seamAt)) {
           event.preventDefault();
           return true;
         }
@@ -159,23 +160,7 @@ function takeFiles(transfer, position, event) {
   return true;
 }
 
-// A provider's embed code becomes its block wherever it is pasted, the address of a work on a line of its own too.
-function takeEmbed(transfer, { $from, empty }) {
-  const typed = transfer?.getData("text/plain").trim() || "";
-  const isCode = /^<(iframe|blockquote|div|object|embed|script)\b[^]*(<\/\w+>|\/>)$/i.test(typed) && /<(iframe|script|object|embed)\b/i.test(typed);
-  const isWork = empty && $from.parent.content.size === 0 && room.providers.some((pattern) => new RegExp(`^${pattern}/?([?#].*)?$`).test(typed));
-  if ((!isCode && !isWork) || $from.parent.type.name === "codeBlock") return false;
-  const place = seamAt($from.pos);
-  tellTask("Asking the provider…");
-  fetch(room.to.embed, { method: "POST", body: new URLSearchParams({ typed }), headers: { accept: "application/json" } })
-    .then(async (response) => {
-      const answer = await response.json();
-      tellTask(response.ok ? "" : answer.message, !response.ok);
-      if (response.ok) putMedia(editor, place, [{ type: "embed", attrs: answer }]);
-    })
-    .catch(() => tellTask("The network is away; paste it again when it is back.", true));
-  return true;
-}
+const embeds = new Embeds(editor, room, tellTask, offerTask);
 
 const gallery = (items, place) => {
   for (const item of items) room.items[item.id] = item;
@@ -186,7 +171,7 @@ const gallery = (items, place) => {
 const picker = new Picker(at("picker"), room, {
   files: (kind, files, place) => (kind === "gallery" ? bringGallery(editor, room, files, place, gallery) : bringIn(editor, room, files, place)),
   items: (kind, items, place) => (kind === "gallery" ? gallery(items, place) : putItem(editor, room, place, items[0], true)),
-  embed: (attrs, place) => putMedia(editor, place, [{ type: "embed", attrs }]),
+  embed: (found, typed, place) => embeds.put(found, typed, place),
 });
 
 function choose(kind, place) {

@@ -189,6 +189,8 @@ export class Picker {
   }
 
   async findVideos(words) {
+    this.dialog.querySelector("[data-panel=host] input[type=search]").hidden = !this.room.has_videos;
+    if (!this.room.has_videos) return;
     const answer = await this.ask(`${this.room.to.videos}?words=${encodeURIComponent(words)}`);
     if (!answer) return;
     const tiles = answer.offered.map((one) =>
@@ -198,10 +200,10 @@ export class Picker {
   }
 
   async embed(typed) {
-    const attrs = await this.ask(this.room.to.embed, { method: "POST", body: new URLSearchParams({ typed }) });
-    if (!attrs) return;
+    const found = await this.ask(this.room.to.embed, { method: "POST", body: new URLSearchParams({ typed }) });
+    if (!found) return;
     this.dialog.close();
-    this.acts.embed(attrs, this.place);
+    this.acts.embed(found, typed, this.place);
   }
 
   fromHost(event) {

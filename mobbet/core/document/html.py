@@ -95,7 +95,7 @@ class Html:
     `rendition` answers with the files of a picture (for `sizes`, how wide it stands), `playing` with those of
     a sound, a video or a file, or None when readers cannot be given any;
     `address` with the address and the relations of a link, or None when readers cannot go there;
-    `fill` with the value of a fill-in, or None when it has none. `is_page` is for pages that readers
+    `fill` with the value of a fill-in, or None when it has none; `frame_hosts` are those whose frames may show. `is_page` is for pages that readers
     get: headings have anchors, code is coloured. In a feed what plays is a picture with a link.
     """
 
@@ -106,6 +106,7 @@ class Html:
     is_page: bool = False
     is_feed: bool = False
     language: str = "en"
+    frame_hosts: tuple[str, ...] = ()
     entries: tuple[Entry, ...] = ()
     share: float = 1.0
     is_stacked: bool = False

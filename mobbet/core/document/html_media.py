@@ -273,7 +273,7 @@ def embed(node: Node, inner: str, html: Html) -> str:
     attrs = node["attrs"]
     if not html.is_page:
         return _kept("embed", node, inner)
-    found = embeds.match(attrs["address"])
+    shown = embeds.shown_frame(attrs["address"], attrs["frame"], html.frame_hosts)
     name = attrs["title"] or attrs["address"]
     poster = (
         html.rendition(attrs["poster"], places.sizes(attrs["size"], html.share, html.is_stacked))
@@ -283,12 +283,8 @@ def embed(node: Node, inner: str, html: Html) -> str:
     if html.is_feed:
         return _in_feed("embed", node, inner, poster.src if poster else "", attrs["address"], f"Play: {name}")
     picture_of = picture_html(poster, "") if poster else ""
-    provider = f" at {found.provider.name}" if found else ""
-    frame = (
-        f' data-frame="{escape(found.frame)}" data-shape="{attrs["width"]} {attrs["height"]}"'
-        if found
-        else ""
-    )
+    provider = f" at {attrs['provider']}" if attrs["provider"] else ""
+    frame = f' data-frame="{escape(shown)}" data-shape="{attrs["width"]} {attrs["height"]}"' if shown else ""
     body = f'<a class="facade" href="{escape(attrs["address"])}"{frame}>{picture_of}<span>Play “{escape(name)}”{escape(provider)}</span></a>'
     return _shell("embed", node, inner, body, _size(node))
 

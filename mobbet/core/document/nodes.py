@@ -118,6 +118,7 @@ NODES: tuple[NodeType, ...] = (
         (
             Attribute("address", clean_address), Attribute("title", words(300), ""), Attribute("width", whole(1, 10_000), 640),
             Attribute("height", whole(1, 10_000), 360), Attribute("poster", picture_or_none, ""), Attribute("size", one_of("small", "full", "wide"), "full"),
+            Attribute("frame", address_or_none, ""), Attribute("provider", words(80), ""),
         ),
     ),
     NodeType("file", "", "block", html_media.file, markdown.fenced, text.file, (Attribute("src", clean_item), Attribute("words", words(200), ""))),

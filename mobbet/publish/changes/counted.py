@@ -31,7 +31,7 @@ from mobbet.publish.changes.outline import (
     in_lists,
     on_page,
 )
-from mobbet.publish.house_parts import AROUND, LISTS
+from mobbet.publish.house_parts import AROUND, LISTS, POSTS
 from mobbet.publish.lists import page_path
 from mobbet.publish.pages import (
     feed,
@@ -84,7 +84,7 @@ class Counted:
             pages = list({one.key: one for one in difference.pages()}.values())
             if not difference.alters_menu():
                 return Footprint(pages)
-            shown = {name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, LISTS)}
+            shown = {name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, POSTS, LISTS)}
             counts = editions.counts(self._db, self._blog_id)
             named = sum(one.key.kind in shown and one.what != "added" for one in pages)
             return Footprint(pages, sum(counts.get(name, 0) for name in shown) - named)

@@ -5,7 +5,10 @@ document.addEventListener("click", (event) => {
   event.preventDefault();
   const [width, height] = facade.dataset.shape.split(" ");
   const frame = document.createElement("iframe");
-  frame.setAttribute("sandbox", "allow-scripts allow-presentation");
+  // A player of another host needs its own storage; one of this very site would get out of its sandbox with it.
+  const isElsewhere = new URL(facade.dataset.frame, location.href).origin !== location.origin;
+  frame.setAttribute("sandbox", `allow-scripts allow-presentation${isElsewhere ? " allow-same-origin" : ""}`);
+  frame.referrerPolicy = "strict-origin-when-cross-origin";
   frame.allow = "fullscreen; autoplay";
   frame.title = facade.textContent;
   frame.style.aspectRatio = `${width} / ${height}`;

@@ -17,7 +17,7 @@ from mobbet.core.facts import Comment, OutPost
 from mobbet.core.keys import ALL, PageKey
 from mobbet.core.permalinks import number_of_code
 from mobbet.core.search_results import usual_title
-from mobbet.publish import coast
+from mobbet.publish import coast, house_parts
 from mobbet.publish.changes.change_set import ChangeSet, is_named_alike, is_rewritten
 from mobbet.publish.fragments import link_from
 from mobbet.publish.lists import data
@@ -137,6 +137,7 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         house.home,
         house.label,
         house.design,
+        list(house.frame_hosts),
     ]
     facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
     return renderer.memo.worked(
@@ -196,5 +197,6 @@ KIND = PageKind(
         ),
     ),
     is_of_post=True,
+    shows_of_house=house_parts.POSTS,
     differs_by_reader=True,
 )

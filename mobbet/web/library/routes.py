@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Annotated, Any
 
 from fastapi import APIRouter, File, Query, UploadFile
@@ -167,14 +168,15 @@ def take(here: Here, me: Me, slug: str, id: Text = "") -> Response:
 
 @router.get(to_library.library_part.at("videos"))
 def videos(here: Here, me: Me, slug: str, words: str = "") -> Response:
-    blog_for(here, me, slug)
-    return JSONResponse({"offered": [one.__dict__ for one in here.services.videos.search(words[:200])]})
+    return JSONResponse(
+        {"offered": [asdict(one) for one in external_media.offered_videos(here, me, slug, words)]}
+    )
 
 
 @router.post(to_library.library_part.at("embed"))
 def embed(here: Here, me: Me, slug: str, typed: Text = "") -> Response:
-    """The attributes of an embed for an address or a piece of embed code."""
-    return JSONResponse(external_media.embed(here, me, slug, typed))
+    """An embed for an address or a piece of embed code, or the link that stands in its place and why."""
+    return JSONResponse(asdict(external_media.embed(here, me, slug, typed)))
 
 
 @router.post(to_library.library_part.at("labels"))

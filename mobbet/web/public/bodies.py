@@ -65,7 +65,8 @@ def keep_headers(body: Body, encoding: bytes) -> Headers:
 
 
 def type_headers(body: Body) -> Headers:
-    return shown_headers(body.row.type, body.row.is_download)
+    page = body.encodings.get(b"", b"") if body.is_counted else b""
+    return shown_headers(body.row.type, body.row.is_download, page=page)
 
 
 def whole_answer(body: Body, accepted: bytes) -> tuple[Headers, bytes]:

@@ -216,7 +216,7 @@ class Site:
             (b"cache-control", KEEP_PRIVATE),
             *COMMON,
             OWN,
-            *shown_headers(rendered.type, rendered.is_download),
+            *shown_headers(rendered.type, rendered.is_download, page=rendered.body),
         ]
         await _send(send, scope, 200, told, rendered.body)
 

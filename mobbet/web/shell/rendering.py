@@ -43,7 +43,7 @@ def looked_response(found: Answer) -> Response:
     """What stands at an address of the site at a moment, for a frame of the application."""
     headers = {
         name.decode(): value.decode()
-        for name, value in shown_headers(found.type or "text/plain", found.is_download)
+        for name, value in shown_headers(found.type or "text/plain", found.is_download, page=found.body)
     }
     return Response(found.body, headers={**headers, "cache-control": "no-store"})
 

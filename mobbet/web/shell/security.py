@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from urllib.parse import urlsplit
-
-from mobbet.core.embeds import origins
 
 APP_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' blob:; font-src 'self'; connect-src 'self'; "
     "media-src 'self' blob:; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 )
-FRAMES = " ".join(("'self'", *origins()))
 SITE_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; "
-    f"frame-src {FRAMES}; form-action 'none'; base-uri 'none'; frame-ancestors 'self'"
+    "frame-src 'self'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'"
 )
 ASK_POLICY = SITE_POLICY.replace("form-action 'none'", "form-action 'self'")
 """For the pages of a site that ask a reader for something."""
@@ -23,10 +21,24 @@ DRAWING_POLICY = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
 """For a drawing that Mobbet cleaned; its own styles are shown."""
 
 
-def shown_headers(type: str, is_download: bool, policy: str = SITE_POLICY) -> list[tuple[bytes, bytes]]:
+_FRAME = re.compile(rb'<a class="facade" href="[^"<>]*" data-frame="(https://[a-z0-9.-]+)/')
+"""A frame that a page of a site may show. No text of a post can look like it, since its `<` is a reference."""
+
+
+def policy_of(page: bytes, policy: str = SITE_POLICY) -> str:
+    """The policy of a page of a site: it may load frames of the hosts whose videos it shows, and of no others."""
+    hosts = dict.fromkeys(_FRAME.findall(page))
+    return policy.replace(
+        "frame-src 'self'", " ".join(["frame-src 'self'", *(host.decode() for host in hosts)])
+    )
+
+
+def shown_headers(
+    type: str, is_download: bool, policy: str = SITE_POLICY, page: bytes = b""
+) -> list[tuple[bytes, bytes]]:
     """The headers that tell a browser what a body is and what it may do.
 
-    A file as somebody brought it in is offered for saving, never shown, and so is every type that could run something.
+    `page` are the bytes of a page of a site, for the frames it shows. A file as somebody brought it in is offered for saving, never shown, and so is every type that could run something.
     """
     if is_download:
         return [
@@ -34,7 +46,7 @@ def shown_headers(type: str, is_download: bool, policy: str = SITE_POLICY) -> li
             (b"content-disposition", b"attachment"),
             (b"content-security-policy", ALONE_POLICY.encode()),
         ]
-    policy = DRAWING_POLICY if type.startswith("image/svg") else policy
+    policy = DRAWING_POLICY if type.startswith("image/svg") else policy_of(page, policy)
     return [(b"content-type", type.encode()), (b"content-security-policy", policy.encode())]
 
 

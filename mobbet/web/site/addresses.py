@@ -5,6 +5,7 @@ from __future__ import annotations
 from mobbet.web.shell.address import Address
 
 site = Address("/desk/{slug}/site")
+video_hosts = Address("/desk/{slug}/site/video-hosts")
 editions = Address("/desk/{slug}/site/editions")
 put_back = Address("/desk/{slug}/site/editions/{number}/put-back")
 go_on = Address("/desk/{slug}/site/editions/go-on")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -47,6 +48,7 @@ def _values(blog: Blog) -> dict[str, str]:
         "host": blog.host or "",
         "zone": blog.zone,
         "posts_on_page": str(blog.posts_on_page),
+        "video_hosts": "\n".join(json.loads(blog.video_hosts)),
         **_list_values(blog),
     }
 
@@ -66,7 +68,7 @@ def site(here: Here, me: Me, slug: str) -> Response:
 @router.post(to_site.site.route)
 def change(
     request: Request, here: Here, me: Me, slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
-    label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "", host: Text = "",
+    label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "", host: Text = "", video_hosts: Text = "",
 ) -> Response:  # fmt: skip
     blog = owned_blog(here, me, slug)
     values = {
@@ -76,6 +78,7 @@ def change(
         "host": host,
         "zone": zone,
         "posts_on_page": posts_on_page,
+        "video_hosts": video_hosts,
     }
     lists = {
         "label": label,
@@ -90,3 +93,10 @@ def change(
     except BadInput as error:
         return _page(here, me, blog, {**values, **lists}, 422, problem=str(error), problem_field=error.field)
     return _page(here, me, changed, _values(changed), message="Kept. Every page of the site shows it now.")
+
+
+@router.post(to_site.video_hosts.route)
+def allow_video_host(here: Here, me: Me, slug: str, host: Text = "") -> Response:
+    """Lets posts show videos of one more host, from the writing room."""
+    blog_actions.allow_video_host(here, me, slug, host)
+    return Response(status_code=204)

@@ -9,14 +9,22 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
-from mobbet.actions import appearance, comments, docket_lines, kept_blocks, posts, presence, tags
+from mobbet.actions import (
+    appearance,
+    comments,
+    docket_lines,
+    external_media,
+    kept_blocks,
+    posts,
+    presence,
+    tags,
+)
 from mobbet.actions.access import editable_post, is_keeper
 from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline, palette, schema
 from mobbet.core.document.signs import SIGNS
-from mobbet.core.embeds import PROVIDERS
 from mobbet.core.errors import Conflict, Refused
 from mobbet.core.languages import NAMES
 from mobbet.core.media import places
@@ -37,6 +45,7 @@ from mobbet.web.shell.fields import Text, Texts
 from mobbet.web.shell.rendering import html_of, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.site import addresses as to_site
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import WritePage
 from mobbet.web.write.docket import docket_of
@@ -74,7 +83,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
         "languages": [[tag, name] for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])],
         "palette": _palette(blog.design),
         "items": _items(here, post, revision.body),
-        "providers": [provider.pattern for provider in PROVIDERS],
+        "has_videos": bool(external_media.offered_videos(here, me, blog.slug, "")),
         "limits": here.settings.limits.__dict__,
         "places": {size: places.width_in_pixels(size) for size in places.SIZES},
         "to": _addresses(post, blog),
@@ -117,6 +126,7 @@ def _addresses(post: Post, blog: Blog) -> dict[str, str]:
             part: to_library.library_part(blog.slug, part)
             for part in ("items", "address", "collection", "videos", "embed")
         },
+        "allow": to_site.video_hosts(blog.slug),
         "picture": to_library.picture.stem,
         "post": to_write.write.stem,
         "item": to_library.item.stem,

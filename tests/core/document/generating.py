@@ -146,7 +146,8 @@ class Maker:
             "video": {"src": "media:5", "title": self.words(), "size": choose(("small", "full", "wide"))},
             "embed": {
                 "address": choose(("https://reel.example/watch/a-b", *ADDRESSES)), "title": self.words(), "width": 640, "height": choose((360, 480)),
-                "poster": choose(("", "media:6")), "size": choose(("small", "full", "wide")),
+                "poster": choose(("", "media:6")), "size": choose(("small", "full", "wide")), "frame": choose(("", "https://reel.example/frame/a-b")),
+                "provider": self.words(),
             },
             "file": {"src": "media:7", "words": self.words()},
             "table": {"caption": choose(("", self.words()))},

@@ -40,7 +40,7 @@ def played(src: str) -> Playing:
     )
 
 
-PAGE = Html(shown, played, is_page=True, language="pt")
+PAGE = Html(shown, played, is_page=True, language="pt", frame_hosts=("reel.example",))
 
 
 def doc(*nodes: dict) -> dict:
@@ -148,7 +148,16 @@ class PageTests(unittest.TestCase):
         )
         self.assertNotIn("<iframe", html)
         self.assertNotIn(
-            "data-frame", self.page({"type": "embed", "attrs": {"address": "https://elsewhere.example/x"}})
+            "data-frame",
+            self.page(
+                {
+                    "type": "embed",
+                    "attrs": {
+                        "address": "https://elsewhere.example/x",
+                        "frame": "https://elsewhere.example/f",
+                    },
+                }
+            ),
         )
 
     def test_in_a_feed_what_plays_is_a_picture_with_a_link(self) -> None:
