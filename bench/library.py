@@ -107,7 +107,7 @@ def fill_library(workshop: Workshop, count: int) -> None:
                 alt=words[-number] if number % 4 else "", caption=words[number], labels=(words[number].split()[0],), added_by=person.id, added_at=workshop.clock() - 3600 * number,
             )  # fmt: skip
             if number % 3 == 0:
-                media.set_post_media(workshop.db, 1 + number % 90, (row.id,))
+                media.set_post_media(workshop.db, 1 + number % 90, {row.id: ("", "")})
 
 
 def _seconds(run: Callable[[], object]) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from mobbet.actions.access import editable_post
 from mobbet.actions.categories import make_category, named
 from mobbet.actions.people import hashing
-from mobbet.actions.posts import media_shown, read_line
+from mobbet.actions.posts import note_items, read_line
 from mobbet.actions.readers import group_by_name
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -38,9 +38,7 @@ def set_lead_picture(workshop: Workshop, person: Person, post_id: int, media_id:
             **({"lead": ""} if media_id is not None else {}),
         )
         document = schema.load(posts.working_body(workshop.db, post.id))
-        media.set_post_media(
-            workshop.db, post.id, media_shown(workshop, document, posts.again(workshop.db, post))
-        )
+        note_items(workshop, document, posts.again(workshop.db, post))
 
 
 def set_author(workshop: Workshop, person: Person, post_id: int, author_id: str) -> None:

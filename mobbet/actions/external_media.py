@@ -73,7 +73,8 @@ def from_collection(workshop: Workshop, person: Person, blog_slug: str, number: 
 class Embedded:
     """What comes of an address or of embed code: the attributes of an embed, or those of a link that stands in its place.
 
-    `message` says why it is a link, '' where nobody asked for more; `host` is the one to allow so that it would be an embed.
+    `message` says why it is a link, '' where nobody asked for more; `host` is the one to allow so that it would be an embed;
+    `is_video` is false of a page that tells of none.
     """
 
     attrs: dict[str, Any] = field(default_factory=dict)
@@ -81,6 +82,7 @@ class Embedded:
     words: str = ""
     message: str = ""
     host: str = ""
+    is_video: bool = True
 
 
 def embed(workshop: Workshop, person: Person, blog_slug: str, typed: str) -> Embedded:
@@ -103,6 +105,7 @@ def embed(workshop: Workshop, person: Person, blog_slug: str, typed: str) -> Emb
             href=typed,
             words=typed,
             message=f"“{host_of(typed)}” tells of no video there, so it stands as a link.",
+            is_video=False,
         )
     if not is_allowed(told.frame, _hosts(blog)):
         return _not_allowed(workshop, person, blog, told.frame, typed, told.title)
@@ -151,8 +154,8 @@ def _not_allowed(
 ) -> Embedded:
     host = host_of(frame)
     may_allow = is_owner(workshop, person, blog)
-    how = "allow it here, or at Site" if may_allow else "an owner of the blog can allow it at Site"
-    message = f"Videos from {host} may not be shown yet, so it stands as a link; {how}."
+    how = "" if may_allow else "; an owner of the blog can allow it at Site"
+    message = f"Videos from {host} may not be shown yet, so it stands as a link{how}."
     return Embedded(href=page, words=words or page, message=message, host=host if may_allow else "")
 
 

@@ -19,7 +19,7 @@ from mobbet.core.errors import BadInput, Refused
 from mobbet.core.filing import Rule, category_lists
 from mobbet.core.states import IN_TIMETABLE, OUT
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
-from mobbet.store import editions, media, placements, posts, stale
+from mobbet.store import editions, media, placements, posts, slots, stale
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -42,13 +42,17 @@ def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = F
     """Gives the newest text and the docket to readers, at the time the docket names, or now.
 
     For a post that is out this updates what is out, now or at the time named for the update; until then readers get
-    the text as it is. With `has_passed`, a new post whose times are both past becomes one that came down. Raises BadInput and Refused
+    the text as it is. One that waits for its turn goes to the end of the queue. With `has_passed`, a new post whose times are both past becomes one that came down. Raises BadInput and Refused
     with the reason when that cannot be.
     """
     post, blog = editable_post(workshop, person, post_id)
     with changing(workshop, person) as unit:
         post = posts.again(workshop.db, post)
         now = workshop.clock()
+        order = queue.waiting_but(workshop, blog, post_id) if post.waits_turn else None
+        if order is not None:  # the slot that was free when it was chosen may be another post's by now
+            slots.set_queue(workshop.db, blog.id, order)
+            post = replace(post, goes_out_wall=queue.next_free(workshop, blog).wall)
         earlier = placements.of_post(workshop.db, post_id)
         current = placements.shown_at(earlier, now)
         placement = _placement(
@@ -72,7 +76,9 @@ def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = F
             goes_out_wall=placement.goes_out_wall,
             **({} if waits else {"update_wall": None}),
         )
-        queue.refill(workshop, blog, is_strict=False)
+        if order is not None:
+            slots.set_queue(workshop.db, blog.id, [*order, post_id])
+        queue.refill(workshop, blog, is_strict=order is not None)
         before = editions.current_number(workshop.db, blog.id)
         state = OUT if current or placement.shows_from <= now else IN_TIMETABLE
         unit.ends_hold = unit.ends_hold or placement.shows_from <= now

@@ -115,7 +115,7 @@ def save_text(
         )
         if before is not None:
             carry_lead(workshop, post, schema.load(before.body), schema.load(text))
-        media.set_post_media(workshop.db, post_id, media_shown(workshop, document, post))
+        note_items(workshop, document, post)
         if before and is_same_stretch:
             posts.drop_revision(workshop.db, post_id, before.number)
         elif before is not None:
@@ -123,11 +123,12 @@ def save_text(
     return Saved(number, words, outline.minutes(words))
 
 
-def media_shown(workshop: Workshop, document: dict[str, Any], post: Post) -> tuple[int, ...]:
-    """Everything of its blog's library that a post shows, in its text or in lists; a text may name what is no such item."""
-    return media.of_blog(
-        workshop.db, post.blog_id, [*outline.items(document), *([post.lead_media] if post.lead_media else [])]
-    )
+def note_items(workshop: Workshop, document: dict[str, Any], post: Post) -> None:
+    """Notes everything of its blog's library that a post shows, in its text or in lists, with what the text says of it."""
+    said = outline.said_of_items(document)
+    shown = [*said, *([post.lead_media] if post.lead_media else [])]
+    numbers = media.of_blog(workshop.db, post.blog_id, shown)  # a text may name what is no item of the blog
+    media.set_post_media(workshop.db, post.id, {number: said.get(number, ("", "")) for number in numbers})
 
 
 def thin(workshop: Workshop, post_id: int) -> None:
@@ -156,7 +157,7 @@ def save_over(
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
         posts.add_revision(workshop.db, revision, words)
         carry_lead(workshop, post, schema.load(before.body), document)
-        media.set_post_media(workshop.db, post_id, media_shown(workshop, document, post))
+        note_items(workshop, document, post)
     return Saved(over + 1, words, outline.minutes(words))
 
 

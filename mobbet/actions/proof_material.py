@@ -225,7 +225,7 @@ def _going(
     is_placed = any(row.shows_from > now and row.shows_from < row.shows_until for row in rows)
     return PlannedNeighbour(
         when=time_in_words(goes_out, blog.zone, now) if post.goes_out_wall else "now",
-        is_past=bool(post.goes_out_wall) and goes_out < now and not is_placed,
+        is_past=bool(post.goes_out_wall) and not post.waits_turn and goes_out < now and not is_placed,
         comes_down_first=comes_down <= max(goes_out, now),
         same_hour=tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id))
         if post.goes_out_wall

@@ -58,6 +58,11 @@ def waiting(workshop: Workshop, blog: Blog) -> list[int]:
     return [number for number in slots.queue(workshop.db, blog.id) if _pending(workshop, number, now)]
 
 
+def waiting_but(workshop: Workshop, blog: Blog, post_id: int) -> list[int]:
+    """The same, without one post."""
+    return [number for number in waiting(workshop, blog) if number != post_id]
+
+
 def _pending(workshop: Workshop, post_id: int, now: int) -> Placement | None:
     rows = placements.of_post(workshop.db, post_id)
     if any(row.shows_from <= now < row.shows_until for row in rows):

@@ -110,24 +110,24 @@ def take_next_free(workshop: Workshop, person: Person, post_id: int) -> None:
         )
 
 
+def wait_for_turn(workshop: Workshop, person: Person, post_id: int) -> None:
+    """Sets the docket of a post so that placing it puts it at the end of the queue; until then it has the time of the next free slot."""
+    post, blog = editable_post(workshop, person, post_id)
+    with changing(workshop, person):
+        if post_states.state_of(workshop, post) == OUT:
+            raise Refused("This post is out already; withdraw it first.")
+        wall = queue.next_free(workshop, blog).wall
+        posts.settle(workshop.db, post.id, workshop.clock(), goes_out_wall=wall, waits_turn=1)
+
+
 def put_in_queue(workshop: Workshop, person: Person, post_id: int) -> Placed:
     """Puts a finished post at the end of the queue: it goes out at the slot that is its turn. Raises BadInput, and Refused
     also while marks of its proof must be settled.
     """
-    post, blog = editable_post(workshop, person, post_id)
     proofing.before_placing(workshop, person, post_id)
     with changing(workshop, person, "the timetable changed"):
-        if post_states.state_of(workshop, post) == OUT:
-            raise Refused("This post is out already; withdraw it first.")
-        order = [number for number in queue.waiting(workshop, blog) if number != post.id]
-        slots.set_queue(workshop.db, blog.id, order)
-        posts.settle(
-            workshop.db, post.id, workshop.clock(), goes_out_wall=queue.next_free(workshop, blog).wall
-        )
-        placed = placing.place(workshop, person, post.id)
-        slots.set_queue(workshop.db, blog.id, [*order, post.id])
-        queue.refill(workshop, blog)
-    return placed
+        wait_for_turn(workshop, person, post_id)
+        return placing.place(workshop, person, post_id)
 
 
 def move_in_queue(workshop: Workshop, person: Person, blog: Blog, post_id: int, step: int) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from mobbet.core.facts import Item, PictureFile
@@ -217,8 +218,9 @@ _SHAPES = {
 }  # fmt: skip
 _COUNT = "(SELECT COUNT(*) FROM post_media WHERE media_id = media.id)"
 _USES = {"unused": f"{_COUNT} = 0", "used": f"{_COUNT} > 0", "many": f"{_COUNT} > 2"}
+_DESCRIBED = "EXISTS (SELECT 1 FROM post_media WHERE media_id = media.id AND is_described)"
 _LACKS = {
-    "description": "kind = 'picture' AND alt = ''", "credit": "credit = '' AND licence NOT IN ('', 'own', 'cc0', 'public-domain')",
+    "description": f"kind = 'picture' AND alt = '' AND NOT {_DESCRIBED}", "credit": "credit = '' AND licence NOT IN ('', 'own', 'cc0', 'public-domain')",
     "words": "(kind = 'sound' AND transcript = '') OR (kind = 'video' AND captions = '')", "ready": "state <> 'ready'",
 }  # fmt: skip
 _ORDERS = {
@@ -242,8 +244,12 @@ def _where(db: Database, blog_id: int, wanted: Wanted) -> tuple[str, list[object
         if any(letter.isalnum() for letter in token)
     ]
     if tokens:
-        terms.append("id IN (SELECT rowid FROM media_text WHERE media_text MATCH ?)")
-        values.append(" ".join(tokens[:20]))
+        terms.append(
+            "(id IN (SELECT rowid FROM media_text WHERE media_text MATCH ?) OR id IN"
+            " (SELECT said_text.rowid & 0xFFFFFFFF FROM said_text JOIN post ON post.id = said_text.rowid >> 32"
+            f" WHERE said_text MATCH ? AND {db.sees()}))"
+        )
+        values += [" ".join(tokens[:20])] * 2
     for column, value in (("kind = ?", wanted.kind), ("licence = ?", wanted.licence)):
         if value or value == "" and column.startswith("licence"):
             terms.append(column)
@@ -277,6 +283,16 @@ def find(db: Database, blog_id: int, wanted: Wanted, most: int, start: int = 0) 
 def count(db: Database, blog_id: int, wanted: Wanted) -> int:
     where, values = _where(db, blog_id, wanted)
     return db.value(f"SELECT COUNT(*) FROM media WHERE {where}", *values)
+
+
+def described_in_posts(db: Database, numbers: list[int]) -> set[int]:
+    """Those of the items that a post describes."""
+    return set(
+        db.column(
+            "SELECT DISTINCT media_id FROM post_media WHERE is_described AND media_id IN (SELECT value FROM JSON_EACH(?))",
+            json.dumps(numbers),
+        )
+    )
 
 
 def use_counts(db: Database, numbers: list[int]) -> dict[int, int]:
@@ -338,16 +354,31 @@ def room(db: Database, blog_id: int) -> Room:
     return Room(items, originals, made, unused_items, unused)
 
 
-def set_post_media(db: Database, post_id: int, numbers: tuple[int, ...]) -> None:
-    """Notes which items the working text of a post shows."""
+def set_post_media(db: Database, post_id: int, said: Mapping[int, tuple[str, str]]) -> None:
+    """Notes which items the working text of a post shows, with (its descriptions, all words) that it says of each."""
     known = {row[0] for row in db.all("SELECT media_id FROM post_media WHERE post_id = ?", post_id)}
     db.run_many(
         "DELETE FROM post_media WHERE media_id = ? AND post_id = ?",
-        [(number, post_id) for number in known - set(numbers)],
+        [(number, post_id) for number in known - said.keys()],
     )
     db.run_many(
-        "INSERT OR IGNORE INTO post_media VALUES (?, ?)",
-        [(number, post_id) for number in set(numbers) - known],
+        "INSERT INTO post_media VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET is_described = excluded.is_described WHERE is_described <> excluded.is_described",
+        [(number, post_id, int(bool(alt))) for number, (alt, _) in said.items()],
+    )
+    first = post_id << 32
+    kept = dict(
+        tuple(row)
+        for row in db.all(
+            "SELECT rowid, words FROM said_text WHERE rowid BETWEEN ? AND ?", first, first + 2**32 - 1
+        )
+    )
+    wanted = {first | number: words for number, (_, words) in said.items() if words}
+    db.run_many(
+        "DELETE FROM said_text WHERE rowid = ?", [(row,) for row in kept if kept[row] != wanted.get(row)]
+    )
+    db.run_many(
+        "INSERT INTO said_text (rowid, words) VALUES (?, ?)",
+        [pair for pair in wanted.items() if kept.get(pair[0]) != pair[1]],
     )
 
 

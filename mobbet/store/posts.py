@@ -33,6 +33,7 @@ class Post(Docket):
     looked_at: int = 0
     placed_for: int | None = None
     placed_until: int | None = None
+    waits_turn: int = 0
 
 
 @dataclass(frozen=True)
@@ -122,12 +123,15 @@ DOCKET_COLUMNS = (
     "update_wall",
     "aside_at",
     "is_template",
+    "waits_turn",
     *COLUMNS,
 )
 
 
 def settle(db: Database, post_id: int, now: int, **values: object) -> None:
-    """Writes columns of the docket (a subset of DOCKET_COLUMNS)."""
+    """Writes columns of the docket (a subset of DOCKET_COLUMNS). A post that gets a time waits for its turn no longer."""
+    if "goes_out_wall" in values:
+        values = {"waits_turn": 0, **values}
     assert values.keys() <= set(DOCKET_COLUMNS), values.keys()
     db.run(
         f"UPDATE post SET {''.join(f'{column} = ?, ' for column in values)}changed_at = ? WHERE id = ?",

@@ -47,7 +47,7 @@ class VideoTests(ShopCase):
         self.assertEqual(
             (found.attrs, found.href, found.words, found.host), ({}, PAGE, "A film", "player.films.example")
         )
-        self.assertIn("may not be shown yet, so it stands as a link; allow it here", found.message)
+        self.assertIn("may not be shown yet, so it stands as a link.", found.message)
 
     def test_a_writer_is_told_whom_to_ask(self) -> None:
         petra = self.colleague()

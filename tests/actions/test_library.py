@@ -14,6 +14,7 @@ from mobbet.actions import (
     placing,
     replacing,
 )
+from mobbet.actions import posts as post_actions
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, NotFound, Refused
@@ -300,6 +301,40 @@ class GettingTests(LibraryCase):
         )
         poster = media.by_id(self.shop.db, int(attrs["poster"][6:]))
         self.assertEqual((poster.credit, poster.kind), ("Edda Rusk", "picture"))
+
+
+class SaidTests(LibraryCase):
+    """What posts say of the pictures they show."""
+
+    def test_a_picture_is_described_where_a_post_describes_it(self) -> None:
+        said, bare = self.add("said.jpg"), self.add("bare.png", picture(300, 200))
+        self.assertEqual(self.found(lacks="description"), ["bare.png", "said.jpg"])
+        self.write("A lamp", f"![A bench lamp](media:{said.id})\n\n![](media:{bare.id})")
+        self.assertEqual(self.found(lacks="description"), ["bare.png"])
+        self.assertEqual(media.described_in_posts(self.shop.db, [said.id, bare.id]), {said.id})
+
+    def test_words_of_a_post_find_its_picture_and_no_longer_once_they_are_gone(self) -> None:
+        row = self.add("p1.jpg")
+        post = self.write("A lamp", f'![A grommet](media:{row.id} "Où la gaîne casse")')
+        self.assertEqual((self.found(words="gromm"), self.found(words="gaine")), (["p1.jpg"], ["p1.jpg"]))
+        post_actions.save_text(
+            self.shop,
+            self.me,
+            post.id,
+            base=post.revision,
+            title="A lamp",
+            subtitle="",
+            body=from_markdown("None"),
+        )
+        self.assertEqual(self.found(words="gromm"), [])
+        self.assertEqual(self.shop.db.value("SELECT COUNT(*) FROM said_text"), 0)
+
+    def test_words_of_a_private_post_find_nothing_for_others(self) -> None:
+        row = self.add("p1.jpg")
+        self.write("A lamp", f"![A grommet](media:{row.id})", visibility="only-me")
+        other = self.shop.db.seen_by(self.me.id + 1)
+        self.assertEqual(self.found(words="gromm"), ["p1.jpg"])
+        self.assertEqual(media.find(other, self.blog.id, Wanted(words="gromm"), 9), [])
 
 
 class LeadTests(LibraryCase):

@@ -49,6 +49,21 @@ class QueueTests(ShopCase):
         self.queued("One", "Two")
         self.assertEqual(self.turns(3), [("11-24", "One"), ("12-01", "Two"), ("12-08", "")])
 
+    def test_a_post_waits_for_its_turn_on_its_docket_until_it_is_placed(self) -> None:
+        post = self.write("Later")
+        slots.wait_for_turn(self.shop, self.me, post.id)
+        self.assertEqual(self.turns(1), [("11-24", "")])
+        self.queued("One")
+        placing.place(self.shop, self.me, post.id)
+        self.assertEqual(self.turns(2), [("11-24", "One"), ("12-01", "Later")])
+        self.assertEqual(self.again(post).waits_turn, 0)
+
+    def test_a_time_of_its_own_ends_the_waiting_for_a_turn(self) -> None:
+        post = self.write("Later")
+        slots.wait_for_turn(self.shop, self.me, post.id)
+        docket_lines.set_time(self.shop, self.me, post.id, "goes_out_wall", "2026-11-30 10:00")
+        self.assertEqual(self.again(post).waits_turn, 0)
+
     def test_moving_one_up_moves_the_rest(self) -> None:
         _, _, three = self.queued("One", "Two", "Three")
         slots.move_in_queue(self.shop, self.me, self.blog, three.id, -1000)

@@ -357,7 +357,7 @@ class WriteRouteTests(WebCase):
             "Put in the timetable", self.docket("goes-out", day="2026-11-26", time="09:00", when="then")
         )
         placed = self.post(f"{self.address}/place").text
-        self.assertIn("It is in the timetable.", placed)
+        self.assertIn("It is in the timetable and goes out", placed)
         self.assertRegex(placed, r'id="main-action"[^>]* disabled')
         self.assertIn("Publish now", self.docket("goes-out", day="2026-11-01", time="09:00", when="then"))
         self.assertIn("Not out yet: the time", self.get(self.address).text)

@@ -74,7 +74,7 @@ export class Embeds {
     try {
       const found = await this.ask(typed);
       if (found.attrs?.address) this.replace(typed, found.attrs);
-      else if (found.host || /Site/.test(found.message || "")) this.say(found, typed, typed);
+      else if (found.is_video) this.say(found, typed, typed);
     } catch {
       // without a network it stays a link
     }

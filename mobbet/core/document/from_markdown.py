@@ -21,6 +21,7 @@ from markdown_it.token import Token
 from mobbet.core.document import notation, schema
 from mobbet.core.document.attributes import LANGUAGE
 from mobbet.core.document.from_html import tidy_blocks
+from mobbet.core.document.html import LIST_TYPES, classes
 from mobbet.core.document.nodes import NODE
 from mobbet.core.errors import BadDocument
 
@@ -127,8 +128,32 @@ def _list_open(renderer: Any, tokens: Sequence[Token], index: int, options: Any,
     own = (inner for inner in inside if inner.type == "paragraph_open" and inner.level == token.level + 2)
     start = token.attrGet("start")
     first = next(own, None)
-    loose = ' class="loose"' if first is not None and not first.hidden else ""
-    return f"<{token.tag}{loose}{f' start={start}' if start is not None else ''}>"
+    loose = "loose" if first is not None and not first.hidden else ""
+    kind = LIST_TYPES.get(token.meta.get("look", ""))
+    given = f" start={start}" * (start is not None) + f" type={kind}" * (kind is not None)
+    return f"<{token.tag}{classes(loose, _class_of(token))}{given}>"
+
+
+def _class_of(token: Token) -> str:
+    """The class of a list by its sign, or by numbers that HTML has no type for."""
+    look = token.meta.get("look", "")
+    if token.tag == "ul":
+        return f"sign-{look}" if look else ""
+    return "numbers-greek" if look == "lower-greek" else ""
+
+
+def _list_looks(state: StateCore) -> None:
+    """A comment above a list, as `notation.list_comment` writes it, says its numbers or its sign."""
+    kept: list[Token] = []
+    for token in state.tokens:
+        above = kept[-1] if kept else None
+        if token.type in ("bullet_list_open", "ordered_list_open") and above and above.type == "html_block":
+            found = notation.read_list_comment(above.content)
+            if found and found[0] == ("bulletList" if token.tag == "ul" else "orderedList"):
+                token.meta["look"] = found[1]
+                kept.pop()
+        kept.append(token)
+    state.tokens = kept
 
 
 def _inline(state: StateCore) -> None:
@@ -149,6 +174,7 @@ def _bare_parser(deepest: int) -> MarkdownIt:
 def _make_parser() -> MarkdownIt:
     parser = _bare_parser(4 * schema.DEEPEST)
     parser.core.ruler.at("inline", _inline)
+    parser.core.ruler.push("list_looks", _list_looks)
     parser.core.ruler.push("headless_tables", _headless_tables)
     for name, rule in {
         "fence": _fence,

@@ -5,6 +5,11 @@ of CommonMark shows as they are.
     Unplug it. **Then** unplug it again.
     ~~~
 
+A list with signs or numbers of its own is a plain list below a comment, which other programs pass over:
+
+    <!-- mobbet:ordered-list numbers=lower-alpha -->
+    1. Unplug it.
+
 The fence's first word is `mobbet:` and the kind; `name=value` pairs follow, a value being a bare word or
 JSON. Inside stands Markdown, in which further fences may stand; outer fences are longer than inner ones.
 `mobbet:html` holds blocks in HTML. docs/notation.md lists the kinds.
@@ -22,6 +27,11 @@ Node = dict[str, Any]
 
 PREFIX = "mobbet:"
 HTML = "html"
+LIST_LOOKS = {"bulletList": "sign", "orderedList": "numbers"}
+"""The attribute of a list that CommonMark lacks."""
+_LIST_COMMENT = re.compile(
+    r"<!-- mobbet:(bullet-list(?= sign)|ordered-list(?= numbers)) (?:sign|numbers)=([a-z-]{1,20}) -->"
+)
 _BARE = re.compile(r"[A-Za-z#./:_-][\w#./:%?=-]*|-?\d+")
 _PAIR = re.compile(r"\s*([a-z_]+)=")
 _WORD = re.compile(r"[^\s\"\[\]{}]+")
@@ -51,6 +61,17 @@ def read_fence(info: str) -> tuple[str, dict[str, Any]] | None:
             raise BadDocument(f"“{rest[at:].strip()[:40]}” is no name=value pair.")
         attrs[pair.group(1)], at = _read_value(rest, pair.end(), pair.group(1))
     return first[len(PREFIX) :], attrs
+
+
+def list_comment(kind: str, value: str) -> str:
+    """The comment above a list that says its numbers or its sign."""
+    return f"<!-- {PREFIX}{kebab(kind)} {LIST_LOOKS[kind]}={value} -->"
+
+
+def read_list_comment(text: str) -> tuple[str, str] | None:
+    """(kind of the list, its numbers or sign) of such a comment; None for any other text."""
+    found = _LIST_COMMENT.fullmatch(text.strip())
+    return (camel(found.group(1)), found.group(2)) if found else None
 
 
 def kebab(name: str) -> str:

@@ -78,6 +78,26 @@ def items(document: Node) -> tuple[int, ...]:
     return tuple(dict.fromkeys(number for number in numbers if number is not None))
 
 
+def said_of_items(document: Node) -> dict[int, tuple[str, str]]:
+    """{library number: (its descriptions, all words that the text says of it)} of everything the text shows or offers."""
+    found: dict[int, tuple[str, str]] = {}
+    for node in walk(document):
+        if node["type"] not in SHOWING:
+            continue
+        alt = str(node["attrs"].get("alt", ""))
+        words = " ".join(
+            filter(
+                None, (alt, str(node["attrs"].get("title", "")), plain(node) if node.get("content") else "")
+            )
+        )
+        for name in ("src", "poster"):
+            number = media_number(node["attrs"].get(name) or "")
+            if number is not None:
+                before = found.get(number, ("", ""))
+                found[number] = (f"{before[0]} {alt}".strip(), f"{before[1]} {words}".strip())
+    return found
+
+
 def teaser(document: Node) -> list[Node]:
     """The paragraphs with words that lists show: those above the teaser line, or else the first one."""
     blocks = document["content"]

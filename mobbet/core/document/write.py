@@ -11,6 +11,7 @@ from typing import Any
 from mobbet.core.document import notation
 from mobbet.core.document.html import Html, entries
 from mobbet.core.document.html_media import SEPARATOR, gallery_shares
+from mobbet.core.document.links import media_number
 from mobbet.core.document.markdown import escape_text
 from mobbet.core.document.nodes import MARK, NODE
 from mobbet.core.errors import BadDocument
@@ -100,6 +101,8 @@ def _markdown(node: Node) -> str:
     """A block in Markdown; in the notation where CommonMark has no sign for it."""
     row = NODE[node["type"]]
     content = node.get("content", [])
+    if node["type"] == "picture" and content and media_number(node["attrs"]["src"]) is None:
+        return _sure(node, to_html({"content": [node]}))  # so that other programs show the caption as text
     if row.content in ("inline*", "text*"):
         words = _inline(content, _markdown_leaf, _markdown_mark)
         written = row.markdown(node, [words])
@@ -114,7 +117,10 @@ def _markdown(node: Node) -> str:
 def _fence(node: Node, parts: list[str]) -> str:
     """A block in the notation. Lists stand in it as plain lists, tables as HTML, others as their content."""
     kind, attrs = notation.kebab(node["type"]), _given(node)
-    if node["type"] in ("bulletList", "orderedList"):
+    if node["type"] in notation.LIST_LOOKS:
+        listed = _list_with_comment(node, parts)
+        if listed is not None:
+            return listed
         plain = {**node, "attrs": {row.name: row.default for row in NODE[node["type"]].attributes}}
         return notation.fence(kind, attrs, existing(NODE[node["type"]].markdown(plain, parts)))
     if node["type"] == "table":
@@ -122,6 +128,17 @@ def _fence(node: Node, parts: list[str]) -> str:
     if node["type"] == "rawHtml":
         return notation.fence(kind, {}, node["attrs"]["html"])
     return notation.fence(kind, attrs, (NODE["doc"].markdown(node, parts) or "") if parts else "")
+
+
+def _list_with_comment(node: Node, parts: list[str]) -> str | None:
+    """A list as CommonMark has it, which any program shows, below a comment with its numbers or sign; None where it cannot be one."""
+    name = notation.LIST_LOOKS[node["type"]]
+    usual = next(row.default for row in NODE[node["type"]].attributes if row.name == name)
+    plain = {**node, "attrs": {**node["attrs"], name: usual}}
+    written = NODE[node["type"]].markdown(plain, parts)
+    return (
+        None if written is None else f"{notation.list_comment(node['type'], node['attrs'][name])}\n{written}"
+    )
 
 
 def _given(node: Node) -> dict[str, Any]:

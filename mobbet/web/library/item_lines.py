@@ -93,14 +93,16 @@ def with_start(address: str, asked: Any, start: int) -> str:
 
 def lines_of(here: Workshop, rows: list[Media]) -> list[ShelfLine]:
     """Items as they stand on the sheet of thumbnails."""
-    counts = media.use_counts(here.db, [row.id for row in rows]) if rows else {}
-    return [line_of(here, row, counts.get(row.id, 0)) for row in rows]
+    numbers = [row.id for row in rows]
+    counts = media.use_counts(here.db, numbers) if rows else {}
+    described = media.described_in_posts(here.db, numbers)
+    return [line_of(here, row, counts.get(row.id, 0), row.id in described) for row in rows]
 
 
-def line_of(here: Workshop, row: Media, count: int) -> ShelfLine:
+def line_of(here: Workshop, row: Media, count: int, is_described: bool) -> ShelfLine:
     """An item of the library as a line of its screen."""
     has_picture = row.kind == "picture" or (row.kind == "video" and row.state == "ready")
-    problem = row.problem if row.state == "failed" else _lack(row)
+    problem = row.problem if row.state == "failed" else _lack(row, is_described)
     progress = jobs.progress_of(here.db, row.id) if row.state == "working" else None
     return ShelfLine(
         row.id, row.name, row.caption or row.name, row.kind, facts_words(row), _uses(count), problem, round(100 * progress) if progress is not None else None,
@@ -123,7 +125,7 @@ def _uses(count: int) -> str:
     return "in no post" if not count else "in 1 post" if count == 1 else f"in {count} posts"
 
 
-def _lack(row: Media) -> str:
-    if row.kind == "picture" and not row.alt:
+def _lack(row: Media, is_described: bool) -> str:
+    if row.kind == "picture" and not row.alt and not is_described:
         return "not described"
     return "no credit yet" if LICENCE[row.licence].asks_credit and not row.credit else ""

@@ -27,7 +27,7 @@ from mobbet.store.media import Media, Wanted
 from mobbet.store.people import Person
 from mobbet.web.library import addresses as to_library
 from mobbet.web.library.contexts import ItemPage, ReachShown
-from mobbet.web.library.item_lines import facts_words, line_of
+from mobbet.web.library.item_lines import facts_words, lines_of
 from mobbet.web.library.routes import told
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice, StandInFrame
@@ -83,7 +83,7 @@ def _page(here: Workshop, me: Person, media_id: int, status: int = 200, **values
         ("Came from", row.source),
     ]
     context = ItemPage(
-        bar=bar_for(here, me, blog, "library"), line=line_of(here, row, len(uses)), values=_values(row), facts=[fact for fact in facts if fact[1]],
+        bar=bar_for(here, me, blog, "library"), line=lines_of(here, [row])[0], values=_values(row), facts=[fact for fact in facts if fact[1]],
         licences=[Choice(one.key, one.words, one.key == row.licence) for one in LICENCES], uses=uses, kept=media.kept_showing(here.db, blog.id, row.id),
         state=row.state, is_aside=row.aside_at is not None, is_picture=is_picture, has_camera=bool(row.taken or row.camera or row.place),
         may_edit=may_edit_item(here, me, row.id), said=_said(row),

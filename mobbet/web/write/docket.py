@@ -295,6 +295,7 @@ def _settings(
     """The single words, by sheet."""
     if post.goes_out_wall:
         goes_out = time_in_words(instant_of_wall(post.goes_out_wall, blog.zone), blog.zone, now)
+        goes_out = f"when its turn comes, about {goes_out}" if post.waits_turn else goes_out
     elif live:
         goes_out = time_in_words(live.goes_out, live.zone, now)
     else:
@@ -341,6 +342,8 @@ def _main_action(post: Post, blog: Blog, state: str, now: int) -> str:
         waits = post.update_wall is not None and instant_of_wall(post.update_wall, blog.zone) > now
         return "Place the update" if waits else "Update what is out"
     is_later = post.goes_out_wall is not None and instant_of_wall(post.goes_out_wall, blog.zone) > now
+    if post.waits_turn:
+        return "Put it in the queue"
     if state == states.IN_TIMETABLE:
         return "Update the timetable" if is_later else "Publish now"
     return "Put in the timetable" if is_later else "Publish now"

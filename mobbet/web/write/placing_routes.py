@@ -61,7 +61,7 @@ def set_goes_out(
     if when == "keep":
         return attempt(here, me, post_id, "goes-out", lambda: slots.take_from_queue(here, me, post_id))
     if when == "queue":
-        return _enqueue(here, me, post_id)
+        return attempt(here, me, post_id, "goes-out", lambda: slots.wait_for_turn(here, me, post_id))
     return attempt(
         here,
         me,
@@ -70,22 +70,6 @@ def set_goes_out(
         lambda: docket_lines.set_time(
             here, me, post_id, "goes_out_wall", _wall(here, me, post_id, day, time, when, said)
         ),
-    )
-
-
-def _enqueue(here: Workshop, me: Person, post_id: int) -> Response:
-    _, blog = editable_post(here, me, post_id)
-    try:
-        placed = slots.put_in_queue(here, me, post_id)
-    except Refused as error:
-        return answer(
-            here, me, post_id, problem=str(error), problem_sheet=SHEETS.get(getattr(error, "field", ""), "")
-        )
-    return answer(
-        here,
-        me,
-        post_id,
-        message=f"It is in the queue and goes out {time_in_words(placed.goes_out, blog.zone, here.clock())}.",
     )
 
 
@@ -159,7 +143,9 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
         )
     published = unit.published(blog)
     if placed.state != "out":
-        return answer(here, me, post_id, message="It is in the timetable.")
+        when = time_in_words(placed.goes_out, blog.zone, here.clock())
+        where = "the queue" if post.waits_turn else "the timetable"
+        return answer(here, me, post_id, message=f"It is in {where} and goes out {when}.")
     if placed.waits_until:
         return answer(
             here,
