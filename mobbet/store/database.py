@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any, TypeVar
+from unicodedata import normalize
 
 import orjson
 
@@ -202,6 +203,7 @@ class Database:
         connection.create_function(
             "FOLD", 1, lambda text: text.casefold() if isinstance(text, str) else text, deterministic=True
         )
+        connection.create_function("COMPOSED", 1, lambda text: normalize("NFC", text), deterministic=True)
         connection.execute("PRAGMA synchronous = FULL")
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute("PRAGMA busy_timeout = 30000")

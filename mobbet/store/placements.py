@@ -145,14 +145,23 @@ def set_mentions(db: Database, placement_id: int, media: tuple[int, ...], links:
     db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(number, placement_id) for number in links])
 
 
-def next_change(db: Database, blog_id: int, after: int) -> int | None:
-    """The next instant after which readers get something else; None when nothing is planned."""
+_FOR_READERS = "shows_from < shows_until AND audience NOT LIKE 'person:%'"
+"""Placements that readers get anything of; what is for its author alone changes nobody else's site."""
+
+
+def next_change(db: Database, blog_id: int, after: int, shown: str = "shows_from < shows_until") -> int | None:
+    """The next instant after which somebody gets something else; None when nothing is planned. `shown` is a condition on placements."""
     return db.value(
         "SELECT MIN(instant) FROM ("
-        " SELECT MIN(shows_from) AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND shows_from < shows_until UNION ALL"
-        " SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_from < shows_until)",
+        f" SELECT MIN(shows_from) AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND {shown} UNION ALL"
+        f" SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ? AND {shown})",
         blog_id, after, blog_id, after,
     )  # fmt: skip
+
+
+def next_change_for_readers(db: Database, blog_id: int, after: int) -> int | None:
+    """The same for readers, whoever they are."""
+    return next_change(db, blog_id, after, _FOR_READERS)
 
 
 def moments_between(db: Database, blog_id: int, first: int, last: int, most: int) -> list[int]:

@@ -2,6 +2,7 @@
 
 import re
 import shutil
+import sqlite3
 import tempfile
 import unittest
 import zipfile
@@ -10,7 +11,7 @@ from pathlib import Path
 from mobbet.actions import addresses, building, consistency, people
 from mobbet.core.values import existing
 from mobbet.services.stand_ins.clock import SetClock
-from mobbet.store import blogs, editions, posts
+from mobbet.store import blogs, editions, filing, posts
 from mobbet.store import database as store
 from mobbet.wiring import open_existing
 
@@ -50,6 +51,18 @@ class OldFolderTests(unittest.TestCase):
                 )
                 self.assertEqual([one for one in consistency.problems(shop) if "is missing" not in one], [])
                 shutil.rmtree(folder, ignore_errors=True)
+
+    def test_names_with_letters_in_pieces_are_composed(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            with zipfile.ZipFile(FOLDERS[-1].with_name("schema-16.zip")) as packed:
+                packed.extractall(folder)
+            file = sqlite3.connect(Path(folder) / "mobbet.db")
+            file.execute("INSERT INTO tag (blog_id, name, slug) VALUES (1, 'cafe\u0301', 'cafe')")
+            file.commit()
+            file.close()
+            shop = open_existing(Path(folder), SetClock(NOW))
+            self.addCleanup(shop.db.close)
+            self.assertTrue(filing.find_tag(shop.db, 1, "caf\u00e9"))
 
     def test_numbered_pages_of_lists_redirect_to_where_their_oldest_posts_stand(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

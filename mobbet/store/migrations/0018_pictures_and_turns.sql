@@ -17,3 +17,7 @@ UPDATE post_media SET is_described = 1 WHERE ((post_id << 32) | media_id) IN (SE
 CREATE TRIGGER post_media_removed AFTER DELETE ON post_media BEGIN
     DELETE FROM said_text WHERE rowid = (OLD.post_id << 32) | OLD.media_id;
 END;
+
+-- Names from before letters were composed (NFC) as they came. Two spellings of one name that both stand are left to be merged by hand.
+UPDATE OR IGNORE tag SET name = COMPOSED(name) WHERE name <> COMPOSED(name);
+UPDATE OR IGNORE category SET name = COMPOSED(name) WHERE name <> COMPOSED(name);
