@@ -23,7 +23,7 @@ await build({
   format: "iife",
   target: ["es2022", "safari16"],
   legalComments: "none",
-  banner: { js: banner([...scripts, "../mobbet/web/shell/static/uploading.js"]) },
+  banner: { js: banner([...scripts, "../mobbet/web/shell/static/uploading.js", "../mobbet/web/shell/static/covering.js"]) },
   outfile: `${target}/editor.js`,
 });
 const style = compile("bulma.scss", { style: "compressed", loadPaths: ["node_modules"], quietDeps: true, silenceDeprecations: ["if-function"] });

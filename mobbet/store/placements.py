@@ -149,7 +149,9 @@ _FOR_READERS = "shows_from < shows_until AND audience NOT LIKE 'person:%'"
 """Placements that readers get anything of; what is for its author alone changes nobody else's site."""
 
 
-def next_change(db: Database, blog_id: int, after: int, shown: str = "shows_from < shows_until") -> int | None:
+def next_change(
+    db: Database, blog_id: int, after: int, shown: str = "shows_from < shows_until"
+) -> int | None:
     """The next instant after which somebody gets something else; None when nothing is planned. `shown` is a condition on placements."""
     return db.value(
         "SELECT MIN(instant) FROM ("

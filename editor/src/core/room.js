@@ -29,16 +29,23 @@ import { Saving, acknowledgedKey } from "../saving/saving.js";
 import { docket, offer } from "./between.js";
 import { room } from "./roomdata.js";
 import { description, marks, nodes } from "./schema.js";
-import { makeShortcuts } from "./shortcuts.js";
 
 const at = (id) => document.getElementById(id);
 const title = at("title");
 const subtitle = at("subtitle");
 const saved = at("saved");
 
+let said = "Saved"; // what a screen reader was last told of the text's state
+
+// How old the last save is shows and is not spoken: only another state is, and the first save of what was written.
 function tell(words, isBad = false) {
   if (saved.textContent !== words) saved.textContent = words;
   saved.classList.toggle("bad", isBad);
+  const state = isBad ? words : words.startsWith("Saved") ? "Saved" : "";
+  if (!state && said === "Saved" && !at("saved-said").textContent) said = "";
+  if (!state || state === said) return;
+  said = state;
+  at("saved-said").textContent = state;
 }
 
 // What came of bringing a picture in, until the next save has something to say.
@@ -182,12 +189,11 @@ const page = document.querySelector(".page");
 const seam = new Seam(page, editor, kinds(editor, room, choose));
 const finder = new Finder(at("finder"), editor);
 const source = new Source(at("source"), editor, room);
-const shortcuts = makeShortcuts(at("shortcuts"));
 const tools = new Tools(at("tools"), editor, room, {
+  picture: () => choose("picture"),
   putHere: () => seam.open(),
   find: () => finder.open(),
   source: (format) => source.toggle(format),
-  shortcuts,
 });
 tools.links = new LinkForm(at("link-form"), tools, editor, room);
 const blockLine = new BlockLine(at("block-line"), editor);
@@ -264,6 +270,7 @@ const saving = new Saving(room, {
     shapeOnDocket = shape;
     if (isStale || isReshaped) docket().reread();
     else rereadLater();
+    at("room-name").textContent = title.value || "New post";
     document.title = `${title.value || "New post"} · Mobbet`;
   },
   met: showConflict,
@@ -388,7 +395,7 @@ document.addEventListener("click", async (event) => {
 });
 
 // Keys of the whole room; those that concern the text work while it has the focus.
-const ROOM_KEYS = { s: () => saving.flush(), f: () => finder.open(), "/": shortcuts };
+const ROOM_KEYS = { s: () => saving.flush(), f: () => finder.open() };
 const TEXT_KEYS = { k: () => tools.links.open(), "\\": () => tools.chain().unsetAllMarks().run() };
 
 addEventListener("keydown", (event) => {

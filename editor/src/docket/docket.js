@@ -1,4 +1,5 @@
 // The docket's sheets: each opens under its word, takes arrows, Enter and Escape, and gives the word back the focus.
+import { cover, uncover } from "../../../mobbet/web/shell/static/covering.js";
 import { offer, sheet as text } from "../core/between.js";
 
 const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
@@ -30,6 +31,7 @@ function show(word) {
   if (first?.matches("input:not([type=checkbox]):not([type=date]):not([type=time]), textarea")) first.select();
   for (const part of sheet.querySelectorAll("[data-lazy]")) fetchInto(part);
   sheet.scrollIntoView({ block: "nearest" });
+  cover(sheet, word);
 }
 
 // What a sheet shows only when it is looked at: checks, proposals, the coast.
@@ -44,6 +46,7 @@ function hide() {
   open.sheet.hidden = true;
   open.word.setAttribute("aria-expanded", "false");
   open = null;
+  uncover();
 }
 
 document.addEventListener("click", (event) => {
@@ -156,6 +159,32 @@ function choosePoint(map, event) {
   dot.setAttribute("cy", ((event.clientY - box.top) / box.height) * 260);
 }
 
+// Letters typed into a field leave of a list of ticks those that have them.
+document.addEventListener("input", (event) => {
+  const list = document.getElementById(event.target.dataset?.filters);
+  const words = event.target.value.trim().toLowerCase();
+  for (const row of list?.querySelectorAll("label") ?? []) row.hidden = !row.textContent.toLowerCase().includes(words) && !row.control.checked;
+});
+
+// What was typed in a sheet, by field, so that a refusal loses nothing of it.
+let typed = [];
+
+const fieldsOf = (sheet) => [...sheet.querySelectorAll("input:not([type=hidden]), textarea, select")];
+
+function keepTyped(sheet) {
+  typed = fieldsOf(sheet).map((field) => [field.name, field.value, field.checked]);
+}
+
+function putTypedBack(sheet) {
+  const fields = fieldsOf(sheet);
+  if (fields.length !== typed.length) return;
+  for (const [at, [name, value, checked]] of typed.entries()) {
+    if (fields[at].name !== name) continue;
+    if (["checkbox", "radio"].includes(fields[at].type)) fields[at].checked = checked;
+    else fields[at].value = value;
+  }
+}
+
 function addTag(name) {
   const field = document.getElementById("tag-names");
   const names = field.value.split(",").map((part) => part.trim()).filter(Boolean);
@@ -196,7 +225,9 @@ document.addEventListener("keydown", (event) => {
 
 // The docket is read anew after every change: focus goes back to the word, or stays in a sheet that has a problem to tell.
 document.addEventListener("htmx:beforeRequest", (event) => {
-  if (open && event.detail.requestConfig.verb !== "get") returnTo = open.word.id;
+  if (!open || event.detail.requestConfig.verb === "get") return;
+  returnTo = open.word.id;
+  keepTyped(open.sheet);
 });
 // A docket that was only read again never closes a sheet that was opened meanwhile.
 function keepPublished() {
@@ -236,7 +267,10 @@ function letGo() {
   isMissed = false;
 }
 document.addEventListener("htmx:afterSwap", (event) => {
-  if (event.target.id === "docket") open = null; // its sheets went with the old docket
+  if (event.target.id === "docket") {
+    open = null; // its sheets went with the old docket
+    uncover();
+  }
   keepPublished();
 });
 document.addEventListener("htmx:afterSettle", (event) => {
@@ -245,7 +279,10 @@ document.addEventListener("htmx:afterSettle", (event) => {
   const problem = docket().dataset.open;
   const word = document.getElementById(returnTo || `set-${problem}`) || document.getElementById((returnTo || "").replace(/\d+$/, ""));
   const isRoomy = !document.querySelector(".ProseMirror-focused");
-  if (problem) show(document.getElementById(`set-${problem}`));
+  if (problem) {
+    show(document.getElementById(`set-${problem}`));
+    if (returnTo) putTypedBack(open.sheet);
+  }
   else if (returnTo && isRoomy) word?.focus();
   returnTo = null;
   if (docket().querySelector(".out-slip")) side().scrollTop = 0;
@@ -327,7 +364,8 @@ async function place(button, values = {}) {
   } finally {
     isPlacing = false;
   }
-  (document.getElementById("public-link") || document.getElementById("main-action"))?.focus();
+  const next = document.getElementById("public-link") || document.getElementById("main-action");
+  (next.disabled ? document.getElementById("actions") : next).focus();
 }
 
 // “Lead with this” on the sheet: the text is saved first, so that the block is the one that is seen.

@@ -49,7 +49,7 @@ export class KeepForm {
       const kept = await ask(this.room.to.kept, { name: this.name.value, blocks });
       this.room.kept.push(kept);
       this.close();
-      this.tell(`Kept as “${kept.name}”. Put here… offers it as a copy and as standing copy.`);
+      this.tell(`Saved as “${kept.name}”. Insert… offers it as a copy and as standing copy.`);
     } catch (error) {
       this.problem.textContent = awayOr(error);
     }

@@ -43,7 +43,7 @@ export class Picker {
   open(kind, place, more = {}) {
     Object.assign(this, { kind, place, more, chosen: new Map() });
     const words = WORDS[kind];
-    this.dialog.querySelector("h2").textContent = `${more.title || "Put here"}: ${kind === "gallery" ? words : `a ${words}`}`;
+    this.dialog.querySelector("h2").textContent = `${more.title || "Insert"}: ${kind === "gallery" ? words : `a ${words}`}`;
     this.input.accept = ACCEPT[kind];
     this.input.multiple = !more.one;
     const shows = { device: true, library: true, address: kind !== "gallery", collection: ["picture", "gallery"].includes(kind), host: ["video", "sound"].includes(kind) && !more.one };
@@ -171,7 +171,7 @@ export class Picker {
 
   countChosen() {
     const count = this.chosen.size;
-    this.many.textContent = count ? `Put ${count} here` : "Put them here";
+    this.many.textContent = count ? `Insert ${count}` : "Insert them";
     this.many.disabled = !count;
   }
 

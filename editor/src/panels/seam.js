@@ -15,9 +15,9 @@ export class Seam {
     this.box.className = "seam";
     this.box.hidden = true;
     this.box.setAttribute("role", "group");
-    this.box.setAttribute("aria-label", "Put here");
+    this.box.setAttribute("aria-label", "Insert here");
     const label = document.createElement("b");
-    label.textContent = "Put here:";
+    label.textContent = "Insert:";
     this.field = document.createElement("input");
     this.field.className = "input";
     this.field.setAttribute("aria-label", "Find a kind of block");

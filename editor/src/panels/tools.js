@@ -20,16 +20,15 @@ const BUTTONS = [
   { words: "Link", keys: "Ctrl+K", on: "link", act: (tools) => tools.links.open() },
   null,
   { words: "List", on: "bulletList", keys: "Ctrl+Shift+8", run: (chain) => chain.toggleBulletList() },
-  { words: "1. 2. 3.", name: "Numbered list", keys: "Ctrl+Shift+7", on: "orderedList", run: (chain) => chain.toggleOrderedList() },
+  { words: "1. 2. 3.", name: "1. 2. 3.: numbered list", keys: "Ctrl+Shift+7", on: "orderedList", run: (chain) => chain.toggleOrderedList() },
   { words: "Quote", keys: "Ctrl+Shift+B", on: "quote", run: (chain) => chain.toggleBlockquote() },
-  { words: "Put here…", keys: "Alt+Enter", act: (tools) => tools.acts.putHere() },
+  { words: "Picture", act: (tools) => tools.acts.picture() },
+  { words: "Insert…", keys: "Alt+Enter", act: (tools) => tools.acts.putHere() },
   null,
   { words: "Undo", keys: "Ctrl+Z", can: (editor) => undoDepth(editor.state) > 0, run: (chain) => chain.undo() },
   { words: "Redo", keys: "Ctrl+Shift+Z", can: (editor) => redoDepth(editor.state) > 0, run: (chain) => chain.redo() },
   null,
   { words: "More", name: "More formatting", opens: true, act: (tools) => tools.toggleMore() },
-  { words: "Markdown", act: (tools) => tools.acts.source("markdown") },
-  { words: "HTML", act: (tools) => tools.acts.source("html") },
 ];
 
 const MORE = [
@@ -39,6 +38,8 @@ const MORE = [
   { words: "Lowered", keys: "Ctrl+,", on: "subscript", run: (chain) => chain.toggleMark("subscript") },
   { words: "Larger", act: (tools) => tools.resize(1) },
   { words: "Smaller", act: (tools) => tools.resize(-1) },
+  { words: "Markdown", act: (tools) => tools.acts.source("markdown") },
+  { words: "HTML", act: (tools) => tools.acts.source("html") },
 ];
 
 // The words alone, for the pairs of tint and marker that can be read on each other (the server says which).
@@ -75,9 +76,8 @@ export class Tools {
     this.fill.replaceChildren(new Option("Fill-in…", ""), ...this.room.fill.map((one) => new Option(one.words, one.name)));
     const clear = { words: "Clear formatting", keys: "Ctrl+\\", run: (chain) => chain.unsetAllMarks() };
     const find = { words: "Find", name: "Find and replace", keys: "Ctrl+F", act: (tools) => tools.acts.find() };
-    const keys = { words: "Keys", name: "Keys: every shortcut", keys: "Ctrl+/", act: (tools) => tools.acts.shortcuts() };
     const dress = [...MORE.map((row) => this.makeButton(row)), this.tint, this.marker, this.language, this.makeButton(clear)];
-    this.more.append(...dress, this.fill, this.makeLine(), this.makeButton(find), this.makeButton(keys));
+    this.more.append(...dress, this.fill, this.makeLine(), this.makeButton(find));
   }
 
   makeSelect(className, name, act) {

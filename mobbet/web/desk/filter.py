@@ -24,7 +24,7 @@ STATES = {
     "": "every post", states.DRAFT: "drafts", states.IN_TIMETABLE: "what is in the timetable", states.OUT: "what is published", states.CAME_DOWN: "what came down",
     states.WITHDRAWN: "what was withdrawn", states.SET_ASIDE: "what is set aside",
 }  # fmt: skip
-MARKS = {"": "any marks", "unsettled": "marks to settle", "clear": "nothing to settle"}
+MARKS = {"": "any problem", "unsettled": "problems to settle", "clear": "no problem"}
 ORDERS = {
     "newest": "newest first",
     "oldest": "oldest first",

@@ -7,6 +7,7 @@ from typing import ClassVar
 
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.shell.keys import Keys, keys_of
 
 
 @dataclass(frozen=True)
@@ -21,6 +22,11 @@ class Bar:
     is_keeper: bool = False
     event: int = 0
     """The number of the blog's last change, as of when the page was made."""
+
+    @property
+    def keys(self) -> Keys:
+        """The keys of the screen."""
+        return keys_of(self.screen)
 
 
 @dataclass(frozen=True)

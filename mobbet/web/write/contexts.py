@@ -10,12 +10,17 @@ from mobbet.web.shell.contexts import Bar, Choice, FootprintWords
 
 @dataclass(frozen=True)
 class Setting:
-    """One changeable word of the docket: its sheet, its words, what is missing, and its accessible name."""
+    """One changeable word of the docket: its sheet, its words, what pressing it does, and whether something is missing."""
 
     sheet: str
     words: str
-    name: str
+    does: str
     is_missing: bool = False
+
+    @property
+    def name(self) -> str:
+        """Its accessible name, in which the words that are seen stand (WCAG 2.5.3)."""
+        return f"{self.does}: {self.words}"
 
 
 @dataclass(frozen=True)

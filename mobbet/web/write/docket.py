@@ -130,7 +130,7 @@ def _filing_fields(
     return {
         "category_words": _category_words(subjects, chosen),
         "tag_words": [_word("tags", tag.name, "Change the tags") for tag in tags]
-        or [Setting("tags", "nothing yet", "Change the tags: none yet")],
+        or [Setting("tags", "nothing yet", "Change the tags")],
         "categories": _category_choices(workshop, post, subjects, chosen),
         "main_category": str(chosen[0]) if chosen else "",
         "tags": ", ".join(tag.name for tag in tags),
@@ -158,7 +158,7 @@ def _category_words(subjects: dict[int, Subject], chosen: list[int]) -> list[Set
         for number in chosen
         if number in subjects
     ]
-    return named or [Setting("categories", "no category yet", "Choose the categories: none yet", True)]
+    return named or [Setting("categories", "no category yet", "Choose the categories", True)]
 
 
 def _languages(post: Post, blog: Blog) -> list[Choice]:
@@ -225,11 +225,11 @@ def _state_choices(post: Post, state: str) -> list[tuple[str, str, str]]:
 
 def _series(workshop: Workshop, post: Post) -> Setting:
     if post.series_id is None:
-        return Setting("series", "no series", "Make it part of a series: none yet")
+        return Setting("series", "no series", "Make it part of a series")
     parts = series.parts(workshop.db, post.series_id)
     number = next((at for at, (post_id, _, _) in enumerate(parts, 1) if post_id == post.id), 1)
     words = f"“{series.name_of(workshop.db, post.series_id)}”, as part {number} of {len(parts)}"
-    return Setting("series", words, f"Change the series: {words}")
+    return Setting("series", words, "Change the series")
 
 
 def _where(state: str, live: Placement | None) -> Setting:
@@ -241,7 +241,7 @@ def _where(state: str, live: Placement | None) -> Setting:
         if live and live.audience == EVERYONE
         else "if it is for them"
     )
-    return Setting("where", words, f"Where readers find it, and why not elsewhere: {words}")
+    return Setting("where", words, "Where readers find it, and why not elsewhere")
 
 
 def _short(words: str, longest: int = 60) -> str:
@@ -279,7 +279,7 @@ def _rule(blog: Blog) -> str:
 
 
 def _word(sheet: str, words: str, name: str) -> Setting:
-    return Setting(sheet, words, f"{name}: {words}")
+    return Setting(sheet, words, name)
 
 
 def _settings(
@@ -315,7 +315,7 @@ def _settings(
         "description": (_short(post.description) or "no description yet", "Change the description"),
     }
     return {
-        sheet: Setting(sheet, text, f"{name}: {text}", sheet == "description" and not post.description)
+        sheet: Setting(sheet, text, name, sheet == "description" and not post.description)
         for sheet, (text, name) in words.items()
     }
 

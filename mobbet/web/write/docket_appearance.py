@@ -44,23 +44,23 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         lead_at=now.at if now.at is not None else -1,
         blocks=_blocks(document, now if not post.lead_media else None),
         pictures=[Choice(str(row.id), row.caption or row.name, row.id == post.lead_media) for row in rows[:MOST_PICTURES]],
-        teaser=Setting("excerpt", _teaser_words(post, document), f"Change what lists show: {_teaser_words(post, document)}"),
+        teaser=Setting("excerpt", _teaser_words(post, document), "Change what lists show"),
         teaser_html=words,
         teaser_count=f"{len(words.split())} word{'s' if len(words.split()) != 1 else ''}",
         has_teaser_line=outline.has_teaser_line(document),
         read_on=blog.read_on,
-        heading=Setting("heading", heading_in_words(post.heading), f"Change the heading: {heading_in_words(post.heading)}"),
+        heading=Setting("heading", heading_in_words(post.heading), "Change the heading"),
         heading_parts=[Choice(part, about, part in shown_parts(post.heading) or post.heading == NONE) for part, about in PARTS.items()],
         has_heading=post.heading != NONE,
-        front=Setting("front", FRONTS[post.front], f"Change its place on the front page: {FRONTS[post.front]}"),
+        front=Setting("front", FRONTS[post.front], "Change its place on the front page"),
         fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],
         in_menu=bool(post.in_menu),
-        menu=Setting("front", "in the menu" if post.in_menu else "not in the menu", f"Change whether the menu leads to it: {'it does' if post.in_menu else 'it does not'}"),
-        search_title=Setting("description", "a title of its own" if post.search_title else "its title", f"Change the title for search engines: {sample.title.shown}"),
+        menu=Setting("front", "in the menu" if post.in_menu else "not in the menu", "Change whether the menu leads to it"),
+        search_title=Setting("description", "a title of its own" if post.search_title else "its title", "Change the title for search engines"),
         sample=sample,
         card=to_library.picture(picture.id, "share") if picture else to_write.share_card(post.id),
         card_alt="" if picture else f"Drawn card: {post.title}",
-        place=Setting("place", place.name if place else "no place", f"Change the place it is about: {place.name if place else 'none yet'}"),
+        place=Setting("place", place.name if place else "no place", "Change the place it is about"),
         place_name=place.name if place else "",
         place_point=f"{place.point[0]:g}, {place.point[1]:g}" if place and place.point else "",
         has_map=bool(place and place.has_map),
@@ -96,7 +96,7 @@ def _lead_setting(post: Post, now: Lead, rows: list[Media]) -> Setting:
     else:
         words = words_of(now.node) if now.node else "its words"
     words = f"the {words}" if words != "its words" else words
-    return Setting("lead", words, f"Change what leads it: {words}")
+    return Setting("lead", words, "Change what leads it")
 
 
 def _why(post: Post, now: Lead) -> str:

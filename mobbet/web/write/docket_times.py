@@ -71,7 +71,7 @@ def _update(post: Post, blog: Blog, state: str, rows: list[Placement], now: int)
         return None
     instant = instant_of_wall(post.update_wall, blog.zone) if post.update_wall else now
     words = time_in_words(instant, blog.zone, now) if instant > now else "when you update it"
-    return Setting("update", words, f"Change when changes go out: {words}")
+    return Setting("update", words, "Change when changes go out")
 
 
 def _waiting(rows: list[Placement], now: int) -> str:
@@ -91,7 +91,7 @@ def _leads_to(workshop: Workshop, post: Post) -> Setting | None:
         return None
     title = _title(workshop, post, post.leads_to)
     words = f"leads to “{title}”" if title else "answers that it is gone"
-    return Setting("leads-to", words, f"Change what its address does then: {words}")
+    return Setting("leads-to", words, "Change what its address does then")
 
 
 def _visibility_choices(workshop: Workshop, post: Post, blog: Blog) -> list[Choice]:

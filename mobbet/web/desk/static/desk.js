@@ -102,11 +102,22 @@ async function search() {
     document.getElementById("rows").outerHTML = rows;
     htmx.process(document.getElementById("rows"));
     keepChosen();
+    sayFound();
   } catch {
     // the network is away; the next letter asks again
   }
 }
 find.addEventListener("input", search);
+
+// How many were found is spoken once the typing rests.
+let saying = 0;
+
+function sayFound() {
+  clearTimeout(saying);
+  saying = setTimeout(() => {
+    document.getElementById("found-said").textContent = document.querySelector("#rows .group th, #rows .problem, #rows .empty")?.textContent.trim() ?? "";
+  }, 700);
+}
 
 // A word of the sentence that was changed is shown at once; while arrows walk its choices, after a moment.
 const filter = document.getElementById("filter");

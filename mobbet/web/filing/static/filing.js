@@ -1,28 +1,4 @@
-// The Filing screen: one setting open at a time, categories moved by dragging and by keys.
-for (const shown of document.querySelectorAll("[data-focus]")) shown.focus();
-
-document.addEventListener("toggle", (event) => {
-  if (!event.target.matches("details.setting") || !event.target.open) return;
-  for (const other of document.querySelectorAll("details.setting[open]")) if (other !== event.target) other.open = false;
-  const field = event.target.querySelector(".input, textarea, select, .choice.on, .choice");
-  field?.focus();
-  if (field?.matches("input, textarea")) field.select();
-  event.target.classList.remove("to-left"); // measured as it would open to the right
-  const box = event.target.querySelector(".choices").getBoundingClientRect();
-  event.target.classList.toggle("to-left", box.right > document.documentElement.clientWidth - 8);
-}, true);
-
-document.addEventListener("click", (event) => {
-  for (const open of document.querySelectorAll("details.setting[open]")) if (!open.contains(event.target)) open.open = false;
-});
-
-document.addEventListener("keydown", (event) => {
-  const open = event.target.closest?.("details.setting[open]");
-  if (event.key !== "Escape" || !open) return;
-  open.open = false;
-  open.querySelector("summary").focus();
-});
-
+// The Filing screen: categories moved by dragging and by keys.
 const tree = document.getElementById("tree");
 const rows = () => [...tree.querySelectorAll("li")];
 const idOf = (row) => row.dataset.id;

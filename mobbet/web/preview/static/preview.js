@@ -20,8 +20,10 @@ action.addEventListener("click", async () => {
     const problem = answer.querySelector(".choices .problem");
     if (problem) at("told").textContent = problem.textContent;
     frame.contentWindow.location.reload();
+    (action.disabled ? at("told") : action).focus();
   } catch {
     action.disabled = false;
+    action.focus();
     at("told").textContent = "The network is away; nothing was published. Try again when it is back.";
   }
 });
