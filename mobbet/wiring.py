@@ -98,6 +98,12 @@ class SystemServices:
         return Hunspell()
 
     @cached_property
+    def guess(self) -> contracts.LanguageGuesser:
+        from mobbet.services.guessing import guess
+
+        return guess
+
+    @cached_property
     def mail(self) -> contracts.Mail:
         from mobbet.services.mail import Smtp
         from mobbet.services.stand_ins.mail import LetterRack

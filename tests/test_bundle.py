@@ -10,8 +10,8 @@ STATIC = ROOT / "mobbet" / "web" / "shell" / "static"
 
 
 SCRIPTS = [path.relative_to(EDITOR).as_posix() for path in (EDITOR / "src").rglob("*.js")]
-SHIPPED = [f"../mobbet/web/shell/static/{name}.js" for name in ("uploading", "covering")]
-SOURCES = {"editor.js": [*SCRIPTS, *SHIPPED], "bulma.css": ["bulma.scss"]}
+SHIPPED = [*SCRIPTS, "../mobbet/web/shell/static/uploading.js"]
+SOURCES = {"editor.js": SHIPPED, "shell.js": SHIPPED, "bulma.css": ["bulma.scss"]}
 SHARED = ["build.mjs", "package.json", "package-lock.json"]
 
 

@@ -96,7 +96,7 @@ def save_text(
         if post.revision != base and not (
             before and before.save_key and before.save_key in after and before.person_id == person.id
         ):
-            raise _conflict(workshop, post, existing(before))
+            raise _conflict(workshop, person, post, existing(before))
         now = workshop.clock()
         is_same_stretch = (
             before is not None
@@ -150,7 +150,7 @@ def save_over(
     with changing(workshop):
         post = posts.again(workshop.db, post)
         if post.revision != over:
-            raise _conflict(workshop, post, posts.working(workshop.db, post_id))
+            raise _conflict(workshop, person, post, posts.working(workshop.db, post_id))
         now = workshop.clock()
         before = existing(posts.revision(workshop.db, post_id, over))
         document = _with_anchors_of(workshop, post_id, document, schema.load(before.body), now)
@@ -183,8 +183,10 @@ def keep_as_draft(
     return posts.again(workshop.db, copy)
 
 
-def _conflict(workshop: Workshop, post: Post, other: Revision | None) -> Conflict:
+def _conflict(workshop: Workshop, person: Person, post: Post, other: Revision | None) -> Conflict:
     who = existing(people.by_id(workshop.db, other.person_id)).name if other else "Somebody"
+    if other and other.person_id == person.id:
+        who = "You, in another tab or on another device,"
     return Conflict(
         f"{who} saved another text of this post in the meantime; choose which one goes on.", post.revision
     )

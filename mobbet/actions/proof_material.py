@@ -15,6 +15,7 @@ from mobbet.core.document.mentions import linked_posts, standing_copies, walk
 from mobbet.core.filing import Rule, path_in_words
 from mobbet.core.fill_ins import values
 from mobbet.core.media.licences import LICENCES
+from mobbet.core.proofing.bounded import BoundedWords
 from mobbet.core.proofing.checks.links import outward
 from mobbet.core.proofing.material import (
     DocketFacts,
@@ -30,7 +31,7 @@ from mobbet.core.proofing.meant import Own, OwnPost, own_posts
 from mobbet.core.slugs import slug_of
 from mobbet.core.states import state_at
 from mobbet.core.timing import FOREVER, day_in_words, hour_of, instant_of_wall, time_in_words
-from mobbet.services.contracts import Dictionary
+from mobbet.services.contracts import Dictionary, LanguageGuesser
 from mobbet.store import editions, filing, kept, media, placements, posts, proofs, readers, series, timetable
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
@@ -87,9 +88,11 @@ def rules_of(blog: Blog) -> Rules:
     return Rules(blog.quotes, blog.dashes, blog.ellipses, _pairs(blog.avoided), _pairs(blog.link_rules))
 
 
-def words_alone(dictionary: Dictionary) -> Knowledge:
+def words_alone(dictionary: Dictionary, guesses: LanguageGuesser) -> Knowledge:
     """What the dictionary knows, without a blog."""
-    return Knowledge(knows=dictionary.knows, suggests=dictionary.suggest, has_dictionary=dictionary.has)
+    return Knowledge(
+        dictionary.knows, BoundedWords(dictionary.suggest), has_dictionary=dictionary.has, guesses=guesses
+    )
 
 
 def knowledge_of(
@@ -112,7 +115,7 @@ def knowledge_of(
     others = {number: _other(workshop, blog, number, now) for number in linked_posts(document)}
     copies = (kept.by_id(db, blog.id, number) for number in standing_copies(document))
     return replace(
-        words_alone(workshop.services.dictionary),
+        words_alone(workshop.services.dictionary, workshop.services.guess),
         learned=proofs.learned(db, person_id, blog.id),
         titles=posts.others_with_title(db, blog.id, docket.title, post_id),
         descriptions=posts.others_with_description(db, blog.id, docket.description, post_id),

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
         Dictionary,
         Fetcher,
         Heavy,
+        LanguageGuesser,
         Mail,
         VideoHost,
     )
@@ -39,6 +40,8 @@ class Services(Protocol):
     def videos(self) -> VideoHost: ...
     @property
     def dictionary(self) -> Dictionary: ...
+    @property
+    def guess(self) -> LanguageGuesser: ...
     @property
     def mail(self) -> Mail: ...
     @property

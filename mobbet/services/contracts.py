@@ -130,6 +130,12 @@ class Mail(Protocol):
     def send(self, letter: Envelope) -> None: ...
 
 
+class LanguageGuesser(Protocol):
+    """Guesses the language of a text, as a tag of `core/languages`; '' where it cannot."""
+
+    def __call__(self, text: str) -> str: ...
+
+
 class Dictionary(Protocol):
     """Knows the words of languages (`en`, `en-GB`); of one without a dictionary it knows none."""
 

@@ -8,6 +8,7 @@ from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.write import to_markdown, to_text
 from mobbet.core.errors import BadInput
+from mobbet.core.proofing.bounded import BoundedWords
 from mobbet.core.proofing.house import read_avoided, weighed
 from mobbet.core.proofing.marks import Mark
 from mobbet.core.proofing.material import (
@@ -56,7 +57,7 @@ def marks_of(
     **known: object,
 ) -> list[Mark]:
     knowledge = Knowledge(
-        knows=DICTIONARY.knows, suggests=DICTIONARY.suggest, has_dictionary=DICTIONARY.has, **known
+        DICTIONARY.knows, BoundedWords(DICTIONARY.suggest), has_dictionary=DICTIONARY.has, **known
     )
     return Proof().marks(Material(document, docket, "en", knowledge, rules, going))
 

@@ -10,25 +10,25 @@ import { blockOf, putItem, putMedia, replaceItem } from "../bringing/items.js";
 import { plainBlocks, takePaste, takePlain } from "../bringing/paste.js";
 import { bringGallery, bringIn, bringTexts, mediaIn, textsIn } from "../bringing/upload.js";
 import "../docket/docket.js";
+import "../shell/presence.js";
+import "../shell/shell.js";
 import { BlockLine } from "../panels/blockline.js";
 import { Finder, Finding } from "../panels/finding.js";
-import { KeepForm, Splitting } from "../panels/keeping.js";
-import { LinkForm } from "../panels/linkform.js";
 import { Grip, Moving } from "../panels/moving.js";
 import { Outline } from "../panels/outline.js";
-import { Picker } from "../panels/picker.js";
 import { Proof, ProofMarks } from "../panels/proof.js";
 import { kinds } from "../panels/putting.js";
 import { Seam } from "../panels/seam.js";
-import { Source } from "../panels/source.js";
+import { Splitting } from "../panels/splitting.js";
 import { Tools } from "../panels/tools.js";
 import { drop, textsOf } from "../saving/browserkept.js";
 import { Following } from "../saving/following.js";
-import { Meeting } from "../saving/meeting.js";
 import { Saving, acknowledgedKey } from "../saving/saving.js";
 import { docket, offer } from "./between.js";
+import { lazily } from "./lazily.js";
 import { room } from "./roomdata.js";
 import { description, marks, nodes } from "./schema.js";
+import { say } from "./telling.js";
 
 const at = (id) => document.getElementById(id);
 const title = at("title");
@@ -39,7 +39,7 @@ let said = "Saved"; // what a screen reader was last told of the text's state
 
 // How old the last save is shows and is not spoken: only another state is, and the first save of what was written.
 function tell(words, isBad = false) {
-  if (saved.textContent !== words) saved.textContent = words;
+  if (saved.textContent !== words) say(saved, words);
   saved.classList.toggle("bad", isBad);
   const state = isBad ? words : words.startsWith("Saved") ? "Saved" : "";
   if (!state && said === "Saved" && !at("saved-said").textContent) said = "";
@@ -51,7 +51,7 @@ function tell(words, isBad = false) {
 // What came of bringing a picture in, until the next save has something to say.
 function tellTask(words, isBad = false) {
   const line = document.querySelector("#actions .told");
-  line.textContent = words;
+  say(line, words);
   line.classList.toggle("problem", isBad);
 }
 
@@ -175,43 +175,64 @@ const gallery = (items, place) => {
 };
 
 // Chooses what is put at a place, in the place of what a block shows, or added to a gallery.
-const picker = new Picker(at("picker"), room, {
+const picker = lazily(() => import("../panels/picker.js"), ({ Picker }) => new Picker(at("picker"), room, {
   files: (kind, files, place) => (kind === "gallery" ? bringGallery(editor, room, files, place, gallery) : bringIn(editor, room, files, place)),
   items: (kind, items, place) => (kind === "gallery" ? gallery(items, place) : putItem(editor, room, place, items[0], true)),
   embed: (found, typed, place) => embeds.put(found, typed, place),
-});
+}), tellTask);
 
 function choose(kind, place) {
-  picker.open(kind, place ?? seamAt(editor.state.selection.from));
+  const where = place ?? seamAt(editor.state.selection.from);
+  picker((one) => one.open(kind, where));
 }
 
 const page = document.querySelector(".page");
 const seam = new Seam(page, editor, kinds(editor, room, choose));
 const finder = new Finder(at("finder"), editor);
-const source = new Source(at("source"), editor, room);
+const source = lazily(() => import("../panels/source.js"), ({ Source }) => new Source(at("source"), editor, room), tellTask);
 const tools = new Tools(at("tools"), editor, room, {
   picture: () => choose("picture"),
   putHere: () => seam.open(),
   find: () => finder.open(),
-  source: (format) => source.toggle(format),
+  source: (format) => source((one) => one.toggle(format)),
 });
-tools.links = new LinkForm(at("link-form"), tools, editor, room);
+const linkForm = lazily(() => import("../panels/linkform.js"), ({ LinkForm }) => new LinkForm(at("link-form"), tools, editor, room), tellTask);
+tools.links = { open: () => linkForm((one) => one.open()) };
 const blockLine = new BlockLine(at("block-line"), editor);
 new Grip(page, editor);
-const keepForm = new KeepForm(at("keep-form"), editor, room, tellTask);
-blockLine.keep = () => keepForm.open();
+
+// What is done with tables comes with the first one of a text.
+let tablesComing = null;
+function bringTables() {
+  if (tablesComing) return;
+  let hasTable = false;
+  editor.state.doc.descendants((node) => {
+    hasTable ||= node.type.name === "table";
+    return !hasTable && !node.isTextblock;
+  });
+  if (!hasTable) return;
+  tablesComing = import("../panels/tables.js").then((tables) => {
+    for (const plugin of tables.plugins()) editor.registerPlugin(plugin, (own, others) => [own, ...others]);
+    blockLine.bringTables(tables);
+  }, () => {
+    tablesComing = null; // without a network; asked for again with the next change
+  });
+}
+bringTables();
+const keepForm = lazily(() => import("../panels/keepform.js"), ({ KeepForm }) => new KeepForm(at("keep-form"), editor, room, tellTask), tellTask);
+blockLine.keep = () => keepForm((one) => one.open());
 blockLine.follow = (href) => follow(editor, room, href);
 Object.assign(blockLine.acts, {
   replace: (pos) => {
     const { name } = editor.state.doc.nodeAt(pos).type;
-    picker.open(name, pos, { one: (item) => replaceItem(editor, room, pos, item), title: "Replace it with" });
+    picker((chooser) => chooser.open(name, pos, { one: (item) => replaceItem(editor, room, pos, item), title: "Replace it with" }));
   },
   more: (pos) => {
     const add = (items) => {
       for (const item of items) room.items[item.id] = item;
       editor.commands.insertContentAt(pos + editor.state.doc.nodeAt(pos).nodeSize - 1, items.map(blockOf));
     };
-    picker.open("gallery", pos, { many: add, title: "Add to the gallery" });
+    picker((chooser) => chooser.open("gallery", pos, { many: add, title: "Add to the gallery" }));
   },
   words: (pos) => takeWords(pos),
   edit: (pos) => open(`${room.to.item}${/\d+/.exec(editor.state.doc.nodeAt(pos).attrs.src)?.[0]}`, "_blank", "noopener"),
@@ -282,6 +303,7 @@ editor.on("update", ({ transaction }) => {
   if (!transaction.docChanged) return;
   saving.changed();
   following.changed();
+  if (!tablesComing) bringTables();
 });
 for (const line of [title, subtitle]) {
   line.addEventListener("input", () => {
@@ -290,6 +312,13 @@ for (const line of [title, subtitle]) {
     following.changed();
   });
 }
+
+// The slanted letters come with the first thing that is typed; until then the browser slants the upright ones.
+function bringLetters() {
+  const { letters } = at("main").dataset;
+  document.head.append(Object.assign(document.createElement("link"), { rel: "stylesheet", href: letters }));
+}
+addEventListener("keydown", bringLetters, { once: true, capture: true });
 
 // Grows a one-line field with its words where the browser does not do so by itself.
 function fit(line) {
@@ -314,7 +343,7 @@ subtitle.addEventListener("keydown", (event) => {
   } else if (event.key === "ArrowUp") title.focus();
 });
 
-const meeting = new Meeting(at("conflict"), {
+const meeting = lazily(() => import("../saving/meeting.js"), ({ Meeting }) => new Meeting(at("conflict"), {
   room,
   read,
   put: (text) => setSheet(text),
@@ -334,10 +363,10 @@ const meeting = new Meeting(at("conflict"), {
     location.reload();
   },
   away: () => tell("The network is away; choose again when it is back.", true),
-});
+}), tellTask);
 
 function showConflict(answer) {
-  meeting.show(answer);
+  meeting((one) => one.show(answer));
 }
 
 function setSheet(text) {
@@ -376,7 +405,7 @@ async function bringBack() {
     saving.revision = kept.base;
     saving.unanswered = kept.unanswered || [];
     saving.changed();
-    offerTask("Text that had not reached the server was brought back.", "Compare", () => meeting.compare(onPage, read()));
+    offerTask("Text that had not reached the server was brought back.", "Compare", () => meeting((one) => one.compare(onPage, read())));
   }
 }
 const coming = bringBack();

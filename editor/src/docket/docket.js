@@ -1,11 +1,16 @@
 // The docket's sheets: each opens under its word, takes arrows, Enter and Escape, and gives the word back the focus.
-import { cover, uncover } from "../../../mobbet/web/shell/static/covering.js";
+import { cover, uncover } from "../shell/covering.js";
 import { offer, sheet as text } from "../core/between.js";
+import { withHtmx } from "../core/lazily.js";
+import { say } from "../core/telling.js";
 
 const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
 const STOPS = ".choice, input, select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
 let open = null;
 let returnTo = null;
+
+// Buttons of the docket outside its sheets send by htmx too: it is there before anybody presses one.
+for (const event of ["pointerover", "focusin"]) document.getElementById("side").addEventListener(event, () => withHtmx().catch(() => {}), { once: true });
 
 const docket = () => document.getElementById("docket");
 const side = () => document.getElementById("side");
@@ -15,6 +20,7 @@ function sheetOf(word) {
 }
 
 function show(word) {
+  withHtmx().catch(() => tell("The network is away; try again when it is back."));
   hide();
   const sheet = sheetOf(word);
   const box = side();
@@ -35,8 +41,9 @@ function show(word) {
 }
 
 // What a sheet shows only when it is looked at: checks, proposals, the coast.
-function fetchInto(part) {
+async function fetchInto(part) {
   const field = document.getElementById(part.dataset.with);
+  const htmx = await withHtmx();
   // asked for by the part itself: of several questions that wait with nobody's name on them, htmx keeps the last alone
   htmx.ajax("GET", part.dataset.lazy, { source: part, target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
 }
@@ -161,9 +168,10 @@ function choosePoint(map, event) {
 
 // Letters typed into a field leave of a list of ticks those that have them.
 document.addEventListener("input", (event) => {
-  const list = document.getElementById(event.target.dataset?.filters);
+  const list = document.getElementById(event.target.dataset.filters ?? "");
+  if (!list) return;
   const words = event.target.value.trim().toLowerCase();
-  for (const row of list?.querySelectorAll("label") ?? []) row.hidden = !row.textContent.toLowerCase().includes(words) && !row.control.checked;
+  for (const row of list.querySelectorAll("label")) row.hidden = !row.textContent.toLowerCase().includes(words) && !row.control.checked;
 });
 
 // What was typed in a sheet, by field, so that a refusal loses nothing of it.
@@ -241,6 +249,7 @@ let isPlacing = false; // what was read meanwhile must not take the docket away 
 async function change(address, values, source = docket()) {
   isPlacing = true;
   try {
+    const htmx = await withHtmx();
     await htmx.ajax("POST", address, { source, target: "#docket", swap: "outerHTML", values });
   } finally {
     isPlacing = false;
@@ -300,7 +309,7 @@ function messageOf(request) {
 
 function tell(words) {
   const line = document.querySelector("#actions .told");
-  line.textContent = words;
+  say(line, words);
   line.classList.add("problem");
 }
 
@@ -321,6 +330,7 @@ async function reread() {
   if (isReading) return;
   isReading = true;
   try {
+    const htmx = await withHtmx();
     await htmx.ajax("GET", docket().dataset.address, { target: "#docket", swap: "outerHTML" });
     keepPublished();
   } catch {
@@ -337,6 +347,7 @@ offer("docket", {
   reread,
   place: (reason) => place(document.getElementById("main-action"), { reason }),
   lead,
+  language: (value) => change(docket().dataset.address.replace(/$/, "/language"), { value }),
 });
 
 // The main action waits until the text is saved, and until the marks that must be settled are, or somebody says why not.
@@ -352,6 +363,9 @@ document.addEventListener("click", async (event) => {
 
 async function place(button, values = {}) {
   button.disabled = true;
+  const line = document.querySelector("#actions .told");
+  line.classList.remove("problem");
+  say(line, "Publishing…");
   isPlacing = true; // from here on, so that the button that asks is still there when the text is saved
   try {
     const isSaved = await text().flush();

@@ -1,10 +1,8 @@
 // The block line below the toolbar: what can be settled of the block under the cursor, as a sentence with changeable words.
 import { NodeSelection } from "@tiptap/pm/state";
-import { CellSelection, findTable } from "@tiptap/pm/tables";
 import { addressOf } from "../core/addresses.js";
 import { actsOf, sentences } from "../blocks/all.js";
 import { ALIGN } from "../blocks/parts.js";
-import { TABLE_ACTIONS } from "../blocks/table.js";
 import { docket } from "../core/between.js";
 import { double, move, remove } from "./moving.js";
 import { afterChange } from "../core/planning.js";
@@ -22,6 +20,13 @@ export class BlockLine {
     this.update();
   }
 
+  // What is done with tables has come.
+  bringTables(tables) {
+    this.tables = tables;
+    this.drawn = "";
+    this.update();
+  }
+
   // The blocks around the cursor that have something to settle, the innermost first: [{node, pos}].
   around() {
     const { selection } = this.editor.state;
@@ -29,7 +34,7 @@ export class BlockLine {
     if (selection instanceof NodeSelection) found.push({ node: selection.node, pos: selection.from });
     const { $from } = selection;
     for (let depth = $from.depth; depth > 0; depth -= 1) {
-      if (selection instanceof CellSelection && depth > $from.depth) continue;
+      if (this.tables?.isCells(selection) && depth > $from.depth) continue;
       found.push({ node: $from.node(depth), pos: $from.before(depth) });
     }
     return found.filter(({ node }) => sentences[node.type.name]);
@@ -45,7 +50,7 @@ export class BlockLine {
     const lines = blocks.slice(0, 2).map(({ node, pos }) => this.sentence(node, pos));
     const long = this.longParagraph();
     if (long) lines.unshift(long);
-    if (findTable(this.editor.state.selection.$from)) lines.push(this.tableLine());
+    if (this.tables?.isInTable(this.editor.state)) lines.push(this.tableLine());
     if (href) lines.unshift(this.linkLine(href));
     const actions = this.actions();
     lines.push(actions);
@@ -167,9 +172,9 @@ export class BlockLine {
     align.setAttribute("aria-label", "Alignment of the cells");
     for (const [value, text] of ALIGN) align.add(new Option(text, value));
     align.value = this.editor.getAttributes("tableCell").align || this.editor.getAttributes("tableHeader").align || "start";
-    align.addEventListener("change", () => this.editor.chain().setCellAttribute("align", align.value).run());
+    align.addEventListener("change", () => this.tables.align(this.editor, align.value));
     line.append(align, " ");
-    for (const [name, rows] of Object.entries(TABLE_ACTIONS)) line.append(this.actionsOf(name, rows), " ");
+    for (const [name, rows] of Object.entries(this.tables.TABLE_ACTIONS)) line.append(this.actionsOf(name, rows), " ");
     return line;
   }
 

@@ -1,5 +1,18 @@
 // The form for a link: an address, an e-mail address, one of the blog's posts by its words, or a heading of this post.
+import { Plugin, PluginKey } from "@tiptap/pm/state";
+import { Decoration, DecorationSet } from "@tiptap/pm/view";
 import { addressOf } from "../core/addresses.js";
+
+const HELD = new PluginKey("held");
+
+// The chosen words stay marked while their link is typed elsewhere.
+const holding = (form) =>
+  new Plugin({
+    key: HELD,
+    props: {
+      decorations: ({ doc, selection }) => (form.hidden || selection.empty ? null : DecorationSet.create(doc, [Decoration.inline(selection.from, selection.to, { class: "held" })])),
+    },
+  });
 
 export class LinkForm {
   constructor(form, tools, editor, room) {
@@ -26,9 +39,10 @@ export class LinkForm {
       this.use();
     });
     form.addEventListener("keydown", (event) => event.key === "Escape" && this.close());
+    editor.registerPlugin(holding(form));
     this.removal.addEventListener("click", () => {
       this.form.hidden = true;
-      this.tools.chain().extendMarkRange("link").unsetLink().run();
+      this.tools.chain().extendMarkRange("link").unsetMark("link").run();
     });
   }
 
@@ -43,9 +57,18 @@ export class LinkForm {
     this.removal.hidden = !href;
     this.problem.textContent = "";
     this.form.hidden = false;
+    this.editor.view.dispatch(this.editor.state.tr); // the words are drawn as held
+    this.keepSeen();
     this.address.focus();
     this.address.select();
     this.look();
+  }
+
+  // The form hangs over the sheet, so that nothing moves; words that it would cover come out below it.
+  keepSeen() {
+    const below = this.form.getBoundingClientRect().bottom;
+    const { top } = this.editor.view.coordsAtPos(this.editor.state.selection.from);
+    if (top < below + 8) document.getElementById("scroll").scrollTop -= below + 8 - top;
   }
 
   close() {

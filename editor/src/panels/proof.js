@@ -8,6 +8,7 @@ import { decorated } from "../core/decorated.js";
 
 const KEY = new PluginKey("proof");
 const AGAIN = 500;
+const MOST_WAIT = 1500;
 const GAP = 6;
 const isNarrow = matchMedia("(max-width: 1080px)");
 
@@ -134,10 +135,13 @@ export class Proof {
 
   take(proof) {
     if (proof.revision < this.saving.revision) return;
+    this.revision = proof.revision;
     this.html = proof.html;
     this.must = proof.must;
     const kept = this.marks[this.current]?.sign;
     this.marks = proof.marks;
+    this.why = proof.why;
+    this.count = proof.count;
     this.current = kept ? this.marks.findIndex((mark) => mark.sign === kept) : -1;
     this.underline();
     this.put();
@@ -168,25 +172,32 @@ export class Proof {
   }
 
   underline() {
-    const drawn = this.marks.flatMap((mark, number) => {
-      const place = this.placeOf(mark);
+    const drawn = this.marks.flatMap((mark, number) => [mark, ...mark.others.map((other) => ({ ...mark, ...other }))].flatMap((one) => {
+      const place = this.placeOf(one);
       if (!place) return [];
       const shape = { class: `proof-mark ${mark.severity}` };
       return [place.isBlock ? Decoration.node(place.from, place.to, shape, { number }) : Decoration.inline(place.from, place.to, shape, { number, inclusiveStart: false })];
-    });
+    }));
     this.editor.view.dispatch(this.editor.state.tr.setMeta(KEY, drawn).setMeta("addToHistory", false));
   }
 
   // Where each mark stands now, after what was written since: [{number, from, to}] in reading order.
   places() {
     const found = KEY.getState(this.editor.state).find();
-    return found.map(({ from, to, spec }) => ({ number: spec.number, from, to })).sort((one, other) => one.number - other.number);
+    return found.map(({ from, to, spec }) => ({ number: spec.number, from, to })).sort((one, other) => one.from - other.from || one.number - other.number);
+  }
+
+  // The first place of each mark, by its number: its note stands level with it.
+  firsts() {
+    const firsts = new Map();
+    for (const place of this.places()) if (!firsts.has(place.number)) firsts.set(place.number, place);
+    return firsts;
   }
 
   draw() {
     const kept = this.box.contains(document.activeElement) ? document.activeElement.closest(".note")?.dataset.sign : null;
     const known = new Map([...this.box.children].map((note) => [note.dataset.mark, note]));
-    const notes = this.places().map(({ number }) => {
+    const notes = [...this.firsts().keys()].map((number) => {
       const note = known.get(JSON.stringify(this.marks[number])) ?? this.note(this.marks[number], number);
       note.dataset.number = number;
       note.classList.toggle("on", number === this.current);
@@ -204,7 +215,7 @@ export class Proof {
     note.dataset.sign = mark.sign;
     note.dataset.mark = JSON.stringify(mark);
     const severity = { must: "must be settled", should: "should be settled", could: "could be better" }[mark.severity];
-    note.append(made("button", mark.message, { type: "button", className: "words", title: `${mark.why[0]}: ${severity}` }));
+    note.append(made("button", mark.times > 1 ? `${mark.message} ${mark.times} times.` : mark.message, { type: "button", className: "words", title: `${this.why[mark.check][0]}: ${severity}` }));
     const acts = made("p", "", { className: "acts" });
     for (const [at, mend] of mark.mends.entries()) {
       const button = made("button", mend.words, { type: "button", className: "mend" });
@@ -227,7 +238,7 @@ export class Proof {
     }
     const letting = made("details", "");
     letting.append(made("summary", "Let it stand…"), standing("let"));
-    const [name, sentences, example] = mark.why;
+    const [name, sentences, example] = this.why[mark.check];
     const why = made("details", "");
     why.append(made("summary", "Why?", { ariaLabel: `Why? ${name}` }), made("p", `${sentences} `));
     why.querySelector("p").append(made("i", example));
@@ -254,7 +265,7 @@ export class Proof {
     const sheet = this.scroller.getBoundingClientRect();
     const above = ["outline-list", "split", "splitting"].map((id) => document.getElementById(id)).filter((part) => part && !part.hidden);
     const bottom = Math.max(...above.map((part) => part.getBoundingClientRect().bottom));
-    const places = new Map(this.places().map((place) => [place.number, place]));
+    const places = this.firsts();
     const notes = [...this.box.children];
     if (isNarrow.matches) {
       for (const note of notes) note.hidden = !note.classList.contains("on");
@@ -312,12 +323,16 @@ export class Proof {
       next = by > 0 ? places.findIndex((place) => place.from >= cursor) : places.findLastIndex((place) => place.from < cursor);
       if (next < 0) next = by > 0 ? 0 : places.length - 1;
     }
-    this.go(places[(next + places.length) % places.length].number);
+    this.goTo(places[(next + places.length) % places.length]);
   }
 
   go(number, isFocused = true) {
-    const place = this.places().find((one) => one.number === number);
-    if (!place) return;
+    const place = this.firsts().get(number);
+    if (place) this.goTo(place, isFocused);
+  }
+
+  goTo(place, isFocused = true) {
+    const { number } = place;
     const { state, view } = this.editor;
     const mark = this.marks[number];
     const isBlock = mark.to <= mark.from;
@@ -350,13 +365,18 @@ export class Proof {
   }
 
   mend(number, at) {
-    const tr = mending(this.editor.state, this.marks[number].mends[at]);
+    const [mark, mend] = [this.marks[number], this.marks[number].mends[at]];
+    if (mend.do === "language") {
+      docket().language(mend.language);
+      return;
+    }
+    const tr = mark.others.length && mend.do === "replace" ? this.everywhere(mark, number, mend.text) : mending(this.editor.state, mend);
     if (!tr) {
       this.tell("The text changed meanwhile; the proof is read again.", true);
       this.askLater();
       return;
     }
-    const from = this.places().find((place) => place.number === number)?.from ?? 0;
+    const from = this.firsts().get(number)?.from ?? 0;
     const mended = closeHistory(tr);
     const place = Math.min(mended.mapping.map(from, -1), mended.doc.content.size);
     this.editor.view.dispatch(mended.setSelection(TextSelection.near(mended.doc.resolve(place))));
@@ -365,6 +385,15 @@ export class Proof {
     this.current = -1;
     this.draw();
     this.editor.view.focus(); // the cursor stands where the mend was made, so F8 goes on from there
+  }
+
+  // Other words wherever the passage of a mark stands now, as one step.
+  everywhere(mark, number, text) {
+    const { tr, schema, doc } = this.editor.state;
+    for (const { from, to } of this.places().filter((place) => place.number === number).reverse()) {
+      if (doc.textBetween(from, to) === mark.word) tr.replaceWith(from, to, schema.text(text, doc.resolve(from).marksAcross(doc.resolve(to)) || []));
+    }
+    return tr.docChanged ? tr : null;
   }
 
   press(event) {
@@ -415,10 +444,11 @@ export class Proof {
 
   // The main action does not go on while a mark must be settled: it leads to the first of them, by the text as it stands now.
   async hold() {
-    if (await this.saving.flush()) await this.ask();
+    // The server reads it once more before anything goes out; here nobody waits longer than a moment for marks to be drawn.
+    if ((await this.saving.flush()) && this.revision !== this.saving.revision) await Promise.race([this.ask(), new Promise((resolve) => setTimeout(resolve, MOST_WAIT))]);
     if (!(this.must > 0)) return false;
     const number = this.marks.findIndex((mark) => mark.severity === "must");
-    const isPlaced = this.places().some((place) => place.number === number);
+    const isPlaced = this.firsts().has(number);
     if (isPlaced) this.go(number);
     else document.getElementById("proof")?.scrollIntoView({ block: "start" });
     const despite = document.getElementById("despite") ? ", or let it go out all the same below the docket" : "";

@@ -1,19 +1,11 @@
 // Keeps the text safe: in the browser at once, on the server within two seconds of the last key.
 import { drop, put, putAtOnce } from "./browserkept.js";
+import { tabName } from "./tab.js";
 
 const QUIET = 700;
 const KEPT_AFTER = 250;
 const LONGEST = 1800;
 const KEEPALIVE_LIMIT = 60000;
-
-function tabName() {
-  let name = sessionStorage.getItem("mobbet:tab");
-  if (!name) {
-    name = crypto.randomUUID();
-    sessionStorage.setItem("mobbet:tab", name);
-  }
-  return name;
-}
 
 export const acknowledgedKey = (post) => `${post}:acknowledged`;
 

@@ -38,6 +38,8 @@ class Mark:
     end: int = 0
     severity: str = SHOULD
     mends: tuple[Mend, ...] = field(default=())
+    others: tuple[tuple[tuple[int, ...], int, int], ...] = ()
+    """The other places of the same passage: (path, start, end), in reading order."""
 
     @property
     def sign(self) -> str:

@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Any
 
 from mobbet.core.document.text import plain
+from mobbet.core.proofing.bounded import BoundedWords
 from mobbet.core.proofing.marks import Mark
 from mobbet.core.proofing.meant import Own
 
@@ -154,8 +155,9 @@ class Knowledge:
     """
 
     knows: Callable[[str, str], bool] = lambda word, language: True
-    suggests: Callable[[str, str], list[str]] = lambda word, language: []
+    words: BoundedWords = field(default_factory=lambda: BoundedWords(lambda word, language: []))
     has_dictionary: Callable[[str], bool] = lambda language: False
+    guesses: Callable[[str], str] = lambda text: ""
     learned: frozenset[str] = frozenset()
     titles: dict[str, int] = field(default_factory=dict)
     descriptions: dict[str, int] = field(default_factory=dict)
@@ -213,6 +215,13 @@ class Material:
     def nodes(self) -> tuple[tuple[tuple[int, ...], Node], ...]:
         """(path, node) of every block, in reading order."""
         return tuple(_nodes(self.document, ()))
+
+    @cached_property
+    def is_foreign(self) -> bool:
+        """Whether the text is in another language than it is said to be (`checks/foreign.py`)."""
+        from mobbet.core.proofing.checks.foreign import is_foreign  # the checks read this module
+
+        return is_foreign(self)
 
     @cached_property
     def links(self) -> tuple[Link, ...]:

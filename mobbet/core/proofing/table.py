@@ -7,6 +7,7 @@ from mobbet.core.proofing.checks import (
     confused_pairs,
     doubled_words,
     filing,
+    foreign,
     going_out,
     headings,
     house_words,
@@ -30,6 +31,7 @@ from mobbet.core.proofing.material import OfPassage, OfWhole
 
 MODULES = (
     title,
+    foreign,
     spelling,
     doubled_words,
     articles,

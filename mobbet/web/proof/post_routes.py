@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from fastapi import APIRouter
@@ -26,8 +27,9 @@ from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import MarkShown, ProofPart, Standing
 
 router = APIRouter()
-MOST = 60
-LONGEST = 60
+MOST, MOST_DRAWN, MOST_PLACES = 60, 100, 20
+"""How many marks the docket lists, the sheet draws, and at how many places each is drawn; further ones are counted."""
+LONGEST, LONGEST_PASSAGE = 60, 400
 
 
 @router.get(to_proof.proof.route)
@@ -67,23 +69,34 @@ def _answer(here: Workshop, me: Person, post_id: int) -> Response:
         post, blog = editable_post(here, me, post_id)
         reading = proofing.read(here, post, blog, me.id)
     proofing.keep_read(here, post, blog, reading)
-    marks = [_on_surface(reading.document, mark, number) for number, mark in enumerate(reading.marks)]
+    drawn = _gravest(reading.marks)
+    marks = [_on_surface(reading.document, mark, number) for number, mark in enumerate(drawn)]
     return JSONResponse({
         "revision": post.revision,
         "must": len(reading.must),
+        "count": len(reading.marks),
         "marks": marks,
+        "why": {name: [WHY[name].name, WHY[name].sentences, WHY[name].example] for name in {mark.check for mark in drawn}},
         "html": html_of(part_of(here, me, post_id, reading)),
     })  # fmt: skip
+
+
+def _gravest(marks: list[Mark]) -> list[Mark]:
+    """The marks that are drawn, in reading order: all, or the gravest of very many."""
+    if len(marks) <= MOST_DRAWN:
+        return marks
+    chosen = sorted(range(len(marks)), key=lambda at: (SEVERITIES.index(marks[at].severity), at))[:MOST_DRAWN]
+    return [marks[at] for at in sorted(chosen)]
 
 
 def part_of(here: Workshop, me: Person, post_id: int, reading: ProofReading) -> ProofPart:
     """The list for the docket: the gravest first."""
     post, blog = editable_post(here, me, post_id)
-    numbered = sorted(enumerate(reading.marks), key=lambda pair: SEVERITIES.index(pair[1].severity))
+    numbered = sorted(enumerate(_gravest(reading.marks)), key=lambda pair: SEVERITIES.index(pair[1].severity))
     return ProofPart(
         [_shown(number, mark) for number, mark in numbered[:MOST]],
-        max(0, len(numbered) - MOST),
-        len(numbered),
+        max(0, len(reading.marks) - MOST),
+        len(reading.marks),
         len(reading.must),
         is_keeper(here, me, blog),
         [
@@ -122,7 +135,7 @@ def _shown(number: int, mark: Mark) -> MarkShown:
     return MarkShown(
         number,
         mark.severity,
-        mark.message,
+        mark.message + (f" {len(mark.others) + 1} times." if mark.others else ""),
         _short(mark),
         bool(mark.path),
         mends[:3],
@@ -136,17 +149,25 @@ def _shown(number: int, mark: Mark) -> MarkShown:
 
 def _on_surface(document: dict[str, Any], mark: Mark, number: int) -> dict[str, Any]:
     """A mark as the writing surface finds it: where its block is, and the places in it that the surface counts by."""
-    block = document
-    for index in mark.path:
-        block = block["content"][index]
-    why = WHY[mark.check]
+    block = _block(document, mark.path)
     word = mark.text if mark.check == "spelling" else ""
     return {
-        "number": number, "check": mark.check, "severity": mark.severity, "message": mark.message, "sign": mark.sign, "word": word, "path": list(mark.path),
+        "number": number, "check": mark.check, "severity": mark.severity, "message": mark.message[:LONGEST_PASSAGE], "sign": mark.sign, "word": word, "path": list(mark.path),
         "from": _place(block, mark.start), "to": _place(block, mark.end), "type": block["type"],
         "mends": [{"words": mend.words, **_placed(block, mend.operation)} for mend in mark.mends],
-        "why": [why.name, why.sentences, why.example],
+        "others": [_other_place(document, *place) for place in mark.others[:MOST_PLACES]], "times": 1 + len(mark.others),
     }  # fmt: skip
+
+
+def _block(document: dict[str, Any], path: Sequence[int]) -> dict[str, Any]:
+    for index in path:
+        document = document["content"][index]
+    return document
+
+
+def _other_place(document: dict[str, Any], path: tuple[int, ...], start: int, end: int) -> dict[str, Any]:
+    block = _block(document, path)
+    return {"path": list(path), "from": _place(block, start), "to": _place(block, end), "type": block["type"]}
 
 
 def _placed(block: dict[str, Any], operation: dict[str, Any]) -> dict[str, Any]:

@@ -81,11 +81,11 @@ def whole_answer(body: Body, accepted: bytes) -> tuple[Headers, bytes]:
     return [*answer, (b"content-length", str(len(sent)).encode())], sent
 
 
-def packed(type: str, body: bytes) -> dict[bytes, bytes]:
+def packed(type: str, body: bytes, quality: int = 5) -> dict[bytes, bytes]:
     """The brotli and gzip forms of a text, made once and kept with it; none for what is small, or compressed already."""
     if not type.startswith(PACKED) or len(body) < SMALLEST:
         return {}
-    return {b"br": brotli.compress(body, quality=5), b"gzip": gzip.compress(body, 6, mtime=0)}
+    return {b"br": brotli.compress(body, quality=quality), b"gzip": gzip.compress(body, 6, mtime=0)}
 
 
 def part_of(asked: bytes, length: int) -> tuple[int, int] | tuple[()] | None:

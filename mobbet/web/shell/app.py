@@ -7,14 +7,16 @@ from typing import Any, cast
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
+from mobbet.web.public.bodies import SMALLEST
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell import addresses as to_shell
-from mobbet.web.shell import rendering, screens
+from mobbet.web.shell import rendering, screens, static_files
 from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
 from mobbet.web.shell.rendering import page
@@ -41,6 +43,7 @@ def application(workshop: Workshop) -> FastAPI:
     app.state.workshop = workshop
     for router in screens.routers():
         app.include_router(router)
+    app.add_middleware(GZipMiddleware, minimum_size=SMALLEST, compresslevel=6)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)
     app.add_exception_handler(Broken, _refused)
@@ -55,6 +58,7 @@ def warm_up(app: FastAPI) -> None:
     for route in app.router.routes:
         route.matches({"type": "http", "method": "GET", "path": "/", "headers": []})
     rendering.read_all()
+    static_files.pack_well()
 
 
 def _wants_data(request: Request) -> bool:

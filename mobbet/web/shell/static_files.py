@@ -3,11 +3,18 @@
 from __future__ import annotations
 
 import hashlib
+import re
+from dataclasses import dataclass, replace
 from functools import cache
+from pathlib import Path
 
 from mobbet.core.errors import NotFound
 from mobbet.publish.design import FOLDER as DESIGN
+from mobbet.web.public.bodies import packed
 from mobbet.web.shell.screens import folders
+
+BEST = 11
+"""How well brotli packs what ships."""
 
 TYPES = {
     ".css": "text/css; charset=utf-8",
@@ -17,17 +24,87 @@ TYPES = {
 }
 
 
+_NAMED = re.compile(rb"""from ?"\./([\w.-]+\.js)"|import\(?"\./([\w.-]+\.js)"|url\(([\w.-]+)\)""")
+"""What a script or a style sheet loads from beside itself."""
+
+
+JOINED = {
+    "shell.css": ("bulma.css", "mobbet.css"),
+    "room.css": ("palette.css", "text.css", "media.css", "past.css", "sheet.css"),
+}
+"""Style sheets that a screen always loads together, as one file."""
+
+
+@dataclass(frozen=True)
+class StaticFile:
+    """A file that ships: its bytes, their packed forms by content encoding, and the hash that its address has."""
+
+    body: bytes
+    type: str
+    encodings: dict[bytes, bytes]
+    digest: str
+
+
+_ready: dict[str, StaticFile] = {}
+"""By name."""
+
+
+@cache
+def pack_well() -> None:
+    """Packs every script and style as small as it gets, which takes seconds; until then they go as they are packed at first."""
+    shipped = {
+        path.name
+        for folder in (*folders("static"), DESIGN)
+        for path in folder.iterdir()
+        if path.suffix in (".js", ".css")
+    }
+    for name in sorted({*shipped, *JOINED}):
+        file = packed_file(name)
+        _ready[name] = replace(file, encodings=packed(file.type, file.body, BEST))
+
+
+def packed_file(name: str) -> StaticFile:
+    """A static file ready to send. Its hash covers what it loads from beside itself, since that is asked for below its own address."""
+    if name not in _ready:
+        body, _ = file_named(name)
+        type = TYPES[Path(name).suffix]
+        _ready[name] = StaticFile(body, type, packed(type, body), _digest_of(name))
+    return _ready[name]
+
+
+def _digest_of(name: str) -> str:
+    """The hash of a file and, in the order of their names, of all that it names, however far."""
+    seen: dict[str, bytes] = {}
+    waiting = [name]
+    while waiting:
+        one = waiting.pop()
+        if one in seen:
+            continue
+        seen[one] = file_named(one)[0]
+        if one.endswith((".js", ".css")):
+            waiting += [next(filter(None, found)).decode() for found in _NAMED.findall(seen[one])]
+    whole = hashlib.sha256()
+    for one in sorted(seen):
+        whole.update(f"{one}\n".encode() + seen[one])
+    return whole.hexdigest()[:12]
+
+
 @cache
 def file_named(name: str) -> tuple[bytes, str]:
     """(bytes, hash) of a static file; the fonts and the text's style are those of the public site."""
     if "/" in name or name.startswith("."):
         raise NotFound(f"There is no file “{name}”.")
+    if name in JOINED:
+        return _with_hash(b"\n".join(file_named(part)[0] for part in JOINED[name]))
     path = next((folder / name for folder in (*folders("static"), DESIGN) if (folder / name).is_file()), None)
     if path is None or path.suffix not in TYPES:
         raise NotFound(f"There is no file “{name}”.")
-    body = path.read_bytes()
+    return _with_hash(path.read_bytes())
+
+
+def _with_hash(body: bytes) -> tuple[bytes, str]:
     return body, hashlib.sha256(body).hexdigest()[:12]
 
 
 def address_of(name: str) -> str:
-    return f"/static/{file_named(name)[1]}/{name}"
+    return f"/static/{packed_file(name).digest}/{name}"

@@ -3,27 +3,30 @@
 from __future__ import annotations
 
 import json
-from pathlib import Path
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from mobbet.web.library import addresses as to_library
+from mobbet.web.public.bodies import best_encoding
 from mobbet.web.shell import addresses as to_shell
-from mobbet.web.shell.static_files import TYPES, file_named
+from mobbet.web.shell.static_files import TYPES, file_named, packed_file
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 
 
 @router.get(to_shell.static_file.route)
-def staticfile_named(digest: str, name: str) -> Response:
-    body, _ = file_named(name)
+def staticfile_named(request: Request, digest: str, name: str) -> Response:
+    file = packed_file(name)
+    encoding = best_encoding(request.headers.get("accept-encoding", "").encode("latin-1"), file.encodings)
     headers = {
         "Cache-Control": "public, max-age=31536000, immutable",
-        "Cross-Origin-Resource-Policy": "cross-origin",
-    }  # frames in a sandbox have an origin of their own
-    return Response(body, media_type=TYPES[Path(name).suffix], headers=headers)
+        "Cross-Origin-Resource-Policy": "cross-origin",  # frames in a sandbox have an origin of their own
+        "Vary": "Accept-Encoding",
+        **({"Content-Encoding": encoding.decode()} if encoding else {}),
+    }
+    return Response(file.encodings.get(encoding, file.body), media_type=file.type, headers=headers)
 
 
 @router.get(to_shell.service_worker.route)

@@ -222,11 +222,12 @@ def docket(here: Here, me: Me, post_id: int) -> Response:
 
 
 @router.post(to_write.presence.route)
-def open_now(here: Here, me: Me, post_id: int, leaves: Text = "") -> Response:
-    """A writing room says that it is open, or closes; answers with who else has the post open."""
+def open_now(here: Here, me: Me, post_id: int, leaves: Text = "", tab: Text = "") -> Response:
+    """A writing room says that it is open, or closes; answers with who else has the post open, and whether another tab of the same person has."""
     editable_post(here, me, post_id)
-    (presence.leave if leaves else presence.note)(here, me, post_id)
-    return JSONResponse({"others": presence.on_it(here, post_id, me.id)})
+    (presence.leave if leaves else presence.note)(here, me, post_id, tab)
+    is_mine = presence.in_other_tab(here, me, post_id, tab)
+    return JSONResponse({"others": presence.on_it(here, post_id, me.id), "is_mine": is_mine})
 
 
 @router.post(to_write.docket.at("language"))

@@ -21,7 +21,7 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
     known = material.knowledge
     for match in words(passage.text):
         word = match[0].replace("’", "'")
-        bare = word.removesuffix("'s")
+        bare = _bare(word)
         if (
             word == "i"
             and passage.language.startswith("en")
@@ -37,21 +37,21 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
                 match.end(),
                 mends=(replaced(passage.path, match.start(), match.end(), "I"),),
             )
-        if len(bare) < 2 or _STRANGE.search(bare) or passage.is_code(*match.span()):
+        if not is_checked(word, material) or passage.is_code(*match.span()):
             continue
         language = passage.language_at(*match.span())
-        if not known.has_dictionary(language):
-            continue
-        if any(form in known.learned for form in (word, word.lower(), bare, bare.lower())) or _is_known(
-            word, bare, language, material
-        ):
+        if material.is_foreign and language == passage.language:
+            continue  # one question is asked in the place of all these marks
+        if not known.has_dictionary(language) or is_known(word, language, material):
             continue
         if bare[0].isupper() and not _begins_sentence(passage.text, match.start()):
             continue  # a name, as likely as not
+        if not known.words.tells(word, language):
+            continue
         severity = COULD if bare[0].isupper() else SHOULD
         mends = tuple(
             replaced(passage.path, match.start(), match.end(), other)
-            for other in known.suggests(word, language)[:MOST_MENDS]
+            for other in known.words.suggests(word, language)[:MOST_MENDS]
         )
         yield Mark(
             "spelling",
@@ -63,6 +63,18 @@ def check(passage: Passage, material: Material) -> Iterator[Mark]:
             severity,
             mends,
         )
+
+
+def _bare(word: str) -> str:
+    return word.removesuffix("'s")
+
+
+def is_checked(word: str, material: Material) -> bool:
+    """Whether a word is one that a dictionary could have: longer than a letter, with no number or odd capitals in it, and not learned."""
+    bare, learned = _bare(word), material.knowledge.learned
+    if len(bare) < 2 or _STRANGE.search(bare):
+        return False
+    return not any(form in learned for form in (word, word.lower(), bare, bare.lower()))
 
 
 def other_spellings(word: str) -> Iterator[str]:
@@ -77,8 +89,9 @@ def other_spellings(word: str) -> Iterator[str]:
             yield changed
 
 
-def _is_known(word: str, bare: str, language: str, material: Material) -> bool:
-    knows = material.knowledge.knows
+def is_known(word: str, language: str, material: Material) -> bool:
+    """Whether the dictionary of a language has a word, in one of its spellings."""
+    bare, knows = _bare(word), material.knowledge.knows
     if (
         knows(word, language)
         or knows(bare, language)

@@ -15,9 +15,12 @@ SENTENCE = re.compile(r"[^.!?…]+(?:[.!?…]+[\"”’')\]]*|$)\s*")
 
 def words(text: str) -> Iterator[re.Match[str]]:
     """Every word that is no part of an address, a file's name, a fill-in or a sign such as #tag."""
-    skipped = [match.span() for match in ADDRESS.finditer(text)]
+    skipped = ADDRESS.finditer(text)
+    address = next(skipped, None)
     for match in WORD.finditer(text):
-        if not any(first <= match.start() < last for first, last in skipped):
+        while address and address.end() <= match.start():
+            address = next(skipped, None)
+        if not address or match.start() < address.start():
             yield match
 
 

@@ -1,60 +1,6 @@
-// Keeping a block under a name, splitting a long post, and saying what a line of the base line can undo.
-import { blocksAt } from "./moving.js";
+// Splitting a long post at its headings.
+import { ask, awayOr } from "../core/asking.js";
 import { afterChange } from "../core/planning.js";
-
-async function ask(address, body) {
-  const response = await fetch(address, {
-    method: "POST",
-    headers: { "content-type": "application/json", accept: "application/json" },
-    body: JSON.stringify(body),
-  });
-  const answer = await response.json().catch(() => ({}));
-  if (!response.ok) throw new Error(answer.message || "It could not be done; try again.");
-  return answer;
-}
-
-const awayOr = (error) => (error instanceof TypeError ? "The network is away; try again when it is back." : error.message);
-
-export class KeepForm {
-  constructor(form, editor, room, tell) {
-    Object.assign(this, { form, editor, room, tell });
-    this.name = form.querySelector("input");
-    this.problem = form.querySelector(".problem");
-    form.addEventListener("submit", (event) => {
-      event.preventDefault();
-      this.keep();
-    });
-    form.querySelector("[type=button]").addEventListener("click", () => this.close());
-    form.addEventListener("keydown", (event) => event.key === "Escape" && this.close());
-  }
-
-  open() {
-    this.blocks = blocksAt(this.editor.state);
-    if (!this.blocks.length) return;
-    this.name.value = this.blocks[0].textContent.trim().split(/\s+/).slice(0, 5).join(" ").slice(0, 60);
-    this.problem.textContent = "";
-    this.form.hidden = false;
-    this.name.focus();
-    this.name.select();
-  }
-
-  close() {
-    this.form.hidden = true;
-    this.editor.view.focus();
-  }
-
-  async keep() {
-    const blocks = this.blocks.map((block) => block.toJSON()).flatMap((json) => (json.type === "listItem" ? json.content : [json]));
-    try {
-      const kept = await ask(this.room.to.kept, { name: this.name.value, blocks });
-      this.room.kept.push(kept);
-      this.close();
-      this.tell(`Saved as “${kept.name}”. Insert… offers it as a copy and as standing copy.`);
-    } catch (error) {
-      this.problem.textContent = awayOr(error);
-    }
-  }
-}
 
 // The outline's headings become choices; each chosen one begins a part of its own.
 export class Splitting {

@@ -1,9 +1,14 @@
 // The sheet of keys, and the keys that press or reach what a screen marks with data-key and data-key-reach.
 const dialog = document.getElementById("keys");
-const open = () => (dialog.open ? dialog.close() : dialog.showModal());
+
+function open() {
+  if (!dialog.firstChild) dialog.append(document.getElementById("keys-sheet").content.cloneNode(true));
+  dialog.querySelector("button").onclick = () => dialog.close();
+  if (dialog.open) dialog.close();
+  else dialog.showModal();
+}
 
 document.getElementById("keys-open")?.addEventListener("click", open);
-dialog?.querySelector("button").addEventListener("click", () => dialog.close());
 
 // Before the text hears of them: Ctrl+Enter would break a line there.
 addEventListener("keydown", (event) => {

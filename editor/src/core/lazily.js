@@ -1,0 +1,32 @@
+// Parts of the room that are loaded when they are first asked for, so that the first letter waits for none of them.
+const AWAY = "This part of the room could not be loaded; try again when the network is back.";
+
+// Answers with a function that does something with the part, once `load` has brought its module and `make` has made it.
+export function lazily(load, make, tell) {
+  let part = null;
+  return async (act) => {
+    try {
+      part ??= make(await load());
+    } catch (error) {
+      tell(AWAY, true);
+      throw error;
+    }
+    return act(part);
+  };
+}
+
+let htmxLoading = null;
+
+// The docket's requests go by htmx, which comes with the first of them.
+export function withHtmx() {
+  const { htmx: address } = document.getElementById("docket").dataset;
+  htmxLoading ??= new Promise((resolve, reject) => {
+    if (window.htmx) resolve(window.htmx);
+    const script = Object.assign(document.createElement("script"), { src: address, onload: () => resolve(window.htmx), onerror: reject });
+    document.head.append(script);
+  }).catch((error) => {
+    htmxLoading = null;
+    throw error;
+  });
+  return htmxLoading;
+}

@@ -1,0 +1,6 @@
+// What every screen of the application does.
+import "./composing.js";
+import "./fresh.js";
+import "./goto.js";
+import "./keys.js";
+import "./menus.js";
