@@ -47,6 +47,10 @@ class Session:
     device: str = ""
 
 
+THEMES = {"": "as this device has it", "light": "light", "dark": "dark"}
+"""How the application's screens can be."""
+
+
 def read_password(text: str, *about: str, field: str = "password") -> str:
     """A password that may be kept; `about` are the names and addresses it must not be made of. Raises BadInput."""
     return passwords.check(text, is_common, about, field)
@@ -150,6 +154,17 @@ def person_of(workshop: Workshop, token: str | None, blog_id: int | None = None)
 def sign_out(workshop: Workshop, token: str) -> None:
     with changing(workshop):
         people.end_session(workshop.db, _digest(token))
+
+
+def set_theme(workshop: Workshop, person: Person, theme: str) -> None:
+    """Whether the application is light or dark for this person; '' for as their device has it. Raises BadInput."""
+    if theme not in THEMES:
+        raise BadInput(
+            f"“{theme[:40]}” is no way to show the screens; choose light, dark, or as the device has it.",
+            "theme",
+        )
+    with changing(workshop):
+        people.set_theme(workshop.db, person.id, theme)
 
 
 def change_password(workshop: Workshop, person: Person, old: str, new: str, token: str) -> None:

@@ -19,6 +19,7 @@ class Person:
     password_hash: str | None
     made_at: int
     suspended_at: int | None = None
+    theme: str = ""
 
     @property
     def initials(self) -> str:
@@ -78,6 +79,11 @@ def set_password(db: Database, person_id: int, password_hash: str) -> None:
 def set_suspended(db: Database, person_id: int, instant: int | None) -> None:
     """Lets a person sign in no more, or again."""
     db.run("UPDATE person SET suspended_at = ? WHERE id = ?", instant, person_id)
+
+
+def set_theme(db: Database, person_id: int, theme: str) -> None:
+    """Light, dark, or '' for as the device has it."""
+    db.run("UPDATE person SET theme = ? WHERE id = ?", theme, person_id)
 
 
 def every(db: Database) -> list[Person]:

@@ -380,7 +380,7 @@ class PhoneTests(LibraryCase):
 
     def test_a_picture_is_taken_from_the_phone(self) -> None:
         self.new_post()
-        self.page.click("#tools >> text=Put here…")
+        self.page.click("#tools >> text=Insert…")
         self.page.click(".seam >> text=Picture")
         expect(self.page.locator("#take-picture")).to_be_visible()
         self.page.set_input_files("#picker-camera", self.file("camera.jpg", picture(800, 600, "JPEG")))

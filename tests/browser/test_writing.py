@@ -398,9 +398,16 @@ class HandTests(WritingCase):
             one for one in self.complaints if "ERR_INTERNET_DISCONNECTED" not in one and "htmx:" not in one
         ]
 
+    def source(self, format: str) -> None:
+        """Opens the text as Markdown or HTML, from what stands behind “More”."""
+        more = self.page.get_by_role("button", name="More formatting")
+        if more.get_attribute("aria-expanded") == "false":
+            more.click()
+        self.page.click(f"#tools >> text={format}")
+
     def test_the_sheet_can_be_written_as_markdown_and_html(self) -> None:
         self.write("Some *thin* words.")
-        self.page.click("#tools >> text=Markdown")
+        self.source("Markdown")
         area = self.page.locator("#source textarea")
         expect(area).to_have_value("Some *thin* words.\n")
         area.fill("## Made here\n\n- one\n- two\n")
@@ -412,12 +419,12 @@ class HandTests(WritingCase):
         expect(area).to_have_value("~~~ mobbet:bubble\n~~~")
         self.complaints = [one for one in self.complaints if "422" not in one and "400" not in one]
         self.page.click("#source header button")
-        self.page.click("#tools >> text=Markdown")
+        self.source("Markdown")
         expect(area).to_have_value("~~~ mobbet:bubble\n~~~")
         self.complaints = [one for one in self.complaints if "422" not in one]
         area.fill("Mended.")
         expect(self.sheet).to_have_text("Mended.")
-        self.page.click("#tools >> text=HTML")
+        self.source("HTML")
         expect(area).to_have_value("<p>Mended.</p>\n")
         self.complaints = [one for one in self.complaints if "422" not in one]
         self.assert_accessible(name="source")
@@ -482,10 +489,10 @@ class HandTests(WritingCase):
     def test_every_shortcut_is_on_one_page(self) -> None:
         self.sheet.click()
         self.keys.press("Control+/")
-        expect(self.page.locator("#shortcuts")).to_contain_text("Alt+Up, Alt+Down")
+        expect(self.page.locator("#keys")).to_contain_text("Alt+Up, Alt+Down")
         self.assert_accessible(name="keys")
         self.keys.press("Escape")
-        expect(self.page.locator("#shortcuts")).to_be_hidden()
+        expect(self.page.locator("#keys")).to_be_hidden()
 
     def test_a_section_is_moved_in_the_outline(self) -> None:
         self.write("## One", "first", "## Two", "second")
@@ -582,10 +589,10 @@ class TwiceTests(WritingCase):
     def test_a_block_is_kept_shown_as_standing_copy_and_changed_once(self) -> None:
         self.page.fill("#title", "With standing copy")
         self.write("Unplug it first.")
-        self.page.click("#block-line >> text=Keep")
+        self.page.click("#block-line >> text=Save for reuse")
         self.page.fill("#keep-form input", "Safety first")
         self.keys.press("Enter")
-        expect(self.page.locator("#actions .told")).to_contain_text("Kept as “Safety first”.")
+        expect(self.page.locator("#actions .told")).to_contain_text("Saved as “Safety first”.")
         self.sheet.click()
         self.put("Safety first")
         self.page.click(".seam >> text=the same everywhere")
@@ -607,10 +614,10 @@ class TwiceTests(WritingCase):
     def test_several_blocks_are_kept_together_and_put_in_as_a_copy(self) -> None:
         self.write("one", "two", "three")
         self.keys.press("Control+a")
-        self.page.click("#block-line >> text=Keep")
+        self.page.click("#block-line >> text=Save for reuse")
         self.page.fill("#keep-form input", "Three lines")
         self.keys.press("Enter")
-        expect(self.page.locator("#actions .told")).to_contain_text("Kept as “Three lines”.")
+        expect(self.page.locator("#actions .told")).to_contain_text("Saved as “Three lines”.")
         self.sheet.locator("p").last.click()
         self.put("Three lines")
         self.page.click(".seam >> text=a copy of its own")
@@ -667,11 +674,11 @@ class PhoneTests(BrowserCase):
         self.new_post(page)
         page.click(".ProseMirror")
         page.keyboard.type("One.")
-        page.click("#tools >> text=Put here…")
+        page.click("#tools >> text=Insert…")
         page.click(".seam >> text=Note box")
         page.keyboard.type("Two.")
         page.locator("#block-line [aria-label='Tint of the callout']").select_option("sea")
-        page.locator("#block-line [aria-label='Move the block up']").click()
+        page.locator("#block-line [aria-label='Up: this block']").click()
         self.wait_saved(page)
         kinds = page.evaluate(
             "() => document.querySelector('.ProseMirror').editor.getJSON().content.map(one => one.type)"

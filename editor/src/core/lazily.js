@@ -19,6 +19,7 @@ let htmxLoading = null;
 
 // The docket's requests go by htmx, which comes with the first of them.
 export function withHtmx() {
+  if (!window.htmx && !navigator.onLine) return Promise.reject(new Error(AWAY)); // asked for again when it is needed
   const { htmx: address } = document.getElementById("docket").dataset;
   htmxLoading ??= new Promise((resolve, reject) => {
     if (window.htmx) resolve(window.htmx);

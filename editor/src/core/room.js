@@ -15,6 +15,8 @@ import "../shell/shell.js";
 import { BlockLine } from "../panels/blockline.js";
 import { Finder, Finding } from "../panels/finding.js";
 import { Grip, Moving } from "../panels/moving.js";
+import { KeepForm } from "../panels/keepform.js";
+import { LinkForm } from "../panels/linkform.js";
 import { Outline } from "../panels/outline.js";
 import { Proof, ProofMarks } from "../panels/proof.js";
 import { kinds } from "../panels/putting.js";
@@ -196,8 +198,7 @@ const tools = new Tools(at("tools"), editor, room, {
   find: () => finder.open(),
   source: (format) => source((one) => one.toggle(format)),
 });
-const linkForm = lazily(() => import("../panels/linkform.js"), ({ LinkForm }) => new LinkForm(at("link-form"), tools, editor, room), tellTask);
-tools.links = { open: () => linkForm((one) => one.open()) };
+tools.links = new LinkForm(at("link-form"), tools, editor, room);
 const blockLine = new BlockLine(at("block-line"), editor);
 new Grip(page, editor);
 
@@ -219,8 +220,8 @@ function bringTables() {
   });
 }
 bringTables();
-const keepForm = lazily(() => import("../panels/keepform.js"), ({ KeepForm }) => new KeepForm(at("keep-form"), editor, room, tellTask), tellTask);
-blockLine.keep = () => keepForm((one) => one.open());
+const keepForm = new KeepForm(at("keep-form"), editor, room, tellTask);
+blockLine.keep = () => keepForm.open();
 blockLine.follow = (href) => follow(editor, room, href);
 Object.assign(blockLine.acts, {
   replace: (pos) => {
@@ -282,6 +283,7 @@ const saving = new Saving(room, {
   tell,
   saved(answer) {
     count(answer);
+    bringLetters();
     proof.askLater();
     // the docket tells what is not out yet, and the address that follows from the title
     const shape = shapeOf();
@@ -313,12 +315,14 @@ for (const line of [title, subtitle]) {
   });
 }
 
-// The slanted letters come with the first thing that is typed; until then the browser slants the upright ones.
+// The slanted letters come with the first save; until then the browser slants the upright ones.
+let hasLetters = false;
 function bringLetters() {
+  if (hasLetters) return;
+  hasLetters = true;
   const { letters } = at("main").dataset;
   document.head.append(Object.assign(document.createElement("link"), { rel: "stylesheet", href: letters }));
 }
-addEventListener("keydown", bringLetters, { once: true, capture: true });
 
 // Grows a one-line field with its words where the browser does not do so by itself.
 function fit(line) {

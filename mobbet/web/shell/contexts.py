@@ -87,6 +87,7 @@ class AccountPage:
     TEMPLATE: ClassVar = "account.html"
     bar: Bar
     learned: list[str]
+    themes: list[Choice]
     message: str = ""
     problem: str = ""
     problem_field: str = ""

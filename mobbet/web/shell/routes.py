@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from fastapi import APIRouter, Request
 from starlette.responses import JSONResponse, PlainTextResponse, RedirectResponse, Response
 
@@ -10,16 +12,18 @@ from mobbet.actions import first_run as first_run_actions
 from mobbet.actions import house_words
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import blog_for
+from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.timing import all_zones
 from mobbet.store import blogs, events, people, proofs
+from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell import cookies, session
 from mobbet.web.shell.bar import bar_for
-from mobbet.web.shell.contexts import AccountPage, FirstRunPage, SignInPage
+from mobbet.web.shell.contexts import AccountPage, Choice, FirstRunPage, SignInPage
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me, somebody, token_of
@@ -134,7 +138,14 @@ def sign_out(request: Request, here: Here) -> Response:
 
 @router.get(to_shell.account.route)
 def account(here: Here, me: Me) -> Response:
-    return page(AccountPage(bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)))
+    return page(_account(here, me))
+
+
+@router.post(to_shell.account.at("theme"))
+def set_theme(here: Here, me: Me, value: Text = "") -> Response:
+    """Shows the screens in the light or in the dark."""
+    people_actions.set_theme(here, me, value)
+    return see_other(to_shell.account())
 
 
 @router.post(to_shell.account.at("words"))
@@ -148,14 +159,21 @@ def forget_word(here: Here, me: Me, word: Text = "") -> Response:
 def change_password(
     request: Request, here: Here, me: Me, old: Text = "", new: Text = "", again: Text = ""
 ) -> Response:
-    bar, learned = bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id)
+    shown = _account(here, me)
     try:
         if new != again:
             raise BadInput("The two new passwords differ; type the same one twice.", "again")
         people_actions.change_password(here, me, old, new, token_of(request))
     except Refused as error:
-        return page(AccountPage(bar, learned, "", str(error), getattr(error, "field", "")), 422)
-    return page(AccountPage(bar, learned, "The password is changed. Other browsers are signed out."))
+        return page(replace(shown, problem=str(error), problem_field=getattr(error, "field", "")), 422)
+    return page(replace(shown, message="The password is changed. Other browsers are signed out."))
+
+
+def _account(here: Workshop, me: Person) -> AccountPage:
+    themes = [Choice(value, words, value == me.theme) for value, words in people_actions.THEMES.items()]
+    return AccountPage(
+        bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id), themes
+    )
 
 
 @router.get(to_shell.changes.route)

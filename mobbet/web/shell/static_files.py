@@ -28,11 +28,23 @@ _NAMED = re.compile(rb"""from ?"\./([\w.-]+\.js)"|import\(?"\./([\w.-]+\.js)"|ur
 """What a script or a style sheet loads from beside itself."""
 
 
+TINTS = "tints.css"
+"""The site's tints and markers as the application shows them, in the light and in the dark."""
 JOINED = {
     "shell.css": ("bulma.css", "mobbet.css"),
-    "room.css": ("palette.css", "text.css", "media.css", "past.css", "sheet.css"),
+    "room.css": ("palette.css", TINTS, "text.css", "media.css", "past.css", "sheet.css"),
 }
 """Style sheets that a screen always loads together, as one file."""
+
+
+def tints() -> str:
+    """Every tint and marker as `light-dark()`, of the site's two palettes."""
+    light, dark = (
+        dict(re.findall(r"(--[\w-]+): (#\w+)", file_named(name)[0].decode()))
+        for name in ("palette.css", "palette-dark.css")
+    )
+    both = " ".join(f"{name}: light-dark({light[name]}, {dark[name]});" for name in light)
+    return f"@supports (color: light-dark(red, red)) {{ :root {{ {both} }} }}"
 
 
 @dataclass(frozen=True)
@@ -96,6 +108,8 @@ def file_named(name: str) -> tuple[bytes, str]:
         raise NotFound(f"There is no file “{name}”.")
     if name in JOINED:
         return _with_hash(b"\n".join(file_named(part)[0] for part in JOINED[name]))
+    if name == TINTS:
+        return _with_hash(tints().encode())
     path = next((folder / name for folder in (*folders("static"), DESIGN) if (folder / name).is_file()), None)
     if path is None or path.suffix not in TYPES:
         raise NotFound(f"There is no file “{name}”.")

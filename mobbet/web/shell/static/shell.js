@@ -1,1 +1,1 @@
-/* sources 72d1ee322440706d5f9eafe3db3122134314fd94d79d9515d13224a068a4d4a2 */import"./editor-chunk-YDACR6AF.js";
+/* sources bf74eb3750e0ec1dee226b1209393bb7497591f3acfeae9e6e816963a55de9b3 */import"./editor-chunk-5ITM6NL3.js";
