@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import Reader, list_audiences, may_read
+from mobbet.core.audience import STRANGER, Reader, list_audiences, may_read
 from mobbet.core.keys import ALL, PageKey
 from mobbet.core.values import existing
 from mobbet.publish.pages import feed
@@ -21,7 +21,7 @@ from mobbet.store.snapshot import SiteSnapshot
 
 def has_more(workshop: Workshop, blog: Blog, reader: Reader) -> bool:
     """Whether lists hold more for this reader than for everyone."""
-    audiences = list_audiences(reader)[1:]
+    audiences = tuple(one for one in list_audiences(reader) if one not in list_audiences(STRANGER))
     return bool(audiences) and readers.has_more(workshop.db, blog.id, audiences)
 
 

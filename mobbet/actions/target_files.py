@@ -5,16 +5,20 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import EVERYONE
+from mobbet.core.audience import EVERYONE, STATIC_HOST
 from mobbet.core.canonical import digest
 from mobbet.core.errors import Broken
+from mobbet.core.keys import PageKey
 from mobbet.publish import on_request
-from mobbet.publish.pages.kinds import KINDS
+from mobbet.publish.house_parts import HouseDigest
+from mobbet.publish.pages.kinds import KINDS, all_keys, fingerprint, page_at, render
+from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.sealed import sealed_page
 from mobbet.publish.static_copy import FORM, static_copy
 from mobbet.publish.targets.folder import file_of
 from mobbet.publish.targets.host import A_MINUTE, FOR_EVER, File
+from mobbet.publish.values import Page
 from mobbet.store import editions, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import PageRow
@@ -22,6 +26,10 @@ from mobbet.store.snapshot import SiteSnapshot
 
 _OVERVIEWS = tuple(name for name, kind in KINDS.items() if kind.groups and not kind.is_of_post)
 """The kinds that are sent after the posts they name."""
+_NAMING = frozenset(
+    name for name, kind in KINDS.items() if kind.differs_by_reader or name in ("feed", "sitemap")
+)
+"""The kinds of pages that name posts."""
 
 
 def stage_of(file: File) -> int:
@@ -35,6 +43,7 @@ def files_of(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
         snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock())
         renderer = Renderer(snapshot.house, snapshot.item)
         rows = list(editions.pages(workshop.db, blog.id))
+        others = {} if blog.seals else _without_locked(workshop, blog, rows)
         locked = (
             {
                 row.post_id: row.password_key
@@ -43,12 +52,15 @@ def files_of(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
             if blog.seals
             else {}
         )
+    yield from filter(None, others.values())
     for row in rows:
+        if row.key in others:
+            continue
         if row.audience == EVERYONE:
             yield _file(workshop, snapshot, renderer, row)
         elif row.key.kind == "post" and row.key.number in locked:
-            key = locked[row.key.number]
-            hash = digest([row.hash, key, FORM, version()])
+            password = locked[row.key.number]
+            hash = digest([row.hash, password, FORM, version()])
             yield (
                 file_of(row.path),
                 hash,
@@ -57,9 +69,42 @@ def files_of(workshop: Workshop, blog: Blog) -> Iterator[tuple[str, str, File]]:
                     row.type,
                     A_MINUTE,
                     "",
-                    _sealing(workshop, renderer, snapshot, row, key, blog.salt),
+                    _sealing(workshop, renderer, snapshot, row, password, blog.salt),
                 ),
             )
+
+
+def _without_locked(
+    workshop: Workshop, blog: Blog, rows: list[PageRow]
+) -> dict[PageKey, tuple[str, str, File] | None]:
+    """The pages that a host gets otherwise than readers here, since they lead to posts behind a password, which it does not get.
+
+    None for a page that there is not without them. A blog without such posts has none.
+    """
+    if not placements.behind_passwords(workshop.db, blog.id, workshop.clock()):
+        return {}
+    snapshot = SiteSnapshot(workshop.db, blog.id, workshop.clock(), STATIC_HOST)
+    plan, house = Plan(snapshot), HouseDigest.made_of(snapshot.house, version())
+    renderer = Renderer(snapshot.house, snapshot.item)
+    known = {row.key: row for row in rows if row.audience == EVERYONE}
+    found: dict[PageKey, tuple[str, str, File] | None] = {}
+    for key in {*all_keys(plan), *known}:
+        if key.kind not in _NAMING:
+            continue
+        page = page_at(plan, key)
+        if page is None or page.audience != EVERYONE:
+            found[key] = None
+        elif key not in known or fingerprint(page, house) != known[key].fingerprint:
+            found[key] = _written(renderer, page, fingerprint(page, house))
+    return found
+
+
+def _written(renderer: Renderer, page: Page, fingerprint: str) -> tuple[str, str, File]:
+    rendered = render(renderer, page)
+    body = static_copy(rendered.body) if page.key.kind == "post" else rendered.body
+    name = file_of(page.path)
+    is_list = page.key.kind in _OVERVIEWS
+    return name, digest([fingerprint, FORM]), File(name, rendered.type, A_MINUTE, "", lambda: body, is_list)
 
 
 def _sealing(

@@ -12,6 +12,7 @@ from mobbet.core import states
 from mobbet.core.audience import (
     EVERYONE,
     GROUP,
+    LOCKED,
     PASSWORD,
     PRIVATE_TITLE,
     SIGNED_IN,
@@ -124,7 +125,7 @@ def _on_lists(
     month = month_of(live.goes_out, live.zone)
     name, words = ListName.of("month", month), f"the page of {month_name(month)}"
     yield _on_list(snapshot, live, name, words, f"/{month.replace('-', '/')}/")
-    if list_audience(live.audience, live.listed) == EVERYONE:
+    if list_audience(live.audience, live.listed) in (EVERYONE, LOCKED):
         yield _in_feed(snapshot, live)
     elif live.audience.startswith(GROUP):
         yield Whereabout(False, "The blog’s feed leaves it out; the group’s private feed has it.")

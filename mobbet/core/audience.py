@@ -15,6 +15,8 @@ from mobbet.core.errors import BadInput
 EVERYONE = "everyone"
 SIGNED_IN = "signed-in"
 PASSWORD = "password"
+LOCKED = "locked"
+"""In lists: a post behind a password, whose title everyone sees who can be asked for it."""
 ONLY_ME = "only-me"
 GROUP = "group:"
 PRIVATE_TITLE = "A post for its author alone"
@@ -49,9 +51,12 @@ class Reader:
     groups: frozenset[int] = frozenset()
     opened: frozenset[int] = frozenset()
     works_here: bool = False
+    is_host: bool = False
+    """True for a static host, which answers everyone alike and asks nobody for a password."""
 
 
 STRANGER = Reader()
+STATIC_HOST = Reader(is_host=True)
 
 
 def read_visibility(text: str) -> str:
@@ -112,13 +117,14 @@ def covers(audience: str, other: str) -> bool:
 
 
 def list_audience(audience: str, listed: str) -> str | None:
-    """Who finds a post in lists and feeds: its readers; everyone, where a password post is shown there; None for nobody."""
+    """Who finds a post in lists and feeds: its readers; whoever can be asked for its password, where one is shown there; None for nobody."""
     if audience.startswith("password:"):
-        return EVERYONE if listed else None
+        return LOCKED if listed else None
     return None if audience.startswith("person:") else audience
 
 
 def list_audiences(reader: Reader) -> tuple[str, ...]:
     """The audiences whose posts stand in lists for this reader."""
     signed_in = (SIGNED_IN,) if reader.is_signed_in else ()
-    return (EVERYONE, *signed_in, *(f"group:{number}" for number in sorted(reader.groups)))
+    locked = () if reader.is_host else (LOCKED,)
+    return (EVERYONE, *locked, *signed_in, *(f"group:{number}" for number in sorted(reader.groups)))

@@ -32,7 +32,7 @@ class Happening:
 
 def as_ics(name: str, blog: str, happenings: list[Happening], made: int) -> bytes:
     """A calendar of a blog; `made` is the instant at which it is written. Lines are folded, and text escaped, as the standard says."""
-    from icalendar import Calendar
+    from icalendar import Calendar, vDuration
 
     calendar = Calendar()
     calendar.add("prodid", "-//Mobbet//Timetable//EN")
@@ -40,7 +40,7 @@ def as_ics(name: str, blog: str, happenings: list[Happening], made: int) -> byte
     calendar.add("calscale", "GREGORIAN")
     calendar.add("method", "PUBLISH")
     calendar.add("x-wr-calname", name)
-    calendar.add("refresh-interval", timedelta(hours=1), parameters={"VALUE": "DURATION"})
+    calendar.add("refresh-interval", vDuration(timedelta(hours=1)), parameters={"VALUE": "DURATION"})
     for one in happenings:
         calendar.add_component(_event(blog, one, made))
     data: bytes = calendar.to_ical()

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import BinaryIO
 
-from mobbet.core.audience import EVERYONE
+from mobbet.core.audience import EVERYONE, STATIC_HOST
 from mobbet.core.errors import Broken
 from mobbet.core.keys import PageKey
 from mobbet.publish.page_rows import memo_of
@@ -49,7 +49,9 @@ class WritingOut:
         return written
 
     def plan(self, db: Database) -> tuple[Plan, RenderCache]:
-        snapshot = SiteSnapshot(db, self.blog_id, self.instant)
+        snapshot = SiteSnapshot(
+            db, self.blog_id, self.instant, STATIC_HOST
+        )  # what is not written is not linked
         memo = memo_of(db, snapshot)
         return Plan(snapshot, memo), memo
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-from mobbet.core.audience import EVERYONE, list_audience
+from mobbet.core.audience import EVERYONE, LOCKED, list_audience
 from mobbet.core.facts import list_keys
 from mobbet.core.keys import ListName
 from mobbet.core.timing import month_of
@@ -199,7 +199,7 @@ def add_listings(db: Database, rows: list[tuple[Any, ...]], now: int) -> None:
     db.run_many(_ADD_LISTING, rows)
     opened: dict[ListName, int] = {}
     for _, name, _, _, shows_from, shows_until, _, audience in rows:
-        if audience == EVERYONE and shows_until > now and name.kind in ("category", "under", "tag"):
+        if audience in (EVERYONE, LOCKED) and shows_until > now and name.kind in ("category", "under", "tag"):
             opened[name] = min(opened.get(name, shows_until), max(now, shows_from))
     for name, instant in opened.items():
         addresses.open_from(db, name.shown_on.kind, name.number, instant)

@@ -241,7 +241,7 @@ def newest_listed(db: Database, blog_id: int, name: str, now: int, most: int) ->
     """The newest placements on a list."""
     rows = db.all(
         "SELECT placement.* FROM listing JOIN placement ON placement.id = placement_id WHERE listing.blog_id = ? AND list = ?"
-        " AND listing.audience = 'everyone' AND listing.shows_from <= ? AND listing.shows_until > ? ORDER BY listing.goes_out DESC, listing.post_id DESC LIMIT ?",
+        " AND listing.audience IN ('everyone', 'locked') AND listing.shows_from <= ? AND listing.shows_until > ? ORDER BY listing.goes_out DESC, listing.post_id DESC LIMIT ?",
         blog_id, name, now, now, most,
     )  # fmt: skip
     return [_placement(row) for row in rows]
@@ -253,7 +253,7 @@ def beside(db: Database, blog_id: int, goes_out: int, post_id: int, now: int) ->
     for comparison, order in (("<", "DESC"), (">", "ASC")):
         row = db.one(
             f"SELECT placement.* FROM listing JOIN placement ON placement.id = placement_id WHERE listing.blog_id = ? AND list = 'all'"
-            f" AND (listing.goes_out, listing.post_id) {comparison} (?, ?) AND listing.audience = 'everyone' AND listing.shows_from <= ? AND listing.shows_until > ?"
+            f" AND (listing.goes_out, listing.post_id) {comparison} (?, ?) AND listing.audience IN ('everyone', 'locked') AND listing.shows_from <= ? AND listing.shows_until > ?"
             f" ORDER BY listing.goes_out {order}, listing.post_id {order} LIMIT 1",
             blog_id, goes_out, post_id, now, now,
         )  # fmt: skip

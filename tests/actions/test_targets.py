@@ -24,6 +24,7 @@ from mobbet.core.errors import BadInput, Broken, NotAllowed, Refused
 from mobbet.core.places_outside import Credentials, read_place, shown
 from mobbet.publish.targets import folder as folders
 from mobbet.publish.targets import sftp
+from mobbet.store import editions
 from mobbet.store import targets as store
 from mobbet.store.targets import Target
 from tests.shops import ShopCase, picture
@@ -257,6 +258,29 @@ class FolderTests(TargetCase):
                 1
             ],
         )
+
+    def test_what_is_not_sent_is_not_linked(self) -> None:
+        for number in range(3):
+            self.write(f"Open {number}", date=f"2026-11-1{number}", tags="[lamp]")
+        post = self.write(
+            "Locked", date="2026-11-11", password="a rusty spring", slug="locked", tags="[lamp, only]"
+        )
+        docket_lines.set_post_password(self.shop, self.me, post.id, "a rusty spring", "title")
+        placing.place(self.shop, self.me, post.id)
+        self.publish()
+        self.assertIn(b"/locked/", self.body(editions.page_at(self.shop.db, self.blog.id, "/feed.atom")))
+        self.send(self.target)
+        texts = {
+            file.relative_to(self.out).as_posix(): file.read_bytes()
+            for file in self.out.rglob("*")
+            if file.is_file()
+        }
+        self.assertEqual(
+            [name for name, text in texts.items() if b"locked/" in text or b"tag/only/" in text], []
+        )
+        self.assertFalse((self.out / "tag" / "only").exists())
+        self.assertIn(b"Open 2", texts["index.html"])
+        self.assertEqual(self.send(self.target).written, 0)
 
 
 class ObjectStoreTests(TargetCase):

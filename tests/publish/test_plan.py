@@ -7,7 +7,7 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from mobbet.core.audience import EVERYONE, STRANGER, list_audience
+from mobbet.core.audience import EVERYONE, STRANGER, list_audience, list_audiences
 from mobbet.core.division import Place
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.facts import (
@@ -74,7 +74,8 @@ class MemorySnapshot:
         return [
             post
             for post in self._posts
-            if list_audience(post.audience, post.listed) == EVERYONE and key in self.keys(post)
+            if list_audience(post.audience, post.listed) in list_audiences(STRANGER)
+            and key in self.keys(post)
         ]
 
     def keys(self, post: OutPost) -> tuple[str, ...]:
@@ -128,7 +129,7 @@ class MemorySnapshot:
             {
                 key
                 for post in self._posts
-                if list_audience(post.audience, post.listed) == EVERYONE
+                if list_audience(post.audience, post.listed) in list_audiences(STRANGER)
                 for key in self.keys(post)
                 if key.startswith(start)
             }
