@@ -2,6 +2,8 @@ PYTHON ?= python3
 PORT ?= 8000
 VENV := .venv
 BIN := $(VENV)/bin
+# uv installs several packages at once; pip does it where there is none.
+INSTALL := $(if $(shell command -v uv 2>/dev/null),uv pip install --quiet --python $(BIN)/python,$(BIN)/pip install --quiet --disable-pip-version-check)
 
 .PHONY: install demo check test screenshots bench audit editor lock clean
 
@@ -10,13 +12,16 @@ install: $(VENV)/installed
 
 $(VENV)/installed: requirements.lock pyproject.toml
 	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Mobbet needs Python 3.11 or newer; run: make PYTHON=python3.12"; exit 1; }
-	$(PYTHON) -m venv $(VENV)
-	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@echo "making a Python environment in $(VENV)"
+	@$(PYTHON) -m venv $(VENV)
+	@echo "installing $$(grep -c '==' requirements.lock) packages, which takes a minute or two at first"
+	@$(INSTALL) --require-hashes -r requirements.lock
+	@$(INSTALL) --no-deps --no-build-isolation -e .
 	@touch $@
 
 $(VENV)/installed-tests: $(VENV)/installed requirements-test.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements-test.lock
+	@echo "installing what the tests need"
+	@$(INSTALL) --require-hashes -r requirements-test.lock
 	@touch $@
 
 demo: install

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from argparse import ArgumentParser, Namespace
+import socket
+from argparse import ArgumentParser, ArgumentTypeError, Namespace
 from collections.abc import Callable
 from pathlib import Path
+
+from mobbet.core.errors import Refused
 
 
 def takes_data(command: ArgumentParser) -> None:
@@ -21,7 +24,26 @@ def takes_blog(command: ArgumentParser) -> None:
 
 def takes_address(command: ArgumentParser) -> None:
     command.add_argument("--host", default="127.0.0.1", metavar="H")
-    command.add_argument("--port", type=int, default=8000, metavar="N")
+    command.add_argument("--port", type=_port, default=8000, metavar="N", help="from 1 to 65535")
+
+
+def _port(text: str) -> int:
+    if not text.isdecimal() or not 1 <= int(text) <= 65_535:
+        raise ArgumentTypeError(f"“{text}” is no port; choose a number from 1 to 65535")
+    return int(text)
+
+
+def refuse_taken(host: str, port: int) -> None:
+    """Raises Refused where another program listens already, before an address is printed that is somebody else's."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((host, port))
+        except OSError as error:
+            raise Refused(
+                f"Port {port} on {host} cannot be used ({error.strerror}); stop what uses it, or choose another with --port."
+            ) from None
 
 
 class Subcommands:

@@ -6,6 +6,8 @@ from argparse import ArgumentParser
 from collections.abc import Sequence
 from importlib import import_module
 
+from mobbet import __version__
+
 COMMANDS = {
     "demo": "make the demo data if there is none, then serve",
     "serve": "serve the application and the published sites",
@@ -47,6 +49,7 @@ def chosen(words: Sequence[str]) -> list[str]:
 def parser(commands: Sequence[str] = tuple(COMMANDS)) -> ArgumentParser:
     """The parser with the arguments of these commands; the others have only their line of help, and their modules are not imported."""
     top = ArgumentParser(prog="mobbet", description="Write, file, schedule, preview and publish posts.")
+    top.add_argument("--version", action="version", version=f"mobbet {__version__}")
     group = top.add_subparsers(dest="command", required=True, metavar="COMMAND")
     for name, help in COMMANDS.items():
         command = group.add_parser(name, help=help, description=help)

@@ -7,7 +7,7 @@ from argparse import ArgumentParser, Namespace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from mobbet.cli.options import takes_address, takes_data
+from mobbet.cli.options import refuse_taken, takes_address, takes_data
 
 if TYPE_CHECKING:
     from mobbet.worker import Keeper
@@ -23,6 +23,7 @@ def add_arguments(command: ArgumentParser) -> None:
 
 
 def serve(options: Namespace) -> None:
+    refuse_taken(options.host, options.port)
     print(f"Mobbet at http://{options.host}:{options.port}/", flush=True)
     start(options)
 

@@ -6,6 +6,7 @@ import io
 import json
 import shutil
 import tempfile
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from pathlib import Path
@@ -139,24 +140,31 @@ class DemoPost:
     source: str
 
 
-def make_demo(data: Path, now: int, origin: str) -> None:
+Tell = Callable[[str, int, int], None]
+"""Is told what is being made, how many of it are, and of how many."""
+
+
+def make_demo(
+    data: Path, now: int, origin: str, tell: Tell = lambda what, done, of: None, with_copies: bool = True
+) -> None:
     """Makes both blogs in an empty data folder, as of `now`; `origin` is where the site will be served.
 
-    The folder appears whole or not at all.
+    The folder appears whole or not at all. Without copies of the pictures for readers, the worker of the server makes them.
     """
     data.parent.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(dir=data.parent) as folder:
         made = Path(folder) / "data"
-        _make(made, Path(folder) / "drawings", now, origin)
+        _make(made, Path(folder) / "drawings", now, origin, tell, with_copies)
         if data.exists():
             data.rmdir()
         shutil.move(made, data)
 
 
-def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
+def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_copies: bool) -> None:
     drawings.mkdir()
-    for name in DRAWINGS:
+    for number, name in enumerate(DRAWINGS, 1):
         (drawings / f"{name}.png").write_bytes(draw(name))
+        tell("pictures drawn", number, len(DRAWINGS))
     clock = SetClock(now - 420 * DAY)
     workshop = open_folder(data, clock)
     people = [
@@ -189,7 +197,8 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
         readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
         readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
         for blog in (bench, log):
-            for told in _told(POSTS / f"{blog.slug}.md", blog, now):
+            posts = list(_told(POSTS / f"{blog.slug}.md", blog, now))
+            for number, told in enumerate(posts, 1):
                 _post(
                     workshop,
                     clock,
@@ -200,9 +209,11 @@ def _make(data: Path, drawings: Path, now: int, origin: str) -> None:
                     now,
                 )
                 proofing.read_some(workshop, 5)
+                tell(f"posts of “{blog.name}”", number, len(posts))
             clock.instant = now
             _describe(workshop, ines, blog)
-            media_jobs.work_all(workshop)
+            if with_copies:
+                media_jobs.work_all(workshop)
             building.publish(workshop, blog, person=ines, why="a year of posts was published")
         _keep_in_order(workshop, ines, bench)
         _timetable(workshop, ines, bench)

@@ -9,6 +9,7 @@ from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import JSONResponse, Response
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
@@ -43,6 +44,7 @@ def application(workshop: Workshop) -> FastAPI:
     app.state.workshop = workshop
     for router in screens.routers():
         app.include_router(router)
+    app.add_middleware(HeadAsGet)
     app.add_middleware(GZipMiddleware, minimum_size=SMALLEST, compresslevel=6)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(Refused, _refused)
@@ -51,6 +53,25 @@ def application(workshop: Workshop) -> FastAPI:
     app.add_exception_handler(HTTPException, cast(Any, _http_error))
     app.add_exception_handler(RequestValidationError, cast(Any, _not_understood))
     return app
+
+
+class HeadAsGet:
+    """Answers HEAD wherever GET is answered, with the same headers and no body (RFC 9110, 9.3.2)."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self._app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http" or scope["method"] != "HEAD":
+            await self._app(scope, receive, send)
+            return
+
+        async def without_body(message: Message) -> None:
+            if message["type"] == "http.response.body":
+                message = {**message, "body": b""}
+            await send(message)
+
+        await self._app({**scope, "method": "GET"}, receive, without_body)
 
 
 def warm_up(app: FastAPI) -> None:
@@ -90,7 +111,11 @@ async def _http_error(request: Request, error: HTTPException) -> Response:
         404: "No screen of Mobbet has this address; the desk leads to all of them.",
         405: "This address answers other questions only.",
     }
-    return _told(request, error.status_code, sentences.get(error.status_code, str(error.detail)))
+    answer = _told(request, error.status_code, sentences.get(error.status_code, str(error.detail)))
+    answer.headers.update(
+        error.headers or {}
+    )  # such as which methods an address answers to (RFC 9110, 15.5.6)
+    return answer
 
 
 async def _too_large(request: Request, error: Exception) -> Response:

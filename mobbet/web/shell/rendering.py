@@ -45,7 +45,8 @@ def looked_response(found: Answer) -> Response:
         name.decode(): value.decode()
         for name, value in shown_headers(found.type or "text/plain", found.is_download, page=found.body)
     }
-    return Response(found.body, headers={**headers, "cache-control": "no-store"})
+    status = 200 if found.is_there else 404
+    return Response(found.body, status, headers={**headers, "cache-control": "no-store"})
 
 
 def page(context: Any, status: int = 200, headers: dict[str, str] | None = None) -> HTMLResponse:
