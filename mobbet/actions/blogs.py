@@ -16,6 +16,7 @@ from mobbet.core.canonical import canonical
 from mobbet.core.embeds import read_hosts
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.fill_ins import read_facts
+from mobbet.core.languages import read_language
 from mobbet.core.link_rules import is_domain, read_rules
 from mobbet.core.names import one_line
 from mobbet.core.rights import NO_ROLE, Role
@@ -30,8 +31,8 @@ ROLES = tuple(map(str, Role))
 
 
 def set_up(
-    workshop: Workshop, *, name: str, email: str, password: str, blog: str, address: str, zone: str, home: str
-) -> tuple[Person, Blog]:
+    workshop: Workshop, *, name: str, email: str, password: str, blog: str, address: str, zone: str, home: str, tagline: str = "", language: str = "",
+) -> tuple[Person, Blog]:  # fmt: skip
     """The first person and their first blog, in an empty data folder. Raises Refused when it is not empty."""
     for read, value in ((read_blog_slug, address), (read_zone, zone)):
         read(value)
@@ -43,7 +44,16 @@ def set_up(
             raise Refused("This data folder has its first blog already; sign in instead.")
         people_actions.read_password(password, name, email, blog)
         person = people_actions.add_person(workshop, name=name, email=email, password=password)
-        return person, make_blog(workshop, person, name=blog, address=address, zone=zone, home=home)
+        return person, make_blog(
+            workshop,
+            person,
+            name=blog,
+            address=address,
+            zone=zone,
+            home=home,
+            tagline=tagline,
+            language=language,
+        )
 
 
 def make_blog(
@@ -56,10 +66,12 @@ def make_blog(
     home: str,
     tagline: str = "",
     look: str = "bench",
+    language: str = "",
 ) -> Blog:
     """A blog of this owner. `home` is the public address of its front page. Raises BadInput, Refused."""
     name, slug = read_name(name, "The blog's name", "blog"), read_blog_slug(address)
     read_zone(zone)
+    tagline, language = _tagline(tagline), read_language(language) or "en"
     if look not in LOOKS:
         raise BadInput(f"There is no look “{look}”; choose one of {', '.join(LOOKS)}.", "look")
     with changing(workshop, owner, "the blog began") as unit:
@@ -76,6 +88,7 @@ def make_blog(
             made_at=workshop.clock(),
             salt=secrets.token_hex(16),
         )
+        blogs.settle(workshop.db, blog.id, language=language)
         blogs.add_member(workshop.db, blog.id, owner.id, "owner")
         unit.must_publish(blog.id)
     return blog
@@ -117,9 +130,7 @@ def change_blog(
     the host name of this very request, which the application needs. Raises BadInput, NotAllowed.
     """
     blog = owned_blog(workshop, person, slug)
-    name, tagline = read_name(name, "The blog's name", "name"), " ".join(tagline.split())
-    if len(tagline) > 160:
-        raise BadInput("The line below the name is longer than 160 letters; shorten it.", "tagline")
+    name, tagline = read_name(name, "The blog's name", "name"), _tagline(tagline)
     if not posts_on_page.strip().isdecimal() or not 1 <= int(posts_on_page) <= 100:
         raise BadInput(f"“{posts_on_page}” is no number of posts; type one from 1 to 100.", "posts_on_page")
     read_zone(zone)
@@ -161,6 +172,14 @@ def allow_video_host(workshop: Workshop, person: Person, slug: str, host: str) -
     with changing(workshop, person, f"videos from {host} may be shown") as unit:
         unit.must_publish(blog.id)
         blogs.settle(workshop.db, blog.id, video_hosts=canonical(hosts))
+
+
+def _tagline(text: str) -> str:
+    """The line below the name. Raises BadInput."""
+    tagline = " ".join(text.split())
+    if len(tagline) > 160:
+        raise BadInput("The line below the name is longer than 160 letters; shorten it.", "tagline")
+    return tagline
 
 
 def _short(text: str, what: str, field: str) -> str:

@@ -71,6 +71,12 @@ def read(
         material,
         weighed(_proof_of(workshop, post.id, material).marks(material), _severities(blog)),
     )
+    if not (
+        material.docket.title
+        or any(passage.text.strip() for passage in material.passages)
+        or outline.items(material.document)
+    ):
+        marks = []  # nothing is written yet
     let = proofs.ignored(workshop.db, post.id)
     return ProofReading(
         material.document,

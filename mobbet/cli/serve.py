@@ -42,7 +42,11 @@ def start(options: Namespace, demo_account: tuple[str, str] | None = None) -> No
     app = create_server(workshop, wiring.exact_time, lambda: _worker(options.data))
     word = first_run.word(workshop)
     if word:
-        print(f"\n  Nobody is here yet. Open the address, and type this word to begin: {word}\n", flush=True)
+        print(
+            f"\n  Nobody is here yet. Begin at http://{options.host}:{options.port}/begin?word={word.replace(' ', '-')}",
+            flush=True,
+        )
+        print(f"  or open the address, and type this word: {word}\n", flush=True)
     sys.setswitchinterval(SWITCHING)
     LimitedProtocol.unlimited = frozenset(
         str(one.network_address) for one in workshop.settings.proxies if one.num_addresses == 1

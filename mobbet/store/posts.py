@@ -114,6 +114,16 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
+def in_hand(db: Database, blog_id: int, author_id: int, most: int) -> list[Post]:
+    """Posts of that person in which something is written and that are neither out nor set aside nor a template; the last changed first."""
+    rows = db.all(
+        "SELECT * FROM post WHERE blog_id = ? AND author_id = ? AND aside_at IS NULL AND is_template = 0 AND placed_for IS NULL AND (title <> '' OR words > 0)"
+        " ORDER BY changed_at DESC, id DESC LIMIT ?",
+        blog_id, author_id, most,
+    )  # fmt: skip
+    return [_post(row) for row in rows]
+
+
 DOCKET_COLUMNS = (
     "author_id",
     "slug",

@@ -69,6 +69,13 @@ class PictureView {
     this.mark();
   }
 
+  // Chooses the picture without taking the focus from its field.
+  choose() {
+    const { state } = this.view;
+    const at = this.getPos();
+    if (state.selection.from !== at) this.view.dispatch(state.tr.setSelection(NodeSelection.create(state.doc, at)).setMeta("addToHistory", false));
+  }
+
   // The field for the alternative text, "only decoration", and what is wrong with the size.
   makeAbout() {
     this.about = document.createElement("div");
@@ -86,6 +93,7 @@ class PictureView {
     this.alt.placeholder = "what the picture shows";
     this.alt.addEventListener("input", () => this.set({ alt: this.alt.value }));
     this.alt.addEventListener("keydown", (event) => this.leaveAlt(event));
+    this.alt.addEventListener("focus", () => this.choose()); // so that the block line speaks of this picture
     const only = document.createElement("label");
     only.className = "only";
     this.decoration = document.createElement("input");

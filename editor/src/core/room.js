@@ -310,6 +310,7 @@ editor.on("update", ({ transaction }) => {
 for (const line of [title, subtitle]) {
   line.addEventListener("input", () => {
     fit(line);
+    if (line.value.length >= line.maxLength) tellTask(`The ${line.id} has ${line.maxLength} letters now, the most that it can have.`, true);
     saving.changed();
     following.changed();
   });

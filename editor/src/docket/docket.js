@@ -80,6 +80,11 @@ document.addEventListener("click", (event) => {
     show(document.getElementById(`set-${mend.dataset.mend}`));
     return;
   }
+  if (event.target.closest("[data-place-now]")) {
+    hide();
+    place(document.getElementById("main-action"), { now: "yes" });
+    return;
+  }
   const press = event.target.closest("[data-press]");
   if (press) {
     hide();

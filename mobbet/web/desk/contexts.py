@@ -191,3 +191,12 @@ class DeskPage:
     doings: list[Choice]
     told: ChangeMessage | None = None
     shows_aside: bool = False
+
+
+@dataclass(frozen=True)
+class WriteChoice:
+    """What somebody can go on writing: (address, title, when it was saved) of each."""
+
+    TEMPLATE: ClassVar = "write_choice.html"
+    bar: Bar
+    rows: list[tuple[str, str, str]]

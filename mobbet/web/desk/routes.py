@@ -15,6 +15,7 @@ from mobbet.actions.access import blog_for, readable_post
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import BadInput
+from mobbet.core.timing import time_in_words
 from mobbet.store import desk as desk_store
 from mobbet.store import ideas, posts
 from mobbet.store.blogs import Blog
@@ -23,7 +24,7 @@ from mobbet.web.desk import addresses as to_desk
 from mobbet.web.desk import filter as desk_filter
 from mobbet.web.desk import filtered_rows
 from mobbet.web.desk import rows as desk_rows
-from mobbet.web.desk.contexts import DeskPage
+from mobbet.web.desk.contexts import DeskPage, WriteChoice
 from mobbet.web.desk.filter import Filter, read_filter, usual_author
 from mobbet.web.desk.strip import read_range, strip
 from mobbet.web.shell.bar import bar_for
@@ -35,6 +36,7 @@ from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
+MOST_IN_HAND = 8
 
 
 @router.get(to_desk.desk.route)
@@ -223,7 +225,14 @@ def new_post(here: Here, me: Me, slug: str) -> Response:
 
 @router.get(to_desk.write_any.route)
 def write_any(here: Here, me: Me, slug: str) -> Response:
-    """The post this person had in hand last; the desk when there is none."""
-    blog = blog_for(here, me, slug)
-    post = posts.newest_of(here.db, blog.id, me.id)
-    return see_other(to_write.write(post.id) if post else to_desk.desk(blog.slug))
+    """What this person has in hand, to go on with, or another post to begin."""
+    blog, now = blog_for(here, me, slug), here.clock()
+    rows = [
+        (
+            to_write.write(post.id),
+            post.title or "No title yet",
+            time_in_words(post.changed_at, blog.zone, now),
+        )
+        for post in posts.in_hand(here.db, blog.id, me.id, MOST_IN_HAND)
+    ]
+    return page(WriteChoice(bar_for(here, me, blog, "write"), rows))

@@ -61,6 +61,9 @@ class FirstRunPage:
     TEMPLATE: ClassVar = "first_run.html"
     values: dict[str, str]
     zones: tuple[str, ...]
+    languages: list[Choice]
+    has_word: bool
+    """Whether the word of the terminal came with the address."""
     problem: str = ""
     problem_field: str = ""
 

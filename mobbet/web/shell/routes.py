@@ -11,10 +11,12 @@ from mobbet.actions import blogs as blog_actions
 from mobbet.actions import first_run as first_run_actions
 from mobbet.actions import house_words
 from mobbet.actions import people as people_actions
+from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
+from mobbet.core.languages import NAMES
 from mobbet.core.timing import all_zones
 from mobbet.store import blogs, events, people, proofs
 from mobbet.store.people import Person
@@ -27,6 +29,7 @@ from mobbet.web.shell.contexts import AccountPage, Choice, FirstRunPage, SignInP
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me, somebody, token_of
+from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 
@@ -56,31 +59,39 @@ def robots(here: Here) -> Response:
 
 
 @router.get(to_shell.first_run.route)
-def first_run(here: Here) -> Response:
+def first_run(request: Request, here: Here, word: str = "") -> Response:
     if people.is_any(here.db):
         return see_other(to_shell.home())
-    empty = dict.fromkeys(("name", "email", "blog", "address", "zone", "word"), "")
-    return page(FirstRunPage(empty, all_zones()))
+    empty = dict.fromkeys(("name", "email", "blog", "tagline", "address", "zone"), "")
+    return _first_run(request, {**empty, "word": word}, bool(word))
+
+
+def _first_run(
+    request: Request, values: dict[str, str], has_word: bool, problem: Refused | None = None
+) -> Response:
+    wanted = values.get("language") or request.headers.get("accept-language", "en")[:2].lower()
+    chosen = wanted if wanted in NAMES else "en"
+    languages = [
+        Choice(tag, name, tag == chosen) for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])
+    ]
+    field = getattr(problem, "field", "")
+    context = FirstRunPage(values, all_zones(), languages, has_word, str(problem or ""), field)
+    return page(context, 422 if problem else 200)
 
 
 @router.post(to_shell.first_run.route)
 def begin(
-    request: Request,
-    here: Here,
-    name: Text = "",
-    email: Text = "",
-    password: Text = "",
-    blog: Text = "",
-    address: Text = "",
-    zone: Text = "",
-    word: Text = "",
-) -> Response:
+    request: Request, here: Here, name: Text = "", email: Text = "", password: Text = "", blog: Text = "", tagline: Text = "", language: Text = "",
+    address: Text = "", zone: Text = "", word: Text = "",
+) -> Response:  # fmt: skip
     values = {
         "name": name,
         "email": email,
         "blog": blog,
-        "address": address or make_slug(blog, ""),
-        "zone": zone,
+        "tagline": tagline,
+        "language": language,
+        "address": address or make_slug(blog, "") or "blog",
+        "zone": zone or "UTC",
         "word": word,
     }
     slug = values["address"].strip().strip("/").lower()
@@ -89,12 +100,13 @@ def begin(
     try:
         first_run_actions.check(here, word)
         person, made = blog_actions.set_up(
-            here, name=name, email=email, password=password, blog=blog, address=values["address"], zone=zone,
+            here, name=name, email=email, password=password, blog=blog, tagline=tagline, language=language, address=values["address"], zone=values["zone"],
             home=str(request.base_url).rstrip("/") + to_public.public(slug),
         )  # fmt: skip
+        post = post_actions.new_post(here, person, made.slug)
     except Refused as error:
-        return page(FirstRunPage(values, all_zones(), str(error), getattr(error, "field", "")), 422)
-    answer = see_other(to_desk.desk(made.slug))
+        return _first_run(request, values, bool(word) and getattr(error, "field", "") != "word", error)
+    answer = see_other(f"{to_write.write(post.id)}?first=yes")
     session.begin(here, answer, people_actions.begin_session(here, person))
     return answer
 

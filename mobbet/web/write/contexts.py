@@ -224,6 +224,7 @@ class PlacingShown:
     next_free: str
     no_slot: str
     can_queue: bool
+    can_publish_now: bool
     queue_words: str
     update: Setting | None
     update_wall: str
@@ -283,6 +284,8 @@ class Actions:
     message: str = ""
     message_link: str = ""
     problem: str = ""
+    undo: int = 0
+    """The number of the change that a button undoes; 0 for none."""
 
 
 @dataclass(frozen=True)
@@ -296,6 +299,7 @@ class DocketPart:
     category_words: list[Setting]
     tag_words: list[Setting]
     path_start: str
+    address: str
     state_choices: list[Choice]
     authors: list[Choice]
     languages: list[Choice]

@@ -59,6 +59,7 @@ def docket_of(
     problem_sheet: str = "",
     is_keeper: bool = True,
     out: Out | None = None,
+    undo: int = 0,
 ) -> DocketPart:
     """Everything the docket says of a post now, to a keeper of the blog or to one of its writers.
 
@@ -101,8 +102,17 @@ def docket_of(
         changes=changes,
         public=_public(blog, state, rows, live, now),
         actions=_actions(
-            post, blog, state, now, bool(changes), message, message_link, "" if problem_sheet else problem
+            post,
+            blog,
+            state,
+            now,
+            bool(changes),
+            message,
+            message_link,
+            "" if problem_sheet else problem,
+            undo,
         ),
+        address=f"{blog.home}{path[1:]}",
         problem=problem if problem_sheet else "",
         problem_sheet=problem_sheet,
         out=out,
@@ -128,7 +138,7 @@ def _filing_fields(
 ) -> dict[str, Any]:
     """What the docket says of categories and tags."""
     return {
-        "category_words": _category_words(subjects, chosen),
+        "category_words": _category_words(subjects, chosen, bool(post.title or post.words)),
         "tag_words": [_word("tags", tag.name, "Change the tags") for tag in tags]
         or [Setting("tags", "nothing yet", "Change the tags")],
         "categories": _category_choices(workshop, post, subjects, chosen),
@@ -152,13 +162,13 @@ def _series_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]
     }
 
 
-def _category_words(subjects: dict[int, Subject], chosen: list[int]) -> list[Setting]:
+def _category_words(subjects: dict[int, Subject], chosen: list[int], is_begun: bool) -> list[Setting]:
     named = [
         _word("categories", subjects[number].name, "Change the categories")
         for number in chosen
         if number in subjects
     ]
-    return named or [Setting("categories", "no category yet", "Choose the categories", True)]
+    return named or [Setting("categories", "no category yet", "Choose the categories", is_begun)]
 
 
 def _languages(post: Post, blog: Blog) -> list[Choice]:
@@ -185,9 +195,12 @@ def _actions(
     message: str,
     message_link: str,
     problem: str,
+    undo: int,
 ) -> Actions:
     can_place = _can_place(state, is_changed)
-    return Actions(post.id, _main_action(post, blog, state, now), can_place, message, message_link, problem)
+    return Actions(
+        post.id, _main_action(post, blog, state, now), can_place, message, message_link, problem, undo
+    )
 
 
 def _can_place(state: str, is_changed: bool) -> bool:
@@ -315,7 +328,12 @@ def _settings(
         "description": (_short(post.description) or "no description yet", "Change the description"),
     }
     return {
-        sheet: Setting(sheet, text, name, sheet == "description" and not post.description)
+        sheet: Setting(
+            sheet,
+            text,
+            name,
+            sheet == "description" and not post.description and bool(post.title or post.words),
+        )
         for sheet, (text, name) in words.items()
     }
 

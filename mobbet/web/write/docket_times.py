@@ -37,6 +37,7 @@ def going_of(
         next_free=free,
         no_slot=reason,
         can_queue=state not in (states.OUT, states.SET_ASIDE) and bool(free) and post.id not in queued,
+        can_publish_now=state not in (states.OUT, states.SET_ASIDE) and bool(post.goes_out_wall),
         queue_words=f"number {queued.index(post.id) + 1} of {len(queued)} in the queue"
         if post.id in queued
         else "",

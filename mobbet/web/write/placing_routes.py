@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import segno
-from fastapi import APIRouter
+from fastapi import APIRouter, Form
 from starlette.responses import Response
 
-from mobbet.actions import docket_lines, placing, post_states, proofing, slots
+from mobbet.actions import docket_lines, placing, post_states, proofing, slots, undoing
 from mobbet.actions import editions as edition_actions
-from mobbet.actions.access import editable_post
+from mobbet.actions.access import editable_post, post_to_withdraw, told_title
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import BadInput, Refused
+from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.timing import time_in_words
 from mobbet.core.when import read_when
 from mobbet.store.blogs import Blog
@@ -129,12 +129,17 @@ def _wall(here: Workshop, me: Person, post_id: int, day: str, time: str, when: s
 
 
 @router.post(to_write.place.route)
-def place(here: Here, me: Me, post_id: int, reason: Text = "") -> Response:
-    """The main action: publishes now, places for later, or updates, as the docket says; in spite of the proof only with a word why."""
+def place(here: Here, me: Me, post_id: int, reason: Text = "", now: Text = "") -> Response:
+    """The main action: publishes now, places for later, or updates, as the docket says; in spite of the proof only with a word why.
+
+    With `now` it goes out at once, whatever time the docket names.
+    """
     post, blog = editable_post(here, me, post_id)
     was_out = post_states.state_of(here, post) == "out"
     try:
         with changing(here, me) as unit:
+            if now:
+                docket_lines.set_time(here, me, post_id, "goes_out_wall", "")
             proofing.before_placing(here, me, post_id, reason)
             placed = placing.place(here, me, post_id)
     except Refused as error:
@@ -197,7 +202,29 @@ def _changed(
 
 @router.post(to_write.withdraw.route)
 def withdraw(here: Here, me: Me, post_id: int) -> Response:
-    return _changed(here, me, post_id, placing.withdraw, "It is withdrawn; readers do not get it any more.")
+    """Takes the post off the site; what was done can be undone from the base line."""
+    post, blog = post_to_withdraw(here, me, post_id)
+
+    def change() -> str:
+        placing.withdraw(here, me, post_id)
+        return f"“{told_title(post)}” is withdrawn"
+
+    try:
+        _, number = undoing.record(here, me, blog, [post_id], [], change)
+    except Refused as error:
+        return answer(here, me, post_id, problem=str(error))
+    return answer(here, me, post_id, message="It is withdrawn; readers do not get it any more.", undo=number)
+
+
+@router.post(to_write.docket.at("undo-change"))
+def undo_change(here: Here, me: Me, post_id: int, number: int = Form(0)) -> Response:
+    """Puts the post back to how it stood before the last thing that was done with it."""
+    _, blog = editable_post(here, me, post_id)
+    try:
+        undoing.undo(here, me, blog.slug, number)
+    except (Refused, NotFound) as error:
+        return answer(here, me, post_id, problem=str(error))
+    return answer(here, me, post_id, message="It is as it was before.")
 
 
 @router.post(to_write.docket.at("take-back"))

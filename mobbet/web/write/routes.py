@@ -51,6 +51,8 @@ from mobbet.web.write.contexts import WritePage
 from mobbet.web.write.docket import docket_of
 
 router = APIRouter()
+FIRST = "Type a title, then your text. “Publish now” puts it on your site."
+"""What is said on the sheet of somebody's very first post."""
 
 
 class Sheet(BaseModel):
@@ -65,7 +67,7 @@ class Sheet(BaseModel):
 
 
 @router.get(to_write.write.route)
-def write(here: Here, me: Me, post_id: int) -> Response:
+def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     post, blog = editable_post(here, me, post_id)
     revision = post_store.working(here.db, post.id)
     room = {
@@ -91,7 +93,7 @@ def write(here: Here, me: Me, post_id: int) -> Response:
     words = f"{post.words:,} word{'s' if post.words != 1 else ''}" + (
         f" · {outline.reading_time(post.words)}" if post.words else ""
     )
-    docket = docket_of(here, post, blog, is_keeper=is_keeper(here, me, blog))
+    docket = docket_of(here, post, blog, FIRST if first else "", is_keeper=is_keeper(here, me, blog))
     return page(
         WritePage(
             bar_for(here, me, blog, "write"),

@@ -13,7 +13,8 @@ const frame = at("frame");
 const diamond = at("diamond");
 const bench = at("bench");
 const marks = at("marks");
-let width = Number(sessionStorage.getItem("mobbet:width")) || 390;
+// As it was last; at first as wide as there is room for, so that a wide screen shows a wide page.
+let width = Number(localStorage.getItem("mobbet:width")) || Math.min(WIDEST, Math.max(NARROWEST, bench.clientWidth));
 
 function draw(name, attributes, words) {
   const element = document.createElementNS(SVG, name);
@@ -80,7 +81,7 @@ function lay() {
 
 function setWidth(wanted) {
   width = Math.round(Math.min(WIDEST, Math.max(NARROWEST, wanted)));
-  sessionStorage.setItem("mobbet:width", width);
+  localStorage.setItem("mobbet:width", width);
   lay();
 }
 

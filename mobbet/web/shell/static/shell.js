@@ -1,1 +1,1 @@
-/* sources bf74eb3750e0ec1dee226b1209393bb7497591f3acfeae9e6e816963a55de9b3 */import"./editor-chunk-5ITM6NL3.js";
+/* sources d91b0555bb336ca16e044dae8bc0ac61f475f805a79e89aab78d407478eaefe4 */import"./editor-chunk-NNQ6FPKN.js";

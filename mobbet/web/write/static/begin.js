@@ -15,7 +15,14 @@ blog.addEventListener("input", () => {
 address.addEventListener("input", () => {
   isOwn = address.value !== "";
 });
+const language = document.getElementById("language");
+const proposed = document.getElementById("proposed");
+const tell = () => {
+  proposed.textContent = [language.selectedOptions[0]?.text, `/b/${address.value || "…"}`, zone.value].filter(Boolean).join(", ");
+};
+for (const event of ["input", "change"]) document.addEventListener(event, tell);
 if (!zone.value) {
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
   if ([...zone.options].some((option) => option.value === here)) zone.value = here;
 }
+tell();
