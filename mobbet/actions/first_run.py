@@ -33,7 +33,5 @@ def word(workshop: Workshop) -> str:
 def check(workshop: Workshop, typed: str) -> None:
     """Raises BadInput for another word than the console's, TooSoon for too many of them."""
     count_try(workshop, ("pair", "first run"))
-    if not hmac.compare_digest(
-        "".join(typed.lower().replace("-", " ").split()).encode(), word(workshop).encode()
-    ):
+    if not hmac.compare_digest("".join(typed.lower().split()).encode(), word(workshop).encode()):
         raise BadInput("That is not the word; it stands in the terminal in which Mobbet was started.", "word")

@@ -230,7 +230,7 @@ def _going(
         when=time_in_words(goes_out, blog.zone, now) if post.goes_out_wall else "now",
         is_past=bool(post.goes_out_wall) and not post.waits_turn and goes_out < now and not is_placed,
         comes_down_first=comes_down <= max(goes_out, now),
-        same_hour=tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id))
+        same_hour=tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id, now))
         if post.goes_out_wall
         else (),
         usual_readers=_usual(workshop, blog, chosen, now) if post.visibility != EVERYONE else "",

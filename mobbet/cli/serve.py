@@ -43,7 +43,7 @@ def start(options: Namespace, demo_account: tuple[str, str] | None = None) -> No
     word = first_run.word(workshop)
     if word:
         print(
-            f"\n  Nobody is here yet. Begin at http://{options.host}:{options.port}/begin?word={word.replace(' ', '-')}",
+            f"\n  Nobody is here yet. Begin at http://{options.host}:{options.port}/begin?word={word}",
             flush=True,
         )
         print(f"  or open the address, and type this word: {word}\n", flush=True)

@@ -12,7 +12,7 @@ from urllib.parse import urlsplit
 from mobbet.core import geo
 from mobbet.core.addresses import up
 from mobbet.core.canonical import digest
-from mobbet.core.document.html import Html
+from mobbet.core.document.html import Html, Playing
 from mobbet.core.document.links import media_number, post_number
 from mobbet.core.facts import House, Item
 from mobbet.core.link_rules import relations
@@ -77,6 +77,7 @@ class Renderer:
             "absolute": self.absolute,
             "shared": self._shared,
             "structured": self._structured,
+            "item_list": self._item_list,
             "breadcrumb": self._breadcrumb,
             "day": lambda instant: day_in_words(instant, house.zone),
         }
@@ -130,6 +131,40 @@ class Renderer:
         ]
         return {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": items}
 
+    def _item_list(self, cards: tuple[Card, ...]) -> dict[str, object]:
+        """schema.org ItemList of the posts of a list."""
+        items = [
+            {"@type": "ListItem", "position": at, "name": card.title, "url": self.absolute(card.path)}
+            for at, card in enumerate(cards, 1)
+        ]
+        return {"@context": "https://schema.org", "@type": "ItemList", "itemListElement": items}
+
+    def video(self, attrs: dict[str, Any], caption: str, card: Card) -> dict[str, object] | None:
+        """schema.org VideoObject of a video of the library; None while nothing of it can be played."""
+        found: Playing | None = self._of(attrs["src"], lambda item: playing(item, self.absolute))
+        if found is None:
+            return None
+        facts: dict[str, object] = {
+            "@context": "https://schema.org",
+            "@type": "VideoObject",
+            "name": attrs["title"] or card.title,
+            "description": caption or card.description or card.title,
+            "uploadDate": card.date_iso,
+            "contentUrl": found.href,
+            "duration": f"PT{max(1, round(found.seconds))}S",
+        }
+        if found.poster:
+            facts["thumbnailUrl"] = found.poster
+        if found.captions:
+            facts["caption"] = {
+                "@type": "MediaObject",
+                "contentUrl": found.captions,
+                "encodingFormat": "text/vtt",
+            }
+        if found.transcript:
+            facts["transcript"] = found.transcript
+        return facts
+
     def _of(self, src: str, offer: Callable[[Item], Any]) -> Any:
         """What is offered of an item of the library; None for one that is unknown."""
         number = media_number(src)
@@ -156,6 +191,7 @@ class Renderer:
             "inLanguage": card.language or self.house.language,
             "mainEntityOfPage": self.absolute(card.path),
             "isPartOf": {"@type": "Blog", "name": self.house.name, "url": self.house.home},
+            "publisher": {"@type": "Organization", "name": self.house.name, "url": self.house.home},
         }
         share = self._shared(card)
         if share:

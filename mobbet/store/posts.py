@@ -114,6 +114,13 @@ def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
     ))  # fmt: skip
 
 
+def is_same_text(db: Database, post_id: int, one: int, other: int) -> bool:
+    """Whether two revisions of a post say the same, such as one and its copy that was put back."""
+    return one == other or db.value(
+        "SELECT COUNT(DISTINCT title || CHAR(0) || subtitle || CHAR(0) || body) = 1 FROM revision WHERE post_id = ? AND number IN (?, ?)", post_id, one, other
+    ) == 1  # fmt: skip
+
+
 def in_hand(db: Database, blog_id: int, author_id: int, most: int) -> list[Post]:
     """Posts of that person in which something is written and that are neither out nor set aside nor a template; the last changed first."""
     rows = db.all(

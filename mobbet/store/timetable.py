@@ -32,13 +32,13 @@ def due(db: Database, blog_id: int, after: int, until: int) -> list[tuple[int, s
     return [tuple(row) for row in rows]
 
 
-def titles_between(db: Database, blog_id: int, first: int, until: int, but: int) -> list[str]:
-    """The titles of the other posts that go out within a stretch of time."""
+def titles_between(db: Database, blog_id: int, first: int, until: int, but: int, now: int) -> list[str]:
+    """The titles of the other posts that go out within a stretch of time; those that were withdrawn are none."""
     rows = db.all(
         f"SELECT {db.title('placement.post_id', 'title')} FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
-        " WHERE blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until AND shows_until > goes_out AND placement.post_id <> ?"
+        " WHERE blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until AND shows_until > MAX(goes_out, ?) AND placement.post_id <> ?"
         " GROUP BY placement.post_id ORDER BY goes_out LIMIT 3",
-        blog_id, first, until, but,
+        blog_id, first, until, now, but,
     )  # fmt: skip
     return [row[0] for row in rows]
 

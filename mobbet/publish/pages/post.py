@@ -12,6 +12,7 @@ from mobbet.core import geo
 from mobbet.core.document.html_media import PICTURE_SETTINGS
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.review import structured
+from mobbet.core.document.text import plain
 from mobbet.core.document.write import to_html
 from mobbet.core.facts import Comment, OutPost
 from mobbet.core.keys import ALL, PageKey
@@ -156,6 +157,11 @@ def _written(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]
     parts: dict[str, dict[str, Any]] = {
         "about": {
             "reviews": [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"],
+            "videos": [
+                about
+                for node in nodes
+                if node["type"] == "video" and (about := renderer.video(node["attrs"], plain(node), card))
+            ],
             "has_frames": any(' data-frame="' in part for part in (leading, body)),
         },
         "opening": {"leading": Markup(leading), "has_own_title": any(map(_is_title, walk(rest)))},

@@ -73,7 +73,7 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         )
         said = count_words(row.comments, row.waiting)
         note = " · ".join(filter(None, (down, read)))
-        if row.revision != row.placed_revision:
+        if not posts.is_same_text(workshop.db, row.id, row.revision, row.placed_revision):
             note, mark = "changed since, not out yet" if is_out else "changed since it was placed", "bad"
     elif row.shows_from < row.shows_until:
         state = states.WORDS[states.CAME_DOWN if row.comes_down == row.shows_until else states.WITHDRAWN]

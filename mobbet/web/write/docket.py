@@ -75,7 +75,7 @@ def docket_of(
     author = next((person.name for person in members if person.id == post.author_id), "somebody")
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, last = path.rstrip("/").rsplit("/", 1)
-    changes = _changes(post, chosen, [tag.id for tag in tags], live)
+    changes = _changes(workshop, post, chosen, [tag.id for tag in tags], live)
     settings = {
         **_settings(
             post, blog, state, live, author, slug, visibility_words(workshop, blog, post.visibility), now
@@ -211,7 +211,7 @@ def can_place(workshop: Workshop, post: Post) -> bool:
     """Whether the main action has anything to do: of a post that is out or placed only what was changed since."""
     live = _live(placements.of_post(workshop.db, post.id), workshop.clock())
     categories, tags = posts.categories(workshop.db, post.id), posts.tags(workshop.db, post.id)
-    return _can_place(state_of(workshop, post), bool(_changes(post, categories, tags, live)))
+    return _can_place(state_of(workshop, post), bool(_changes(workshop, post, categories, tags, live)))
 
 
 def _state_choices(post: Post, state: str) -> list[tuple[str, str, str]]:
@@ -338,12 +338,14 @@ def _settings(
     }
 
 
-def _changes(post: Post, categories: list[int], tags: list[int], live: Placement | None) -> list[str]:
+def _changes(
+    workshop: Workshop, post: Post, categories: list[int], tags: list[int], live: Placement | None
+) -> list[str]:
     """What readers do not get yet although it was changed, in words; empty without a placement."""
     if live is None:
         return []
     pairs = {
-        "the text": (post.revision, live.revision),
+        "the text": (True, posts.is_same_text(workshop.db, post.id, post.revision, live.revision)),
         "the author": (post.author_id, live.author_id),
         "who may read it": (audience_of(post.visibility, post.author_id, post.id), live.audience),
         "the time": (post.goes_out_wall or live.goes_out_wall, live.goes_out_wall),
