@@ -87,8 +87,9 @@ def _file(workshop: Workshop, blog: Blog, snapshot: SiteSnapshot, renderer: Rend
 
 def look_in_edition(workshop: Workshop, blog: Blog, path: str, number: int, reader: Reader) -> Answer:
     """What stood at a path in an edition, byte for byte; nothing for a reader who may not have it."""
-    row = editions.page_at_edition(workshop.db, blog.id, path, number)
-    if row is None and path.startswith("/assets/"):
+    is_known = editions.by_number(workshop.db, blog.id, number) is not None
+    row = editions.page_at_edition(workshop.db, blog.id, path, number) if is_known else None
+    if row is None and is_known and path.startswith("/assets/"):
         row = editions.last_page_at(workshop.db, blog.id, path)
     if row is None or not may_read(row.audience, reader):
         return Answer(

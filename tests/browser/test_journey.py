@@ -94,12 +94,13 @@ class KeyboardJourneyTests(BrowserCase):
             keys.type(words)
         expect(page.locator("#address")).to_have_value("my-bench")
         expect(page.locator("#zone")).to_have_value("Europe/Lisbon")
-        keys.press("Enter")
-        page.wait_for_url("**/desk/my-bench")
-        self.assert_accessible(name="empty desk")
-        self.tab_to(".empty button")
+        expect(page.locator("#proposed")).to_have_text("English, /b/my-bench, Europe/Lisbon")
         keys.press("Enter")
         page.wait_for_selector(".ProseMirror")
+        expect(page.locator("#actions .told")).to_contain_text("Type a title, then your text.")
+        expect(page.locator("#docket .unset")).to_have_count(
+            0
+        )  # nothing is asked for before something is written
         expect(page.locator("#title")).to_be_focused()
         keys.type("Keys alone")
         keys.press("Enter")

@@ -111,8 +111,9 @@ class AfternoonCase(BrowserCase):
         ):
             self.page.fill(field, words)
         self.page.keyboard.press("Enter")
-        self.page.wait_for_url("**/desk/**")
-        self.desk = "/" + self.page.url.split("/", 3)[3].split("?")[0]
+        self.page.wait_for_selector(".ProseMirror")
+        self.desk = "/desk/my-bench"
+        self.open(self.desk)
         for title in self.TITLES:
             self.new_post()
             self.page.fill("#title", title)

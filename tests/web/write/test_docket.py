@@ -1,9 +1,12 @@
-from mobbet.actions import docket_lines, placing, posts
+import re
+
+from mobbet.actions import docket_lines, placing, posts, proofing
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import posts as post_store
 from mobbet.web.write.contexts import DocketPart
 from mobbet.web.write.docket import docket_of
 from tests.shops import DAY, ShopCase
+from tests.web.test_web import WebCase
 
 
 class DocketTests(ShopCase):
@@ -97,3 +100,63 @@ class DocketTests(ShopCase):
         )
         self.assertIsNone(post_store.revision(self.shop.db, post.id, post.revision))
         self.assertIn("New words", docket_of(self.shop, post, self.blog).shown.teaser_html)
+
+    def test_nothing_is_asked_for_before_something_is_written(self) -> None:
+        post = posts.begin_post(self.shop, self.me, "bench")
+        docket = self.docket(post)
+        self.assertFalse(docket.settings["description"].is_missing or docket.category_words[0].is_missing)
+        self.assertEqual(proofing.of_post(self.shop, self.again(post), self.blog), [])
+
+    def test_a_text_that_was_put_back_is_no_change(self) -> None:
+        post = self.write("A lamp", "First.", date="2026-01-01")
+        for text in ("Second.", "First."):
+            posts.save_text(
+                self.shop, self.me, post.id, base=self.again(post).revision, title="A lamp", subtitle="", body=from_markdown(text), is_apart=True
+            )  # fmt: skip
+            self.assertEqual(self.docket(post).changes, ["the text"] if text == "Second." else [])
+
+    def test_the_whole_address_can_be_copied(self) -> None:
+        self.assertEqual(self.docket(self.write("A lamp")).address, "https://bench.example/posts/a-lamp/")
+
+    def test_a_scheduled_post_can_be_published_now(self) -> None:
+        post = self.write("A lamp", date="2026-12-24 18:00")
+        self.assertTrue(self.docket(post).going.can_publish_now)
+        self.assertFalse(self.docket(self.write("Another")).going.can_publish_now)
+
+
+class PlacingRouteTests(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+
+    def test_a_withdrawal_is_undone_where_it_was_made(self) -> None:
+        post = self.write("A lamp", date="2026-01-01")
+        answer = self.post(f"/posts/{post.id}/withdraw").text
+        self.assertIn("It is withdrawn", answer)
+        number = re.search(r'"number": (\d+)', answer)[1]
+        self.assertIn(
+            "It is as it was before.", self.post(f"/posts/{post.id}/docket/undo-change", number=number).text
+        )
+        self.assertEqual(self.get("/b/bench/posts/a-lamp/").status_code, 200)
+        self.assertIn(
+            "is undone already", self.post(f"/posts/{post.id}/docket/undo-change", number=number).text
+        )
+
+    def test_now_goes_before_the_time_of_the_docket(self) -> None:
+        post = self.write("A lamp", date="2026-12-24 18:00")
+        self.assertIn("Published.", self.post(f"/posts/{post.id}/place", now="yes").text)
+        self.assertEqual(self.get("/b/bench/posts/a-lamp/").status_code, 200)
+
+    def test_write_offers_what_is_in_hand_and_a_new_post(self) -> None:
+        self.write("A lamp")
+        self.write("Out", date="2026-01-01")
+        shown = self.get("/desk/bench/write").text
+        self.assertEqual(("A lamp" in shown, ">Out<" in shown, "Begin a post" in shown), (True, False, True))
+
+    def test_a_room_in_another_tab_is_told_from_a_colleagues(self) -> None:
+        post = self.write("A lamp")
+        here = f"/posts/{post.id}/here"
+        self.assertEqual(self.post(here, tab="one").json(), {"others": [], "is_mine": False})
+        self.assertEqual(self.post(here, tab="two").json(), {"others": [], "is_mine": True})
+        self.post(here, tab="one", leaves="yes")
+        self.assertFalse(self.post(here, tab="two").json()["is_mine"])
