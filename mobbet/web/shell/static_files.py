@@ -40,7 +40,7 @@ JOINED = {
 def tints() -> str:
     """Every tint and marker as `light-dark()`, of the site's two palettes."""
     light, dark = (
-        dict(re.findall(r"(--[\w-]+): (#\w+)", file_named(name)[0].decode()))
+        dict(re.findall(r"(?<![\w-])(--[\w-]{1,40}): (#\w{3,8})", file_named(name)[0].decode()))
         for name in ("palette.css", "palette-dark.css")
     )
     both = " ".join(f"{name}: light-dark({light[name]}, {dark[name]});" for name in light)
