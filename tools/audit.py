@@ -1,4 +1,4 @@
-"""Known faults of packages, axe on every screen and public page, the Nu Html Checker on the built site, Lighthouse on three pages."""
+"""Known faults of packages, axe and checks of its own on every screen in every state that a click opens, axe on public pages, the Nu Html Checker on the built site, Lighthouse on three pages."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from pathlib import Path
 from mobbet.actions import building
 from mobbet.wiring import open_folder, system_clock
 from tests.browser.browsing import Server, demo_copy
+from tools import audit_states
 from tools.audit_packages import packages
 
 MODULES = Path(__file__).parent / "audit" / "node_modules"
@@ -23,7 +24,13 @@ WANTED = {"accessibility": 100, "best-practices": 100, "seo": 100, "performance"
 def main() -> int:
     with tempfile.TemporaryDirectory() as folder:
         data = demo_copy(Path(folder))
-        results = [packages(), axe(), html(data, Path(folder) / "out"), lighthouse(data)]
+        results = [
+            packages(),
+            axe(),
+            audit_states.main() == 0,
+            html(data, Path(folder) / "out"),
+            lighthouse(data),
+        ]
     return 0 if all(results) else 1
 
 
