@@ -63,20 +63,20 @@ class ProofReading:
 def read(
     workshop: Workshop, post: Post, blog: Blog, person_id: int = 0, document: dict[str, Any] | None = None
 ) -> ProofReading:
-    """Reads a post's working text (or another text of it) and its docket, by the words that the person and the blog have learned."""
+    """Reads a post's working text (or another text of it) and its docket, by the words that the person and the blog have learned; a post with nothing written yet has no marks."""
     material = material_of(workshop, post, blog, person_id, document)
+    reading = _read(workshop, post, blog, material)
+    written = any(passage.text.strip() for passage in material.passages) or outline.items(material.document)
+    return reading if material.docket.title or written else ProofReading(material.document, [], [])
+
+
+def _read(workshop: Workshop, post: Post, blog: Blog, material: Material) -> ProofReading:
     marks = _with_far_words(
         workshop.services.dictionary,
         workshop.cache,
         material,
         weighed(_proof_of(workshop, post.id, material).marks(material), _severities(blog)),
     )
-    if not (
-        material.docket.title
-        or any(passage.text.strip() for passage in material.passages)
-        or outline.items(material.document)
-    ):
-        marks = []  # nothing is written yet
     let = proofs.ignored(workshop.db, post.id)
     return ProofReading(
         material.document,
@@ -205,7 +205,7 @@ def before_placing(workshop: Workshop, person: Person, post_id: int, reason: str
     Raises Refused, naming them, without such a word, or for a writer who gives one.
     """
     post, blog = editable_post(workshop, person, post_id)
-    must = read(workshop, post, blog, person.id).must
+    must = _read(workshop, post, blog, material_of(workshop, post, blog, person.id)).must
     if not must:
         return []
     told = "; ".join(mark.message.rstrip(".") for mark in must[:2]) + ("; and more" if len(must) > 2 else "")
