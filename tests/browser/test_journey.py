@@ -157,7 +157,7 @@ class KeyboardJourneyTests(BrowserCase):
         expect(page.frame_locator("#frame").locator("h1")).to_have_text("Keys alone")
         self.tab_to("#diamond")
         before = page.locator("#reading").inner_text()
-        keys.press("PageUp")
+        keys.press("PageDown")
         expect(page.locator("#reading")).to_contain_text("768 px wide")
         self.assertNotEqual(page.locator("#reading").inner_text(), before)
         self.tab_to("#main-action")

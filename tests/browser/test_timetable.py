@@ -84,7 +84,7 @@ class WeeksTests(BrowserCase):
 
     def test_on_a_phone_the_list_moves_and_places(self) -> None:
         self.page.set_viewport_size({"width": 390, "height": 800})
-        self.page.locator(".agenda summary[aria-label^='Move Five fuses']").click()
+        self.page.locator(".agenda summary[aria-label^='Move: Five fuses']").click()
         box = self.page.locator(".agenda details[open] .choices").bounding_box()
         self.assertTrue(0 <= box["x"] and box["x"] + box["width"] <= 390, box)
         self.page.locator(".agenda details[open] input[name=day]").fill("in 3 weeks")
