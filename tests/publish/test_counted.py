@@ -15,7 +15,7 @@ from mobbet.actions import (
 )
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Refused
-from mobbet.publish.house_parts import AROUND, LISTS
+from mobbet.publish.house_parts import AROUND, LISTS, POSTS
 from mobbet.publish.pages.kinds import KINDS
 from mobbet.store import editions, filing, placements, posts
 from tests.shops import DAY, NOW, ShopCase
@@ -128,7 +128,7 @@ class OutlineTests(ShopCase):
         if not effect.every:
             return set()
         named = {page.key for page in effect.pages}
-        around = {name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, LISTS)}
+        around = {name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, POSTS, LISTS)}
         rows = editions.pages(self.shop.db, self.blog.id)
         found = {
             (row.key, row.path, "altered", "")
