@@ -97,6 +97,9 @@ class JourneyTests(BrowserCase):
         for index, words in enumerate(("the page", "a reader of Volunteers", "Thu")):
             expect(page.locator(".lead summary.set").nth(index)).to_contain_text(words)
         expect(page.frame_locator("#frame").locator("h1")).to_have_text("Who brings the kettle")
+        page.focus("#diamond")
+        page.keyboard.press("PageDown")
+        page.keyboard.press("PageDown")
         expect(page.locator("#reading")).to_contain_text("390 px wide")
         page.click("#main-action:has-text('Put in the timetable')")
         expect(page.locator("#told")).to_contain_text("It is in the timetable and goes out")
@@ -172,6 +175,7 @@ class JourneyTests(BrowserCase):
     def test_what_a_sheet_loads_comes_also_while_others_ask(self) -> None:
         self.sign_in()
         self.new_post()
+        self.page.wait_for_function("window.htmx")
         self.page.evaluate(
             """() => {
                 const ask = () => htmx.ajax("GET", `/posts/${document.getElementById("docket").dataset.post}/docket`, { target: "#docket", swap: "none" });
