@@ -347,6 +347,8 @@ class RightsTests(unittest.TestCase):
         "preview_readers.reader_of": "asks for the role",
         "people.begin_session": "one's own",
         "people.change_password": "one's own",
+        "people.set_theme": "one's own",
+        "presence.in_other_tab": "one's own tabs",
         "people.set_password": "the command line",
         "people.suspend": "the command line",
         "blogs.set_role": "the command line",

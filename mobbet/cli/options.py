@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import socket
 from argparse import ArgumentParser, ArgumentTypeError, Namespace
 from collections.abc import Callable
 from pathlib import Path
 
 from mobbet.core.errors import Refused
+from mobbet.services.connecting import why_taken
 
 
 def takes_data(command: ArgumentParser) -> None:
@@ -35,15 +35,10 @@ def _port(text: str) -> int:
 
 def refuse_taken(host: str, port: int) -> None:
     """Raises Refused where another program listens already, before an address is printed that is somebody else's."""
-    family = socket.AF_INET6 if ":" in host else socket.AF_INET
-    with socket.socket(family) as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind((host, port))
-        except OSError as error:
-            raise Refused(
-                f"Port {port} on {host} cannot be used ({error.strerror}); stop what uses it, or choose another with --port."
-            ) from None
+    if reason := why_taken(host, port):
+        raise Refused(
+            f"Port {port} on {host} cannot be used ({reason}); stop what uses it, or choose another with --port."
+        )
 
 
 class Subcommands:

@@ -197,19 +197,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
         readers.add_readers(workshop, ines, bench, volunteers.id, VOLUNTEERS)
         readers.add_readers(workshop, ines, bench, None, NEIGHBOURS)
         for blog in (bench, log):
-            posts = list(_told(POSTS / f"{blog.slug}.md", blog, now))
-            for number, told in enumerate(posts, 1):
-                _post(
-                    workshop,
-                    clock,
-                    ines,
-                    blog,
-                    replace(told, source=_with_items(told.source, items[blog.id])),
-                    drawings,
-                    now,
-                )
-                proofing.read_some(workshop, 5)
-                tell(f"posts of “{blog.name}”", number, len(posts))
+            _posts(workshop, clock, ines, blog, items[blog.id], drawings, now, tell)
             clock.instant = now
             _describe(workshop, ines, blog)
             if with_copies:
@@ -224,6 +212,24 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
     link_checks.try_some(workshop)
     proofing.read_some(workshop, 1000)
     workshop.db.close()
+
+
+def _posts(
+    workshop: Workshop,
+    clock: SetClock,
+    author: Person,
+    blog: Blog,
+    items: dict[str, str],
+    drawings: Path,
+    now: int,
+    tell: Tell,
+) -> None:
+    posts = list(_told(POSTS / f"{blog.slug}.md", blog, now))
+    for number, told in enumerate(posts, 1):
+        source = _with_items(told.source, items)
+        _post(workshop, clock, author, blog, replace(told, source=source), drawings, now)
+        proofing.read_some(workshop, 5)
+        tell(f"posts of “{blog.name}”", number, len(posts))
 
 
 def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str]:

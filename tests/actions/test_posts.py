@@ -56,7 +56,9 @@ class SavingTests(ShopCase):
 
     def test_a_second_tab_never_overwrites(self) -> None:
         self.save("mine", 1)
-        with self.assertRaisesRegex(Conflict, "You, in another tab or on another device, saved another text") as caught:
+        with self.assertRaisesRegex(
+            Conflict, "You, in another tab or on another device, saved another text"
+        ) as caught:
             self.save("theirs", 1)
         self.assertEqual(caught.exception.current, 2)
         self.assertIn("mine", store.body(self.shop.db, self.post.id, 2))

@@ -327,10 +327,12 @@ class ScreenTests(BrowserCase):
         self.page.wait_for_load_state()
         self.page.click("#to-preview")
         self.page.frame_locator("#frame").locator("h1").wait_for()
+        self.page.locator("#diamond").press("Home")
+        expect(self.page.locator("#reading")).to_contain_text("320 px wide")
         box = self.page.locator("#diamond").bounding_box()
         self.page.mouse.move(box["x"] + 13, box["y"] + 13)
         self.page.mouse.down()
-        self.page.mouse.move(box["x"] + 313, box["y"] + 13, steps=4)
+        self.page.mouse.move(box["x"] + 383, box["y"] + 13, steps=4)
         self.page.mouse.up()
         expect(self.page.locator("#reading")).to_have_text(
             re.compile(r"^690 px wide · \d\d characters a line$")

@@ -220,7 +220,7 @@ class DeskRouteTests(WebCase):
         text = self.get("/desk/bench").text
         self.assertIn("Write the first post", text)
         self.assertIn("Nothing is published yet.", text)
-        self.assertEqual(self.get("/desk/bench/write").headers["location"], "/desk/bench")
+        self.assertIn("Nothing is in hand.", self.get("/desk/bench/write").text)
 
     def test_the_desk_tells_each_post_in_words(self) -> None:
         self.write("A draft of five words", "Three more words.")
@@ -278,7 +278,9 @@ class DeskRouteTests(WebCase):
     def test_a_new_post_opens_the_writing_room(self) -> None:
         room = self.post("/desk/bench/posts").headers["location"]
         self.assertIn('id="surface"', self.get(room).text)
-        self.assertEqual(self.get("/desk/bench/write").headers["location"], room)
+        self.assertNotIn(f'href="{room}"', self.get("/desk/bench/write").text)  # nothing is written in it
+        draft = self.write("A lamp", "Words.")
+        self.assertIn(f'href="/posts/{draft.id}"', self.get("/desk/bench/write").text)
         for path in ("/posts/999", "/posts/x", "/nowhere"):
             self.assertEqual(self.get(path).status_code, 404)
 
@@ -581,6 +583,6 @@ class ProofRouteTests(WebCase):
         post = self.write("A pump", "The dashpott.")
         self.sign_in()
         self.post(f"/posts/{post.id}/proof/learn", word="dashpott", whose="me")
-        self.assertIn("Forget dashpott", self.get("/account").text)
+        self.assertIn("Forget it: dashpott", self.get("/account").text)
         self.post("/account/words", word="dashpott")
         self.assertNotIn("dashpott", self.get("/account").text)

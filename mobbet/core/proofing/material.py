@@ -2,20 +2,30 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import islice
 from typing import Any
 
 from mobbet.core.document.text import plain
 from mobbet.core.proofing.bounded import BoundedWords
+from mobbet.core.proofing.checks.words import words
 from mobbet.core.proofing.marks import Mark
 from mobbet.core.proofing.meant import Own
+from mobbet.core.proofing.spellings import bare_of, is_strange, other_spellings
 
 Node = dict[str, Any]
 TEXT_BLOCKS = ("paragraph", "heading")
 QUIET = ("codeBlock", "rawHtml", "math")
 """Blocks that are not prose."""
+PASSAGES, WORDS, LETTERS = 60, 12, 1500
+"""Of so many passages, spread evenly over the text, so many words each are looked up, of so many letters at the most."""
+LEAST = 15
+"""Fewer words say nothing of a language."""
+_LATIN = re.compile(r"[A-Za-z\u00aa\u00ba\u00c0-\u024f\u1e00-\u1eff]")
+_NOT_LATIN = frozenset("bg el sr uk ru ar he fa hi bn th zh ja ko mk be hy ka".split())
 
 
 @dataclass(frozen=True)
@@ -172,6 +182,27 @@ class Knowledge:
     aside_copies: dict[int, tuple[str, bool]] = field(default_factory=dict)
     lists_show_teasers: bool = True
 
+    def is_checked(self, word: str) -> bool:
+        """Whether a word is one that a dictionary could have, and not learned."""
+        bare = bare_of(word)
+        forms = (word, word.lower(), bare, bare.lower())
+        return not is_strange(bare) and not any(form in self.learned for form in forms)
+
+    def is_known(self, word: str, language: str) -> bool:
+        """Whether the dictionary of a language has a word, in one of its spellings."""
+        bare, knows = bare_of(word), self.knows
+        if (
+            knows(word, language)
+            or knows(bare, language)
+            or (bare != bare.lower() and knows(bare.lower(), language))
+        ):
+            return True
+        return (
+            language.startswith("en")
+            and language != "en-US"
+            and any(knows(other, language) for other in other_spellings(bare.lower()))
+        )
+
 
 @dataclass(frozen=True)
 class DocketFacts:
@@ -217,16 +248,43 @@ class Material:
         return tuple(_nodes(self.document, ()))
 
     @cached_property
-    def is_foreign(self) -> bool:
-        """Whether the text is in another language than it is said to be (`checks/foreign.py`)."""
-        from mobbet.core.proofing.checks.foreign import is_foreign  # the checks read this module
+    def sample(self) -> tuple[str, ...]:
+        """The words of an even sample of the text."""
+        passages = [passage for passage in self.passages if passage.text]
+        step = max(1, len(passages) // PASSAGES)
+        few, most = PASSAGES // max(1, len(passages)), max(WORDS, 200 // max(1, len(passages)))
+        return tuple(
+            word for passage in passages[::step][:PASSAGES] for word in _sample_of(passage, few, most)
+        )
 
-        return is_foreign(self)
+    @cached_property
+    def is_foreign(self) -> bool:
+        """Whether the text is in another language than it is said to be: more than half of the sampled words are none of it (`checks/foreign.py`)."""
+        language, known = self.language, self.knowledge
+        if not known.has_dictionary(language) or len(self.sample) < LEAST:
+            return False
+        looked, unknown = 0, 0
+        for word in self.sample:
+            is_other_script = language[:2] not in _NOT_LATIN and not _LATIN.match(word)
+            if not is_other_script and not known.is_checked(word):
+                continue
+            looked += 1
+            unknown += is_other_script or not known.is_known(word, language)
+        return looked >= LEAST and unknown * 2 > looked
 
     @cached_property
     def links(self) -> tuple[Link, ...]:
         """Every link in the text, in reading order."""
         return tuple(link for passage in self.passages for link in passage.links())
+
+
+def _sample_of(passage: Passage, few: int, most: int) -> Iterator[str]:
+    """So many words of each of so many stretches of a passage, spread evenly over it."""
+    parts = min(max(1, few), 1 + len(passage.text) // LETTERS)
+    for part in range(parts):
+        at = len(passage.text) * part // parts
+        chosen = islice(words(passage.text[at : at + LETTERS]), 1 if at else 0, most + 1)
+        yield from (match[0] for match in chosen if passage.is_plain(at + match.start(), at + match.end()))
 
 
 @dataclass(frozen=True)

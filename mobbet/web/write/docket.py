@@ -76,6 +76,7 @@ def docket_of(
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(workshop, post, chosen, [tag.id for tag in tags], live)
+    told = (message, message_link, "" if problem_sheet else problem, undo)
     settings = {
         **_settings(
             post, blog, state, live, author, slug, visibility_words(workshop, blog, post.visibility), now
@@ -101,17 +102,7 @@ def docket_of(
         where=_where(state, live),
         changes=changes,
         public=_public(blog, state, rows, live, now),
-        actions=_actions(
-            post,
-            blog,
-            state,
-            now,
-            bool(changes),
-            message,
-            message_link,
-            "" if problem_sheet else problem,
-            undo,
-        ),
+        actions=_actions(post, blog, state, now, bool(changes), *told),
         address=f"{blog.home}{path[1:]}",
         problem=problem if problem_sheet else "",
         problem_sheet=problem_sheet,

@@ -4,6 +4,7 @@ from pathlib import Path
 from unittest import mock
 
 from mobbet.actions import library, media_jobs
+from mobbet.actions.blogs import allow_video_host
 from mobbet.demo.recordings import CLIP, good_motor
 from mobbet.store import media
 from mobbet.web.public import site
@@ -85,11 +86,13 @@ class BringingRouteTests(LibraryWebCase):
             "Say under which licence",
             self.told("/desk/bench/library/address", address="https://x.example/a.png")["message"],
         )
+        self.assertEqual(self.get("/desk/bench/library/videos?words=splice").json()["offered"], [])
+        allow_video_host(self.shop, self.me, "bench", "reel.example")
         self.assertEqual(
             self.told(
                 "/desk/bench/library/embed",
                 typed=self.get("/desk/bench/library/videos?words=splice").json()["offered"][0]["address"],
-            )["title"],
+            )["attrs"]["title"],
             "An eye splice in eight tucks",
         )
         frame = self.get("/stand-ins/reel/eye-splice")

@@ -33,7 +33,7 @@ class AnswerTests(WebCase):
     def test_the_screens_are_light_or_dark_by_choice(self) -> None:
         self.assertNotIn("data-theme", self.get("/desk/bench").text)
         self.post("/account/theme", value="dark")
-        self.assertIn('<html lang="en" data-theme="dark">', self.get("/desk/bench").text)
+        self.assertIn('class="bar" data-theme="dark"', self.get("/desk/bench").text)
         refused = self.post("/account/theme", value="sepia")
         self.assertEqual(refused.status_code, 422)
         self.assertIn("“sepia” is no way to show the screens", refused.text)

@@ -1,1 +1,1 @@
-/* sources d91b0555bb336ca16e044dae8bc0ac61f475f805a79e89aab78d407478eaefe4 */import"./editor-chunk-NNQ6FPKN.js";
+/* sources 6a03d2094f359a69c998b8d6ccf6bfaf5288255d75d4f0fb5de8d97e4f638fbf */import"./editor-chunk-422GGW3T.js";

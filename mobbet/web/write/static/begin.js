@@ -18,7 +18,7 @@ address.addEventListener("input", () => {
 const language = document.getElementById("language");
 const proposed = document.getElementById("proposed");
 const tell = () => {
-  proposed.textContent = [language.selectedOptions[0]?.text, `/b/${address.value || "…"}`, zone.value].filter(Boolean).join(", ");
+  proposed.textContent = [language.selectedOptions[0]?.text, `${proposed.dataset.start}${address.value || "…"}`, zone.value].filter(Boolean).join(", ");
 };
 for (const event of ["input", "change"]) document.addEventListener(event, tell);
 if (!zone.value) {
