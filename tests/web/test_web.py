@@ -256,7 +256,7 @@ class DeskRouteTests(WebCase):
             self.write(f"Post {number:02d}", date=f"2026-01-01 10:{number:02d}")
         text = self.get("/desk/bench").text
         self.assertNotIn("Post 02", text)
-        more = re.search(r'hx-get="([^"]+before=[^"]+)"', text)[1]
+        more = re.search(r'data-hx-get="([^"]+before=[^"]+)"', text)[1]
         older = self.get(html.unescape(more), hx_request="true").text
         self.assertEqual(re.findall(r">(Post \d\d)", older), ["Post 02", "Post 01", "Post 00"])
         self.assertNotIn("Show older posts", older)
@@ -265,7 +265,7 @@ class DeskRouteTests(WebCase):
         for number in range(27):
             self.write(f"Draft {number:02d}")
         text = self.get("/desk/bench").text
-        more = re.search(r'hx-get="([^"]+group=in-hand[^"]+)"[^>]*>Show more in hand<', text)[1]
+        more = re.search(r'data-hx-get="([^"]+group=in-hand[^"]+)"[^>]*>Show more in hand<', text)[1]
         rest = self.get(html.unescape(more), hx_request="true").text
         found = {*re.findall(r">(Draft \d\d)</a>", text), *re.findall(r">(Draft \d\d)</a>", rest)}
         self.assertEqual(len(found), 27)

@@ -67,7 +67,7 @@ class DeskTests(WebCase):
             self.write(f"Lamp {number:02}", "x", date=f"2026-10-{number % 28 + 1:02}T{number % 24:02}:00")
         first = self.get("/desk/bench?state=out&order=oldest").text
         self.assertEqual(first.count('class="pick"'), 40)
-        more = first.split('hx-get="')[-1].split('"')[0].replace("&amp;", "&")
+        more = first.split('data-hx-get="')[-1].split('"')[0].replace("&amp;", "&")
         self.assertIn("before=", more)
         rest = self.get(more, hx_request="true").text
         self.assertEqual(rest.count('class="pick"'), 5)

@@ -106,7 +106,7 @@ class ScreenTests(LibraryWebCase):
             self.send(f"lamp-{at}.png", picture(20 + at, 20))
         page = self.get("/desk/bench/library").text
         self.assertIn("62 items", page)
-        more = re.search(r'hx-get="([^"]+start=60[^"]*)"', page).group(1).replace("&amp;", "&")
+        more = re.search(r'data-hx-get="([^"]+start=60[^"]*)"', page).group(1).replace("&amp;", "&")
         self.assertEqual(self.get(more).text.count('class="item"'), 2)
         self.assertEqual(self.get("/desk/bench/library/rows?words=lamp-7").text.count('class="item"'), 1)
         self.assertIn(
