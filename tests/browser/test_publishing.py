@@ -175,7 +175,7 @@ class JourneyTests(BrowserCase):
     def test_what_a_sheet_loads_comes_also_while_others_ask(self) -> None:
         self.sign_in()
         self.new_post()
-        self.page.wait_for_function("window.htmx")
+        self.page.wait_for_function("() => window.htmx")
         self.page.evaluate(
             """() => {
                 const ask = () => htmx.ajax("GET", `/posts/${document.getElementById("docket").dataset.post}/docket`, { target: "#docket", swap: "none" });
