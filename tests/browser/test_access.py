@@ -130,6 +130,14 @@ class ListeningTests(AccessCase):
         self.page.wait_for_timeout(2500)
         self.assertEqual([one for one in self.page.evaluate("() => spoken") if "aved" in one], ["Saved"])
 
+    def test_the_text_is_spoken_in_the_language_of_the_post(self) -> None:
+        self.new_post()
+        expect(self.page.locator("#page")).to_have_attribute("lang", "en")
+        self.page.click("#set-language")
+        self.page.select_option("#post-language", "de")
+        self.page.click("#sheet-language >> text=Use this")
+        expect(self.page.locator("#page")).to_have_attribute("lang", "de")
+
     def test_what_a_refused_sheet_had_typed_in_it_stays(self) -> None:
         self.new_post()
         self.page.fill("#title", "Tags")

@@ -175,6 +175,7 @@ class JourneyTests(BrowserCase):
     def test_what_a_sheet_loads_comes_also_while_others_ask(self) -> None:
         self.sign_in()
         self.new_post()
+        self.page.hover("#set-where")  # what sends comes when it is near to be needed
         self.page.wait_for_function("() => window.htmx")
         self.page.evaluate(
             """() => {

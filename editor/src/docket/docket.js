@@ -290,6 +290,8 @@ document.addEventListener("htmx:afterSwap", (event) => {
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id !== "docket") return;
   keepPublished();
+  const page = document.getElementById("page"); // the preview has none
+  if (page) page.lang = docket().dataset.language;
   const problem = docket().dataset.open;
   const word = document.getElementById(returnTo || `set-${problem}`) || document.getElementById((returnTo || "").replace(/\d+$/, ""));
   const isRoomy = !document.querySelector(".ProseMirror-focused");

@@ -295,6 +295,7 @@ class DocketPart:
     TEMPLATE: ClassVar = "docket.html"
     post_id: int
     state: str
+    language: str
     settings: dict[str, Setting]
     category_words: list[Setting]
     tag_words: list[Setting]

@@ -77,15 +77,13 @@ def docket_of(
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(workshop, post, chosen, [tag.id for tag in tags], live)
     told = (message, message_link, "" if problem_sheet else problem, undo)
-    settings = {
-        **_settings(
-            post, blog, state, live, author, slug, visibility_words(workshop, blog, post.visibility), now
-        ),
-        "series": _series(workshop, post),
-    }
+    shown_to = visibility_words(workshop, blog, post.visibility)
+    settings = _settings(post, blog, state, live, author, slug, shown_to, now)
+    settings["series"] = _series(workshop, post)
     return DocketPart(
         post_id=post.id,
         state=state,
+        language=post.language or blog.language,
         settings=settings,
         path_start=f"{path_start}/{last.removesuffix(slug)}",
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],

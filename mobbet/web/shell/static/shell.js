@@ -1,1 +1,1 @@
-/* sources 6a03d2094f359a69c998b8d6ccf6bfaf5288255d75d4f0fb5de8d97e4f638fbf */import"./editor-chunk-422GGW3T.js";
+/* sources 99b9d398ebd851231117920073ea1c170abc0216ea3eb4c9626763453815a90d */import"./editor-chunk-WRW2OEEZ.js";
