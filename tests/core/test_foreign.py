@@ -2,8 +2,7 @@ import unittest
 
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.proofing.bounded import MOST_SUGGESTED, MOST_TOLD, BoundedWords
-from mobbet.core.proofing.checks.foreign import LEAST
-from mobbet.core.proofing.material import DocketFacts, Knowledge, Material
+from mobbet.core.proofing.material import LEAST, DocketFacts, Knowledge, Material
 from mobbet.core.proofing.proof import MOST_READ, Proof
 
 ENGLISH = "the lamp was on the bench and we mended it with a new flex before the evening came to the harbour".split()
