@@ -7,7 +7,6 @@ from collections.abc import Callable
 from pathlib import Path
 
 from mobbet.core.errors import Refused
-from mobbet.services.connecting import why_taken
 
 
 def takes_data(command: ArgumentParser) -> None:
@@ -35,6 +34,8 @@ def _port(text: str) -> int:
 
 def refuse_taken(host: str, port: int) -> None:
     """Raises Refused where another program listens already, before an address is printed that is somebody else's."""
+    from mobbet.services.connecting import why_taken  # most commands listen at no port
+
     if reason := why_taken(host, port):
         raise Refused(
             f"Port {port} on {host} cannot be used ({reason}); stop what uses it, or choose another with --port."
