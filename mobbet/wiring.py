@@ -98,10 +98,10 @@ class SystemServices:
         return Hunspell()
 
     @cached_property
-    def guess(self) -> contracts.LanguageGuesser:
-        from mobbet.services.guessing import guess
+    def detect_language(self) -> contracts.LanguageDetector:
+        from mobbet.services.language_detection import detect_language
 
-        return guess
+        return detect_language
 
     @cached_property
     def mail(self) -> contracts.Mail:

@@ -11,7 +11,7 @@ from mobbet.actions import library
 from mobbet.actions.access import blog_for, is_owner
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.links import media_src
-from mobbet.core.embeds import host_of, is_allowed, read_code
+from mobbet.core.embeds import host_of, is_allowed, read_embed_code
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.media.kinds import BY_ENDING, ending_of, with_ending
 from mobbet.core.media.licences import LICENCE, read_licence
@@ -119,7 +119,7 @@ def offered_videos(workshop: Workshop, person: Person, blog_slug: str, words: st
 
 
 def _of_code(workshop: Workshop, person: Person, blog: Blog, typed: str) -> Embedded:
-    code = workshop.services.heavy(read_code, typed, seconds=2.0, what="This code")
+    code = workshop.services.heavy(read_embed_code, typed, seconds=2.0, what="This code")
     page = code.page or code.frame
     if not page:
         raise BadInput(

@@ -31,7 +31,7 @@ from mobbet.core.proofing.meant import Own, OwnPost, own_posts
 from mobbet.core.slugs import slug_of
 from mobbet.core.states import state_at
 from mobbet.core.timing import FOREVER, day_in_words, hour_of, instant_of_wall, time_in_words
-from mobbet.services.contracts import Dictionary, LanguageGuesser
+from mobbet.services.contracts import Dictionary, LanguageDetector
 from mobbet.store import editions, filing, kept, media, placements, posts, proofs, readers, series, timetable
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement
@@ -88,10 +88,13 @@ def rules_of(blog: Blog) -> Rules:
     return Rules(blog.quotes, blog.dashes, blog.ellipses, _pairs(blog.avoided), _pairs(blog.link_rules))
 
 
-def words_alone(dictionary: Dictionary, guesses: LanguageGuesser) -> Knowledge:
+def words_alone(dictionary: Dictionary, detect_language: LanguageDetector) -> Knowledge:
     """What the dictionary knows, without a blog."""
     return Knowledge(
-        dictionary.knows, BoundedWords(dictionary.suggest), has_dictionary=dictionary.has, guesses=guesses
+        dictionary.knows,
+        BoundedWords(dictionary.suggest),
+        has_dictionary=dictionary.has,
+        detect_language=detect_language,
     )
 
 
@@ -115,7 +118,7 @@ def knowledge_of(
     others = {number: _other(workshop, blog, number, now) for number in linked_posts(document)}
     copies = (kept.by_id(db, blog.id, number) for number in standing_copies(document))
     return replace(
-        words_alone(workshop.services.dictionary, workshop.services.guess),
+        words_alone(workshop.services.dictionary, workshop.services.detect_language),
         learned=proofs.learned(db, person_id, blog.id),
         titles=posts.others_with_title(db, blog.id, docket.title, post_id),
         descriptions=posts.others_with_description(db, blog.id, docket.description, post_id),

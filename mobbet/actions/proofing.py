@@ -32,7 +32,7 @@ from mobbet.core.timing import local, read_instant
 from mobbet.core.values import existing
 from mobbet.services.contracts import Dictionary
 from mobbet.services.dictionary import Hunspell
-from mobbet.services.guessing import guess
+from mobbet.services.language_detection import detect_language
 from mobbet.store import blogs, editions, posts, proofs, search
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -144,7 +144,7 @@ def of_text(workshop: Workshop | None, blog: Blog | None, source: str) -> list[M
     if workshop is None or blog is None:
         dictionary = Hunspell()
         material = Material(
-            document, docket, settings.language or "en", words_alone(dictionary, guess), going=going
+            document, docket, settings.language or "en", words_alone(dictionary, detect_language), going=going
         )
         return _with_far_words(dictionary, {}, material, Proof().marks(material), MOST_OF_TEXT)
     material = Material(

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
         Dictionary,
         Fetcher,
         Heavy,
-        LanguageGuesser,
+        LanguageDetector,
         Mail,
         VideoHost,
     )
@@ -41,7 +41,7 @@ class Services(Protocol):
     @property
     def dictionary(self) -> Dictionary: ...
     @property
-    def guess(self) -> LanguageGuesser: ...
+    def detect_language(self) -> LanguageDetector: ...
     @property
     def mail(self) -> Mail: ...
     @property

@@ -34,9 +34,9 @@ def _port(text: str) -> int:
 
 def refuse_taken(host: str, port: int) -> None:
     """Raises Refused where another program listens already, before an address is printed that is somebody else's."""
-    from mobbet.services.connecting import why_taken  # most commands listen at no port
+    from mobbet.services.connecting import listen_error  # most commands listen at no port
 
-    if reason := why_taken(host, port):
+    if reason := listen_error(host, port):
         raise Refused(
             f"Port {port} on {host} cannot be used ({reason}); stop what uses it, or choose another with --port."
         )

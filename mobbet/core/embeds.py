@@ -23,7 +23,7 @@ _MADE_UP_PAGE = re.compile(
 
 
 @dataclass(frozen=True)
-class Code:
+class EmbedCode:
     """What a piece of embed code holds: the address of its frame, that of the page it links to, each '' for none, and its words."""
 
     frame: str
@@ -91,7 +91,7 @@ def shown_frame(address: str, frame: str, hosts: tuple[str, ...]) -> str:
     return frame
 
 
-def read_code(typed: str) -> Code:
+def read_embed_code(typed: str) -> EmbedCode:
     """The parts of embed code. Raises BadInput where it is too long to be any."""
     if len(typed) > LONGEST_CODE:
         raise BadInput(
@@ -101,7 +101,7 @@ def read_code(typed: str) -> Code:
     frame, link = tree.css_first("iframe[src]"), tree.css_first("a[href]")
     source = frame.attributes if frame else {}
     words = one_line(source.get("title") or (link.text() if link else "") or "")[:300]
-    return Code(
+    return EmbedCode(
         _secure(source.get("src")),
         _web(link.attributes.get("href") if link else ""),
         words,

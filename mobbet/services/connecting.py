@@ -289,7 +289,7 @@ def has_network() -> bool:
     return False
 
 
-def why_taken(host: str, port: int) -> str:
+def listen_error(host: str, port: int) -> str:
     """Why this machine would not listen at a port, in the system's words; '' if it would."""
     with socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET) as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)

@@ -130,8 +130,8 @@ class Mail(Protocol):
     def send(self, letter: Envelope) -> None: ...
 
 
-class LanguageGuesser(Protocol):
-    """Guesses the language of a text, as a tag of `core/languages`; '' where it cannot."""
+class LanguageDetector(Protocol):
+    """Detects the language of a text, as a tag of `core/languages`; '' where it cannot."""
 
     def __call__(self, text: str) -> str: ...
 

@@ -9,7 +9,7 @@ from urllib.parse import urljoin
 from lxml import etree
 from selectolax.lexbor import LexborHTMLParser
 
-from mobbet.core.embeds import read_code
+from mobbet.core.embeds import read_embed_code
 from mobbet.core.errors import BadInput
 from mobbet.core.names import one_line
 from mobbet.services.contracts import EmbedFacts, Fetcher, Heavy, OfferedVideo
@@ -76,7 +76,7 @@ def facts_of(answer: bytes) -> dict[str, Any]:
     code = told.get("html")
     if str(told.get("type", "")) not in SHOWN or not isinstance(code, str):
         return {}
-    held = read_code(code)
+    held = read_embed_code(code)
     return {
         "title": _words(told.get("title")) or held.words,
         "by": _words(told.get("author_name"))[:200],

@@ -145,32 +145,30 @@ def set_mentions(db: Database, placement_id: int, media: tuple[int, ...], links:
     db.run_many("INSERT INTO placement_link VALUES (?, ?)", [(number, placement_id) for number in links])
 
 
-_FOR_READERS = "shows_from < shows_until AND audience NOT LIKE 'person:%'"
-"""Placements that readers get anything of; what is for its author alone changes nobody else's site."""
+def _shows(for_readers: bool) -> str:
+    """The condition on placements that somebody gets something of, or a reader does: what is for its author alone alters nobody else's site."""
+    return "shows_from < shows_until" + (" AND audience NOT LIKE 'person:%'" if for_readers else "")
 
 
-def next_change(
-    db: Database, blog_id: int, after: int, shown: str = "shows_from < shows_until"
-) -> int | None:
-    """The next instant after which somebody gets something else; None when nothing is planned. `shown` is a condition on placements."""
+def next_change(db: Database, blog_id: int, after: int, for_readers: bool = False) -> int | None:
+    """The next instant after which somebody gets something else, or a reader does; None when nothing is planned."""
+    shows = _shows(for_readers)
     return db.value(
         "SELECT MIN(instant) FROM ("
-        f" SELECT MIN(shows_from) AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND {shown} UNION ALL"
-        f" SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ? AND {shown})",
+        f" SELECT MIN(shows_from) AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND {shows} UNION ALL"
+        f" SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ? AND {shows})",
         blog_id, after, blog_id, after,
     )  # fmt: skip
 
 
-def next_change_for_readers(db: Database, blog_id: int, after: int) -> int | None:
-    """The same for readers, whoever they are."""
-    return next_change(db, blog_id, after, _FOR_READERS)
-
-
-def moments_between(db: Database, blog_id: int, first: int, last: int, most: int) -> list[int]:
-    """The newest instants after `first` and up to `last` at which something began or ended to be shown, in order."""
+def moments_between(
+    db: Database, blog_id: int, first: int, last: int, most: int, for_readers: bool = False
+) -> list[int]:
+    """The newest instants after `first` and up to `last` at which something began or ended to be shown, to somebody or to readers, in order."""
+    shows = _shows(for_readers)
     rows = db.all(
-        "SELECT instant FROM (SELECT shows_from AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND shows_from <= ? AND shows_from < shows_until UNION"
-        " SELECT shows_until FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_until <= ? AND shows_from < shows_until) ORDER BY instant DESC LIMIT ?",
+        f"SELECT instant FROM (SELECT shows_from AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND shows_from <= ? AND {shows} UNION"
+        f" SELECT shows_until FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_until <= ? AND {shows}) ORDER BY instant DESC LIMIT ?",
         blog_id, first, last, blog_id, first, last, most,
     )  # fmt: skip
     return [row[0] for row in reversed(rows)]

@@ -106,14 +106,6 @@ def again(db: Database, post: Same) -> Same:
     return cast(Same, existing(maybe(_post, db.one("SELECT * FROM post WHERE id = ?", post.id))))
 
 
-def newest_of(db: Database, blog_id: int, author_id: int) -> Post | None:
-    """The post of that person which was changed last and is not set aside."""
-    return maybe(_post, db.one(
-        "SELECT * FROM post WHERE blog_id = ? AND author_id = ? AND aside_at IS NULL ORDER BY changed_at DESC, id DESC LIMIT 1",
-        blog_id, author_id,
-    ))  # fmt: skip
-
-
 def is_same_text(db: Database, post_id: int, one: int, other: int) -> bool:
     """Whether two revisions of a post say the same, such as one and its copy that was put back."""
     return one == other or db.value(

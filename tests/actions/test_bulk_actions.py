@@ -137,7 +137,7 @@ class MovingOverTests(ShopCase):
         lamp = self.write("A lamp", body, date="2026-11-02", categories="[Lamps > Wiring]", tags="[flex]")
         self.publish()
         done = bulk_actions.handle(self.shop, self.me, "bench", "move", [lamp.id], "log")
-        moved = posts.newest_of(self.shop.db, log.id, self.me.id)
+        (moved,) = posts.in_hand(self.shop.db, log.id, self.me.id, 1)
         document = schema.load(posts.working_body(self.shop.db, moved.id))
         (number,) = outline.items(document)
         self.assertEqual(

@@ -1,6 +1,6 @@
 import unittest
 
-from mobbet.core.embeds import LONGEST_CODE, is_allowed, read_code, read_hosts, shown_frame
+from mobbet.core.embeds import LONGEST_CODE, is_allowed, read_embed_code, read_hosts, shown_frame
 from mobbet.core.errors import BadInput
 
 FILMS = ("films.example",)
@@ -53,7 +53,7 @@ class HostTests(unittest.TestCase):
 
 class CodeTests(unittest.TestCase):
     def test_code_has_a_frame_a_page_and_words(self) -> None:
-        code = read_code(
+        code = read_embed_code(
             "<blockquote><IFRAME SRC=//films.example/f/1 title='A  film' width=560 height=100% onload=x()></IFRAME>"
             "<a href='https://films.example/1'>On its page</a></blockquote>"
         )
@@ -63,11 +63,11 @@ class CodeTests(unittest.TestCase):
         )
 
     def test_addresses_that_are_none_of_the_web_are_left_out(self) -> None:
-        code = read_code(
+        code = read_embed_code(
             "<iframe src='data:text/html,x'></iframe><a href='java\tscript:x'>y</a><script src=//z.example></script>"
         )
         self.assertEqual((code.frame, code.page, code.words), ("", "", "y"))
 
     def test_what_is_longer_than_any_code_is_refused(self) -> None:
         with self.assertRaisesRegex(BadInput, "20,007 letters"):
-            read_code("<div>" + "x" * (LONGEST_CODE + 2))
+            read_embed_code("<div>" + "x" * (LONGEST_CODE + 2))

@@ -10,20 +10,20 @@ GERMAN = "die Lampe stand auf der Bank und wir haben sie mit einem neuen Kabel r
 GREEK = "η λάμπα ήταν πάνω στον πάγκο και την επισκευάσαμε με καινούργιο καλώδιο πριν έρθει το βράδυ".split()
 
 
-def material(markdown: str, guess: str = "", **known: object) -> Material:
+def material(markdown: str, detected: str = "", **known: object) -> Material:
     words = frozenset(ENGLISH)
     knowledge = Knowledge(
         lambda word, language: word.lower() in words,
         BoundedWords(lambda word, language: ["lamp"]),
         has_dictionary=lambda language: language == "en",
-        guesses=lambda text: guess,
+        detect_language=lambda text: detected,
         **known,
     )
     return Material(from_markdown(markdown), DocketFacts(), "en", knowledge)
 
 
-def marks(markdown: str, check: str, guess: str = "") -> list:
-    return [mark for mark in Proof().marks(material(markdown, guess)) if mark.check == check]
+def marks(markdown: str, check: str, detected: str = "") -> list:
+    return [mark for mark in Proof().marks(material(markdown, detected)) if mark.check == check]
 
 
 class LanguageTests(unittest.TestCase):

@@ -27,7 +27,7 @@ from mobbet.publish import page_rows, parallel
 from mobbet.publish.static_copy import static_copy
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
-from mobbet.store import editions, stale
+from mobbet.store import editions, placements, stale
 from mobbet.web.public.bodies import packed
 from mobbet.web.shell.scheduler import Scheduler
 from mobbet.wiring import open_folder
@@ -318,6 +318,18 @@ class NextChangeTests(ShopCase):
         self.assertEqual(building.next_change(self.shop), NOW - NOW % 3600 + 22 * 3600)
         self.clock.forward(2 * DAY)
         self.assertLess(building.next_change(self.shop), FOREVER)
+
+    def test_a_post_for_its_author_alone_is_no_change_for_readers(self) -> None:
+        self.write("Mine", date="2026-11-19 09:00", expires="2026-11-21 09:00", visibility="only-me")
+        self.assertIsNotNone(building.next_change(self.shop))
+        self.assertIsNone(placements.next_change(self.shop.db, self.blog.id, NOW, for_readers=True))
+        self.clock.forward(9 * DAY)
+        self.assertEqual(
+            placements.moments_between(
+                self.shop.db, self.blog.id, NOW, self.clock.instant, 9, for_readers=True
+            ),
+            [],
+        )
 
 
 class SharedWorkTests(ShopCase):

@@ -30,7 +30,7 @@ import { docket, offer } from "./between.js";
 import { lazily } from "./lazily.js";
 import { room } from "./roomdata.js";
 import { description, marks, nodes } from "./schema.js";
-import { say } from "./telling.js";
+import { say } from "./messages.js";
 
 const at = (id) => document.getElementById(id);
 const title = at("title");

@@ -2,7 +2,7 @@
 import { cover, uncover } from "../shell/covering.js";
 import { offer, sheet as text } from "../core/between.js";
 import { withHtmx } from "../core/lazily.js";
-import { say } from "../core/telling.js";
+import { say } from "../core/messages.js";
 
 const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
 const STOPS = ".choice, input, select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
@@ -354,7 +354,7 @@ offer("docket", {
   reread,
   place: (reason) => place(document.getElementById("main-action"), { reason }),
   lead,
-  language: (value) => change(docket().dataset.address.replace(/$/, "/language"), { value }),
+  language: (value) => change(`${docket().dataset.address}/language`, { value }),
 });
 
 // The main action waits until the text is saved, and until the marks that must be settled are, or somebody says why not.
@@ -372,7 +372,7 @@ async function place(button, values = {}) {
   button.disabled = true;
   const line = document.querySelector("#actions .told");
   line.classList.remove("problem");
-  say(line, "Publishing…");
+  say(line, "One moment…");
   isPlacing = true; // from here on, so that the button that asks is still there when the text is saved
   try {
     const isSaved = await text().flush();

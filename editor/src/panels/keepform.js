@@ -1,5 +1,5 @@
 // Saving blocks for reuse under a name.
-import { ask, awayOr } from "../core/asking.js";
+import { ask, awayOr } from "../core/requests.js";
 import { blocksAt } from "./moving.js";
 
 export class KeepForm {

@@ -1,5 +1,5 @@
 // Splitting a long post at its headings.
-import { ask, awayOr } from "../core/asking.js";
+import { ask, awayOr } from "../core/requests.js";
 import { afterChange } from "../core/planning.js";
 
 // The outline's headings become choices; each chosen one begins a part of its own.

@@ -36,19 +36,16 @@ export const TABLE_ACTIONS = {
   ],
 };
 
-function moveRow(editor, step) {
-  const { top, bottom, map } = selectedRect(editor.state);
-  const to = step < 0 ? top - 1 : bottom;
-  if (to < 0 || to >= map.height) return false;
-  return moveTableRow({ from: top, to, select: true })(editor.state, editor.view.dispatch) && intoCell(editor);
-}
+// Moves the chosen rows or columns by one place; `first` and `last` are the sides of the selection, `count` how many the table has.
+const moving = (command, first, last, count) => (editor, step) => {
+  const chosen = selectedRect(editor.state);
+  const to = step < 0 ? chosen[first] - 1 : chosen[last];
+  if (to < 0 || to >= chosen.map[count]) return false;
+  return command({ from: chosen[first], to, select: true })(editor.state, editor.view.dispatch) && intoCell(editor);
+};
 
-function moveColumn(editor, step) {
-  const { left, right, map } = selectedRect(editor.state);
-  const to = step < 0 ? left - 1 : right;
-  if (to < 0 || to >= map.width) return false;
-  return moveTableColumn({ from: left, to, select: true })(editor.state, editor.view.dispatch) && intoCell(editor);
-}
+const moveRow = moving(moveTableRow, "top", "bottom", "height");
+const moveColumn = moving(moveTableColumn, "left", "right", "width");
 
 // The cursor goes into the first of the cells that were moved, so that what comes next is done to one cell.
 function intoCell(editor) {

@@ -129,20 +129,20 @@ def _list_open(renderer: Any, tokens: Sequence[Token], index: int, options: Any,
     start = token.attrGet("start")
     first = next(own, None)
     loose = "loose" if first is not None and not first.hidden else ""
-    kind = LIST_TYPES.get(token.meta.get("look", ""))
+    kind = LIST_TYPES.get(token.meta.get("style", ""))
     given = f" start={start}" * (start is not None) + f" type={kind}" * (kind is not None)
     return f"<{token.tag}{classes(loose, _class_of(token))}{given}>"
 
 
 def _class_of(token: Token) -> str:
     """The class of a list by its sign, or by numbers that HTML has no type for."""
-    look = token.meta.get("look", "")
+    style = token.meta.get("style", "")
     if token.tag == "ul":
-        return f"sign-{look}" if look else ""
-    return "numbers-greek" if look == "lower-greek" else ""
+        return f"sign-{style}" if style else ""
+    return "numbers-greek" if style == "lower-greek" else ""
 
 
-def _list_looks(state: StateCore) -> None:
+def _list_styles(state: StateCore) -> None:
     """A comment above a list, as `notation.list_comment` writes it, says its numbers or its sign."""
     kept: list[Token] = []
     for token in state.tokens:
@@ -150,7 +150,7 @@ def _list_looks(state: StateCore) -> None:
         if token.type in ("bullet_list_open", "ordered_list_open") and above and above.type == "html_block":
             found = notation.read_list_comment(above.content)
             if found and found[0] == ("bulletList" if token.tag == "ul" else "orderedList"):
-                token.meta["look"] = found[1]
+                token.meta["style"] = found[1]
                 kept.pop()
         kept.append(token)
     state.tokens = kept
@@ -174,7 +174,7 @@ def _bare_parser(deepest: int) -> MarkdownIt:
 def _make_parser() -> MarkdownIt:
     parser = _bare_parser(4 * schema.DEEPEST)
     parser.core.ruler.at("inline", _inline)
-    parser.core.ruler.push("list_looks", _list_looks)
+    parser.core.ruler.push("list_styles", _list_styles)
     parser.core.ruler.push("headless_tables", _headless_tables)
     for name, rule in {
         "fence": _fence,

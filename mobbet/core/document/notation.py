@@ -27,7 +27,7 @@ Node = dict[str, Any]
 
 PREFIX = "mobbet:"
 HTML = "html"
-LIST_LOOKS = {"bulletList": "sign", "orderedList": "numbers"}
+LIST_STYLES = {"bulletList": "sign", "orderedList": "numbers"}
 """The attribute of a list that CommonMark lacks."""
 _LIST_COMMENT = re.compile(
     r"<!-- mobbet:(bullet-list(?= sign)|ordered-list(?= numbers)) (?:sign|numbers)=([a-z-]{1,20}) -->"
@@ -65,7 +65,7 @@ def read_fence(info: str) -> tuple[str, dict[str, Any]] | None:
 
 def list_comment(kind: str, value: str) -> str:
     """The comment above a list that says its numbers or its sign."""
-    return f"<!-- {PREFIX}{kebab(kind)} {LIST_LOOKS[kind]}={value} -->"
+    return f"<!-- {PREFIX}{kebab(kind)} {LIST_STYLES[kind]}={value} -->"
 
 
 def read_list_comment(text: str) -> tuple[str, str] | None:

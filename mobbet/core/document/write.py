@@ -117,7 +117,7 @@ def _markdown(node: Node) -> str:
 def _fence(node: Node, parts: list[str]) -> str:
     """A block in the notation. Lists stand in it as plain lists, tables as HTML, others as their content."""
     kind, attrs = notation.kebab(node["type"]), _given(node)
-    if node["type"] in notation.LIST_LOOKS:
+    if node["type"] in notation.LIST_STYLES:
         listed = _list_with_comment(node, parts)
         if listed is not None:
             return listed
@@ -132,7 +132,7 @@ def _fence(node: Node, parts: list[str]) -> str:
 
 def _list_with_comment(node: Node, parts: list[str]) -> str | None:
     """A list as CommonMark has it, which any program shows, below a comment with its numbers or sign; None where it cannot be one."""
-    name = notation.LIST_LOOKS[node["type"]]
+    name = notation.LIST_STYLES[node["type"]]
     usual = next(row.default for row in NODE[node["type"]].attributes if row.name == name)
     plain = {**node, "attrs": {**node["attrs"], name: usual}}
     written = NODE[node["type"]].markdown(plain, parts)

@@ -39,7 +39,7 @@ class Mark:
     severity: str = SHOULD
     mends: tuple[Mend, ...] = field(default=())
     others: tuple[tuple[tuple[int, ...], int, int], ...] = ()
-    """The other places of the same passage: (path, start, end), in reading order."""
+    """The other places of the same word: (path, start, end), in reading order."""
 
     @property
     def sign(self) -> str:

@@ -7,7 +7,8 @@ from typing import Any
 
 from mobbet.core.proofing.bounded import MOST_TOLD
 from mobbet.core.proofing.marks import COULD, SEVERITIES, Mark
-from mobbet.core.proofing.material import Material, Passage
+from mobbet.core.proofing.material import Material
+from mobbet.core.proofing.passages import Passage
 from mobbet.core.proofing.table import OF_PASSAGE, OF_WHOLE
 
 MOST_KEPT, MOST_READ = 20_000, 200_000

@@ -79,7 +79,7 @@ def warm_up(app: FastAPI) -> None:
     for route in app.router.routes:
         route.matches({"type": "http", "method": "GET", "path": "/", "headers": []})
     rendering.read_all()
-    static_files.pack_well()
+    static_files.compress_all()
 
 
 def _wants_data(request: Request) -> bool:

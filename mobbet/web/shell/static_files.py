@@ -62,7 +62,7 @@ _ready: dict[str, StaticFile] = {}
 
 
 @cache
-def pack_well() -> None:
+def compress_all() -> None:
     """Packs every script and style as small as it gets, which takes seconds; until then they go as they are packed at first."""
     shipped = {
         path.name
@@ -71,11 +71,11 @@ def pack_well() -> None:
         if path.suffix in (".js", ".css")
     }
     for name in sorted({*shipped, *JOINED}):
-        file = packed_file(name)
+        file = compressed_file(name)
         _ready[name] = replace(file, encodings=packed(file.type, file.body, BEST))
 
 
-def packed_file(name: str) -> StaticFile:
+def compressed_file(name: str) -> StaticFile:
     """A static file ready to send. Its hash covers what it loads from beside itself, since that is asked for below its own address."""
     if name not in _ready:
         body, _ = file_named(name)
@@ -121,4 +121,4 @@ def _with_hash(body: bytes) -> tuple[bytes, str]:
 
 
 def address_of(name: str) -> str:
-    return f"/static/{packed_file(name).digest}/{name}"
+    return f"/static/{compressed_file(name).digest}/{name}"

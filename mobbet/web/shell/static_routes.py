@@ -10,7 +10,7 @@ from starlette.responses import Response
 from mobbet.web.library import addresses as to_library
 from mobbet.web.public.bodies import best_encoding
 from mobbet.web.shell import addresses as to_shell
-from mobbet.web.shell.static_files import TYPES, file_named, packed_file
+from mobbet.web.shell.static_files import TYPES, compressed_file, file_named
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
@@ -18,7 +18,7 @@ router = APIRouter()
 
 @router.get(to_shell.static_file.route)
 def staticfile_named(request: Request, digest: str, name: str) -> Response:
-    file = packed_file(name)
+    file = compressed_file(name)
     encoding = best_encoding(request.headers.get("accept-encoding", "").encode("latin-1"), file.encodings)
     headers = {
         "Cache-Control": "public, max-age=31536000, immutable",

@@ -385,8 +385,8 @@ def moment(
 def _steps(here: Workshop, blog: Blog, instant: int, reader: str, path: str) -> list[tuple[str, str]]:
     """The change before that moment, and the one after it."""
     found = []
-    before = placements.moments_between(here.db, blog.id, 0, instant - 1, 1)
-    after = placements.next_change_for_readers(here.db, blog.id, instant)
+    before = placements.moments_between(here.db, blog.id, 0, instant - 1, 1, for_readers=True)
+    after = placements.next_change(here.db, blog.id, instant, for_readers=True)
     for words, other in (
         ("The change before", before[0] if before else None),
         ("The next change", after if after and after < FOREVER else None),

@@ -6,7 +6,7 @@ from unittest import mock
 import brotli
 
 from mobbet.web.shell import static_files
-from mobbet.web.shell.static_files import JOINED, file_named, packed_file, tints
+from mobbet.web.shell.static_files import JOINED, compressed_file, file_named, tints
 
 WEB = Path(static_files.__file__).parents[1]
 OF_BULMA = (
@@ -27,7 +27,7 @@ OF_BULMA = (
 
 class StaticFileTests(unittest.TestCase):
     def test_the_address_of_a_file_covers_what_it_loads(self) -> None:
-        before = packed_file("editor.js").digest
+        before = compressed_file("editor.js").digest
         chunk = re.search(r'from"\./(editor-[\w-]+\.js)"', file_named("editor.js")[0].decode())[1]
         changed = {chunk: b"changed"}
         with mock.patch.object(
@@ -38,7 +38,7 @@ class StaticFileTests(unittest.TestCase):
     def test_what_is_packed_says_the_same(self) -> None:
         for name in ("editor.js", *JOINED):
             with self.subTest(name):
-                file = packed_file(name)
+                file = compressed_file(name)
                 self.assertEqual(brotli.decompress(file.encodings[b"br"]), file.body)
 
     def test_styles_that_go_together_are_one_file(self) -> None:

@@ -6,7 +6,8 @@ import re
 from collections.abc import Iterator
 
 from mobbet.core.proofing.marks import Mark, Why, replaced
-from mobbet.core.proofing.material import Material, OfPassage, Passage
+from mobbet.core.proofing.material import Material, OfPassage
+from mobbet.core.proofing.passages import Passage
 
 _PAIR = re.compile(r"\b(an?)\s+([\"“‘(]?)([A-Za-z][\w’'-]*)", re.IGNORECASE)
 _LIKE_YOU = re.compile(

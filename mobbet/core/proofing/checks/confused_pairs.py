@@ -8,7 +8,8 @@ from functools import cache, cached_property
 
 from mobbet.core.proofing.checks.words import WORD
 from mobbet.core.proofing.marks import Mark, Why, replaced
-from mobbet.core.proofing.material import Material, OfPassage, Passage
+from mobbet.core.proofing.material import Material, OfPassage
+from mobbet.core.proofing.passages import Passage
 from mobbet.core.values import existing
 
 _PLACES = "of|in|on|from|with|by|at|under|inside|into|against|onto|above|beneath|around|through|over|for|about|off|behind"

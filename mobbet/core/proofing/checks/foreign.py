@@ -13,14 +13,14 @@ def check(material: Material) -> Iterator[Mark]:
     if not material.is_foreign:
         return
     language = material.language
-    guess = material.knowledge.guesses(" ".join(material.sample))
+    detected = material.knowledge.detect_language(" ".join(material.sample))
     message, mends = (
         f"Most of these words are in no dictionary of {name_of(language)}. In which language is it written?",
         [],
     )
-    if guess and guess[:2] != language[:2]:
-        message = f"Most of these words are not {name_of(language)}. Is this {name_of(guess)}?"
-        mends = [Mend(f"It is {name_of(guess)}", {"do": "language", "language": guess})]
+    if detected and detected[:2] != language[:2]:
+        message = f"Most of these words are not {name_of(language)}. Is this {name_of(detected)}?"
+        mends = [Mend(f"It is {name_of(detected)}", {"do": "language", "language": detected})]
     yield Mark(
         "language", message, severity=SHOULD, mends=(*mends, docket("language", "Choose its language"))
     )

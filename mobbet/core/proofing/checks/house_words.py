@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from functools import lru_cache
 
 from mobbet.core.proofing.marks import Mark, Why, replaced
-from mobbet.core.proofing.material import Material, OfPassage, Passage
+from mobbet.core.proofing.material import Material, OfPassage
+from mobbet.core.proofing.passages import Passage
 
 
 def check(passage: Passage, material: Material) -> Iterator[Mark]:

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 
 from mobbet.core.proofing.checks.words import words
 from mobbet.core.proofing.marks import COULD, Mark, Why
-from mobbet.core.proofing.material import Material, OfPassage, Passage
+from mobbet.core.proofing.material import Material, OfPassage
+from mobbet.core.proofing.passages import Passage
 
 MOST = 120
 

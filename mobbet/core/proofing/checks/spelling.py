@@ -7,7 +7,8 @@ from collections.abc import Iterator
 
 from mobbet.core.proofing.checks.words import words
 from mobbet.core.proofing.marks import COULD, SHOULD, Mark, Why, replaced
-from mobbet.core.proofing.material import Material, OfPassage, Passage
+from mobbet.core.proofing.material import Material, OfPassage
+from mobbet.core.proofing.passages import Passage
 from mobbet.core.proofing.spellings import bare_of
 
 MOST_MENDS = 4

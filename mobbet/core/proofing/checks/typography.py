@@ -7,7 +7,8 @@ from collections.abc import Iterator
 
 from mobbet.core.proofing.checks.words import ADDRESS
 from mobbet.core.proofing.marks import COULD, Mark, Mend, Why
-from mobbet.core.proofing.material import Material, OfPassage, Passage
+from mobbet.core.proofing.material import Material, OfPassage
+from mobbet.core.proofing.passages import Passage
 
 QUOTES = {
     "curly": ("“", "”"),

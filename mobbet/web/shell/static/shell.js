@@ -1,1 +1,1 @@
-/* sources 99b9d398ebd851231117920073ea1c170abc0216ea3eb4c9626763453815a90d */import"./editor-chunk-WRW2OEEZ.js";
+/* sources 5e177296f030e4893abbd2197d03c39e5a198318a623a3ed1eb4381fa68e62e1 */import"./editor-chunk-UPGHX3I6.js";

@@ -14,7 +14,7 @@ _OTHER_TAGS = {"no": "nb", "zh-cn": "zh", "zh-tw": "zh"}
 _lock = threading.Lock()
 
 
-def guess(text: str) -> str:
+def detect_language(text: str) -> str:
     """The tag of the language; '' where the guess is not certain, or is a language that posts are not said to be in."""
     from langdetect import DetectorFactory, LangDetectException, detect_langs
 
