@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import unittest
 
+from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.tables import MOST_COLUMNS, empty_cell, squared
+from mobbet.core.document.write import to_markdown
 
 
 def cell(across: int = 1, down: int = 1, kind: str = "tableCell") -> dict:
@@ -52,3 +54,12 @@ class SquaredTests(unittest.TestCase):
 
     def test_a_row_without_cells_gets_them(self) -> None:
         self.assertEqual(spans(squared(table([], [cell(), cell()]))), [[(1, 1), (1, 1)], [(1, 1), (1, 1)]])
+
+
+class MarkdownTests(unittest.TestCase):
+    def test_a_table_without_a_heading_row_is_written_with_an_empty_one_and_read_as_it_was(self) -> None:
+        document = from_markdown("|  |  |\n| --- | --- |\n| A | B |\n")
+        (made,) = document["content"]
+        self.assertEqual([len(row["content"]) for row in made["content"]], [2])
+        self.assertEqual({one["type"] for row in made["content"] for one in row["content"]}, {"tableCell"})
+        self.assertEqual(to_markdown(document), "|   |   |\n| --- | --- |\n| A | B |\n")

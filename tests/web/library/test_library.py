@@ -77,6 +77,13 @@ class BringingRouteTests(LibraryWebCase):
         self.assertNotRegex(shown.text, "script|onload")
         self.assertIn("sandbox", shown.headers["content-security-policy"])
 
+    def test_the_licence_of_a_file_from_an_address_begins_unsettled(self) -> None:
+        offered = re.search(
+            r'<select class="word" name="licence"><option value="">([^<]+)<',
+            self.get("/desk/bench/library").text,
+        )
+        self.assertEqual(offered and offered[1], "not settled")
+
     def test_elsewhere_is_asked_by_this_server_alone(self) -> None:
         offered = self.get("/desk/bench/library/collection?words=gull").json()["offered"]
         self.assertEqual(len(offered), 5)
