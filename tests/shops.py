@@ -51,6 +51,8 @@ def _blank() -> Path:
 class ShopCase(unittest.TestCase):
     """Each test has a workshop whose clock stands at NOW, a person who owns it, and a blog in Lisbon."""
 
+    begun: Path | None = None
+    """The data folder that each test begins with, once it was prepared."""
     publishes = True
     """Whether actions publish what follows from them; tests of publications leave that to `publish`."""
 
@@ -62,14 +64,33 @@ class ShopCase(unittest.TestCase):
         if not self.publishes:
             self.enterContext(unpublished())
         self.clock = SetClock(NOW)
-        shutil.copytree(_blank(), self.folder / "data")
+        begun = type(self).__dict__.get("begun")
+        self._open(begun or _blank())
+        if not begun:
+            self.me, self.blog = blogs.set_up(
+                self.shop, name="Ines Farrow", email="ines@bench.example", password="a long password", blog="The Bench",
+                address="bench", zone="Europe/Lisbon", home="https://bench.example/",
+            )  # fmt: skip
+            self.prepare()
+            if type(self).prepare is not ShopCase.prepare:
+                self._keep()
+
+    def prepare(self) -> None:
+        """What stands in the workshop before each test of the class; done once, and copied."""
+
+    def _open(self, data: Path) -> None:
+        shutil.copytree(data, self.folder / "data", dirs_exist_ok=True)
         self.shop = open_folder(self.folder / "data", self.clock)
         self.shop.services.heavy = AtOnce()
         self.addCleanup(self.shop.db.close)
-        self.me, self.blog = blogs.set_up(
-            self.shop, name="Ines Farrow", email="ines@bench.example", password="a long password", blog="The Bench",
-            address="bench", zone="Europe/Lisbon", home="https://bench.example/",
-        )  # fmt: skip
+
+    def _keep(self) -> None:
+        kept = Path(tempfile.mkdtemp(prefix="mobbet-begun-"))
+        self.addClassCleanup(shutil.rmtree, kept, ignore_errors=True)
+        self.shop.db.close()
+        type(self).begun = shutil.copytree(self.folder / "data", kept / "data")
+        type(self).me, type(self).blog = self.me, self.blog
+        self._open(self.begun)
 
     def write(self, title: str, body: str = "Some words.", **settings: str) -> Post:
         """A post from front matter; with `date` it is placed."""

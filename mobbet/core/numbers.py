@@ -27,3 +27,8 @@ def spelled(number: int) -> str:
 def times_in_words(number: int) -> str:
     """How often: “once”, “twice”, “12 times”."""
     return {1: "once", 2: "twice"}.get(number, f"{number:,} times")
+
+
+def counted(count: int, one: str, many: str = "") -> str:
+    """`1 page`, `3 pages`."""
+    return f"{count} {one if count == 1 else many or one + 's'}"

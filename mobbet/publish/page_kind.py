@@ -97,8 +97,3 @@ class PageKind:
     counts_as: str = PAGE
     is_of_post: bool = False
     differs_by_reader: bool = False
-
-
-def counted(count: int, one: str, many: str = "") -> str:
-    """`1 page`, `3 pages`."""
-    return f"{count} {one if count == 1 else many or one + 's'}"

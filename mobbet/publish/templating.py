@@ -12,6 +12,7 @@ from markupsafe import Markup
 from mobbet.core import comments, geo
 from mobbet.core.document import outline
 from mobbet.core.headings import shown_parts
+from mobbet.core.numbers import counted
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
 from mobbet.publish import design
@@ -24,6 +25,7 @@ HELPERS: dict[str, Any] = {
     "asset": design.path_of,
     "month": month_name,
     "iso": iso,
+    "counted": lambda count: counted(count, "post"),
     "shown_parts": shown_parts,
     "short_path": short_path,
     "reading_time": outline.reading_time,

@@ -95,9 +95,25 @@ class SeriesBox:
     parts: tuple[Step, ...]
 
 
+class Month(NamedTuple):
+    """A month of the archive: how many posts went out in it, and the titles of those that are named, newest first."""
+
+    step: Step
+    size: int
+    titles: tuple[Step, ...]
+
+
+class Family(NamedTuple):
+    """A category with how many posts its page lists, and the categories below it."""
+
+    step: Step
+    size: int
+    below: tuple[Family, ...]
+
+
 @dataclass(frozen=True)
 class SubjectsPage:
-    """Every category (with its depth in the tree) and every tag that has posts."""
+    """Every category that has posts, as families, and every tag with how many posts it has."""
 
-    categories: tuple[tuple[int, Step], ...]
-    tags: tuple[Step, ...]
+    families: tuple[Family, ...]
+    tags: tuple[tuple[Step, int], ...]

@@ -16,8 +16,9 @@ import uvicorn
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
 
-from mobbet.actions import first_run
+from mobbet.actions import first_run, media_jobs, proofing
 from mobbet.actions import people as people_actions
+from mobbet.actions.workshop import Workshop
 from mobbet.demo.make import ACCOUNT, make_demo
 from mobbet.settings import Settings
 from mobbet.store import people
@@ -25,7 +26,7 @@ from mobbet.web.shell.cookies import SESSION
 from mobbet.web.shell.protocol import LimitedProtocol
 from mobbet.web.shell.serving import create_server
 from mobbet.wiring import exact_time, open_folder, system_clock
-from mobbet.worker import Keeper
+from mobbet.worker import READ_AT_ONCE, Keeper
 
 WITHOUT = (
     "WebUIOmniboxAimPopup WebUIOmniboxPopup AvoidUnnecessaryBeforeUnloadCheckSync DestroyProfileOnBrowserClose HttpsUpgrades HttpsFirstBalancedModeAutoEnable LensOverlay MediaRouter "
@@ -82,14 +83,23 @@ _shared: dict[str, object] = {}
 
 
 def shared_demo() -> Path:
-    """Demo data that is made once for all tests, by whichever process is first."""
+    """Demo data that is made once for all tests, by whichever process is first, with what a worker would make of it first."""
     shared = Path(os.environ.setdefault("MOBBET_TEST_FOLDER", tempfile.mkdtemp(prefix="mobbet-suite-")))
     with open(shared / "lock", "w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         if not (shared / "made").exists():
             make_demo(shared / "demo", system_clock(), "http://127.0.0.1:8000")
+            work_all(open_folder(shared / "demo"))
             (shared / "made").touch()
     return shared / "demo"
+
+
+def work_all(workshop: Workshop) -> None:
+    """Makes every copy of the library's files, and reads the proof of every post."""
+    media_jobs.work_all(workshop)
+    while proofing.read_some(workshop, READ_AT_ONCE):
+        pass
+    workshop.db.close()
 
 
 def demo_copy(folder: Path) -> Path:

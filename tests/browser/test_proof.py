@@ -71,6 +71,19 @@ class MarginTests(ProofCase):
             self.page.keyboard.press("F8")
             expect(self.page.locator(".note .mend:focus")).to_have_text(words)
 
+    def test_the_focus_stays_on_a_mend_when_the_notes_are_drawn_anew(self) -> None:
+        self.begin("A kettle", "We recieve many.")
+        expect(self.page.locator(".note")).to_have_count(1, timeout=READY)
+        self.page.keyboard.press("F8")
+        self.page.evaluate(
+            """() => {
+                const { proof } = mobbetRoom;
+                proof.marks = proof.marks.map((mark) => ({ ...mark, message: `${mark.message} Really.` }));
+                proof.draw();
+            }"""
+        )
+        expect(self.page.locator(".note .mend:focus")).to_have_text("receive")
+
     def test_notes_stand_below_what_can_be_pressed(self) -> None:
         self.begin("A kettle", "We recieve many.")
         expect(self.page.locator(".note")).to_have_count(1, timeout=READY)

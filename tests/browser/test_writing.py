@@ -384,6 +384,18 @@ class HandTests(WritingCase):
         self.page.click("text=Undo the paste")
         self.assertNotIn("heading", self.kinds())
 
+    def test_a_reading_of_the_docket_that_fails_takes_no_offer_away(self) -> None:
+        self.write("x")
+        self.keys.press("Enter")
+        self.paste(PASTED, "plain")
+        expect(self.page.locator("text=Undo the paste")).to_be_visible()
+        self.wait_saved()
+        self.page.route("**/docket", lambda route: route.abort())
+        with self.page.expect_event("requestfailed"):
+            self.page.evaluate("() => mobbetRoom.docket().reread()")
+        expect(self.page.locator("text=Undo the paste")).to_be_visible()
+        self.complaints = [one for one in self.complaints if "ERR_FAILED" not in one and "htmx:" not in one]
+
     def test_with_the_network_away_a_paste_comes_in_plain_and_is_offered_later(self) -> None:
         self.write("x")
         self.keys.press("Enter")

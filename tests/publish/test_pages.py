@@ -4,6 +4,7 @@ import io
 import json
 import posixpath
 import re
+from unittest import mock
 from urllib.parse import urlsplit
 
 from selectolax.lexbor import LexborHTMLParser
@@ -16,8 +17,7 @@ from tests.shops import NOW, ShopCase, picture
 
 
 class SiteTests(ShopCase):
-    def setUp(self) -> None:
-        super().setUp()
+    def prepare(self) -> None:
         media = library.add_picture(self.shop, self.me, self.blog, "p.png", picture(1700, 900))
         for number in range(24):
             body = (
@@ -32,7 +32,7 @@ class SiteTests(ShopCase):
                 categories=("Lamps > Wiring", "Clocks")[number % 2],
                 tags="flex, oil",
             )
-        self.pages = self.site()
+        type(self).pages = self.site()
 
     def tree(self, path: str) -> LexborHTMLParser:
         return LexborHTMLParser(self.pages[path].decode())
@@ -115,12 +115,34 @@ class SiteTests(ShopCase):
         self.assertEqual([node.text() for node in tree.css(".filed a")], ["flex", "oil"])
         self.assertIsNotNone(tree.css_first(".neighbours a[rel=next]"))
 
-    def test_subjects_and_archive_name_what_there_is(self) -> None:
+    def test_subjects_are_families_with_counts(self) -> None:
+        tree = self.tree("/subjects/")
         self.assertEqual(
-            [node.text() for node in self.tree("/subjects/").css(".subjects a")],
-            ["Lamps", "Wiring", "Clocks", "flex", "oil"],
+            [" ".join(node.text().split()) for node in tree.css(".families section")],
+            ["Lamps 12 posts Wiring 12 posts", "Clocks 12 posts"],
         )
-        self.assertEqual(self.tree("/archive/").css(".subjects a")[0].text(), "September 2026")
+        self.assertEqual(
+            [" ".join(node.text().split()) for node in tree.css(".subjects li")],
+            ["flex 24 posts", "oil 24 posts"],
+        )
+
+    def test_the_archive_counts_each_month_and_names_its_posts(self) -> None:
+        newest = self.tree("/archive/").css_first(".months section")
+        self.assertEqual(newest.css_first("h2").text(), "September 2026 2 posts")
+        self.assertEqual([node.text() for node in newest.css("li")], ["Post 17 & more", "Post 8 & more"])
+
+    def test_the_archive_of_a_large_blog_names_its_newest_posts_alone(self) -> None:
+        with mock.patch("mobbet.publish.pages.archive.MOST_TITLES", 3):
+            self.pages = self.site()
+        told = [" ".join(node.text().split()) for node in self.tree("/archive/").css(".months section")][:3]
+        self.assertEqual(
+            told,
+            [
+                "September 2026 2 posts Post 17 & more Post 8 & more",
+                "August 2026 2 posts Post 16 & more 1 post more",
+                "July 2026 2 posts",
+            ],
+        )
 
     def test_nothing_runs_on_a_page_and_styles_are_files(self) -> None:
         for path, body in self.pages.items():

@@ -20,6 +20,19 @@ function numberIn(text, least, most) {
   return number >= least && number <= most ? number : null;
 }
 
+// What is reviewed, which search engines are told (core/document/review.py).
+const KINDS = {
+  "": "not said", product: "a product or tool", book: "a book", film: "a film", music: "a piece of music", game: "a game",
+  software: "a program", place: "a shop or place", event: "an event", course: "a course", recipe: "a recipe",
+};
+
+function kindChoice(value) {
+  const choice = Object.assign(document.createElement("select"), { className: "select" });
+  choice.append(...Object.entries(KINDS).map(([kind, words]) => new Option(words, kind)));
+  choice.value = value;
+  return choice;
+}
+
 // What is wrong with a score or a weight, in a sentence; "" when nothing is.
 function problemOf([, value, weight]) {
   if (numberIn(value, 0, 10) === null) return `“${value}” is no score; write a number from 0 to 10, such as 6.5.`;
@@ -29,6 +42,7 @@ function problemOf([, value, weight]) {
 
 function build(dom, node, keep) {
   const name = field(node.attrs.name, { max: 200 });
+  const kind = kindChoice(node.attrs.kind);
   const rows = document.createElement("div");
   rows.className = "criteria";
   const score = document.createElement("p");
@@ -88,6 +102,7 @@ function build(dom, node, keep) {
 
   const draw = (attrs) => {
     name.value = attrs.name;
+    kind.value = attrs.kind;
     rows.replaceChildren();
     attrs.criteria.forEach(addRow);
     pros.value = attrs.points_for.join("\n");
@@ -97,10 +112,11 @@ function build(dom, node, keep) {
   };
   draw(node.attrs);
   name.addEventListener("input", () => keep({ name: name.value }));
+  kind.addEventListener("change", () => keep({ kind: kind.value }));
   pros.addEventListener("input", () => keep({ points_for: linesOf(pros.value) }));
   cons.addEventListener("input", () => keep({ points_against: linesOf(cons.value) }));
   verdict.addEventListener("input", () => keep({ verdict: verdict.value }));
-  dom.append(labelled("Review of", name), score, rows, more, labelled("Points for, one a line", pros), labelled("Points against, one a line", cons), labelled("Verdict", verdict));
+  dom.append(labelled("Review of", name), labelled("Which is", kind), score, rows, more, labelled("Points for, one a line", pros), labelled("Points against, one a line", cons), labelled("Verdict", verdict));
   return (attrs) => {
     if (!dom.contains(document.activeElement)) draw(attrs);
   };
@@ -154,6 +170,7 @@ const Review = Node.create({
     points_for: kept("points_for", []),
     points_against: kept("points_against", []),
     verdict: kept("verdict", ""),
+    kind: kept("kind", ""),
   }),
   parseHTML: () => [{ tag: '[data-kind="review"]' }],
   renderHTML: ({ HTMLAttributes }) => ["div", { "data-kind": "review", ...HTMLAttributes }],

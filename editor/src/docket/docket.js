@@ -304,7 +304,9 @@ document.addEventListener("htmx:afterSettle", (event) => {
   if (docket().querySelector(".out-slip")) side().scrollTop = 0;
 });
 document.addEventListener("htmx:responseError", (event) => tell(messageOf(event.detail.xhr)));
-document.addEventListener("htmx:sendError", () => tell("The network is away; try again when it is back."));
+document.addEventListener("htmx:sendError", () => {
+  if (!isReading) tell("The network is away; try again when it is back."); // a reading that nobody asked for fails in silence
+});
 
 function messageOf(request) {
   try {

@@ -195,7 +195,7 @@ export class Proof {
   }
 
   draw() {
-    const kept = this.box.contains(document.activeElement) ? document.activeElement.closest(".note")?.dataset.sign : null;
+    const focused = this.box.contains(document.activeElement) ? document.activeElement : null;
     const known = new Map([...this.box.children].map((note) => [note.dataset.mark, note]));
     const notes = [...this.firsts().keys()].map((number) => {
       const note = known.get(JSON.stringify(this.marks[number])) ?? this.note(this.marks[number], number);
@@ -206,7 +206,16 @@ export class Proof {
     for (const note of [...this.box.children]) if (!notes.includes(note)) note.remove();
     for (const [at, note] of notes.entries()) if (this.box.children[at] !== note) this.box.insertBefore(note, this.box.children[at] ?? null);
     this.lay();
-    if (kept) [...this.box.children].find((note) => note.dataset.sign === kept)?.querySelector("button")?.focus();
+    if (focused && document.activeElement !== focused) this.counterpartOf(focused)?.focus({ preventScroll: true });
+  }
+
+  // The control that stands now where one stood before the notes were drawn anew.
+  counterpartOf(control) {
+    if (control.isConnected) return control;
+    const { sign } = control.closest(".note").dataset;
+    const note = [...this.box.children].find((one) => one.dataset.sign === sign);
+    const alike = [...(note?.querySelectorAll(control.tagName) ?? [])].filter((one) => one.className === control.className);
+    return alike.find((one) => one.textContent === control.textContent) ?? alike[0] ?? note?.querySelector("button");
   }
 
   note(mark, number) {

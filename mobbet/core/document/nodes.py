@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core import languages
-from mobbet.core.document import composed, html, html_media, markdown, text
+from mobbet.core.document import composed, html, html_media, markdown, review, text
 from mobbet.core.document.attributes import (
     Attribute,
     address_or_none,
@@ -145,7 +145,7 @@ NODES: tuple[NodeType, ...] = (
         "review", "", "block", composed.review, markdown.fenced, composed.review_text,
         (
             Attribute("name", words(200), ""), Attribute("criteria", criteria, []), Attribute("points_for", lines(20, 300), []),
-            Attribute("points_against", lines(20, 300), []), Attribute("verdict", words(1000), ""),
+            Attribute("points_against", lines(20, 300), []), Attribute("verdict", words(1000), ""), Attribute("kind", one_of(*review.KINDS), ""),
         ),
     ),
     NodeType("rawHtml", "", "block", composed.raw_html, markdown.fenced, composed.raw_html_text, (Attribute("html", raw_html, ""),)),

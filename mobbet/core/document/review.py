@@ -6,6 +6,11 @@ from decimal import ROUND_HALF_UP, Decimal
 from typing import Any
 
 BEST = 10
+KINDS = {
+    "": "Thing", "product": "Product", "book": "Book", "film": "Movie", "music": "MusicRecording", "game": "Game",
+    "software": "SoftwareApplication", "place": "LocalBusiness", "event": "Event", "course": "Course", "recipe": "Recipe",
+}  # fmt: skip
+"""{kind of thing reviewed: its type at schema.org}."""
 
 
 def overall(criteria: list[list[Any]]) -> float | None:
@@ -27,7 +32,7 @@ def structured(attrs: dict[str, Any], author: str) -> dict[str, Any]:
     facts: dict[str, Any] = {
         "@context": "https://schema.org",
         "@type": "Review",
-        "itemReviewed": {"@type": "Thing", "name": attrs["name"]},
+        "itemReviewed": {"@type": KINDS[attrs["kind"]], "name": attrs["name"]},
         "author": {"@type": "Person", "name": author},
     }
     score = overall(attrs["criteria"])

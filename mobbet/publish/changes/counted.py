@@ -34,6 +34,7 @@ from mobbet.publish.changes.outline import (
 from mobbet.publish.house_parts import AROUND, LISTS, POSTS
 from mobbet.publish.lists import page_path
 from mobbet.publish.pages import (
+    archive,
     feed,
     former_address,
     numbered_page,
@@ -145,6 +146,8 @@ class _Difference:
         yield from self._subject_addresses({*others, *self._after.addresses})
         if others or self._tree(0) != self._tree(1):
             yield Altered(subjects.KEY, subjects.PATH, "altered")
+        if not self._moved.isdisjoint(self._order(ALL)[0][-archive.MOST_TITLES :] if self._moved else ()):
+            yield Altered(archive.KEY, archive.PATH, "altered")
 
     def alters_menu(self) -> bool:
         """Whether the menu shows something else, which stands on every page: a category's name, one with its first post or without its last, or where a post is."""
@@ -276,11 +279,14 @@ class _Difference:
         return bool(self._head(name, side) and order)
 
     def _is_other_subject(self, name: ListName) -> bool:
-        """Whether the page of all categories and tags names one that it did not name before, names it otherwise, or no longer."""
+        """Whether the page of all categories and tags names one that it did not name before, names it otherwise or with another count, or no longer."""
         if not name.is_subject:
             return False
         shown = [
-            existing(self._head(name, side))[:2] if self._has_page(name, side) else None for side in (0, 1)
+            (*existing(self._head(name, side))[:2], len(self._order(name)[side]))
+            if self._has_page(name, side)
+            else None
+            for side in (0, 1)
         ]
         return shown[0] != shown[1]
 

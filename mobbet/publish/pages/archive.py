@@ -1,27 +1,38 @@
-"""The page of all months with posts, the newest first."""
+"""The page of all months with posts, the newest first: how many went out in each, and the titles of the newest posts."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
-from mobbet.core.keys import PageKey
+from mobbet.core.keys import ALL, PageKey
+from mobbet.core.timing import month_of
+from mobbet.core.values import existing
 from mobbet.publish.changes.change_set import ChangeSet
 from mobbet.publish.lists import data
 from mobbet.publish.page_kind import PageKind
 from mobbet.publish.pages.subjects import OVERVIEWS
 from mobbet.publish.plan import Plan
-from mobbet.publish.values import Page
+from mobbet.publish.values import Month, Page, Step
 
 KEY, PATH = PageKey("archive/"), "/archive/"
+MOST_TITLES = 100
+"""So many posts are named, so that the page costs the same to render on a blog of any size; older months are counted."""
 
 
 def page(plan: Plan, key: PageKey) -> Page:
-    months = tuple(plan.lists.step(name) for name in reversed(plan.snapshot.lists("month:")))
-    return Page(key, PATH, "archive", data(months), months)
+    titles: dict[str, list[Step]] = {}
+    for post in plan.snapshot.newest(ALL, MOST_TITLES):
+        titles.setdefault(month_of(post.goes_out, post.zone), []).append(Step(post.title, post.path))
+    months = tuple(
+        Month(existing(plan.lists.step(name)), plan.snapshot.count(name), tuple(titles.get(name.which, ())))
+        for name in reversed(plan.snapshot.lists("month:"))
+    )
+    reads = [[*data([step]), count, data(named)] for step, count, named in months]
+    return Page(key, PATH, "archive", reads, months)
 
 
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:
-    if any(one.name.kind == "month" and one.begins_or_ends for one in changed.lists):
+    if any(one.name.kind == "month" for one in changed.lists):
         yield KEY
 
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from mobbet.core.keys import PageKey
-from mobbet.publish.page_kind import FootprintGroup, PageKind, counted
+from mobbet.core.numbers import counted
+from mobbet.publish.page_kind import FootprintGroup, PageKind
 from mobbet.publish.renderer import NOT_FOUND
 from mobbet.publish.values import Page
 

@@ -16,13 +16,14 @@ from mobbet.core.document.text import plain
 from mobbet.core.document.write import to_html
 from mobbet.core.facts import Comment, OutPost
 from mobbet.core.keys import ALL, PageKey
+from mobbet.core.numbers import counted
 from mobbet.core.permalinks import number_of_code
 from mobbet.core.search_results import usual_title
 from mobbet.publish import coast, house_parts
 from mobbet.publish.changes.change_set import ChangeSet, is_named_alike, is_rewritten
 from mobbet.publish.fragments import link_from
 from mobbet.publish.lists import data
-from mobbet.publish.page_kind import FootprintGroup, PageKind, counted
+from mobbet.publish.page_kind import FootprintGroup, PageKind
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer, parted

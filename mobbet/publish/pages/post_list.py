@@ -19,7 +19,7 @@ from mobbet.core.document.write import to_html
 from mobbet.core.facts import OutPost
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, FRONT, NEWEST, TOP, ListName, PageKey
-from mobbet.core.numbers import spelled
+from mobbet.core.numbers import counted, spelled
 from mobbet.core.timing import month_name
 from mobbet.core.values import existing
 from mobbet.publish import house_parts
@@ -28,7 +28,7 @@ from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet, ListChange
 from mobbet.publish.fragments import link_from
 from mobbet.publish.lists import data, page_path
-from mobbet.publish.page_kind import FootprintGroup, FootprintNames, Head, PageKind, Successors, counted
+from mobbet.publish.page_kind import FootprintGroup, FootprintNames, Head, PageKind, Successors
 from mobbet.publish.pictures import rendition
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered

@@ -3,37 +3,58 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import takewhile
 
 from mobbet.core.filing import tree
-from mobbet.core.keys import PageKey
+from mobbet.core.keys import ListName, PageKey
+from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet
 from mobbet.publish.lists import data
 from mobbet.publish.page_kind import FootprintGroup, FootprintNames, PageKind
 from mobbet.publish.plan import Plan
-from mobbet.publish.values import Page, Step, SubjectsPage
+from mobbet.publish.values import Family, Page, Step, SubjectsPage
 
 KEY, PATH = PageKey("subjects/"), "/subjects/"
 
 
 def page(plan: Plan, key: PageKey) -> Page:
-    """Every category with posts, as a tree, and every tag, by name."""
+    """Every category with posts, as families, and every tag, by name; each with how many posts its page lists."""
     snapshot = plan.snapshot
     numbers = {name.number for kind in ("category:", "under:") for name in snapshot.lists(kind)}
-    steps = tuple(
-        (depth, Step(subject.name, f"/{subject.slug}/"))
+    found = [
+        (depth, _counted(plan, ListName.of("category", subject.id)))
         for depth, subject in tree(snapshot.categories.values())
         if subject.id in numbers
-    )
-    found = (plan.lists.step(name) for name in snapshot.lists("tag:"))
-    tags = tuple(sorted(filter(None, found), key=lambda tag: (tag.name.casefold(), tag.name)))
-    reads = [[(depth, *data([step])) for depth, step in steps], data(tags)]
-    return Page(key, PATH, "subjects", reads, SubjectsPage(steps, tags))
+    ]
+    known = [_counted(plan, name) for name in snapshot.lists("tag:")]
+    tags = tuple(sorted(known, key=lambda one: (one[0].name.casefold(), one[0].name)))
+    reads = [
+        [(depth, *data([step]), count) for depth, (step, count) in found],
+        [(*data([step]), count) for step, count in tags],
+    ]
+    return Page(key, PATH, "subjects", reads, SubjectsPage(_families(found), tags))
+
+
+def _counted(plan: Plan, name: ListName) -> tuple[Step, int]:
+    return existing(plan.lists.step(name)), plan.snapshot.count(name)
+
+
+def _families(found: list[tuple[int, tuple[Step, int]]]) -> tuple[Family, ...]:
+    """(depth, category) in the order of the tree as what stands below what."""
+    families = []
+    for at, (depth, (step, count)) in enumerate(found):
+        if depth == found[0][0]:
+            below = takewhile(lambda one, top=depth: one[0] > top, found[at + 1 :])  # type: ignore[misc]
+            families.append(Family(step, count, _families(list(below))))
+    return tuple(families)
 
 
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     if any(changed.subjects) or any(
-        one.begins_or_ends and one.name.kind in ("category", "tag", "under") for one in changed.lists
+        one.begins_or_ends or (one.name.kind != "under" and one.count != one.count_before)
+        for one in changed.lists
+        if one.name.kind in ("category", "tag", "under")
     ):
         yield KEY
 

@@ -43,7 +43,7 @@ class Deferred:
         self._loaded: Future[ASGIApp] = Future()
         self._services: list[Service] = []
         self._is_stopping = False
-        self._lock = threading.Lock()  # while services are started or stopped
+        self._lock = threading.Lock()  # while a service is started, or all are stopped
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] == "lifespan":
@@ -64,8 +64,10 @@ class Deferred:
         try:
             app, services = self._load()
             self._loaded.set_result(app)
-            with self._lock:
-                for service in services if not self._is_stopping else []:
+            for service in services:
+                with self._lock:
+                    if self._is_stopping:
+                        return
                     service.start()
                     self._services.append(service)
         except Exception as error:
@@ -89,6 +91,9 @@ class WarmUp:
         self._run = run
 
     def start(self) -> None:
+        threading.Thread(target=self._warm_up, name="warm-up", daemon=True).start()
+
+    def _warm_up(self) -> None:
         self._run()
         gc.collect()
         gc.freeze()  # what is loaded stays; walking it at every collection takes a tenth of a second

@@ -158,7 +158,7 @@ class Maker:
             "contents": {"depth": choose((2, 3, 4, 5, 6))},
             "review": {
                 "name": self.words(), "criteria": [["Grip <b>", choose((0, 7.5, 10)), choose((1, 3))]] * choose((0, 1, 2)),
-                "points_for": [self.words() or "x"], "points_against": [], "verdict": self.words(),
+                "points_for": [self.words() or "x"], "points_against": [], "verdict": self.words(), "kind": choose(("", "book")),
             },
             "rawHtml": {"html": choose(RAW)},
             "standing": {"copy": choose((1, 42))},

@@ -23,7 +23,14 @@ class ReviewTests(unittest.TestCase):
         self.assertEqual([shown(score) for score in (7.0, 6.5, 10.0)], ["7", "6.5", "10"])
 
     def test_search_engines_are_told_what_was_written_and_no_more(self) -> None:
-        bare = {"name": "A crimper", "criteria": [], "verdict": "", "points_for": [], "points_against": []}
+        bare = {
+            "name": "A crimper",
+            "criteria": [],
+            "verdict": "",
+            "points_for": [],
+            "points_against": [],
+            "kind": "",
+        }
         self.assertEqual(sorted(structured(bare, "Ines")), ["@context", "@type", "author", "itemReviewed"])
         full = structured(
             {
@@ -42,3 +49,10 @@ class ReviewTests(unittest.TestCase):
             [item["name"] for item in full["negativeNotes"]["itemListElement"]], ["dear", "blue"]
         )
         self.assertEqual(full["reviewBody"], "Buy it.")
+
+    def test_search_engines_are_told_which_kind_of_thing_was_reviewed(self) -> None:
+        bare = {"name": "A crimper", "criteria": [], "verdict": "", "points_for": [], "points_against": []}
+        self.assertEqual(
+            [structured({**bare, "kind": kind}, "Ines")["itemReviewed"]["@type"] for kind in ("", "product")],
+            ["Thing", "Product"],
+        )

@@ -95,6 +95,7 @@ class ReviewTests(unittest.TestCase):
             "points_for": ["light"],
             "points_against": [],
             "verdict": "Good.",
+            "kind": "product",
         }
         facts = structured(attrs, "Ines")
         self.assertEqual(

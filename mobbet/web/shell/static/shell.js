@@ -1,1 +1,1 @@
-/* sources 5e177296f030e4893abbd2197d03c39e5a198318a623a3ed1eb4381fa68e62e1 */import"./editor-chunk-UPGHX3I6.js";
+/* sources af288310c4e4526c3260f4b22565845e7d4c68f22c9dc132f31ba87bb4864f93 */import"./editor-chunk-5YQ6L6HZ.js";
