@@ -53,6 +53,17 @@ def end(db: Database, job_id: int, state: str) -> None:
     db.run("UPDATE job SET state = ?, progress = 1 WHERE id = ?", state, job_id)
 
 
+def are_left(db: Database, blog_id: int) -> bool:
+    """Whether work on files of a blog waits or is being done."""
+    return (
+        db.value(
+            "SELECT 1 FROM job JOIN media ON media.id = media_id WHERE blog_id = ? AND job.state IN ('waiting', 'working') LIMIT 1",
+            blog_id,
+        )
+        is not None
+    )
+
+
 def progress_of(db: Database, media_id: int) -> float | None:
     """How far the work on an item is; None when none is left."""
     return db.value(

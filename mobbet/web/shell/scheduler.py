@@ -12,7 +12,7 @@ from mobbet.actions import building, placing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import MobbetError
 from mobbet.publish.published import Published
-from mobbet.store import blogs, editions, placements, stale
+from mobbet.store import blogs, editions, jobs, placements, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.editions import Edition
 
@@ -21,6 +21,9 @@ LOOK_AGAIN = 1.0
 
 MOST_MOMENTS = 100
 """How many missed moments get an edition each."""
+
+COPIES_WAIT = 20.0
+"""Seconds for which a publication waits while copies of files are being made, so that many files become one edition."""
 
 RETRY = 10.0
 """Seconds after which a publication that failed is tried again."""
@@ -38,6 +41,7 @@ class Scheduler:
         self._event = threading.Event()
         self._is_stopping = False
         self._try_again = math.inf
+        self._waits_since: dict[int, float] = {}
         self._thread = threading.Thread(target=self._run, name="scheduler", daemon=True)
 
     def start(self) -> None:
@@ -108,7 +112,7 @@ class Scheduler:
             or stale.last_post(workshop.db, blog.id) > 0
             or bool(stale.facts(workshop.db, blog.id))
         )
-        if is_due:
+        if is_due and not (base and self._waits_for_copies(blog)):
             published = workshop.press.publish(blog.id, now)
         if published and (published.written or published.removed):
             log.info(
@@ -118,6 +122,14 @@ class Scheduler:
                 published.written,
                 published.removed,
             )
+
+    def _waits_for_copies(self, blog: Blog) -> bool:
+        """Whether more copies of a blog's files are about to be ready; not for longer than `COPIES_WAIT`."""
+        since = self._waits_since.setdefault(blog.id, time.monotonic())
+        if jobs.are_left(self._workshop.db, blog.id) and time.monotonic() - since < COPIES_WAIT:
+            return True
+        del self._waits_since[blog.id]
+        return False
 
     def _catch_up(self, blog: Blog, base: Edition, now: int) -> Published | None:
         """An edition for each moment that has come since the last one, in order; very many are caught up in one."""

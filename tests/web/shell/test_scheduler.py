@@ -1,14 +1,15 @@
 import time
 from unittest import mock
 
-from mobbet.actions import attention, blogs, building, placing
+from mobbet.actions import attention, blogs, building, library, media_jobs, placing
 from mobbet.actions.work import unpublished
+from mobbet.core.document.links import media_src
 from mobbet.core.errors import Broken
 from mobbet.publish.editions import Published
-from mobbet.store import editions
+from mobbet.store import editions, jobs
 from mobbet.web.shell.scheduler import Scheduler
 from mobbet.wiring import exact_time, open_folder, system_clock
-from tests.shops import ShopCase
+from tests.shops import ShopCase, picture
 
 
 class SchedulerTests(ShopCase):
@@ -45,6 +46,32 @@ class SchedulerTests(ShopCase):
         self.clock.forward(7200)
         Scheduler(self.shop, exact_time).publish_due()
         self.assertIsNotNone(editions.page_at(self.shop.db, self.blog.id, "/posts/missed/"))
+
+    def test_copies_of_several_files_become_one_edition(self) -> None:
+        self.publish()
+        before = editions.current_number(self.shop.db, self.blog.id)
+        for name, colour in (("a.png", "red"), ("b.png", "blue")):
+            item = library.add_picture(self.shop, self.me, self.blog, name, picture(color=colour))
+            self.write(name, f"![A]({media_src(item.id)})", date="2026-01-01")
+        begun = editions.current_number(self.shop.db, self.blog.id)
+        scheduler = Scheduler(self.shop, exact_time)
+        while job := jobs.claim(self.shop.db):
+            media_jobs.do(self.shop, job)
+            scheduler.publish_due()
+        self.assertGreater(begun, before)
+        self.assertEqual(editions.current_number(self.shop.db, self.blog.id), begun + 1)
+
+    def test_work_that_takes_long_holds_no_publication_up_for_long(self) -> None:
+        self.publish()
+        library.add_picture(self.shop, self.me, self.blog, "a.png", picture())
+        with unpublished():
+            self.write("A lamp", date="2026-01-01")
+        scheduler = Scheduler(self.shop, exact_time)
+        scheduler.publish_due()
+        self.assertIsNone(editions.page_at(self.shop.db, self.blog.id, "/posts/a-lamp/"))
+        with mock.patch("mobbet.web.shell.scheduler.COPIES_WAIT", 0):
+            scheduler.publish_due()
+        self.assertIsNotNone(editions.page_at(self.shop.db, self.blog.id, "/posts/a-lamp/"))
 
     def test_a_blog_that_cannot_be_published_holds_up_no_other_and_tells_its_desk(self) -> None:
         other = blogs.make_blog(
