@@ -199,10 +199,10 @@ def hear(path: Path, name: str, seconds: float) -> AudioFacts | None:
 
 
 def wave_svg(wave: tuple[int, ...]) -> bytes:
-    """The waveform as a drawing of 2 by 1 units a field; it takes the colour of the text around it."""
-    bars = "".join(
-        f"M{2 * at + 1} {50 - max(1, value) / 2:g}v{max(1, value):g}" for at, value in enumerate(wave)
-    )
+    """The waveform as a drawing 2 units a field wide and 100 high, which its loudest field fills: a quiet recording shows as well."""
+    scale = 100 / max(1, *wave)
+    heights = (max(1, round(value * scale)) for value in wave)
+    bars = "".join(f"M{2 * at + 1} {50 - height / 2:g}v{height:g}" for at, height in enumerate(heights))
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {2 * len(wave)} 100" width="{4 * len(wave)}" height="80" preserveAspectRatio="none">'
         f'<path d="{bars}" stroke="#7d756b" stroke-width="1.2" fill="none"/></svg>'

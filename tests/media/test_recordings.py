@@ -72,6 +72,10 @@ class RecordingTests(unittest.TestCase):
         self.assertEqual((max(heard.wave[:55]), min(heard.wave[65:])), (0, 50))
         self.assertIn(b"<path", recordings.wave_svg(heard.wave))
 
+    def test_the_loudest_part_of_a_quiet_recording_fills_its_drawing(self) -> None:
+        self.assertIn(b"v100M", recordings.wave_svg((0, 8, 4)))
+        self.assertIn(b"M1 49.5v1M3 49.5v1", recordings.wave_svg((0, 0)))
+
     def test_a_video_tells_its_size_and_gives_its_frames(self) -> None:
         found = recordings.look(CLIP, BY_TYPE["video/mp4"], "switch.mp4")
         self.assertEqual((found.width, found.height, found.is_ready), (640, 360, True))
