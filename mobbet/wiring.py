@@ -8,10 +8,10 @@ from contextlib import suppress
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
-from urllib.parse import urlsplit
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
+from mobbet.core.web_addresses import split_address
 from mobbet.settings import Settings, from_environment
 from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
@@ -80,7 +80,7 @@ class SystemServices:
         from mobbet.services.opensearch import OpenSearchCollection
 
         return OpenSearchCollection(
-            self.fetch, self._settings.collection, urlsplit(self._settings.collection).netloc
+            self.fetch, self._settings.collection, split_address(self._settings.collection).netloc
         )
 
     @cached_property

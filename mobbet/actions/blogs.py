@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import secrets
-from urllib.parse import urlsplit
 
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import owned_blog
@@ -22,6 +21,7 @@ from mobbet.core.names import one_line
 from mobbet.core.rights import NO_ROLE, Role
 from mobbet.core.timing import zone as read_zone
 from mobbet.core.values import existing
+from mobbet.core.web_addresses import split_address
 from mobbet.publish.design import LOOKS
 from mobbet.store import blogs, people, targets
 from mobbet.store.blogs import Blog
@@ -225,7 +225,9 @@ def read_host(workshop: Workshop, blog: Blog, text: str, asked_at: str) -> str:
         raise BadInput(f"“{text.strip()[:80]}” is no host name; write it like my-blog.example.", "host")
     own = {workshop.settings.host, *workshop.settings.hosts, asked_at.lower()}
     others = [one for one in blogs.every(workshop.db) if one.id != blog.id]
-    if name in own or name in {one.host for one in others} | {urlsplit(one.home).hostname for one in others}:
+    if name in own or name in {one.host for one in others} | {
+        split_address(one.home).hostname for one in others
+    }:
         raise BadInput(f"{name} belongs to Mobbet itself or to another blog; choose another name.", "host")
     return name
 
@@ -233,7 +235,7 @@ def read_host(workshop: Workshop, blog: Blog, text: str, asked_at: str) -> str:
 def read_home(text: str) -> str:
     """The public address of a site's front page, with a slash at its end. Raises BadInput."""
     text = text.strip()
-    parts = urlsplit(text)
+    parts = split_address(text)
     if (
         parts.scheme not in ("http", "https")
         or not parts.hostname

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from urllib.parse import urlsplit
-
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core.web_addresses import split_address
 from mobbet.store import blogs, proofs
 from mobbet.store.proofs import LinkAnswer
 
@@ -21,7 +20,7 @@ def try_some(workshop: Workshop, most: int = AT_ONCE) -> int:
     asked: set[str] = set()
     homes = tuple(blog.home for blog in blogs.every(workshop.db))
     for address in proofs.to_ask(workshop.db, workshop.clock(), most * 4):
-        host = urlsplit(address).hostname or ""
+        host = split_address(address).hostname or ""
         if address.startswith(homes):
             _keep(
                 workshop,

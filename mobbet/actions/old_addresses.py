@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from dataclasses import dataclass
-from urllib.parse import unquote, urlsplit
+from urllib.parse import unquote
 
 from mobbet.actions.access import owned_blog
 from mobbet.actions.addresses import GONE, NOTHING, resolve
@@ -13,6 +13,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.permalinks import is_own_path, one_form
+from mobbet.core.web_addresses import split_address
 from mobbet.store import addresses, editions, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -59,7 +60,7 @@ def _is_current(workshop: Workshop, blog: Blog, path: str) -> bool:
 def read_old(text: str, blog: Blog) -> str:
     """An address of a previous site, as a path below the blog's, with its query. Raises BadInput."""
     typed = text.strip()
-    parts = urlsplit(typed if "://" in typed or typed.startswith("/") else "/" + typed)
+    parts = split_address(typed if "://" in typed or typed.startswith("/") else "/" + typed)
     if (
         not typed
         or len(typed) > LONGEST
@@ -67,7 +68,7 @@ def read_old(text: str, blog: Blog) -> str:
         or parts.scheme not in ("", "http", "https")
     ):
         raise BadInput(f"“{typed[:80]}” is no address; write it like /2019/old-post/ or /?p=12.", "old")
-    prefix = urlsplit(blog.home).path.rstrip("/")
+    prefix = split_address(blog.home).path.rstrip("/")
     path = parts.path.removeprefix(prefix) if prefix and parts.path.startswith(prefix + "/") else parts.path
     if path in ("", "/") and not parts.query:
         raise BadInput("The front page cannot lead on; name an address below it.", "old")
@@ -84,7 +85,7 @@ def read_new(workshop: Workshop, blog: Blog, text: str) -> tuple[str, int, str]:
             f"“{typed[:80]}” is no address to lead to; write it like /lamps/flex/ or https://elsewhere.example/.",
             "new",
         )
-    parts = urlsplit(typed)
+    parts = split_address(typed)
     is_mine = typed.startswith(blog.home)
     if parts.scheme and not is_mine:
         if parts.scheme not in ("http", "https") or not parts.hostname:

@@ -20,8 +20,9 @@ from mobbet.core.emails import LONGEST, read_email
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
+from mobbet.core.web_addresses import read_web_address
 from mobbet.services.common_passwords import is_common
-from mobbet.store import blogs, people
+from mobbet.store import blogs, people, stale
 from mobbet.store.people import Person
 
 if TYPE_CHECKING:
@@ -165,6 +166,14 @@ def set_theme(workshop: Workshop, person: Person, theme: str) -> None:
         )
     with changing(workshop):
         people.set_theme(workshop.db, person.id, theme)
+
+
+def set_web_address(workshop: Workshop, person: Person, text: str) -> None:
+    """Where a person stands on the web, which search engines are told with each of their posts; '' for nowhere. Raises BadInput."""
+    address = read_web_address(text)
+    with changing(workshop, person, f"the web address of {person.name} changed"):
+        people.set_web_address(workshop.db, person.id, address)
+        stale.mark_posts_of(workshop.db, person.id, workshop.clock())
 
 
 def change_password(workshop: Workshop, person: Person, old: str, new: str, token: str) -> None:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from urllib.parse import urlsplit
 
 from selectolax.lexbor import LexborHTMLParser
 
 from mobbet.core.errors import BadInput
 from mobbet.core.link_rules import is_domain
 from mobbet.core.names import one_line
+from mobbet.core.web_addresses import split_address
 
 MOST_HOSTS = 50
 LONGEST_CODE = 20_000
@@ -51,7 +51,7 @@ def read_hosts(text: str) -> tuple[str, ...]:
 def host_of(address: str) -> str:
     """The host name of a web address in ASCII and small letters; '' for any other text."""
     try:
-        parts = urlsplit(address.strip())
+        parts = split_address(address.strip())
         if parts.scheme not in ("http", "https") or parts.username is not None or parts.password is not None:
             return ""
         return _ascii((parts.hostname or "").rstrip("."))
@@ -69,7 +69,7 @@ def _ascii(name: str) -> str:
 def is_allowed(frame: str, hosts: tuple[str, ...]) -> bool:
     """Whether a frame is of an allowed host, or of one below it, and comes over https from its usual port."""
     try:
-        parts = urlsplit(frame)
+        parts = split_address(frame)
         if parts.scheme != "https" or parts.port not in (None, 443):
             return False
     except ValueError:

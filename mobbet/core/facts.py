@@ -76,6 +76,7 @@ class OutPost(ShownLines):
     links: tuple[int, ...] = ()
     kept: tuple[tuple[int, int], ...] = ()
     words: int = 0
+    author_address: str = ""
 
 
 @dataclass(frozen=True)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from urllib.parse import urlsplit
 
 from mobbet.core.errors import BadInput
+from mobbet.core.web_addresses import split_address
 
 RULES = {"paid": ("sponsored", "nofollow"), "not-vouched-for": ("nofollow",)}
 """What a rule adds to `rel` (HTML standard, link types)."""
@@ -44,7 +44,7 @@ def is_domain(text: str) -> bool:
 def relations(href: str, rules: tuple[tuple[str, str], ...]) -> tuple[str, ...]:
     """What the rules add to the `rel` of a link: those of its domain, or of a domain above it."""
     try:
-        host = (urlsplit(href).hostname or "").removeprefix("www.")
+        host = (split_address(href).hostname or "").removeprefix("www.")
     except ValueError:
         return ()
     return next((RULES[rule] for domain, rule in rules if host == domain or host.endswith(f".{domain}")), ())

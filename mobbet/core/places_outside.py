@@ -5,9 +5,10 @@ from __future__ import annotations
 import json
 from dataclasses import asdict, dataclass
 from pathlib import Path, PurePosixPath
-from urllib.parse import parse_qsl, quote, unquote, urlsplit
+from urllib.parse import parse_qsl, quote, unquote
 
 from mobbet.core.errors import BadInput, NotAllowed
+from mobbet.core.web_addresses import split_address
 
 FOLDER, STORE, MACHINE = "folder", "s3", "sftp"
 LONGEST, LONGEST_SECRET = 1000, 20_000
@@ -101,7 +102,7 @@ def read_place(text: str) -> tuple[Place, str]:
     if kind == FOLDER and rest.startswith("/"):
         return Place(FOLDER, _plain(rest, wrong) or "/"), ""
     try:
-        parts = urlsplit(address)
+        parts = split_address(address)
         host, port = parts.hostname or "", parts.port
         asked = dict(parse_qsl(parts.query, keep_blank_values=True, strict_parsing=bool(parts.query)))
     except ValueError:
@@ -197,5 +198,5 @@ def is_same_or_within(one: Place, other: Place) -> bool:
 
 def shown(address: str) -> str:
     """An address as it is shown: without a password that an older Mobbet kept in it."""
-    parts = urlsplit(address)
+    parts = split_address(address)
     return address.replace(f":{parts.password}@", ":…@") if parts.password else address

@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from html import escape
 from typing import Any
-from urllib.parse import urlsplit
 
 from mobbet.core.audience import covers, may_read
 from mobbet.core.canonical import digest
@@ -22,6 +21,7 @@ from mobbet.core.headings import NONE, shown_parts
 from mobbet.core.media.captions import clock
 from mobbet.core.timing import day_in_words, iso
 from mobbet.core.values import existing, made_of
+from mobbet.core.web_addresses import split_address
 from mobbet.publish.render_cache import RenderCache, TrackedItems
 from mobbet.publish.snapshot import Snapshot
 
@@ -85,6 +85,7 @@ class Card:
     place: str = ""
     language: str = ""
     fill: tuple[tuple[str, str], ...] = ()
+    author_address: str = ""
     digest: str = ""
     list_digest: str = ""
     text_digest: str = ""
@@ -238,6 +239,7 @@ class Cards:
             place=post.place,
             language=post.language,
             fill=tuple((name, value) for name, value in fill.items() if name in used),
+            author_address=post.author_address,
         )
         text = digest([body, self._versions(outline.items(body)), card.fill, card.first_block])
         whole = [text, card.shown(name for name in card.__dict__ if not name.endswith("digest"))]
@@ -345,5 +347,5 @@ def note_of(leading: Lead, item: Item | None) -> str:
         return f"review, {score} of 10" if score else "review"
     if leading.form == "link":
         href, _ = existing(link_alone(node))
-        return f"link to {urlsplit(href).hostname}" if urlsplit(href).hostname else "link"
+        return f"link to {split_address(href).hostname}" if split_address(href).hostname else "link"
     return _table_note(node) if leading.form == "table" else ""

@@ -7,7 +7,6 @@ from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
-from urllib.parse import urlsplit
 
 from mobbet.core import geo
 from mobbet.core.addresses import up
@@ -17,6 +16,7 @@ from mobbet.core.document.links import media_number, post_number
 from mobbet.core.facts import House, Item
 from mobbet.core.link_rules import relations
 from mobbet.core.timing import day_in_words
+from mobbet.core.web_addresses import split_address
 from mobbet.publish.cards import Card
 from mobbet.publish.fragments import Fragments, link_from
 from mobbet.publish.house_parts import HouseDigest
@@ -98,7 +98,11 @@ class Renderer:
         """The way from a page to the blog's front page."""
         if self._root is not None:
             return self._root
-        return (urlsplit(self.house.home).path or "/") if page.recipe in (NOT_FOUND, GONE) else up(page.path)
+        return (
+            (split_address(self.house.home).path or "/")
+            if page.recipe in (NOT_FOUND, GONE)
+            else up(page.path)
+        )
 
     def absolute(self, path: str) -> str:
         """The public address of a path, for feeds, share cards and search engines."""
@@ -186,7 +190,7 @@ class Renderer:
             "description": card.description,
             "datePublished": card.date_iso,
             "dateModified": card.updated_iso,
-            "author": {"@type": "Person", "name": card.author},
+            "author": author_of(card),
             "wordCount": card.words,
             "inLanguage": card.language or self.house.language,
             "mainEntityOfPage": self.absolute(card.path),
@@ -202,6 +206,13 @@ class Renderer:
         if place:
             facts["contentLocation"] = geo.structured(place)
         return facts
+
+
+def author_of(card: Card) -> dict[str, str]:
+    """schema.org Person."""
+    return {"@type": "Person", "name": card.author} | (
+        {"url": card.author_address} if card.author_address else {}
+    )
 
 
 def parted(card: Card, body: dict[str, Any]) -> tuple[dict[str, Any] | None, dict[str, Any]]:

@@ -17,11 +17,11 @@ from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager, suppress
 from functools import cache
 from typing import Any, cast
-from urllib.parse import urlsplit
 
 import httpx
 
 from mobbet.core.errors import BadInput, Broken
+from mobbet.core.web_addresses import split_address
 
 Resolve = Callable[[str, int], list[str]]
 Address = ipaddress.IPv4Address | ipaddress.IPv6Address
@@ -101,18 +101,9 @@ def public_address(resolve: Resolve, host: str, port: int) -> Address:
 
 def judged(resolve: Resolve, address: str) -> tuple[str, str, httpx.URL]:
     """(the Host header, the name for TLS, the address to connect to) of a page. Raises BadInput for what is not public."""
-    try:
-        parts = urlsplit(address.strip())
-        host, port = parts.hostname or "", parts.port or (443 if parts.scheme == "https" else 80)
-    except ValueError:
-        host, port, parts = "", 0, None
-    if (
-        parts is None
-        or parts.scheme not in ("http", "https")
-        or not host
-        or parts.username
-        or port not in WEB_PORTS
-    ):
+    parts = split_address(address.strip())
+    host, port = parts.hostname or "", parts.port or (443 if parts.scheme == "https" else 80)
+    if parts.scheme not in ("http", "https") or not host or parts.username or port not in WEB_PORTS:
         raise BadInput(
             f"“{address[:120]}” is no public address of a file; write it like https://name.example/picture.jpg.",
             "address",
@@ -220,7 +211,7 @@ def mail_server(address: str, seconds: float) -> Iterator[smtplib.SMTP]:
 
     A password goes over an encrypted line only, but to this very machine. Raises OSError and smtplib.SMTPException.
     """
-    parts, context = urlsplit(address), ssl.create_default_context()
+    parts, context = split_address(address), ssl.create_default_context()
     host, port = parts.hostname or "", parts.port or {"smtp": 25, "smtps": 465}[parts.scheme]
     made = (
         smtplib.SMTP_SSL(host, port, timeout=seconds, context=context)

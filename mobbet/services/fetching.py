@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
-from urllib.parse import unquote, urljoin, urlsplit
+from urllib.parse import unquote, urljoin
 
 import httpx
 
 from mobbet.core.errors import BadInput
+from mobbet.core.web_addresses import split_address
 from mobbet.services.connecting import Resolve, TooLarge, TooSlow, Web, resolve
 from mobbet.services.contracts import Fetched
 
@@ -72,4 +73,4 @@ class PublicFetcher:
 
 def _name(response: httpx.Response, address: str) -> str:
     told = re.search(r'filename="?([^";]+)', response.headers.get("content-disposition", ""))
-    return (told.group(1) if told else unquote(urlsplit(address).path.rpartition("/")[2])) or "file"
+    return (told.group(1) if told else unquote(split_address(address).path.rpartition("/")[2])) or "file"

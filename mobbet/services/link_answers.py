@@ -5,12 +5,13 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from contextlib import suppress
-from urllib.parse import urljoin, urlsplit
+from urllib.parse import urljoin
 from urllib.robotparser import RobotFileParser
 
 import httpx
 
 from mobbet.core.errors import BadInput
+from mobbet.core.web_addresses import split_address
 from mobbet.services.connecting import Resolve, TooLarge, TooSlow, Web, resolve
 from mobbet.services.contracts import LinkReply
 
@@ -100,7 +101,7 @@ class PublicAsker:
 
     def _may(self, web: Web, address: str) -> bool:
         """Whether the place lets programs ask for this address; its rules are kept a day."""
-        parts = urlsplit(address)
+        parts = split_address(address)
         place = f"{parts.scheme}://{parts.netloc}"
         kept = self._rules.get(place)
         if kept is None or kept[0] < self._clock():

@@ -5,9 +5,10 @@ from __future__ import annotations
 import smtplib
 from email.message import EmailMessage
 from email.utils import formatdate, make_msgid
-from urllib.parse import unquote, urlsplit
+from urllib.parse import unquote
 
 from mobbet.core.errors import Broken
+from mobbet.core.web_addresses import split_address
 from mobbet.services.connecting import mail_server
 from mobbet.services.contracts import Envelope
 
@@ -21,7 +22,7 @@ class Smtp:
     keeps = False
 
     def __init__(self, server: str) -> None:
-        self._server = urlsplit(server)
+        self._server = split_address(server)
 
     def send(self, letter: Envelope) -> None:
         message = EmailMessage()

@@ -20,6 +20,7 @@ class Person:
     made_at: int
     suspended_at: int | None = None
     theme: str = ""
+    web_address: str = ""
 
     @property
     def initials(self) -> str:
@@ -79,6 +80,11 @@ def set_password(db: Database, person_id: int, password_hash: str) -> None:
 def set_suspended(db: Database, person_id: int, instant: int | None) -> None:
     """Lets a person sign in no more, or again."""
     db.run("UPDATE person SET suspended_at = ? WHERE id = ?", instant, person_id)
+
+
+def set_web_address(db: Database, person_id: int, address: str) -> None:
+    """Where a person stands on the web; '' for nowhere."""
+    db.run("UPDATE person SET web_address = ? WHERE id = ?", address, person_id)
 
 
 def set_theme(db: Database, person_id: int, theme: str) -> None:

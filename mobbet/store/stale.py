@@ -16,6 +16,15 @@ def mark_posts(db: Database, blog_id: int, *post_ids: int) -> None:
     )
 
 
+def mark_posts_of(db: Database, author_id: int, now: int) -> None:
+    """Notes the posts of an author, in every blog, that are out or go out."""
+    db.run(
+        "INSERT INTO stale_post (blog_id, post_id) SELECT DISTINCT blog_id, post_id FROM placement WHERE author_id = ? AND shows_until > ?",
+        author_id,
+        now,
+    )
+
+
 def mark_fact(db: Database, blog_id: int, kind: str, which: int | str) -> None:
     """Notes that a fact changed which pages show beside the text of a post (`core.keys.ChangedFact`)."""
     db.run("INSERT INTO stale_fact (blog_id, fact) VALUES (?, ?)", blog_id, ChangedFact.of(kind, which))

@@ -9,9 +9,10 @@ from urllib.parse import urlsplit
 
 from selectolax.lexbor import LexborHTMLParser
 
-from mobbet.actions import appearance, docket_lines, library, placing
+from mobbet.actions import appearance, docket_lines, library, people, placing
 from mobbet.publish.design import assets, path_of
 from mobbet.publish.renderer import house_digest, version
+from mobbet.store import editions
 from mobbet.store.snapshot import SiteSnapshot
 from tests.shops import NOW, ShopCase, picture
 
@@ -194,3 +195,22 @@ class LeadingTests(ShopCase):
         placing.place(self.shop, self.me, post.id)
         page = self.site()["/posts/a-lamp/"]
         self.assertLess(page.index(b"<figure"), page.index(b"<p>Words before."))
+
+
+class AuthorTests(ShopCase):
+    def test_search_engines_are_told_where_the_author_stands_on_the_web(self) -> None:
+        self.write("A lamp", "~~~ mobbet:review name=Stripper\n~~~", date="2026-01-01")
+        people.set_web_address(self.shop, self.me, "https://ines.example/")
+        row = editions.page_at(self.shop.db, self.blog.id, "/posts/a-lamp/")
+        page = LexborHTMLParser(self.body(row).decode())
+        facts = [json.loads(one.text()) for one in page.css("script[type='application/ld+json']")]
+        self.assertEqual(
+            {one["@type"]: one["author"]["url"] for one in facts if "author" in one},
+            {"BlogPosting": "https://ines.example/", "Review": "https://ines.example/"},
+        )
+        self.assertEqual(page.css_first("link[rel=author]").attributes["href"], "https://ines.example/")
+
+    def test_a_post_led_by_a_link_that_is_no_address_is_published(self) -> None:
+        for number, address in enumerate(("http://[x/", "http://a:b/")):
+            self.write(f"A link {number}", f"[Broken](<{address}>)", date="2026-01-01")
+        self.assertIn("/posts/a-link-1/", self.site())

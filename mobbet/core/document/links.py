@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import re
-from urllib.parse import parse_qsl, unquote, urlsplit
+from urllib.parse import parse_qsl, unquote
+
+from mobbet.core.web_addresses import split_address
 
 SCHEMES = frozenset({"http", "https", "mailto", "tel"})
 LONGEST = 2048
@@ -79,7 +81,7 @@ def _inside(href: str) -> str | None:
     if marked and end > 0:
         return re.sub(r"^(https?):/+", r"\1://", href[marked.end() : end])
     try:
-        parts = urlsplit(href)
+        parts = split_address(href)
     except ValueError:
         return None
     is_wrapper = (

@@ -27,13 +27,13 @@ def shown(score: float) -> str:
     return f"{score:g}"
 
 
-def structured(attrs: dict[str, Any], author: str) -> dict[str, Any]:
-    """schema.org Review of a review's attributes."""
+def structured(attrs: dict[str, Any], author: dict[str, str]) -> dict[str, Any]:
+    """schema.org Review of a review's attributes; `author` is its Person."""
     facts: dict[str, Any] = {
         "@context": "https://schema.org",
         "@type": "Review",
         "itemReviewed": {"@type": KINDS[attrs["kind"]], "name": attrs["name"]},
-        "author": {"@type": "Person", "name": author},
+        "author": author,
     }
     score = overall(attrs["criteria"])
     if score is not None:

@@ -26,7 +26,7 @@ from mobbet.publish.lists import data
 from mobbet.publish.page_kind import FootprintGroup, PageKind
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
-from mobbet.publish.renderer import Renderer, parted
+from mobbet.publish.renderer import Renderer, author_of, parted
 from mobbet.publish.templating import written
 from mobbet.publish.values import Page, PostPage, SeriesBox, Step
 
@@ -157,7 +157,9 @@ def _written(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]
     small_map = coast.small_map(place) if place and place.has_map and place.point else ""
     parts: dict[str, dict[str, Any]] = {
         "about": {
-            "reviews": [structured(node["attrs"], card.author) for node in nodes if node["type"] == "review"],
+            "reviews": [
+                structured(node["attrs"], author_of(card)) for node in nodes if node["type"] == "review"
+            ],
             "videos": [
                 about
                 for node in nodes

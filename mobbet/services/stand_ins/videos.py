@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import json
 from html import escape
-from urllib.parse import parse_qs, urlencode, urlsplit
+from urllib.parse import parse_qs, urlencode
 
 from mobbet.core.embeds import MADE_UP
 from mobbet.core.errors import BadInput
+from mobbet.core.web_addresses import split_address
 from mobbet.services.contracts import Fetched, Fetcher, Heavy, OfferedVideo
 from mobbet.services.oembed import OEmbedHost
 from mobbet.services.stand_ins.drawing import draw
@@ -36,7 +37,7 @@ class MadeUpPages:
         self._others = others
 
     def __call__(self, address: str, most_bytes: int) -> Fetched:
-        parts = urlsplit(address)
+        parts = split_address(address)
         host = parts.hostname or ""
         if host in MADE_UP:
             return Fetched(address, "page", self._page(host, parts.path, parts.query, address))
@@ -60,7 +61,7 @@ class MadeUpPages:
 
 
 def _told(host: str, address: str) -> bytes:
-    slug = urlsplit(address).path.rstrip("/").rpartition("/")[2]
+    slug = split_address(address).path.rstrip("/").rpartition("/")[2]
     _, title, by, _ = _work(host, slug, address)
     frame = f'<iframe src="https://{host}/frame/{slug}" width="640" height="360"></iframe>'
     facts = {

@@ -6,7 +6,7 @@ import asyncio
 import threading
 import time
 from collections import OrderedDict
-from urllib.parse import quote, urlsplit
+from urllib.parse import quote
 
 from starlette.types import Receive, Scope, Send
 
@@ -14,6 +14,7 @@ from mobbet.actions import addresses
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may_read
 from mobbet.core.permalinks import one_form
+from mobbet.core.web_addresses import split_address
 from mobbet.publish.rendered import Rendered
 from mobbet.store import blogs, editions
 from mobbet.store.blogs import Blog
@@ -357,7 +358,7 @@ class Site:
         known = {blog.slug: (blog, editions.current_number(db, blog.id)) for blog in blogs.every(db)}
         if known != self._blogs:
             self._blogs = known
-            self._homes = frozenset(urlsplit(blog.home).hostname or "" for blog, _ in known.values())
+            self._homes = frozenset(split_address(blog.home).hostname or "" for blog, _ in known.values())
             self._missing = {}
             self._cache = OrderedDict()
             self._cached_bytes = 0

@@ -91,6 +91,7 @@ class AccountPage:
     bar: Bar
     learned: list[str]
     themes: list[Choice]
+    web_address: str
     message: str = ""
     problem: str = ""
     problem_field: str = ""

@@ -160,6 +160,21 @@ def set_theme(here: Here, me: Me, value: Text = "") -> Response:
     return see_other(to_shell.account())
 
 
+@router.post(to_shell.account.at("web-address"))
+def set_web_address(here: Here, me: Me, web_address: Text = "") -> Response:
+    """Where somebody stands on the web, which search engines are told."""
+    try:
+        people_actions.set_web_address(here, me, web_address)
+    except BadInput as error:
+        return page(
+            replace(
+                _account(here, me), web_address=web_address, problem=str(error), problem_field=error.field
+            ),
+            422,
+        )
+    return see_other(to_shell.account())
+
+
 @router.post(to_shell.account.at("words"))
 def forget_word(here: Here, me: Me, word: Text = "") -> Response:
     """Forgets a word that the proof learned for this person."""
@@ -184,7 +199,10 @@ def change_password(
 def _account(here: Workshop, me: Person) -> AccountPage:
     themes = [Choice(value, words, value == me.theme) for value, words in people_actions.THEMES.items()]
     return AccountPage(
-        bar_for(here, me, None, "account"), proofs.learned_for(here.db, person_id=me.id), themes
+        bar_for(here, me, None, "account"),
+        proofs.learned_for(here.db, person_id=me.id),
+        themes,
+        me.web_address,
     )
 
 

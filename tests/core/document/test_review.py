@@ -6,6 +6,8 @@ import unittest
 
 from mobbet.core.document.review import overall, shown, structured
 
+INES = {"@type": "Person", "name": "Ines"}
+
 
 class ReviewTests(unittest.TestCase):
     def test_the_overall_score_is_the_weighted_mean_to_one_decimal(self) -> None:
@@ -31,7 +33,7 @@ class ReviewTests(unittest.TestCase):
             "points_against": [],
             "kind": "",
         }
-        self.assertEqual(sorted(structured(bare, "Ines")), ["@context", "@type", "author", "itemReviewed"])
+        self.assertEqual(sorted(structured(bare, INES)), ["@context", "@type", "author", "itemReviewed"])
         full = structured(
             {
                 **bare,
@@ -40,7 +42,7 @@ class ReviewTests(unittest.TestCase):
                 "points_for": ["light"],
                 "points_against": ["dear", "blue"],
             },
-            "Ines",
+            INES,
         )
         self.assertEqual(
             full["reviewRating"], {"@type": "Rating", "ratingValue": 8.0, "bestRating": 10, "worstRating": 0}
@@ -53,6 +55,6 @@ class ReviewTests(unittest.TestCase):
     def test_search_engines_are_told_which_kind_of_thing_was_reviewed(self) -> None:
         bare = {"name": "A crimper", "criteria": [], "verdict": "", "points_for": [], "points_against": []}
         self.assertEqual(
-            [structured({**bare, "kind": kind}, "Ines")["itemReviewed"]["@type"] for kind in ("", "product")],
+            [structured({**bare, "kind": kind}, INES)["itemReviewed"]["@type"] for kind in ("", "product")],
             ["Thing", "Product"],
         )

@@ -97,7 +97,7 @@ class ReviewTests(unittest.TestCase):
             "verdict": "Good.",
             "kind": "product",
         }
-        facts = structured(attrs, "Ines")
+        facts = structured(attrs, {"@type": "Person", "name": "Ines"})
         self.assertEqual(
             facts["reviewRating"], {"@type": "Rating", "ratingValue": 8.0, "bestRating": 10, "worstRating": 0}
         )

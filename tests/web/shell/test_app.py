@@ -27,6 +27,14 @@ class AnswerTests(WebCase):
         plain = self.ask("GET", "/desk/bench", headers={"accept-encoding": "identity"})
         self.assertNotIn("content-encoding", plain.headers)
 
+    def test_a_web_address_that_is_none_is_refused_and_kept_as_typed(self) -> None:
+        refused = self.post("/account/web-address", web_address="http://[x/")
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("“http://[x/” is no web address", refused.text)
+        self.assertIn('value="http://[x/"', refused.text)
+        self.post("/account/web-address", web_address="https://ines.example/")
+        self.assertIn('value="https://ines.example/"', self.get("/account").text)
+
     def test_an_edition_that_never_was_has_no_pages(self) -> None:
         self.assertEqual(self.get("/desk/bench/edition/9999/site/").status_code, 404)
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from urllib.parse import urlsplit
 
 from mobbet.core.proofing.marks import COULD, Mark, Mend, Why
 from mobbet.core.proofing.material import Material, OfWhole
+from mobbet.core.web_addresses import split_address
 
 
 def check(material: Material) -> Iterator[Mark]:
@@ -14,7 +14,7 @@ def check(material: Material) -> Iterator[Mark]:
         answer = material.knowledge.answers.get(link.href.partition("#")[0])
         if answer is None:
             continue
-        place = urlsplit(link.href).hostname or link.href
+        place = split_address(link.href).hostname or link.href
         if answer.problem:
             yield Mark(
                 "link-answers",

@@ -5,12 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from typing import Any
-from urllib.parse import urlsplit
 
 from mobbet.core.document.links import post_number
 from mobbet.core.document.mentions import walk
 from mobbet.core.proofing.marks import MUST, Mark, Mend, Why
 from mobbet.core.proofing.material import Material, OfWhole
+from mobbet.core.web_addresses import split_address
 
 EMPTY_WORDS = {
     "here",
@@ -136,7 +136,7 @@ def targets(material: Material) -> Iterator[Mark]:
 def schemes(material: Material) -> Iterator[Mark]:
     """Addresses over http, and those of a scheme that browsers do not follow for readers."""
     for link in material.links:
-        parts = urlsplit(link.href)
+        parts = split_address(link.href)
         if parts.scheme == "http" and parts.hostname and parts.hostname not in ("localhost", "127.0.0.1"):
             mend = Mend(
                 "Use https",
