@@ -303,6 +303,10 @@ document.addEventListener("htmx:afterSettle", (event) => {
   returnTo = null;
   if (docket().querySelector(".out-slip")) side().scrollTop = 0;
 });
+// A check of what stands in a field now takes the place of what an earlier value was refused with.
+document.addEventListener("htmx:afterSwap", ({ detail: { target } }) => {
+  if (target.matches(".check") && target.textContent.trim()) target.closest(".choices")?.querySelector(".problem[role=alert]")?.remove();
+});
 document.addEventListener("htmx:responseError", (event) => tell(messageOf(event.detail.xhr)));
 document.addEventListener("htmx:sendError", () => {
   if (!isReading) tell("The network is away; try again when it is back."); // a reading that nobody asked for fails in silence

@@ -1,1 +1,1 @@
-/* sources af288310c4e4526c3260f4b22565845e7d4c68f22c9dc132f31ba87bb4864f93 */import"./editor-chunk-5YQ6L6HZ.js";
+/* sources 3a424c578e9d32d174177c674537fad5b0ef69b8d849b559ac197e47026ae19f */import"./editor-chunk-IIA5ED4O.js";
