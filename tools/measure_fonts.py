@@ -7,7 +7,10 @@ from pathlib import Path
 from fontTools.ttLib import TTFont
 
 ROOT = Path(__file__).parent.parent
-FONTS = {"PLAIN": ("plain.woff2", "plain-ext.woff2"), "TEXT": ("text.woff2", "text-ext.woff2")}
+FONTS = {
+    "PLAIN": ("hyperlegible.woff2", "hyperlegible-ext.woff2"),
+    "TEXT": ("literata.woff2", "literata-ext.woff2"),
+}
 HEAD = '''"""How wide letters are in the shipped fonts, in thousandths of the font's size; made by tools/measure_fonts.py."""
 
 # ruff: noqa: E501
@@ -19,7 +22,7 @@ def main() -> None:
     for name, files in FONTS.items():
         widths: dict[int, list[str]] = {}
         for file in files:
-            font = TTFont(ROOT / "mobbet" / "publish" / "design" / file)
+            font = TTFont(ROOT / "mobbet" / "publish" / "design" / "fonts" / file)
             unit, advances = font["head"].unitsPerEm, font["hmtx"]
             for code, glyph in sorted(font.getBestCmap().items()):
                 if chr(code).isprintable():

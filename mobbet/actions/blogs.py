@@ -17,12 +17,12 @@ from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.fill_ins import read_facts
 from mobbet.core.languages import read_language
 from mobbet.core.link_rules import is_domain, read_rules
+from mobbet.core.look.begun import FIRST, read_begun
 from mobbet.core.names import one_line
 from mobbet.core.rights import NO_ROLE, Role
 from mobbet.core.timing import zone as read_zone
 from mobbet.core.values import existing
 from mobbet.core.web_addresses import split_address
-from mobbet.publish.design import LOOKS
 from mobbet.store import blogs, people, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -65,15 +65,13 @@ def make_blog(
     zone: str,
     home: str,
     tagline: str = "",
-    look: str = "bench",
+    look: str = FIRST,
     language: str = "",
 ) -> Blog:
     """A blog of this owner. `home` is the public address of its front page. Raises BadInput, Refused."""
     name, slug = read_name(name, "The blog's name", "blog"), read_blog_slug(address)
     read_zone(zone)
     tagline, language = _tagline(tagline), read_language(language) or "en"
-    if look not in LOOKS:
-        raise BadInput(f"There is no look “{look}”; choose one of {', '.join(LOOKS)}.", "look")
     with changing(workshop, owner, "the blog began") as unit:
         if blogs.by_slug(workshop.db, slug):
             raise Refused(f"The address “{slug}” belongs to another blog; choose a different one.")
@@ -84,7 +82,7 @@ def make_blog(
             tagline=tagline,
             zone=zone,
             home=read_home(home),
-            design=look,
+            design=read_begun(look),
             made_at=workshop.clock(),
             salt=secrets.token_hex(16),
         )

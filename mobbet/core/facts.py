@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import re
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import TYPE_CHECKING
 
 from mobbet.core.docket import ShownLines
 from mobbet.core.keys import ALL, FRONT, TOP, ListName, PageKey
 from mobbet.core.media.kinds import ENDING
+
+if TYPE_CHECKING:
+    from mobbet.core.look.look import Look
 
 
 @dataclass(frozen=True)
@@ -15,7 +21,7 @@ class House:
     """What stands on every page of a blog. `home` is the front page's public address, ending in '/'.
 
     `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` (words, path) of the
-    categories and posts that the owner has in the menu. `label` is the owner's name for the blog's section; `comments` who
+    categories and posts that the owner has in the menu. `label` is the owner's name for the blog's section; `look_json` is the look as JSON; `comments` who
     may write them (`core/comments.WHO`), `frame_hosts` whose frames posts may show.
     """
 
@@ -24,7 +30,7 @@ class House:
     zone: str
     language: str
     home: str
-    design: str
+    look_json: str
     posts_on_page: int
     facts: tuple[tuple[str, str], ...] = ()
     link_rules: tuple[tuple[str, str], ...] = ()
@@ -35,6 +41,28 @@ class House:
     menu: tuple[tuple[str, str], ...] = ()
     comments: str = ""
     frame_hosts: tuple[str, ...] = ()
+
+    @property
+    def look(self) -> Look:
+        """How the site looks."""
+        return _look(self.look_json)
+
+    @property
+    def letters(self) -> tuple[str, ...]:
+        """The families of letters that pages load."""
+        return (self.look.letters.text, self.look.letters.plain)
+
+    @property
+    def front_shows(self) -> str:
+        """How lists show posts."""
+        return self.look.front.shows
+
+
+@lru_cache(maxsize=64)
+def _look(text: str) -> Look:
+    from mobbet.core.look.look import read_look  # with Pydantic, which most commands do without
+
+    return read_look(json.loads(text))
 
 
 @dataclass(frozen=True)

@@ -16,9 +16,10 @@ from mobbet.core.keys import ALL, PageKey
 from mobbet.core.values import existing
 from mobbet.publish.changes.change_set import Changes
 from mobbet.publish.changes.pending import changed_states, keys_to_compare
+from mobbet.publish.house_parts import HouseDigest
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.page_rows import Rows, RowsJob, memo_of, rows_of, worked
-from mobbet.publish.pages.kinds import count_of
+from mobbet.publish.pages.kinds import count_of, restyled_keys
 from mobbet.publish.parallel import MANY, in_processes
 from mobbet.publish.plan import Plan
 from mobbet.publish.published import Published
@@ -140,13 +141,14 @@ class Press:
             memo = memo_of(self._db, snapshot)
             plan = Plan(snapshot, memo)
             house = house_digest(snapshot.house)
+            restyled = restyled_keys(HouseDigest(base.house), house) if base and base.house else None
             is_whole = (
-                full or base is None or base.house != house or self._is_mostly_changed(snapshot, posts_up_to)
+                full or base is None or restyled is None or self._is_mostly_changed(snapshot, posts_up_to)
             )
             order = RowsJob(self._db.path, self._pages.folder, blog_id, instant, house, full, is_whole)
             states: Changes = {} if is_whole else changed_states(self._db, plan, blog_id, base, posts_up_to)
             wanted, facts_up_to = keys_to_compare(self._db, plan, blog_id, states, is_whole)
-            keys = list(wanted)
+            keys = list(dict.fromkeys((*wanted, *(restyled or ()))))
             by_hand = lambda some, posts: worked(self._db, self._pages, plan, order, some, posts, memo)  # noqa: E731
             shared = (
                 in_processes(order, keys, list(snapshot.post_ids()), by_hand)

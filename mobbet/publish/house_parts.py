@@ -11,24 +11,26 @@ import orjson
 from mobbet.core.canonical import digest
 from mobbet.core.facts import House
 
-AROUND, POSTS, LISTS, ADDRESSES, REDIRECT, CARD, NONE = (
+AROUND, POSTS, LISTS, ADDRESSES, REDIRECT, CARD, STYLE, NONE = (
     "around",
     "posts",
     "lists",
     "addresses",
     "redirect",
     "card",
+    "style",
     "",
 )
-_AROUND = ("name", "tagline", "zone", "language", "home", "design", "link_rules", "label", "menu")
+_AROUND = ("name", "tagline", "zone", "language", "home", "letters", "link_rules", "label", "menu")
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,
     POSTS: (*_AROUND, "frame_hosts"),
-    LISTS: (*_AROUND, "frame_hosts", "read_on"),
+    LISTS: (*_AROUND, "frame_hosts", "read_on", "front_shows"),
     ADDRESSES: ("home", "language", "link_rules"),
     REDIRECT: ("home", "language"),
-    CARD: ("name", "design"),
+    CARD: ("name",),
+    STYLE: ("name", "look_json"),
 }
 """{part: the fields of the house style}. Pages that readers open have it around their text; feeds and site maps
 show its addresses; files nothing. What else a page shows of the house style is among the facts it reads."""

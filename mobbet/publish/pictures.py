@@ -81,9 +81,9 @@ CARD_WIDTH, CARD_HEIGHT = 1200, 630
 
 
 @lru_cache(maxsize=1024)
-def card_path(post_id: int, title: str, name: str, design: str) -> str:
+def card_path(post_id: int, title: str, name: str) -> str:
     """The address of a drawn share card, by what it shows, so that it can be kept for ever."""
-    return f"/media/card-{post_id}-{digest([title, name, design])[:16]}.png"
+    return f"/media/card-{post_id}-{digest([title, name])[:16]}.png"
 
 
 def shared(card: Card, house: House) -> Shared | None:
@@ -93,7 +93,7 @@ def shared(card: Card, house: House) -> Shared | None:
         return Shared(file.path, file.width, file.height)
     if card.picture or not can_be_drawn(card.title + house.name):
         return None
-    return Shared(card_path(card.id, card.title, house.name, house.design), CARD_WIDTH, CARD_HEIGHT)
+    return Shared(card_path(card.id, card.title, house.name), CARD_WIDTH, CARD_HEIGHT)
 
 
 def share_picture(item: Item | None) -> PictureFile | None:

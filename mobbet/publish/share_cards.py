@@ -7,6 +7,8 @@ from functools import lru_cache
 
 from PIL import Image, ImageDraw, ImageFont
 
+from mobbet.core.look.colours import Colour
+from mobbet.core.look.palette import Palette
 from mobbet.core.search_results import text_width
 from mobbet.publish.design import FOLDER
 
@@ -14,21 +16,15 @@ WIDTH, HEIGHT = 1200, 630
 EDGE = 84
 SIZES = (84, 72, 62, 54, 46)
 MOST_LINES = 5
-COLOURS = {
-    "bench": ((251, 249, 244), (36, 33, 28), (138, 59, 18)),
-    "ferry": ((245, 249, 250), (22, 36, 43), (18, 86, 111)),
-}
-"""Paper, ink and accent of each look, as in `page.css`."""
 INKS, ACCENTS = 10, 5
 """So many steps from paper to ink, and to the accent: sixteen colours in all, two pixels a byte."""
 BELOW = 130
 """The height of the part that is drawn in the accent."""
-Colour = tuple[int, int, int]
 BOLDER = 1.1
 """How much wider the bold letters of titles are than the measured ones."""
 
 
-def draw(title: str, name: str, design: str) -> bytes:
+def draw(title: str, name: str, palette: Palette) -> bytes:
     """The title in as large letters as fit, over the blog's name and a line in its accent.
 
     What is drawn is how much ink and how much accent stand where; a palette gives it its colours, which takes a third of the time
@@ -39,15 +35,15 @@ def draw(title: str, name: str, design: str) -> bytes:
     pen = ImageDraw.Draw(card)
     top = (HEIGHT - 90 - len(lines) * size * 1.2) / 2
     for at, line in enumerate(lines):
-        pen.text((EDGE, top + at * size * 1.2), line, fill=255, font=_font("text.woff2", size, 700))
+        pen.text((EDGE, top + at * size * 1.2), line, fill=255, font=_font("literata.woff2", size, 700))
     below = Image.new("L", (WIDTH, BELOW), 0)
     pen = ImageDraw.Draw(below)
     pen.line((EDGE, BELOW - 118, EDGE + 120, BELOW - 118), fill=255, width=5)
-    pen.text((EDGE, BELOW - 92), _fitted(name, 34), fill=255, font=_font("plain.woff2", 34, 600))
+    pen.text((EDGE, BELOW - 92), _fitted(name, 34), fill=255, font=_font("hyperlegible.woff2", 34, 600))
     card = card.point(_steps(INKS, 0))
     card.paste(below.point(_steps(ACCENTS, INKS)), (0, HEIGHT - BELOW))
     card.paste(INKS + ACCENTS, (0, 0, 19, HEIGHT))
-    card.putpalette(_palette(*COLOURS.get(design, COLOURS["bench"])))
+    card.putpalette(_palette(*(palette.colour(part) for part in ("paper", "ink", "accent"))))
     out = io.BytesIO()
     card.save(out, "PNG", compress_level=3)
     return out.getvalue()
@@ -105,7 +101,7 @@ def _fitted(line: str, size: int) -> str:
 
 @lru_cache(maxsize=16)
 def _font(name: str, size: int, weight: int) -> ImageFont.FreeTypeFont:
-    font = ImageFont.truetype(FOLDER / name, size)
+    font = ImageFont.truetype(FOLDER / "fonts" / name, size)
     axes = font.get_variation_axes()
     font.set_variation_by_axes(
         [float(weight if b"eight" in (axis["name"] or b"") else axis["default"] or 0) for axis in axes]

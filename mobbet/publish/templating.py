@@ -15,7 +15,7 @@ from mobbet.core.headings import shown_parts
 from mobbet.core.numbers import counted
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
-from mobbet.publish import design
+from mobbet.publish import design, look_style
 
 if TYPE_CHECKING:
     from jinja2 import Environment, Template
@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 TEMPLATES = Path(__file__).parent / "templates"
 HELPERS: dict[str, Any] = {
     "asset": design.path_of,
+    "preloaded": look_style.preloaded,
     "month": month_name,
     "iso": iso,
     "counted": lambda count: counted(count, "post"),

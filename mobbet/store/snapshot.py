@@ -16,8 +16,9 @@ from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import AddressOwner, CategoryPage, Comment, House, Item, OutPost, Subject
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, ListName
+from mobbet.core.look.begun import begun_look
 from mobbet.core.values import existing
-from mobbet.store import addresses, blogs, comments, filing, media, numbered_pages, placements
+from mobbet.store import addresses, blogs, comments, filing, looks, media, numbered_pages, placements
 from mobbet.store.database import Database
 from mobbet.store.out_posts import Order, OutPosts
 
@@ -33,7 +34,10 @@ class SiteSnapshot:
     Lists, counts and neighbours are those of one reader; of a stranger, unless told otherwise.
     """
 
-    def __init__(self, db: Database, blog_id: int, instant: int, reader: Reader = STRANGER) -> None:
+    def __init__(
+        self, db: Database, blog_id: int, instant: int, reader: Reader = STRANGER, look: str = ""
+    ) -> None:
+        """With `look`, the site as it looks by that JSON instead of the one that readers get."""
         self._db = db
         self._blog = existing(blogs.by_id(db, blog_id))
         self.blog_id = blog_id
@@ -41,6 +45,7 @@ class SiteSnapshot:
         self.reader = reader
         self._audiences = list_audiences(reader)
         self._for_reader = f"audience IN ({', '.join('?' * len(self._audiences))})"
+        self._tried = look
         self._counts: dict[ListName, int] = {}
         self._items: dict[int, Item | None] = {}
         self._placed = OutPosts(db)
@@ -57,10 +62,17 @@ class SiteSnapshot:
         blog = self._blog
         pairs = {name: tuple(map(tuple, json.loads(getattr(blog, name)))) for name in ("facts", "link_rules")}
         return House(
-            blog.name, blog.tagline, blog.zone, blog.language, blog.home, blog.design, blog.posts_on_page, **pairs, label=blog.label,
+            blog.name, blog.tagline, blog.zone, blog.language, blog.home, self._look(), blog.posts_on_page, **pairs, label=blog.label,
             read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists), menu=self._menu(),
             comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
         )  # fmt: skip
+
+    def _look(self) -> str:
+        """The look as JSON: the one that is tried, the one given, or the one that the blog began with."""
+        if self._tried:
+            return self._tried
+        given = looks.given_at(self._db, self.blog_id, self.instant)
+        return given.value if given else begun_look(self._blog.design)
 
     def _menu(self) -> tuple[tuple[str, str], ...]:
         """The categories with posts, and the posts, that the owner has in the menu."""

@@ -400,7 +400,7 @@ class HandTests(WritingCase):
         self.write("x")
         self.keys.press("Enter")
         self.wait_saved()
-        self.expected = ("ERR_INTERNET_DISCONNECTED", "htmx:")
+        self.expected = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED", "htmx:")
         self.context.set_offline(True)
         self.paste(PASTED, "Head\n\nSome words")
         expect(self.page.locator("#actions .told")).to_contain_text("came in plain")

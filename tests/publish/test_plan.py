@@ -23,6 +23,7 @@ from mobbet.core.facts import (
 )
 from mobbet.core.filing import category_lists
 from mobbet.core.keys import FRONT
+from mobbet.core.look.begun import begun_look
 from mobbet.core.timing import month_of
 from mobbet.publish.pages.kinds import all_keys, certain, fingerprint, key_at, page_at, render, touched
 from mobbet.publish.plan import Plan
@@ -53,7 +54,9 @@ class MemorySnapshot:
 
     def __init__(self, posts: list[OutPost], size: int = 3, former: dict[str, int] | None = None) -> None:
         self.instant = 0
-        self.house = House("The Bench", "a line", "UTC", "en", "https://bench.example/", "bench", size)
+        self.house = House(
+            "The Bench", "a line", "UTC", "en", "https://bench.example/", begun_look("bench"), size
+        )
         self.categories = CATEGORIES
         self.reader = STRANGER
         self._posts = sorted(posts, key=lambda post: (post.goes_out, post.id))

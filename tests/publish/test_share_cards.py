@@ -3,8 +3,10 @@ import unittest
 
 from PIL import Image
 
+from mobbet.core.look.begun import BEGUN, begun_look
+from mobbet.core.look.look import read_look_file
 from mobbet.publish import share_cards
-from mobbet.publish.share_cards import ACCENTS, COLOURS, INKS, draw
+from mobbet.publish.share_cards import ACCENTS, INKS, draw
 
 LONG = "Which glue, honestly, for a lamp with a loose foot and a cracked shade"
 
@@ -25,9 +27,11 @@ class ShareCardTests(unittest.TestCase):
         self.assertTrue(share_cards._set("l" * 200)[1][0].endswith("…"))
 
     def test_a_card_has_paper_ink_and_accent_where_they_belong(self) -> None:
-        for design, (paper, ink, accent) in COLOURS.items():
-            with self.subTest(design):
-                card = Image.open(io.BytesIO(draw(LONG, "The Mending Bench", design)))
+        for name in BEGUN:
+            with self.subTest(name):
+                palette = read_look_file(begun_look(name)).light
+                paper, ink, accent = (tuple(palette.colour(part)) for part in ("paper", "ink", "accent"))
+                card = Image.open(io.BytesIO(draw(LONG, "The Mending Bench", palette)))
                 self.assertEqual((card.format, card.size), ("PNG", (1200, 630)))
                 colours = card.convert("RGB")
                 self.assertEqual(

@@ -1,4 +1,4 @@
-"""The colours that words, markers and callouts of a blog can have, named; each look gives them values."""
+"""The colours that words, markers and callouts of a text can have, by name. A look moves them as far as its grounds need (`core/look/palette.py`)."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ class Paper:
     markers: dict[str, str]
 
 
-_LIGHT = (
+LIGHT_WORDS = (
     {
         "plum": "#6d2f72",
         "clay": "#97361c",
@@ -37,7 +37,7 @@ _LIGHT = (
         "slate": "#e3e9ea",
     },
 )
-_DARK = (
+DARK_WORDS = (
     {
         "plum": "#dfa8e3",
         "clay": "#f0a58f",
@@ -55,9 +55,10 @@ _DARK = (
         "slate": "#2c3537",
     },
 )
+"""(tints, markers) as they are where nothing needs another colour, on a light and on a dark ground."""
 PAPERS: dict[str, tuple[Paper, ...]] = {
-    "bench": (Paper("#24211c", "#fbf9f4", *_LIGHT), Paper("#ece6da", "#1b1916", *_DARK)),
-    "ferry": (Paper("#16242b", "#f5f9fa", *_LIGHT), Paper("#e0eaee", "#10191e", *_DARK)),
+    "bench": (Paper("#24211c", "#fbf9f4", *LIGHT_WORDS), Paper("#ece6da", "#1b1916", *DARK_WORDS)),
+    "ferry": (Paper("#16242b", "#f5f9fa", *LIGHT_WORDS), Paper("#e0eaee", "#10191e", *DARK_WORDS)),
 }
 """Each look on light and on dark paper."""
 

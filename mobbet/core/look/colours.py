@@ -187,13 +187,14 @@ def _on_side(
     def at(red: int, blue: int) -> tuple[float, float]:
         return best_green(_LINEAR[red], _LINEAR[blue])
 
+    centre: tuple[int, ...]
     _, centre = min((at(red, blue)[0], (red, blue)) for red, blue in product((*range(0, 256, 15),), repeat=2))
     size = 8
     while size:
         near = product(
             *(range(max(0, part - 2 * size), min(255, part + 2 * size) + 1, size) for part in centre)
         )
-        _, centre = min((at(*one)[0], one) for one in near)
+        _, centre = min((at(one[0], one[1])[0], one) for one in near)
         size //= 2
     best: Colour | None = None
     apart, idle = math.inf, 0
@@ -215,7 +216,7 @@ def _on_side(
     return best
 
 
-def _ring(centre: tuple[int, int], radius: int) -> Iterator[tuple[int, int]]:
+def _ring(centre: tuple[int, ...], radius: int) -> Iterator[tuple[int, int]]:
     """The places on the edge of a square around a centre, of those from 0 to 255."""
     for red in range(centre[0] - radius, centre[0] + radius + 1):
         is_side = abs(red - centre[0]) == radius

@@ -9,8 +9,6 @@ from functools import cache
 from pathlib import Path
 
 FOLDER = Path(__file__).parent
-LOOKS = {"bench": "Warm paper, rust accent", "ferry": "Pale sea, blue accent"}
-"""The looks a blog may have; each is a set of colours in `page.css`."""
 
 
 @dataclass(frozen=True)
@@ -30,38 +28,35 @@ def _asset(name: str, type: str, body: bytes) -> Asset:
     return Asset(name, f"/assets/{stem}-{digest[:12]}.{ending}", type, body, digest)
 
 
-def _style(fonts: dict[str, Asset]) -> Asset:
-    """The style sheet: fonts, page and text, with the fonts' addresses by content."""
-    source = "\n".join(
-        (FOLDER / name).read_text()
-        for name in ("fonts.css", "page.css", "palette.css", "palette-dark.css", "text.css")
-    )
-    source = re.sub(
-        r"url\(([\w-]+\.woff2)\)",
-        lambda match: f"url({fonts[match.group(1)].path.rsplit('/', 1)[1]})",
-        source,
-    )
-    return _asset("site.css", "text/css; charset=utf-8", _small(source))
+def _style() -> Asset:
+    """The style sheet of every look: page and text."""
+    source = "\n".join((FOLDER / name).read_text() for name in ("page.css", "text.css"))
+    return _asset("site.css", "text/css; charset=utf-8", small(source))
 
 
-def _small(source: str) -> bytes:
+def small(source: str) -> bytes:
     """A style sheet without its comments and the white space that says nothing."""
     bare = re.sub(r"/\*.*?\*/", "", source, flags=re.DOTALL)
     return re.sub(r"\n\s*", "\n", bare).strip().encode()
 
 
+def font_file(family: str, part: str = "", is_italic: bool = False) -> str:
+    """The name of a file of letters: of one part of a family, upright or in italics."""
+    return f"{'-'.join(filter(None, (family, part, 'italic' if is_italic else '')))}.woff2"
+
+
 @cache
 def assets() -> tuple[Asset, ...]:
     """Every file of the design."""
-    fonts = {
-        path.name: _asset(path.name, "font/woff2", path.read_bytes())
-        for path in sorted(FOLDER.glob("*.woff2"))
-    }
+    fonts = [
+        _asset(path.name, "font/woff2", path.read_bytes())
+        for path in sorted((FOLDER / "fonts").glob("*.woff2"))
+    ]
     icon = _asset("icon.svg", "image/svg+xml", (FOLDER / "icon.svg").read_bytes())
-    media = _asset("media.css", "text/css; charset=utf-8", _small((FOLDER / "media.css").read_text()))
+    media = _asset("media.css", "text/css; charset=utf-8", small((FOLDER / "media.css").read_text()))
     script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())
     opening = _asset("open.js", "text/javascript; charset=utf-8", (FOLDER / "open.js").read_bytes())
-    return (_style(fonts), media, icon, script, opening, *fonts.values())
+    return (_style(), media, icon, script, opening, *fonts)
 
 
 def path_of(name: str) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from mobbet.core.canonical import digest
 from mobbet.core.keys import ChangedFact, PageKey
 from mobbet.publish.changes.change_set import Changes, ChangeSet
-from mobbet.publish.house_parts import HouseDigest
+from mobbet.publish.house_parts import STYLE, HouseDigest
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.page_kind import ADDRESS, FILE, PageKind, Recipe
 from mobbet.publish.pages import (
@@ -24,6 +24,7 @@ from mobbet.publish.pages import (
     share_card,
     short_address,
     sitemap,
+    style,
     subjects,
 )
 from mobbet.publish.plan import Plan
@@ -34,7 +35,7 @@ from mobbet.publish.values import Page
 KINDS: dict[str, PageKind] = {
     module.KIND.name: module.KIND
     for module in (
-        post, post_list, feed, subjects, archive, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset,
+        post, post_list, feed, subjects, archive, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset, style,
     )
 }  # fmt: skip
 """{name: kind}, in the order in which a footprint tells of them and an address is looked up."""
@@ -46,6 +47,15 @@ RECIPES: dict[str, Recipe] = {
 def fixed_keys() -> list[PageKey]:
     """The keys that always stand for a page."""
     return [key for kind in KINDS.values() for key in kind.fixed()]
+
+
+def restyled_keys(before: HouseDigest, now: HouseDigest) -> list[PageKey] | None:
+    """The pages that show what differs between two house styles, where those are few and known: a style sheet. None where every page has to be
+    looked at."""
+    differing = [kind for kind in KINDS.values() if before.differs_in(kind.shows_of_house, now)]
+    if any(kind.shows_of_house != STYLE for kind in differing):
+        return None
+    return [key for kind in differing for key in kind.fixed()]
 
 
 def page_at(plan: Plan, key: str) -> Page | None:

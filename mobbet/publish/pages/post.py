@@ -138,7 +138,6 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         house.name,
         house.home,
         house.label,
-        house.design,
         list(house.frame_hosts),
     ]
     facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]

@@ -27,15 +27,15 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     if post is None or card is None or card.picture or not can_be_drawn(card.title + house.name):
         return None
     context = (card.title, house.name)
-    path = card_path(post.id, card.title, house.name, house.design)
+    path = card_path(post.id, card.title, house.name)
     return Page(key, path, "card", context, context, post.audience)
 
 
 def paths(plan: Plan) -> dict[PageKey, str | None]:
     """{key: where the share card of a post is, if it has one}, of every post that is out; None where the fonts lack a letter."""
-    name, design = plan.snapshot.house.name, plan.snapshot.house.design
+    name = plan.snapshot.house.name
     return {
-        key(post_id): card_path(post_id, title, name, design) if can_be_drawn(title + name) else None
+        key(post_id): card_path(post_id, title, name) if can_be_drawn(title + name) else None
         for post_id, title in plan.snapshot.titles()
     }
 
@@ -44,7 +44,7 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
     from mobbet.publish import share_cards  # the pictures' package is large, and most processes draw none
 
     title, name = page.context
-    return Rendered(PNG, share_cards.draw(title, name, renderer.house.design))
+    return Rendered(PNG, share_cards.draw(title, name, renderer.house.look.light))
 
 
 KIND = PageKind(

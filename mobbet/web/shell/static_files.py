@@ -110,7 +110,14 @@ def file_named(name: str) -> tuple[bytes, str]:
         return _with_hash(b"\n".join(file_named(part)[0] for part in JOINED[name]))
     if name == TINTS:
         return _with_hash(tints().encode())
-    path = next((folder / name for folder in (*folders("static"), DESIGN) if (folder / name).is_file()), None)
+    path = next(
+        (
+            folder / name
+            for folder in (*folders("static"), DESIGN, DESIGN / "fonts")
+            if (folder / name).is_file()
+        ),
+        None,
+    )
     if path is None or path.suffix not in TYPES:
         raise NotFound(f"There is no file “{name}”.")
     return _with_hash(path.read_bytes())

@@ -9,7 +9,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.actions import categories, footprints, placing, preview_readers, tags
+from mobbet.actions import categories, footprints, looks, placing, preview_readers, tags
 from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import category_subjects, filed, free_path, with_catch_all
 from mobbet.actions.readers import is_written_to, visibility_words
@@ -369,5 +369,5 @@ def _standing(heads: Mapping[ListName, Head], key: PageKey) -> str:
 def card(here: Here, me: Me, post_id: int) -> Response:
     """The share card that is drawn for a post without a picture."""
     post, blog = editable_post(here, me, post_id)
-    body = share_cards.draw(post.title or "No title yet", blog.name, blog.design)
+    body = share_cards.draw(post.title or "No title yet", blog.name, looks.given(here, blog).light)
     return Response(body, media_type="image/png", headers={"cache-control": "private, no-cache"})

@@ -1,0 +1,122 @@
+"""The style sheet of a look: what its value says, as custom properties of CSS and as the rules of the parts that it chose."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from mobbet.core.document.palette import NAMES
+from mobbet.core.look.letters import EAST_ASIAN, FAMILIES, RANGES, Family
+from mobbet.core.look.look import Look
+from mobbet.core.look.palette import Palette, words_on
+from mobbet.publish.design import FOLDER, font_file, path_of, small
+
+STYLE_PATH = "/look.css"
+"""At an address of its own, which pages keep when the look changes: a change of colours rewrites this file and no page."""
+STRONGER = 0.945
+"""The size of all text but that of a post, in parts of the size of the latter."""
+EDGES = 3.0
+"""In rem: what stands at both sides of a post's column."""
+LINES = {"none": "0px", "thin": "1px", "strong": "2px"}
+
+
+@lru_cache(maxsize=64)
+def style_of(look: Look) -> bytes:
+    """The style sheet. What follows from the values comes first, then the parts; no rule names a host or is written in a page."""
+    return small("\n".join((*_faces(look), _root(look), _dark(look), _east_asian(), *_parts(look))))
+
+
+def _faces(look: Look) -> list[str]:
+    """`@font-face` of each file of the families chosen."""
+    chosen = dict.fromkeys(
+        FAMILIES[name]
+        for name in (look.letters.text, look.letters.headings or look.letters.text, look.letters.plain)
+    )
+    return [
+        f"@font-face {{ font-family: {family.stack.partition(',')[0]}; src: url(.{path_of(font_file(family.file, part, is_italic))})"
+        f' format("woff2"); font-weight: 400 700;{" font-style: italic;" if is_italic else ""} font-display: swap; unicode-range: {RANGES[part]}; }}'
+        for family in chosen
+        for part in (family.parts if family.file else ())
+        for is_italic in (False, True)
+    ]
+
+
+def _root(look: Look) -> str:
+    letters, page = look.letters, look.page
+    families = {
+        "letters": FAMILIES[letters.text],
+        "headings": FAMILIES[letters.headings or letters.text],
+        "plain": FAMILIES[letters.plain],
+    }
+    size = letters.size / 16
+    lengths = {
+        "size": f"{size * STRONGER:.4g}rem",
+        "text-size": f"{size:.4g}rem",
+        "leading": f"{letters.leading / 100:g}",
+        "column": f"{column(look):.4g}rem",
+        "width": f"{page.width}rem",
+        "corners": f"{page.corners}px",
+        "hairline": LINES[page.lines],
+    }
+    ground = "" if page.ground == "paper" else "\nbody { background: var(--tint); }"
+    return (
+        f":root {{ color-scheme: {'dark' if look.light.is_dark else 'light dark'}; {_colours(look.light)} {_properties(lengths)} }}\n"
+        f":root, [lang] {{ {_properties({name: family.stack for name, family in families.items()})} }}\n"
+        f"h1, h2, h3, .site-name {{ font-family: var(--headings); }}{ground}"
+    )
+
+
+def column(look: Look) -> float:
+    """How wide the column of a post is, in rem, with its edges: so wide that a line has as many letters as the look says."""
+    letters = look.letters
+    return letters.measure * FAMILIES[letters.text].average * letters.size / 16 + EDGES
+
+
+def _dark(look: Look) -> str:
+    if look.in_dark == look.light:
+        return ""
+    return f"@media (prefers-color-scheme: dark) {{ :root {{ {_colours(look.in_dark)} }} }}"
+
+
+def _colours(palette: Palette) -> str:
+    words = words_on(palette)
+    return _properties(
+        {
+            **palette.model_dump(),
+            **{f"tint-{name}": words.tints[name] for name in NAMES},
+            **{f"marker-{name}": words.markers[name] for name in NAMES},
+        }
+    )
+
+
+def _properties(values: dict[str, str]) -> str:
+    return " ".join(f"--{name}: {value};" for name, value in values.items())
+
+
+def _east_asian() -> str:
+    """The device's fonts for the languages of East Asia; those of Japan where a text has another language."""
+    rules = [_east_of(":root", *EAST_ASIAN["ja"])]
+    rules += [_east_of(f":lang({language})", *stacks) for language, stacks in EAST_ASIAN.items()]
+    return "\n".join(rules)
+
+
+def _east_of(selector: str, serif: str, sans: str) -> str:
+    return f"{selector} {{ --east-serif: {serif}; --east-sans: {sans}; }}"
+
+
+def _parts(look: Look) -> list[str]:
+    """The rules of what the look chose, but for the usual choices, which page.css has."""
+    chosen = {
+        "top-middle": look.top.at == "middle",
+        "top-large": look.top.size == "large",
+        "menu-below": look.top.menu == "below",
+        f"front-{look.front.shows}": look.front.shows != "newest-large",
+        f"post-{look.post.columns}": look.post.columns != "one",
+        f"pictures-{look.post.pictures}": look.post.pictures != "text",
+    }
+    return [(FOLDER / "parts" / f"{name}.css").read_text() for name, is_chosen in chosen.items() if is_chosen]
+
+
+def preloaded(look: Look) -> list[str]:
+    """The names of the two files of letters that a page needs first."""
+    families: tuple[Family, ...] = (FAMILIES[look.letters.text], FAMILIES[look.letters.plain])
+    return list(dict.fromkeys(font_file(family.file) for family in families if family.file))
