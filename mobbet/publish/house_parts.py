@@ -11,14 +11,14 @@ import orjson
 from mobbet.core.canonical import digest
 from mobbet.core.facts import House
 
-AROUND, POSTS, LISTS, ADDRESSES, REDIRECT, CARD, STYLE, NONE = (
+AROUND, POSTS, LISTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, NONE = (
     "around",
     "posts",
     "lists",
     "addresses",
     "redirect",
     "card",
-    "style",
+    "but style",
     "",
 )
 _AROUND = ("name", "tagline", "zone", "language", "home", "letters", "link_rules", "label", "menu")
@@ -30,10 +30,15 @@ PARTS: Mapping[str, tuple[str, ...]] = {
     ADDRESSES: ("home", "language", "link_rules"),
     REDIRECT: ("home", "language"),
     CARD: ("name",),
-    STYLE: ("name", "look_json"),
+    BUT_STYLE: (
+        *(field.name for field in fields(House) if field.name != "look_json"),
+        "letters",
+        "front_shows",
+    ),
 }
 """{part: the fields of the house style}. Pages that readers open have it around their text; feeds and site maps
-show its addresses; files nothing. What else a page shows of the house style is among the facts it reads."""
+show its addresses; files nothing. `BUT_STYLE` is all that pages other than the style sheet show. What else a page shows of the house style
+is among the facts it reads."""
 
 
 class HouseDigest(str):

@@ -103,7 +103,7 @@ class FootprintTests(ShopCase):
         self.assertEqual(count_of(page.key for page in named), PageCount(count))
         counted = footprints.effect_of_filing(self.shop, self.blog, change)
         self.assertEqual(counted.every + len(counted.pages), count)
-        for column, value in (("name", "Another bench"), ("design", "ferry"), ("posts_on_page", 4)):
+        for column, value in (("name", "Another bench"), ("posts_on_page", 4)):
             with self.subTest(column), mock.patch.object(exact, "LARGE", 2):
                 with self.shop.db.transaction():
                     self.shop.db.run(f"UPDATE blog SET {column} = ? WHERE id = ?", value, self.blog.id)

@@ -14,7 +14,15 @@ from mobbet.publish.house_parts import ADDRESSES, CARD, NONE, HouseDigest
 from mobbet.publish.page_kind import Head
 from mobbet.publish.page_rows import memo_of
 from mobbet.publish.pages import post_list, share_card
-from mobbet.publish.pages.kinds import KINDS, certain, fingerprint, fixed_keys, page_at, touched
+from mobbet.publish.pages.kinds import (
+    KINDS,
+    certain,
+    fingerprint,
+    fixed_keys,
+    page_at,
+    restyled_keys,
+    touched,
+)
 from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import house_digest
 from mobbet.publish.values import Page
@@ -57,7 +65,9 @@ def pending_footprint(db: Database, blog_id: int, instant: int, in_short: bool =
         is_whole = base is None or not base.house
         states = changed_states(db, plan, blog_id, None if is_whole else base, stale.last_post(db, blog_id))
         keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
-        is_restyled = base is not None and not is_whole and base.house != house
+        restyled = restyled_keys(HouseDigest(base.house), house) if base and not is_whole else []
+        keys |= set(restyled or ())
+        is_restyled = restyled is None
         if is_restyled and not _has_same_lists(db, plan, blog_id, keys):
             is_whole, is_restyled = True, False
             keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])

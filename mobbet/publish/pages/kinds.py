@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from mobbet.core.canonical import digest
 from mobbet.core.keys import ChangedFact, PageKey
 from mobbet.publish.changes.change_set import Changes, ChangeSet
-from mobbet.publish.house_parts import STYLE, HouseDigest
+from mobbet.publish.house_parts import BUT_STYLE, HouseDigest
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.page_kind import ADDRESS, FILE, PageKind, Recipe
 from mobbet.publish.pages import (
@@ -50,12 +50,10 @@ def fixed_keys() -> list[PageKey]:
 
 
 def restyled_keys(before: HouseDigest, now: HouseDigest) -> list[PageKey] | None:
-    """The pages that show what differs between two house styles, where those are few and known: a style sheet. None where every page has to be
-    looked at."""
-    differing = [kind for kind in KINDS.values() if before.differs_in(kind.shows_of_house, now)]
-    if any(kind.shows_of_house != STYLE for kind in differing):
+    """The pages to look at for another house style, where they are few: those of a style sheet. None where it may show on any page."""
+    if before.differs_in(BUT_STYLE, now):
         return None
-    return [key for kind in differing for key in kind.fixed()]
+    return list(style.KIND.fixed()) if before != now else []
 
 
 def page_at(plan: Plan, key: str) -> Page | None:

@@ -12,7 +12,7 @@ from mobbet.publish.look_style import STYLE_PATH, style_of
 from mobbet.publish.page_kind import FILE, PageKind
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
-from mobbet.publish.renderer import Renderer
+from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.values import Page
 
 MANIFEST_PATH = "/site.webmanifest"
@@ -20,8 +20,11 @@ KEYS = {PageKey.of("style", "look.css"): STYLE_PATH, PageKey.of("style", "site.w
 
 
 def page(plan: Plan, key: PageKey) -> Page | None:
-    path = KEYS.get(key)
-    return Page(key, path, "style", [], None) if path else None
+    path, house = KEYS.get(key), plan.snapshot.house
+    if path is None:
+        return None
+    reads = house.look_json if path == STYLE_PATH else [house.name, house.look.light.paper]
+    return Page(key, path, "style", [version(), reads], None)
 
 
 def _render(renderer: Renderer, page: Page) -> Rendered:
@@ -49,6 +52,6 @@ KIND = PageKind(
     recipes={"style": _render},
     fixed=lambda: list(KEYS),
     at=lambda plan, path: next((key for key, known in KEYS.items() if known == path), None),
-    shows_of_house=house_parts.STYLE,
+    shows_of_house=house_parts.NONE,
     counts_as=FILE,
 )
