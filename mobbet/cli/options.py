@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from argparse import ArgumentParser, ArgumentTypeError, Namespace
+from argparse import SUPPRESS, ArgumentParser, ArgumentTypeError, Namespace
 from collections.abc import Callable
 from pathlib import Path
 
@@ -43,12 +43,15 @@ def refuse_taken(host: str, port: int) -> None:
 
 
 class Subcommands:
-    """Adds the words that follow a command, each with the function it runs."""
+    """Adds the words that follow a command, each with the function it runs. `--json` may stand before such a word or after it."""
 
     def __init__(self, command: ArgumentParser, names: str) -> None:
+        self._has_json = "--json" in command.format_usage()
         self._group = command.add_subparsers(dest="what", required=True, metavar=names)
 
     def __call__(self, name: str, run: Callable[[Namespace], int | None], help: str) -> ArgumentParser:
         command = self._group.add_parser(name, help=help, description=help)
         command.set_defaults(run=run)
+        if self._has_json:
+            command.add_argument("--json", action="store_true", default=SUPPRESS, help=SUPPRESS)
         return command

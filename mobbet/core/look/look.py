@@ -51,9 +51,10 @@ class Top(_Part):
 
 
 class Front(_Part):
-    """Lists of posts: the newest large and the others in two columns, one below the other, titles alone, or a sheet of pictures."""
+    """Lists of posts: the newest large and the others in two columns, one below the other, titles alone, a sheet of pictures, or notices with their
+    dates large."""
 
-    shows: Literal["newest-large", "list", "dense", "sheet"] = "newest-large"
+    shows: Literal["newest-large", "list", "dense", "sheet", "notices"] = "newest-large"
 
 
 class Post(_Part):
