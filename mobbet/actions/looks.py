@@ -10,14 +10,16 @@ from mobbet.actions.footprints import Effect, effect_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.keys import ALL
 from mobbet.core.look.begun import begun_look, read_begun
-from mobbet.core.look.check import failing
+from mobbet.core.look.check import DARK, failing
 from mobbet.core.look.look import Look, look_text, read_look_file
 from mobbet.core.names import one_line
 from mobbet.publish.published import Published
 from mobbet.store import blogs, events, looks
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.store.snapshot import SiteSnapshot
 
 MOST_LISTED = 100
 LONGEST_REASON = 200
@@ -58,6 +60,14 @@ def try_change(workshop: Workshop, person: Person, slug: str, where: str, value:
     """Has the present look tried with another value at a place such as `light.accent` or `letters.size`. Raises BadInput."""
     blog = owned_blog(workshop, person, slug)
     try_look(workshop, person, slug, present(workshop, blog).with_value(where, value))
+
+
+def try_colour(workshop: Workshop, person: Person, slug: str, mode: str, name: str, value: str) -> None:
+    """Has the present look tried with another colour, in the light or in the dark; the dark ones are chosen from then on. Raises BadInput."""
+    look = present(workshop, owned_blog(workshop, person, slug))
+    if mode == DARK and look.dark is None:
+        look = look.model_copy(update={"dark": look.in_dark})
+    try_look(workshop, person, slug, look.with_value(f"{mode}.{name}", value))
 
 
 def put_back(workshop: Workshop, person: Person, slug: str) -> None:
@@ -134,6 +144,12 @@ def listed(workshop: Workshop, blog: Blog) -> list[GivenLook]:
         GivenLook(row.id, read_look_file(row.value).name, row.shows_from, row.why)
         for row in looks.every_given(workshop.db, blog.id, MOST_LISTED)
     ]
+
+
+def newest_path(workshop: Workshop, blog: Blog) -> str:
+    """Where the newest post stands that everybody may read; '' where there is none."""
+    found = SiteSnapshot(workshop.db, blog.id, workshop.clock()).newest(ALL, 1)
+    return found[0].path if found else ""
 
 
 def read_again(workshop: Workshop, blog: Blog) -> Blog:

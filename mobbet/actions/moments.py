@@ -43,10 +43,12 @@ def look(
     instant: int,
     reader: Reader = STRANGER,
     root: str | None = None,
+    look: str = "",
 ) -> Answer:
-    """What a reader gets at a path of the site as it stands at an instant, made from the facts of now. `root` is for the not-found page."""
+    """What a reader gets at a path of the site as it stands at an instant, made from the facts of now. `root` is for the not-found page; with
+    `look`, the site looks by that JSON."""
     with workshop.db.reading():
-        snapshot = SiteSnapshot(workshop.db, blog.id, instant, reader)
+        snapshot = SiteSnapshot(workshop.db, blog.id, instant, reader, look)
         plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.item)
         if path.startswith(("/assets/", "/media/")):
             return _file(workshop, blog, snapshot, renderer, path)

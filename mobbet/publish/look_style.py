@@ -59,10 +59,17 @@ def _root(look: Look) -> str:
     }
     ground = "" if page.ground == "paper" else "\nbody { background: var(--tint); }"
     return (
-        f":root {{ color-scheme: {'dark' if look.light.is_dark else 'light dark'}; {_colours(look.light)} {_properties(lengths)} }}\n"
+        f":root {{ color-scheme: {_scheme(look)}; {_colours(look.light)} {_properties(lengths)} }}\n"
         f":root, [lang] {{ {_properties({name: family.stack for name, family in families.items()})} }}\n"
         f"h1, h2, h3, .site-name {{ font-family: var(--headings); }}{ground}"
     )
+
+
+def _scheme(look: Look) -> str:
+    """What the browser draws its own controls in."""
+    if look.in_dark == look.light:
+        return "dark" if look.light.is_dark else "light"
+    return "light dark"
 
 
 def column(look: Look) -> float:

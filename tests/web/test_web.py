@@ -9,10 +9,12 @@ from urllib.parse import parse_qs, urlsplit
 
 import httpx
 
-from mobbet.actions import docket_lines, placing
+from mobbet.actions import docket_lines, people, placing
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import editions, media
+from mobbet.store.people import Person
 from mobbet.web.shell.app import create_app
+from mobbet.web.shell.cookies import SESSION
 from mobbet.web.shell.door import Paces
 from tests.shops import ShopCase, picture
 
@@ -60,6 +62,12 @@ class WebCase(ShopCase):
         self.assertEqual(
             self.post("/sign-in", email="ines@bench.example", password="a long password").status_code, 303
         )
+
+    def as_(self, person: Person | None) -> None:
+        """Asks as that person from now on, as signing in would have it; as nobody without one."""
+        self.cookies = httpx.Cookies()
+        if person:
+            self.cookies.set(SESSION, people.begin_session(self.shop, person).token, domain="mobbet.example")
 
 
 class SessionRouteTests(WebCase):

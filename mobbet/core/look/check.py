@@ -51,6 +51,32 @@ def _measured(where: str, mode: str, name: str, foreground: str, background: str
     )
 
 
+@dataclass(frozen=True)
+class Remedy:
+    """A colour of a palette that cannot be read on all its grounds: its pairs that fail, and the nearest colour that can, None where none can."""
+
+    mode: str
+    name: str
+    failing: tuple[Checked, ...]
+    nearest: str | None
+
+
+def remedies(look: Look) -> list[Remedy]:
+    """For each colour with pairs that fail, the nearest one with which all of its pairs hold."""
+    found: dict[tuple[str, str], list[Checked]] = {}
+    for one in checked(look):
+        if one.name and not one.holds:
+            found.setdefault((one.mode, one.name), []).append(one)
+    return [_remedy(look, mode, name, tuple(wrong)) for (mode, name), wrong in found.items()]
+
+
+def _remedy(look: Look, mode: str, name: str, wrong: tuple[Checked, ...]) -> Remedy:
+    own = [one for one in checked(look) if (one.mode, one.name) == (mode, name)]
+    grounds = tuple(dict.fromkeys(read_colour(one.background) for one in own))
+    best = nearest(read_colour(own[0].foreground), grounds, max(one.needed for one in own))
+    return Remedy(mode, name, wrong, best.hex if best else wrong[0].nearest)
+
+
 def failing(look: Look) -> list[Checked]:
     """The pairs that cannot be read."""
     return [one for one in checked(look) if not one.holds]

@@ -90,6 +90,11 @@ class Look(_Part):
         """The colours for the dark, chosen or computed."""
         return self.dark or in_the_dark(self.light)
 
+    def in_mode(self, mode: str) -> Look:
+        """The look as it is in the light, or in the dark, whatever the device has."""
+        palette = self.in_dark if mode == "dark" else self.light
+        return self.model_copy(update={"light": palette, "dark": palette})
+
     def dump(self) -> dict[str, Any]:
         """The look as plain data, in the order of its fields."""
         return self.model_dump()

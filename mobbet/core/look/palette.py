@@ -131,8 +131,8 @@ def pairs(palette: Palette) -> list[Pair]:
     add("captions in boxes, and remarks in code", "soft", palette.tint)
     add("links, also visited", "accent", palette.paper)
     add("links in boxes", "accent", palette.tint)
-    found.append(Pair("words on a button", "accent", palette.paper, palette.accent, TEXT))
-    found.append(Pair("words of the link that skips to the text", "ink", palette.paper, palette.ink, TEXT))
+    found.append(Pair("words on a button", "", palette.paper, palette.accent, TEXT))
+    found.append(Pair("words of the link that skips to the text", "", palette.paper, palette.ink, TEXT))
     add("the frame around what has the focus", "accent", palette.paper, SHAPE)
     add("the frame around what has the focus in a box", "accent", palette.tint, SHAPE)
     for colour in NAMES:

@@ -14,6 +14,10 @@ edition_site = Address("/desk/{slug}/edition/{number}/site{path:path}")
 targets = Address("/desk/{slug}/site/targets")
 target_change = Address("/desk/{slug}/site/targets/{number}/{what}")
 seals = Address("/desk/{slug}/site/targets/seals")
+look = Address("/desk/{slug}/site/look[/{part}]")
+"""How the site looks, and what is done with a look."""
+look_site = Address("/desk/{slug}/site/look/as/{which}/{mode}/site{path:path}")
+"""A page of the site with the look that is tried, or the one that is out, in the light or in the dark."""
 moment = Address("/desk/{slug}/moment")
 """The whole site at a moment."""
 moment_site = Address("/desk/{slug}/moment/{at}/{reader}/site{path:path}")

@@ -126,11 +126,6 @@ class RightsCase(WebCase):
         front = "".join(f"{name}: {value}\n" for name, value in {"title": title, **settings}.items())
         return files.new_post(self.shop, person, "bench", f"---\n{front}---\n{body}\n").post
 
-    def as_(self, person: Person | None) -> None:
-        self.cookies = httpx.Cookies()
-        if person:
-            self.cookies.set(SESSION, people.begin_session(self.shop, person).token, domain="mobbet.example")
-
     def not_told(self, text: str, hidden: str) -> None:
         found = re.search(hidden, text)
         self.assertIsNone(found, text[max(0, found.start() - 80) : found.end() + 40] if found else "")

@@ -1,0 +1,102 @@
+"""What the template of a blog's look shows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, ClassVar
+
+if TYPE_CHECKING:
+    from markupsafe import Markup
+
+    from mobbet.web.shell.contexts import Bar, Choice
+
+
+@dataclass(frozen=True)
+class Word:
+    """A word of the sentences that can be changed: a choice, a number with its ends, or a colour (`#rrggbb`) of a mode."""
+
+    where: str
+    label: str
+    words: str
+    choices: tuple[Choice, ...] = ()
+    least: int = 0
+    most: int = 0
+    number: int = 0
+    colour: str = ""
+    swatch: Markup | None = None
+    is_wrong: bool = False
+
+
+@dataclass(frozen=True)
+class BegunLook:
+    """A look to begin from: its name, and a small drawing."""
+
+    value: str
+    name: str
+    drawing: Markup
+    is_chosen: bool
+
+
+@dataclass(frozen=True)
+class PairLine:
+    """One measured pair."""
+
+    where: str
+    foreground: str
+    background: str
+    ratio: str
+    needed: str
+    holds: bool
+    nearest: str
+
+
+@dataclass(frozen=True)
+class RemedyLine:
+    """A colour that cannot be read everywhere, in a sentence; the place it has, and the nearest one that can be read, '' for none."""
+
+    words: str
+    place: str
+    nearest: str
+    nearest_words: str
+
+
+@dataclass(frozen=True)
+class View:
+    """What the frames show: the pages offered, light or dark, and how it is seen."""
+
+    page: list[Choice]
+    mode: list[Choice]
+    which: list[Choice]
+    sees: list[Choice]
+    wide: tuple[tuple[str, str], ...]
+    """(title, address) of each wide frame."""
+    narrow: str
+    chosen: dict[str, str]
+
+
+@dataclass(frozen=True)
+class LookPage:
+    TEMPLATE: ClassVar = "look.html"
+    bar: Bar
+    sentences: list[list[str | Word]]
+    begun: list[BegunLook]
+    drawing: Markup
+    failing: int
+    remedies: list[RemedyLine]
+    pairs: list[PairLine]
+    view: View
+    is_tried: bool
+    since: str
+    """Since when readers have their look, in words."""
+    can_undo: bool
+    others: list[Choice]
+    """The person's other blogs, to copy a look from."""
+    told: str = ""
+    problem: str = ""
+    reason: str = ""
+
+
+@dataclass(frozen=True)
+class LookEffect:
+    TEMPLATE: ClassVar = "look_effect.html"
+    words: str
