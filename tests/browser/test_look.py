@@ -25,7 +25,7 @@ class GivingTests(LookCase):
     def test_a_look_is_tried_seen_given_and_undone(self) -> None:
         before = self.paper_of(SITE)
         self.open(LOOK)
-        self.page.click("text=Lamplight")
+        self.page.click(".begun button[value=lamplight]")
         expect(self.page.locator(".saved")).to_contain_text("Tried here only.")
         frame = self.page.frame_locator(".wide-frame iframe")
         expect(frame.locator("body")).to_have_css("background-color", "rgb(21, 23, 31)")
@@ -59,12 +59,12 @@ class ShownTests(LookCase):
     def test_the_screen_is_accessible_and_shows_what_is_asked_for(self) -> None:
         self.assert_accessible(name="look")
         self.page.locator("summary[aria-label^='daylight']").click()
-        self.page.click("text=the dark >> visible=true")
+        self.page.click("details[open] button[value=dark]")
         expect(self.page.frame_locator(".wide-frame iframe").locator("body")).to_have_css(
             "background-color", "rgb(26, 24, 21)"
         )
         self.page.locator("summary[aria-label^='most people']").click()
-        self.page.click("text=twice as large")
+        self.page.click("details[open] button[value=large]")
         self.page.wait_for_function(
             "() => document.querySelector('.wide-frame iframe').contentDocument.documentElement.style.fontSize === '200%'"
         )
