@@ -52,7 +52,7 @@ def take(address: str) -> None:
         ("rhythm", "/desk/mending-bench/rhythm"),
         ("readers", "/desk/mending-bench/readers?group=1"),
         ("editions", "/desk/mending-bench/site/editions?number=3"),
-        ("moment", "/desk/mending-bench/moment?said=in+10+days"),
+        ("look", "/desk/mending-bench/site/look"),
         ("proof", "/desk/mending-bench/proof"),
         ("site", "/b/mending-bench/"),
         ("comments", "/desk/mending-bench/comments"),

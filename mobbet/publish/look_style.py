@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import lru_cache
 
 from mobbet.core.document.palette import NAMES
@@ -25,14 +26,24 @@ def style_of(look: Look) -> bytes:
     return small("\n".join((*_faces(look), _root(look), _dark(look), _east_asian(), *_parts(look))))
 
 
-def _faces(look: Look) -> list[str]:
+def sheet_style(look: Look, address_of: Callable[[str], str]) -> bytes:
+    """The letters of a look for the writing surface of the application; `address_of` names a file of letters."""
+    letters = look.letters
+    families = {"letters": FAMILIES[letters.text], "headings": FAMILIES[letters.headings or letters.text]}
+    own = _properties({name: family.stack for name, family in families.items()})
+    size = f"font-size: {letters.size / 16:.4g}rem; line-height: {letters.leading / 100:g};"
+    rules = f".page {{ {own} max-width: {column(look) + EDGES:.4g}rem; }}\n.page .text {{ {size} }}"
+    return small("\n".join((*_faces(look, address_of), _east_asian(), rules)))
+
+
+def _faces(look: Look, address_of: Callable[[str], str] = lambda name: f".{path_of(name)}") -> list[str]:
     """`@font-face` of each file of the families chosen."""
     chosen = dict.fromkeys(
         FAMILIES[name]
         for name in (look.letters.text, look.letters.headings or look.letters.text, look.letters.plain)
     )
     return [
-        f"@font-face {{ font-family: {family.stack.partition(',')[0]}; src: url(.{path_of(font_file(family.file, part, is_italic))})"
+        f"@font-face {{ font-family: {family.stack.partition(',')[0]}; src: url({address_of(font_file(family.file, part, is_italic))})"
         f' format("woff2"); font-weight: 400 700;{" font-style: italic;" if is_italic else ""} font-display: swap; unicode-range: {RANGES[part]}; }}'
         for family in chosen
         for part in (family.parts if family.file else ())

@@ -89,6 +89,7 @@ class KeyTests(AccessCase):
         keys.press("Escape")
         keys.press("Alt+o")
         self.page.wait_for_selector("#frame")
+        self.page.wait_for_load_state()  # its keys come with its script
         keys.press("Control+Enter")
         expect(self.page.locator("#main-action")).to_be_focused()
         keys.press("Alt+o")

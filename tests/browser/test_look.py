@@ -84,7 +84,11 @@ class PublicTests(BrowserCase):
             self.page.click(f".begun button[value={name}]")
             self.page.wait_for_load_state()
             for mode in ("light", "dark"):
-                for path in ("/", "/wire-and-flex/wire-stripper/", "/archive/", "/subjects/"):
+                for path in (
+                    "/",
+                    "/wire-and-flex/wire-stripper/",
+                    *(("/archive/",) if mode == "light" else ()),
+                ):
                     self.open(f"{LOOK}/as/tried/{mode}/site{path}")
                     self.assert_accessible(name=f"{name} {mode} {path}")
                     self.assertLessEqual(

@@ -56,11 +56,6 @@ DARK_WORDS = (
     },
 )
 """(tints, markers) as they are where nothing needs another colour, on a light and on a dark ground."""
-PAPERS: dict[str, tuple[Paper, ...]] = {
-    "bench": (Paper("#24211c", "#fbf9f4", *LIGHT_WORDS), Paper("#ece6da", "#1b1916", *DARK_WORDS)),
-    "ferry": (Paper("#16242b", "#f5f9fa", *LIGHT_WORDS), Paper("#e0eaee", "#10191e", *DARK_WORDS)),
-}
-"""Each look on light and on dark paper."""
 
 
 def style(paper: Paper) -> str:

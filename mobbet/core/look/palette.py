@@ -9,7 +9,7 @@ from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, ConfigDict
 
-from mobbet.core.document.palette import DARK_WORDS, LIGHT_WORDS, NAMES
+from mobbet.core.document.palette import DARK_WORDS, LIGHT_WORDS, NAMES, Paper
 from mobbet.core.errors import BadInput
 from mobbet.core.look.colours import Colour, holds, nearest, of_oklch, oklch, read_colour
 
@@ -74,6 +74,12 @@ def words_on(palette: Palette) -> Words:
             nearest(wanted, (*grounds, marker), TEXT) or nearest(wanted, grounds[:1], TEXT) or wanted
         ).hex
     return Words(moved, markers)
+
+
+def paper_of(palette: Palette) -> Paper:
+    """The palette as the colours that a text can have on it."""
+    words = words_on(palette)
+    return Paper(palette.ink, palette.paper, dict(words.tints), dict(words.markers))
 
 
 _DARKENED = {

@@ -16,11 +16,13 @@ from mobbet.core.look.check import checked, remedies
 from mobbet.core.look.choices import NUMBERS
 from mobbet.core.look.look import LARGEST, Look, look_file, look_text, read_look_file
 from mobbet.core.timing import day_in_words
+from mobbet.publish.look_style import sheet_style
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.pages.kinds import count_of
 from mobbet.store import blogs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text
@@ -207,6 +209,13 @@ def save(here: Here, me: Me, slug: str) -> Response:
         "cache-control": "no-store",
     }
     return Response(look_file(looks.present(here, blog)), media_type="application/json", headers=headers)
+
+
+@router.get(to_site.look.at("sheet.css"))
+def sheet(here: Here, me: Me, slug: str) -> Response:
+    """The letters of the look that readers have, for the writing surface."""
+    style = sheet_style(looks.given(here, blog_for(here, me, slug)), to_shell.static)
+    return Response(style, media_type="text/css", headers={"cache-control": "private, no-cache"})
 
 
 @router.post(to_site.look.at("put-back"))

@@ -342,3 +342,5 @@ class WritePage:
     room: dict[str, object]
     limits: str
     licences: list[Choice]
+    sheet_style: str
+    """The address of the letters of the blog's look; '' where it has the usual ones."""

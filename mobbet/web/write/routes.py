@@ -15,6 +15,7 @@ from mobbet.actions import (
     docket_lines,
     external_media,
     kept_blocks,
+    looks,
     posts,
     presence,
     tags,
@@ -27,6 +28,8 @@ from mobbet.core.document import outline, palette, schema
 from mobbet.core.document.signs import SIGNS
 from mobbet.core.errors import Conflict, Refused
 from mobbet.core.languages import NAMES
+from mobbet.core.look.look import Letters, Look
+from mobbet.core.look.palette import paper_of
 from mobbet.core.media import places
 from mobbet.core.media.licences import LICENCES
 from mobbet.store import kept as kept_store
@@ -69,7 +72,7 @@ class Sheet(BaseModel):
 @router.get(to_write.write.route)
 def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     post, blog = editable_post(here, me, post_id)
-    revision = post_store.working(here.db, post.id)
+    revision, look = post_store.working(here.db, post.id), looks.given(here, blog)
     room = {
         "post": post.id,
         "revision": revision.number,
@@ -83,7 +86,7 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
         ],
         "signs": SIGNS,
         "languages": [[tag, name] for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])],
-        "palette": _palette(blog.design),
+        "palette": _palette(look),
         "items": _items(here, post, revision.body),
         "has_videos": bool(external_media.offered_videos(here, me, blog.slug, "")),
         "limits": here.settings.limits.__dict__,
@@ -105,6 +108,7 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
             room,
             here.settings.limits.words,
             [Choice(one.key, one.words) for one in LICENCES if one.key],
+            "" if look.letters == Letters() else to_site.look(blog.slug, "sheet.css"),
         )
     )
 
@@ -193,9 +197,9 @@ def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
     return JSONResponse({"address": to_write.write(copy.id)})
 
 
-def _palette(look: str) -> dict[str, dict[str, tuple[str, ...]]]:
-    """Which tints can be read on each marker ('' for none), and the other way round."""
-    papers = palette.PAPERS[look]
+def _palette(look: Look) -> dict[str, dict[str, tuple[str, ...]]]:
+    """Which tints can be read on each marker ('' for none), and the other way round, in the light and in the dark."""
+    papers = (paper_of(look.light), paper_of(look.in_dark))
     return {
         "tintsOn": {name: palette.tints_on(papers, name or None) for name in ("", *palette.NAMES)},
         "markersUnder": {name: palette.markers_under(papers, name or None) for name in ("", *palette.NAMES)},

@@ -14,6 +14,9 @@ from mobbet.core.document.tables import squared
 from mobbet.core.document.unclosed import mistakes
 from mobbet.core.document.write import to_html
 from mobbet.core.errors import BadInput
+from mobbet.core.look.begun import BEGUN, begun_look
+from mobbet.core.look.look import read_look_file
+from mobbet.core.look.palette import paper_of
 from mobbet.publish.design import FOLDER
 
 
@@ -107,11 +110,16 @@ class ReviewTests(unittest.TestCase):
         )
 
 
+LOOKS = [read_look_file(begun_look(name)) for name in BEGUN]
+PAPERS = [(paper_of(look.light), paper_of(look.in_dark)) for look in LOOKS]
+
+
 class PaletteTests(unittest.TestCase):
     def test_only_pairs_that_can_be_read_are_offered(self) -> None:
         self.assertAlmostEqual(palette.contrast("#000000", "#ffffff"), 21.0)
-        for papers in palette.PAPERS.values():
+        for papers in PAPERS:
             for paper in papers:
+                self.assertTrue(palette.tints_on(papers))
                 for tint in palette.tints_on(papers):
                     self.assertGreaterEqual(palette.contrast(paper.tints[tint], paper.ground), 4.5)
         pale = palette.Paper(
@@ -122,10 +130,10 @@ class PaletteTests(unittest.TestCase):
         )
         self.assertEqual((palette.tints_on((pale,)), palette.markers_under((pale,), "sea")), ((), ()))
 
-    def test_the_style_sheets_have_the_palettes_values(self) -> None:
-        light, dark = palette.PAPERS["bench"]
-        self.assertIn(palette.style(light), (FOLDER / "palette.css").read_text())
-        self.assertIn(palette.style(dark), (FOLDER / "palette-dark.css").read_text())
+    def test_the_style_sheets_of_the_room_have_the_palettes_values(self) -> None:
+        for words, name in ((palette.LIGHT_WORDS, "palette.css"), (palette.DARK_WORDS, "palette-dark.css")):
+            paper = palette.Paper("", "", *words)
+            self.assertIn(palette.style(paper), (FOLDER / name).read_text())
 
 
 HOSTILE = (

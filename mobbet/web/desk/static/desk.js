@@ -32,7 +32,7 @@ document.addEventListener("keydown", (event) => {
   else if (event.key === "Enter" && event.target.matches("input[form=choose-posts]")) {
     event.preventDefault();
     choosing.querySelector("button:not([hidden])")?.focus();
-  } else if (event.key.length === 1 && /[\p{L}\p{N}"/]/u.test(event.key) && isFree) {
+  } else if (event.key.length === 1 && /[\p{L}\p{N}"/]/u.test(event.key) && isRow) { // a key of one letter acts where the focus is alone (WCAG 2.1.4)
     event.preventDefault();
     find.focus();
     if (event.key !== "/") find.setRangeText(event.key, 0, find.value.length, "end");

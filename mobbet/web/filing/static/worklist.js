@@ -17,7 +17,7 @@ form?.addEventListener("input", () => {
 });
 
 document.addEventListener("keydown", (event) => {
-  if (!form || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (!form?.contains(event.target) || event.ctrlKey || event.metaKey || event.altKey) return; // keys of one letter act where the focus is alone (WCAG 2.1.4)
   const isTyping = event.target === more;
   if (/^[1-9]$/.test(event.key) && !isTyping) {
     const box = form.querySelector(`[data-key="${event.key}"]`);
