@@ -98,6 +98,26 @@ class AccountPage:
 
 
 @dataclass(frozen=True)
+class NewBlogPage:
+    TEMPLATE: ClassVar = "new_blog.html"
+    bar: Bar
+    values: dict[str, str]
+    zones: tuple[str, ...]
+    languages: list[Choice]
+    models: list[Choice]
+    parts: list[Choice]
+    problem: str = ""
+    problem_field: str = ""
+
+
+@dataclass(frozen=True)
+class NewBlogMadePage:
+    TEMPLATE: ClassVar = "new_blog_made.html"
+    bar: Bar
+    notes: list[str]
+
+
+@dataclass(frozen=True)
 class SitePage:
     TEMPLATE: ClassVar = "site.html"
     bar: Bar

@@ -35,6 +35,24 @@ class AnswerTests(WebCase):
         self.post("/account/web-address", web_address="https://ines.example/")
         self.assertIn('value="https://ines.example/"', self.get("/account").text)
 
+    def test_another_blog_is_made_from_ones_own(self) -> None:
+        screen = self.get("/blogs/new").text
+        self.assertIn('<option value="bench" selected>', screen)
+        refused = self.post("/blogs/new", blog="Log", address="bench", zone="UTC", language="en")
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("belongs to another blog", refused.text)
+        self.assertIn('value="Log"', refused.text)
+        made = self.post(
+            "/blogs/new",
+            blog="The Ferry Log",
+            zone="Atlantic/Azores",
+            language="pt",
+            source="bench",
+            parts=["look", "rules"],
+        )
+        self.assertEqual(made.headers["location"], "/desk/the-ferry-log")
+        self.assertIn("New blog…", self.get("/desk/the-ferry-log").text)
+
     def test_an_edition_that_never_was_has_no_pages(self) -> None:
         self.assertEqual(self.get("/desk/bench/edition/9999/site/").status_code, 404)
 

@@ -1,0 +1,175 @@
+"""Another blog: begun from nothing, or with parts of one that the person owns."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection
+from dataclasses import dataclass
+
+from mobbet.actions import blogs as blog_actions
+from mobbet.actions import kept_blocks, looks, posts
+from mobbet.actions.access import owned_blog
+from mobbet.actions.work import changing
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document import outline, schema
+from mobbet.core.errors import BadInput, NotAllowed
+from mobbet.core.filing import tree
+from mobbet.core.look.look import look_text
+from mobbet.core.numbers import counted
+from mobbet.core.rights import Role
+from mobbet.store import blogs, filing, kept
+from mobbet.store import desk as desk_store
+from mobbet.store import looks as look_store
+from mobbet.store import posts as post_store
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+
+RULES = (
+    "pattern", "slug_script", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists", "quotes", "dashes",
+    "ellipses", "avoided", "severities", "tries_links", "aside_days", "look_again_days", "comments", "comments_wait", "video_hosts",
+)  # fmt: skip
+"""The settings of a blog that another one may take over."""
+
+
+@dataclass(frozen=True)
+class Begun:
+    """A blog that was made, and what of its model did not come along, in sentences."""
+
+    blog: Blog
+    notes: tuple[str, ...] = ()
+
+
+def begin(
+    workshop: Workshop,
+    person: Person,
+    *,
+    name: str,
+    address: str,
+    zone: str,
+    home: str,
+    tagline: str = "",
+    language: str = "",
+    source: str = "",
+    parts: Collection[str] = (),
+) -> Begun:
+    """Makes a blog of this person, who owns one already; with the parts (a subset of PARTS) of the blog `source`. Raises BadInput, Refused."""
+    if not owns_any(workshop, person):
+        raise NotAllowed("Only somebody who owns a blog here makes another; ask the owner of yours.")
+    unknown = [part for part in parts if part not in PARTS]
+    if unknown:
+        raise BadInput(f"“{unknown[0][:40]}” is no part of a blog; choose {', '.join(PARTS)}.", "parts")
+    model = owned_blog(workshop, person, source) if source else None
+    with changing(workshop, person, "the blog began"):
+        blog = blog_actions.make_blog(
+            workshop,
+            person,
+            name=name,
+            address=address,
+            zone=zone,
+            home=home,
+            tagline=tagline,
+            language=language,
+        )
+        notes = [PARTS[part].copy(workshop, person, model, blog) for part in PARTS if model and part in parts]
+    return Begun(blogs.by_id(workshop.db, blog.id) or blog, tuple(filter(None, notes)))
+
+
+def owns_any(workshop: Workshop, person: Person) -> bool:
+    """Whether somebody owns a blog here."""
+    mine = blogs.of_person(workshop.db, person.id)
+    return any(blogs.role(workshop.db, blog.id, person.id) == Role.OWNER for blog in mine)
+
+
+def models(workshop: Workshop, person: Person) -> list[Blog]:
+    """The blogs that another one may begin from."""
+    mine = blogs.of_person(workshop.db, person.id)
+    return [blog for blog in mine if blogs.role(workshop.db, blog.id, person.id) == Role.OWNER]
+
+
+def _look(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
+    value = look_text(looks.given(workshop, model))
+    look_store.give(workshop.db, blog.id, value, person.id, workshop.clock(), f"as on {model.name}")
+    return ""
+
+
+def _categories(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
+    """The tree with its descriptions; pictures are of another library."""
+    numbers: dict[int, int] = {}
+    for _, subject in tree(filing.subjects(workshop.db, model.id).values()):
+        parent = numbers.get(subject.parent_id) if subject.parent_id else None
+        made = filing.add_category(workshop.db, blog.id, parent, subject.name, subject.slug)
+        numbers[subject.id] = made.id
+        about = filing.page_of(workshop.db, subject.id).description
+        is_bare = not about or _stands_alone(about)
+        filing.set_category(
+            workshop.db, made.id, shows_below=int(subject.shows_below), in_menu=int(subject.in_menu), description=about if is_bare else ""
+        )  # fmt: skip
+    if model.catch_all in numbers:
+        blogs.settle(workshop.db, blog.id, catch_all=numbers[model.catch_all])
+    return ""
+
+
+def _rules(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
+    blogs.settle(workshop.db, blog.id, **{name: getattr(model, name) for name in RULES})
+    blogs.set_house_style(workshop.db, blog.id, model.facts, model.link_rules)
+    return ""
+
+
+def _blocks(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
+    left = 0
+    for one in kept.every(workshop.db, model.id):
+        if not _stands_alone(one.body):
+            left += 1
+        else:
+            kept.add(workshop.db, blog.id, one.name, one.body, person.id, workshop.clock())
+    return _left(left, "saved block")
+
+
+def _templates(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
+    left = 0
+    for number, title in desk_store.templates(workshop.db, model.id):
+        revision = post_store.working(workshop.db, number)
+        if not _stands_alone(revision.body):
+            left += 1
+            continue
+        post = posts.begin_post(workshop, person, blog.slug)
+        posts.save_text(
+            workshop,
+            person,
+            post.id,
+            base=post.revision,
+            title=title,
+            subtitle=revision.subtitle,
+            body=schema.load(revision.body),
+        )
+        kept_blocks.set_template(workshop, person, post.id, True)
+    return _left(left, "template")
+
+
+def _stands_alone(body: str) -> bool:
+    """Whether a text shows no file, no saved block and links to no post of its own blog."""
+    return not (outline.items(schema.load(body)) or '"standing"' in body or '"post:' in body)
+
+
+def _left(count: int, what: str) -> str:
+    if not count:
+        return ""
+    verb = "needs" if count == 1 else "need"
+    return f"{counted(count, what)} {verb} files, blocks or posts of the other blog and stayed there."
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part of a blog that another one can begin with: in words, and how it is copied, which answers with what stayed behind."""
+
+    words: str
+    copy: Callable[[Workshop, Person, Blog, Blog], str]
+
+
+PARTS = {
+    "look": Part("its look", _look),
+    "categories": Part("its categories", _categories),
+    "rules": Part("its rules for words, links, addresses and comments", _rules),
+    "blocks": Part("its saved blocks", _blocks),
+    "templates": Part("its templates", _templates),
+}
+"""{name: part}, in the order in which they are copied."""
