@@ -46,7 +46,7 @@ class Family:
     own: str = ""
     """The families of the device that are tried first, as CSS lists them; for those without files."""
 
-    average: float = 0.47
+    average: float = 0.45
     """How wide a letter of a text is on average, in parts of the size."""
 
     @property
@@ -62,12 +62,12 @@ def _quoted(name: str) -> str:
 
 _ALL = ("", "ext", "greek", "cyrillic")
 FAMILIES = {
-    "literata": Family("Literata", True, "literata", _ALL),
-    "source-serif": Family("Source Serif 4", True, "source-serif", _ALL),
-    "vollkorn": Family("Vollkorn", True, "vollkorn", _ALL),
-    "alegreya": Family("Alegreya", True, "alegreya", _ALL, average=0.42),
-    "inter": Family("Inter", False, "inter", _ALL, average=0.5),
-    "hyperlegible": Family("Atkinson Hyperlegible Next", False, "hyperlegible", ("", "ext")),
+    "literata": Family("Literata", True, "literata", _ALL, average=0.455),
+    "source-serif": Family("Source Serif 4", True, "source-serif", _ALL, average=0.457),
+    "vollkorn": Family("Vollkorn", True, "vollkorn", _ALL, average=0.417),
+    "alegreya": Family("Alegreya", True, "alegreya", _ALL, average=0.392),
+    "inter": Family("Inter", False, "inter", _ALL, average=0.458),
+    "hyperlegible": Family("Atkinson Hyperlegible Next", False, "hyperlegible", ("", "ext"), average=0.428),
     "device-serif": Family(
         "the reader’s own, with serifs", True, own='ui-serif, "Iowan Old Style", Charter, Cambria'
     ),

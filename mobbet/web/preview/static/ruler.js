@@ -43,7 +43,7 @@ function characters() {
   const text = page?.querySelector(".text p, .teaser, main p");
   if (!text || !text.textContent.trim()) return 0;
   const style = page.defaultView.getComputedStyle(text);
-  const brush = document.createElement("canvas").getContext("2d");
+  const brush = page.createElement("canvas").getContext("2d"); // with the letters that the page has loaded
   brush.font = `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}`;
   const words = text.textContent.trim().replace(/\s+/g, " ").slice(0, 400);
   return Math.round(text.clientWidth / (brush.measureText(words).width / words.length));
