@@ -10,7 +10,7 @@ from tests.browser.browsing import AXE, BrowserCase
 DESK = "/desk/mending-bench"
 SCREENS = (
     DESK, f"{DESK}/write", f"{DESK}/kept/", f"{DESK}/timetable", f"{DESK}/library", f"{DESK}/filing", f"{DESK}/filing/addresses", f"{DESK}/readers", f"{DESK}/comments",
-    f"{DESK}/site", f"{DESK}/site/editions", f"{DESK}/proof", "/account",
+    f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/editions", f"{DESK}/proof", "/account", "/blogs/new",
 )  # fmt: skip
 CHECKS = (Path(__file__).parents[2] / "tools" / "audit_checks.js").read_text()
 WHOLE_AXE = {**AXE, "runOnly": {"type": "tag", "values": [*AXE["runOnly"]["values"], "best-practice"]}}
