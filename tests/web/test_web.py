@@ -9,7 +9,7 @@ from urllib.parse import parse_qs, urlsplit
 
 import httpx
 
-from mobbet.actions import docket_lines, people, placing
+from mobbet.actions import docket_lines, library, people, placing
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import editions, media
 from mobbet.store.people import Person
@@ -306,6 +306,15 @@ class WriteRouteTests(WebCase):
 
     def docket(self, part: str, **data: Any) -> str:
         return self.post(f"{self.address}/docket/{part}", **data).text
+
+    def test_the_first_picture_of_a_text_is_loaded_along_with_the_scripts(self) -> None:
+        self.sign_in()
+        media = library.add_picture(self.shop, self.me, self.blog, "p.png", picture())
+        shown = self.write("With a picture", f"Words.\n\n![A lamp](media:{media.id})")
+        later = self.write("Far down", "Words.\n\n" * 6 + f"![A lamp](media:{media.id})")
+        preload = f'<link rel="preload" href="/pictures/{media.id}" as="image">'
+        self.assertIn(preload, self.get(f"/posts/{shown.id}").text)
+        self.assertNotIn(preload, self.get(f"/posts/{later.id}").text)
 
     def test_a_save_answers_with_revision_words_and_minutes(self) -> None:
         self.assertEqual(self.save(2).json(), {"revision": 3, "words": 3, "minutes": 1})

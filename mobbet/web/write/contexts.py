@@ -344,3 +344,5 @@ class WritePage:
     licences: list[Choice]
     sheet_style: str
     """The address of the letters of the blog's look; '' where it has the usual ones."""
+    first_picture: str
+    """The address of the picture that shows when the room opens; '' where none does."""

@@ -25,6 +25,7 @@ from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline, palette, schema
+from mobbet.core.document.links import media_number
 from mobbet.core.document.signs import SIGNS
 from mobbet.core.errors import Conflict, Refused
 from mobbet.core.languages import NAMES
@@ -54,6 +55,8 @@ from mobbet.web.write.contexts import WritePage
 from mobbet.web.write.docket import docket_of
 
 router = APIRouter()
+SHOWN_FIRST = 4
+"""So many blocks of a text may show when the room opens."""
 FIRST = "Type a title, then your text. “Publish now” puts it on your site."
 """What is said on the sheet of somebody's very first post."""
 
@@ -73,12 +76,14 @@ class Sheet(BaseModel):
 def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     post, blog = editable_post(here, me, post_id)
     revision, look = post_store.working(here.db, post.id), looks.given(here, blog)
+    document = schema.load(revision.body)
+    items = _items(here, post, document)
     room = {
         "post": post.id,
         "revision": revision.number,
         "saved": revision.saved_at,
         "now": here.clock(),
-        "document": schema.load(revision.body),
+        "document": document,
         "fill": [asdict(one) for one in fill_ins(here, post, blog)],
         "kept": [
             {"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]}
@@ -87,7 +92,7 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
         "signs": SIGNS,
         "languages": [[tag, name] for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])],
         "palette": _palette(look),
-        "items": _items(here, post, revision.body),
+        "items": items,
         "has_videos": bool(external_media.offered_videos(here, me, blog.slug, "")),
         "limits": here.settings.limits.__dict__,
         "places": {size: places.width_in_pixels(size) for size in places.SIZES},
@@ -109,6 +114,7 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
             here.settings.limits.words,
             [Choice(one.key, one.words) for one in LICENCES if one.key],
             "" if look.letters == Letters() else to_site.look(blog.slug, "sheet.css"),
+            _first_picture(document, items),
         )
     )
 
@@ -144,10 +150,21 @@ def _addresses(post: Post, blog: Blog) -> dict[str, str]:
     }
 
 
-def _items(here: Workshop, post: Post, body: str) -> dict[int, dict[str, Any]]:
+def _items(here: Workshop, post: Post, document: dict[str, Any]) -> dict[int, dict[str, Any]]:
     """What the writing surface must know of the items a text shows."""
-    found = (media.on_blog(here.db, post.blog_id, number) for number in outline.items(schema.load(body)))
+    found = (media.on_blog(here.db, post.blog_id, number) for number in outline.items(document))
     return {row.id: told(here, row) for row in found if row}
+
+
+def _first_picture(document: dict[str, Any], items: dict[int, dict[str, Any]]) -> str:
+    """The address of the picture that shows when the room opens, so that it loads along with the scripts; '' where none does."""
+    numbers = (
+        media_number(node.get("attrs", {}).get("src") or "") for node in document["content"][:SHOWN_FIRST]
+    )
+    return next(
+        (items[number]["picture"] for number in numbers if number in items and items[number]["has_picture"]),
+        "",
+    )
 
 
 @router.put(to_write.text.route)
