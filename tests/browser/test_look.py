@@ -43,6 +43,7 @@ class GivingTests(LookCase):
     def test_by_keyboard_a_colour_is_typed_and_the_nearest_that_can_be_read_is_taken(self) -> None:
         self.page.locator("summary[aria-label$='change links and accents']").focus()
         self.page.keyboard.press("Enter")
+        expect(self.page.locator("details[open] .input")).to_be_focused()
         self.page.keyboard.type("#e0a080")
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".saved .problem")).to_contain_text("pairs of colours to settle")

@@ -342,6 +342,7 @@ class ScreenTests(BrowserCase):
 
     def test_the_desk_is_walked_with_the_keys_and_searched_as_one_types(self) -> None:
         self.sign_in()
+        self.page.focus(".posts td.t a >> nth=0")
         self.page.keyboard.press("/")
         self.page.keyboard.type("toaster")
         expect(self.page.locator(".posts .group").first).to_contain_text("with “toaster”")
