@@ -108,6 +108,16 @@ class OutPost(ShownLines):
 
 
 @dataclass(frozen=True)
+class Titled:
+    """What a list of titles shows of a post that is out, and when it went out."""
+
+    title: str
+    path: str
+    goes_out: int
+    zone: str
+
+
+@dataclass(frozen=True)
 class Comment:
     """A comment as readers see it, with what was answered to it; `is_ours` is true of those who work on the blog."""
 

@@ -29,6 +29,15 @@ def times_in_words(number: int) -> str:
     return {1: "once", 2: "twice"}.get(number, f"{number:,} times")
 
 
+MOST_COUNTED = 100
+"""The posts of a longer list are not counted where lists are named, so that a publication costs the same on a blog of any size."""
+
+
+def counted_to(count: int, one: str) -> str:
+    """`3 posts`, or `more than 100 posts`; `count` of a longer list is any number above."""
+    return counted(count, one) if count <= MOST_COUNTED else f"more than {MOST_COUNTED} {one}s"
+
+
 def counted(count: int, one: str, many: str = "") -> str:
     """`1 page`, `3 pages`."""
     return f"{count} {one if count == 1 else many or one + 's'}"

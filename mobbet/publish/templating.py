@@ -12,7 +12,7 @@ from markupsafe import Markup
 from mobbet.core import comments, geo
 from mobbet.core.document import outline
 from mobbet.core.headings import shown_parts
-from mobbet.core.numbers import counted
+from mobbet.core.numbers import MOST_COUNTED, counted, counted_to
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
 from mobbet.publish import design, look_style
@@ -27,6 +27,8 @@ HELPERS: dict[str, Any] = {
     "month": month_name,
     "iso": iso,
     "counted": lambda count: counted(count, "post"),
+    "counted_to": lambda count: counted_to(count, "post"),
+    "most_counted": MOST_COUNTED,
     "shown_parts": shown_parts,
     "short_path": short_path,
     "reading_time": outline.reading_time,

@@ -13,7 +13,7 @@ from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
 from mobbet.core.division import Place
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
-from mobbet.core.facts import AddressOwner, CategoryPage, Comment, House, Item, OutPost, Subject
+from mobbet.core.facts import AddressOwner, CategoryPage, Comment, House, Item, OutPost, Subject, Titled
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.look.begun import begun_look
@@ -219,6 +219,31 @@ class SiteSnapshot:
                 self._blog.id, name, self.instant, self.instant, *self._audiences,
             )  # fmt: skip
         return self._counts[name]
+
+    def counts(self, start: str, most: int) -> dict[ListName, int]:
+        """How many posts stand now on each list with that beginning on which one does, in alphabetical order; of a longer one, only `most`,
+        so that the cost follows from the number of lists."""
+        last = start + "\U0010ffff"
+        rows = self._db.all(
+            "WITH RECURSIVE names (list) AS ("
+            " SELECT MIN(list) FROM listing WHERE blog_id = ? AND list >= ?"
+            " UNION ALL SELECT (SELECT MIN(listing.list) FROM listing WHERE blog_id = ? AND listing.list > names.list) FROM names WHERE names.list < ?)"
+            " SELECT list, (SELECT COUNT(*) FROM (SELECT 1 FROM listing WHERE blog_id = ? AND listing.list = names.list"
+            f" AND shows_from <= ? AND shows_until > ? AND {self._for_reader} LIMIT ?)) FROM names WHERE list < ?",
+            self._blog.id, start, self._blog.id, last, self._blog.id, self.instant, self.instant, *self._audiences, most, last,
+        )  # fmt: skip
+        return {ListName(name): count for name, count in rows if count}
+
+    def newest_titles(self, name: ListName, most: int) -> list[Titled]:
+        """The titles of the newest posts of a list, newest first."""
+        rows = self._db.all(
+            "SELECT title, path, placement.goes_out, zone FROM listing JOIN placement ON placement.id = placement_id"
+            " JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
+            " WHERE listing.blog_id = ? AND list = ? AND listing.shows_from <= ? AND listing.shows_until > ?"
+            f" AND listing.{self._for_reader} ORDER BY listing.goes_out DESC, listing.post_id DESC LIMIT ?",
+            self._blog.id, name, self.instant, self.instant, *self._audiences, most,
+        )  # fmt: skip
+        return [Titled(*row) for row in rows]
 
     def has_any(self, name: ListName) -> bool:
         return self._db.value(

@@ -145,6 +145,14 @@ class SiteTests(ShopCase):
             ],
         )
 
+    def test_long_lists_are_not_counted_to_their_end(self) -> None:
+        with (
+            mock.patch("mobbet.publish.pages.subjects.MOST_COUNTED", 5),
+            mock.patch("mobbet.core.numbers.MOST_COUNTED", 5),
+        ):
+            self.pages = self.site()
+        self.assertIn("more than 5 posts", self.tree("/subjects/").css_first(".families").text())
+
     def test_nothing_runs_on_a_page_and_styles_are_files(self) -> None:
         for path, body in self.pages.items():
             if path.endswith("/"):

@@ -19,10 +19,11 @@ from mobbet.core.facts import (
     OutPost,
     PictureFile,
     Subject,
+    Titled,
     list_keys,
 )
 from mobbet.core.filing import category_lists
-from mobbet.core.keys import FRONT
+from mobbet.core.keys import FRONT, ListName
 from mobbet.core.look.begun import begun_look
 from mobbet.core.timing import month_of
 from mobbet.publish.pages.kinds import all_keys, certain, fingerprint, key_at, page_at, render, touched
@@ -92,6 +93,12 @@ class MemorySnapshot:
 
     def count(self, key: str) -> int:
         return len(self.on(key))
+
+    def counts(self, start: str, most: int) -> dict[ListName, int]:
+        return {ListName(key): min(most, len(self._on[key])) for key in self.lists(start)}
+
+    def newest_titles(self, key: str, most: int) -> list[Titled]:
+        return [Titled(post.title, post.path, post.goes_out, post.zone) for post in self.newest(key, most)]
 
     def has_any(self, key: str) -> bool:
         return bool(self.on(key))

@@ -16,6 +16,7 @@ from mobbet.core.division import Place, has_address
 from mobbet.core.division import pages as divided
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, FRONT, TOP, ChangedFact, ListName
+from mobbet.core.numbers import MOST_COUNTED
 from mobbet.core.permalinks import short_path
 from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered, moved_from
@@ -283,7 +284,7 @@ class _Difference:
         if not name.is_subject:
             return False
         shown = [
-            (*existing(self._head(name, side))[:2], len(self._order(name)[side]))
+            (*existing(self._head(name, side))[:2], min(len(self._order(name)[side]), MOST_COUNTED + 1))
             if self._has_page(name, side)
             else None
             for side in (0, 1)

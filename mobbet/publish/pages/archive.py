@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from mobbet.core.keys import ALL, PageKey
+from mobbet.core.numbers import MOST_COUNTED
 from mobbet.core.timing import month_of
 from mobbet.core.values import existing
 from mobbet.publish.changes.change_set import ChangeSet
@@ -21,11 +22,11 @@ MOST_TITLES = 100
 
 def page(plan: Plan, key: PageKey) -> Page:
     titles: dict[str, list[Step]] = {}
-    for post in plan.snapshot.newest(ALL, MOST_TITLES):
+    for post in plan.snapshot.newest_titles(ALL, MOST_TITLES):
         titles.setdefault(month_of(post.goes_out, post.zone), []).append(Step(post.title, post.path))
     months = tuple(
-        Month(existing(plan.lists.step(name)), plan.snapshot.count(name), tuple(titles.get(name.which, ())))
-        for name in reversed(plan.snapshot.lists("month:"))
+        Month(existing(plan.lists.step(name)), count, tuple(titles.get(name.which, ())))
+        for name, count in reversed(plan.snapshot.counts("month:", MOST_COUNTED + 1).items())
     )
     reads = [[*data([step]), count, data(named)] for step, count, named in months]
     return Page(key, PATH, "archive", reads, months)

@@ -7,6 +7,7 @@ from itertools import takewhile
 
 from mobbet.core.filing import tree
 from mobbet.core.keys import ListName, PageKey
+from mobbet.core.numbers import MOST_COUNTED
 from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet
@@ -21,23 +22,23 @@ KEY, PATH = PageKey("subjects/"), "/subjects/"
 def page(plan: Plan, key: PageKey) -> Page:
     """Every category with posts, as families, and every tag, by name; each with how many posts its page lists."""
     snapshot = plan.snapshot
-    numbers = {name.number for kind in ("category:", "under:") for name in snapshot.lists(kind)}
+    counts = snapshot.counts("category:", MOST_COUNTED + 1)
+    numbers = {name.number for name in (*counts, *snapshot.lists("under:"))}
     found = [
-        (depth, _counted(plan, ListName.of("category", subject.id)))
+        (depth, (existing(plan.lists.step(name)), counts.get(name, 0)))
         for depth, subject in tree(snapshot.categories.values())
         if subject.id in numbers
+        for name in (ListName.of("category", subject.id),)
     ]
-    known = [_counted(plan, name) for name in snapshot.lists("tag:")]
+    tagged = snapshot.counts("tag:", MOST_COUNTED + 1)
+    snapshot.tags(tuple(name.number for name in tagged))  # read together
+    known = [(existing(plan.lists.step(name)), count) for name, count in tagged.items()]
     tags = tuple(sorted(known, key=lambda one: (one[0].name.casefold(), one[0].name)))
     reads = [
         [(depth, *data([step]), count) for depth, (step, count) in found],
         [(*data([step]), count) for step, count in tags],
     ]
     return Page(key, PATH, "subjects", reads, SubjectsPage(_families(found), tags))
-
-
-def _counted(plan: Plan, name: ListName) -> tuple[Step, int]:
-    return existing(plan.lists.step(name)), plan.snapshot.count(name)
 
 
 def _families(found: list[tuple[int, tuple[Step, int]]]) -> tuple[Family, ...]:
