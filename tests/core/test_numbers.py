@@ -1,6 +1,6 @@
 import unittest
 
-from mobbet.core.numbers import spelled, times_in_words
+from mobbet.core.numbers import counted_to, spelled, times_in_words
 
 
 class SpelledTests(unittest.TestCase):
@@ -13,4 +13,10 @@ class SpelledTests(unittest.TestCase):
         self.assertEqual(
             [times_in_words(number) for number in (1, 2, 3, 1432)],
             ["once", "twice", "3 times", "1,432 times"],
+        )
+
+    def test_long_lists_are_counted_no_further(self) -> None:
+        self.assertEqual(
+            [counted_to(count, "post") for count in (1, 100, 101, 5000)],
+            ["1 post", "100 posts", "more than 100 posts", "more than 100 posts"],
         )
