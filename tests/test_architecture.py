@@ -357,7 +357,6 @@ class RightsTests(unittest.TestCase):
         "people.change_password": "one's own",
         "people.set_theme": "one's own",
         "new_blog.models": "one's own",
-        "new_blog.owns_any": "one's own",
         "people.set_web_address": "one's own",
         "presence.in_other_tab": "one's own tabs",
         "people.set_password": "the command line",

@@ -16,7 +16,7 @@ from mobbet.core.look.check import DARK, failing
 from mobbet.core.look.look import Look, look_text, read_look_file
 from mobbet.core.names import one_line
 from mobbet.publish.published import Published
-from mobbet.store import blogs, events, looks
+from mobbet.store import events, looks
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
@@ -41,14 +41,15 @@ def present(workshop: Workshop, blog: Blog) -> Look:
     return tried(blog) or given(workshop, blog)
 
 
-def try_look(workshop: Workshop, person: Person, slug: str, look: Look) -> None:
-    """Has a look tried; the one that readers get ends the trial. Only the owner may."""
+def try_look(workshop: Workshop, person: Person, slug: str, look: Look) -> bool:
+    """Has a look tried; the one that readers get ends the trial. Answers whether another one than theirs is tried. Only the owner may."""
     blog = owned_blog(workshop, person, slug)
     value = look_text(look)
     with changing(workshop, person):
         is_out = look_text(given(workshop, blog)) == value
         looks.set_tried(workshop.db, blog.id, "" if is_out else value, None if is_out else person.id)
         events.add(workshop.db, blog.id)
+    return not is_out
 
 
 def try_begun(workshop: Workshop, person: Person, slug: str, name: str) -> None:
@@ -150,8 +151,3 @@ def newest_path(workshop: Workshop, blog: Blog) -> str:
     """Where the newest post stands that everybody may read; '' where there is none."""
     found = SiteSnapshot(workshop.db, blog.id, workshop.clock()).newest(ALL, 1)
     return found[0].path if found else ""
-
-
-def read_again(workshop: Workshop, blog: Blog) -> Blog:
-    """The blog as it stands after a change."""
-    return blogs.by_id(workshop.db, blog.id) or blog

@@ -52,7 +52,7 @@ def begin(
     parts: Collection[str] = (),
 ) -> Begun:
     """Makes a blog of this person, who owns one already; with the parts (a subset of PARTS) of the blog `source`. Raises BadInput, Refused."""
-    if not owns_any(workshop, person):
+    if not models(workshop, person):
         raise NotAllowed("Only somebody who owns a blog here makes another; ask the owner of yours.")
     unknown = [part for part in parts if part not in PARTS]
     if unknown:
@@ -73,14 +73,8 @@ def begin(
     return Begun(blogs.by_id(workshop.db, blog.id) or blog, tuple(filter(None, notes)))
 
 
-def owns_any(workshop: Workshop, person: Person) -> bool:
-    """Whether somebody owns a blog here."""
-    mine = blogs.of_person(workshop.db, person.id)
-    return any(blogs.role(workshop.db, blog.id, person.id) == Role.OWNER for blog in mine)
-
-
 def models(workshop: Workshop, person: Person) -> list[Blog]:
-    """The blogs that another one may begin from."""
+    """The blogs that somebody owns, from which another one may begin."""
     mine = blogs.of_person(workshop.db, person.id)
     return [blog for blog in mine if blogs.role(workshop.db, blog.id, person.id) == Role.OWNER]
 

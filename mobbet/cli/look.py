@@ -52,14 +52,13 @@ def try_file(options: Namespace) -> None:
     from mobbet.actions import looks
 
     workshop, person, blog = at_work(options)
-    looks.try_look(workshop, person, blog.slug, _read(options.file))
-    is_out = looks.tried(looks.read_again(workshop, blog)) is None
+    is_tried = looks.try_look(workshop, person, blog.slug, _read(options.file))
     words = (
-        "Readers have this look already."
-        if is_out
-        else "It is tried; readers do not see it yet. `mobbet look give` gives it to them."
+        "It is tried; readers do not see it yet. `mobbet look give` gives it to them."
+        if is_tried
+        else "Readers have this look already."
     )
-    report(options, {"tried": not is_out}, words)
+    report(options, {"tried": is_tried}, words)
 
 
 def check(options: Namespace) -> None:

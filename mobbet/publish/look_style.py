@@ -13,8 +13,8 @@ from mobbet.publish.design import FOLDER, font_file, path_of, small
 
 STYLE_PATH = "/look.css"
 """At an address of its own, which pages keep when the look changes: a change of colours rewrites this file and no page."""
-STRONGER = 0.945
-"""The size of all text but that of a post, in parts of the size of the latter."""
+LIST_SCALE = 0.945
+"""The size of the text of lists, as a share of that of a post."""
 EDGES = 3.0
 """In rem: what stands at both sides of a post's column."""
 LINES = {"none": "0px", "thin": "1px", "strong": "2px"}
@@ -60,7 +60,7 @@ def _root(look: Look) -> str:
     }
     size = letters.size / 16
     lengths = {
-        "size": f"{size * STRONGER:.4g}rem",
+        "size": f"{size * LIST_SCALE:.4g}rem",
         "text-size": f"{size:.4g}rem",
         "leading": f"{letters.leading / 100:g}",
         "column": f"{column(look):.4g}rem",
