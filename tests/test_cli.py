@@ -440,6 +440,35 @@ class CommandTests(unittest.TestCase):
         self.assertEqual(status, 0)
         self.assertIn("“mood” is not a setting", err)
 
+    def test_a_look_is_shown_tried_checked_given_and_put_back(self) -> None:
+        self.init()
+
+        def look(*words: str) -> dict:
+            return self.report("look", "--data", self.data, *words, "--json")
+
+        self.assertEqual(look("show")["light"]["paper"], "#fbf9f4")
+        self.assertTrue(look("try", "ledger")["tried"])
+        self.assertEqual((look("show")["name"], look("show", "--given")["name"]), ("Ledger", "Bench"))
+        pairs = look("check")["pairs"]
+        self.assertTrue(all(pair["holds"] and pair["ratio"] >= pair["needed"] for pair in pairs))
+        self.assertEqual(
+            sorted(pairs[0]), ["background", "foreground", "holds", "nearest", "needed", "ratio", "where"]
+        )
+        self.assertGreater(look("give")["written"], 0)
+        self.assertEqual([one["name"] for one in look("list")["looks"]], ["Ledger"])
+        look("put-back")
+        self.assertEqual(look("show")["name"], "Bench")
+        self.assertEqual(self.run_it("look", "--data", self.data, "give")[0], 1)
+        self.assertIn("cannot be read", self.run_it("look", "--data", self.data, "try", "no-such-file")[2])
+
+    def test_a_blog_begins_from_another(self) -> None:
+        self.init()
+        words = ("add", "The Log", "--address", "log", "--with", "look,rules")
+        first = json.loads(self.run_it("blog", "--data", self.data, "list", "--json")[1])["blogs"][0]["blog"]
+        status, out, _ = self.run_it("blog", "--data", self.data, *words, "--from", first, "--json")
+        self.assertEqual((status, json.loads(out)["blog"]), (0, "log"))
+        self.assertEqual(self.run_it("blog", "--data", self.data, *words, "--from", "nobodys")[0], 1)
+
     def test_the_server_stops_cleanly(self) -> None:
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
