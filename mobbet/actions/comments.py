@@ -43,10 +43,10 @@ def write(
     One that was sent twice is kept once; `address` is the reader's network address. Raises NotFound, NotAllowed, BadInput, TooSoon.
     """
     post = post_to_comment(workshop, blog, post_id, reader)
-    if not rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
+    if not rules.may_comment(blog.comments, post.takes_comments, reader.is_signed_in):
         raise NotAllowed(
             CLOSED
-            if not rules.may_comment(blog.comments, post.comments, True)
+            if not rules.may_comment(blog.comments, post.takes_comments, True)
             else "Only people who are signed in comment here."
         )
     person = people.by_id(workshop.db, reader.person_id) if reader.person_id else None
@@ -166,7 +166,8 @@ def set_rule(workshop: Workshop, person: Person, slug: str, who: str, waiting: s
 
 
 def close(workshop: Workshop, person: Person, post_id: int, is_closed: bool) -> None:
-    """Whether readers may write comments under one post; as any line of the docket, it holds from when the post goes out (again)."""
+    """Whether readers may write comments under one post or page; as any line of the docket, it holds from when it goes out (again)."""
     post, _ = editable_post(workshop, person, post_id)
+    value = rules.CLOSED if is_closed else rules.OPEN if post.is_page else ""
     with changing(workshop):
-        posts.settle(workshop.db, post.id, workshop.clock(), comments=rules.CLOSED if is_closed else "")
+        posts.settle(workshop.db, post.id, workshop.clock(), comments=value)

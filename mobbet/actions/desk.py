@@ -1,4 +1,4 @@
-"""The lists of the desk: posts in hand, in the timetable and published."""
+"""The lists of the desk: posts in hand, in the timetable and published, and pages."""
 
 from __future__ import annotations
 
@@ -36,6 +36,7 @@ class Rhythm:
 GROUPS: dict[str, tuple[Callable[..., list[DeskRow]], str, tuple[int, int]]] = {
     "in-hand": (desk.in_hand, "changed_at", (FOREVER, FOREVER)),
     "timetable": (desk.in_timetable, "shows_from", (0, 0)),
+    "pages": (desk.pages, "changed_at", (FOREVER, FOREVER)),
     "published": (desk.published, "goes_out", (FOREVER, FOREVER)),
 }
 """The groups of the desk: what asks for one, what it is in the order of, and where it begins."""

@@ -11,6 +11,7 @@ from mobbet.actions import (
     comments,
     docket_lines,
     library,
+    pages,
     placing,
     post_states,
     posts,
@@ -161,6 +162,10 @@ def settle(
     workshop: Workshop, person: Person, blog: Blog, post: Post, settings: frontmatter.Settings
 ) -> None:
     """Writes the settings that the file names into the docket."""
+    if settings.kind is not None:
+        pages.set_kind(workshop, person, post.id, settings.kind or "post")
+    if settings.below is not None:
+        pages.set_below(workshop, person, post.id, settings.below)
     if settings.slug is not None:
         docket_lines.set_slug(workshop, person, post.id, settings.slug)
     _settle_readers(workshop, person, blog, post, settings)

@@ -8,14 +8,17 @@ from itertools import chain
 from mobbet.actions.workshop import Workshop
 from mobbet.core.facts import Subject
 from mobbet.core.filing import trail
+from mobbet.core.pages import DEEPEST
 from mobbet.core.permalinks import PermalinkFacts, is_own_path, path_of
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall
-from mobbet.store import addresses, filing
+from mobbet.store import addresses, filing, pages, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
 
 MOST_TRIES = 20
+NO_FACTS = PermalinkFacts(0, "UTC", ())
+"""For permalinks that follow from their slug alone."""
 
 
 def category_subjects(workshop: Workshop, blog: Blog) -> dict[int, Subject]:
@@ -39,13 +42,12 @@ def proposed_path(
 ) -> tuple[str, str]:
     """(path, slug) that a post has, or would get if it went out as its docket says."""
     goes_out = instant_of_wall(post.goes_out_wall, blog.zone) if post.goes_out_wall else now
+    slug = wanted_slug(post, blog, title)
+    if post.is_page:
+        return free_page_path(workshop, blog, post, slug)
     subjects = category_subjects(workshop, blog)
     return free_path(
-        workshop,
-        blog,
-        post.id,
-        wanted_slug(post, blog, title),
-        filed(subjects, with_catch_all(blog, categories), goes_out, blog.zone),
+        workshop, blog, post.id, slug, filed(subjects, with_catch_all(blog, categories), goes_out, blog.zone)
     )
 
 
@@ -66,12 +68,29 @@ def free_path(
     return free_paths(workshop, blog, [(post_id, slug, where)])[0]
 
 
+def free_page_path(workshop: Workshop, blog: Blog, page: Post, slug: str) -> tuple[str, str]:
+    """(path, slug) of a page: below the path of the page that it stands below, or at the top."""
+    pattern = f"{path_of_page(workshop, blog, page.below)}{{slug}}/"
+    return free_paths(workshop, blog, [(page.id, slug, NO_FACTS)], pattern)[0]
+
+
+def path_of_page(workshop: Workshop, blog: Blog, number: int | None, depth: int = DEEPEST) -> str:
+    """Where a page lives, is going to live, or would live if it went out; '/' for what is no page any more."""
+    page = pages.of_number(workshop.db, blog.id, number) if number is not None and depth else None
+    if page is None:
+        return "/"
+    path = placements.live_path(workshop.db, page.id, workshop.clock())
+    slug = wanted_slug(page, blog, page.title)
+    return path or f"{path_of_page(workshop, blog, page.below, depth - 1)}{slug}/"
+
+
 def free_paths(
-    workshop: Workshop, blog: Blog, wanted: list[tuple[int, str, PermalinkFacts]]
+    workshop: Workshop, blog: Blog, wanted: list[tuple[int, str, PermalinkFacts]], pattern: str = ""
 ) -> list[tuple[str, str]]:
-    """(path, slug) for each (post, slug, what its permalink is made of), one after the other, as `free_path` finds it."""
-    first = [path_of(blog.pattern, slug, where) for _, slug, where in wanted]
-    owners = Owners(workshop, blog, first)
+    """(path, slug) for each (post, slug, what its permalink is made of), one after the other, as `free_path` finds it; by the blog's pattern, or by another."""
+    pattern = pattern or blog.pattern
+    first = [path_of(pattern, slug, where) for _, slug, where in wanted]
+    owners = Owners(workshop, blog, first, pattern)
     return [
         owners.give(post_id, slug, where, path)
         for (post_id, slug, where), path in zip(wanted, first, strict=True)
@@ -81,8 +100,9 @@ def free_paths(
 class Owners:
     """What has, or ever had, the addresses of a blog, with those that are given here; `first` are the ones that are asked for at once."""
 
-    def __init__(self, workshop: Workshop, blog: Blog, first: list[str]) -> None:
+    def __init__(self, workshop: Workshop, blog: Blog, first: list[str], pattern: str) -> None:
         self._cabinet = workshop.filing_writer
+        self._pattern = pattern
         self._blog = blog
         self._known = self._ask(first)
 
@@ -99,7 +119,7 @@ class Owners:
         )
         found = chain(
             ((first, slug),),
-            ((path_of(self._blog.pattern, slug + ending, where), slug + ending) for ending in more),
+            ((path_of(self._pattern, slug + ending, where), slug + ending) for ending in more),
         )
         path, slug = next(pair for pair in found if self._is_free(post_id, pair[0]))
         self._known[path] = ("post", post_id)

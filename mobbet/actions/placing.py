@@ -6,7 +6,15 @@ from dataclasses import dataclass, replace
 
 from mobbet.actions import post_states, queue
 from mobbet.actions.access import editable_post, post_to_withdraw, told_title
-from mobbet.actions.permalinks import category_subjects, filed, free_path, wanted_slug, with_catch_all
+from mobbet.actions.pages import readdress_below
+from mobbet.actions.permalinks import (
+    category_subjects,
+    filed,
+    free_page_path,
+    free_path,
+    wanted_slug,
+    with_catch_all,
+)
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
@@ -65,7 +73,9 @@ def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = F
             workshop.db, placement, category_lists(category_subjects(workshop, blog), placement.categories)
         )
         stale.mark_posts(workshop.db, blog.id, post_id)
-        if not posts.categories(workshop.db, post_id):
+        if any(row.kind for row in (*earlier, placement)):
+            readdress_below(workshop, blog, post_id)
+        if not post.is_page and not posts.categories(workshop.db, post_id):
             posts.set_categories(workshop.db, post_id, list(placement.categories), now)
         waits = current is not None and placement.shows_from > now
         posts.settle(
@@ -121,16 +131,19 @@ def _placement(
     posts.set_body(workshop.db, post.id, revision.number, canonical(kept))
     document = expanded(kept, lambda number: kept_store.document(workshop.db, blog.id, number))
     shown = dict.fromkeys([*outline.items(document), *([post.lead_media] if post.lead_media else [])])
-    categories = _categories(workshop, post, blog)
-    where = filed(category_subjects(workshop, blog), categories, goes_out, zone)
-    path, slug = free_path(workshop, blog, post.id, wanted_slug(post, blog, revision.title), where)
+    slug, categories = wanted_slug(post, blog, revision.title), _categories(workshop, post, blog)
+    if post.is_page:
+        path, slug = free_page_path(workshop, blog, post, slug)
+    else:
+        where = filed(category_subjects(workshop, blog), categories, goes_out, zone)
+        path, slug = free_path(workshop, blog, post.id, slug, where)
     return Placement(
         id=0, blog_id=blog.id, post_id=post.id, revision=revision.number, zone=zone,
         goes_out_wall=goes_out_wall, comes_down_wall=post.comes_down_wall, goes_out=goes_out, comes_down=comes_down,
         shows_from=max(now, goes_out, update) if was_shown else goes_out, shows_until=comes_down,
         path=path, slug=slug,
         audience=audience_of(post.visibility, post.author_id, post.id), author_id=post.author_id,
-        categories=categories, tags=tuple(posts.tags(workshop.db, post.id)),
+        categories=categories, tags=() if post.is_page else tuple(posts.tags(workshop.db, post.id)),
         media=media.of_blog(workshop.db, blog.id, list(shown)),
         placed_by=person.id, placed_at=now, links=linked_posts(document), kept=standing_copies(kept), **frozen(post),
     )  # fmt: skip
@@ -146,7 +159,9 @@ def moment_of(workshop: Workshop, blog: Blog, post: Post) -> int:
 
 
 def _categories(workshop: Workshop, post: Post, blog: Blog) -> tuple[int, ...]:
-    """What a post is filed under when it is placed: the catch-all where it has none. Raises Refused by the blog's rule."""
+    """What a post is filed under when it is placed: the catch-all where it has none; a page under nothing. Raises Refused by the blog's rule."""
+    if post.is_page:
+        return ()
     chosen = tuple(posts.categories(workshop.db, post.id))
     rule = Rule(blog.least_categories, blog.most_categories, blog.filing_help)
     told = [number for number in chosen if number != blog.catch_all]

@@ -66,6 +66,7 @@ def material_of(
         is_out=any(row.shows_from < row.shows_until for row in rows),
         moves_from=live.path if live and path != live.path else "",
         moves_to=path if live and path != live.path else "",
+        is_page=post.is_page,
     )
     known = knowledge_of(workshop, blog, document, docket, post.id, person_id)
     known = replace(
@@ -233,7 +234,9 @@ def _going(
         when=time_in_words(goes_out, blog.zone, now) if post.goes_out_wall else "now",
         is_past=bool(post.goes_out_wall) and not post.waits_turn and goes_out < now and not is_placed,
         comes_down_first=comes_down <= max(goes_out, now),
-        same_hour=tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id, now))
+        same_hour=()
+        if post.is_page
+        else tuple(timetable.titles_between(db, blog.id, *hour_of(goes_out, blog.zone), post.id, now))
         if post.goes_out_wall
         else (),
         usual_readers=_usual(workshop, blog, chosen, now) if post.visibility != EVERYONE else "",

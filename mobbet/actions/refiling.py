@@ -73,7 +73,7 @@ def refile(
     mine = writer.dockets(post_ids)
     dockets = {post_id: new for post_id, pair in mine.items() if (new := change(*pair)) != pair}
     writer.set_dockets(mine, dockets, now)
-    rows = [row for row in writer.rows(post_ids) if is_past_too or row.is_for_readers(now)]
+    rows = [row for row in writer.rows(post_ids) if not row.kind and (is_past_too or row.is_for_readers(now))]
     pairs = [(row, row.filed_under(*change(row.categories, row.tags))) for row in rows]
     pairs = [(row, new) for row, new in pairs if row != new]
     for post_id in dockets:
@@ -133,7 +133,7 @@ def _addressed(
     is_dated = has_date(blog.pattern)
     moving = [
         at for at, (_, new) in enumerate(pairs)
-        if (is_dated or new.path != ways[new.categories].replace(SLUG, new.slug)) and new.is_for_readers(now)
+        if not new.kind and (is_dated or new.path != ways[new.categories].replace(SLUG, new.slug)) and new.is_for_readers(now)
     ]  # fmt: skip
     wanted = [
         (new.post_id, new.slug, Where(new.goes_out, new.zone, slugs[new.categories]))

@@ -91,17 +91,13 @@ def whereabouts(
                 "main",
             )
         )
-    if list_audience(live.audience, live.listed) not in list_audiences(reader):
-        found.append(
-            Whereabout(
-                False,
-                f"It is for {audience_words(workshop, live)}, so it stands on no list, feed or map.",
-                "",
-                "visibility",
-            )
-        )
-        return found
-    found += _on_lists(workshop, blog, snapshot, live)
+    if live.is_page:
+        found.append(Whereabout(True, "It is a page, so it stands on no list and in no feed."))
+    elif list_audience(live.audience, live.listed) not in list_audiences(reader):
+        words = f"It is for {audience_words(workshop, live)}, so it stands on no list, feed or map."
+        return [*found, Whereabout(False, words, "", "visibility")]
+    else:
+        found += _on_lists(workshop, blog, snapshot, live)
     if instant is None:
         found += _on_targets(workshop, blog)
         found.append(

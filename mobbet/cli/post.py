@@ -22,7 +22,8 @@ EPILOG = """A post's file is Markdown with YAML front matter: `title, subtitle, 
 one it stays a draft), `expires, author, categories` (the first is the main one; `A > B` is subcategory B of A), `tags,
 excerpt, description, visibility` (`everyone`, `signed-in`, `group:NAME`, `password` or `only-me`; a group that is not
 there yet is made, with nobody in it), `password`, `lead` (what leads the post: a kind of block such as `quotation`,
-`sound`, `review`, `table` or `link`, or a picture's file), `comments` (`open` or `closed`). Pictures that lie beside the
+`sound`, `review`, `table` or `link`, or a picture's file), `comments` (`open` or `closed`), `kind` (`post`, `page`, `about`
+or `contact`: a page has no date and stands on no list) and `below` (the address of the page that a page stands below). Pictures that lie beside the
 file come along. `place` tells what must be settled and goes on."""
 
 
@@ -164,7 +165,7 @@ def list_posts(options: Namespace) -> None:
     workshop, _, blog = at_work(options)
     rows = [_facts(workshop, row.id) for row in desk.every(workshop.db, blog.id)]
     lines = [
-        f"{row['id']:>6}  {row['state']:<13} {row['goes_out'] or '':<21} {row['title'] or 'No title yet'}"
+        f"{row['id']:>6}  {row['kind']:<4}  {row['state']:<13} {row['goes_out'] or '':<21} {row['title'] or 'No title yet'}"
         for row in rows
     ]
     report(options, {"posts": rows}, "\n".join(lines))
@@ -174,6 +175,7 @@ def _facts(workshop: Workshop, post_id: int) -> dict[str, Any]:
     """A post as the command line tells of it; instants in RFC 3339, null where there is none."""
     from mobbet.actions import post_states
     from mobbet.actions.permalinks import proposed_path
+    from mobbet.core.pages import kind_name
     from mobbet.core.timing import FOREVER, iso
     from mobbet.store import blogs, placements
     from mobbet.store import posts as post_store
@@ -196,6 +198,7 @@ def _facts(workshop: Workshop, post_id: int) -> dict[str, Any]:
     )
     return {
         "id": post.id,
+        "kind": kind_name(post.kind),
         "title": post.title,
         "path": path,
         "state": post_states.state_of(workshop, post),

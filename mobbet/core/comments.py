@@ -18,7 +18,8 @@ WAITING = {
     NONE: "no comment waits",
 }
 """Whose comments wait until somebody of the blog has read them."""
-CLOSED = "closed"
+CLOSED, OPEN = "closed", "open"
+"""What a post or page says of comments by itself; posts are open and pages closed until they do."""
 WAITS, SHOWN, REFUSED = "waits", "shown", "refused"
 STATES = {WAITS: "waiting", SHOWN: "shown", REFUSED: "refused"}
 LONGEST, MANY_LINKS = 5000, 2
@@ -26,9 +27,9 @@ LONGEST, MANY_LINKS = 5000, 2
 _ADDRESS = re.compile(r"https?://[^\s<>\"]*[^\s<>\".,;:!?)\]’”]", re.IGNORECASE)
 
 
-def may_comment(rule: str, post_setting: str, is_signed_in: bool) -> bool:
-    """Whether a reader who may read a post may write under it."""
-    return post_setting != CLOSED and (rule == ANYONE or (rule == SIGNED_IN and is_signed_in))
+def may_comment(rule: str, takes_comments: bool, is_signed_in: bool) -> bool:
+    """Whether a reader who may read a post, or a page, may write under it; `takes_comments` as its docket has it."""
+    return takes_comments and (rule == ANYONE or (rule == SIGNED_IN and is_signed_in))
 
 
 def waits(rule: str, is_signed_in: bool, text: str) -> bool:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from mobbet.core.audience import PASSWORD
+from mobbet.core.comments import CLOSED, OPEN
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -19,8 +20,12 @@ class ShownLines:
 
     `lead_media` is the picture of the library, `lead` the block that leads the post, where one was chosen; `heading` as in
     `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone finds of a post behind
-    a password (`core/audience.LISTED`); `leads_to` the post its address redirects to once it came down; `comments` is 'closed' or ''.
+    a password (`core/audience.LISTED`); `leads_to` the post its address redirects to once it came down; `comments` is 'closed', 'open' or '';
+    `kind` as in `core/pages.KINDS`, `below` the page that a page stands below.
     """
+
+    kind: str = ""
+    below: int | None = None
 
     excerpt: str = ""
     description: str = ""
@@ -36,6 +41,15 @@ class ShownLines:
     leads_to: int | None = None
     language: str = ""
     comments: str = ""
+
+    @property
+    def is_page(self) -> bool:
+        return bool(self.kind)
+
+    @property
+    def takes_comments(self) -> bool:
+        """Whether readers may comment as far as the docket says: on a post unless it is closed, on a page once it is opened."""
+        return self.comments == OPEN if self.is_page else self.comments != CLOSED
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -65,6 +79,8 @@ class Line:
 
 
 LINES = (
+    Line(("kind",), "whether it is a post or a page", moves=True),
+    Line(("below",), "the page it stands below"),
     Line(("password_key",), "the password"),
     Line(("listed",), "what lists show of it"),
     Line(("leads_to",), "what its address does then"),
@@ -85,6 +101,10 @@ MOVING = tuple(column for line in LINES if line.moves for column in line.columns
 SHOWN = tuple(column for column in COLUMNS if column in ShownLines.__dataclass_fields__)
 
 _FREEZE: dict[str, Callable[[Any], Any]] = {
+    "below": lambda post: post.below if post.kind else None,
+    "series_id": lambda post: None if post.kind else post.series_id,
+    "series_position": lambda post: 0 if post.kind else post.series_position,
+    "front": lambda post: "" if post.kind else post.front,
     "password_key": lambda post: post.password_key if post.visibility == PASSWORD else "",
     "listed": lambda post: post.listed if post.visibility == PASSWORD else "",
     "leads_to": lambda post: post.leads_to if post.comes_down_wall else None,

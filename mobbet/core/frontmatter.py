@@ -13,6 +13,7 @@ import yaml
 from mobbet.core.audience import read_visibility
 from mobbet.core.errors import BadInput
 from mobbet.core.languages import read_language
+from mobbet.core.pages import read_kind
 from mobbet.core.timing import read_instant
 
 _FENCE = re.compile(r"\A\ufeff?---[ \t]*\r?\n(.*?)^---[ \t]*(?:\r?\n|\Z)", re.DOTALL | re.MULTILINE)
@@ -37,6 +38,8 @@ class Settings:
     lead: str | None = None
     language: str | None = None
     comments: str | None = None
+    kind: str | None = None
+    below: str | None = None
 
 
 @dataclass(frozen=True)
@@ -133,5 +136,7 @@ _READERS: dict[str, Callable[[Any, str], Any]] = {
     "password": _word,
     "lead": _word,
     "comments": _comments,
+    "kind": lambda value, name: read_kind(_word(value, name)),
+    "below": _word,
     "language": lambda value, name: read_language(_word(value, name)),
 }

@@ -86,6 +86,7 @@ class Card:
     language: str = ""
     fill: tuple[tuple[str, str], ...] = ()
     author_address: str = ""
+    kind: str = ""
     digest: str = ""
     list_digest: str = ""
     text_digest: str = ""
@@ -240,6 +241,7 @@ class Cards:
             language=post.language,
             fill=tuple((name, value) for name, value in fill.items() if name in used),
             author_address=post.author_address,
+            kind=post.kind,
         )
         text = digest([body, self._versions(outline.items(body)), card.fill, card.first_block])
         whole = [text, card.shown(name for name in card.__dict__ if not name.endswith("digest"))]

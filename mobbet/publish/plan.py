@@ -64,6 +64,8 @@ class Plan:
             "files": [key for media_id in post.media for key in self.media_keys(media_id)],
             "audience": post.audience,
             "series": [post.series_id, post.series_position] if post.series_id else None,
+            "kind": post.kind,
+            "below": post.below,
         }
 
     def _shown_in_lists(self, post: OutPost) -> str:
@@ -90,7 +92,7 @@ class Plan:
         return kept[1]
 
     def _lists_of(self, post: OutPost) -> list[ListName]:
-        if not self.may_read(list_audience(post.audience, post.listed)):
+        if post.kind or not self.may_read(list_audience(post.audience, post.listed)):
             return []
         if post.categories not in self._category_lists:
             self._category_lists[post.categories] = category_lists(self.snapshot.categories, post.categories)

@@ -15,6 +15,7 @@ from mobbet.core.document.html import Html, Playing
 from mobbet.core.document.links import media_number, post_number
 from mobbet.core.facts import House, Item
 from mobbet.core.link_rules import relations
+from mobbet.core.pages import SCHEMA_TYPES
 from mobbet.core.timing import day_in_words
 from mobbet.core.web_addresses import split_address
 from mobbet.publish.cards import Card
@@ -181,8 +182,23 @@ class Renderer:
             self._last_shared = (card, shared(card, self.house))
         return self._last_shared[1]
 
+    def _structured_page(self, card: Card) -> dict[str, object]:
+        """schema.org WebPage, or the kind of it that the page is."""
+        return {
+            "@context": "https://schema.org",
+            "@type": SCHEMA_TYPES[card.kind],
+            "name": card.title,
+            "description": card.description,
+            "url": self.absolute(card.path),
+            "dateModified": card.updated_iso,
+            "inLanguage": card.language or self.house.language,
+            "isPartOf": {"@type": "WebSite", "name": self.house.name, "url": self.house.home},
+        }
+
     def _structured(self, card: Card) -> dict[str, object]:
-        """schema.org BlogPosting."""
+        """schema.org BlogPosting; of a page, what it is."""
+        if card.kind:
+            return self._structured_page(card)
         facts: dict[str, object] = {
             "@context": "https://schema.org",
             "@type": "BlogPosting",

@@ -72,7 +72,7 @@ class FeedPage:
 @dataclass(frozen=True)
 class PostPage:
     """What the page of a post shows. `body` reads its text; `links` are the paths of the posts it leads to that its readers may see; `may_comment` says
-    that comments are open, to some at least."""
+    that comments are open, to some at least. The trail of a page beside posts are the pages that it stands below; `below` are those below it."""
 
     card: Card
     body: Callable[[], dict[str, Any]]
@@ -84,6 +84,7 @@ class PostPage:
     series: SeriesBox | None = None
     comments: tuple[Comment, ...] = ()
     may_comment: bool = False
+    below: tuple[Step, ...] = ()
 
 
 @dataclass(frozen=True)

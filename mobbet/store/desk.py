@@ -35,6 +35,7 @@ class DeskRow:
     reads: int = 0
     comments: int = 0
     waiting: int = 0
+    kind: str = ""
 
 
 _ROW = """
@@ -47,7 +48,7 @@ SELECT post.id, {title} AS title, person.name AS author, post.words, post.revisi
     EXISTS (SELECT 1 FROM post_proof WHERE post_proof.post_id = post.id AND post_proof.revision = post.revision) AS is_read,
     IFNULL((SELECT SUM(count) FROM reads WHERE reads.post_id = post.id), 0) AS reads,
     (SELECT COUNT(*) FROM comment WHERE comment.post_id = post.id AND comment.state = 'shown' AND answers IS NULL) AS comments,
-    (SELECT COUNT(*) FROM comment WHERE comment.post_id = post.id AND comment.state = 'waits') AS waiting
+    (SELECT COUNT(*) FROM comment WHERE comment.post_id = post.id AND comment.state = 'waits') AS waiting, post.kind
 FROM post JOIN person ON person.id = post.author_id
 """
 
@@ -79,13 +80,13 @@ def in_hand(
     before: tuple[int, int] = (FOREVER, FOREVER),
     author: int = 0,
 ) -> list[DeskRow]:
-    """Posts that are written on: drafts, and what came down or was withdrawn and has another text since; last changed first, those set aside left out.
+    """Posts, without pages, that are written on: drafts, and what came down or was withdrawn and has another text since; last changed first, those set aside left out.
 
     `before` is (changed_at, id) of the row to go on after.
     """
     numbers = db.column(
         "SELECT post.id FROM post LEFT JOIN placement ON placement.id = (SELECT MAX(id) FROM placement WHERE post_id = post.id)"
-        " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(post.placed_until, 0) <= ? AND is_template = 0"
+        " WHERE post.blog_id = ? AND aside_at IS NULL AND IFNULL(post.placed_until, 0) <= ? AND is_template = 0 AND post.kind = ''"
         " AND (placement.id IS NULL OR shows_from >= shows_until OR placement.revision <> post.revision) AND (post.changed_at, post.id) < (?, ?)"
         + f" AND NOT ({AS_BEGUN}) AND {db.sees()}" + _BY + " ORDER BY post.changed_at DESC, post.id DESC LIMIT ?",
         blog_id, now, *before, author, author, most,
@@ -99,7 +100,7 @@ def in_timetable(
     """Posts that are going to go out, soonest first; `after` is (shows_from, id) of the row to go on after."""
     return _rows(db.all(
         _row(db) + " JOIN placement ON placement.post_id = post.id"
-        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until AND (shows_from, post.id) > (?, ?)" + f" AND {db.sees()}" + _BY + " ORDER BY shows_from, post.id LIMIT ?",
+        " WHERE placement.blog_id = ? AND shows_from > ? AND shows_from < shows_until AND (shows_from, post.id) > (?, ?)" + f" AND {db.sees()} AND post.kind = ''" + _BY + " ORDER BY shows_from, post.id LIMIT ?",
         blog_id, now, *after, author, author, most,
     ))  # fmt: skip
 
@@ -115,11 +116,29 @@ def published(
     """Posts that are out, newest first; `before` is (goes_out, id) of the row to go on after."""
     return _rows(db.all(
         _row(db) + " JOIN placement ON placement.post_id = post.id WHERE placement.id IN ("
-        " SELECT id FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post_id) < (?, ?)"
+        " SELECT id FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post_id) < (?, ?) AND kind = ''"
         f" AND (audience NOT LIKE 'person:%' OR {db.sees('placement.post_id')})"
         " AND (? = 0 OR EXISTS (SELECT 1 FROM post WHERE post.id = placement.post_id AND author_id = ?)) ORDER BY goes_out DESC, post_id DESC LIMIT ?) ORDER BY goes_out DESC, placement.post_id DESC",
         blog_id, now, now, *before, author, author, most,
     ))  # fmt: skip
+
+
+def pages(
+    db: Database,
+    blog_id: int,
+    now: int,
+    most: int,
+    before: tuple[int, int] = (FOREVER, FOREVER),
+    author: int = 0,
+) -> list[DeskRow]:
+    """Pages beside posts in whatever state, last changed first, those set aside left out; `before` is (changed_at, id) of the row to go on after."""
+    numbers = db.column(
+        "SELECT post.id FROM post WHERE post.blog_id = ? AND kind <> '' AND aside_at IS NULL AND is_template = 0 AND (changed_at, post.id) < (?, ?)"
+        f" AND NOT ({AS_BEGUN})"
+        f" AND {db.sees()}" + _BY + " ORDER BY changed_at DESC, post.id DESC LIMIT ?",
+        blog_id, *before, author, author, most,
+    )  # fmt: skip
+    return by_ids(db, numbers)
 
 
 def set_aside(db: Database, blog_id: int, most: int) -> list[DeskRow]:
@@ -185,7 +204,7 @@ def out_days(db: Database, blog_id: int, first: int, last: int, now: int, most: 
     """Posts that went out or go out between two instants, in order."""
     rows = db.all(
         f"SELECT post.id, {db.title('', 'post.title')}, goes_out, shows_from, comes_down FROM placement JOIN post ON post.id = placement.post_id"
-        " WHERE placement.blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until"
+        " WHERE placement.blog_id = ? AND goes_out >= ? AND goes_out < ? AND shows_from < shows_until AND placement.kind = ''"
         " AND (shows_until > ? OR shows_from > ?) ORDER BY goes_out, post.id LIMIT ?",
         blog_id, first, last, now, now, most,
     )  # fmt: skip
@@ -195,7 +214,7 @@ def out_days(db: Database, blog_id: int, first: int, last: int, now: int, most: 
 def out_counts(db: Database, blog_id: int, instants: list[int]) -> list[int]:
     """How many posts went out, or go out, between each instant and the next."""
     rows = db.all(
-        "SELECT (SELECT COUNT(DISTINCT post_id) FROM placement WHERE blog_id = ? AND goes_out >= one.value AND goes_out < next.value AND shows_from < shows_until)"
+        "SELECT (SELECT COUNT(DISTINCT post_id) FROM placement WHERE blog_id = ? AND goes_out >= one.value AND goes_out < next.value AND shows_from < shows_until AND kind = '')"
         " FROM JSON_EACH(?) AS one JOIN JSON_EACH(?) AS next ON next.key = one.key + 1 ORDER BY one.key",
         blog_id, json.dumps(instants), json.dumps(instants),
     )  # fmt: skip

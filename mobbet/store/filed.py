@@ -34,6 +34,12 @@ class FiledPlacement(NamedTuple):
     slug: str
     categories: Numbers
     tags: Numbers
+    kind: str
+
+    @property
+    def list_audience(self) -> str | None:
+        """Who finds it in lists; None for nobody, since it is a page or private."""
+        return None if self.kind else list_audience(self.audience, self.listed)
 
     def is_for_readers(self, now: int) -> bool:
         """Whether readers get it now, or are going to."""
@@ -56,7 +62,7 @@ _text = lru_cache(maxsize=4096)(json.dumps)
 
 
 def _filed(rows: list[tuple[Any, ...]]) -> list[FiledPlacement]:
-    return [FiledPlacement._make((*row[:-2], _numbers(row[-2]), _numbers(row[-1]))) for row in rows]
+    return [FiledPlacement._make((*row[:12], *map(_numbers, row[12:14]), row[14])) for row in rows]
 
 
 def of_posts(db: Database, post_ids: Iterable[int]) -> list[FiledPlacement]:
@@ -161,7 +167,7 @@ def take_addresses(db: Database, rows: Iterable[FiledPlacement], now: int) -> No
 
 def listing_rows(row: FiledPlacement, category_lists: tuple[ListName, ...]) -> list[tuple[Any, ...]]:
     """The rows of `listing` that follow from a placement: none for what stands in nobody's lists."""
-    audience = list_audience(row.audience, row.listed)
+    audience = row.list_audience
     if audience is None or row.shows_from >= row.shows_until:
         return []
     keys = list_keys(category_lists, row.tags, month_of(row.goes_out, row.zone), row.front)

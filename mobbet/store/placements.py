@@ -110,6 +110,22 @@ def by_id(db: Database, number: int) -> Placement | None:
     return maybe(_placement, db.one("SELECT * FROM placement WHERE id = ?", number))
 
 
+def live_path(db: Database, post_id: int, now: int) -> str:
+    """The newest address at which readers get a page, or are going to; '' for none, and for what is placed as a post."""
+    return db.value(
+        "SELECT path FROM placement WHERE post_id = ? AND shows_until > ? AND shows_from < shows_until AND kind <> '' ORDER BY id DESC LIMIT 1",
+        post_id, now,
+    ) or ""  # fmt: skip
+
+
+def pages_below(db: Database, post_id: int, now: int) -> list[int]:
+    """The pages that stand below one, of those that readers get or are going to get."""
+    return db.column(
+        "SELECT DISTINCT post_id FROM placement WHERE below = ? AND shows_until > ? AND shows_from < shows_until ORDER BY post_id",
+        post_id, now,
+    )  # fmt: skip
+
+
 def every(db: Database, blog_id: int) -> list[Placement]:
     return [
         _placement(row) for row in db.all("SELECT * FROM placement WHERE blog_id = ? ORDER BY id", blog_id)

@@ -194,6 +194,28 @@ class SiteSnapshot:
             series_id, self.instant, self.instant, *self._audiences,
         )  # fmt: skip
 
+    def pages(self) -> list[OutPost]:
+        """The pages beside posts that the reader may read at the instant, in the order in which they went out."""
+        return self._pages("blog_id = ?", self._blog.id)
+
+    def pages_below(self, post_id: int) -> list[OutPost]:
+        """Those of them that stand right below a page."""
+        return self._pages("below = ?", post_id)
+
+    def numbers_below(self, post_id: int) -> list[int]:
+        """The pages right below one that are out at the instant, for whatever audience."""
+        return self._db.column(
+            "SELECT DISTINCT post_id FROM placement WHERE below = ? AND kind <> '' AND shows_from <= ? AND shows_until > ? ORDER BY post_id",
+            post_id, self.instant, self.instant,
+        )  # fmt: skip
+
+    def _pages(self, condition: str, value: int) -> list[OutPost]:
+        return self._placed.where(
+            f"WHERE placement.{condition} AND placement.kind <> '' AND shows_from <= ? AND shows_until > ? AND {self._for_reader}"
+            " ORDER BY goes_out, placement.post_id",
+            value, self.instant, self.instant, *self._audiences,
+        )  # fmt: skip
+
     def post_ids(self) -> Iterator[int]:
         """Every post that is out at the instant, for whatever audience."""
         rows = self._db.all(

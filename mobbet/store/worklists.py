@@ -36,7 +36,7 @@ _WANTED = {
     "unfiled": "NOT EXISTS (SELECT 1 FROM post_category WHERE post_id = post.id AND category_id <> ?)",
     "untagged": "NOT EXISTS (SELECT 1 FROM post_tag WHERE post_id = post.id) AND ? IS NOT NULL",
 }
-_IN_HAND = " post.blog_id = ? AND post.aside_at IS NULL AND post.is_template = 0 AND post.words > 0 AND "
+_IN_HAND = " post.blog_id = ? AND post.aside_at IS NULL AND post.is_template = 0 AND post.kind = '' AND post.words > 0 AND "
 
 
 def _rows(rows: list[Row]) -> list[WorklistPost]:

@@ -65,7 +65,7 @@ class MemorySnapshot:
         self._by_id = {post.id: post for post in self._posts}
         self._on: dict[str, list[OutPost]] = {}
         for post in self._posts:
-            if list_audience(post.audience, post.listed) in list_audiences(STRANGER):
+            if not post.kind and list_audience(post.audience, post.listed) in list_audiences(STRANGER):
                 for key in self.keys(post):
                     self._on.setdefault(key, []).append(post)
 
@@ -187,6 +187,15 @@ class MemorySnapshot:
         parts = [post for post in self._posts if post.series_id == series_id and post.audience == EVERYONE]
         return sorted(parts, key=lambda post: (post.series_position, post.goes_out, post.id))
 
+    def pages(self) -> list[OutPost]:
+        return [post for post in self._posts if post.kind and post.audience == EVERYONE]
+
+    def pages_below(self, post_id: int) -> list[OutPost]:
+        return [page for page in self.pages() if page.below == post_id]
+
+    def numbers_below(self, post_id: int) -> list[int]:
+        return [post.id for post in self._posts if post.kind and post.below == post_id]
+
     def address_owner(self, path: str) -> AddressOwner | None:
         return AddressOwner("post", self._former[path]) if path in self._former else None
 
@@ -195,12 +204,14 @@ def a_post(number: int, chance: random.Random) -> OutPost:
     categories = tuple(chance.sample((1, 2, 3, 4), chance.choice((0, 1, 2))))
     slug = CATEGORIES[categories[0]].slug if categories else "posts"
     goes_out = 1_790_000_000 + chance.randrange(0, 90) * DAY
+    kind = chance.choice(("", "", "", "page", "about"))
+    below = chance.choice((None, number - 1, number - 10)) if kind else None
     return OutPost(
         id=number, revision=1, path=f"/{slug}/post-{number}/", audience=chance.choice((EVERYONE, EVERYONE, EVERYONE, EVERYONE, "person:7", "signed-in", "group:1", f"password:{number}")),
         title=f"Post {number}", subtitle="", author="Ines", zone="UTC", goes_out=goes_out, updated=goes_out, excerpt="", description="",
         categories=categories, tags=tuple(chance.sample((1, 2, 3), chance.choice((0, 1, 2)))), media=chance.choice(((), (), (1,))),
         links=tuple(chance.sample(range(1, 40), chance.choice((0, 0, 2)))), series_id=chance.choice((None, None, 1, 2)), series_position=chance.randrange(3),
-        front=chance.choice(("", "", "", "top", "off")), listed=chance.choice(("", "title", "teaser")),
+        front=chance.choice(("", "", "", "top", "off")), listed=chance.choice(("", "title", "teaser")), kind=kind, below=below,
     )  # fmt: skip
 
 
@@ -231,7 +242,7 @@ def change(posts: list[OutPost], chance: random.Random, step: int) -> list[OutPo
         elif kind == "refile":
             fresh = a_post(post.id, chance)
             posts[index] = replace(post, categories=fresh.categories, tags=fresh.tags, path=fresh.path, audience=fresh.audience, media=fresh.media,
-                                   links=fresh.links, front=fresh.front, series_id=fresh.series_id, series_position=fresh.series_position)  # fmt: skip
+                                   links=fresh.links, front=fresh.front, series_id=fresh.series_id, series_position=fresh.series_position, kind=fresh.kind, below=fresh.below)  # fmt: skip
         else:
             posts[index] = replace(post, goes_out=post.goes_out + chance.randrange(-60, 60) * DAY)
     return posts
@@ -271,7 +282,7 @@ class PlanTests(unittest.TestCase):
     def posts(self, count: int) -> list[OutPost]:
         chance = random.Random(1)
         return [
-            replace(a_post(number, chance), audience=EVERYONE, categories=(1,), tags=(), front="", path=f"/lamps/post-{number}/",
+            replace(a_post(number, chance), audience=EVERYONE, kind="", below=None, categories=(1,), tags=(), front="", path=f"/lamps/post-{number}/",
                     goes_out=1_790_000_000 + number * DAY, updated=1_790_000_000 + number * DAY)
             for number in range(1, count + 1)
         ]  # fmt: skip

@@ -138,6 +138,7 @@ class DocketFacts:
     is_out: bool = False
     moves_from: str = ""
     moves_to: str = ""
+    is_page: bool = False
     is_known: bool = True
 
 

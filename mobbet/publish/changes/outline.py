@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from mobbet.core.audience import list_audience, list_audiences
+from mobbet.core.audience import list_audiences
 from mobbet.core.facts import CategoryPage, list_keys
 from mobbet.core.filing import category_lists, trail
 from mobbet.core.keys import ChangedFact, ListName, PageKey
@@ -94,7 +94,7 @@ class Outline:
         return {name for month, front in months for name in list_keys(by_category, tags, month, front)}
 
     def is_listed(self, row: FiledPlacement) -> bool:
-        return list_audience(row.audience, row.listed) in self.audiences
+        return row.list_audience in self.audiences
 
     def trail_of(self, category: int) -> tuple[str, ...]:
         """The names and slugs of a category and of those above it."""

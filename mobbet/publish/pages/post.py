@@ -17,10 +17,11 @@ from mobbet.core.document.write import to_html
 from mobbet.core.facts import Comment, OutPost
 from mobbet.core.keys import ALL, PageKey
 from mobbet.core.numbers import counted
+from mobbet.core.pages import DEEPEST
 from mobbet.core.permalinks import number_of_code
 from mobbet.core.search_results import usual_title
 from mobbet.publish import coast, house_parts
-from mobbet.publish.changes.change_set import ChangeSet, is_named_alike, is_rewritten
+from mobbet.publish.changes.change_set import ChangeSet, State, is_named_alike, is_rewritten
 from mobbet.publish.fragments import link_from
 from mobbet.publish.lists import data
 from mobbet.publish.page_kind import FootprintGroup, PageKind
@@ -45,13 +46,17 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     card, snapshot = plan.cards.of(post), plan.snapshot
     older = newer = None
     steps, tags = plan.filed(post)
+    below: tuple[Step, ...] = ()
+    if post.is_page:
+        steps = _above(plan, post)
+        below = tuple(Step(one.title, one.path) for one in snapshot.pages_below(post.id))
     if plan.lists_of(post):  # any other has no neighbours
         older = _neighbour(snapshot.older(post.goes_out, post.id))
         newer = _neighbour(snapshot.newer(post.goes_out, post.id))
     links, series = plan.cards.links(post), _series(plan, post)
     comments = tuple(snapshot.comments(post.id))
-    may_comment = comment_rules.may_comment(snapshot.house.comments, post.comments, True)
-    context = PostPage(card, body, steps, tags, older, newer, links, series, comments, may_comment)
+    may_comment = comment_rules.may_comment(snapshot.house.comments, post.takes_comments, True)
+    context = PostPage(card, body, steps, tags, older, newer, links, series, comments, may_comment, below)
     reads: list[Any] = [
         card.digest,
         data(steps),
@@ -61,8 +66,22 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
         sorted(links.items()),
     ]
     reads.append([series.name, series.number, data(series.parts)] if series else None)
+    reads.append(data(below))
     reads.append([may_comment, [_comment_data(one) for one in comments]])
     return Page(key(post.id), post.path, "post", reads, context, post.audience)
+
+
+def _above(plan: Plan, page: OutPost) -> tuple[Step, ...]:
+    """The pages that a page stands below, of those that are out for the reader, from the top."""
+    steps: list[Step] = []
+    for _ in range(DEEPEST):
+        above = plan.snapshot.post(page.below) if page.below is not None else None
+        if above is None or not above.is_page:
+            break
+        if plan.may_read(above.audience):
+            steps.append(Step(above.title, above.path))
+        page = above
+    return tuple(reversed(steps))
 
 
 def _series(plan: Plan, post: OutPost) -> SeriesBox | None:
@@ -98,9 +117,21 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     for post_id, state in changed.states:
         if state.get("series"):
             yield from (key(part.id) for part in snapshot.series_parts(state["series"][0]))
+        if state.get("kind"):
+            yield from _of_family(changed, post_id, state)
         if ALL in state["lists"] and not is_named_alike(*changed.posts[post_id]):
             beside = (snapshot.older(state["goes_out"], post_id), snapshot.newer(state["goes_out"], post_id))
             yield from (key(post.id) for post in beside if post)
+
+
+def _of_family(changed: ChangeSet, post_id: int, state: State) -> Iterator[PageKey]:
+    """The page that lists a page below itself, and those whose trail names it."""
+    if state["below"] is not None:
+        yield key(state["below"])
+    waiting = [post_id]
+    for _ in range(DEEPEST):
+        waiting = [number for one in waiting for number in changed.plan.snapshot.numbers_below(one)]
+        yield from map(key, waiting)
 
 
 def _certain(changed: ChangeSet) -> Iterator[tuple[PageKey, str]]:

@@ -1,4 +1,4 @@
-"""The site map (sitemaps.org 0.9): an index, and the posts of each month in parts."""
+"""The site map (sitemaps.org 0.9): an index, the posts of each month in parts, and the pages beside posts likewise."""
 
 from __future__ import annotations
 
@@ -21,7 +21,9 @@ from mobbet.publish.xml import add, to_bytes
 LENGTH = 1000
 """How many posts a part has at the most."""
 INDEX, INDEX_PATH = PageKey("sitemap/index"), "/sitemap.xml"
-_PATH = re.compile(r"/sitemap-(\d{4}-\d\d)-(\d+)\.xml")
+PAGES = "pages"
+"""What stands for the month in the keys of the parts with the pages beside posts."""
+_PATH = re.compile(r"/sitemap-(\d{4}-\d\d|pages)-(\d+)\.xml")
 _TYPE = "application/xml; charset=utf-8"
 _NAMESPACE = "http://www.sitemaps.org/schemas/sitemap/0.9"
 
@@ -47,10 +49,14 @@ def page(plan: Plan, key: PageKey) -> Page | None:
             path(name.which, part)
             for name in months
             for part in range(1, parts(plan.snapshot.count(name)) + 1)
-        )
+        ) + tuple(path(PAGES, part) for part in range(1, parts(len(plan.snapshot.pages())) + 1))
         return Page(key, INDEX_PATH, "sitemap-index", paths, paths)
     month, part = key.parts
-    posts = plan.snapshot.window(ListName.of("month", month), (int(part) - 1) * LENGTH, LENGTH)
+    start = (int(part) - 1) * LENGTH
+    if month == PAGES:
+        posts = plan.snapshot.pages()[start : start + LENGTH]
+    else:
+        posts = plan.snapshot.window(ListName.of("month", month), start, LENGTH)
     entries = tuple((post.path, post.updated) for post in posts)
     return Page(key, path(month, part), "sitemap", entries, entries) if entries else None
 
@@ -60,7 +66,16 @@ def _keys_of_list(plan: Plan, name: ListName) -> Iterator[PageKey]:
         yield from (key(name.which, part) for part in range(1, parts(plan.snapshot.count(name)) + 1))
 
 
+def _keys_of_pages(plan: Plan, more: int = 0) -> Iterator[PageKey]:
+    """The parts with the pages beside posts; those of some more pages too."""
+    return (key(PAGES, part) for part in range(1, parts(len(plan.snapshot.pages()) + more) + 1))
+
+
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:
+    pages = sum(1 for _, state in changed.states if state.get("kind"))
+    if pages:
+        yield INDEX
+        yield from _keys_of_pages(changed.plan, pages)
     for one in changed.lists:
         if one.name.kind != "month":
             continue
@@ -102,6 +117,7 @@ KIND = PageKind(
     page=page,
     recipes={"sitemap": _render_part, "sitemap-index": _render_index},
     fixed=lambda: (INDEX,),
+    keys=_keys_of_pages,
     keys_of_list=_keys_of_list,
     touched=_touched,
     at=_at,

@@ -90,7 +90,7 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         row.id,
         row.title or "No title yet",
         row.author,
-        row.categories or "no category yet",
+        "page" if row.kind else row.categories or "no category yet",
         state,
         mark,
         note,
@@ -136,6 +136,7 @@ ASKED = {
 GROUPS = {
     "in-hand": ("In hand", "Show more in hand"),
     "timetable": ("In the timetable", "Show what goes out later"),
+    "pages": ("Pages", "Show more pages"),
     "published": ("Published", "Show older posts"),
 }
 """The groups of the desk: their headings, and the words that show more of them."""
@@ -193,7 +194,11 @@ def peek_of(workshop: Workshop, post: Post, blog: Blog) -> Peek:
     row = desk_store.by_ids(workshop.db, [post.id])[0]
     shown, told = shown_of(workshop, post, blog), row_of(workshop, blog, row)
     filed = (
-        f"Filed under {row.categories.replace(' · ', ' and ')}." if row.categories else "In no category yet."
+        "A page: it has no date, and stands on no list."
+        if row.kind
+        else f"Filed under {row.categories.replace(' · ', ' and ')}."
+        if row.categories
+        else "In no category yet."
     )
     facts = f"{post.words:,} word{'s' if post.words != 1 else ''}, by {row.author}. {filed}"
     must, should, _ = proofs.counts(workshop.db, [post.id]).get(post.id, (0, 0, 0))

@@ -163,9 +163,9 @@ def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Re
     reader = reader_of_request(here, blog, cookies.of_request(request))
     post = comments.post_to_comment(here, blog, post_id, reader)
     form = _form_of(here, blog, post, reader)
-    if comment_rules.may_comment(blog.comments, post.comments, reader.is_signed_in):
+    if comment_rules.may_comment(blog.comments, post.takes_comments, reader.is_signed_in):
         return _comment_page(here, request, blog, form)
-    if comment_rules.may_comment(blog.comments, post.comments, True):
+    if comment_rules.may_comment(blog.comments, post.takes_comments, True):
         return _asked(
             here,
             request,

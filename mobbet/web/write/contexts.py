@@ -324,6 +324,10 @@ class DocketPart:
     series: str
     series_place: str
     known_series: list[str]
+    is_page: bool
+    kinds: list[Choice]
+    pages: list[Choice]
+    """The pages that a page may stand below, with their paths."""
     actions: Actions
     problem: str = ""
     problem_sheet: str = ""

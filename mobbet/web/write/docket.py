@@ -11,14 +11,15 @@ from mobbet.actions.readers import visibility_words
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, audience_of
-from mobbet.core.comments import CLOSED, count_words
+from mobbet.core.comments import count_words
 from mobbet.core.docket import differing
 from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, trail, tree
 from mobbet.core.languages import NAMES, name_of
+from mobbet.core.pages import ABOUT, CONTACT, KINDS, PAGE, POST
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall, time_in_words
-from mobbet.store import comments, filing, people, placements, posts, series, worklists
+from mobbet.store import comments, filing, pages, people, placements, posts, series, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.filing import Tag
 from mobbet.store.placements import Placement
@@ -30,6 +31,12 @@ from mobbet.web.write.docket_appearance import shown_of
 from mobbet.web.write.docket_times import going_of
 
 MOST_CATEGORIES, LIKELY = 150, 30
+KIND_HINTS = {
+    POST: "It has a date, and stands in lists and feeds.",
+    PAGE: "It has no date, and stands on no list and in no feed; the menu can lead to it.",
+    ABOUT: "A page; search engines are told that it is about you.",
+    CONTACT: "A page; search engines are told where to find you.",
+}
 
 STATE_WORDS = {
     states.DRAFT: "A draft",
@@ -79,7 +86,7 @@ def docket_of(
     told = (message, message_link, "" if problem_sheet else problem, undo)
     shown_to = visibility_words(workshop, blog, post.visibility)
     settings = _settings(post, blog, state, live, author, slug, shown_to, now)
-    settings["series"] = _series(workshop, post)
+    settings |= {"series": _series(workshop, post), **_page_settings(workshop, post)}
     return DocketPart(
         post_id=post.id,
         state=state,
@@ -107,6 +114,7 @@ def docket_of(
         out=out,
         **_filing_fields(workshop, post, blog, subjects, chosen, tags),
         **_series_fields(workshop, post, blog),
+        **_page_fields(workshop, post, blog),
     )
 
 
@@ -148,6 +156,31 @@ def _series_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]
         "series": series.name_of(db, post.series_id) if post.series_id else "",
         "series_place": str(post.series_position) if post.series_id else "",
         "known_series": series.names(db, blog.id),
+    }
+
+
+def _page_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:
+    """What the docket says of a post as a page."""
+    kinds = [
+        Choice(kind or "post", words, kind == post.kind, KIND_HINTS[kind]) for kind, words in KINDS.items()
+    ]
+    others = [page for page in pages.every(workshop.db, blog.id) if page.id != post.id] if post.kind else []
+    return {
+        "is_page": post.is_page,
+        "kinds": kinds,
+        "pages": [
+            Choice(str(page.id), page.title or "No title yet", page.id == post.below) for page in others
+        ],
+    }
+
+
+def _page_settings(workshop: Workshop, post: Post) -> dict[str, Setting]:
+    """Whether it is a post or a page, and the page that it stands below."""
+    above = posts.on_blog(workshop.db, post.blog_id, post.below) if post.below is not None else None
+    words = (above.title or "No title yet") if above else "nothing"
+    return {
+        "kind": Setting("kind", KINDS[post.kind], "Change whether it is a post or a page"),
+        "below": Setting("below", words, "Change the page it stands below"),
     }
 
 
@@ -312,7 +345,7 @@ def _settings(
         "goes-out": (goes_out, "Change when it goes out"),
         "comes-down": (stays, "Change how long it stays up"),
         "visibility": (readers_words, "Change who may read it"),
-        "comments": ("closed" if post.comments == CLOSED else "open", "Change whether readers may comment"),
+        "comments": ("open" if post.takes_comments else "closed", "Change whether readers may comment"),
         "slug": (slug, "Change the address"),
         "description": (_short(post.description) or "no description yet", "Change the description"),
     }
@@ -339,8 +372,8 @@ def _changes(
         "who may read it": (audience_of(post.visibility, post.author_id, post.id), live.audience),
         "the time": (post.goes_out_wall or live.goes_out_wall, live.goes_out_wall),
         "when it comes down": (post.comes_down_wall, live.comes_down_wall),
-        "the categories": (categories, list(live.categories)),
-        "the tags": (tags, list(live.tags)),
+        "the categories": ([] if post.is_page else categories, list(live.categories)),
+        "the tags": ([] if post.is_page else tags, list(live.tags)),
         "the address": (post.slug or live.slug, live.slug),
     }
     return [*(words for words, (mine, theirs) in pairs.items() if mine != theirs), *differing(post, live)]

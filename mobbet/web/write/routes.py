@@ -16,6 +16,7 @@ from mobbet.actions import (
     external_media,
     kept_blocks,
     looks,
+    pages,
     posts,
     presence,
     tags,
@@ -261,6 +262,16 @@ def set_language(here: Here, me: Me, post_id: int, value: Text = "") -> Response
 @router.post(to_write.docket.at("comments"))
 def set_comments(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
     return attempt(here, me, post_id, "comments", lambda: comments.close(here, me, post_id, value == CLOSED))
+
+
+@router.post(to_write.docket.at("kind"))
+def set_kind(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "kind", lambda: pages.set_kind(here, me, post_id, value))
+
+
+@router.post(to_write.docket.at("below"))
+def set_below(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    return attempt(here, me, post_id, "below", lambda: pages.set_below(here, me, post_id, value))
 
 
 @router.post(to_write.docket.at("author"))

@@ -13,7 +13,7 @@ LONGEST_SLUG = 50
 
 def check(material: Material) -> Iterator[Mark]:
     """The categories and tags."""
-    if not material.docket.is_known:
+    if not material.docket.is_known or material.docket.is_page:
         return
     settings, known = material.docket, material.knowledge
     if known.rule:
