@@ -63,9 +63,7 @@ def of_footprints(large: Workshop) -> dict[str, float]:
 
 
 def _in_menu(large: Workshop, person: Person, blog: Blog, number: int) -> None:
-    categories.describe(
-        large, person, blog.slug, number, description="", picture=None, shows_below=True, in_menu=True
-    )
+    categories.describe(large, person, blog.slug, number, description="", picture=None, shows_below=True)
 
 
 def of_building(large: Workshop) -> dict[str, float]:

@@ -1,4 +1,4 @@
-"""How a post is shown: its lead, heading, place on the front page and in the menu, search result, and location."""
+"""How a post is shown: its lead, heading, place on the front page, search result, and location."""
 
 from __future__ import annotations
 
@@ -77,14 +77,14 @@ def set_heading(workshop: Workshop, person: Person, post_id: int, kind: str, sho
     _settle(workshop, post, heading=read_heading(kind, shown))
 
 
-def set_front(workshop: Workshop, person: Person, post_id: int, front: str, in_menu: bool) -> None:
-    """Where the post stands on the front page, and whether the menu leads to it."""
+def set_front(workshop: Workshop, person: Person, post_id: int, front: str) -> None:
+    """Where the post stands on the front page. Raises BadInput."""
     post, _ = editable_post(workshop, person, post_id)
     if front not in FRONTS:
         raise BadInput(
             f"“{front}” is no place on the front page; choose top, off or leave it empty.", "front"
         )
-    _settle(workshop, post, front=front, in_menu=int(in_menu))
+    _settle(workshop, post, front=front)
 
 
 def set_search(workshop: Workshop, person: Person, post_id: int, title: str, description: str) -> None:

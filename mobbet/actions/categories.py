@@ -232,9 +232,8 @@ def describe(
     description: str,
     picture: int | None,
     shows_below: bool,
-    in_menu: bool,
 ) -> FilingChange:
-    """Settles what a category's own page shows: a description in Markdown, a picture, the posts below it; and its place in the menu."""
+    """Settles what a category's own page shows: a description in Markdown, a picture, the posts below it."""
     blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
     if len(description) > LONGEST_DESCRIPTION:
         raise BadInput(
@@ -252,26 +251,10 @@ def describe(
         for one in {before.categories[number]["picture"], picture} - {None}:
             stale.mark_fact(workshop.db, blog.id, "media", one)
         kept = "" if is_empty(document) else canonical(document)
-        values = {
-            "description": kept,
-            "picture": picture,
-            "shows_below": int(shows_below),
-            "in_menu": int(in_menu),
-        }
+        values = {"description": kept, "picture": picture, "shows_below": int(shows_below)}
         return set_and_keep(
             workshop, person, blog, number, before, f"The page of “{mine.name}” is described.", **values
         )
-
-
-def set_menu(workshop: Workshop, person: Person, blog_slug: str, number: int, in_menu: bool) -> FilingChange:
-    """Takes a category into the menu of the site, or out of it."""
-    blog = blog_for(workshop, person, blog_slug, Action.KEEP_FILING)
-    with changing(workshop, person, "the filing changed"):
-        mine = subject_of(category_subjects(workshop, blog), number)
-        before = Before()
-        before.category(workshop, blog, number)
-        words = f"“{mine.name}” is {'' if in_menu else 'not '}in the menu."
-        return set_and_keep(workshop, person, blog, number, before, words, in_menu=int(in_menu))
 
 
 def set_catch_all(workshop: Workshop, person: Person, blog_slug: str, number: int | None) -> None:

@@ -11,6 +11,7 @@ from mobbet.actions import (
     comments,
     docket_lines,
     library,
+    menus,
     pages,
     placing,
     post_states,
@@ -30,6 +31,7 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.links import media_src
 from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.menu import FOOT, MENU, Target
 from mobbet.core.states import DRAFT, IN_TIMETABLE, OUT
 from mobbet.core.timing import read_instant, wall
 from mobbet.store import media, people
@@ -185,6 +187,10 @@ def settle(
         docket_lines.set_category_names(workshop, post, blog, settings.categories)
     if settings.tags is not None:
         tags.set_tags(workshop, person, post.id, ", ".join(settings.tags))
+    for where in (MENU, FOOT):
+        said = getattr(settings, where)
+        if said is not None:
+            _settle_menu(workshop, person, blog, post, where, said)
     if settings.author is not None:
         author = people.by_name(workshop.db, blog.id, settings.author)
         if author is None:
@@ -193,6 +199,16 @@ def settle(
                 "author",
             )
         docket_lines.set_author(workshop, person, post.id, str(author.id))
+
+
+def _settle_menu(
+    workshop: Workshop, person: Person, blog: Blog, post: Post, where: str, said: str | bool
+) -> None:
+    """Has the menu, or the foot, lead to the post under these words; or no more."""
+    target = Target.of("post", post.id)
+    words = "" if isinstance(said, bool) else said
+    change = menus.at_address(where, target, words) if said is not False else menus.without(target, where)
+    menus.give_change(workshop, person, blog.slug, change)
 
 
 def _settle_readers(

@@ -1,55 +1,51 @@
-"""How a blog's site looks: a look is tried, which no reader sees, and given to readers, whom another edition shows it."""
+"""How a blog's site looks: a look is tried and given to readers as any part of the house (`house.py`), if it can be read."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Any
 
+from mobbet.actions import house
 from mobbet.actions.access import owned_blog
 from mobbet.actions.footprints import Effect, effect_of
-from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.house import LOOK
 from mobbet.core.keys import ALL
 from mobbet.core.look.begun import begun_look, read_begun
 from mobbet.core.look.check import DARK, failing
 from mobbet.core.look.look import Look, look_text, read_look_file
 from mobbet.core.names import one_line
 from mobbet.publish.published import Published
-from mobbet.store import events, looks
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
 
-MOST_LISTED = 100
 LONGEST_REASON = 200
 
 
 def given(workshop: Workshop, blog: Blog) -> Look:
     """The look that readers get now."""
-    found = looks.given_at(workshop.db, blog.id, workshop.clock())
-    return read_look_file(found.value if found else begun_look(blog.design))
+    return read_look_file(house.given(workshop, blog, LOOK))
 
 
-def tried(blog: Blog) -> Look | None:
+def tried(workshop: Workshop, blog: Blog) -> Look | None:
     """The look that is tried; None where none is."""
-    return read_look_file(blog.tried_look) if blog.tried_look else None
+    value = house.tried(workshop, blog, LOOK)
+    return read_look_file(value) if value else None
 
 
 def present(workshop: Workshop, blog: Blog) -> Look:
     """The look that the blog's people see: the one that is tried, or else the one given."""
-    return tried(blog) or given(workshop, blog)
+    return tried(workshop, blog) or given(workshop, blog)
 
 
 def try_look(workshop: Workshop, person: Person, slug: str, look: Look) -> bool:
     """Has a look tried; the one that readers get ends the trial. Answers whether another one than theirs is tried. Only the owner may."""
     blog = owned_blog(workshop, person, slug)
-    value = look_text(look)
-    with changing(workshop, person):
-        is_out = look_text(given(workshop, blog)) == value
-        looks.set_tried(workshop.db, blog.id, "" if is_out else value, None if is_out else person.id)
-        events.add(workshop.db, blog.id)
-    return not is_out
+    is_out = look_text(given(workshop, blog)) == look_text(look)
+    value = house.given(workshop, blog, LOOK) if is_out else look_text(look)
+    return house.try_value(workshop, person, slug, LOOK, value)
 
 
 def try_begun(workshop: Workshop, person: Person, slug: str, name: str) -> None:
@@ -73,14 +69,13 @@ def try_colour(workshop: Workshop, person: Person, slug: str, mode: str, name: s
 
 def put_back(workshop: Workshop, person: Person, slug: str) -> None:
     """Ends the trial: the blog's people see what readers get."""
-    blog = owned_blog(workshop, person, slug)
-    try_look(workshop, person, slug, given(workshop, blog))
+    house.put_back(workshop, person, slug, LOOK)
 
 
 def give(workshop: Workshop, person: Person, slug: str, reason: str = "") -> Published:
     """Gives the look that is tried to readers. Raises Refused where none is, and where colours cannot be read and no reason is given for it."""
     blog = owned_blog(workshop, person, slug)
-    look = tried(blog)
+    look = tried(workshop, blog)
     if look is None:
         raise Refused("No other look is tried; readers have this one.")
     wrong, reason = failing(look), one_line(reason)[:LONGEST_REASON]
@@ -89,7 +84,7 @@ def give(workshop: Workshop, person: Person, slug: str, reason: str = "") -> Pub
     why = "the look changed" + (
         f"; {len(wrong)} pairs of colours stay hard to read: {reason}" if wrong else ""
     )
-    return _give(workshop, person, blog, look_text(look), why)
+    return house.give(workshop, person, slug, LOOK, why)
 
 
 def _refusal(count: int, first: str) -> str:
@@ -99,27 +94,15 @@ def _refusal(count: int, first: str) -> str:
 
 def undo_given(workshop: Workshop, person: Person, slug: str) -> Published:
     """Gives readers the look that they had before the present one. Raises Refused where there was none."""
-    blog = owned_blog(workshop, person, slug)
-    found = before(workshop, blog)
-    if found is None:
+    if before(workshop, owned_blog(workshop, person, slug)) is None:
         raise Refused("Readers have had no other look yet.")
-    return _give(workshop, person, blog, look_text(found), "the look was put back")
+    return house.undo_given(workshop, person, slug, LOOK)
 
 
 def before(workshop: Workshop, blog: Blog) -> Look | None:
     """The look that readers had before the present one; None where they had no other."""
-    rows = looks.every_given(workshop.db, blog.id, 2)
-    if not rows:
-        return None
-    return read_look_file(rows[1].value if len(rows) > 1 else begun_look(blog.design))
-
-
-def _give(workshop: Workshop, person: Person, blog: Blog, value: str, why: str) -> Published:
-    with changing(workshop, person, why) as unit:
-        looks.give(workshop.db, blog.id, value, person.id, workshop.clock(), why)
-        looks.set_tried(workshop.db, blog.id, "", None)
-        unit.must_publish(blog.id)
-    return unit.published(blog)
+    value = house.before(workshop, blog, LOOK)
+    return read_look_file(value) if value else None
 
 
 def effect(workshop: Workshop, person: Person, slug: str) -> Effect:
@@ -142,8 +125,8 @@ class GivenLook:
 def listed(workshop: Workshop, blog: Blog) -> list[GivenLook]:
     """The looks that were given to readers, the newest first."""
     return [
-        GivenLook(row.id, read_look_file(row.value).name, row.shows_from, row.why)
-        for row in looks.every_given(workshop.db, blog.id, MOST_LISTED)
+        GivenLook(row.number, read_look_file(row.value).name, row.given_at, row.why)
+        for row in house.listed(workshop, blog, LOOK)
     ]
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from mobbet.actions.workshop import Workshop
@@ -43,12 +44,12 @@ def look(
     instant: int,
     reader: Reader = STRANGER,
     root: str | None = None,
-    look: str = "",
+    tried: Mapping[str, str] | None = None,
 ) -> Answer:
     """What a reader gets at a path of the site as it stands at an instant, made from the facts of now. `root` is for the not-found page; with
-    `look`, the site looks by that JSON."""
+    `tried`, with these parts of its house ({part: JSON})."""
     with workshop.db.reading():
-        snapshot = SiteSnapshot(workshop.db, blog.id, instant, reader, look)
+        snapshot = SiteSnapshot(workshop.db, blog.id, instant, reader, tried)
         plan, renderer = Plan(snapshot), Renderer(snapshot.house, snapshot.item)
         if path.startswith(("/assets/", "/media/")):
             return _file(workshop, blog, snapshot, renderer, path)

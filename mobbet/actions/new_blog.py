@@ -13,12 +13,13 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.document import outline, schema
 from mobbet.core.errors import BadInput, NotAllowed
 from mobbet.core.filing import tree
+from mobbet.core.house import LOOK
 from mobbet.core.look.look import look_text
 from mobbet.core.numbers import counted
 from mobbet.core.rights import Role
 from mobbet.store import blogs, filing, kept
 from mobbet.store import desk as desk_store
-from mobbet.store import looks as look_store
+from mobbet.store import house as house_store
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -81,7 +82,7 @@ def models(workshop: Workshop, person: Person) -> list[Blog]:
 
 def _look(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
     value = look_text(looks.given(workshop, model))
-    look_store.give(workshop.db, blog.id, value, person.id, workshop.clock(), f"as on {model.name}")
+    house_store.give(workshop.db, blog.id, LOOK, value, person.id, workshop.clock(), f"as on {model.name}")
     return ""
 
 
@@ -95,7 +96,7 @@ def _categories(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> 
         about = filing.page_of(workshop.db, subject.id).description
         is_bare = not about or _stands_alone(about)
         filing.set_category(
-            workshop.db, made.id, shows_below=int(subject.shows_below), in_menu=int(subject.in_menu), description=about if is_bare else ""
+            workshop.db, made.id, shows_below=int(subject.shows_below), description=about if is_bare else ""
         )  # fmt: skip
     if model.catch_all in numbers:
         blogs.settle(workshop.db, blog.id, catch_all=numbers[model.catch_all])

@@ -93,6 +93,7 @@ def whereabouts(
         )
     if live.is_page:
         found.append(Whereabout(True, "It is a page, so it stands on no list and in no feed."))
+        found.append(_in_menu(snapshot, live))
     elif list_audience(live.audience, live.listed) not in list_audiences(reader):
         words = f"It is for {audience_words(workshop, live)}, so it stands on no list, feed or map."
         return [*found, Whereabout(False, words, "", "visibility")]
@@ -125,10 +126,15 @@ def _on_lists(
         yield _in_feed(snapshot, live)
     elif live.audience.startswith(GROUP):
         yield Whereabout(False, "The blog’s feed leaves it out; the group’s private feed has it.")
-    if live.in_menu:
-        yield Whereabout(True, "The menu leads to it.")
-    else:
-        yield Whereabout(False, "The menu has no link to it.", "", "front")
+    yield _in_menu(snapshot, live)
+
+
+def _in_menu(snapshot: SiteSnapshot, live: Placement) -> Whereabout:
+    """Whether the menu leads to a post or page."""
+    links = [link for one in snapshot.house.menu for link in (one, *one.below)]
+    if any(link.path == live.path for link in links):
+        return Whereabout(True, "The menu leads to it.")
+    return Whereabout(False, "The menu has no link to it.", "", "menu")
 
 
 def _on_targets(workshop: Workshop, blog: Blog) -> list[Whereabout]:

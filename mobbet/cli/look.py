@@ -98,7 +98,7 @@ def put_back(options: Namespace) -> None:
     from mobbet.actions import looks
 
     workshop, person, blog = at_work(options)
-    if looks.tried(blog) is not None:
+    if looks.tried(workshop, blog) is not None:
         looks.put_back(workshop, person, blog.slug)
         report(options, {"tried": False}, "The trial is over; everybody sees the look that readers have.")
         return

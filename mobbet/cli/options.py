@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from argparse import SUPPRESS, ArgumentParser, ArgumentTypeError, Namespace
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from mobbet.core.errors import Refused
@@ -43,15 +43,16 @@ def refuse_taken(host: str, port: int) -> None:
 
 
 class Subcommands:
-    """Adds the words that follow a command, each with the function it runs. `--json` may stand before such a word or after it."""
+    """Adds the words that follow a command, each with the function it runs. `--json`, and other `flags` of the command, may stand before such
+    a word or after it."""
 
-    def __init__(self, command: ArgumentParser, names: str) -> None:
-        self._has_json = "--json" in command.format_usage()
+    def __init__(self, command: ArgumentParser, names: str, flags: Sequence[str] = ()) -> None:
+        self._flags = [*flags, *(["--json"] if "--json" in command.format_usage() else [])]
         self._group = command.add_subparsers(dest="what", required=True, metavar=names)
 
     def __call__(self, name: str, run: Callable[[Namespace], int | None], help: str) -> ArgumentParser:
         command = self._group.add_parser(name, help=help, description=help)
         command.set_defaults(run=run)
-        if self._has_json:
-            command.add_argument("--json", action="store_true", default=SUPPRESS, help=SUPPRESS)
+        for flag in self._flags:
+            command.add_argument(flag, action="store_true", default=SUPPRESS, help=SUPPRESS)
         return command

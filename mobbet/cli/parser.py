@@ -23,6 +23,7 @@ COMMANDS = {
     "footprint": "tell which addresses placing a post would add, change, remove and redirect (a dry run)",
     "where": "tell where a reader finds a post, and why not elsewhere",
     "look": "how a site looks: show, try, check and give a look to readers",
+    "menu": "the menu and the foot of the site's pages",
     "editions": "list, show, compare and put back editions of the site",
     "target": "the places outside to which the site is sent: a folder, an object store, another machine",
     "group": "the groups of readers, and who is invited to them",

@@ -23,7 +23,8 @@ one it stays a draft), `expires, author, categories` (the first is the main one;
 excerpt, description, visibility` (`everyone`, `signed-in`, `group:NAME`, `password` or `only-me`; a group that is not
 there yet is made, with nobody in it), `password`, `lead` (what leads the post: a kind of block such as `quotation`,
 `sound`, `review`, `table` or `link`, or a picture's file), `comments` (`open` or `closed`), `kind` (`post`, `page`, `about`
-or `contact`: a page has no date and stands on no list) and `below` (the address of the page that a page stands below). Pictures that lie beside the
+or `contact`: a page has no date and stands on no list) `below` (the address of the page that a page stands below), `menu` and `foot` (the words under which the menu, or the foot, leads to
+it; `true` for its title). Pictures that lie beside the
 file come along. `place` tells what must be settled and goes on."""
 
 

@@ -56,7 +56,6 @@ class ShownLines:
 class Docket(ShownLines):
     """Every line that a placement freezes. In a post, `lead` is a reference (JSON, `core/document/leading.py`); frozen, it is its digest."""
 
-    in_menu: int = 0
     password_key: str = ""
 
 
@@ -89,7 +88,6 @@ LINES = (
     Line(("lead_media", "lead"), "what leads it"),
     Line(("heading",), "the heading", moves=True),
     Line(("front",), "its place on the front page"),
-    Line(("in_menu",), "the menu"),
     Line(("search_title",), "the title for search engines", moves=True),
     Line(("place",), "the place", moves=True),
     Line(("language",), "the language", moves=True),

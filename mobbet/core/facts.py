@@ -14,14 +14,16 @@ from mobbet.core.media.kinds import ENDING
 
 if TYPE_CHECKING:
     from mobbet.core.look.look import Look
+    from mobbet.core.menu import MenuLink
 
 
 @dataclass(frozen=True)
 class House:
     """What stands on every page of a blog. `home` is the front page's public address, ending in '/'.
 
-    `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` (words, path) of the
-    categories and posts that the owner has in the menu. `label` is the owner's name for the blog's section; `look_json` is the look as JSON; `comments` who
+    `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` and `foot` the entries that lead somewhere,
+    `menu_open` how many of the menu stand open on a phone (0 for all), `foot_line` the line of the foot, `licence` that of the texts
+    (`core/media/licences.py`), `front_door` the page that stands at the front (0 for the newest posts). `label` is the owner's name for the blog's section; `look_json` is the look as JSON; `comments` who
     may write them (`core/comments.WHO`), `frame_hosts` whose frames posts may show.
     """
 
@@ -38,7 +40,12 @@ class House:
     read_on: str = "Read on"
     full_in_lists: bool = False
     categories_in_lists: bool = True
-    menu: tuple[tuple[str, str], ...] = ()
+    menu: tuple[MenuLink, ...] = ()
+    foot: tuple[MenuLink, ...] = ()
+    menu_open: int = 0
+    foot_line: str = ""
+    licence: str = ""
+    front_door: int = 0
     comments: str = ""
     frame_hosts: tuple[str, ...] = ()
 
@@ -46,6 +53,11 @@ class House:
     def look(self) -> Look:
         """How the site looks."""
         return _look(self.look_json)
+
+    @property
+    def newest_path(self) -> str:
+        """Where the newest posts stand: at the front, or beside the page that is the front door."""
+        return newest_path(self.front_door)
 
     @property
     def letters(self) -> tuple[str, ...]:
@@ -56,6 +68,11 @@ class House:
     def front_shows(self) -> str:
         """How lists show posts."""
         return self.look.front.shows
+
+
+def newest_path(front_door: int) -> str:
+    """Where the newest posts stand for a blog with, or without (0), a page as its front door."""
+    return "/posts/" if front_door else "/"
 
 
 @lru_cache(maxsize=64)
@@ -77,7 +94,6 @@ class Subject:
     slug: str
     parent_id: int | None = None
     shows_below: bool = True
-    in_menu: bool = False
 
 
 @dataclass(frozen=True)

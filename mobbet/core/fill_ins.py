@@ -64,3 +64,8 @@ def values(
         "blog": blog,
         "address": address,
     }
+
+
+def filled(line: str, known: dict[str, str]) -> str:
+    """A line with `{name}` replaced by its value; by nothing where it has none."""
+    return re.sub(r"\{([^{}]*)\}", lambda found: known.get(found[1], ""), line)

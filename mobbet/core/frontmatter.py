@@ -40,6 +40,8 @@ class Settings:
     comments: str | None = None
     kind: str | None = None
     below: str | None = None
+    menu: str | bool | None = None
+    foot: str | bool | None = None
 
 
 @dataclass(frozen=True)
@@ -121,6 +123,11 @@ def _comments(value: Any, name: str) -> str:
     return word
 
 
+def _menu_words(value: Any, name: str) -> str | bool:
+    """The words of an entry; true is the post's own title, and false takes the entry out."""
+    return value if isinstance(value, bool) else _word(value, name)
+
+
 _READERS: dict[str, Callable[[Any, str], Any]] = {
     "title": _word,
     "subtitle": _word,
@@ -138,5 +145,7 @@ _READERS: dict[str, Callable[[Any, str], Any]] = {
     "comments": _comments,
     "kind": lambda value, name: read_kind(_word(value, name)),
     "below": _word,
+    "menu": _menu_words,
+    "foot": _menu_words,
     "language": lambda value, name: read_language(_word(value, name)),
 }

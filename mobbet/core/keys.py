@@ -12,8 +12,8 @@ from __future__ import annotations
 from typing import Self
 
 
-class _Name(str):
-    """A kind and what it is of, with a colon between them; some kinds stand alone."""
+class Name(str):
+    """A kind and what it is of, with a colon between them; some kinds stand alone. Menus name their targets so too (`core/menu.py`)."""
 
     __slots__ = ()
 
@@ -36,7 +36,7 @@ class _Name(str):
         return int(self.which)
 
 
-class ListName(_Name):
+class ListName(Name):
     """A list of posts. `under:3` holds the posts below category 3 whose page does not show them; `top` those at the top of the front page."""
 
     __slots__ = ()
@@ -68,7 +68,7 @@ NEWEST = "0"
 FRONT, ALL, TOP = ListName("front"), ListName("all"), ListName("top")
 
 
-class ChangedFact(_Name):
+class ChangedFact(Name):
     """Something that pages show beside the text of a post: the own facts of a category or tag (name, address, description, picture),
     an item of the library that a category shows, the comments below a post, or an address that leads away.
     """

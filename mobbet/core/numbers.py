@@ -24,6 +24,14 @@ def spelled(number: int) -> str:
     return SPELLED[number] if number < len(SPELLED) else f"{number:,}"
 
 
+_ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+
+
+def ordinal(number: int) -> str:
+    """“third” for 3; “number 11” from 11 on."""
+    return _ORDINALS[number - 1] if number <= len(_ORDINALS) else f"number {number}"
+
+
 def times_in_words(number: int) -> str:
     """How often: “once”, “twice”, “12 times”."""
     return {1: "once", 2: "twice"}.get(number, f"{number:,} times")

@@ -46,6 +46,7 @@ from mobbet.core.document.links import media_src
 from mobbet.core.timing import local, wall
 from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
+from mobbet.demo.house import set_menu
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
 from mobbet.services.contracts import LinkReply
@@ -92,16 +93,15 @@ DESCRIBED = {
     "ferry": ("The ferry at the quay", "ferry"), "birds": ("Birds over grey water", "birds"),
 }  # fmt: skip
 CATEGORIES = (
-    ("Lamps", "Anything that shines, or used to. *Unplug it first*, also when it is broken.", "lamp", False),
+    ("Lamps", "Anything that shines, or used to. *Unplug it first*, also when it is broken.", "lamp"),
     (
         "Clocks",
         "What ticks, and what ought to. Most of them want oil in one place and none in the others.",
         "clock",
-        False,
     ),
-    ("Sessions", "When the bench is open, and what to bring.", "", True),
+    ("Sessions", "When the bench is open, and what to bring.", ""),
 )
-"""(path, description, picture, whether the menu leads to it) of the categories that are described."""
+"""(path, description, picture) of the categories that are described."""
 MISSED = (
     ("/clocks/cleaning-stuck-clocks/", 14),
     ("/lamps/rewire-a-lamp/", 6),
@@ -204,6 +204,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
                 media_jobs.work_all(workshop)
             building.publish(workshop, blog, person=ines, why="a year of posts was published")
         _keep_in_order(workshop, ines, bench)
+        set_menu(workshop, ines, bench)
         _timetable(workshop, ines, bench)
         building.publish(workshop, bench, person=ines, why="filing and timetable were put in order")
     make_remarks(workshop, clock, ines, bench, now)
@@ -300,7 +301,7 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
         row.name.rpartition(".")[0]: row.id
         for row in media.find(workshop.db, bench.id, Wanted(kind="picture"), 100)
     }
-    for path, words, picture, in_menu in CATEGORIES:
+    for path, words, picture in CATEGORIES:
         number = categories.find(workshop, bench, path)
         categories.describe(
             workshop,
@@ -310,7 +311,6 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
             description=words,
             picture=pictures.get(picture),
             shows_below=True,
-            in_menu=in_menu,
         )
     old_addresses.add(
         workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/"

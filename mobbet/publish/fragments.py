@@ -38,7 +38,9 @@ class Fragments:
 
     def __init__(self, house: House) -> None:
         self._house = house
-        self._places = {"/", "/subjects/", "/archive/", "/feed.atom", *(path for _, path in house.menu)}
+        self._places = {
+            path for link in house.menu for path in (link.path, *(one.path for one in link.below))
+        }
         self._around: dict[tuple[str, str], Around] = {}
         self._items: dict[tuple[str, str], str] = {}
 
@@ -87,6 +89,6 @@ def link_from(root: str) -> Callable[[str], str]:
     """What makes an address of a path of the blog, for a page from which `root` leads to the front page; an address of elsewhere stays."""
 
     def link(path: str) -> str:
-        return path if "://" in path else root if path == "/" else root + path[1:]
+        return path if not path.startswith("/") else root if path == "/" else root + path[1:]
 
     return link

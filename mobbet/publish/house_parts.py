@@ -21,7 +21,22 @@ AROUND, POSTS, LISTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, NONE = (
     "but style",
     "",
 )
-_AROUND = ("name", "tagline", "zone", "language", "home", "letters", "link_rules", "label", "menu")
+_AROUND = (
+    "name",
+    "tagline",
+    "zone",
+    "language",
+    "home",
+    "letters",
+    "link_rules",
+    "label",
+    "menu",
+    "foot",
+    "menu_open",
+    "foot_line",
+    "licence",
+    "front_door",
+)
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,

@@ -103,7 +103,7 @@ class Lists:
     @cached_property
     def label(self) -> Step:
         """The blog's section, as its owner calls it."""
-        return Step(self._snapshot.house.label, "/")
+        return Step(self._snapshot.house.label, self._snapshot.house.newest_path)
 
     def below_label(self, steps: tuple[Step, ...]) -> tuple[Step, ...]:
         """Steps with the blog's section before them, but where the first has the very same name."""
@@ -115,7 +115,8 @@ class Lists:
         """A list by its name and path; None for a category or a tag that is unknown, and for a list without pages of its own."""
         kind, which = name.kind, name.which
         if kind in ("all", "front"):
-            return Step(self._snapshot.house.name, "/")
+            path = "/" if name == ALL else self._snapshot.house.newest_path
+            return Step(self._snapshot.house.name, path)
         if kind == "month":
             return Step(which, f"/{which.replace('-', '/')}/")
         if kind == "category":
@@ -137,7 +138,7 @@ class Lists:
 
     def at(self, base: str) -> ListName | None:
         """The list whose newest page stands at an address, whoever may see it."""
-        if base == "/":
+        if base == self._snapshot.house.newest_path:
             return FRONT
         month = _MONTH.fullmatch(base)
         if month:

@@ -15,6 +15,7 @@ from mobbet.core.document.html import Html, Playing
 from mobbet.core.document.links import media_number, post_number
 from mobbet.core.facts import House, Item
 from mobbet.core.link_rules import relations
+from mobbet.core.media.licences import LICENCE
 from mobbet.core.pages import SCHEMA_TYPES
 from mobbet.core.timing import day_in_words
 from mobbet.core.web_addresses import split_address
@@ -216,6 +217,8 @@ class Renderer:
         share = self._shared(card)
         if share:
             facts["image"] = self.absolute(share.path)
+        if self.house.licence:
+            facts["license"] = LICENCE[self.house.licence].page
         if card.categories:
             facts["articleSection"] = [name for name, _ in card.categories]
         place = geo.read_kept(card.place)

@@ -12,6 +12,7 @@ from markupsafe import Markup
 from mobbet.core import comments, geo
 from mobbet.core.document import outline
 from mobbet.core.headings import shown_parts
+from mobbet.core.media.licences import LICENCE
 from mobbet.core.numbers import MOST_COUNTED, counted, counted_to
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
@@ -34,6 +35,7 @@ HELPERS: dict[str, Any] = {
     "reading_time": outline.reading_time,
     "place_of": geo.read_kept,
     "wave": lambda item: next(iter(item.of("wave")), None),
+    "licence": LICENCE.get,
     "said": lambda comment: Markup(comments.html_of(comment.text)),
 }
 """What every template can call."""

@@ -50,8 +50,6 @@ class Blog:
     comments: str = ""
     comments_wait: str = "all"
     video_hosts: str = "[]"
-    tried_look: str = ""
-    tried_by: int | None = None
 
 
 def _blog(row: Row) -> Blog:

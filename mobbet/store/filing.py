@@ -24,7 +24,6 @@ class Category:
     description: str = ""
     picture: int | None = None
     shows_below: int = 1
-    in_menu: int = 0
 
 
 @dataclass(frozen=True)
@@ -46,10 +45,10 @@ def categories(db: Database, blog_id: int) -> list[Category]:
 def subjects(db: Database, blog_id: int) -> dict[int, Subject]:
     """All categories of a blog in their order, as the plan reads them."""
     rows = db.all(
-        "SELECT id, name, slug, parent_id, shows_below, in_menu FROM category WHERE blog_id = ? ORDER BY position, id",
+        "SELECT id, name, slug, parent_id, shows_below FROM category WHERE blog_id = ? ORDER BY position, id",
         blog_id,
     )
-    return {row[0]: Subject(row[0], row[1], row[2], row[3], bool(row[4]), bool(row[5])) for row in rows}
+    return {row[0]: Subject(row[0], row[1], row[2], row[3], bool(row[4])) for row in rows}
 
 
 def category(db: Database, blog_id: int, number: int) -> Category | None:
@@ -80,16 +79,7 @@ def add_category(db: Database, blog_id: int, parent_id: int | None, name: str, s
     return Category(**data_of(row))
 
 
-CATEGORY_COLUMNS = (
-    "parent_id",
-    "name",
-    "slug",
-    "position",
-    "description",
-    "picture",
-    "shows_below",
-    "in_menu",
-)
+CATEGORY_COLUMNS = ("parent_id", "name", "slug", "position", "description", "picture", "shows_below")
 
 
 def set_category(db: Database, number: int, **values: Any) -> None:

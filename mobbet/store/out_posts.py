@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from functools import lru_cache
 from typing import Any
 
@@ -29,8 +30,10 @@ Order = list[tuple[int, int, int]]
 class OutPosts:
     """The posts that placements of one data folder show."""
 
-    def __init__(self, db: Database) -> None:
+    def __init__(self, db: Database, front_door: Callable[[], int]) -> None:
+        """`front_door` answers with the page that stands at the front; 0 for none."""
         self._db = db
+        self._front_door = front_door
         self._kept: dict[int, OutPost] = {}
 
     def of(self, number: int) -> OutPost:
@@ -63,6 +66,8 @@ class OutPosts:
         values = data_of(row)
         del values["number"]
         values["updated"] = max(values.pop("shows_from"), values["goes_out"])
+        if values["kind"] and values["id"] == self._front_door():
+            values["path"] = "/"
         for name in ("categories", "tags", "media", "links"):
             values[name] = _numbers(values[name])
         values["kept"] = tuple((number, self._version(number)) for number in _numbers(values["kept"]))

@@ -64,15 +64,6 @@ def linking_to(db: Database, post_ids: Iterable[int], instant: int) -> list[tupl
     )  # fmt: skip
 
 
-def in_menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -> list[int]:
-    """The posts that the menu leads to at an instant."""
-    return db.column(
-        "SELECT post_id FROM placement INDEXED BY placement_in_menu"
-        f" WHERE blog_id = ? AND in_menu = 1 AND audience IN ({', '.join('?' * len(audiences))}) AND shows_from <= ? AND shows_until > ?",
-        blog_id, *audiences, instant, instant,
-    )  # fmt: skip
-
-
 def leading_on(db: Database, blog_id: int) -> bool:
     """Whether a post of a blog leads to another one when it comes down."""
     return (

@@ -315,16 +315,6 @@ def for_others(db: Database, post_id: int, now: int) -> Placement | None:
     ))  # fmt: skip
 
 
-def menu(db: Database, blog_id: int, instant: int, audiences: tuple[str, ...]) -> list[tuple[str, str]]:
-    """(title, path) of the posts that the menu leads to at an instant, in the order in which they went out."""
-    rows = db.all(
-        "SELECT title, path FROM placement INDEXED BY placement_in_menu JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision"
-        f" WHERE blog_id = ? AND in_menu = 1 AND audience IN ({', '.join('?' * len(audiences))}) AND shows_from <= ? AND shows_until > ? ORDER BY goes_out, placement.post_id",
-        blog_id, *audiences, instant, instant,
-    )  # fmt: skip
-    return [tuple(row) for row in rows]
-
-
 def that_showed(db: Database, media_id: int) -> list[int]:
     """The posts of which some placement showed an item of the library."""
     rows = db.all(

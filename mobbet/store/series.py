@@ -11,6 +11,11 @@ def find_or_add(db: Database, blog_id: int, name: str) -> int:
     return found or db.value("INSERT INTO series (blog_id, name) VALUES (?, ?) RETURNING id", blog_id, name)
 
 
+def named(db: Database, blog_id: int, name: str) -> int | None:
+    """The number of the series of a name, in any case."""
+    return db.value("SELECT id FROM series WHERE blog_id = ? AND FOLD(name) = FOLD(?)", blog_id, name)
+
+
 def name_of(db: Database, series_id: int) -> str:
     return db.value("SELECT name FROM series WHERE id = ?", series_id)
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 from bisect import bisect_left
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import replace
 from functools import cached_property
 from typing import Any
 
@@ -13,13 +14,26 @@ from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
 from mobbet.core.division import Place
 from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
-from mobbet.core.facts import AddressOwner, CategoryPage, Comment, House, Item, OutPost, Subject, Titled
-from mobbet.core.filing import tree
+from mobbet.core.facts import (
+    AddressOwner,
+    CategoryPage,
+    Comment,
+    House,
+    Item,
+    OutPost,
+    Subject,
+    Titled,
+    newest_path,
+)
+from mobbet.core.fill_ins import filled
+from mobbet.core.house import LOOK, MENU
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.look.begun import begun_look
+from mobbet.core.menu import USUAL, Menu, links, read_menu
 from mobbet.core.values import existing
-from mobbet.store import addresses, blogs, comments, filing, looks, media, numbered_pages, placements
+from mobbet.store import addresses, blogs, comments, filing, house, media, numbered_pages
 from mobbet.store.database import Database
+from mobbet.store.menu_targets import MenuTargets
 from mobbet.store.out_posts import Order, OutPosts
 
 MOST_BODIES = 80
@@ -35,9 +49,14 @@ class SiteSnapshot:
     """
 
     def __init__(
-        self, db: Database, blog_id: int, instant: int, reader: Reader = STRANGER, look: str = ""
+        self,
+        db: Database,
+        blog_id: int,
+        instant: int,
+        reader: Reader = STRANGER,
+        tried: Mapping[str, str] | None = None,
     ) -> None:
-        """With `look`, the site as it looks by that JSON instead of the one that readers get."""
+        """With `tried`, the site with these parts of its house ({part: JSON}) in the place of those that readers get."""
         self._db = db
         self._blog = existing(blogs.by_id(db, blog_id))
         self.blog_id = blog_id
@@ -45,10 +64,10 @@ class SiteSnapshot:
         self.reader = reader
         self._audiences = list_audiences(reader)
         self._for_reader = f"audience IN ({', '.join('?' * len(self._audiences))})"
-        self._tried = look
+        self._tried = tried or {}
         self._counts: dict[ListName, int] = {}
         self._items: dict[int, Item | None] = {}
-        self._placed = OutPosts(db)
+        self._placed = OutPosts(db, lambda: self.menu.front_door)
         self._shown: dict[int, int | None] = {}
         self._tags: dict[int, Subject] = {}
         self._bodies: dict[tuple[Any, ...], dict[str, Any]] = {}
@@ -61,30 +80,55 @@ class SiteSnapshot:
     def house(self) -> House:
         blog = self._blog
         pairs = {name: tuple(map(tuple, json.loads(getattr(blog, name)))) for name in ("facts", "link_rules")}
+        targets = MenuTargets(self)
         return House(
             blog.name, blog.tagline, blog.zone, blog.language, blog.home, self._look(), blog.posts_on_page, **pairs, label=blog.label,
-            read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists), menu=self._menu(),
+            read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists),
+            menu=links(self.menu.menu, targets), foot=links(self.menu.foot, targets), menu_open=self.menu.open_on_phone,
+            foot_line=filled(self.menu.line, self.foot_values), licence=self.menu.licence, front_door=self.menu.front_door,
             comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
         )  # fmt: skip
 
     def _look(self) -> str:
         """The look as JSON: the one that is tried, the one given, or the one that the blog began with."""
-        if self._tried:
-            return self._tried
-        given = looks.given_at(self._db, self.blog_id, self.instant)
-        return given.value if given else begun_look(self._blog.design)
+        return self._part(LOOK) or begun_look(self._blog.design)
 
-    def _menu(self) -> tuple[tuple[str, str], ...]:
-        """The categories with posts, and the posts, that the owner has in the menu."""
-        chosen = [
-            subject
-            for _, subject in tree(self.categories.values())
-            if subject.in_menu and self.has_any(ListName.of("category", subject.id))
-        ]
-        return (
-            *((subject.name, f"/{subject.slug}/") for subject in chosen),
-            *placements.menu(self._db, self._blog.id, self.instant, self._audiences),
-        )
+    def _part(self, part: str) -> str:
+        """A part of the house as it is tried, or given at the instant, as JSON; '' where it never was."""
+        given = None if part in self._tried else house.given_at(self._db, self.blog_id, part, self.instant)
+        return self._tried.get(part, given.value if given else "")
+
+    @property
+    def foot_values(self) -> dict[str, str]:
+        """What the fill-ins of the foot's line stand for."""
+        blog = self._blog
+        usual = {"blog": blog.name, "line": blog.tagline, "address": blog.home}
+        return {**dict(json.loads(blog.facts)), **usual}
+
+    @property
+    def label(self) -> str:
+        """What the blog's section is called."""
+        return self._blog.label
+
+    @property
+    def newest_path(self) -> str:
+        return newest_path(self.menu.front_door)
+
+    def post_to_read(self, post_id: int) -> OutPost | None:
+        """A post of the blog that the reader may read at the instant and find on lists, or a page."""
+        post = self.post(post_id)
+        return post if post and post.audience in self._audiences else None
+
+    @cached_property
+    def menu(self) -> Menu:
+        """The menu and the foot; a front door that is no page which everyone may read now is left out."""
+        text = self._part(MENU)
+        menu = read_menu(text) if text else USUAL
+        is_door = menu.front_door and self._db.value(
+            "SELECT 1 FROM placement WHERE post_id = ? AND blog_id = ? AND kind <> '' AND audience = 'everyone' AND shows_from <= ? AND shows_until > ?",
+            menu.front_door, self._blog.id, self.instant, self.instant,
+        )  # fmt: skip
+        return menu if bool(menu.front_door) == bool(is_door) else replace(menu, front_door=0)
 
     def post(self, post_id: int) -> OutPost | None:
         """The post as it is out at the instant, for whatever audience."""

@@ -117,14 +117,7 @@ class RandomFilingTests(FilingCase):
             placing.withdraw(shop, me, chance.randrange(1, 15))
         elif kind == "below":
             categories.describe(
-                shop,
-                me,
-                "bench",
-                one,
-                description="",
-                picture=None,
-                shows_below=chance.random() < 0.5,
-                in_menu=chance.random() < 0.2,
+                shop, me, "bench", one, description="", picture=None, shows_below=chance.random() < 0.5
             )
         elif kind == "undo":
             newest = refiling.changes.newest(shop.db, self.blog.id)
@@ -292,7 +285,6 @@ class CategoryTests(FilingCase):
             description="All *lamps*.",
             picture=None,
             shows_below=False,
-            in_menu=True,
         )
         self.publish()
         page = self.site()["/lamps/"].decode()

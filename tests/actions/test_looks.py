@@ -39,7 +39,7 @@ class TryingTests(LookCase):
     def test_what_is_tried_reaches_no_reader(self) -> None:
         before = editions.current_number(self.shop.db, self.blog.id)
         self.try_accent("#5b2a5e")
-        self.assertEqual(looks.tried(self.blog_now()).light.accent, "#5b2a5e")
+        self.assertEqual(looks.tried(self.shop, self.blog_now()).light.accent, "#5b2a5e")
         self.assertEqual(looks.given(self.shop, self.blog_now()).light.accent, "#8a3b12")
         self.assertEqual(editions.current_number(self.shop.db, self.blog.id), before)
         self.assertNotIn(b"#5b2a5e", self.style())
@@ -47,14 +47,14 @@ class TryingTests(LookCase):
     def test_trying_what_readers_have_ends_the_trial(self) -> None:
         self.try_accent("#5b2a5e")
         self.try_accent("#8a3b12")
-        self.assertIsNone(looks.tried(self.blog_now()))
+        self.assertIsNone(looks.tried(self.shop, self.blog_now()))
 
     def test_several_changes_are_tried_together_and_put_back_together(self) -> None:
         self.try_accent("#5b2a5e")
         looks.try_change(self.shop, self.me, "bench", "letters.size", 19)
-        self.assertEqual(looks.tried(self.blog_now()).light.accent, "#5b2a5e")
+        self.assertEqual(looks.tried(self.shop, self.blog_now()).light.accent, "#5b2a5e")
         looks.put_back(self.shop, self.me, "bench")
-        self.assertIsNone(looks.tried(self.blog_now()))
+        self.assertIsNone(looks.tried(self.shop, self.blog_now()))
 
     def test_only_the_owner_tries_and_gives(self) -> None:
         editor = people.add_person(self.shop, name="Tomas", email="tomas@bench.example", password=None)
@@ -77,7 +77,7 @@ class GivingTests(LookCase):
         looks.give(self.shop, self.me, "bench")
         self.assertEqual(told, {STYLE_PATH})
         self.assertIn(b"#5b2a5e", self.style())
-        self.assertIsNone(looks.tried(self.blog_now()))
+        self.assertIsNone(looks.tried(self.shop, self.blog_now()))
         self.assertEqual(editions.current(self.shop.db, self.blog.id).why, "the look changed")
 
     def test_nothing_is_given_where_nothing_is_tried(self) -> None:

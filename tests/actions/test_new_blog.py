@@ -6,8 +6,9 @@ from mobbet.actions import blogs as blog_actions
 from mobbet.actions import house_words, kept_blocks, library, looks, new_blog, people
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
+from mobbet.core.house import LOOK
 from mobbet.store import blogs, desk, editions, filing, kept
-from mobbet.store import looks as look_store
+from mobbet.store import house as house_store
 from tests.shops import ShopCase, picture
 
 
@@ -59,7 +60,7 @@ class BeginningTests(ShopCase):
         self.assertEqual(filing.subjects(self.shop.db, blog.id), {})
         self.assertEqual(kept.every(self.shop.db, blog.id), [])
         self.assertIsNone(
-            look_store.given_at(self.shop.db, self.begin(address="other").blog.id, self.clock())
+            house_store.given_at(self.shop.db, self.begin(address="other").blog.id, LOOK, self.clock())
         )
 
     def test_the_tree_keeps_its_shape(self) -> None:

@@ -8,6 +8,7 @@ from mobbet.actions import (
     category_tree,
     footprints,
     kept_blocks,
+    menus,
     old_addresses,
     patterns,
     placing,
@@ -15,6 +16,7 @@ from mobbet.actions import (
 )
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Refused
+from mobbet.core.menu import USUAL, Entry, Menu, Target
 from mobbet.publish.house_parts import AROUND, LISTS, POSTS
 from mobbet.publish.pages.kinds import KINDS
 from mobbet.store import editions, filing, placements, posts
@@ -72,7 +74,7 @@ class OutlineTests(ShopCase):
         with self.shop.db.transaction():
             posts.settle(
                 self.shop.db, post.id, NOW, goes_out_wall=f"2026-{chance.randint(3, 10):02d}-{chance.randint(1, 27):02d}T09:00", comes_down_wall="2026-11-19T09:00" if is_down else None,
-                front=chance.choice(("", "", "", "top", "off")), in_menu=int(chance.random() < 0.05), listed=chance.choice(("", "title")), leads_to=chance.randint(1, number) if is_down and number else None,
+                front=chance.choice(("", "", "", "top", "off")), listed=chance.choice(("", "title")), leads_to=chance.randint(1, number) if is_down and number else None,
             )  # fmt: skip
         placing.place(self.shop, self.me, post.id)
         return post.id
@@ -97,7 +99,7 @@ class OutlineTests(ShopCase):
         return chance.choice((
             lambda shop: categories.rename(shop, me, slug, one, name),
             lambda shop: categories.set_slug(shop, me, slug, one, name.replace(" ", "-").lower()),
-            lambda shop: categories.describe(shop, me, slug, one, description=chance.choice(("", name)), picture=None, shows_below=name < "M", in_menu=name.endswith(("1", "2"))),
+            lambda shop: categories.describe(shop, me, slug, one, description=chance.choice(("", name)), picture=None, shows_below=name < "M"),
             lambda shop: category_tree.move(shop, me, slug, one, other),
             lambda shop: category_tree.merge(shop, me, slug, one, other or one),
             lambda shop: category_tree.remove(shop, me, slug, one, other),
@@ -138,8 +140,27 @@ class OutlineTests(ShopCase):
         self.assertEqual(len(found), effect.every)
         return found
 
+    def give_menu(self) -> None:
+        """A menu and a foot of chance categories, tags and posts, some with their parts."""
+        kinds = {
+            "category": list(filing.subjects(self.shop.db, self.blog.id)) or [1],
+            "tag": [tag.id for tag in filing.tag_counts(self.shop.db, self.blog.id)] or [1],
+            "post": self.numbers,
+        }
+        entry = lambda kind: Entry(  # noqa: E731
+            Target.of(kind, self.chance.choice(kinds[kind])),
+            parts=kind == "category" and self.chance.random() < 0.5,
+        )
+        entries = [entry(self.chance.choice(("category", "category", "tag", "post"))) for _ in range(2)]
+        menus.give_change(
+            self.shop, self.me, "bench", lambda menu: Menu(menu=(*USUAL.menu, entries[0]), foot=(entries[1],))
+        )
+
     def test_it_names_the_pages_that_looking_at_each_of_them_finds(self) -> None:
         for step in range(40):
+            if step % 5 == 4:
+                self.give_menu()
+                self.publish()
             change = self.change()
             told = self.footprint(lambda: footprints.effect_of_filing(self.shop, self.blog, change))  # noqa: B023
             looked = self.footprint(

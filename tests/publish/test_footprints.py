@@ -3,7 +3,8 @@
 import random
 from unittest import mock
 
-from mobbet.actions import bulk_actions, categories, footprints, placing
+from mobbet.actions import bulk_actions, categories, footprints, menus, placing
+from mobbet.core.menu import MENU, Target
 from mobbet.publish.changes import exact
 from mobbet.publish.changes.exact import pending_footprint
 from mobbet.publish.page_count import PageCount
@@ -71,16 +72,9 @@ class FootprintTests(ShopCase):
             elif kind == "publish":
                 placing.place(self.shop, self.me, some[0])
             elif kind == "menu":
-                categories.describe(
-                    self.shop,
-                    self.me,
-                    "bench",
-                    number,
-                    description="",
-                    picture=None,
-                    shows_below=True,
-                    in_menu=step % 2 == 0,
-                )
+                target = Target.of("category", number)
+                change = menus.without(target) if step % 2 else menus.at_address("foot", target, "")
+                menus.give_change(self.shop, self.me, "bench", change)
             else:
                 with self.shop.db.transaction():
                     self.shop.db.run("UPDATE revision SET title = title || '!' WHERE post_id = ?", some[0])
@@ -94,15 +88,17 @@ class FootprintTests(ShopCase):
         return f"post/{post_id}" in self.rows()
 
     def test_another_house_alters_every_page_and_is_told_by_their_number(self) -> None:
-        number = categories.find(self.shop, self.blog, "Clocks")
-        change = lambda shop: categories.describe(
-            shop, self.me, "bench", number, description="", picture=None, shows_below=True, in_menu=True
-        )  # noqa: E731
-        named = footprints.effect_of(self.shop, self.blog, lambda: change(self.shop)).pages
+        target = Target.of("category", categories.find(self.shop, self.blog, "Clocks"))
+        given = lambda: menus.give_change(self.shop, self.me, "bench", menus.adding(MENU, target))  # noqa: E731
+        named = footprints.effect_of(self.shop, self.blog, given).pages
         count = sum(key.kind in ("post", "list", "subjects", "archive", "missing") for key in self.rows())
         self.assertEqual(count_of(page.key for page in named), PageCount(count))
+        given()
+        self.publish()
+        change = lambda shop: categories.rename(shop, self.me, "bench", target.number, "Watches")  # noqa: E731
+        named = footprints.effect_of(self.shop, self.blog, lambda: change(self.shop)).pages
         counted = footprints.effect_of_filing(self.shop, self.blog, change)
-        self.assertEqual(counted.every + len(counted.pages), count)
+        self.assertEqual(counted.every + len(counted.pages), len(named))
         for column, value in (("name", "Another bench"), ("posts_on_page", 4)):
             with self.subTest(column), mock.patch.object(exact, "LARGE", 2):
                 with self.shop.db.transaction():

@@ -22,6 +22,7 @@ from mobbet.core.values import existing
 from mobbet.publish.changes.altered import Altered, moved_from
 from mobbet.publish.changes.exact import compared
 from mobbet.publish.changes.footprint import Footprint
+from mobbet.publish.changes.menu_change import MenuSide, differs
 from mobbet.publish.changes.outline import (
     ListHead,
     Names,
@@ -152,19 +153,16 @@ class _Difference:
 
     def alters_menu(self) -> bool:
         """Whether the menu shows something else, which stands on every page: a category's name, one with its first post or without its last, or where a post is."""
-        posts = outlines.in_menu(
-            self._db, self._snapshot.blog_id, self._snapshot.instant, self._before.audiences
+        before, after = (
+            MenuSide(
+                outline,
+                self._before,
+                lambda name, side=side: self._has_page(name, side),  # type: ignore[misc]
+                lambda name, side=side: self._head(name, side),  # type: ignore[misc]
+            )
+            for side, outline in enumerate((self._before, self._after))
         )
-        return self._menu(0) != self._menu(1) or not self._moved.isdisjoint(posts)
-
-    def _menu(self, side: int) -> list[tuple[str, str]]:
-        """(name, slug) of the categories in the menu."""
-        categories = (self._before, self._after)[side].snapshot.categories.values()
-        return [
-            (category.name, category.slug)
-            for _, category in tree(categories)
-            if category.in_menu and self._order(ListName.of("category", category.id))[side]
-        ]
+        return differs(self._snapshot.menu, before, after)
 
     def _shows(
         self, post_id: int, row: FiledPlacement, names: Callable[[Outline, FiledPlacement], Names]

@@ -142,6 +142,9 @@ def _certain(changed: ChangeSet) -> Iterator[tuple[PageKey, str]]:
 
 def _at(plan: Plan, path: str) -> PageKey | None:
     """A post that is out, by any address it has had, or by its short one."""
+    if path == "/":
+        door = plan.snapshot.house.front_door
+        return key(door) if door else None
     if path.startswith("/~"):
         number = number_of_code(path.strip("/~"))
         return key(number) if number else None
@@ -170,6 +173,7 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         house.home,
         house.label,
         list(house.frame_hosts),
+        house.licence,
     ]
     facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
     return renderer.memo.worked(

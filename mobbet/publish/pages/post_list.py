@@ -19,7 +19,7 @@ from mobbet.core.document.write import to_html
 from mobbet.core.facts import OutPost
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, FRONT, NEWEST, TOP, ListName, PageKey
-from mobbet.core.numbers import counted, spelled
+from mobbet.core.numbers import counted, ordinal, spelled
 from mobbet.core.timing import month_name
 from mobbet.core.values import existing
 from mobbet.publish import house_parts
@@ -39,7 +39,6 @@ MOST_ON_TOP = 5
 """How many posts stand at the top of the front page at the most."""
 MOST_NAMES = 4
 """So many categories are named in a footprint; more are counted."""
-_PLACES = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
 
 
 def key(name: ListName, first: int = 0) -> PageKey:
@@ -240,8 +239,9 @@ def head_in_words(head: Head) -> str:
     """“first of ten; “Which glue, honestly” leaves it”."""
     if head.is_on_top:
         return "kept at the top"
-    place = _PLACES[head.place - 1] if head.place <= len(_PLACES) else f"number {head.place}"
-    return f"{place} of {spelled(head.size)}" + (f"; “{head.leaves}” leaves it" if head.leaves else "")
+    return f"{ordinal(head.place)} of {spelled(head.size)}" + (
+        f"; “{head.leaves}” leaves it" if head.leaves else ""
+    )
 
 
 def _front_words(pages: list[Altered], names: FootprintNames) -> str:

@@ -69,7 +69,6 @@ class Chosen:
     picture: int | None
     picture_words: str
     shows_below: bool
-    in_menu: bool
     is_catch_all: bool
     public: str
     tags: list[str]

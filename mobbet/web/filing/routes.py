@@ -104,13 +104,9 @@ CATEGORY_CHANGES: dict[str, tuple[_Change, str]] = {
     "describe": (
         lambda here, me, slug, number, form: categories.describe(
             here, me, slug, number, description=form.get("description", ""), picture=read_number(form.get("picture", "")),
-            shows_below=bool(form.get("shows_below")), in_menu=form.get("in_menu") == "yes",
+            shows_below=bool(form.get("shows_below")),
         ),
         "Save the description",
-    ),
-    "menu": (
-        lambda here, me, slug, number, form: categories.set_menu(here, me, slug, number, form.get("in_menu") == "yes"),
-        "Change the menu",
     ),
     "up": (lambda here, me, slug, number, form: category_tree.order(here, me, slug, number, -1), ""),
     "down": (lambda here, me, slug, number, form: category_tree.order(here, me, slug, number, 1), ""),

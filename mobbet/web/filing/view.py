@@ -236,7 +236,7 @@ def _chosen(
         place=f"in {subjects[row.parent_id].name}" if row.parent_id else "at the top", parent=row.parent_id,
         description=to_markdown(document).strip() if document else "", description_words=_fit(words, 60, 1),
         picture=row.picture, picture_words=(picture.caption or picture.name) if picture else "",
-        shows_below=bool(row.shows_below), in_menu=bool(row.in_menu), is_catch_all=blog.catch_all == number,
+        shows_below=bool(row.shows_below), is_catch_all=blog.catch_all == number,
         public=to_public.public(blog.slug, f"/{row.slug}/") if count.whole else "",
         tags=worklists.tags_within(workshop.db, number, 12), has_parts=any(subject.parent_id == number for subject in subjects.values()),
         has_posts=bool(count.whole or count.to_come or filing.posts_in(workshop.db, [number])),

@@ -18,6 +18,10 @@ look = Address("/desk/{slug}/site/look[/{part}]")
 """How the site looks, and what is done with a look."""
 look_site = Address("/desk/{slug}/site/look/as/{which}/{mode}/site{path:path}")
 """A page of the site with the look that is tried, or the one that is out, in the light or in the dark."""
+menu = Address("/desk/{slug}/site/menu[/{part}]")
+"""Pages and menu, and what is done with them."""
+menu_site = Address("/desk/{slug}/site/menu/site{path:path}")
+"""A page of the site with the menu that is tried."""
 moment = Address("/desk/{slug}/moment")
 """The whole site at a moment."""
 moment_site = Address("/desk/{slug}/moment/{at}/{reader}/site{path:path}")

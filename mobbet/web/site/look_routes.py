@@ -11,6 +11,7 @@ from mobbet.actions import looks, moments, preview_readers
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, NotFound, Refused
+from mobbet.core.house import LOOK
 from mobbet.core.look.begun import BEGUN, begun_look
 from mobbet.core.look.check import checked, remedies
 from mobbet.core.look.choices import NUMBERS
@@ -78,7 +79,7 @@ def _page(
         [remedy_line(one) for one in remedies(look)],
         [pair_line(one) for one in measured],
         _view(here, blog, chosen or {}),
-        bool(blog.tried_look),
+        looks.tried(here, blog) is not None,
         since,
         looks.before(here, blog) is not None,
         [Choice(one.slug, one.name) for one in blogs.of_person(here.db, me.id) if one.id != blog.id],
@@ -121,7 +122,9 @@ def look_site(here: Here, me: Me, slug: str, which: str, mode: str, path: str) -
     look = looks.present(here, blog) if which == "tried" else looks.given(here, blog)
     root = to_site.look_site(slug, which, mode, "")
     reader = preview_readers.reader_as(here, me, blog, "everyone")
-    found = moments.look(here, blog, path, here.clock(), reader, f"{root}/", look_text(look.in_mode(mode)))
+    found = moments.look(
+        here, blog, path, here.clock(), reader, f"{root}/", {LOOK: look_text(look.in_mode(mode))}
+    )
     if found.leads_to:
         return Response(
             status_code=307,

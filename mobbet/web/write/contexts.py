@@ -259,8 +259,10 @@ class ShownPart:
     has_heading: bool
     front: Setting
     fronts: list[Choice]
-    in_menu: bool
     menu: Setting
+    menu_words: str
+    in_menu: bool
+    """Whether the menu leads to it, and under which words."""
     search_title: Setting
     sample: SearchSample
     card: str
@@ -325,6 +327,8 @@ class DocketPart:
     series_place: str
     known_series: list[str]
     is_page: bool
+    owns_house: bool
+    """Whether the person may change the menu."""
     kinds: list[Choice]
     pages: list[Choice]
     """The pages that a page may stand below, with their paths."""

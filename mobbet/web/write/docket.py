@@ -65,6 +65,7 @@ def docket_of(
     problem: str = "",
     problem_sheet: str = "",
     is_keeper: bool = True,
+    owns_house: bool = True,
     out: Out | None = None,
     undo: int = 0,
 ) -> DocketPart:
@@ -114,7 +115,7 @@ def docket_of(
         out=out,
         **_filing_fields(workshop, post, blog, subjects, chosen, tags),
         **_series_fields(workshop, post, blog),
-        **_page_fields(workshop, post, blog),
+        **_page_fields(workshop, post, blog, owns_house),
     )
 
 
@@ -159,7 +160,7 @@ def _series_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]
     }
 
 
-def _page_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:
+def _page_fields(workshop: Workshop, post: Post, blog: Blog, owns_house: bool) -> dict[str, Any]:
     """What the docket says of a post as a page."""
     kinds = [
         Choice(kind or "post", words, kind == post.kind, KIND_HINTS[kind]) for kind, words in KINDS.items()
@@ -167,6 +168,7 @@ def _page_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:
     others = [page for page in pages.every(workshop.db, blog.id) if page.id != post.id] if post.kind else []
     return {
         "is_page": post.is_page,
+        "owns_house": owns_house,
         "kinds": kinds,
         "pages": [
             Choice(str(page.id), page.title or "No title yet", page.id == post.below) for page in others

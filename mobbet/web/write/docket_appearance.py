@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from mobbet.actions import menus
 from mobbet.actions.appearance import FRONTS
 from mobbet.actions.workshop import Workshop
 from mobbet.core import geo, search_results
@@ -14,6 +15,8 @@ from mobbet.core.document.links import media_number
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.text import plain
 from mobbet.core.headings import NONE, PARTS, heading_in_words, shown_parts
+from mobbet.core.menu import MENU, Entry, Target, places
+from mobbet.core.numbers import ordinal
 from mobbet.core.permalinks import short_path
 from mobbet.publish.cards import WIDE_ENOUGH
 from mobbet.store import media, posts
@@ -38,6 +41,7 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
     sample = search_sample(post, blog, document, post.search_title, post.description)
     place = geo.read_kept(post.place)
     words = _teaser(post, document)
+    menu, entry = _menu(workshop, post, blog)
     return ShownPart(
         lead=_lead_setting(post, now, rows),
         lead_why=_why(post, now),
@@ -54,8 +58,9 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         has_heading=post.heading != NONE,
         front=Setting("front", FRONTS[post.front], "Change its place on the front page"),
         fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],
-        in_menu=bool(post.in_menu),
-        menu=Setting("front", "in the menu" if post.in_menu else "not in the menu", "Change whether the menu leads to it"),
+        menu=menu,
+        menu_words=entry.words if entry else "",
+        in_menu=entry is not None,
         search_title=Setting("description", "a title of its own" if post.search_title else "its title", "Change the title for search engines"),
         sample=sample,
         card=to_library.picture(picture.id, "share") if picture else to_write.share_card(post.id),
@@ -67,6 +72,20 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         short=to_public.public(blog.slug, short_path(post.id)),
         short_words=short_path(post.id).rstrip("/"),
     )  # fmt: skip
+
+
+def _menu(workshop: Workshop, post: Post, blog: Blog) -> tuple[Setting, Entry | None]:
+    """Where the menu leads to it, in words, and the entry that does."""
+    label = "Change whether the menu leads to it"
+    for place, entry in places(menus.present(workshop, blog), MENU):
+        if entry.to == Target.of("post", post.id):
+            words = (
+                f"{ordinal(place[0] + 1)} in the menu"
+                if len(place) == 1
+                else "in the second level of the menu"
+            )
+            return Setting("menu", f"{words}, called “{entry.words or post.title}”", label), entry
+    return Setting("menu", "not in the menu", label), None
 
 
 def _pictures(workshop: Workshop, post: Post, document: dict[str, Any]) -> list[Media]:

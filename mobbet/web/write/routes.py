@@ -16,12 +16,13 @@ from mobbet.actions import (
     external_media,
     kept_blocks,
     looks,
+    menus,
     pages,
     posts,
     presence,
     tags,
 )
-from mobbet.actions.access import editable_post, is_keeper
+from mobbet.actions.access import editable_post, is_keeper, is_owner
 from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
@@ -34,6 +35,7 @@ from mobbet.core.look.look import Letters, Look
 from mobbet.core.look.palette import paper_of
 from mobbet.core.media import places
 from mobbet.core.media.licences import LICENCES
+from mobbet.core.menu import MENU, Target
 from mobbet.store import kept as kept_store
 from mobbet.store import media
 from mobbet.store import posts as post_store
@@ -102,7 +104,14 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     words = f"{post.words:,} word{'s' if post.words != 1 else ''}" + (
         f" · {outline.reading_time(post.words)}" if post.words else ""
     )
-    docket = docket_of(here, post, blog, FIRST if first else "", is_keeper=is_keeper(here, me, blog))
+    docket = docket_of(
+        here,
+        post,
+        blog,
+        FIRST if first else "",
+        is_keeper=is_keeper(here, me, blog),
+        owns_house=is_owner(here, me, blog),
+    )
     return page(
         WritePage(
             bar_for(here, me, blog, "write"),
@@ -227,7 +236,9 @@ def _palette(look: Look) -> dict[str, dict[str, tuple[str, ...]]]:
 def answer(here: Workshop, me: Person, post_id: int, **more: Any) -> HTMLResponse:
     """The docket, read anew."""
     post, blog = editable_post(here, me, post_id)
-    docket = docket_of(here, post, blog, **more, is_keeper=is_keeper(here, me, blog))
+    docket = docket_of(
+        here, post, blog, **more, is_keeper=is_keeper(here, me, blog), owns_house=is_owner(here, me, blog)
+    )
     return HTMLResponse(html_of(docket) + html_of(docket.actions))
 
 
@@ -322,10 +333,21 @@ def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts =
 
 
 @router.post(to_write.docket.at("front"))
-def set_front(here: Here, me: Me, post_id: int, front: Text = "", menu: Text = "") -> Response:
-    return attempt(
-        here, me, post_id, "front", lambda: appearance.set_front(here, me, post_id, front, bool(menu))
-    )
+def set_front(here: Here, me: Me, post_id: int, front: Text = "") -> Response:
+    return attempt(here, me, post_id, "front", lambda: appearance.set_front(here, me, post_id, front))
+
+
+@router.post(to_write.docket.at("menu"))
+def set_menu(here: Here, me: Me, post_id: int, words: Text = "", leaves: Text = "") -> Response:
+    """Has the menu lead to a post or page under these words, or no more; readers get it so at once."""
+
+    def change() -> None:
+        post, blog = editable_post(here, me, post_id)
+        target = Target.of("post", post.id)
+        change = menus.without(target, MENU) if leaves else menus.at_address(MENU, target, words)
+        menus.give_change(here, me, blog.slug, change)
+
+    return attempt(here, me, post_id, "menu", change)
 
 
 @router.post(to_write.docket.at("place"))

@@ -62,15 +62,6 @@ class FilingRouteTests(WebCase):
         self.assertEqual((blog.catch_all, blog.least_categories, blog.filing_help), (1, 1, "One is enough."))
         self.assertIn("at least one category and two at the most", self.get("/desk/bench/filing").text)
 
-    def test_whether_a_category_is_in_the_menu_is_a_word_that_can_be_changed(self) -> None:
-        self.assertIn("not in the menu", self.get("/desk/bench/filing?in=1").text)
-        tried = self.post("/desk/bench/filing/category/1/menu", in_menu="yes").text
-        self.assertIn("“Lamps” is in the menu.", tried)
-        self.assertIn("for the menu stands on each", tried)
-        self.post("/desk/bench/filing/category/1/menu", in_menu="yes", sure="yes")
-        self.assertIn("Take it out of the menu", self.get("/desk/bench/filing?in=1").text)
-        self.assertIn(">Lamps</a>", self.get("/b/bench/archive/").text)
-
     def test_a_picture_of_a_category_is_found_by_sight(self) -> None:
         rows = [
             library.add_stream(self.shop, self.me, self.blog, f"{name}.png", io.BytesIO(picture(color=color)))
@@ -360,14 +351,7 @@ class PublicAddressTests(WebCase):
     def test_a_category_is_described_on_its_page(self) -> None:
         number = categories.find(self.shop, self.blog, "Lamps")
         categories.describe(
-            self.shop,
-            self.me,
-            "bench",
-            number,
-            description="What *shines*.",
-            picture=None,
-            shows_below=True,
-            in_menu=True,
+            self.shop, self.me, "bench", number, description="What *shines*.", picture=None, shows_below=True
         )
         self.publish()
         self.assertIn("<em>shines</em>", self.get("/b/bench/lamps/").text)

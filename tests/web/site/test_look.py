@@ -10,7 +10,7 @@ from mobbet.actions import blogs as blog_actions
 from mobbet.actions import looks, people
 from mobbet.core.look.begun import begun_look
 from mobbet.core.look.look import look_file, read_look_file
-from mobbet.store import blogs
+from mobbet.store import house
 from tests.web.test_web import WebCase
 
 LOOK = "/desk/bench/site/look"
@@ -23,7 +23,7 @@ class LookScreenCase(WebCase):
         self.as_(self.me)
 
     def tried(self) -> dict[str, Any]:
-        return json.loads(blogs.by_id(self.shop.db, self.blog.id).tried_look or "{}")
+        return json.loads(house.tried(self.shop.db, self.blog.id, "look") or "{}")
 
     def set(self, where: str, value: str) -> Any:
         return self.post(f"{LOOK}/set", where=where, value=value)

@@ -1,0 +1,7 @@
+"""The parts of a house, each of which is tried, given to readers and put back by itself."""
+
+from __future__ import annotations
+
+LOOK, MENU = "look", "menu"
+PARTS = {LOOK: "the look", MENU: "the menu"}
+"""{part: what it is called in the list of editions}."""
