@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from mobbet.actions import menus
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.web_addresses import split_address
@@ -18,8 +19,13 @@ def try_some(workshop: Workshop, most: int = AT_ONCE) -> int:
     A place that fails is asked again after an hour, and told of only when it fails again.
     """
     asked: set[str] = set()
-    homes = tuple(blog.home for blog in blogs.every(workshop.db))
-    for address in proofs.to_ask(workshop.db, workshop.clock(), most * 4):
+    every, now = blogs.every(workshop.db), workshop.clock()
+    homes = tuple(blog.home for blog in every)
+    of_menus = [
+        address for blog in every if blog.tries_links for address in menus.addresses_away(workshop, blog)
+    ]
+    found = [*proofs.due(workshop.db, of_menus, now), *proofs.to_ask(workshop.db, now, most * 4)]
+    for address in dict.fromkeys(found):
         host = split_address(address).hostname or ""
         if address.startswith(homes):
             _keep(

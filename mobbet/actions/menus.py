@@ -57,6 +57,13 @@ def present(workshop: Workshop, blog: Blog) -> Menu:
     return read_menu(house.present(workshop, blog, MENU))
 
 
+def addresses_away(workshop: Workshop, blog: Blog) -> list[str]:
+    """The web addresses of elsewhere that menu and foot lead to."""
+    menu = present(workshop, blog)
+    found = [entry.to.address for where in (MENU_LIST, FOOT) for _, entry in places(menu, where)]
+    return [address for address in found if address.startswith(("http://", "https://"))]
+
+
 def try_menu(workshop: Workshop, person: Person, slug: str, menu: Menu) -> bool:
     """Has a menu tried; the one that readers get ends the trial. Answers whether another one than theirs is tried. Only the owner may."""
     blog = owned_blog(workshop, person, slug)

@@ -121,7 +121,7 @@ def set_answer(db: Database, answer: LinkAnswer) -> None:
 
 
 def to_ask(db: Database, now: int, most: int) -> list[str]:
-    """Addresses that no answer is known of, or an old one: those of posts first that changed last."""
+    """Addresses of posts that no answer is known of, or an old one: those of posts first that changed last."""
     return [
         row[0]
         for row in db.all(
@@ -132,6 +132,12 @@ def to_ask(db: Database, now: int, most: int) -> list[str]:
             now, most,
         )
     ]  # fmt: skip
+
+
+def due(db: Database, addresses: list[str], now: int) -> list[str]:
+    """Those of some addresses that no answer is known of, or an old one."""
+    known = answers(db, addresses)
+    return [one for one in addresses if one not in known or known[one].next_at <= now]
 
 
 def posts_leading_to(db: Database, address: str) -> list[int]:

@@ -9,22 +9,7 @@ if TYPE_CHECKING:
     from markupsafe import Markup
 
     from mobbet.web.shell.contexts import Bar, Choice
-
-
-@dataclass(frozen=True)
-class Word:
-    """A word of the sentences that can be changed: a choice, a number with its ends, or a colour (`#rrggbb`) of a mode."""
-
-    where: str
-    label: str
-    words: str
-    choices: tuple[Choice, ...] = ()
-    least: int = 0
-    most: int = 0
-    number: int = 0
-    colour: str = ""
-    swatch: Markup | None = None
-    is_wrong: bool = False
+    from mobbet.web.site.sentence_contexts import Sentence
 
 
 @dataclass(frozen=True)
@@ -78,7 +63,7 @@ class View:
 class LookPage:
     TEMPLATE: ClassVar = "look.html"
     bar: Bar
-    sentences: list[list[str | Word]]
+    sentences: list[Sentence]
     begun: list[BegunLook]
     drawing: Markup
     failing: int

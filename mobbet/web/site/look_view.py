@@ -11,9 +11,9 @@ from mobbet.core.look.look import Look
 from mobbet.core.look.palette import TEXT
 from mobbet.core.numbers import counted
 from mobbet.web.shell.contexts import Choice
-from mobbet.web.site.look_contexts import PairLine, RemedyLine, Word
+from mobbet.web.site.look_contexts import PairLine, RemedyLine
+from mobbet.web.site.sentence_contexts import Sentence, Word
 
-Sentence = list[str | Word]
 LEVEL, ALL_OF_IT = 16.0, 150.0
 """The ratio that fills a bar, and its length in units of the drawing."""
 MOST_BARS = 6

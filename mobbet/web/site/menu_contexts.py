@@ -1,0 +1,87 @@
+"""What the template of pages and menu shows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, ClassVar
+
+if TYPE_CHECKING:
+    from mobbet.web.shell.contexts import Bar, Choice
+    from mobbet.web.site.sentence_contexts import Sentence
+
+FINE, WAITS, WRONG = "fine", "waits", "wrong"
+
+
+@dataclass(frozen=True)
+class Leads:
+    """What an entry leads to: its title, what it is and how it stands, in words; 'fine', or 'waits' and 'wrong' where readers do not find it."""
+
+    title: str
+    kind: str
+    about: str
+    state: str = FINE
+    is_page: bool = False
+
+
+@dataclass(frozen=True)
+class Spot:
+    """An entry on the map: its place as `menu.2` or `menu.2.1`, its words, and what it leads to; `parts` follow by themselves."""
+
+    at: str
+    words: str
+    leads: Leads
+    is_chosen: bool
+    on_phone: bool
+    below: tuple[Spot, ...] = ()
+    parts: tuple[Leads, ...] = ()
+
+
+@dataclass(frozen=True)
+class ChosenEntry:
+    """The entry that the slip beside the map is about."""
+
+    at: str
+    leads: Leads
+    sentences: list[Sentence]
+    write: str
+    """The writing room of what it leads to; '' for what is no text of the blog."""
+    site: str
+    """Where it leads to, as readers find it; '' for nothing."""
+    moves: list[Choice]
+    """The places that it can move to: (place, words)."""
+
+
+@dataclass(frozen=True)
+class LeftOut:
+    """A page that is out and that neither menu nor foot leads to; how many posts do."""
+
+    title: str
+    write: str
+    linked: str
+
+
+@dataclass(frozen=True)
+class MenuPage:
+    TEMPLATE: ClassVar = "menu.html"
+    bar: Bar
+    sentences: list[Sentence]
+    menu: list[Spot]
+    foot: list[Spot]
+    foot_line: str
+    chosen: ChosenEntry | None
+    left_out: list[LeftOut]
+    drafts: list[LeftOut]
+    offered: list[str]
+    problems: int
+    is_tried: bool
+    since: str
+    can_undo: bool
+    told: str = ""
+    problem: str = ""
+    typed: dict[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class MenuEffect:
+    TEMPLATE: ClassVar = "look_effect.html"
+    words: str
