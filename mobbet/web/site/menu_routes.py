@@ -164,8 +164,10 @@ def set_value(here: Here, me: Me, slug: str, where: Text = "", value: Text = "")
 def _change(here: Workshop, blog: Blog, at: str, name: str, value: str) -> menus.Change:
     if at and name == "words":
         return menus.setting(*_place(at), words=value)
-    if at and name in ("parts", "on_phone"):
-        return menus.setting(*_place(at), **{name: bool(value)})
+    if at and name == "parts":
+        return menus.setting(*_place(at), parts=bool(value))
+    if at and name == "on_phone":
+        return menus.setting(*_place(at), on_phone=bool(value))
     if name == "line":
         return menus.foot_line(here, blog, value)
     if name == "licence":
