@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 
 from mobbet.actions.access import owned_blog
 from mobbet.actions.footprints import Effect, effect_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core.canonical import canonical
 from mobbet.core.errors import Refused
-from mobbet.core.house import LOOK, PARTS
+from mobbet.core.house import FACTS, LOOK, PARTS
 from mobbet.core.look.begun import begun_look
+from mobbet.core.values import existing
 from mobbet.publish.published import Published
-from mobbet.store import events
+from mobbet.store import blogs, events
 from mobbet.store import house as store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -27,8 +30,16 @@ def usual(blog: Blog, part: str) -> str:
 
 def given(workshop: Workshop, blog: Blog, part: str) -> str:
     """What readers get of a part now, as JSON."""
+    if part == FACTS:
+        return _facts(workshop, blog)
     found = store.given_at(workshop.db, blog.id, part, workshop.clock())
     return found.value if found else usual(blog, part)
+
+
+def _facts(workshop: Workshop, blog: Blog) -> str:
+    """The facts of the house, which stand with the blog itself."""
+    now = existing(blogs.by_id(workshop.db, blog.id))
+    return canonical({column: getattr(now, column) for column in blogs.HOUSE_COLUMNS})
 
 
 def tried(workshop: Workshop, blog: Blog, part: str) -> str:
@@ -70,6 +81,8 @@ def give_value(workshop: Workshop, person: Person, blog: Blog, part: str, value:
     """Gives readers a value of a part; what was tried of it ends."""
     blog = owned_blog(workshop, person, blog.slug)
     with changing(workshop, person, why) as unit:
+        if part == FACTS:
+            _write_facts(workshop, blog, value)
         store.give(workshop.db, blog.id, part, value, person.id, workshop.clock(), why)
         store.set_tried(workshop.db, blog.id, part, "", None)
         events.add(workshop.db, blog.id)
@@ -77,10 +90,19 @@ def give_value(workshop: Workshop, person: Person, blog: Blog, part: str, value:
     return unit.published(blog)
 
 
+def _write_facts(workshop: Workshop, blog: Blog, value: str) -> None:
+    """Writes the facts of the house; how they were is kept when they change for the first time."""
+    if not store.every_given(workshop.db, blog.id, FACTS, 1):
+        store.give(workshop.db, blog.id, FACTS, _facts(workshop, blog), None, blog.made_at, "")
+    blogs.set_facts(workshop.db, blog.id, json.loads(value))
+
+
 def before(workshop: Workshop, blog: Blog, part: str) -> str:
     """What readers had of a part before, as JSON; '' where they had nothing else."""
     rows = store.every_given(workshop.db, blog.id, part, 2)
     if not rows:
+        return ""
+    if part == FACTS and len(rows) < 2:
         return ""
     return rows[1].value if len(rows) > 1 else usual(blog, part)
 

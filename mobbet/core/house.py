@@ -2,6 +2,6 @@
 
 from __future__ import annotations
 
-LOOK, MENU = "look", "menu"
-PARTS = {LOOK: "the look", MENU: "the menu"}
+LOOK, MENU, FACTS = "look", "menu", "facts"
+PARTS = {LOOK: "the look", MENU: "the menu", FACTS: "what the house says of itself"}
 """{part: what it is called in the list of editions}."""

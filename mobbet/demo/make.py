@@ -21,6 +21,7 @@ from mobbet.actions import (
     docket_lines,
     external_media,
     files,
+    house_facts,
     house_words,
     kept_blocks,
     library,
@@ -185,7 +186,9 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
     with unpublished():
         items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
         kept_blocks.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
-        blog_actions.change_house_style(workshop, ines, bench.slug, facts=FACTS, link_rules=LINK_RULES)
+        for fact in FACTS.splitlines():
+            house_facts.give_facts(workshop, ines, bench.slug, fact=fact)
+        house_facts.give_facts(workshop, ines, bench.slug, link_rule=LINK_RULES)
         house_words.set_house_words(
             workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
         )
@@ -262,7 +265,7 @@ def _bench_items(workshop: Workshop, owner: Person, blog: Blog) -> dict[str, str
     library.set_captions(
         workshop, owner, int(clip), "0:01.5 - 0:03 On\n0:03 - 0:04.5 Off\n0:04.5 - 0:06 On again"
     )
-    blog_actions.allow_video_host(workshop, owner, blog.slug, "reel.example")
+    house_facts.allow_video_host(workshop, owner, blog.slug, "reel.example")
     attrs = external_media.embed(workshop, owner, blog.slug, "https://reel.example/watch/eye-splice").attrs
     found["embed:eye-splice"] = " ".join(
         f"{name}={json.dumps(value, ensure_ascii=False)}" for name, value in attrs.items()
@@ -277,14 +280,7 @@ def _filing(workshop: Workshop, owner: Person, bench: Blog, log: Blog) -> None:
     for blog, name, label in ((bench, "Notes", "Notes"), (log, "From the deck", "Log")):
         made = categories.add(workshop, owner, blog.slug, name)
         categories.set_catch_all(workshop, owner, blog.slug, made.subject)
-        values = {
-            "name": blog.name,
-            "tagline": blog.tagline,
-            "home": blog.home,
-            "zone": blog.zone,
-            "posts_on_page": "10",
-        }
-        blog_actions.change_blog(workshop, owner, blog.slug, **values, label=label)
+        house_facts.give_facts(workshop, owner, blog.slug, label=label)
     categories.set_rule(
         workshop,
         owner,

@@ -40,7 +40,7 @@ _AROUND = (
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,
-    POSTS: (*_AROUND, "frame_hosts"),
+    POSTS: (*_AROUND, "frame_hosts", "made_by"),
     LISTS: (*_AROUND, "frame_hosts", "read_on", "front_shows"),
     ADDRESSES: ("home", "language", "link_rules"),
     REDIRECT: ("home", "language"),

@@ -212,7 +212,11 @@ class Renderer:
             "inLanguage": card.language or self.house.language,
             "mainEntityOfPage": self.absolute(card.path),
             "isPartOf": {"@type": "Blog", "name": self.house.name, "url": self.house.home},
-            "publisher": {"@type": "Organization", "name": self.house.name, "url": self.house.home},
+            "publisher": {
+                "@type": "Organization",
+                "name": self.house.made_by or self.house.name,
+                "url": self.house.home,
+            },
         }
         share = self._shared(card)
         if share:

@@ -50,6 +50,7 @@ class Blog:
     comments: str = ""
     comments_wait: str = "all"
     video_hosts: str = "[]"
+    made_by: str = ""
 
 
 def _blog(row: Row) -> Blog:
@@ -75,13 +76,20 @@ def add(
     )))  # fmt: skip
 
 
-def update(
-    db: Database, blog_id: int, *, name: str, tagline: str, home: str, zone: str, posts_on_page: int
-) -> None:
+HOUSE_COLUMNS = (
+    "name", "tagline", "made_by", "home", "host", "zone", "language", "posts_on_page", "label", "read_on", "full_in_lists", "categories_in_lists",
+    "video_hosts", "facts", "link_rules",
+)  # fmt: skip
+"""The facts of the house that are tried and given together."""
+
+
+def set_facts(db: Database, blog_id: int, values: dict[str, object]) -> None:
+    """Writes the facts of the house, all of HOUSE_COLUMNS."""
     db.run(
-        "UPDATE blog SET name = ?, tagline = ?, home = ?, zone = ?, posts_on_page = ? WHERE id = ?",
-        name, tagline, home, zone, posts_on_page, blog_id,
-    )  # fmt: skip
+        f"UPDATE blog SET {', '.join(f'{column} = ?' for column in HOUSE_COLUMNS)} WHERE id = ?",
+        *(values[column] for column in HOUSE_COLUMNS),
+        blog_id,
+    )
 
 
 def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> None:

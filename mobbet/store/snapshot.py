@@ -26,7 +26,7 @@ from mobbet.core.facts import (
     newest_path,
 )
 from mobbet.core.fill_ins import filled
-from mobbet.core.house import LOOK, MENU
+from mobbet.core.house import FACTS, LOOK, MENU
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.look.begun import begun_look
 from mobbet.core.menu import USUAL, Menu, links, read_menu
@@ -58,13 +58,14 @@ class SiteSnapshot:
     ) -> None:
         """With `tried`, the site with these parts of its house ({part: JSON}) in the place of those that readers get."""
         self._db = db
-        self._blog = existing(blogs.by_id(db, blog_id))
+        self._tried = tried or {}
+        blog = existing(blogs.by_id(db, blog_id))
+        self._blog = replace(blog, **json.loads(self._tried[FACTS])) if FACTS in self._tried else blog
         self.blog_id = blog_id
         self.instant = instant
         self.reader = reader
         self._audiences = list_audiences(reader)
         self._for_reader = f"audience IN ({', '.join('?' * len(self._audiences))})"
-        self._tried = tried or {}
         self._counts: dict[ListName, int] = {}
         self._items: dict[int, Item | None] = {}
         self._placed = OutPosts(db, lambda: self.menu.front_door)
@@ -86,7 +87,7 @@ class SiteSnapshot:
             read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists),
             menu=links(self.menu.menu, targets), foot=links(self.menu.foot, targets), menu_open=self.menu.open_on_phone,
             foot_line=filled(self.menu.line, self.foot_values), licence=self.menu.licence, front_door=self.menu.front_door,
-            comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
+            made_by=blog.made_by, comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
         )  # fmt: skip
 
     def _look(self) -> str:

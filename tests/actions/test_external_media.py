@@ -1,6 +1,6 @@
 import json
 
-from mobbet.actions import blogs, external_media, people
+from mobbet.actions import blogs, external_media, house_facts, people
 from mobbet.core.errors import BadInput, NotAllowed
 from mobbet.services.contracts import EmbedFacts
 from mobbet.store import blogs as blog_store
@@ -30,7 +30,7 @@ class VideoTests(ShopCase):
 
     def allow(self, *hosts: str) -> None:
         for host in hosts:
-            blogs.allow_video_host(self.shop, self.me, "bench", host)
+            house_facts.allow_video_host(self.shop, self.me, "bench", host)
 
     def colleague(self) -> object:
         person = people.add_person(
@@ -55,7 +55,7 @@ class VideoTests(ShopCase):
         self.assertEqual(found.host, "")
         self.assertIn("an owner of the blog can allow it at Site", found.message)
         with self.assertRaises(NotAllowed):
-            blogs.allow_video_host(self.shop, petra, "bench", "films.example")
+            house_facts.allow_video_host(self.shop, petra, "bench", "films.example")
 
     def test_an_allowed_host_and_those_below_it_become_an_embed(self) -> None:
         self.allow("films.example")
@@ -113,7 +113,7 @@ class PageTests(ShopCase):
     def test_a_page_loads_frames_of_hosts_that_are_allowed_when_it_is_written(self) -> None:
         self.assertEqual(policy_of(self.page()), SITE_POLICY)
         self.assertIn(f'<a class="facade" href="{PAGE}">'.encode(), self.page())
-        blogs.allow_video_host(self.shop, self.me, "bench", "films.example")
+        house_facts.allow_video_host(self.shop, self.me, "bench", "films.example")
         self.assertIn(f'data-frame="{FRAME}"'.encode(), self.page())
         self.assertIn("frame-src 'self' https://player.films.example;", policy_of(self.page()))
         self.assertEqual(policy_of(self.page("another")), SITE_POLICY)

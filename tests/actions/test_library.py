@@ -3,11 +3,11 @@ import re
 from pathlib import Path
 from unittest import mock
 
-from mobbet.actions import blogs as blog_actions
 from mobbet.actions import (
     building,
     docket_lines,
     external_media,
+    house_facts,
     kept_blocks,
     library,
     media_jobs,
@@ -292,7 +292,7 @@ class GettingTests(LibraryCase):
                 )
 
     def test_an_embed_brings_its_title_size_and_poster(self) -> None:
-        blog_actions.allow_video_host(self.shop, self.me, "bench", "reel.example")
+        house_facts.allow_video_host(self.shop, self.me, "bench", "reel.example")
         attrs = external_media.embed(
             self.shop, self.me, "bench", "https://reel.example/watch/launching-day"
         ).attrs

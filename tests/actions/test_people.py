@@ -1,7 +1,7 @@
 from concurrent.futures import ThreadPoolExecutor
 from unittest import mock
 
-from mobbet.actions import blogs, people
+from mobbet.actions import blogs, house_facts, people
 from mobbet.core.errors import BadInput, NotAllowed, Refused, TooSoon
 from tests.shops import NOW, ShopCase
 
@@ -203,22 +203,20 @@ class SetUpTests(ShopCase):
     def test_only_the_owner_changes_the_blog(self) -> None:
         writer = people.add_person(self.shop, name="Petra", email="p@bench.example", password=None)
         blogs.add_member(self.shop, self.blog, writer, "writer")
-        values = {
-            "name": "X",
-            "tagline": "",
-            "home": "https://x.example",
-            "zone": "UTC",
-            "posts_on_page": "5",
-        }
         with self.assertRaisesRegex(NotAllowed, "Only the owner"):
-            blogs.change_blog(self.shop, writer, "bench", **values)
+            house_facts.try_fact(self.shop, writer, "bench", "name", "X")
         for field, value, message in (
             ("posts_on_page", "0", "from 1 to 100"),
             ("posts_on_page", "many", "no number"),
             ("tagline", "x" * 161, "longer than 160"),
+            ("zone", "Nowhere/Land", "Nowhere/Land"),
+            ("language", "", "choose one"),
+            ("fact", "phone", "no fact"),
+            ("link_rule", "shop.example cheap", "has no rule"),
+            ("kitchen", "x", "nothing of a house"),
         ):
             with self.subTest(value), self.assertRaisesRegex(BadInput, message):
-                blogs.change_blog(self.shop, self.me, "bench", **{**values, field: value})
+                house_facts.try_fact(self.shop, self.me, "bench", field, value)
         with self.assertRaisesRegex(BadInput, "is no role"):
             blogs.add_member(self.shop, self.blog, writer, "king")
 

@@ -10,6 +10,7 @@ from mobbet.actions import (
     blogs,
     building,
     docket_lines,
+    house_facts,
     house_words,
     kept_blocks,
     library,
@@ -340,7 +341,7 @@ class KnowingTests(ProofCase):
         )
 
     def test_links_to_posts_and_partners_are_held_against_the_blog(self) -> None:
-        blogs.change_house_style(self.shop, self.me, self.blog.slug, facts="", link_rules="shop.example paid")
+        house_facts.give_facts(self.shop, self.me, self.blog.slug, link_rule="shop.example paid")
         draft = self.draft("Not out", "Words.")
         post = self.draft("A lamp", f"A [draft](post:{draft.id}) and a [shop](https://shop.example/).")
         self.assertEqual(

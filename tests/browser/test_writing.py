@@ -657,18 +657,27 @@ class TwiceTests(WritingCase):
         self.page.click(".begin-from button:has-text('Session notice')")
         expect(self.sheet).to_have_text("Come along.")
 
-    def test_facts_and_link_rules_are_kept_or_refused_in_words(self) -> None:
-        self.open("/desk/mending-bench/house-style")
-        self.page.fill("#facts", "no colon here")
-        self.page.click("text=Keep this")
-        expect(self.page.locator("#facts-problem")).to_contain_text("“no colon here” is no fact")
-        expect(self.page.locator("#facts")).to_have_value("no colon here")
+    def test_facts_are_tried_or_refused_in_words_and_given(self) -> None:
+        self.open("/desk/mending-bench/site")
+        self.assert_accessible(name="house")
+        self.page.click("summary[aria-label^='one more: change one more, as a name']")
+        self.page.fill("[id='word-fact']", "no colon here")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator(".choices .problem")).to_contain_text("“no colon here” is no fact")
+        expect(self.page.locator("[id='word-fact']")).to_have_value("no colon here")
         self.expected = ("422",)
-        self.page.fill("#facts", "phone: 21 000")
-        self.page.fill("#link_rules", "shop.example paid")
-        self.page.click("text=Keep this")
-        expect(self.page.locator(".told")).to_contain_text("Kept")
-        self.assert_accessible(name="house style")
+        self.page.fill("[id='word-fact']", "phone: 21 000")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator(".saved")).to_contain_text("Tried here only: the facts for fill-ins.")
+        expect(self.page.locator("#main-action")).to_contain_text("page")
+        self.page.keyboard.press("Control+Enter")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator(".said")).to_have_text("Readers have it so now.")
+        self.page.click("summary[aria-label^='phone: 21 000']")
+        self.page.click("details[open] button:has-text('Take it out')")
+        expect(self.page.locator("summary[aria-label^='phone']")).to_have_count(0)
+        self.page.click("text=Put it back")
+        expect(self.page.locator("summary[aria-label^='phone: 21 000']")).to_be_visible()
 
 
 class PhoneTests(BrowserCase):

@@ -8,12 +8,12 @@ import brotli
 
 from mobbet.actions import (
     addresses,
-    blogs,
     building,
     categories,
     comments,
     consistency,
     docket_lines,
+    house_facts,
     people,
     placing,
 )
@@ -278,13 +278,7 @@ class EditionTests(ShopCase):
     def test_a_new_name_of_the_blog_alters_every_page(self) -> None:
         self.write("One", date="2026-01-01")
         self.publish()
-        values = {
-            "tagline": "",
-            "home": "https://bench.example/",
-            "zone": "Europe/Lisbon",
-            "posts_on_page": "10",
-        }
-        blogs.change_blog(self.shop, self.me, "bench", name="The Other Bench", **values)
+        house_facts.give_facts(self.shop, self.me, "bench", name="The Other Bench")
         self.publish()
         self.assertIn(b"The Other Bench", self.bodies()["/posts/one/"])
         self.assertEqual(self.bodies(), self.drawn_site())

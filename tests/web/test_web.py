@@ -567,18 +567,24 @@ class SiteRouteTests(WebCase):
 
     def test_the_owner_changes_what_stands_on_every_page(self) -> None:
         self.sign_in()
-        values = {
-            "name": "New name",
-            "tagline": "A line",
-            "home": "https://new.example",
-            "zone": "UTC",
-            "posts_on_page": "5",
-        }
+        set_ = lambda where, value: self.post("/desk/bench/site/house/set", where=where, value=value)  # noqa: E731
+        refused = set_("posts_on_page", "0")
+        self.assertIn("“0” is no number of posts", refused.text)
+        self.assertEqual(refused.status_code, 422)
+        for where, value in (
+            ("name", "New name"),
+            ("tagline", "A line"),
+            ("home", "https://new.example"),
+            ("posts_on_page", "5"),
+        ):
+            set_(where, value)
         self.assertIn(
-            "“0” is no number of posts",
-            self.post("/desk/bench/site", **{**values, "posts_on_page": "0"}).text,
+            "Tried here only: the name, the line below it, the public address",
+            self.get("/desk/bench/site").text,
         )
-        self.assertIn("Every page of the site shows it now", self.post("/desk/bench/site", **values).text)
+        self.assertNotIn("New name", self.get("/b/bench/").text)
+        self.assertIn("page", self.get("/desk/bench/site/house/effect").text)
+        self.post("/desk/bench/site/house/give")
         self.assertIn("New name", self.get("/b/bench/").text)
         self.assertIn("https://new.example/", self.get("/b/bench/feed.atom").text)
 

@@ -174,6 +174,7 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         house.label,
         list(house.frame_hosts),
         house.licence,
+        house.made_by,
     ]
     facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
     return renderer.memo.worked(

@@ -118,19 +118,6 @@ class NewBlogMadePage:
 
 
 @dataclass(frozen=True)
-class SitePage:
-    TEMPLATE: ClassVar = "site.html"
-    bar: Bar
-    values: dict[str, str]
-    zones: tuple[str, ...]
-    public: str
-    pages: str
-    message: str = ""
-    problem: str = ""
-    problem_field: str = ""
-
-
-@dataclass(frozen=True)
 class RevisionLine:
     """One revision in the list, in words."""
 
@@ -194,17 +181,6 @@ class KeptPage:
     message: str = ""
     problem: str = ""
     may_edit: bool = True
-
-
-@dataclass(frozen=True)
-class HouseStylePage:
-    TEMPLATE: ClassVar = "house_style.html"
-    bar: Bar
-    facts: str
-    link_rules: str
-    message: str = ""
-    problem: str = ""
-    problem_field: str = ""
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from mobbet.web.shell.address import Address
 
-site = Address("/desk/{slug}/site")
+site = Address("/desk/{slug}/site[/house/{part}]")
+"""The house, and what is done with its facts."""
 video_hosts = Address("/desk/{slug}/site/video-hosts")
 editions = Address("/desk/{slug}/site/editions")
 put_back = Address("/desk/{slug}/site/editions/{number}/put-back")

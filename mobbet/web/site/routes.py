@@ -1,102 +1,116 @@
-"""The site: what stands on every page of a blog."""
+"""The house: what a blog says of itself on every page, tried here first."""
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from mobbet.actions import blogs as blog_actions
+from mobbet.actions import house, house_facts
 from mobbet.actions.access import owned_blog
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import BadInput
-from mobbet.core.timing import all_zones
+from mobbet.core.errors import BadInput, MobbetError, Refused
+from mobbet.core.house import FACTS
+from mobbet.core.timing import day_in_words
+from mobbet.publish.pages.kinds import count_of
 from mobbet.store import editions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
-from mobbet.web.shell.contexts import SitePage
-from mobbet.web.shell.fields import Text
-from mobbet.web.shell.rendering import page
+from mobbet.web.shell.fields import LongText, Text
+from mobbet.web.shell.rendering import html_of, page
+from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
+from mobbet.web.site.house_contexts import HouseEffect, HousePage
+from mobbet.web.site.house_view import differing, groups
 
 router = APIRouter()
+TOLD = {
+    "given": "Readers have it so now.",
+    "back": "The trial is over; you see what readers have.",
+    "undone": "Readers have it as it was before.",
+    "tried": "It is changed here; readers do not see it yet.",
+}
 
 
 def _page(
-    here: Workshop, me: Person, blog: Blog, values: dict[str, str], status: int = 200, **more: Any
+    here: Workshop,
+    me: Person,
+    blog: Blog,
+    problem: tuple[str, str, str] = ("", "", ""),
+    status: int = 200,
+    **more: Any,
 ) -> Response:
     edition = editions.current(here.db, blog.id)
     pages = f"{edition.pages:,} pages, edition {edition.number}" if edition else "nothing published yet"
-    return page(
-        SitePage(
-            bar_for(here, me, blog, "site"), values, all_zones(), to_public.public(blog.slug), pages, **more
-        ),
-        status,
-    )
-
-
-def _values(blog: Blog) -> dict[str, str]:
-    return {
-        "name": blog.name,
-        "tagline": blog.tagline,
-        "home": blog.home,
-        "host": blog.host or "",
-        "zone": blog.zone,
-        "posts_on_page": str(blog.posts_on_page),
-        "video_hosts": "\n".join(json.loads(blog.video_hosts)),
-        **_list_values(blog),
-    }
-
-
-def _list_values(blog: Blog) -> dict[str, str]:
-    return {
-        "label": blog.label, "read_on": blog.read_on, "categories_in_lists": "yes" * blog.categories_in_lists, "full_in_lists": "yes" * blog.full_in_lists,
-    }  # fmt: skip
+    now, found = house_facts.present(here, blog), house.listed(here, blog, FACTS, 1)
+    since = day_in_words(found[0].given_at if found else blog.made_at, blog.zone)
+    context = HousePage(
+        bar_for(here, me, blog, "site"), pages, to_public.public(blog.slug), groups(now, problem),
+        bool(house.tried(here, blog, FACTS)), differing(now, blog), since, bool(house.before(here, blog, FACTS)), **more,
+    )  # fmt: skip
+    return page(context, status)
 
 
 @router.get(to_site.site.route)
-def site(here: Here, me: Me, slug: str) -> Response:
-    blog = owned_blog(here, me, slug)
-    return _page(here, me, blog, _values(blog))
+def site(here: Here, me: Me, slug: str, told: str = "") -> Response:
+    return _page(here, me, owned_blog(here, me, slug), told=TOLD.get(told, ""))
 
 
-@router.post(to_site.site.route)
-def change(
-    request: Request, here: Here, me: Me, slug: str, name: Text = "", tagline: Text = "", home: Text = "", zone: Text = "", posts_on_page: Text = "",
-    label: Text = "Posts", read_on: Text = "Read on", categories_in_lists: Text = "", full_in_lists: Text = "", host: Text = "", video_hosts: Text = "",
-) -> Response:  # fmt: skip
+@router.post(to_site.site.at("set"))
+def set_value(
+    request: Request, here: Here, me: Me, slug: str, where: Text = "", value: LongText = "", gone: Text = ""
+) -> Response:
+    """Has one fact tried as it was typed, or taken out."""
     blog = owned_blog(here, me, slug)
-    values = {
-        "name": name,
-        "tagline": tagline,
-        "home": home,
-        "host": host,
-        "zone": zone,
-        "posts_on_page": posts_on_page,
-        "video_hosts": video_hosts,
-    }
-    lists = {
-        "label": label,
-        "read_on": read_on,
-        "categories_in_lists": categories_in_lists,
-        "full_in_lists": full_in_lists,
-    }
     try:
-        changed = blog_actions.change_blog(
-            here, me, slug, **values, **lists, asked_at=request.url.hostname or ""
-        )
+        house_facts.try_fact(here, me, slug, where, "" if gone else value, request.url.hostname or "")
     except BadInput as error:
-        return _page(here, me, blog, {**values, **lists}, 422, problem=str(error), problem_field=error.field)
-    return _page(here, me, changed, _values(changed), message="Kept. Every page of the site shows it now.")
+        return _page(here, me, blog, (where, value, str(error)), 422)
+    return see_other(to_site.site(slug, told="tried"))
+
+
+@router.post(to_site.site.at("put-back"))
+def put_facts_back(here: Here, me: Me, slug: str) -> Response:
+    house.put_back(here, me, slug, FACTS)
+    return see_other(to_site.site(slug, told="back"))
+
+
+@router.post(to_site.site.at("undo"))
+def undo(here: Here, me: Me, slug: str) -> Response:
+    return _given(here, me, slug, lambda: house.undo_given(here, me, slug, FACTS), "undone")
+
+
+@router.post(to_site.site.at("give"))
+def give(here: Here, me: Me, slug: str) -> Response:
+    return _given(here, me, slug, lambda: house.give(here, me, slug, FACTS), "given")
+
+
+def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Response:
+    try:
+        act()
+    except Refused as error:
+        return _page(here, me, owned_blog(here, me, slug), status=422, told=str(error))
+    return see_other(to_site.site(slug, told=told))
+
+
+@router.get(to_site.site.at("effect"))
+def effect(here: Here, me: Me, slug: str) -> Response:
+    """How many pages giving what is tried alters, for the main action."""
+    try:
+        found = house.effect(here, me, slug, FACTS)
+        count = count_of([one.key for one in found.pages], found.every).pages
+        words = f": {count:,} page{'s' if count != 1 else ''}"
+    except MobbetError:
+        words = ""
+    return Response(html_of(HouseEffect(words)), media_type="text/html")
 
 
 @router.post(to_site.video_hosts.route)
 def allow_video_host(here: Here, me: Me, slug: str, host: Text = "") -> Response:
     """Lets posts show videos of one more host, from the writing room."""
-    blog_actions.allow_video_host(here, me, slug, host)
+    house_facts.allow_video_host(here, me, slug, host)
     return Response(status_code=204)

@@ -33,6 +33,9 @@ class Word:
     placeholder: str = ""
     hint: str = ""
     verb: str = "Try it"
+    problem: str = ""
+    removes: bool = False
+    """Whether it can be taken out."""
 
 
 Sentence = list["str | Word"]

@@ -46,4 +46,3 @@ read_file = Address("/desk/{slug}/read-file")
 """Where a text file dropped on a sheet becomes a document."""
 kept = Address("/desk/{slug}/kept/")
 kept_one = Address("/desk/{slug}/kept/{number}[/{what}]")
-house_style = Address("/desk/{slug}/house-style")

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import json
 from typing import Annotated, Any
 
 from fastapi import APIRouter, File, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import blogs as blog_actions
 from mobbet.actions import imports, kept_blocks
-from mobbet.actions.access import blog_for, editable_post, may_edit_kept, owned_blog, readable_kept
+from mobbet.actions.access import blog_for, editable_post, may_edit_kept, readable_kept
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -19,12 +17,12 @@ from mobbet.core.document import schema
 from mobbet.core.document.reading import read_markdown
 from mobbet.core.document.told import told
 from mobbet.core.document.write import to_markdown
-from mobbet.core.errors import BadInput, Refused
+from mobbet.core.errors import BadInput
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.shell.bar import bar_for
-from mobbet.web.shell.contexts import BringInPage, HouseStylePage, KeptLine, KeptPage
+from mobbet.web.shell.contexts import BringInPage, KeptLine, KeptPage
 from mobbet.web.shell.fields import LongText, Text
 from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
@@ -180,43 +178,3 @@ def split(here: Here, me: Me, post_id: int, cuts: Cuts) -> Response:
 def undo_split(here: Here, me: Me, post_id: int, mended: Mended) -> Response:
     kept_blocks.undo_split(here, me, post_id, mended.revision, mended.parts)
     return JSONResponse({})
-
-
-@router.get(to_write.house_style.route)
-def house_style(here: Here, me: Me, slug: str) -> Response:
-    blog = owned_blog(here, me, slug)
-    return page(
-        HouseStylePage(
-            bar_for(here, me, blog, "site"), _lines(blog.facts, ": "), _lines(blog.link_rules, " ")
-        )
-    )
-
-
-@router.post(to_write.house_style.route)
-def change_house_style(
-    here: Here, me: Me, slug: str, facts: LongText = "", link_rules: LongText = ""
-) -> Response:
-    blog = owned_blog(here, me, slug)
-    try:
-        changed = blog_actions.change_house_style(here, me, slug, facts=facts, link_rules=link_rules)
-    except Refused as error:
-        field = getattr(error, "field", "")
-        return page(
-            HouseStylePage(
-                bar_for(here, me, blog, "site"), facts, link_rules, problem=str(error), problem_field=field
-            ),
-            422,
-        )
-    bar = bar_for(here, me, changed, "site")
-    return page(
-        HouseStylePage(
-            bar,
-            _lines(changed.facts, ": "),
-            _lines(changed.link_rules, " "),
-            message="Kept, and published where it shows.",
-        )
-    )
-
-
-def _lines(pairs: str, glue: str) -> str:
-    return "\n".join(glue.join(pair) for pair in json.loads(pairs))

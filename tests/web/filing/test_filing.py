@@ -3,7 +3,7 @@
 import io
 import re
 
-from mobbet.actions import categories, library, missing_pages, placing
+from mobbet.actions import categories, house_facts, library, missing_pages, placing
 from mobbet.core.permalinks import short_path
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing
@@ -219,7 +219,8 @@ class CheckTests(WebCase):
                 "heading", kind="standard", part=["categories", "title", "subtitle", "byline", "lead"]
             ),
         )
-        self.assertIn(">at the top</span>", self.settle("front", front="top", menu="yes"))
+        self.assertIn(">at the top</span>", self.settle("front", front="top"))
+        self.assertIn("called “Flex and all that one", self.settle("menu", words=""))
         self.assertIn(
             ">Port Alder</span>", self.settle("place", name="Port Alder", point="39.6, -9.1", map="yes")
         )
@@ -325,19 +326,13 @@ class PublicAddressTests(WebCase):
         self.assertEqual(site._cached_bytes, body.size)
 
     def test_lists_show_whole_texts_and_leave_categories_out_by_choice(self) -> None:
-        values = {
-            "name": "The Bench",
-            "tagline": "",
-            "home": "https://bench.example/",
-            "zone": "Europe/Lisbon",
-            "posts_on_page": "10",
-        }
-        self.post("/desk/bench/site", **values, label="Notes", read_on="Go on", full_in_lists="yes")
+        give = lambda **typed: house_facts.give_facts(self.shop, self.me, "bench", **typed)  # noqa: E731
+        give(label="Notes", read_on="Go on", full_in_lists="yes", categories_in_lists="")
         front = self.get("/b/bench/").text
         self.assertIn('<div class="posts wide whole">', front)
         self.assertNotIn('<p class="kicker"><a', front)
         self.assertIn(">Notes</a></li>", front)
-        self.post("/desk/bench/site", **values, label="Notes", read_on="Go on", categories_in_lists="yes")
+        give(full_in_lists="", categories_in_lists="yes")
         front = self.get("/b/bench/").text
         self.assertIn("Go on: 1 minute", front)
         self.assertIn("<title>Notes · The Bench</title>", front)

@@ -4,7 +4,7 @@ from pathlib import Path
 from unittest import mock
 
 from mobbet.actions import library, media_jobs
-from mobbet.actions.blogs import allow_video_host
+from mobbet.actions.house_facts import allow_video_host
 from mobbet.demo.recordings import CLIP, good_motor
 from mobbet.store import media
 from mobbet.web.public import site

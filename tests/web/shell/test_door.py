@@ -154,19 +154,16 @@ class HostTests(WebCase):
     def test_the_owner_gives_a_blog_a_host_of_its_own(self) -> None:
         self.publish()
         self.sign_in()
-        values = {
-            "name": "The Bench",
-            "home": "https://bench.example/",
-            "zone": "Europe/Lisbon",
-            "posts_on_page": "10",
-        }
+        set_ = lambda host: self.post("/desk/bench/site/house/set", where="host", value=host)  # noqa: E731
         for host, message in (("no host", "is no host name"), ("mobbet.example", "belongs to Mobbet itself")):
-            answer = self.post("/desk/bench/site", **values, host=host)
+            answer = set_(host)
             self.assertEqual(
                 (answer.status_code, message in answer.text, f'value="{host}"' in answer.text),
                 (422, True, True),
             )
-        self.assertEqual(self.post("/desk/bench/site", **values, host="bench.example").status_code, 200)
+        self.assertEqual(set_("bench.example").status_code, 303)
+        self.assertIsNone(blogs.by_id(self.shop.db, self.blog.id).host)
+        self.post("/desk/bench/site/house/give")
         self.assertEqual(blogs.by_id(self.shop.db, self.blog.id).host, "bench.example")
         self.assertEqual(self.on("bench.example", "/").status_code, 200)
         self.assertEqual(self.on("bench.example", "/sign-in").status_code, 404)

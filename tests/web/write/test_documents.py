@@ -1,6 +1,6 @@
 """What the writing surface asks the server to read, write, clean and compare."""
 
-from mobbet.actions import posts
+from mobbet.actions import house_facts, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.nodes import defaults
 from tests.shops import picture
@@ -123,10 +123,11 @@ class DocumentRouteTests(WebCase):
             headers={"accept": "application/json"},
         )
         self.assertIn("is kept already", twice.json()["message"])
-        self.assertEqual(self.get("/desk/bench/house-style").status_code, 200)
 
     def test_the_page_of_a_post_has_its_fill_ins_rules_and_review(self) -> None:
-        self.post("/desk/bench/house-style", facts="phone: 21 000", link_rules="shop.example paid")
+        house_facts.give_facts(
+            self.shop, self.me, "bench", fact="phone: 21 000", link_rule="shop.example paid"
+        )
         body = (
             'Call <span data-fill-in="phone"></span>, says <span data-fill-in="author"></span>. See [flex](https://www.shop.example/).\n\n'
             '~~~ mobbet:review name=Stripper criteria=[["Grip",8,1]]\n~~~'

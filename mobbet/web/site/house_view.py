@@ -1,0 +1,178 @@
+"""The facts of a house as sentences."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from typing import Any
+
+from mobbet.core.languages import NAMES, name_of
+from mobbet.core.link_rules import RULES, WORDS
+from mobbet.core.timing import all_zones
+from mobbet.store.blogs import Blog
+from mobbet.web.shell.contexts import Choice
+from mobbet.web.site.sentence_contexts import Sentence, Word
+
+COLUMN_WORDS = {
+    "name": "the name", "tagline": "the line below it", "made_by": "whom it is by", "home": "the public address", "host": "the host name",
+    "zone": "the time zone", "language": "the language", "posts_on_page": "how many posts a page shows", "label": "what the section is called",
+    "read_on": "the link to the whole post", "full_in_lists": "how much lists show", "categories_in_lists": "whether lists name categories",
+    "video_hosts": "whose videos may be shown", "facts": "the facts for fill-ins", "link_rules": "the rules for links",
+}  # fmt: skip
+"""{column of a blog (`store.blogs.HOUSE_COLUMNS`): what it is called}."""
+
+
+def differing(now: Blog, given: Blog) -> list[str]:
+    """What is tried otherwise than readers have it, in words."""
+    return [words for column, words in COLUMN_WORDS.items() if getattr(now, column) != getattr(given, column)]
+
+
+def groups(blog: Blog, problem: tuple[str, str, str] = ("", "", "")) -> list[tuple[str, list[Sentence]]]:
+    """(heading, sentences) of what the house says of itself. `problem` is (field, what was typed, the reason) of what was refused."""
+    found = [
+        ("What it is", _names(blog)),
+        ("Where and when", _places(blog)),
+        ("Lists of posts", _lists(blog)),
+        ("Facts that texts fill in", [_facts(blog)]),
+        ("Links and videos of other sites", [_links(blog), _videos(blog)]),
+    ]
+    return [(heading, [_with_problem(one, *problem) for one in sentences]) for heading, sentences in found]
+
+
+def _with_problem(sentence: Sentence, field: str, typed: str, reason: str) -> Sentence:
+    """A sentence in which the word that was refused is open, with what was typed and the reason."""
+
+    def marked(part: str | Word) -> str | Word:
+        if not field or isinstance(part, str) or part.where != field:
+            return part
+        return replace(part, problem=reason, text=part.text if part.text is None else typed)
+
+    return [marked(part) for part in sentence]
+
+
+def _typed(
+    where: str, label: str, words: str, text: str, longest: int = 0, hint: str = "", **more: Any
+) -> Word:
+    return Word(where, label, words, text=text, longest=longest, hint=hint, **more)
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= 60 else f"{text[:59]}…"
+
+
+def _names(blog: Blog) -> list[Sentence]:
+    languages = tuple(
+        Choice(tag, name, tag == blog.language)
+        for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])
+    )
+    line = _typed(
+        "tagline",
+        "the line below the name",
+        f"“{_short(blog.tagline)}”" if blog.tagline else "no line yet",
+        blog.tagline,
+        160,
+    )
+    by = _typed(
+        "made_by", "whom the blog is by", blog.made_by or "its own name", blog.made_by, 80,
+        "A person, a club, a paper: search engines are told. Left empty, the blog stands for itself.",
+    )  # fmt: skip
+    name = _typed("name", "the name", blog.name, blog.name, 80)
+    language = Word("language", "the language", name_of(blog.language), options=languages)
+    return [
+        ["The blog is called", name, ", with", line, "below it."],
+        ["It is written in", language, ", and published by", by, "."],
+    ]
+
+
+def _places(blog: Blog) -> list[Sentence]:
+    zones = tuple(Choice(name, name, name == blog.zone) for name in all_zones())
+    host = _typed(
+        "host", "its own host name", blog.host or "no host name of its own", blog.host or "", 253,
+        "Such as my-blog.example, once that name points to this server. Left empty, the site stands below /b/ here.",
+    )  # fmt: skip
+    home = _typed(
+        "home", "the public address", blog.home, blog.home, 300,
+        "Where readers find the site; feeds, share cards and search engines are given it.",
+    )  # fmt: skip
+    return [
+        ["Readers find it at", home, "; on this server it has", host, "."],
+        ["Its times are those of", Word("zone", "the time zone", blog.zone, options=zones), "."],
+    ]
+
+
+def _lists(blog: Blog) -> list[Sentence]:
+    label = _typed(
+        "label", "what the section is called", f"“{blog.label}”", blog.label, 40,
+        "Such as Notes or News; it stands in the menu, above each post, and in titles.",
+    )  # fmt: skip
+    count = Word(
+        "posts_on_page", "how many posts stand on a page", f"{blog.posts_on_page} posts",
+        least=1, most=100, number=blog.posts_on_page,
+    )  # fmt: skip
+    whole = _either(
+        "full_in_lists", "how much lists show", bool(blog.full_in_lists), "its whole text", "its teaser"
+    )
+    named = _either(
+        "categories_in_lists", "whether lists name categories", bool(blog.categories_in_lists),
+        "with its categories", "without its categories",
+    )  # fmt: skip
+    on = _typed("read_on", "the words that lead to the whole post", f"“{blog.read_on}”", blog.read_on, 40)
+    return [
+        ["The section is called", label, "."],
+        ["A page of a list has", count, ", and shows of each", whole, ",", named, ";", on, "leads to the whole post."],
+    ]  # fmt: skip
+
+
+def _either(where: str, label: str, value: bool, yes: str, no: str) -> Word:
+    return Word(where, label, yes if value else no, (Choice("yes", yes, value), Choice("", no, not value)))
+
+
+def _facts(blog: Blog) -> Sentence:
+    said: Sentence = []
+    for name, value in json.loads(blog.facts):
+        said += [
+            _typed(f"fact:{name}", f"the fact {name}", f"{name}: {_short(value)}", value, 300, removes=True),
+            ",",
+        ]
+    more = _typed(
+        "fact", "one more, as a name, a colon and a value", "one more" if said else "no fact yet", "", 340,
+        "Put into posts from the toolbar (More, Fill-in). Changing a fact changes every post that has it.",
+        placeholder="next-session: Thursday 26 November, 18:30",
+    )  # fmt: skip
+    return [*(["Posts can fill in"] if said else ["There is"]), *said, more, "."]
+
+
+def _links(blog: Blog) -> Sentence:
+    said: Sentence = []
+    for domain, rule in json.loads(blog.link_rules):
+        offered = tuple(Choice(one, WORDS[one], one == rule) for one in RULES)
+        label = f"what links to {domain} are"
+        said += [
+            f"Links to {domain} are",
+            Word(f"link_rule:{domain}", label, WORDS[rule], offered, removes=True),
+            ".",
+        ]
+    more = _typed(
+        "link_rule", "a domain and what its links are", "another domain" if said else "a domain", "", 300,
+        "Write a domain and paid (a partner: search engines are told) or not-vouched-for. Its subdomains are meant as well.",
+        placeholder="shop.example paid",
+    )  # fmt: skip
+    return [*said, "Add a rule for links to", more, "."]
+
+
+def _videos(blog: Blog) -> Sentence:
+    said: Sentence = []
+    for host in json.loads(blog.video_hosts):
+        choices = (Choice("yes", "may be shown", True),)
+        label = f"whether videos of {host} may be shown"
+        said += [
+            f"Videos of {host}",
+            Word(f"video_host:{host}", label, "may be shown", choices, removes=True),
+            ".",
+        ]
+    more = _typed(
+        "more_video_hosts", "a host whose videos may be shown", "another host" if said else "a host", "", 253,
+        "A video loads from there only when a reader presses it; from any other host it stands as a link.",
+        placeholder="films.example",
+    )  # fmt: skip
+    return [*said, "Allow videos of", more, "."]
