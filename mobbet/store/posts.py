@@ -270,6 +270,11 @@ def on_blog(db: Database, blog_id: int, post_id: int) -> Post | None:
     )
 
 
+def of_page(db: Database, post_id: int) -> Post | None:
+    """The post that a published page is of; None where the viewer may not be told of it."""
+    return maybe(_post, db.one(f"SELECT * FROM post WHERE id = ? AND {db.sees()}", post_id))
+
+
 def titled(db: Database, blog_id: int, title: str) -> int | None:
     """The newest post of a blog with that title, in any case."""
     return db.value(

@@ -164,7 +164,7 @@ class Site:
 
             rendered = await asyncio.to_thread(reading.page_for, self._workshop, blog, reader, path)
             if rendered is not None:
-                await self._send_private(scope, send, rendered)
+                await self._send_private(scope, send, headers, blog, path, rendered)
                 return
         body = self._cache.get((blog.id, path))
         if body is None:
@@ -183,7 +183,29 @@ class Site:
                 and MEMBER not in headers.get(b"cookie", b"")
             ):
                 self._tally.count(blog.id, path, True)
+            if MEMBER in headers.get(b"cookie", b"") and body.row.type.startswith("text/html"):
+                page = await asyncio.to_thread(self._with_strip, headers, blog, path, body.encodings[b""])
+                if page is not None:
+                    await self._send_own(scope, send, page)
+                    return
             await self._send_page(scope, send, headers, body)
+
+    def _with_strip(self, headers: dict[bytes, bytes], blog: Blog, path: str, page: bytes) -> bytes | None:
+        """A page for somebody who works on the blog; None for anybody else."""
+        from mobbet.web.public.strip import with_strip
+
+        row = editions.page_at(self._workshop.db, blog.id, path)
+        return with_strip(self._workshop, blog, cookies.of_headers(headers), row.key if row else None, page)
+
+    async def _send_own(self, scope: Scope, send: Send, page: bytes) -> None:
+        """A page that is for one person, and that no browser keeps."""
+        told = [
+            (b"cache-control", KEEP_PRIVATE),
+            *COMMON,
+            OWN,
+            *shown_headers("text/html; charset=utf-8", False, ASK_POLICY, page),
+        ]
+        await _send(send, scope, 200, told, page)
 
     async def _lead_on(self, scope: Scope, send: Send, blog: Blog, target: str) -> None:
         location = target if "://" in target else place_of(scope).root + target
@@ -212,7 +234,15 @@ class Site:
             self._with_more[key] = await asyncio.to_thread(reading.has_more, self._workshop, blog, reader)
         return self._with_more[key]
 
-    async def _send_private(self, scope: Scope, send: Send, rendered: Rendered) -> None:
+    async def _send_private(
+        self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str, rendered: Rendered
+    ) -> None:
+        """What is made for a reader who may see more than a stranger; with the strip, if they work on the blog."""
+        if MEMBER in headers.get(b"cookie", b"") and rendered.type.startswith("text/html"):
+            page = await asyncio.to_thread(self._with_strip, headers, blog, path, rendered.body)
+            if page is not None:
+                await self._send_own(scope, send, page)
+                return
         told = [
             (b"cache-control", KEEP_PRIVATE),
             *COMMON,

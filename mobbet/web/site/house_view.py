@@ -57,7 +57,7 @@ def _typed(
 
 
 def _short(text: str) -> str:
-    return text if len(text) <= 60 else f"{text[:59]}…"
+    return text if len(text) <= 34 else f"{text[:33].rstrip()}…"
 
 
 def _names(blog: Blog) -> list[Sentence]:
@@ -73,7 +73,7 @@ def _names(blog: Blog) -> list[Sentence]:
         160,
     )
     by = _typed(
-        "made_by", "whom the blog is by", blog.made_by or "its own name", blog.made_by, 80,
+        "made_by", "whom the blog is by", blog.made_by or "the blog itself", blog.made_by, 80,
         "A person, a club, a paper: search engines are told. Left empty, the blog stands for itself.",
     )  # fmt: skip
     name = _typed("name", "the name", blog.name, blog.name, 80)

@@ -274,6 +274,8 @@ def _where(state: str, live: Placement | None) -> Setting:
     words = (
         "nowhere"
         if state != states.OUT
+        else "on its page"
+        if live and live.is_page and live.audience == EVERYONE
         else "on its page and in lists"
         if live and live.audience == EVERYONE
         else "if it is for them"
