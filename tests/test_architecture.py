@@ -357,6 +357,8 @@ class RightsTests(unittest.TestCase):
         "people.change_password": "one's own",
         "people.set_theme": "one's own",
         "new_blog.models": "one's own",
+        "blog_states.owned_aside": "one's own",
+        "blog_states.bring_back": "of owned_aside",
         "people.set_web_address": "one's own",
         "presence.in_other_tab": "one's own tabs",
         "people.set_password": "the command line",
@@ -375,7 +377,7 @@ class RightsTests(unittest.TestCase):
     }
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
-        "aside.remove_aged", "missing_pages.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
+        "aside.remove_aged", "blog_states.remove_aged", "missing_pages.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "docket_lines.set_category_names", "proofing.keep_read", "proofing.read_some", "entry.ask_to_enter", "entry.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do",
     }  # fmt: skip

@@ -66,7 +66,7 @@ def make_blog(
     read_zone(zone)
     tagline, language = read_tagline(tagline), read_language(language) or "en"
     with changing(workshop, owner, "the blog began") as unit:
-        if blogs.by_slug(workshop.db, slug):
+        if blogs.by_slug_of_any(workshop.db, slug):
             raise Refused(f"The address “{slug}” belongs to another blog; choose a different one.")
         blog = blogs.add(
             workshop.db,

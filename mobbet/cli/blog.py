@@ -11,16 +11,19 @@ from mobbet.cli.shared import owner_of, person_by_email, report
 if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
     from mobbet.store.blogs import Blog
+    from mobbet.store.people import Person
 
 
-EPILOG = """`list --json` prints `{"blogs": [{"blog", "name", "home", "host", "zone", "owners"}]}`."""
+EPILOG = """`list --json` prints `{"blogs": [{"blog", "name", "home", "host", "zone", "owners", "state"}]}`; the state is `open`, `people` (its site answers those
+who work on it), `closed` or `set-aside`. A closed site answers 503. `remove` sets a blog aside: `open` brings it back within 30 days, after
+which it is removed for good."""
 
 
 def add_arguments(command: ArgumentParser) -> None:
     command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
-    add = Subcommands(command, "list|add")
+    add = Subcommands(command, "list|add|rename|close|open|remove")
     add("list", list_blogs, "list the blogs with their owners")
     made = add("add", add_blog, "make another blog")
     made.add_argument("name", metavar="NAME")
@@ -41,6 +44,19 @@ def add_arguments(command: ArgumentParser) -> None:
         "--home", default="", metavar="URL", help="the site's public address (http://127.0.0.1:8000/b/SLUG/)"
     )
 
+    renamed = add("rename", rename, "give a blog another name")
+    renamed.add_argument("slug", metavar="SLUG")
+    renamed.add_argument("name", metavar="NAME")
+    closed = add("close", close, "close the site of a blog")
+    closed.add_argument("slug", metavar="SLUG")
+    closed.add_argument("--for-people", action="store_true", help="its people see it all the same")
+    add(
+        "open", open_again, "open a site that was closed, or bring back a blog that was set aside"
+    ).add_argument("slug", metavar="SLUG")
+    add("remove", remove, "set a blog aside; after 30 days it is removed for good").add_argument(
+        "slug", metavar="SLUG"
+    )
+
 
 def list_blogs(options: Namespace) -> None:
     from mobbet import wiring
@@ -55,13 +71,17 @@ def list_blogs(options: Namespace) -> None:
             "host": blog.host,
             "zone": blog.zone,
             "owners": _owners(workshop, blog),
+            "state": "set-aside" if blog.aside_at else blog.closed or "open",
         }
-        for blog in blogs.every(workshop.db)
+        for blog in [*blogs.every(workshop.db), *blogs.set_aside(workshop.db)]
     ]
     report(
         options,
         {"blogs": rows},
-        "\n".join(f"{row['blog']}  {row['name']}  {row['home']}  {', '.join(row['owners'])}" for row in rows)
+        "\n".join(
+            f"{row['blog']}  {row['name']}  {row['home']}  {row['state']}  {', '.join(row['owners'])}"
+            for row in rows
+        )
         or "There is no blog yet.",
     )
 
@@ -114,3 +134,60 @@ def _owners(workshop: Workshop, blog: Blog) -> list[str]:
         for one in people.of_blog(workshop.db, blog.id)
         if blogs.role(workshop.db, blog.id, one.id) == "owner"
     ]
+
+
+def _chosen(options: Namespace) -> tuple[Workshop, Person, Blog]:
+    """The workshop, the owner of the blog that is named, in whose name it is changed, and the blog, which may be set aside."""
+    from mobbet import wiring
+    from mobbet.core.errors import NotFound
+    from mobbet.store import blogs
+
+    workshop = wiring.open_existing(options.data)
+    blog = blogs.by_slug_of_any(workshop.db, options.slug)
+    if blog is None:
+        raise NotFound(f"There is no blog “{options.slug[:80]}”; mobbet blog list shows them all.")
+    return workshop, owner_of(workshop, blog), blog
+
+
+def rename(options: Namespace) -> None:
+    from mobbet.actions import house_facts
+
+    workshop, person, blog = _chosen(options)
+    published = house_facts.give_facts(workshop, person, blog.slug, name=options.name)
+    facts = {
+        "blog": blog.slug,
+        "name": options.name,
+        "edition": published.edition,
+        "written": published.written,
+    }
+    report(options, facts, f"It is called “{options.name}” now; {published.written} pages written.")
+
+
+def close(options: Namespace) -> None:
+    from mobbet.actions import blog_states
+    from mobbet.core.blog_states import CLOSED, NOBODY, PEOPLE
+
+    workshop, person, blog = _chosen(options)
+    state = PEOPLE if options.for_people else NOBODY
+    blog_states.close(workshop, person, blog.slug, state)
+    report(options, {"blog": blog.slug, "state": state}, f"The site of “{blog.name}” is {CLOSED[state]}.")
+
+
+def open_again(options: Namespace) -> None:
+    from mobbet.actions import blog_states
+
+    workshop, person, blog = _chosen(options)
+    if blog.aside_at:
+        blog_states.bring_back(workshop, person, blog.slug)
+    blog_states.close(workshop, person, blog.slug, "")
+    report(options, {"blog": blog.slug, "state": "open"}, f"The site of “{blog.name}” is open to everyone.")
+
+
+def remove(options: Namespace) -> None:
+    from mobbet.actions import blog_states
+    from mobbet.core.blog_states import KEPT_DAYS
+
+    workshop, person, blog = _chosen(options)
+    blog_states.set_aside(workshop, person, blog.slug)
+    words = f"“{blog.name}” is set aside; after {KEPT_DAYS} days it is removed. `mobbet blog open {blog.slug}` brings it back."
+    report(options, {"blog": blog.slug, "state": "set-aside"}, words)

@@ -52,6 +52,13 @@ def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentFor
     )
 
 
+def closed_page(db: Database, blog: Blog, root: str, now: int) -> bytes:
+    """What everybody gets of a site that is closed to them; it tells nothing of what stands there."""
+    snapshot = SiteSnapshot(db, blog.id, now)
+    renderer = Renderer(snapshot.house, snapshot.item, root=root)
+    return renderer.template(Page(PageKey("closed/"), "/", "closed", None, blog.closed)).body
+
+
 def ask_page(db: Database, blog: Blog, root: str, now: int, ask: Ask) -> bytes:
     """Such a page, for the place where this server has the blog (`root` ends in a slash)."""
     snapshot = SiteSnapshot(db, blog.id, now)

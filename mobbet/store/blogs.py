@@ -51,6 +51,8 @@ class Blog:
     comments_wait: str = "all"
     video_hosts: str = "[]"
     made_by: str = ""
+    closed: str = ""
+    aside_at: int | None = None
 
 
 def _blog(row: Row) -> Blog:
@@ -99,7 +101,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "host", "video_hosts", "language",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "host", "video_hosts", "language", "closed", "aside_at",
 )  # fmt: skip
 
 
@@ -116,23 +118,75 @@ def by_id(db: Database, blog_id: int) -> Blog | None:
 
 
 def by_slug(db: Database, slug: str) -> Blog | None:
+    """The blog with that address; None where it is set aside."""
+    row = db.one("SELECT * FROM blog WHERE slug = ? AND aside_at IS NULL", slug)
+    return _blog(row) if row else None
+
+
+def by_slug_of_any(db: Database, slug: str) -> Blog | None:
+    """The blog with that address, also one that is set aside."""
     row = db.one("SELECT * FROM blog WHERE slug = ?", slug)
     return _blog(row) if row else None
 
 
 def every(db: Database) -> list[Blog]:
-    return [_blog(row) for row in db.all("SELECT * FROM blog ORDER BY id")]
+    """Every blog that is not set aside, oldest first."""
+    return [_blog(row) for row in db.all("SELECT * FROM blog WHERE aside_at IS NULL ORDER BY id")]
+
+
+def set_aside(db: Database) -> list[Blog]:
+    """The blogs that are set aside, the latest first."""
+    rows = db.all("SELECT * FROM blog WHERE aside_at IS NOT NULL ORDER BY aside_at DESC, id DESC")
+    return [_blog(row) for row in rows]
 
 
 def of_person(db: Database, person_id: int) -> list[Blog]:
-    """The blogs a person works on, oldest first."""
+    """The blogs a person works on that are not set aside, oldest first."""
     return [
         _blog(row)
         for row in db.all(
-            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? ORDER BY blog.id",
+            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? AND aside_at IS NULL ORDER BY blog.id",
             person_id,
         )
     ]
+
+
+def files(db: Database, blog_id: int) -> tuple[set[str], set[str]]:
+    """The hashes of what lies on the shelves for a blog: (of pages, of its library)."""
+    pages = db.column("SELECT DISTINCT hash FROM edition_page WHERE blog_id = ? AND shelf = 'pages'", blog_id)
+    media = db.column(
+        "SELECT hash FROM media WHERE blog_id = ? UNION SELECT copy.hash FROM copy JOIN media ON media.id = media_id WHERE blog_id = ?"
+        " UNION SELECT hash FROM edition_page WHERE blog_id = ? AND shelf = 'media'",
+        blog_id, blog_id, blog_id,
+    )  # fmt: skip
+    return set(pages), set(media)
+
+
+def is_file_used(db: Database, shelf: str, digest: str) -> bool:
+    """Whether a file of a shelf is some blog's."""
+    if db.value("SELECT 1 FROM edition_page WHERE shelf = ? AND hash = ? LIMIT 1", shelf, digest):
+        return True
+    return shelf == "media" and bool(
+        db.value(
+            "SELECT 1 FROM media WHERE hash = ? UNION ALL SELECT 1 FROM copy WHERE hash = ? LIMIT 1",
+            digest,
+            digest,
+        )
+    )
+
+
+def remove(db: Database, blog_id: int) -> None:
+    """Removes a blog with everything that stands in it, in a transaction; its files stay."""
+    db.defer_foreign_keys()
+    db.run("DELETE FROM post_text WHERE rowid IN (SELECT id FROM post WHERE blog_id = ?)", blog_id)
+    db.run("UPDATE post SET leads_to = NULL WHERE blog_id = ?", blog_id)
+    for table in db.column(
+        "SELECT name FROM sqlite_schema AS one WHERE type = 'table' AND EXISTS (SELECT 1 FROM PRAGMA_TABLE_INFO(one.name) WHERE name = 'blog_id')"
+    ):
+        db.run(
+            f"DELETE FROM {table} WHERE blog_id = ?", blog_id
+        )  # not all of them name the blog as a foreign key
+    db.run("DELETE FROM blog WHERE id = ?", blog_id)
 
 
 def add_member(db: Database, blog_id: int, person_id: int, role: str) -> None:

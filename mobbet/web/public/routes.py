@@ -33,7 +33,7 @@ router = APIRouter()
 
 def _blog(here: Here, slug: str) -> Blog:
     blog = blogs.by_slug(here.db, slug)
-    if blog is None:
+    if blog is None or blog.closed:
         raise NotFound("There is no such blog here.")
     return blog
 

@@ -13,6 +13,7 @@ from starlette.types import Receive, Scope, Send
 from mobbet.actions import addresses
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may_read
+from mobbet.core.blog_states import PEOPLE
 from mobbet.core.permalinks import one_form
 from mobbet.core.web_addresses import split_address
 from mobbet.publish.rendered import Rendered
@@ -96,6 +97,9 @@ class Site:
         headers = dict(scope["headers"])
         slug, path, _ = place_of(scope)
         blog = self._blog(slug)
+        if blog is not None and blog.closed and not await self._is_let_in(blog, headers, path):
+            await self._send_closed(scope, send, blog)
+            return
         ready = self._ready(scope, headers, blog, path)
         if ready is not None:
             await send({"type": "http.response.start", "status": 200, "headers": ready[0]})
@@ -115,6 +119,26 @@ class Site:
             await _send(send, scope, 308, [(b"location", f"/b/{slug}/".encode())], b"")
         else:
             await self._answer(scope, send, headers, blog, path)
+
+    async def _is_let_in(self, blog: Blog, headers: dict[bytes, bytes], path: str) -> bool:
+        """Whether a site that is closed answers all the same: its style sheets, and its pages those who work on it, if it is open to them."""
+        if path == "/look.css" or path.startswith("/assets/"):
+            return True
+        return blog.closed == PEOPLE and (await self._reader(blog, headers)).works_here
+
+    async def _send_closed(self, scope: Scope, send: Send, blog: Blog) -> None:
+        from mobbet.publish.reader_forms import closed_page
+
+        root, now = f"{place_of(scope).root}/", self._workshop.clock()
+        page = await asyncio.to_thread(closed_page, self._workshop.db, blog, root, now)
+        told = [
+            (b"content-type", b"text/html; charset=utf-8"),
+            (b"cache-control", KEEP_PRIVATE),
+            (b"retry-after", b"3600"),
+            (b"content-security-policy", SITE_POLICY.encode()),
+            *COMMON,
+        ]
+        await _send(send, scope, 503, told, page)
 
     def _ready(
         self, scope: Scope, headers: dict[bytes, bytes], blog: Blog | None, path: str

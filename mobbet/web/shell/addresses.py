@@ -13,6 +13,8 @@ account = Address("/account[/{part}]")
 new_blog = Address("/blogs/new")
 static_file = Address("/static/{digest}/{name}")
 changes = Address("/changes/{slug}")
+blog_back = Address("/blogs/back")
+"""Where a blog is brought back that was set aside."""
 service_worker = Address("/offline.js")
 favicon = Address("/favicon.ico")
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from mobbet.actions import new_blog
+from mobbet.actions import blog_states, new_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import NotAllowed, Refused
 from mobbet.core.languages import NAMES
-from mobbet.core.timing import all_zones
+from mobbet.core.timing import all_zones, day_in_words
+from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk
 from mobbet.web.public import addresses as to_public
@@ -27,7 +28,7 @@ router = APIRouter()
 
 @router.get(to_shell.new_blog.route)
 def show(here: Here, me: Me) -> Response:
-    mine = new_blog.models(here, me)
+    mine = [*new_blog.models(here, me), *blog_states.owned_aside(here, me)]
     if not mine:
         raise NotAllowed("Only somebody who owns a blog here makes another; ask the owner of yours.")
     values = {
@@ -39,6 +40,17 @@ def show(here: Here, me: Me) -> Response:
         "source": mine[0].slug,
     }
     return _page(here, me, values, list(new_blog.PARTS))
+
+
+def _aside(here: Workshop, blog: Blog) -> Choice:
+    until = day_in_words(blog_states.removed_at(blog), blog.zone)
+    return Choice(blog.slug, blog.name, hint=f"kept until {until}.")
+
+
+@router.post(to_shell.blog_back.route)
+def bring_back(here: Here, me: Me, slug: Text = "") -> Response:
+    """Brings a blog back that was set aside."""
+    return see_other(to_desk.desk(blog_states.bring_back(here, me, slug).slug))
 
 
 def _page(
@@ -60,6 +72,7 @@ def _page(
         languages,
         models,
         offered,
+        [_aside(here, blog) for blog in blog_states.owned_aside(here, me)],
         str(problem or ""),
         field,
     )

@@ -106,6 +106,8 @@ class NewBlogPage:
     languages: list[Choice]
     models: list[Choice]
     parts: list[Choice]
+    aside: list[Choice]
+    """The blogs that are set aside, and until when they are kept."""
     problem: str = ""
     problem_field: str = ""
 

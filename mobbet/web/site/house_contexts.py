@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, ClassVar
 
 if TYPE_CHECKING:
     from mobbet.web.shell.contexts import Bar
-    from mobbet.web.site.sentence_contexts import Sentence
+    from mobbet.web.site.sentence_contexts import Sentence, Word
 
 
 @dataclass(frozen=True)
@@ -19,6 +19,8 @@ class HousePage:
     public: str
     groups: list[tuple[str, list[Sentence]]]
     """(heading, sentences) of each part."""
+    state: Word
+    """Whom the site answers."""
     is_tried: bool
     tried: list[str]
     """What differs from what readers have, in words."""

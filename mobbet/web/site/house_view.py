@@ -6,6 +6,7 @@ import json
 from dataclasses import replace
 from typing import Any
 
+from mobbet.core.blog_states import CLOSED, NOBODY, OPEN, PEOPLE
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.link_rules import RULES, WORDS
 from mobbet.core.timing import all_zones
@@ -37,6 +38,21 @@ def groups(blog: Blog, problem: tuple[str, str, str] = ("", "", "")) -> list[tup
         ("Links and videos of other sites", [_links(blog), _videos(blog)]),
     ]
     return [(heading, [_with_problem(one, *problem) for one in sentences]) for heading, sentences in found]
+
+
+HINTS = {
+    OPEN: "Everyone finds what is out.",
+    PEOPLE: "You and your colleagues see it while you are signed in; everybody else is asked to look in again.",
+    NOBODY: "Everybody is asked to look in again. You still see it by “Look at any page”.",
+}
+
+
+def state_word(blog: Blog) -> Word:
+    """Whom the site answers."""
+    choices = tuple(
+        Choice(state, words, state == blog.closed, HINTS[state]) for state, words in CLOSED.items()
+    )
+    return Word("closed", "whom the site answers", CLOSED[blog.closed], choices)
 
 
 def _with_problem(sentence: Sentence, field: str, typed: str, reason: str) -> Sentence:

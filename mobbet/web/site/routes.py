@@ -7,7 +7,7 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from mobbet.actions import house, house_facts
+from mobbet.actions import blog_states, house, house_facts
 from mobbet.actions.access import owned_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
@@ -18,6 +18,7 @@ from mobbet.store import editions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.public import addresses as to_public
+from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.fields import LongText, Text
 from mobbet.web.shell.rendering import html_of, page
@@ -25,13 +26,15 @@ from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
 from mobbet.web.site.house_contexts import HouseEffect, HousePage
-from mobbet.web.site.house_view import differing, groups
+from mobbet.web.site.house_view import differing, groups, state_word
 
 router = APIRouter()
 TOLD = {
     "given": "Readers have it so now.",
     "back": "The trial is over; you see what readers have.",
     "undone": "Readers have it as it was before.",
+    "closed": "The site is closed; readers are asked to look in again.",
+    "opened": "The site is open to everyone.",
     "tried": "It is changed here; readers do not see it yet.",
 }
 
@@ -49,7 +52,7 @@ def _page(
     now, found = house_facts.present(here, blog), house.listed(here, blog, FACTS, 1)
     since = day_in_words(found[0].given_at if found else blog.made_at, blog.zone)
     context = HousePage(
-        bar_for(here, me, blog, "site"), pages, to_public.public(blog.slug), groups(now, problem),
+        bar_for(here, me, blog, "site"), pages, to_public.public(blog.slug), groups(now, problem), state_word(blog),
         bool(house.tried(here, blog, FACTS)), differing(now, blog), since, bool(house.before(here, blog, FACTS)), **more,
     )  # fmt: skip
     return page(context, status)
@@ -107,6 +110,23 @@ def effect(here: Here, me: Me, slug: str) -> Response:
     except MobbetError:
         words = ""
     return Response(html_of(HouseEffect(words)), media_type="text/html")
+
+
+@router.post(to_site.site.at("close"))
+def close(here: Here, me: Me, slug: str, value: Text = "") -> Response:
+    """Says whom the site answers, at once."""
+    blog_states.close(here, me, slug, value)
+    return see_other(to_site.site(slug, told="closed" if value else "opened"))
+
+
+@router.post(to_site.site.at("aside"))
+def set_aside(here: Here, me: Me, slug: str) -> Response:
+    """Sets the blog aside."""
+    try:
+        blog_states.set_aside(here, me, slug)
+    except Refused as error:
+        return _page(here, me, owned_blog(here, me, slug), status=422, told=str(error))
+    return see_other(to_shell.new_blog())
 
 
 @router.post(to_site.video_hosts.route)
