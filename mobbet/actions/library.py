@@ -33,10 +33,11 @@ from mobbet.core.media.licences import read_licence
 from mobbet.core.names import one_line
 from mobbet.media import pictures, recordings, svg, transcoding
 from mobbet.media.sniffing import sniff
-from mobbet.store import jobs, media, stale
+from mobbet.store import filing, jobs, media, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Media
 from mobbet.store.people import Person
+from mobbet.store.snapshot import SiteSnapshot
 
 LONGEST = {"alt": 2000, "caption": 600, "credit": 200, "source": 2000, "transcript": 100_000, "name": 120}
 MOST_LABELS = 20
@@ -287,6 +288,12 @@ def set_captions(workshop: Workshop, person: Person, media_id: int, text: str) -
 def unsettle(workshop: Workshop, media_id: int) -> None:
     """Marks the pages that show an item, for the next edition."""
     media.raise_version(workshop.db, media_id)
+    blog_id = media.blog_of(workshop.db, media_id)
+    categories = filing.with_picture(workshop.db, media_id)
+    for number in categories:
+        stale.mark_fact(workshop.db, blog_id, "category", number)
+    if categories or media_id in SiteSnapshot(workshop.db, blog_id, workshop.clock()).house.pictures:
+        stale.mark_fact(workshop.db, blog_id, "media", media_id)
     for blog_id, post_id in media.shown_by(workshop.db, media_id, workshop.clock()):
         stale.mark_posts(workshop.db, blog_id, post_id)
 
@@ -295,6 +302,8 @@ def set_aside(workshop: Workshop, person: Person, media_id: int) -> Media:
     """Takes an item from the library, restorably. Raises Refused, with the list, while readers get it."""
     row, _ = editable_item(workshop, person, media_id)
     with changing(workshop, person, f"“{row.name}” was changed", is_left_to_scheduler=True):
+        if media_id in SiteSnapshot(workshop.db, row.blog_id, workshop.clock()).house.pictures:
+            raise Refused(f"The look of the site shows “{row.name}”; choose another picture there first.")
         out = [
             title_for(workshop, person, post_id)
             for _, post_id in media.shown_by(workshop.db, media_id, workshop.clock())

@@ -13,10 +13,16 @@ from mobbet.core.errors import BadInput, Refused
 from mobbet.core.house import LOOK
 from mobbet.core.keys import ALL
 from mobbet.core.look.begun import begun_look, read_begun
-from mobbet.core.look.check import DARK, failing
+from mobbet.core.look.check import DARK, LIGHT, Checked, checked
+from mobbet.core.look.choices import PICTURES
+from mobbet.core.look.colours import Colour, contrast, nearest
 from mobbet.core.look.look import Look, look_text, read_look_file
+from mobbet.core.look.over_picture import CELLS, WORDS, least_veil, regions, worst
+from mobbet.core.look.palette import TEXT
 from mobbet.core.names import one_line
+from mobbet.media.pictures import cells
 from mobbet.publish.published import Published
+from mobbet.store import media
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
@@ -43,9 +49,22 @@ def present(workshop: Workshop, blog: Blog) -> Look:
 def try_look(workshop: Workshop, person: Person, slug: str, look: Look) -> bool:
     """Has a look tried; the one that readers get ends the trial. Answers whether another one than theirs is tried. Only the owner may."""
     blog = owned_blog(workshop, person, slug)
+    look = _fitting(workshop, blog, look)
     is_out = look_text(given(workshop, blog)) == look_text(look)
     value = house.given(workshop, blog, LOOK) if is_out else look_text(look)
     return house.try_value(workshop, person, slug, LOOK, value)
+
+
+def _fitting(workshop: Workshop, blog: Blog, look: Look) -> Look:
+    """A look without the pictures that the blog's library does not have, as one of a file may show."""
+    data = look.dump()
+    for where in PICTURES:
+        part, _, name = where.partition(".")
+        shown = data[part][name]
+        row = media.on_blog(workshop.db, blog.id, shown["item"]) if shown else None
+        if shown and (row is None or row.kind != "picture"):
+            look = look.with_value(where, None)
+    return look
 
 
 def try_begun(workshop: Workshop, person: Person, slug: str, name: str) -> None:
@@ -67,6 +86,59 @@ def try_colour(workshop: Workshop, person: Person, slug: str, mode: str, name: s
     try_look(workshop, person, slug, look.with_value(f"{mode}.{name}", value))
 
 
+def try_picture(workshop: Workshop, person: Person, slug: str, where: str, item: int) -> None:
+    """Has the present look tried with a picture of the library at a place (`choices.PICTURES`), or without one (0). Raises BadInput."""
+    blog = owned_blog(workshop, person, slug)
+    look = present(workshop, blog)
+    row = media.on_blog(workshop.db, blog.id, item) if item else None
+    if where not in PICTURES or (item and (row is None or row.kind != "picture" or row.aside_at)):
+        raise BadInput("That is no picture of this blog’s library; choose another one.", where)
+    look = look.with_value(where, {"item": item, "x": 50, "y": 50} if item else None)
+    if where == "page.picture":
+        ground = look.page.ground if look.page.ground in _BEHIND else "picture"
+        look = look.with_value("page.ground", ground if item else "paper")
+    try_look(workshop, person, slug, look)
+
+
+_BEHIND = ("picture", "pattern")
+
+
+@dataclass(frozen=True)
+class OverPicture:
+    """Whether name and menu can be read over the picture on top, and the lightest veil with which they can."""
+
+    checked: Checked
+    least_veil: int
+
+
+def over_picture(workshop: Workshop, blog: Blog, look: Look) -> OverPicture | None:
+    """The words over the picture on top, measured on its pixels; None where there is no picture."""
+    found = (
+        SiteSnapshot(workshop.db, blog.id, workshop.clock()).item(look.top.picture.item)
+        if look.top.picture
+        else None
+    )
+    files = [file for file in (found.of("whole") if found else ()) if workshop.media.has(file.hash)]
+    if found is None or not files:
+        return None
+    parts = regions(look.top, found.width, found.height)
+    pixels = [Colour(*one) for one in cells(workshop.media.path(files[0].hash), parts, *CELLS)]
+    words = look.top.words
+    ground = worst(pixels, words, look.top.veil)
+    colour = WORDS[words]
+    best = nearest(colour, (ground,), TEXT)
+    return OverPicture(
+        Checked("name and menu over the picture on top", LIGHT, "", colour.hex, ground.hex, contrast(colour, ground), TEXT, best and best.hex),
+        least_veil(pixels, words),
+    )  # fmt: skip
+
+
+def measured(workshop: Workshop, blog: Blog, look: Look) -> list[Checked]:
+    """Every pair of colours that can meet on a page of the blog, with the words over the picture on top."""
+    over = over_picture(workshop, blog, look)
+    return [*checked(look), *([over.checked] if over else [])]
+
+
 def put_back(workshop: Workshop, person: Person, slug: str) -> None:
     """Ends the trial: the blog's people see what readers get."""
     house.put_back(workshop, person, slug, LOOK)
@@ -78,7 +150,8 @@ def give(workshop: Workshop, person: Person, slug: str, reason: str = "") -> Pub
     look = tried(workshop, blog)
     if look is None:
         raise Refused("No other look is tried; readers have this one.")
-    wrong, reason = failing(look), one_line(reason)[:LONGEST_REASON]
+    wrong = [one for one in measured(workshop, blog, look) if not one.holds]
+    reason = one_line(reason)[:LONGEST_REASON]
     if wrong and not reason:
         raise BadInput(_refusal(len(wrong), wrong[0].where), "reason")
     why = "the look changed" + (

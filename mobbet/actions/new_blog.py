@@ -81,7 +81,7 @@ def models(workshop: Workshop, person: Person) -> list[Blog]:
 
 
 def _look(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
-    value = look_text(looks.given(workshop, model))
+    value = look_text(looks.given(workshop, model).without_pictures())
     house_store.give(workshop.db, blog.id, LOOK, value, person.id, workshop.clock(), f"as on {model.name}")
     return ""
 

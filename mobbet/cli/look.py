@@ -63,12 +63,11 @@ def try_file(options: Namespace) -> None:
 
 def check(options: Namespace) -> None:
     from mobbet.actions import looks
-    from mobbet.core.look.check import checked
 
     workshop, _, blog = at_work(options)
     look = _read(options.file) if options.file else looks.present(workshop, blog)
     names = ("where", "foreground", "background", "ratio", "needed", "holds", "nearest")
-    found = checked(look)
+    found = looks.measured(workshop, blog, look)
     wrong = [one for one in found if not one.holds]
     lines = [
         f"{one.where}: {one.foreground} on {one.background} is {one.ratio:.2f}, {one.needed:g} is needed; nearest that holds: {one.nearest}"

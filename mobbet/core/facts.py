@@ -66,6 +66,11 @@ class House:
         return (self.look.letters.text, self.look.letters.plain)
 
     @property
+    def pictures(self) -> tuple[int, ...]:
+        """The items of the library that the look shows."""
+        return self.look.pictures
+
+    @property
     def front_shows(self) -> str:
         """How lists show posts."""
         return self.look.front.shows

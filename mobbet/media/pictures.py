@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import io
 import warnings
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -175,6 +175,20 @@ def as_shown(path: Path, type: str, name: str, limits: Limits, width: int = 1600
             return _save(flat, "whole", "image/webp").body
         except _BAD as error:
             raise _damaged(name, error) from None
+
+
+def cells(
+    path: Path, parts: Iterable[tuple[float, float, float, float]], across: int, down: int
+) -> list[tuple[int, int, int]]:
+    """The mean colours of the cells into which parts of a picture that Mobbet made are divided; parts in shares of its width and height."""
+    with Image.open(path) as image:
+        flat = image.convert("RGB")
+    found: list[tuple[int, int, int]] = []
+    for left, top, right, bottom in parts:
+        box = (left * flat.width, top * flat.height, right * flat.width, bottom * flat.height)
+        small = flat.resize((across, down), Image.Resampling.BOX, box=box)
+        found += cast("list[tuple[int, int, int]]", list(small.getdata()))
+    return found
 
 
 def small_jpeg(data: bytes, width: int = 240) -> bytes:

@@ -49,6 +49,7 @@ PARTS: Mapping[str, tuple[str, ...]] = {
         *(field.name for field in fields(House) if field.name != "look_json"),
         "letters",
         "front_shows",
+        "pictures",
     ),
 }
 """{part: the fields of the house style}. Pages that readers open have it around their text; feeds and site maps

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import lru_cache
 
 from mobbet.core.document.palette import NAMES
+from mobbet.core.facts import Item, PictureFile
+from mobbet.core.look.colours import Colour
 from mobbet.core.look.letters import EAST_ASIAN, FAMILIES, RANGES, Family
-from mobbet.core.look.look import Look
+from mobbet.core.look.look import Look, Picture
+from mobbet.core.look.over_picture import HEIGHTS, VEILS, WORDS
 from mobbet.core.look.palette import Palette, words_on
 from mobbet.publish.design import FOLDER, font_file, path_of, small
 
@@ -20,10 +23,61 @@ EDGES = 3.0
 LINES = {"none": "0px", "thin": "1px", "strong": "2px"}
 
 
+def style_of(look: Look, items: Callable[[int], Item | None] = lambda number: None) -> bytes:
+    """The style sheet. What follows from the values comes first, then the parts and the pictures, of which `items` knows the files; no rule names
+    a host or is written in a page."""
+    shown = [rule for number in look.pictures if items(number) for rule in _pictures(look, items)]
+    return _style(look) if not shown else small("\n".join((_style(look).decode(), *dict.fromkeys(shown))))
+
+
 @lru_cache(maxsize=64)
-def style_of(look: Look) -> bytes:
-    """The style sheet. What follows from the values comes first, then the parts; no rule names a host or is written in a page."""
+def _style(look: Look) -> bytes:
     return small("\n".join((*_faces(look), _root(look), _dark(look), _east_asian(), *_parts(look))))
+
+
+def _pictures(look: Look, items: Callable[[int], Item | None]) -> Iterator[str]:
+    """The rules that show the pictures of a look, small ones in narrow windows."""
+    if look.top.mark and (file := _file(items, look.top.mark, MARK_WIDTH)):
+        yield f".site-name::before {{ background-image: url(.{file.path}); }}"
+        yield _part("top-mark")
+    if look.top.picture and (file := _file(items, look.top.picture, WIDEST)):
+        words = look.top.words
+        values = {
+            "over": _rgb(WORDS[words]),
+            "veil": _rgb(VEILS[words], look.top.veil),
+            "under": _rgb(VEILS[words]),
+            "high": f"{HEIGHTS[look.top.height] / 16:g}rem",
+            "at": f"{look.top.picture.x}% {look.top.picture.y}%",
+            "header": f"url(.{file.path})",
+        }
+        yield f".site-head {{ {_properties(values)} }}"
+        yield _part("top-picture")
+        small_file = _file(items, look.top.picture, NARROW)
+        if small_file and small_file != file:
+            yield f"@media (max-width: 46rem) {{ .site-head {{ --header: url(.{small_file.path}); }} }}"
+    behind = look.page.picture if look.page.ground in ("picture", "pattern") else None
+    if behind and (file := _file(items, behind, WIDEST if look.page.ground == "picture" else NARROW)):
+        yield f":root {{ --behind: url(.{file.path}); --behind-at: {behind.x}% {behind.y}%; }}"
+        yield _part(f"ground-{look.page.ground}")
+
+
+WIDEST, NARROW, MARK_WIDTH = 1600, 800, 160
+"""In pixels: how wide the file of a picture is taken, if there is one so wide."""
+
+
+def _file(items: Callable[[int], Item | None], picture: Picture, width: int) -> PictureFile | None:
+    """The file of a picture that is as wide as wanted, or else the widest."""
+    item = items(picture.item)
+    files = item.of("whole", "image/webp") or item.of("whole") if item else ()
+    return next((file for file in files if file.width >= width), files[-1] if files else None)
+
+
+def _rgb(colour: Colour, share: int = 100) -> str:
+    return f"rgb({colour.red} {colour.green} {colour.blue}{f' / {share}%' if share < 100 else ''})"
+
+
+def _part(name: str) -> str:
+    return (FOLDER / "parts" / f"{name}.css").read_text()
 
 
 def sheet_style(look: Look, address_of: Callable[[str], str]) -> bytes:
@@ -68,7 +122,7 @@ def _root(look: Look) -> str:
         "corners": f"{page.corners}px",
         "hairline": LINES[page.lines],
     }
-    ground = "" if page.ground == "paper" else "\nbody { background: var(--tint); }"
+    ground = "" if page.ground != "tint" else "\nbody { background: var(--tint); }"
     return (
         f":root {{ color-scheme: {_scheme(look)}; {_colours(look.light)} {_properties(lengths)} }}\n"
         f":root, [lang] {{ {_properties({name: family.stack for name, family in families.items()})} }}\n"
@@ -131,7 +185,7 @@ def _parts(look: Look) -> list[str]:
         f"post-{look.post.columns}": look.post.columns != "one",
         f"pictures-{look.post.pictures}": look.post.pictures != "text",
     }
-    return [(FOLDER / "parts" / f"{name}.css").read_text() for name, is_chosen in chosen.items() if is_chosen]
+    return [_part(name) for name, is_chosen in chosen.items() if is_chosen]
 
 
 def preloaded(look: Look) -> list[str]:

@@ -62,6 +62,11 @@ def page_of(db: Database, number: int) -> CategoryPage:
     return CategoryPage(*row) if row else CategoryPage()
 
 
+def with_picture(db: Database, media_id: int) -> list[int]:
+    """The categories whose page shows a picture of the library."""
+    return db.column("SELECT id FROM category WHERE picture = ? ORDER BY id", media_id)
+
+
 def find_category(db: Database, blog_id: int, parent_id: int | None, name: str) -> Category | None:
     row = db.one(
         "SELECT * FROM category WHERE blog_id = ? AND IFNULL(parent_id, 0) = ? AND name = ? COLLATE NOCASE",

@@ -127,6 +127,11 @@ def on_blog(db: Database, blog_id: int, media_id: int) -> Media | None:
     return maybe(_media, db.one("SELECT * FROM media WHERE id = ? AND blog_id = ?", media_id, blog_id))
 
 
+def blog_of(db: Database, media_id: int) -> int:
+    """The blog to whose library an item belongs."""
+    return db.value("SELECT blog_id FROM media WHERE id = ?", media_id)
+
+
 def of_blog(db: Database, blog_id: int, numbers: list[int]) -> tuple[int, ...]:
     """Those of the numbers that are items of a blog's library."""
     return tuple(

@@ -435,11 +435,11 @@ class SiteSnapshot:
         return self._items[media_id]
 
     def media_audiences(self, media_id: int) -> list[str]:
-        """The audiences of the posts that show a picture at the instant, and everyone where a category does."""
+        """The audiences of the posts that show a picture at the instant, and everyone where a category or the look does."""
         of_category = self._db.value(
             "SELECT 1 FROM category WHERE blog_id = ? AND picture = ?", self._blog.id, media_id
         )
-        return [EVERYONE] * bool(of_category) + [
+        return [EVERYONE] * bool(of_category or media_id in self.house.pictures) + [
             row[0]
             for row in self._db.all(
                 "SELECT DISTINCT audience FROM placement_media JOIN placement ON placement.id = placement_id"

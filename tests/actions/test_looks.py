@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import re
+
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import looks, people
+from mobbet.actions import library, looks, media_jobs, people
+from mobbet.actions.footprints import effect_of
 from mobbet.core.errors import BadInput, NotAllowed, Refused
 from mobbet.core.look.begun import begun_look
 from mobbet.core.look.look import read_look_file
 from mobbet.publish.look_style import STYLE_PATH
 from mobbet.store import blogs, editions
 from mobbet.store.blogs import Blog
-from tests.shops import ShopCase
+from tests.shops import ShopCase, picture
 
 
 class LookCase(ShopCase):
@@ -125,3 +128,61 @@ class GivingTests(LookCase):
             look="ledger",
         )
         self.assertEqual(looks.given(self.shop, other), read_look_file(begun_look("ledger")))
+
+
+class PictureTests(LookCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.item = library.add_picture(self.shop, self.me, self.blog, "sky.png", picture(color="#c8d8e8")).id
+        media_jobs.work_all(self.shop)
+
+    def give(self, veil: int = 80) -> None:
+        looks.try_picture(self.shop, self.me, "bench", "top.picture", self.item)
+        looks.try_change(self.shop, self.me, "bench", "top.veil", veil)
+        looks.give(self.shop, self.me, "bench")
+
+    def test_a_picture_on_top_is_published_with_the_style_sheet_alone(self) -> None:
+        self.give()
+        path = re.search(r"--header: url\(\.(/media/[^)]+)\)", self.style().decode())[1]
+        self.assertEqual(editions.page_at(self.shop.db, self.blog.id, path).audience, "everyone")
+        self.assertEqual(self.publish(full=True).written, 0)
+        looks.undo_given(self.shop, self.me, "bench")
+        self.assertIsNone(editions.page_at(self.shop.db, self.blog.id, path))
+        self.assertNotIn(b"--header", self.style())
+
+    def test_words_over_it_must_be_readable_on_its_pixels(self) -> None:
+        with self.assertRaises(BadInput) as caught:
+            self.give(veil=10)
+        self.assertIn("“name and menu over the picture on top” cannot be read", str(caught.exception))
+        over = looks.over_picture(self.shop, self.blog, looks.present(self.shop, self.blog))
+        looks.try_change(self.shop, self.me, "bench", "top.veil", over.least_veil)
+        looks.give(self.shop, self.me, "bench")
+
+    def test_a_change_of_the_item_alters_the_style_sheet_that_shows_it(self) -> None:
+        self.give()
+        told = {
+            page.path
+            for page in effect_of(self.shop, self.blog, lambda: library.unsettle(self.shop, self.item)).pages
+        }
+        self.assertEqual(told, {STYLE_PATH})
+        library.unsettle(self.shop, self.item)
+        self.publish()
+        self.assertEqual(self.publish(full=True).written, 0)
+
+    def test_a_picture_of_another_library_is_left_out(self) -> None:
+        other = blog_actions.make_blog(
+            self.shop, self.me, name="Log", address="log", zone="UTC", home="https://log.example/"
+        )
+        hidden = library.add_picture(self.shop, self.me, other, "till.png", picture(color="#101010")).id
+        look = looks.given(self.shop, self.blog).with_value("top.picture", {"item": hidden, "x": 0, "y": 0})
+        self.assertFalse(looks.try_look(self.shop, self.me, "bench", look))
+        with self.assertRaises(BadInput):
+            looks.try_picture(self.shop, self.me, "bench", "top.picture", hidden)
+
+    def test_what_the_look_shows_cannot_be_set_aside(self) -> None:
+        self.give()
+        with self.assertRaises(Refused) as caught:
+            library.set_aside(self.shop, self.me, self.item)
+        self.assertEqual(
+            str(caught.exception), "The look of the site shows “sky.png”; choose another picture there first."
+        )

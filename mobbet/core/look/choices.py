@@ -15,6 +15,8 @@ WORDS: dict[str, dict[str, str]] = {
     "top.size": {"small": "small", "large": "large"},
     "top.at": {"start": "at the start", "middle": "in the middle"},
     "top.menu": {"beside": "beside it", "below": "below it"},
+    "top.height": {"low": "low", "high": "high"},
+    "top.words": {"light": "light", "dark": "dark"},
     "front.shows": {
         "newest-large": "the newest large, then two columns",
         "list": "one post below the other",
@@ -28,7 +30,12 @@ WORDS: dict[str, dict[str, str]] = {
         "wider": "a little wider than the text",
         "window": "as wide as the window, where one opens the post",
     },
-    "page.ground": {"paper": "the paper", "tint": "the ground of boxes"},
+    "page.ground": {
+        "paper": "the paper",
+        "tint": "the ground of boxes",
+        "picture": "a picture",
+        "pattern": "a picture, repeated",
+    },
     "page.lines": {"none": "left out", "thin": "thin", "strong": "strong"},
 }
 """{place: {value: words}}."""
@@ -43,12 +50,23 @@ class Numbers(NamedTuple):
 
 
 NUMBERS = {
+    "top.veil": Numbers(0, 95, "hundredths of a veil"),
+    "top.picture.x": Numbers(0, 100, "hundredths from its left"),
+    "top.picture.y": Numbers(0, 100, "hundredths from its top"),
+    "page.picture.x": Numbers(0, 100, "hundredths from its left"),
+    "page.picture.y": Numbers(0, 100, "hundredths from its top"),
     "letters.size": Numbers(14, 24, "px"),
     "letters.measure": Numbers(40, 90, "characters"),
     "letters.leading": Numbers(130, 200, "hundredths"),
     "page.corners": Numbers(0, 24, "px"),
     "page.width": Numbers(48, 110, "letters wide"),
 }
+PICTURES = {
+    "top.mark": "the mark before the name",
+    "top.picture": "the picture on top",
+    "page.picture": "the picture behind everything",
+}
+"""{place of a picture: what it is called}."""
 COLOUR_NAMES = {
     "paper": "the paper",
     "ink": "the ink",

@@ -41,13 +41,27 @@ class Letters(_Part):
     leading: Annotated[int, Field(ge=130, le=200)] = 160
 
 
+class Picture(_Part):
+    """A picture of the blog's library: its number, and the point of it, in hundredths of its width and height, that stays in sight."""
+
+    item: Annotated[int, Field(ge=1, le=10**15)]
+    x: Annotated[int, Field(ge=0, le=100)] = 50
+    y: Annotated[int, Field(ge=0, le=100)] = 50
+
+
 class Top(_Part):
-    """The top of each page: the name with its line or alone, small or large, at the start or in the middle; the menu beside it or below."""
+    """The top of each page: the name with its line or alone, small or large, at the start or in the middle, with a mark before it or none; the menu
+    beside it or below; all of it over a picture or none, low or high, in light or dark words, with a veil over the picture in hundredths."""
 
     shows: Literal["name-and-line", "name"] = "name-and-line"
     size: Literal["small", "large"] = "small"
     at: Literal["start", "middle"] = "start"
     menu: Literal["beside", "below"] = "beside"
+    mark: Picture | None = None
+    picture: Picture | None = None
+    height: Literal["low", "high"] = "low"
+    words: Literal["light", "dark"] = "light"
+    veil: Annotated[int, Field(ge=0, le=95)] = 40
 
 
 class Front(_Part):
@@ -65,9 +79,11 @@ class Post(_Part):
 
 
 class Page(_Part):
-    """The ground of all pages: bare or the tint; `corners` in pixels, `width` of lists in characters of 16 pixels."""
+    """The ground of all pages: the paper, the tint, or a picture behind the paper, once or repeated; `corners` in pixels, `width` of lists in
+    characters of 16 pixels."""
 
-    ground: Literal["paper", "tint"] = "paper"
+    ground: Literal["paper", "tint", "picture", "pattern"] = "paper"
+    picture: Picture | None = None
     lines: Literal["none", "thin", "strong"] = "thin"
     corners: Annotated[int, Field(ge=0, le=24)] = 3
     width: Annotated[int, Field(ge=48, le=110)] = 68
@@ -84,6 +100,20 @@ class Look(_Part):
     front: Front = Front()
     post: Post = Post()
     page: Page = Page()
+
+    @property
+    def pictures(self) -> tuple[int, ...]:
+        """The items of the library that it shows."""
+        behind = self.page.picture if self.page.ground in ("picture", "pattern") else None
+        return tuple(one.item for one in (self.top.mark, self.top.picture, behind) if one)
+
+    def without_pictures(self) -> Look:
+        """The look as another blog, with another library, can have it."""
+        ground = "paper" if self.page.ground in ("picture", "pattern") else self.page.ground
+        top = self.top.model_copy(update={"mark": None, "picture": None})
+        return self.model_copy(
+            update={"top": top, "page": self.page.model_copy(update={"picture": None, "ground": ground})}
+        )
 
     @property
     def in_dark(self) -> Palette:

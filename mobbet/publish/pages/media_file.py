@@ -1,4 +1,4 @@
-"""A file of an item of the library, which a post or a category shows."""
+"""A file of an item of the library, which a post, a category or the look shows."""
 
 from __future__ import annotations
 
@@ -28,6 +28,7 @@ def _keys(plan: Plan) -> Iterator[PageKey]:
     shown.update(
         page.picture for page in map(plan.snapshot.category_page, plan.snapshot.categories) if page.picture
     )
+    shown.update(plan.snapshot.house.pictures)
     for media_id in sorted(shown):
         yield from plan.media_keys(media_id)
 

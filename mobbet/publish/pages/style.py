@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 from mobbet.core.keys import PageKey
 from mobbet.publish import house_parts
+from mobbet.publish.changes.change_set import ChangeSet
 from mobbet.publish.design import path_of
 from mobbet.publish.look_style import STYLE_PATH, style_of
 from mobbet.publish.page_kind import FILE, PageKind
@@ -16,6 +17,7 @@ from mobbet.publish.renderer import Renderer, version
 from mobbet.publish.values import Page
 
 MANIFEST_PATH = "/site.webmanifest"
+KEY = PageKey.of("style", "look.css")
 KEYS = {PageKey.of("style", "look.css"): STYLE_PATH, PageKey.of("style", "site.webmanifest"): MANIFEST_PATH}
 
 
@@ -23,8 +25,17 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     path, house = KEYS.get(key), plan.snapshot.house
     if path is None:
         return None
-    reads = house.look_json if path == STYLE_PATH else [house.name, house.look.light.paper]
+    reads: object = [house.name, house.look.light.paper]
+    if path == STYLE_PATH:
+        found = [plan.snapshot.item(number) for number in house.look.pictures]
+        reads = [house.look_json, [[item.id, item.version] for item in found if item]]
     return Page(key, path, "style", [version(), reads], None)
+
+
+def _touched(changed: ChangeSet) -> Iterator[PageKey]:
+    pictures = changed.plan.snapshot.house.pictures
+    if any(fact.number in pictures for fact in changed.facts_of("media")):
+        yield KEY
 
 
 def _render(renderer: Renderer, page: Page) -> Rendered:
@@ -32,7 +43,7 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
 
 
 def _style(renderer: Renderer) -> Rendered:
-    return Rendered("text/css; charset=utf-8", style_of(renderer.house.look))
+    return Rendered("text/css; charset=utf-8", style_of(renderer.house.look, renderer.items))
 
 
 def _manifest(renderer: Renderer) -> Rendered:
@@ -51,6 +62,7 @@ KIND = PageKind(
     page=page,
     recipes={"style": _render},
     fixed=lambda: list(KEYS),
+    touched=_touched,
     at=lambda plan, path: next((key for key, known in KEYS.items() if known == path), None),
     shows_of_house=house_parts.NONE,
     counts_as=FILE,

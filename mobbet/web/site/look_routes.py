@@ -13,15 +13,16 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, NotFound, Refused
 from mobbet.core.house import LOOK
 from mobbet.core.look.begun import BEGUN, begun_look
-from mobbet.core.look.check import checked, remedies
-from mobbet.core.look.choices import NUMBERS
+from mobbet.core.look.check import remedies
+from mobbet.core.look.choices import NUMBERS, PICTURES
 from mobbet.core.look.look import LARGEST, Look, look_file, look_text, read_look_file
 from mobbet.core.timing import day_in_words
 from mobbet.publish.look_style import sheet_style
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.pages.kinds import count_of
-from mobbet.store import blogs
+from mobbet.store import blogs, media
 from mobbet.store.blogs import Blog
+from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
@@ -32,7 +33,7 @@ from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
 from mobbet.web.site.look_contexts import BegunLook, LookEffect, LookPage, View
-from mobbet.web.site.look_view import bars, pair_line, remedy_line, sentences, thumb
+from mobbet.web.site.look_view import bars, pair_line, remedy_line, sentences, thumb, veil_line
 
 router = APIRouter()
 PAGES = {"front": "the front page", "post": "a post", "archive": "the archive"}
@@ -66,17 +67,20 @@ def _page(
     **more: Any,
 ) -> Response:
     look, found = looks.present(here, blog), looks.listed(here, blog)[:1]
-    measured = list(checked(look))
+    measured, over = looks.measured(here, blog, look), looks.over_picture(here, blog, look)
     wrong = [one for one in measured if not one.holds]
     since = day_in_words(found[0].given_at if found else blog.made_at, blog.zone)
     begun = [(name, read_look_file(begun_look(name))) for name in BEGUN]
     context = LookPage(
         bar_for(here, me, blog, "site"),
-        sentences(look, wrong),
+        sentences(look, wrong, _pictures(here, blog)),
         [BegunLook(name, one.name, thumb(one), one == look) for name, one in begun],
         bars(measured),
         len(wrong),
-        [remedy_line(one) for one in remedies(look)],
+        [
+            *([veil_line(over)] if over and not over.checked.holds else []),
+            *(remedy_line(one) for one in remedies(look)),
+        ],
         [pair_line(one) for one in measured],
         _view(here, blog, chosen or {}),
         looks.tried(here, blog) is not None,
@@ -86,6 +90,15 @@ def _page(
         **more,
     )
     return page(context, status)
+
+
+MOST_PICTURES = 60
+
+
+def _pictures(here: Workshop, blog: Blog) -> list[Choice]:
+    """The newest pictures of the library, to choose from."""
+    rows = media.find(here.db, blog.id, Wanted(kind="picture"), MOST_PICTURES)
+    return [Choice(str(row.id), row.caption or row.name) for row in rows]
 
 
 def _view(here: Workshop, blog: Blog, asked: dict[str, str]) -> View:
@@ -148,6 +161,14 @@ def _set(here: Workshop, me: Person, slug: str, where: str, value: str) -> None:
         )
     elif mode in MODES:
         looks.try_colour(here, me, slug, mode, name, value)
+    elif where in PICTURES:
+        looks.try_picture(
+            here,
+            me,
+            slug,
+            where,
+            int(value) if value.isascii() and value.isdecimal() and len(value) < 16 else -1,
+        )
     elif where in NUMBERS:
         looks.try_change(here, me, slug, where, _whole(value, where))
     else:
@@ -181,7 +202,12 @@ def begin(here: Here, me: Me, slug: str, name: Text = "") -> Response:
 def copy(here: Here, me: Me, slug: str, blog: Text = "") -> Response:
     """Has the look of another of the person's blogs tried."""
     return _tried(
-        here, me, slug, lambda: looks.try_look(here, me, slug, looks.given(here, blog_for(here, me, blog)))
+        here,
+        me,
+        slug,
+        lambda: looks.try_look(
+            here, me, slug, looks.given(here, blog_for(here, me, blog)).without_pictures()
+        ),
     )
 
 

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
 from markupsafe import Markup, escape
 
+from mobbet.actions.looks import OverPicture
 from mobbet.core.look.check import Checked, Remedy
-from mobbet.core.look.choices import COLOUR_NAMES, NUMBERS, WORDS
+from mobbet.core.look.choices import COLOUR_NAMES, NUMBERS, PICTURES, WORDS
 from mobbet.core.look.colour_words import colour_words
 from mobbet.core.look.look import Look
 from mobbet.core.look.palette import TEXT
@@ -19,54 +24,105 @@ LEVEL, ALL_OF_IT = 16.0, 150.0
 MOST_BARS = 6
 
 
-def sentences(look: Look, wrong: list[Checked]) -> list[Sentence]:
-    """What a look is, as sentences in which each changeable word is a `Word`."""
-    values = look.dump()
-    broken = {(one.mode, one.name) for one in wrong}
+def sentences(look: Look, wrong: list[Checked], pictures: list[Choice]) -> list[Sentence]:
+    """What a look is, as sentences in which each changeable word is a `Word`; `pictures` are those of the library to choose from."""
+    words = _Words(look, {(one.mode, one.name) for one in wrong}, pictures)
+    word = words.word
+    return [
+        ["Texts are set in", word("letters.text", "the letters of texts"), ",", word("letters.size", "their size"), ", about",
+         word("letters.measure", "how long a line is"), "a line, each line", word("letters.leading", "how far lines stand apart"), "as high as its letters; headings in",
+         word("letters.headings", "the letters of headings"), ", the rest in", word("letters.plain", "the letters of the rest"), "."],
+        words.colours("light"),
+        words.dark(),
+        ["On top stands", word("top.shows", "what stands on top"), ",", word("top.size", "how large it is"), ",", word("top.at", "where it stands"),
+         "; the menu stands", word("top.menu", "where the menu stands"), "."],
+        words.over(),
+        ["Lists show", word("front.shows", "how lists show posts"), "."],
+        ["A post has", word("post.columns", "the columns of a post"), "; large pictures stand", word("post.pictures", "how wide pictures stand"), "."],
+        [*words.behind(), ". Corners are", word("page.corners", "how round corners are"), "round, lines",
+         word("page.lines", "how lines are drawn"), ", and a page is", word("page.width", "how wide a page is"), "."],
+    ]  # fmt: skip
 
-    def word(where: str, label: str) -> Word:
+
+@dataclass(frozen=True)
+class _Words:
+    """Makes the changeable words of a look; `broken` are the colours that cannot be read."""
+
+    look: Look
+    broken: set[tuple[str, str]]
+    pictures: list[Choice]
+
+    @cached_property
+    def values(self) -> dict[str, Any]:
+        return self.look.dump()
+
+    def word(self, where: str, label: str) -> Word:
         part, _, name = where.partition(".")
-        value = values[part][name]
+        value = self.values[part][name]
         if where in NUMBERS:
             return _number(where, label, int(value))
         words = WORDS[where]
         offered = tuple(Choice(one, told, one == value) for one, told in words.items())
         return Word(where, label, words[value], offered)
 
-    def colours(mode: str) -> Sentence:
+    def colours(self, mode: str) -> Sentence:
+        """The six colours in the light, or in the dark."""
         found: Sentence = []
-        palette = look.light if mode == "light" else look.in_dark
+        palette = self.look.light if mode == "light" else self.look.in_dark
         for at, (name, told) in enumerate(COLOUR_NAMES.items()):
             verb = ("" if at else "In the dark " if mode == "dark" else "") + told
             verb = verb[0].upper() + verb[1:] if not at else verb
             are = "are" if name in ("soft", "accent", "line") else "is"
-            found += [
-                f"{verb} {are}",
-                _colour(mode, name, getattr(palette, name), (mode, name) in broken),
-                "," if at < 5 else ".",
-            ]
+            colour = _colour(mode, name, getattr(palette, name), (mode, name) in self.broken)
+            found += [f"{verb} {are}", colour, "," if at < 5 else "."]
         return found
 
-    dark: Sentence
-    if look.light.is_dark and look.dark is None:
-        dark = ["It is dark by day and by night."]
-    elif look.dark is None:
-        dark = ["In the dark its colours", _dark_word("follow from these"), "."]
-    else:
-        dark = [*colours("dark"), "They", _dark_word("are chosen"), "."]
-    return [
-        ["Texts are set in", word("letters.text", "the letters of texts"), ",", word("letters.size", "their size"), ", about",
-         word("letters.measure", "how long a line is"), "a line, each line", word("letters.leading", "how far lines stand apart"), "as high as its letters; headings in",
-         word("letters.headings", "the letters of headings"), ", the rest in", word("letters.plain", "the letters of the rest"), "."],
-        colours("light"),
-        dark,
-        ["On top stands", word("top.shows", "what stands on top"), ",", word("top.size", "how large it is"), ",", word("top.at", "where it stands"),
-         "; the menu stands", word("top.menu", "where the menu stands"), "."],
-        ["Lists show", word("front.shows", "how lists show posts"), "."],
-        ["A post has", word("post.columns", "the columns of a post"), "; large pictures stand", word("post.pictures", "how wide pictures stand"), "."],
-        ["Behind everything lies", word("page.ground", "what lies behind everything"), ". Corners are", word("page.corners", "how round corners are"), "round, lines",
-         word("page.lines", "how lines are drawn"), ", and a page is", word("page.width", "how wide a page is"), "."],
-    ]  # fmt: skip
+    def dark(self) -> Sentence:
+        """Where the colours for the dark come from."""
+        if self.look.light.is_dark and self.look.dark is None:
+            return ["It is dark by day and by night."]
+        if self.look.dark is None:
+            return ["In the dark its colours", _dark_word("follow from these"), "."]
+        return [*self.colours("dark"), "They", _dark_word("are chosen"), "."]
+
+    def picture(self, where: str) -> Word:
+        """Which picture of the library stands at a place."""
+        part, _, name = where.partition(".")
+        chosen = str((self.values[part][name] or {}).get("item", ""))
+        known = [*self.pictures]
+        if chosen and all(one.value != chosen for one in known):
+            known.append(Choice(chosen, "the present one"))
+        offered = (
+            Choice("0", "no picture", not chosen),
+            *(Choice(one.value, one.words, one.value == chosen) for one in known),
+        )
+        words = next((f"“{one.words}”" for one in known if one.value == chosen), "no picture")
+        hint = "Of the newest in the library; bring others in there."
+        return Word(where, PICTURES[where], words, options=offered, hint=hint)
+
+    def over(self) -> Sentence:
+        """The mark before the name, and the picture that the top stands over."""
+        top = self.look.top
+        said: Sentence = [
+            "Before the name stands",
+            self.picture("top.mark"),
+            "; it stands over",
+            self.picture("top.picture"),
+        ]
+        if top.picture is None:
+            return [*said, "."]
+        return [
+            *said, "with the point", _number("top.picture.x", "the point in sight, from the left", top.picture.x), "and",
+            _number("top.picture.y", "the point in sight, from the top", top.picture.y), "always in sight, in", self.word("top.words", "the colour of words over it"),
+            "words on", self.word("top.veil", "how thick the veil over the picture is"), ", and is", self.word("top.height", "how high the top is"), ".",
+        ]  # fmt: skip
+
+    def behind(self) -> Sentence:
+        """What lies behind everything."""
+        said: Sentence = ["Behind everything lies", self.word("page.ground", "what lies behind everything")]
+        if self.look.page.ground in ("picture", "pattern"):
+            said += [":", self.picture("page.picture")]
+        return said
 
 
 def _number(where: str, label: str, value: int) -> Word:
@@ -123,6 +179,12 @@ def remedy_line(one: Remedy) -> RemedyLine:
     return RemedyLine(
         words, f"{one.mode}.{one.name}", one.nearest or "", colour_words(one.nearest) if one.nearest else ""
     )
+
+
+def veil_line(over: OverPicture) -> RemedyLine:
+    """What is wrong with the words over the picture on top, and the veil with which they can be read."""
+    words = f"Name and menu over the picture on top: {over.checked.ratio:.1f} of {over.checked.needed:g}."
+    return RemedyLine(words, "top.veil", str(over.least_veil), "a veil of")
 
 
 def bars(found: list[Checked]) -> Markup:
