@@ -42,7 +42,7 @@ WORDS: dict[str, dict[str, str]] = {
 
 
 class Numbers(NamedTuple):
-    """The numbers that a place may have, and how they are told."""
+    """The numbers that a place may have, and how they are told: with the unit after them, or in the place of `{}`."""
 
     least: int
     most: int
@@ -50,11 +50,11 @@ class Numbers(NamedTuple):
 
 
 NUMBERS = {
-    "top.veil": Numbers(0, 95, "hundredths of a veil"),
-    "top.picture.x": Numbers(0, 100, "hundredths from its left"),
-    "top.picture.y": Numbers(0, 100, "hundredths from its top"),
-    "page.picture.x": Numbers(0, 100, "hundredths from its left"),
-    "page.picture.y": Numbers(0, 100, "hundredths from its top"),
+    "top.veil": Numbers(0, 95, "a veil of {} %"),
+    "top.picture.x": Numbers(0, 100, "{} % from its left"),
+    "top.picture.y": Numbers(0, 100, "{} % from its top"),
+    "page.picture.x": Numbers(0, 100, "{} % from its left"),
+    "page.picture.y": Numbers(0, 100, "{} % from its top"),
     "letters.size": Numbers(14, 24, "px"),
     "letters.measure": Numbers(40, 90, "characters"),
     "letters.leading": Numbers(130, 200, "hundredths"),

@@ -127,7 +127,8 @@ class _Words:
 
 def _number(where: str, label: str, value: int) -> Word:
     least, most, unit = NUMBERS[where]
-    words = f"{value / 100:g} times" if unit == "hundredths" else f"{value} {unit}"
+    told = unit.format(value) if "{}" in unit else f"{value} {unit}"
+    words = f"{value / 100:g} times" if unit == "hundredths" else told
     return Word(where, label, words, least=least, most=most, number=value)
 
 
