@@ -1,0 +1,137 @@
+"""Random histories of looks, menus, pages and facts of the house: small editions are the whole site, footprints are what is published."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable
+from dataclasses import replace
+
+from mobbet.actions import house, house_facts, library, looks, media_jobs, menus, pages, placing
+from mobbet.actions.footprints import effect_of
+from mobbet.core.errors import Refused
+from mobbet.core.house import FACTS, LOOK, PARTS
+from mobbet.core.house import MENU as MENU_PART
+from mobbet.core.look.begun import BEGUN
+from mobbet.core.menu import FOOT, MENU, Entry, Target, places
+from mobbet.store import editions, posts
+from tests.shops import DAY, ShopCase, picture
+
+Step = Callable[[], object]
+
+
+class HistoryTests(ShopCase):
+    def prepare(self) -> None:
+        super().prepare()
+        library.add_picture(self.shop, self.me, self.blog, "sky.png", picture(color="#203040"))
+        for number in range(6):
+            self.write(
+                f"Post {number}",
+                categories=("Lamps > Wiring", "Clocks")[number % 2],
+                tags="flex",
+                date=f"2026-0{number + 1}-01",
+            )
+        for number in range(4):
+            below = {"below": f"Page {number - 1}"} if number % 2 else {}
+            self.write(f"Page {number}", kind="page", date="2026-02-01", **below)
+        media_jobs.work_all(self.shop)
+        self.publish()
+
+    def steps(self, chance: random.Random) -> dict[str, Step]:
+        """What may happen next, each once."""
+        me, shop, number = self.me, self.shop, chance.randint(1, 10)
+        targets = [
+            "newest",
+            "archive",
+            "category:1",
+            "category:2",
+            "tag:1",
+            f"post:{number}",
+            "address:https://x.example/",
+        ]
+        target = Target(chance.choice(targets))
+        menu = menus.present(shop, self.blog)
+        spots = [place for place, _ in places(menu, MENU)] or [(0,)]
+        spot, to = chance.choice(spots), chance.choice([(0,), (1,), (0, 0), (1, 1)])
+        entry = Entry(target, chance.choice(("", "Words")), chance.random() < 0.7, chance.random() < 0.5)
+        try_menu = lambda change: menus.try_change(shop, me, "bench", change)  # noqa: E731
+        facts = [
+            ("name", f"Bench {number}"),
+            ("label", "Notes"),
+            ("fact", f"n: {number}"),
+            ("posts_on_page", str(number)),
+            ("made_by", "The club"),
+            ("full_in_lists", chance.choice(("", "yes"))),
+        ]
+        return {
+            "look": lambda: looks.try_begun(shop, me, "bench", chance.choice(BEGUN)),
+            "picture": lambda: looks.try_picture(shop, me, "bench", "top.picture", chance.choice((0, 1))),
+            "add": lambda: try_menu(lambda one: replace(one, menu=(*one.menu, entry)[:9])),
+            "foot": lambda: try_menu(menus.adding(FOOT, target)),
+            "move": lambda: try_menu(menus.moving(MENU, spot, to)),
+            "remove": lambda: try_menu(menus.removing(MENU, spot)),
+            "line": lambda: try_menu(menus.foot_line(shop, self.blog, chance.choice(("© {blog}", "{line}", "")))),
+            "door": lambda: try_menu(menus.front_door(shop, self.blog, chance.choice((0, 7, 8)))),
+            "fact": lambda: house_facts.try_fact(shop, me, "bench", *chance.choice(facts)),
+            "kind": lambda: pages.set_kind(shop, me, number, chance.choice(("post", "page", "about"))),
+            "below": lambda: pages.set_below(shop, me, number, str(chance.randint(7, 10))),
+            "slug": lambda: posts.settle(shop.db, number, self.clock(), slug=f"word-{chance.randint(1, 5)}-{number}"),
+            "readers": lambda: posts.settle(shop.db, number, self.clock(), visibility=chance.choice(("everyone", "signed-in"))),
+        }  # fmt: skip
+
+    def bodies(self) -> dict[str, str]:
+        return {row.path: row.hash + row.audience for row in editions.pages(self.shop.db, self.blog.id)}
+
+    def publishing(self, chance: random.Random) -> Step:
+        part, number = chance.choice(list(PARTS)), chance.randint(1, 10)
+        return chance.choice((
+            lambda: house.give(self.shop, self.me, "bench", part),
+            lambda: house.give(self.shop, self.me, "bench", part),
+            lambda: house.undo_given(self.shop, self.me, "bench", part),
+            lambda: placing.place(self.shop, self.me, number),
+            lambda: placing.place(self.shop, self.me, number),
+            lambda: placing.withdraw(self.shop, self.me, number),
+        ))  # fmt: skip
+
+    def test_small_editions_are_the_whole_site_and_footprints_are_what_is_published(self) -> None:
+        for seed in range(5):
+            chance = random.Random(seed)
+            for step in range(22):
+                self.clock.forward(DAY // 50)
+                steps = self.steps(chance)
+                for name in chance.sample(list(steps), 2):
+                    try:
+                        steps[name]()
+                    except Refused:
+                        continue
+                act, before = self.publishing(chance), self.bodies()
+                try:
+                    told = effect_of(self.shop, self.blog, act).pages
+                    act()
+                except Refused:
+                    continue
+                where, now = f"seed {seed}, step {step}", self.bodies()
+                changed = {path for path in before.keys() | now.keys() if before.get(path) != now.get(path)}
+                named = {page.path for page in told} | {page.was for page in told if page.was}
+                self.assertEqual(changed - named, set(), where)
+                whole = {page.path for page in told if page.what != "altered" and not page.was}
+                self.assertEqual(whole - changed, set(), where)
+                self.assertEqual(self.publish(full=True).written, 0, where)
+
+    def test_what_is_put_back_gives_the_earlier_bytes(self) -> None:
+        for part, tries in (
+            (LOOK, lambda: looks.try_begun(self.shop, self.me, "bench", "ledger")),
+            (
+                MENU_PART,
+                lambda: menus.try_change(
+                    self.shop, self.me, "bench", menus.front_door(self.shop, self.blog, 7)
+                ),
+            ),
+            (FACTS, lambda: house_facts.try_fact(self.shop, self.me, "bench", "label", "News")),
+        ):
+            with self.subTest(part):
+                before = self.bodies()
+                tries()
+                house.give(self.shop, self.me, "bench", part)
+                self.assertNotEqual(self.bodies(), before)
+                house.undo_given(self.shop, self.me, "bench", part)
+                self.assertEqual(self.bodies(), before)
