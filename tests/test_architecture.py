@@ -360,6 +360,7 @@ class RightsTests(unittest.TestCase):
         "blog_states.owned_aside": "one's own",
         "blog_states.bring_back": "of owned_aside",
         "people.set_web_address": "one's own",
+        "people.set_profile": "one's own",
         "presence.in_other_tab": "one's own tabs",
         "people.set_password": "the command line",
         "people.suspend": "the command line",

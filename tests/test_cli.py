@@ -322,6 +322,7 @@ class CommandTests(unittest.TestCase):
             [
                 {
                     "id": 1,
+                    "kind": "post",
                     "title": "A draft",
                     "path": "/posts/a-draft/",
                     "state": "in-timetable",

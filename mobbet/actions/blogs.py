@@ -6,12 +6,12 @@ import secrets
 
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import owned_blog
-from mobbet.actions.house_facts import read_home, read_tagline
 from mobbet.actions.people import read_name
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import read_blog_slug
 from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.house import read_home, read_tagline
 from mobbet.core.languages import read_language
 from mobbet.core.look.begun import FIRST, read_begun
 from mobbet.core.rights import NO_ROLE, Role

@@ -15,7 +15,7 @@ from mobbet.core.canonical import canonical
 from mobbet.core.embeds import read_hosts
 from mobbet.core.errors import BadInput
 from mobbet.core.fill_ins import read_facts
-from mobbet.core.house import FACTS
+from mobbet.core.house import FACTS, read_home, read_tagline
 from mobbet.core.languages import read_language
 from mobbet.core.link_rules import is_domain, read_rules
 from mobbet.core.names import one_line
@@ -26,7 +26,7 @@ from mobbet.store import blogs
 from mobbet.store.blogs import HOUSE_COLUMNS, Blog
 from mobbet.store.people import Person
 
-LONGEST_LINE, LONGEST_SHORT, MOST_POSTS = 160, 40, 100
+LONGEST_SHORT, MOST_POSTS = 40, 100
 
 
 def facts_text(blog: Blog) -> str:
@@ -88,16 +88,6 @@ def _read(workshop: Workshop, blog: Blog, field: str, typed: str, asked_at: str)
 
 def _text(column: str, read: Callable[[str], object]) -> Callable[[Blog, str, str], dict[str, Any]]:
     return lambda blog, typed, name: {column: read(typed)}
-
-
-def read_tagline(text: str) -> str:
-    """The line below the name. Raises BadInput."""
-    tagline = " ".join(text.split())
-    if len(tagline) > LONGEST_LINE:
-        raise BadInput(
-            f"The line below the name is longer than {LONGEST_LINE} letters; shorten it.", "tagline"
-        )
-    return tagline
 
 
 def _short(what: str, field: str) -> Callable[[str], str]:
@@ -175,7 +165,7 @@ _READERS: dict[str, Callable[[Blog, str, str], dict[str, Any]]] = {
     "name": _text("name", lambda text: read_name(text, "The blog's name", "name")),
     "tagline": _text("tagline", read_tagline),
     "made_by": _text("made_by", _made_by),
-    "home": _text("home", lambda text: read_home(text)),
+    "home": _text("home", read_home),
     "zone": _text("zone", _zone),
     "language": _text("language", _language),
     "posts_on_page": _text("posts_on_page", _count),
@@ -205,18 +195,3 @@ def read_host(workshop: Workshop, blog: Blog, text: str, asked_at: str) -> str:
     }:
         raise BadInput(f"{name} belongs to Mobbet itself or to another blog; choose another name.", "host")
     return name
-
-
-def read_home(text: str) -> str:
-    """The public address of a site's front page, with a slash at its end. Raises BadInput."""
-    text = text.strip()
-    parts = split_address(text)
-    if (
-        parts.scheme not in ("http", "https")
-        or not parts.hostname
-        or parts.query
-        or parts.fragment
-        or any(c.isspace() for c in text)
-    ):
-        raise BadInput(f"“{text}” is no address of a site; write it like https://my-blog.example/.", "home")
-    return text.rstrip("/") + "/"

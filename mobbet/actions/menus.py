@@ -37,7 +37,7 @@ from mobbet.core.menu import (
 from mobbet.core.menu import MENU as MENU_LIST
 from mobbet.core.permalinks import one_form
 from mobbet.publish.published import Published
-from mobbet.store import addresses, filing, posts, series
+from mobbet.store import addresses, filing, people, posts, series
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
@@ -210,6 +210,8 @@ def _at(workshop: Workshop, blog: Blog, path: str) -> Target | None:
         return Target.of("category", number)
     if len(parts) == 2 and parts[0] == "tag" and (number := filing.tag_with_slug(db, blog.id, parts[1])):
         return Target.of("tag", number)
+    if len(parts) == 2 and parts[0] == "by" and (number := people.with_slug(db, parts[1])):
+        return Target.of("author", number)
     page = pages.page_at(workshop, blog, path)
     return Target.of("post", page.id) if page else None
 

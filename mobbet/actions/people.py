@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import json
 import os
 import secrets
 import threading
@@ -16,13 +17,15 @@ from mobbet.actions.pacing import count_try, forget_tries, network
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import passwords
+from mobbet.core.addresses import free_slug, make_slug
 from mobbet.core.emails import LONGEST, read_email
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
 from mobbet.core.web_addresses import read_web_address
 from mobbet.services.common_passwords import is_common
-from mobbet.store import blogs, people, stale
+from mobbet.store import blogs, media, people, stale
+from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
 if TYPE_CHECKING:
@@ -83,6 +86,9 @@ def add_person(
             profile=profile,
             password_hash=digest,
             made_at=workshop.clock(),
+            slug=free_slug(
+                make_slug(name, "writer"), lambda slug: people.with_slug(workshop.db, slug) is not None
+            ),
         )
 
 
@@ -166,6 +172,60 @@ def set_theme(workshop: Workshop, person: Person, theme: str) -> None:
         )
     with changing(workshop):
         people.set_theme(workshop.db, person.id, theme)
+
+
+LONGEST_LINE, LONGEST_PROFILE, MOST_LINKS = 160, 2000, 8
+
+
+def set_profile(
+    workshop: Workshop,
+    person: Person,
+    *,
+    name: str,
+    line: str,
+    text: str,
+    links: str,
+    pictures: dict[str, int | None],
+) -> None:
+    """How readers see somebody: the name, a line, a text in paragraphs, web addresses one a line; and the picture on each of their blogs, by slug.
+    Raises BadInput."""
+    name, line, text = (
+        read_name(name, "Your name", "name"),
+        one_line(line),
+        text.replace("\r\n", "\n").strip(),
+    )
+    if len(line) > LONGEST_LINE:
+        raise BadInput(f"The line about you has {len(line)} letters; {LONGEST_LINE} is the most.", "line")
+    if len(text) > LONGEST_PROFILE:
+        raise BadInput(
+            f"The text about you has {len(text):,} letters; {LONGEST_PROFILE:,} is the most.", "text"
+        )
+    found = [_read_link(one) for one in links.split()]
+    if len(found) > MOST_LINKS:
+        raise BadInput(f"These are {len(found)} addresses; {MOST_LINKS} is the most.", "links")
+    with changing(workshop, person, f"the profile of {person.name} changed"):
+        people.set_profile(workshop.db, person.id, name, line, text, json.dumps(found))
+        for blog in blogs.of_person(workshop.db, person.id):
+            if blog.slug in pictures:
+                _set_picture(workshop, blog, person, pictures[blog.slug])
+            stale.mark_fact(workshop.db, blog.id, "author", person.id)
+        stale.mark_posts_of(workshop.db, person.id, workshop.clock())
+
+
+def _read_link(text: str) -> str:
+    try:
+        return read_web_address(text)
+    except BadInput as error:
+        raise BadInput(str(error), "links") from None
+
+
+def _set_picture(workshop: Workshop, blog: Blog, person: Person, item: int | None) -> None:
+    row = media.on_blog(workshop.db, blog.id, item) if item is not None else None
+    if item is not None and (row is None or row.kind != "picture" or row.aside_at):
+        raise BadInput(f"That is no picture of the library of “{blog.name}”; choose another one.", "picture")
+    for one in {people.picture(workshop.db, blog.id, person.id), item} - {None}:
+        stale.mark_fact(workshop.db, blog.id, "media", one or 0)
+    people.set_picture(workshop.db, blog.id, person.id, item)
 
 
 def set_web_address(workshop: Workshop, person: Person, text: str) -> None:

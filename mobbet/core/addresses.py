@@ -19,6 +19,7 @@ LONGEST_PROPOSAL = 32
 UNFILED = "posts"
 RESERVED = frozenset(
     {
+        "by",
         "tag",
         "page",
         "archive",

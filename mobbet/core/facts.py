@@ -127,6 +127,24 @@ class OutPost(ShownLines):
     kept: tuple[tuple[int, int], ...] = ()
     words: int = 0
     author_address: str = ""
+    author_id: int = 0
+
+
+@dataclass(frozen=True)
+class Author:
+    """Who writes: the name as shown, the last part of their page's address, a line, a text, links, and a picture of the blog's library."""
+
+    id: int
+    name: str
+    slug: str
+    line: str = ""
+    text: str = ""
+    links: tuple[str, ...] = ()
+    picture: int | None = None
+
+    @property
+    def path(self) -> str:
+        return f"/by/{self.slug}/"
 
 
 @dataclass(frozen=True)
@@ -238,9 +256,10 @@ class Item:
 
 
 def list_keys(
-    category_lists: tuple[ListName, ...], tags: tuple[int, ...], month: str, front: str = ""
+    category_lists: tuple[ListName, ...], tags: tuple[int, ...], month: str, front: str = "", author: int = 0
 ) -> tuple[ListName, ...]:
-    """The lists on which a post stands: the blog's, its front page's, its categories' (`core.filing.category_lists`), its tags' and its month's."""
+    """The lists on which a post stands: the blog's, its front page's, its categories' (`core.filing.category_lists`), its tags', its month's and its
+    author's (0 for none)."""
     return (
         ALL,
         *(() if front == "off" else (FRONT,)),
@@ -248,4 +267,5 @@ def list_keys(
         *category_lists,
         *(ListName.of("tag", number) for number in dict.fromkeys(tags)),
         ListName.of("month", month),
+        *((ListName.of("author", author),) if author else ()),
     )

@@ -1,7 +1,36 @@
-"""The parts of a house, each of which is tried, given to readers and put back by itself."""
+"""The parts of a house, each of which is tried, given to readers and put back by itself; and how some of its facts are read."""
 
 from __future__ import annotations
+
+from mobbet.core.errors import BadInput
+from mobbet.core.web_addresses import split_address
 
 LOOK, MENU, FACTS = "look", "menu", "facts"
 PARTS = {LOOK: "the look", MENU: "the menu", FACTS: "what the house says of itself"}
 """{part: what it is called in the list of editions}."""
+LONGEST_LINE = 160
+
+
+def read_tagline(text: str) -> str:
+    """The line below the name. Raises BadInput."""
+    tagline = " ".join(text.split())
+    if len(tagline) > LONGEST_LINE:
+        raise BadInput(
+            f"The line below the name is longer than {LONGEST_LINE} letters; shorten it.", "tagline"
+        )
+    return tagline
+
+
+def read_home(text: str) -> str:
+    """The public address of a site's front page, with a slash at its end. Raises BadInput."""
+    text = text.strip()
+    parts = split_address(text)
+    if (
+        parts.scheme not in ("http", "https")
+        or not parts.hostname
+        or parts.query
+        or parts.fragment
+        or any(c.isspace() for c in text)
+    ):
+        raise BadInput(f"“{text}” is no address of a site; write it like https://my-blog.example/.", "home")
+    return text.rstrip("/") + "/"

@@ -1,8 +1,8 @@
 """Names of lists, keys of pages, and names of changed facts: each is a string with one spelling, taken apart here alone.
 
-    ListName     front, all, top, category:3, under:3, tag:5, month:2026-11
+    ListName     front, all, top, category:3, under:3, tag:5, author:2, month:2026-11
     PageKey      post/12, list/category:3/from-12, feed/all/atom, former//lamps/old/, media/17/whole/image/webp/800
-    ChangedFact  category:3, tag:5, media:17, comments:12, away:/old/
+    ChangedFact  category:3, tag:5, author:2, media:17, comments:12, away:/old/
 
 They are strings so that the database, JSON and a fingerprint take them as they are.
 """
@@ -69,7 +69,7 @@ FRONT, ALL, TOP = ListName("front"), ListName("all"), ListName("top")
 
 
 class ChangedFact(Name):
-    """Something that pages show beside the text of a post: the own facts of a category or tag (name, address, description, picture),
+    """Something that pages show beside the text of a post: the own facts of a category, tag or author (name, address, description, picture),
     an item of the library that a category shows, the comments below a post, or an address that leads away.
     """
 
@@ -78,7 +78,7 @@ class ChangedFact(Name):
     @property
     def list_name(self) -> ListName | None:
         """The list whose own facts these are; None for any other fact."""
-        return ListName(self) if self.startswith(("category:", "tag:")) else None
+        return ListName(self) if self.startswith(("category:", "tag:", "author:")) else None
 
 
 class PageKey(str):

@@ -23,13 +23,12 @@ PLACES = {
 }
 """What an entry may lead to that every site has, in words."""
 SUBJECT_PATH, ARCHIVE_PATH, FEED_PATH = "/subjects/", "/archive/", "/feed.atom"
-NUMBERED = ("post", "category", "tag", "series")
 MOST_ENTRIES, MOST_BELOW, LONGEST_WORDS, LONGEST_LINE, LONGEST_ADDRESS = 24, 12, 40, 200, 500
 _SCHEMES = ("http", "https", "mailto")
 
 
 class Target(Name):
-    """What an entry leads to: `newest`, `subjects`, `archive`, `feed`, `post:12` (also a page), `category:3`, `tag:5`, `series:2`,
+    """What an entry leads to: `newest`, `subjects`, `archive`, `feed`, `post:12` (also a page), `category:3`, `tag:5`, `series:2`, `author:4`,
     or `address:https://…`."""
 
     __slots__ = ()

@@ -25,7 +25,7 @@ _TOKEN = re.compile(r"\{([^{}]*)\}")
 _DATE = re.compile(r"\{(?:year|month|day)\}")
 _LITERAL = re.compile(r"[a-z0-9-]*")
 _OWN = re.compile(
-    r"/(?:tag|page|media|assets|b|desk|search|sign-in)(?:/.*)?|/(?:archive|subjects|posts|404\.html|index\.html)/?|/\d{4}/\d{2}/"
+    r"/(?:by|tag|page|media|assets|b|desk|search|sign-in)(?:/.*)?|/(?:archive|subjects|posts|404\.html|index\.html)/?|/\d{4}/\d{2}/"
     r"|.*/page/(?:from-)?\d+/|.*/feed\.(?:atom|rss|json)/?|/(?:robots\.txt|sitemap.*\.xml)/?|/~.*|/"
 )
 """Paths at which the site itself has, or may get, a page."""

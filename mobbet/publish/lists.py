@@ -16,6 +16,7 @@ from mobbet.publish.snapshot import Snapshot
 from mobbet.publish.values import Step
 
 _PAGE = re.compile(r"(?P<base>/(?:.*/)?)page/(?:from-(?P<first>[1-9]\d{0,18})|(?P<number>[1-9]\d{0,6}))/")
+_BY = re.compile(r"/by/([^/]+)/")
 _MONTH = re.compile(r"/(\d{4})/(\d\d)/")
 FeedPosts = tuple[tuple[Card, dict[str, Any], dict[int, str]], ...]
 """(card, text, paths of the posts it links to) of each."""
@@ -125,6 +126,9 @@ class Lists:
         if kind == "tag":
             tag = next(iter(self._snapshot.tags((int(which),))), None)
             return Step(tag.name, f"/tag/{tag.slug}/") if tag else None
+        if kind == "author":
+            author = self._snapshot.author(int(which))
+            return Step(author.name, author.path) if author else None
         return None
 
     def parsed(self, path: str) -> ListPath:
@@ -143,6 +147,9 @@ class Lists:
         month = _MONTH.fullmatch(base)
         if month:
             return ListName.of("month", f"{month[1]}-{month[2]}")
+        if by := _BY.fullmatch(base):
+            author = self._snapshot.author_at(by[1])
+            return ListName.of("author", author) if author else None
         found = self._snapshot.subject_at(base)
         return ListName.of(found.kind, found.number) if found else None
 
@@ -176,3 +183,8 @@ def page_path(base: str, first: int) -> str:
 def data(steps: Iterable[Step | None]) -> list[list[str] | None]:
     """Steps as data, for a fingerprint."""
     return [[step.name, step.path] if step else None for step in steps]
+
+
+def has_feed(name: ListName) -> bool:
+    """Whether a list has feeds: the whole blog, a category, an author."""
+    return name == ALL or name.kind in ("category", "author")

@@ -12,7 +12,7 @@ from typing import Any
 
 from mobbet.core.audience import list_audience, list_audiences
 from mobbet.core.canonical import digest
-from mobbet.core.facts import OutPost, list_keys
+from mobbet.core.facts import Author, Item, OutPost, list_keys
 from mobbet.core.filing import category_lists
 from mobbet.core.keys import FRONT, ListName, PageKey
 from mobbet.core.timing import month_of
@@ -55,7 +55,7 @@ class Plan:
         return {
             "digest": self.cards.of(post).digest,
             "list_digest": self._shown_in_lists(post),
-            "filed": digest([data(steps) for steps in self.filed(post)]),
+            "filed": digest([*(data(steps) for steps in self.filed(post)), self.author_shown(post)]),
             "path": post.path,
             "title": post.title,
             "goes_out": post.goes_out,
@@ -84,6 +84,16 @@ class Plan:
         tags = tuple(Step(tag.name, f"/tag/{tag.slug}/") for tag in self.snapshot.tags(post.tags))
         return self.lists.below_label(above), tags
 
+    def author_of(self, post: OutPost) -> tuple[Author | None, Item | None]:
+        """(the author, their picture), as the page of a post shows them; nothing of a post that is on no list, whose author perhaps has no page."""
+        author = self.snapshot.author(post.author_id) if self.lists_of(post) else None
+        return author, self.snapshot.item(author.picture) if author and author.picture else None
+
+    def author_shown(self, post: OutPost) -> list[Any]:
+        """What the page of a post shows of its author beside the name, as data."""
+        author, portrait = self.author_of(post)
+        return [author and [author.path, author.line], portrait and [portrait.id, portrait.version]]
+
     def lists_of(self, post: OutPost) -> list[ListName]:
         """The lists on which the reader finds a post; kept, since its page and its state both ask."""
         kept = self._lists.get(post.id)
@@ -97,4 +107,5 @@ class Plan:
         if post.categories not in self._category_lists:
             self._category_lists[post.categories] = category_lists(self.snapshot.categories, post.categories)
         by_category = self._category_lists[post.categories]
-        return list(list_keys(by_category, post.tags, month_of(post.goes_out, post.zone), post.front))
+        month = month_of(post.goes_out, post.zone)
+        return list(list_keys(by_category, post.tags, month, post.front, post.author_id))

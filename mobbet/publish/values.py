@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
 from mobbet.core.audience import EVERYONE
-from mobbet.core.facts import Comment, Item
+from mobbet.core.facts import Author, Comment, Item
 from mobbet.core.keys import PageKey
 from mobbet.publish.cards import Card
 
@@ -40,7 +40,7 @@ class ListPage:
     """What a list page shows, newest post first. `is_newest` on its newest page.
 
     `about` is the description of a category as a document, `picture` its picture, `feed` the path of its feeds
-    without their ending; `bodies` and `links` are the whole texts of the posts by number, where lists show those.
+    without their ending; `author` whose posts an author's page lists; `bodies` and `links` are the whole texts of the posts by number, where lists show those.
     """
 
     title: str
@@ -54,6 +54,7 @@ class ListPage:
     about: dict[str, Any] | None = None
     picture: Item | None = None
     feed: str = "/feed"
+    author: Author | None = None
     bodies: dict[int, dict[str, Any]] = field(default_factory=dict)
     links: dict[int, dict[int, str]] = field(default_factory=dict)
 
@@ -85,6 +86,9 @@ class PostPage:
     comments: tuple[Comment, ...] = ()
     may_comment: bool = False
     below: tuple[Step, ...] = ()
+    author: Author | None = None
+    portrait: Item | None = None
+    """Who wrote it, where it stands on lists, and their picture."""
 
 
 @dataclass(frozen=True)

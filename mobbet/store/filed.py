@@ -35,6 +35,7 @@ class FiledPlacement(NamedTuple):
     categories: Numbers
     tags: Numbers
     kind: str
+    author_id: int
 
     @property
     def list_audience(self) -> str | None:
@@ -62,7 +63,7 @@ _text = lru_cache(maxsize=4096)(json.dumps)
 
 
 def _filed(rows: list[tuple[Any, ...]]) -> list[FiledPlacement]:
-    return [FiledPlacement._make((*row[:12], *map(_numbers, row[12:14]), row[14])) for row in rows]
+    return [FiledPlacement._make((*row[:12], *map(_numbers, row[12:14]), *row[14:])) for row in rows]
 
 
 def of_posts(db: Database, post_ids: Iterable[int]) -> list[FiledPlacement]:
@@ -170,7 +171,7 @@ def listing_rows(row: FiledPlacement, category_lists: tuple[ListName, ...]) -> l
     audience = row.list_audience
     if audience is None or row.shows_from >= row.shows_until:
         return []
-    keys = list_keys(category_lists, row.tags, month_of(row.goes_out, row.zone), row.front)
+    keys = list_keys(category_lists, row.tags, month_of(row.goes_out, row.zone), row.front, row.author_id)
     return [
         (row.blog_id, key, row.goes_out, row.post_id, row.shows_from, row.shows_until, row.id, audience)
         for key in keys

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Protocol
 
-from mobbet.core.facts import OutPost, Subject
+from mobbet.core.facts import Author, OutPost, Subject
 from mobbet.core.filing import tree
 from mobbet.core.keys import ListName
 from mobbet.core.menu import ARCHIVE, ARCHIVE_PATH, FEED, FEED_PATH, NEWEST, SUBJECT_PATH, SUBJECTS, Target
@@ -26,6 +26,7 @@ class SiteFacts(Protocol):
     def has_any(self, name: ListName) -> bool: ...
     def post_to_read(self, post_id: int) -> OutPost | None: ...
     def pages_below(self, post_id: int) -> list[OutPost]: ...
+    def author(self, number: int) -> Author | None: ...
     def series_name(self, series_id: int) -> str: ...
     def series_parts(self, series_id: int) -> list[OutPost]: ...
 
@@ -48,7 +49,13 @@ class MenuTargets:
         if target.address:
             host = (split_address(target.address).hostname or "").removeprefix("www.")
             return host or target.address.removeprefix("mailto:"), target.address
-        found = {"category": self._category, "tag": self._tag, "post": self._post, "series": self._series}
+        found = {
+            "category": self._category,
+            "tag": self._tag,
+            "post": self._post,
+            "series": self._series,
+            "author": self._author,
+        }
         return found[target.kind](target.number) if target.kind in found else None
 
     def _category(self, number: int) -> tuple[str, str] | None:
@@ -73,6 +80,10 @@ class MenuTargets:
     def _series(self, number: int) -> tuple[str, str] | None:
         parts = self._facts.series_parts(number)
         return (self._facts.series_name(number), parts[0].path) if parts else None
+
+    def _author(self, number: int) -> tuple[str, str] | None:
+        author = self._facts.author(number) if self._facts.has_any(ListName.of("author", number)) else None
+        return (author.name, author.path) if author else None
 
     def parts(self, target: Target) -> Iterable[Target]:
         if target.kind == "category":

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 
+from mobbet.core.facts import Author
 from mobbet.core.values import existing
 from mobbet.store.database import Database, Row, data_of, maybe
 
@@ -21,6 +23,9 @@ class Person:
     suspended_at: int | None = None
     theme: str = ""
     web_address: str = ""
+    author_slug: str = ""
+    author_line: str = ""
+    author_links: str = "[]"
 
     @property
     def initials(self) -> str:
@@ -33,11 +38,11 @@ def _person(row: Row) -> Person:
 
 
 def add(
-    db: Database, *, email: str, name: str, profile: str, password_hash: str | None, made_at: int
+    db: Database, *, email: str, name: str, profile: str, password_hash: str | None, made_at: int, slug: str
 ) -> Person:
     return existing(maybe(_person, db.one(
-        "INSERT INTO person (email, name, profile, password_hash, made_at) VALUES (?, ?, ?, ?, ?) RETURNING *",
-        email, name, profile, password_hash, made_at,
+        "INSERT INTO person (email, name, profile, password_hash, made_at, author_slug) VALUES (?, ?, ?, ?, ?, ?) RETURNING *",
+        email, name, profile, password_hash, made_at, slug,
     )))  # fmt: skip
 
 
@@ -85,6 +90,58 @@ def set_suspended(db: Database, person_id: int, instant: int | None) -> None:
 def set_web_address(db: Database, person_id: int, address: str) -> None:
     """Where a person stands on the web; '' for nowhere."""
     db.run("UPDATE person SET web_address = ? WHERE id = ?", address, person_id)
+
+
+def set_profile(db: Database, person_id: int, name: str, line: str, profile: str, links: str) -> None:
+    """How readers see somebody: the name, a line, a text, and links as a JSON list."""
+    db.run(
+        "UPDATE person SET name = ?, author_line = ?, profile = ?, author_links = ? WHERE id = ?",
+        name,
+        line,
+        profile,
+        links,
+        person_id,
+    )
+
+
+def set_picture(db: Database, blog_id: int, person_id: int, media_id: int | None) -> None:
+    """The picture of a blog's library that somebody is shown by there."""
+    db.run(
+        "UPDATE membership SET picture = ? WHERE blog_id = ? AND person_id = ?", media_id, blog_id, person_id
+    )
+
+
+def picture(db: Database, blog_id: int, person_id: int) -> int | None:
+    return db.value("SELECT picture FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id)
+
+
+def pictures(db: Database, blog_id: int) -> list[int]:
+    """The pictures that those who work on a blog are shown by."""
+    return db.column(
+        "SELECT picture FROM membership WHERE blog_id = ? AND picture IS NOT NULL ORDER BY picture", blog_id
+    )
+
+
+def with_slug(db: Database, slug: str) -> int | None:
+    """The person with that slug, which no other has."""
+    return db.value("SELECT id FROM person WHERE author_slug = ?", slug)
+
+
+def author(db: Database, blog_id: int, person_id: int) -> Author | None:
+    """Somebody as pages of a blog show them."""
+    person = by_id(db, person_id)
+    if person is None:
+        return None
+    links = tuple(json.loads(person.author_links))
+    return Author(
+        person.id,
+        person.name,
+        person.author_slug,
+        person.author_line,
+        person.profile,
+        links,
+        picture(db, blog_id, person_id),
+    )
 
 
 def set_theme(db: Database, person_id: int, theme: str) -> None:

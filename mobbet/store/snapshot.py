@@ -16,6 +16,7 @@ from mobbet.core.document import schema
 from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import (
     AddressOwner,
+    Author,
     CategoryPage,
     Comment,
     House,
@@ -31,7 +32,7 @@ from mobbet.core.keys import ALL, ListName
 from mobbet.core.look.begun import begun_look
 from mobbet.core.menu import USUAL, Menu, links, read_menu
 from mobbet.core.values import existing
-from mobbet.store import addresses, blogs, comments, filing, house, media, numbered_pages
+from mobbet.store import addresses, blogs, comments, filing, house, media, numbered_pages, people
 from mobbet.store.database import Database
 from mobbet.store.menu_targets import MenuTargets
 from mobbet.store.out_posts import Order, OutPosts
@@ -73,6 +74,7 @@ class SiteSnapshot:
         self._tags: dict[int, Subject] = {}
         self._bodies: dict[tuple[Any, ...], dict[str, Any]] = {}
         self._commented: set[int] | None = None
+        self._authors: dict[int, Author | None] = {}
         self._addresses: dict[int, list[str]] | None = None
         self._questions: Counter[str] = Counter()
         self._orders: dict[ListName, Order] = {}
@@ -238,6 +240,20 @@ class SiteSnapshot:
             " ORDER BY placement.series_position, goes_out, placement.post_id",
             series_id, self.instant, self.instant, *self._audiences,
         )  # fmt: skip
+
+    def author(self, number: int) -> Author | None:
+        """Somebody who wrote on the blog, as they show themselves there."""
+        if number not in self._authors:
+            self._authors[number] = people.author(self._db, self._blog.id, number)
+        return self._authors[number]
+
+    def author_at(self, slug: str) -> int | None:
+        """The person of whose page's address this is the last part."""
+        return people.with_slug(self._db, slug)
+
+    def author_pictures(self) -> list[int]:
+        """The pictures of the library that those who work on the blog are shown by."""
+        return people.pictures(self._db, self._blog.id)
 
     def pages(self) -> list[OutPost]:
         """The pages beside posts that the reader may read at the instant, in the order in which they went out."""
@@ -435,11 +451,12 @@ class SiteSnapshot:
         return self._items[media_id]
 
     def media_audiences(self, media_id: int) -> list[str]:
-        """The audiences of the posts that show a picture at the instant, and everyone where a category or the look does."""
+        """The audiences of the posts that show a picture at the instant, and everyone where a category, an author or the look does."""
         of_category = self._db.value(
             "SELECT 1 FROM category WHERE blog_id = ? AND picture = ?", self._blog.id, media_id
         )
-        return [EVERYONE] * bool(of_category or media_id in self.house.pictures) + [
+        is_of_house = media_id in self.house.pictures or media_id in self.author_pictures()
+        return [EVERYONE] * bool(of_category or is_of_house) + [
             row[0]
             for row in self._db.all(
                 "SELECT DISTINCT audience FROM placement_media JOIN placement ON placement.id = placement_id"

@@ -362,19 +362,21 @@ class FileTests(ShopCase):
 
 
 class DeskTests(ShopCase):
-    def test_the_three_groups_hold_what_belongs_there(self) -> None:
+    def test_the_four_groups_hold_what_belongs_there(self) -> None:
         draft, later, out = (
             self.write("Draft"),
             self.write("Later", date="2026-12-01"),
             self.write("Out", date="2026-01-01"),
         )
+        page = self.write("About", kind="about", date="2026-01-01")
         aside = self.write("Aside")
         placing.set_aside(self.shop, self.me, aside.id)
         groups = [desk.group(self.shop, self.blog, name) for name in desk.GROUPS]
         self.assertEqual(
-            [[row.id for row in group.rows] for group in groups], [[draft.id], [later.id], [out.id]]
+            [[row.id for row in group.rows] for group in groups],
+            [[draft.id], [later.id], [page.id], [out.id]],
         )
-        self.assertEqual([group.more for group in groups], [None, None, None])
+        self.assertEqual([group.more for group in groups], [None, None, None, None])
 
     def test_what_came_down_or_was_withdrawn_is_in_hand_once_it_is_written_on(self) -> None:
         came_down, withdrawn = (

@@ -64,7 +64,7 @@ class WhereaboutsTests(ShopCase):
 
     def test_what_keeps_a_post_off_a_page_is_told(self) -> None:
         post = self.write("Notice", date="2026-11-01")
-        appearance.set_front(self.shop, self.me, post.id, "off", False)
+        appearance.set_front(self.shop, self.me, post.id, "off")
         placing.place(self.shop, self.me, post.id)
         told = self.told(post)
         for words in (

@@ -250,7 +250,7 @@ class ShownTests(BrowserCase):
         expect(self.page.locator("#where")).to_contain_text("the page of Clocks")
         self.assert_accessible(name="where sheet")
         self.page.click("#where li:has-text('The menu has no link') >> text=Change it")
-        expect(self.page.locator("#sheet-front")).to_be_visible()
+        expect(self.page.locator("#sheet-menu")).to_be_visible()
 
     def test_the_footprint_of_the_main_action_stands_below_the_docket(self) -> None:
         self.open("/desk/mending-bench")

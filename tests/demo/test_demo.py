@@ -29,10 +29,11 @@ class DemoTests(ShopCase):
 
     def test_the_timetable_is_half_past_and_half_ahead(self) -> None:
         blog = blogs.by_slug(self.demo.db, "mending-bench")
-        in_hand, timetable, published = (desk.group(self.demo, blog, name) for name in desk.GROUPS)
+        in_hand, timetable, pages, published = (desk.group(self.demo, blog, name) for name in desk.GROUPS)
         self.assertEqual((len(timetable.rows), timetable.more), (3, None))
         self.assertIsNotNone(published.more)
         self.assertGreaterEqual(len(in_hand.rows), 4)
+        self.assertEqual(len(pages.rows), 5)
         self.assertEqual(self.demo.press.publish(1, self.demo.clock()).written, 0)
 
     def test_what_is_set_aside_is_still_kept(self) -> None:

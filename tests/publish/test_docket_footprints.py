@@ -76,7 +76,7 @@ class DocketFootprintTests(ShopCase):
             "another text": lambda: self.save(post_id, row.title, self.words(post_id)),
             "same text": lambda: self.save(post_id, row.title, self.text(post_id)),
             "title": lambda: self.save(post_id, row.title + "!", self.text(post_id)),
-            "front": lambda: appearance.set_front(shop, me, post_id, chance.choice(("", "top", "off")), chance.random() < 0.3),
+            "front": lambda: appearance.set_front(shop, me, post_id, chance.choice(("", "top", "off"))),
             "heading": lambda: appearance.set_heading(shop, me, post_id, chance.choice(("", "none", "standard")), ["title", "date"]),
             "search": lambda: appearance.set_search(shop, me, post_id, chance.choice(("", "Another title")), chance.choice(("", "A description."))),
             "place": lambda: appearance.set_place(shop, me, post_id, chance.choice(("", "The mill")), "", False),

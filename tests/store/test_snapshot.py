@@ -43,7 +43,10 @@ class SnapshotTests(ShopCase):
         for row in placements.every(self.shop.db, self.blog.id):
             if row.shows_from <= instant < row.shows_until and row.audience == EVERYONE:
                 for key in list_keys(
-                    category_lists(subjects, row.categories), row.tags, month_of(row.goes_out, row.zone)
+                    category_lists(subjects, row.categories),
+                    row.tags,
+                    month_of(row.goes_out, row.zone),
+                    author=row.author_id,
                 ):
                     found.setdefault(key, []).append((row.goes_out, row.post_id))
         return {key: sorted(rows) for key, rows in found.items()}

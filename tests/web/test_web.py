@@ -430,6 +430,7 @@ class PreviewRouteTests(WebCase):
         shown = self.get(f"/posts/{draft.id}/preview/site/lamps/a-draft/").content
         placing.place(self.shop, self.me, draft.id)
         self.publish()
+        self.as_(None)
         self.assertEqual(self.get("/b/bench/lamps/a-draft/").content, shown)
 
     def test_a_picture_that_no_reader_gets_yet_is_shown(self) -> None:

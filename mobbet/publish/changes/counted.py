@@ -34,7 +34,7 @@ from mobbet.publish.changes.outline import (
     on_page,
 )
 from mobbet.publish.house_parts import AROUND, LISTS, POSTS
-from mobbet.publish.lists import page_path
+from mobbet.publish.lists import has_feed, page_path
 from mobbet.publish.pages import (
     archive,
     feed,
@@ -140,7 +140,7 @@ class _Difference:
             if name != ALL:
                 yield from self._list(name)
                 yield from self._numbered(name)
-            if name == ALL or name.is_of_category:
+            if has_feed(name):
                 yield from self._feeds(name)
             if name.kind == "month":
                 yield from self._sitemap(name)

@@ -78,7 +78,13 @@ class Outline:
     def lists_of(self, row: FiledPlacement) -> tuple[ListName, ...]:
         """The lists on which strangers find a post."""
         return (
-            list_keys(self.lists_by(row.categories), row.tags, month_of(row.goes_out, row.zone), row.front)
+            list_keys(
+                self.lists_by(row.categories),
+                row.tags,
+                month_of(row.goes_out, row.zone),
+                row.front,
+                row.author_id,
+            )
             if self.is_listed(row)
             else ()
         )
@@ -90,8 +96,8 @@ class Outline:
             {name for categories in {row.categories for row in listed} for name in self.lists_by(categories)}
         )
         tags = tuple({tag for row in listed for tag in row.tags})
-        months = {(month_of(row.goes_out, row.zone), row.front) for row in listed}
-        return {name for month, front in months for name in list_keys(by_category, tags, month, front)}
+        places = {(month_of(row.goes_out, row.zone), row.front, row.author_id) for row in listed}
+        return {name for place in places for name in list_keys(by_category, tags, *place)}
 
     def is_listed(self, row: FiledPlacement) -> bool:
         return row.list_audience in self.audiences

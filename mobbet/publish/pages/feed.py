@@ -1,4 +1,4 @@
-"""The feeds of the blog and of its categories."""
+"""The feeds of the blog, of its categories and of its authors."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ from mobbet.publish import feeds, house_parts
 from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet
+from mobbet.publish.lists import has_feed
 from mobbet.publish.page_kind import FootprintGroup, FootprintNames, PageKind, Successors
 from mobbet.publish.pages.post_list import category_words
 from mobbet.publish.plan import Plan
@@ -34,7 +35,7 @@ def key(name: ListName, format: str) -> PageKey:
 
 def keys_of(name: ListName) -> Iterator[PageKey]:
     """The keys of a list's feeds; none for a list without."""
-    if name == ALL or name.is_of_category:
+    if has_feed(name):
         yield from (key(name, format) for format in FORMATS)
 
 
@@ -47,7 +48,7 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         return None
     title, about = house.name, house.tagline
     if name != ALL:
-        own = plan.snapshot.category_page(name.number).description
+        own = plan.snapshot.category_page(name.number).description if name.is_of_category else ""
         title = f"{step.name} · {house.name}"
         about = " ".join(to_text(schema.load(own)).split()) if own else ""
     context = FeedPage(title, about, f"{step.path}feed", step.path, posts)
@@ -62,7 +63,7 @@ def page(plan: Plan, key: PageKey) -> Page | None:
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     plan = changed.plan
     for one in changed.lists:
-        if (one.name == ALL or one.name.is_of_category) and one.is_among_newest(LENGTH):
+        if has_feed(one.name) and one.is_among_newest(LENGTH):
             yield from keys_of(one.name)
     for name in changed.subjects:
         yield from keys_of(name)
@@ -74,6 +75,8 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
 
 def _at(plan: Plan, path: str) -> PageKey | None:
     found = _PATH.fullmatch(path)
+    if found and found["base"] == "/":
+        return key(ALL, found["format"])
     name = plan.lists.at(found["base"]) if found else None
     return key(ALL if name == FRONT else name, found["format"]) if found and name else None
 
@@ -114,6 +117,9 @@ KIND = PageKind(
     successors=_successors,
     groups=(
         FootprintGroup(lambda key, post_id: key.list_name == ALL, lambda pages, names: "the blog’s feeds"),
+        FootprintGroup(
+            lambda key, post_id: key.list_name.kind == "author", lambda pages, names: "feeds of authors"
+        ),
         FootprintGroup(lambda key, post_id: True, _words),
     ),
     shows_of_house=house_parts.ADDRESSES,

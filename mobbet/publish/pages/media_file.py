@@ -28,7 +28,7 @@ def _keys(plan: Plan) -> Iterator[PageKey]:
     shown.update(
         page.picture for page in map(plan.snapshot.category_page, plan.snapshot.categories) if page.picture
     )
-    shown.update(plan.snapshot.house.pictures)
+    shown.update((*plan.snapshot.house.pictures, *plan.snapshot.author_pictures()))
     for media_id in sorted(shown):
         yield from plan.media_keys(media_id)
 

@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from mobbet.core import comments as comment_rules
 from mobbet.core import geo
-from mobbet.core.document.html_media import PICTURE_SETTINGS
+from mobbet.core.document.html_media import PICTURE_SETTINGS, picture_html
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.review import structured
 from mobbet.core.document.text import plain
@@ -20,11 +20,13 @@ from mobbet.core.numbers import counted
 from mobbet.core.pages import DEEPEST
 from mobbet.core.permalinks import number_of_code
 from mobbet.core.search_results import usual_title
+from mobbet.core.values import existing
 from mobbet.publish import coast, house_parts
 from mobbet.publish.changes.change_set import ChangeSet, State, is_named_alike, is_rewritten
 from mobbet.publish.fragments import link_from
 from mobbet.publish.lists import data
 from mobbet.publish.page_kind import FootprintGroup, PageKind
+from mobbet.publish.pictures import rendition
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer, author_of, parted
@@ -47,6 +49,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     older = newer = None
     steps, tags = plan.filed(post)
     below: tuple[Step, ...] = ()
+    author, portrait = plan.author_of(post)
     if post.is_page:
         steps = _above(plan, post)
         below = tuple(Step(one.title, one.path) for one in snapshot.pages_below(post.id))
@@ -56,7 +59,9 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     links, series = plan.cards.links(post), _series(plan, post)
     comments = tuple(snapshot.comments(post.id))
     may_comment = comment_rules.may_comment(snapshot.house.comments, post.takes_comments, True)
-    context = PostPage(card, body, steps, tags, older, newer, links, series, comments, may_comment, below)
+    context = PostPage(
+        card, body, steps, tags, older, newer, links, series, comments, may_comment, below, author, portrait
+    )
     reads: list[Any] = [
         card.digest,
         data(steps),
@@ -67,6 +72,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     ]
     reads.append([series.name, series.number, data(series.parts)] if series else None)
     reads.append(data(below))
+    reads.append(plan.author_shown(post))
     reads.append([may_comment, [_comment_data(one) for one in comments]])
     return Page(key(post.id), post.path, "post", reads, context, post.audience)
 
@@ -155,7 +161,14 @@ def _at(plan: Plan, path: str) -> PageKey | None:
 def _render(renderer: Renderer, page: Page) -> Rendered:
     text = _text(renderer, page.context, renderer.root_from(page))
     html = {name: Markup(text[name]) for name in ("about", "opening", "text")}
-    return renderer.template(page, **html, title=text["title"], has_media=text["has_media"])
+    link = link_from(renderer.root_from(page))
+    return renderer.template(
+        page,
+        **html,
+        title=text["title"],
+        has_media=text["has_media"],
+        picture=lambda item, sizes: Markup(picture_html(existing(rendition(item, sizes, link)), "", "")),
+    )
 
 
 def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
@@ -176,6 +189,8 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         house.licence,
         house.made_by,
     ]
+    author, portrait = context.author, context.portrait
+    facts += [author and [author.path, author.line], portrait and [portrait.id, portrait.version]]
     facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
     return renderer.memo.worked(
         "page", card.id, facts, renderer.items, lambda: _written(renderer, context, root)

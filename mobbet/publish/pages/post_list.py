@@ -13,10 +13,11 @@ from markupsafe import Markup
 
 from mobbet.core.division import Part, has_address
 from mobbet.core.document import schema
+from mobbet.core.document.from_plain import from_plain
 from mobbet.core.document.html import Html
 from mobbet.core.document.html_media import picture_html
 from mobbet.core.document.write import to_html
-from mobbet.core.facts import OutPost
+from mobbet.core.facts import Author, OutPost
 from mobbet.core.filing import tree
 from mobbet.core.keys import ALL, FRONT, NEWEST, TOP, ListName, PageKey
 from mobbet.core.numbers import counted, ordinal, spelled
@@ -27,9 +28,9 @@ from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet, ListChange
 from mobbet.publish.fragments import link_from
-from mobbet.publish.lists import data, page_path
+from mobbet.publish.lists import data, has_feed, page_path
 from mobbet.publish.page_kind import FootprintGroup, FootprintNames, Head, PageKind, Successors
-from mobbet.publish.pictures import rendition
+from mobbet.publish.pictures import rendition, share_picture
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer
@@ -64,6 +65,10 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         own = plan.snapshot.category_page(name.number)
         about = schema.load(own.description) if own.description else None
         picture = plan.snapshot.item(own.picture) if own.picture else None
+    author = plan.snapshot.author(name.number) if name.kind == "author" else None
+    if author and not first:
+        about = from_plain(author.text) if author.text else None
+        picture = plan.snapshot.item(author.picture) if author.picture else None
     context = ListPage(
         title=step.name,
         kind=name.kind,
@@ -75,7 +80,8 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         trail=steps,
         about=about,
         picture=picture,
-        feed=f"{step.path}feed" if name.is_of_category else "/feed",
+        feed=f"{step.path}feed" if has_feed(name) else "/feed",
+        author=author,
         bodies={post.id: plan.cards.body_in_lists(post) for post in whole},
         links={post.id: plan.cards.links_in_lists(post) for post in whole},
     )
@@ -129,6 +135,7 @@ def _reads(context: ListPage, shows_categories: bool) -> list[Any]:
         context.newer,
         data(context.trail),
         context.about,
+        [context.author.line, context.author.links, context.author.path] if context.author else None,
         context.picture and [context.picture.id, context.picture.version],
         sorted((post_id, sorted(found.items())) for post_id, found in context.links.items()),
     ]
@@ -217,6 +224,7 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
     link = link_from(root)
     return renderer.template(
         page,
+        profile=_profile(renderer, page),
         item=lambda card, is_first, index: renderer.fragments.item(
             card, is_first, index, root, _whole_text(renderer, page, card, link)
         ),
@@ -225,6 +233,22 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
             to_html(document, Html(is_page=True, language=renderer.house.language))
         ),
     )
+
+
+def _profile(renderer: Renderer, page: Page) -> dict[str, Any] | None:
+    """schema.org ProfilePage of an author's newest page."""
+    author: Author | None = page.context.author
+    if author is None or not page.context.is_newest:
+        return None
+    person: dict[str, Any] = {"@type": "Person", "name": author.name, "url": renderer.absolute(author.path)}
+    if author.line:
+        person["description"] = author.line
+    if author.links:
+        person["sameAs"] = list(author.links)
+    file = share_picture(page.context.picture)
+    if file:
+        person["image"] = renderer.absolute(file.path)
+    return {"@context": "https://schema.org", "@type": "ProfilePage", "mainEntity": person}
 
 
 def _whole_text(renderer: Renderer, page: Page, card: Card, link: Callable[[str], str]) -> Markup | None:
@@ -290,6 +314,12 @@ KIND = PageKind(
         FootprintGroup(
             _is_of("tag"),
             lambda pages, names: counted(len({page.key.list_name for page in pages}), "tag page"),
+        ),
+        FootprintGroup(
+            _is_of("author"),
+            lambda pages, names: counted(
+                len({page.key.list_name for page in pages}), "author’s page", "authors’ pages"
+            ),
         ),
         FootprintGroup(_is_of("month"), _month_words),
     ),

@@ -86,12 +86,23 @@ class ErrorPage:
 
 
 @dataclass(frozen=True)
+class Portrait:
+    """A blog of the person, and the pictures of its library that they may be shown by there."""
+
+    value: str
+    words: str
+    choices: list[Choice]
+
+
+@dataclass(frozen=True)
 class AccountPage:
     TEMPLATE: ClassVar = "account.html"
     bar: Bar
     learned: list[str]
     themes: list[Choice]
     web_address: str
+    profile: dict[str, str]
+    portraits: list[Portrait]
     message: str = ""
     problem: str = ""
     problem_field: str = ""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 
 from fastapi import APIRouter, Request
@@ -18,14 +19,16 @@ from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.languages import NAMES
 from mobbet.core.timing import all_zones
-from mobbet.store import blogs, events, people, proofs
+from mobbet.store import blogs, events, media, people, proofs
+from mobbet.store.blogs import Blog
+from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell import cookies, session
 from mobbet.web.shell.bar import bar_for
-from mobbet.web.shell.contexts import AccountPage, Choice, FirstRunPage, SignInPage
+from mobbet.web.shell.contexts import AccountPage, Choice, FirstRunPage, Portrait, SignInPage
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me, somebody, token_of
@@ -203,7 +206,45 @@ def _account(here: Workshop, me: Person) -> AccountPage:
         proofs.learned_for(here.db, person_id=me.id),
         themes,
         me.web_address,
+        {
+            "name": me.name,
+            "line": me.author_line,
+            "text": me.profile,
+            "links": "\n".join(json.loads(me.author_links)),
+        },
+        [_portrait(here, blog, me) for blog in blogs.of_person(here.db, me.id)],
     )
+
+
+MOST_PICTURES = 60
+
+
+def _portrait(here: Workshop, blog: Blog, me: Person) -> Portrait:
+    chosen = people.picture(here.db, blog.id, me.id)
+    rows = media.find(here.db, blog.id, Wanted(kind="picture"), MOST_PICTURES)
+    return Portrait(
+        blog.slug, blog.name, [Choice(str(row.id), row.caption or row.name, row.id == chosen) for row in rows]
+    )
+
+
+@router.post(to_shell.account.at("profile"))
+async def set_profile(request: Request, here: Here, me: Me) -> Response:
+    """How readers see somebody."""
+    form = await request.form()
+    typed = {name: str(form.get(name, "")) for name in ("name", "line", "text", "links")}
+    pictures = {
+        name.removeprefix("picture:"): int(str(value))
+        if str(value).isdecimal() and len(str(value)) < 16
+        else None
+        for name, value in form.items()
+        if name.startswith("picture:")
+    }
+    try:
+        people_actions.set_profile(here, me, **typed, pictures=pictures)
+    except BadInput as error:
+        shown = replace(_account(here, me), profile=typed, problem=str(error), problem_field=error.field)
+        return page(shown, 422)
+    return see_other(to_shell.account())
 
 
 @router.get(to_shell.changes.route)

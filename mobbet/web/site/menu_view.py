@@ -76,6 +76,14 @@ class MenuView:
             return self._away(target)
         if target.kind in ("category", "tag"):
             return self._subject(target)
+        if target.kind == "author":
+            link = MenuTargets(self.snapshot).link(target)
+            about = counted(self.snapshot.count(ListName(target)), "post")
+            return (
+                Leads(link[0], "author", about)
+                if link
+                else Leads("Gone", "author", "no post of theirs is out", WRONG)
+            )
         if target.kind == "series":
             link = MenuTargets(self.snapshot).link(target)
             parts = len(self.snapshot.series_parts(target.number))
