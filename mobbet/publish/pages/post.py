@@ -190,7 +190,8 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         house.made_by,
     ]
     author, portrait = context.author, context.portrait
-    facts += [author and [author.path, author.line], portrait and [portrait.id, portrait.version]]
+    by: list[Any] = [author and [author.path, author.line], portrait and [portrait.id, portrait.version]]
+    facts += by
     facts += [[list(step) for step in steps] for steps in (context.trail, context.tags)]
     return renderer.memo.worked(
         "page", card.id, facts, renderer.items, lambda: _written(renderer, context, root)
