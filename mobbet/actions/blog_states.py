@@ -32,7 +32,7 @@ def set_aside(workshop: Workshop, person: Person, slug: str) -> Blog:
     if len(blogs.every(workshop.db)) == 1:
         raise Refused(f"“{blog.name}” is the only blog here; close it instead, or make another one first.")
     with changing(workshop, person):
-        blogs.settle(workshop.db, blog.id, aside_at=workshop.clock())
+        blogs.settle(workshop.db, blog.id, set_aside_at=workshop.clock())
     return blog
 
 
@@ -42,7 +42,7 @@ def bring_back(workshop: Workshop, person: Person, slug: str) -> Blog:
     if blog is None:
         raise NotFound(f"No blog “{slug[:80]}” of yours is set aside.")
     with changing(workshop, person) as unit:
-        blogs.settle(workshop.db, blog.id, aside_at=None)
+        blogs.settle(workshop.db, blog.id, set_aside_at=None)
         unit.must_publish(blog.id)
     return blog
 
@@ -55,7 +55,7 @@ def owned_aside(workshop: Workshop, person: Person) -> list[Blog]:
 
 def removed_at(blog: Blog) -> int:
     """When a blog that is set aside is removed."""
-    return (blog.aside_at or 0) + KEPT_DAYS * DAY
+    return (blog.set_aside_at or 0) + KEPT_DAYS * DAY
 
 
 def remove_aged(workshop: Workshop) -> int:

@@ -71,7 +71,7 @@ def list_blogs(options: Namespace) -> None:
             "host": blog.host,
             "zone": blog.zone,
             "owners": _owners(workshop, blog),
-            "state": "set-aside" if blog.aside_at else blog.closed or "open",
+            "state": "set-aside" if blog.set_aside_at else blog.closed or "open",
         }
         for blog in [*blogs.every(workshop.db), *blogs.set_aside(workshop.db)]
     ]
@@ -177,7 +177,7 @@ def open_again(options: Namespace) -> None:
     from mobbet.actions import blog_states
 
     workshop, person, blog = _chosen(options)
-    if blog.aside_at:
+    if blog.set_aside_at:
         blog_states.bring_back(workshop, person, blog.slug)
     blog_states.close(workshop, person, blog.slug, "")
     report(options, {"blog": blog.slug, "state": "open"}, f"The site of “{blog.name}” is open to everyone.")

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from mobbet.actions import menus
+from mobbet.actions import menus, people
 from mobbet.actions.workshop import Workshop
 from mobbet.core.menu import Entry, Menu
+from mobbet.store import media
 from mobbet.store.blogs import Blog
+from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 
 MENU = (
@@ -32,3 +34,25 @@ def set_menu(workshop: Workshop, owner: Person, blog: Blog) -> None:
     menu = Menu(tuple(entry(*one) for one in MENU), tuple(entry(*one) for one in FOOT), licence="cc-by")
     whole = replace(line(menu), open_on_phone=3)
     menus.give_change(workshop, owner, blog.slug, lambda _: whole)
+
+
+ABOUT = {
+    "Ines Farrow": "Ines was an electrician on the ferries for nineteen years, and is one in her sleep.\n\nShe keeps a jar of fuses sorted by what they were in when they went.",
+    "Petra Quill": "Petra learned clocks from an uncle who never let her touch one. She has touched about four hundred since.",
+}
+PORTRAITS = {"Ines Farrow": "lamp.png", "Petra Quill": "clock.png"}
+
+
+def set_profile(workshop: Workshop, person: Person, line: str, blog: Blog) -> None:
+    """How readers see somebody: a line, and for some a text and a picture of the library."""
+    pictures = {row.name: row.id for row in media.find(workshop.db, blog.id, Wanted(kind="picture"), 100)}
+    portrait = pictures.get(PORTRAITS.get(person.name, ""))
+    people.set_profile(
+        workshop,
+        person,
+        name=person.name,
+        line=line,
+        text=ABOUT.get(person.name, ""),
+        links="",
+        pictures={blog.slug: portrait},
+    )

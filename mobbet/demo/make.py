@@ -47,7 +47,7 @@ from mobbet.core.document.links import media_src
 from mobbet.core.timing import local, wall
 from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
-from mobbet.demo.house import set_menu
+from mobbet.demo.house import set_menu, set_profile
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
 from mobbet.services.contracts import LinkReply
@@ -169,8 +169,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
     clock = SetClock(now - 420 * DAY)
     workshop = open_folder(data, clock)
     people = [
-        add_person(workshop, name=name, email=email, password=ACCOUNT[1], profile=profile)
-        for name, email, _, profile in PEOPLE
+        add_person(workshop, name=name, email=email, password=ACCOUNT[1]) for name, email, _, _ in PEOPLE
     ]
     ines = people[0]
     bench = blog_actions.make_blog(
@@ -208,6 +207,8 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
             building.publish(workshop, blog, person=ines, why="a year of posts was published")
         _keep_in_order(workshop, ines, bench)
         set_menu(workshop, ines, bench)
+        for person, (*_, line) in zip(people, PEOPLE, strict=True):
+            set_profile(workshop, person, line, bench)
         _timetable(workshop, ines, bench)
         building.publish(workshop, bench, person=ines, why="filing and timetable were put in order")
     make_remarks(workshop, clock, ines, bench, now)

@@ -52,7 +52,7 @@ class Blog:
     video_hosts: str = "[]"
     made_by: str = ""
     closed: str = ""
-    aside_at: int | None = None
+    set_aside_at: int | None = None
 
 
 def _blog(row: Row) -> Blog:
@@ -101,7 +101,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "host", "video_hosts", "language", "closed", "aside_at",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "host", "video_hosts", "language", "closed", "set_aside_at",
 )  # fmt: skip
 
 
@@ -119,7 +119,7 @@ def by_id(db: Database, blog_id: int) -> Blog | None:
 
 def by_slug(db: Database, slug: str) -> Blog | None:
     """The blog with that address; None where it is set aside."""
-    row = db.one("SELECT * FROM blog WHERE slug = ? AND aside_at IS NULL", slug)
+    row = db.one("SELECT * FROM blog WHERE slug = ? AND set_aside_at IS NULL", slug)
     return _blog(row) if row else None
 
 
@@ -131,12 +131,12 @@ def by_slug_of_any(db: Database, slug: str) -> Blog | None:
 
 def every(db: Database) -> list[Blog]:
     """Every blog that is not set aside, oldest first."""
-    return [_blog(row) for row in db.all("SELECT * FROM blog WHERE aside_at IS NULL ORDER BY id")]
+    return [_blog(row) for row in db.all("SELECT * FROM blog WHERE set_aside_at IS NULL ORDER BY id")]
 
 
 def set_aside(db: Database) -> list[Blog]:
     """The blogs that are set aside, the latest first."""
-    rows = db.all("SELECT * FROM blog WHERE aside_at IS NOT NULL ORDER BY aside_at DESC, id DESC")
+    rows = db.all("SELECT * FROM blog WHERE set_aside_at IS NOT NULL ORDER BY set_aside_at DESC, id DESC")
     return [_blog(row) for row in rows]
 
 
@@ -145,7 +145,7 @@ def of_person(db: Database, person_id: int) -> list[Blog]:
     return [
         _blog(row)
         for row in db.all(
-            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? AND aside_at IS NULL ORDER BY blog.id",
+            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? AND set_aside_at IS NULL ORDER BY blog.id",
             person_id,
         )
     ]
