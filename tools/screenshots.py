@@ -49,10 +49,11 @@ def take(address: str) -> None:
     shot("preview")
     for name, path in (
         ("timetable", "/desk/mending-bench/timetable"),
-        ("rhythm", "/desk/mending-bench/rhythm"),
         ("readers", "/desk/mending-bench/readers?group=1"),
         ("editions", "/desk/mending-bench/site/editions?number=3"),
         ("look", "/desk/mending-bench/site/look"),
+        ("menu", "/desk/mending-bench/site/menu?at=menu.3"),
+        ("house", "/desk/mending-bench/site"),
         ("proof", "/desk/mending-bench/proof"),
         ("site", "/b/mending-bench/"),
         ("comments", "/desk/mending-bench/comments"),
@@ -100,16 +101,9 @@ def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
 
 
 def library(page: Page, address: str, shot: Callable[[str], None]) -> None:
-    """The library, and one item with its cuts."""
+    """The library."""
     page.goto(address + "/desk/mending-bench/library")
     shot("library")
-    page.fill("#find", "lamp.png")
-    page.wait_for_function("() => document.querySelectorAll('#shelf .item').length === 1")
-    page.click("#shelf .show")
-    page.wait_for_selector("#cropping[data-ready=yes]")
-    page.select_option("#shape", "3:2")
-    page.wait_for_timeout(500)
-    shot("item")
 
 
 def phones(state: dict, address: str, room: str) -> None:
