@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from dataclasses import replace
 
@@ -11,6 +10,7 @@ from mobbet.actions.access import owned_blog
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
+from mobbet.core.fill_ins import FILL_IN
 from mobbet.core.house import MENU
 from mobbet.core.menu import (
     ARCHIVE_PATH,
@@ -44,7 +44,6 @@ from mobbet.store.snapshot import SiteSnapshot
 
 Change = Callable[[Menu], Menu]
 _FIXED = {"/": "newest", SUBJECT_PATH: "subjects", ARCHIVE_PATH: "archive", FEED_PATH: "feed"}
-_FILL_IN = re.compile(r"\{([^{}]*)\}")
 
 
 def given(workshop: Workshop, blog: Blog) -> Menu:
@@ -147,7 +146,7 @@ def without(target: Target, *lists: str) -> Change:
 def foot_line(workshop: Workshop, blog: Blog, text: str) -> Change:
     """The change of the foot's line. Raises BadInput for a fill-in that stands for nothing."""
     line, known = read_foot_line(text), SiteSnapshot(workshop.db, blog.id, workshop.clock()).foot_values
-    unknown = next((name for name in _FILL_IN.findall(line) if name not in known), None)
+    unknown = next((name for name in FILL_IN.findall(line) if name not in known), None)
     if unknown is not None:
         raise BadInput(
             f"“{{{unknown}}}” stands for nothing; choose from {', '.join(f'{{{name}}}' for name in known)}.",

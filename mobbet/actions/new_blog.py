@@ -3,23 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import kept_blocks, looks, posts
+from mobbet.actions import kept_blocks, looks, menus, posts
 from mobbet.actions.access import owned_blog
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import outline, schema
 from mobbet.core.errors import BadInput, NotAllowed
-from mobbet.core.filing import tree
-from mobbet.core.house import LOOK
+from mobbet.core.filing import path_in_words, tree
+from mobbet.core.fill_ins import FILL_IN
+from mobbet.core.house import LOOK, MENU
 from mobbet.core.look.look import look_text
+from mobbet.core.menu import PLACES, Entry, Target, menu_text
 from mobbet.core.numbers import counted
 from mobbet.core.rights import Role
 from mobbet.store import blogs, filing, kept
 from mobbet.store import desk as desk_store
 from mobbet.store import house as house_store
+from mobbet.store import pages as page_store
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -103,6 +106,75 @@ def _categories(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> 
     return ""
 
 
+def _pages(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
+    """The pages as drafts, below one another as they were."""
+    copies: dict[int, int] = {}
+    found, left = page_store.every(workshop.db, model.id), 0
+    for page in found:
+        revision = post_store.working(workshop.db, page.id)
+        if not _stands_alone(revision.body):
+            left += 1
+            continue
+        post = posts.begin_post(workshop, person, blog.slug)
+        body = schema.load(revision.body)
+        posts.save_text(
+            workshop,
+            person,
+            post.id,
+            base=post.revision,
+            title=page.title,
+            subtitle=revision.subtitle,
+            body=body,
+        )
+        facts = {name: getattr(page, name) for name in ("kind", "slug", "description", "excerpt")}
+        post_store.settle(workshop.db, post.id, workshop.clock(), **facts)
+        copies[page.id] = post.id
+    for page in found:
+        if page.id in copies and page.below in copies:
+            post_store.settle(workshop.db, copies[page.id], workshop.clock(), below=copies[page.below])
+    return _left(left, "page")
+
+
+def _menu(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
+    """The menu and the foot, as far as they lead to what the new blog has: categories and pages of the same name, and what every blog has."""
+    menu, left = menus.given(workshop, model), 0
+    theirs, mine = (filing.subjects(workshop.db, one.id) for one in (model, blog))
+    categories = {path_in_words(mine, number): number for number in mine}
+    pages = {page.title: page.id for page in page_store.every(workshop.db, blog.id)}
+    titles = {page.id: page.title for page in page_store.every(workshop.db, model.id)}
+
+    def target(one: Target) -> Target | None:
+        if one in PLACES or one.address:
+            return one
+        if one.kind == "category" and one.number in theirs:
+            number = categories.get(path_in_words(theirs, one.number))
+            return Target.of("category", number) if number else None
+        number = pages.get(titles.get(one.number, "")) if one.kind == "post" else None
+        return Target.of("post", number) if number else None
+
+    def copied(entries: tuple[Entry, ...]) -> tuple[Entry, ...]:
+        nonlocal left
+        found: list[Entry] = []
+        for entry in entries:
+            to, below = target(entry.to), copied(entry.below)
+            left += to is None
+            found += [replace(entry, to=to, below=below)] if to else below
+        return tuple(found)
+
+    whole = replace(menu, menu=copied(menu.menu), foot=copied(menu.foot), front_door=0)
+    line = whole.line if not FILL_IN.search(whole.line) else ""
+    house_store.give(
+        workshop.db,
+        blog.id,
+        MENU,
+        menu_text(replace(whole, line=line)),
+        person.id,
+        workshop.clock(),
+        f"as on {model.name}",
+    )
+    return _left(left, "menu entry", "menu entries")
+
+
 def _rules(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
     blogs.settle(workshop.db, blog.id, **{name: getattr(model, name) for name in RULES})
     blogs.set_house_style(workshop.db, blog.id, model.facts, model.link_rules)
@@ -145,11 +217,11 @@ def _stands_alone(body: str) -> bool:
     return not (outline.items(schema.load(body)) or '"standing"' in body or '"post:' in body)
 
 
-def _left(count: int, what: str) -> str:
+def _left(count: int, what: str, many: str = "") -> str:
     if not count:
         return ""
     verb = "needs" if count == 1 else "need"
-    return f"{counted(count, what)} {verb} files, blocks or posts of the other blog and stayed there."
+    return f"{counted(count, what, many)} {verb} files, blocks or posts of the other blog and stayed there."
 
 
 @dataclass(frozen=True)
@@ -163,6 +235,8 @@ class Part:
 PARTS = {
     "look": Part("its look", _look),
     "categories": Part("its categories", _categories),
+    "pages": Part("its pages, as drafts", _pages),
+    "menu": Part("its menu and foot", _menu),
     "rules": Part("its rules for words, links, addresses and comments", _rules),
     "blocks": Part("its saved blocks", _blocks),
     "templates": Part("its templates", _templates),

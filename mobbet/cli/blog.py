@@ -35,9 +35,9 @@ def add_arguments(command: ArgumentParser) -> None:
     made.add_argument(
         "--with",
         dest="parts",
-        default="look,categories,rules,blocks,templates",
+        default="look,categories,pages,menu,rules,blocks,templates",
         metavar="PARTS",
-        help="what it takes over of that blog: look,categories,rules,blocks,templates (all)",
+        help="what it takes over of that blog: look,categories,pages,menu,rules,blocks,templates (all)",
     )
     made.add_argument("--zone", default="", metavar="ZONE", help="its time zone (that of the first blog)")
     made.add_argument(

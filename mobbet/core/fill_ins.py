@@ -18,6 +18,8 @@ FIELDS = {
 }
 """The fields of a post, with what each stands for."""
 LONGEST = 300
+FILL_IN = re.compile(r"\{([^{}]*)\}")
+"""A fill-in as people type it in a line."""
 
 
 def read_facts(text: str) -> tuple[tuple[str, str], ...]:
@@ -68,4 +70,4 @@ def values(
 
 def filled(line: str, known: dict[str, str]) -> str:
     """A line with `{name}` replaced by its value; by nothing where it has none."""
-    return re.sub(r"\{([^{}]*)\}", lambda found: known.get(found[1], ""), line)
+    return FILL_IN.sub(lambda found: known.get(found[1], ""), line)

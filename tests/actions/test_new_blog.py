@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import house_words, kept_blocks, library, looks, new_blog, people
+from mobbet.actions import house_words, kept_blocks, library, looks, menus, new_blog, people
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
 from mobbet.core.house import LOOK
 from mobbet.store import blogs, desk, editions, filing, kept
 from mobbet.store import house as house_store
+from mobbet.store import pages as page_store
 from tests.shops import ShopCase, picture
 
 
@@ -54,6 +55,31 @@ class BeginningTests(ShopCase):
             begun.notes, ("1 saved block needs files, blocks or posts of the other blog and stayed there.",)
         )
         self.assertIsNotNone(editions.page_at(self.shop.db, blog.id, "/look.css"))
+
+    def test_pages_come_as_drafts_and_the_menu_leads_to_them(self) -> None:
+        self.write("About", kind="about", date="2026-01-01", menu="Who we are")
+        self.write("Who", kind="page", below="About", date="2026-01-01")
+        for text in ("/lamps/", "https://x.example/", "/wiring/a-lamp/"):
+            menus.give_change(
+                self.shop,
+                self.me,
+                "bench",
+                menus.adding("menu", menus.read_target(self.shop, self.blog, text)),
+            )
+        begun = self.begin(source="bench", parts=["categories", "pages", "menu"])
+        about, who = page_store.every(self.shop.db, begun.blog.id)
+        self.assertEqual((about.kind, who.below, about.placed_for), ("about", about.id, None))
+        found = [(entry.to, entry.words) for entry in menus.given(self.shop, begun.blog).menu[4:]]
+        lamps = next(iter(filing.subjects(self.shop.db, begun.blog.id)))
+        self.assertEqual(
+            found,
+            [
+                (f"post:{about.id}", "Who we are"),
+                (f"category:{lamps}", ""),
+                ("address:https://x.example/", ""),
+            ],
+        )
+        self.assertIn("1 menu entry needs", begun.notes[0])
 
     def test_nothing_comes_along_that_was_not_chosen(self) -> None:
         blog = self.begin(source="bench", parts=["look"]).blog
