@@ -27,9 +27,3 @@ class HousePage:
     since: str
     can_undo: bool
     told: str = ""
-
-
-@dataclass(frozen=True)
-class HouseEffect:
-    TEMPLATE: ClassVar = "look_effect.html"
-    words: str

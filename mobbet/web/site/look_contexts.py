@@ -82,6 +82,6 @@ class LookPage:
 
 
 @dataclass(frozen=True)
-class LookEffect:
+class PartEffect:
     TEMPLATE: ClassVar = "look_effect.html"
     words: str

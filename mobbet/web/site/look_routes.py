@@ -32,7 +32,7 @@ from mobbet.web.shell.rendering import html_of, looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
-from mobbet.web.site.look_contexts import BegunLook, LookEffect, LookPage, View
+from mobbet.web.site.look_contexts import BegunLook, LookPage, PartEffect, View
 from mobbet.web.site.look_view import bars, pair_line, remedy_line, sentences, thumb, veil_line
 
 router = APIRouter()
@@ -280,7 +280,7 @@ def effect(here: Here, me: Me, slug: str) -> Response:
         words = _counted(count_of([one.key for one in found.pages], found.every))
     except MobbetError:
         words = ""
-    return Response(html_of(LookEffect(words)), media_type="text/html")
+    return Response(html_of(PartEffect(words)), media_type="text/html")
 
 
 def _counted(count: PageCount) -> str:

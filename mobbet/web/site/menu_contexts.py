@@ -79,9 +79,3 @@ class MenuPage:
     told: str = ""
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class MenuEffect:
-    TEMPLATE: ClassVar = "look_effect.html"
-    words: str

@@ -11,23 +11,23 @@ from starlette.responses import Response
 from mobbet.actions import house, menus, moments, pages, posts, preview_readers
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import BadInput, MobbetError, Refused
+from mobbet.core.errors import BadInput, Refused
 from mobbet.core.house import MENU as PART
 from mobbet.core.menu import FOOT, MENU, Place, entry_at
 from mobbet.core.numbers import ordinal
 from mobbet.core.timing import day_in_words
-from mobbet.publish.pages.kinds import count_of
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.fields import Text
-from mobbet.web.shell.rendering import html_of, looked_response, page
+from mobbet.web.shell.rendering import looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
-from mobbet.web.site.menu_contexts import MenuEffect, MenuPage
+from mobbet.web.site.menu_contexts import MenuPage
 from mobbet.web.site.menu_view import MenuView, written
+from mobbet.web.site.part_effect import effect_of_part
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
@@ -220,13 +220,7 @@ def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Respon
 @router.get(to_site.menu.at("effect"))
 def effect(here: Here, me: Me, slug: str) -> Response:
     """How many pages giving the tried menu alters, for the main action."""
-    try:
-        found = house.effect(here, me, slug, PART)
-        count = count_of([one.key for one in found.pages], found.every).pages
-        words = f": {count:,} page{'s' if count != 1 else ''}"
-    except MobbetError:
-        words = ""
-    return Response(html_of(MenuEffect(words)), media_type="text/html")
+    return effect_of_part(here, me, slug, PART)
 
 
 @router.get(to_site.menu_site.route)

@@ -10,10 +10,9 @@ from starlette.responses import Response
 from mobbet.actions import blog_states, house, house_facts
 from mobbet.actions.access import owned_blog
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import BadInput, MobbetError, Refused
+from mobbet.core.errors import BadInput, Refused
 from mobbet.core.house import FACTS
 from mobbet.core.timing import day_in_words
-from mobbet.publish.pages.kinds import count_of
 from mobbet.store import editions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -21,12 +20,13 @@ from mobbet.web.public import addresses as to_public
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.fields import LongText, Text
-from mobbet.web.shell.rendering import html_of, page
+from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
-from mobbet.web.site.house_contexts import HouseEffect, HousePage
+from mobbet.web.site.house_contexts import HousePage
 from mobbet.web.site.house_view import differing, groups, state_word
+from mobbet.web.site.part_effect import effect_of_part
 
 router = APIRouter()
 TOLD = {
@@ -103,13 +103,7 @@ def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Respon
 @router.get(to_site.site.at("effect"))
 def effect(here: Here, me: Me, slug: str) -> Response:
     """How many pages giving what is tried alters, for the main action."""
-    try:
-        found = house.effect(here, me, slug, FACTS)
-        count = count_of([one.key for one in found.pages], found.every).pages
-        words = f": {count:,} page{'s' if count != 1 else ''}"
-    except MobbetError:
-        words = ""
-    return Response(html_of(HouseEffect(words)), media_type="text/html")
+    return effect_of_part(here, me, slug, FACTS)
 
 
 @router.post(to_site.site.at("close"))
