@@ -22,7 +22,7 @@ from mobbet.core.names import one_line
 from mobbet.core.timing import zone as read_zone
 from mobbet.core.web_addresses import split_address
 from mobbet.publish.published import Published
-from mobbet.store import blogs
+from mobbet.store import blogs, media
 from mobbet.store.blogs import HOUSE_COLUMNS, Blog
 from mobbet.store.people import Person
 
@@ -78,12 +78,23 @@ def allow_video_host(workshop: Workshop, person: Person, slug: str, host: str) -
 def _read(workshop: Workshop, blog: Blog, field: str, typed: str, asked_at: str) -> dict[str, Any]:
     """The columns that a field stands for, with their values. Raises BadInput."""
     kind, colon, name = field.partition(":")
+    if kind == "icon" and not colon:
+        return {"icon": _icon(workshop, blog, typed)}
     if kind == "host" and not colon:
         return {"host": read_host(workshop, blog, typed, asked_at) or None}
     reader = _READERS.get(kind)
     if reader is None:
         raise BadInput(f"“{field[:30]}” is nothing of a house; choose a word on yellow.", "where")
     return reader(blog, typed, name)
+
+
+def _icon(workshop: Workshop, blog: Blog, typed: str) -> int:
+    """The number of a picture of the blog's library; 0 for the usual icon. Raises BadInput."""
+    number = int(typed) if typed.isascii() and typed.isdecimal() and len(typed) < 16 else -1
+    row = media.on_blog(workshop.db, blog.id, number)
+    if number and (row is None or row.kind != "picture" or row.aside_at):
+        raise BadInput("That is no picture of this blog’s library; choose another one.", "icon")
+    return number
 
 
 def _text(column: str, read: Callable[[str], object]) -> Callable[[Blog, str, str], dict[str, Any]]:

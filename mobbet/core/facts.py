@@ -23,7 +23,7 @@ class House:
 
     `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` and `foot` the entries that lead somewhere,
     `menu_open` how many of the menu stand open on a phone (0 for all), `foot_line` the line of the foot, `licence` that of the texts
-    (`core/media/licences.py`), `made_by` whom the blog is by, `front_door` the page that stands at the front (0 for the newest posts). `label` is the owner's name for the blog's section; `look_json` is the look as JSON; `comments` who
+    (`core/media/licences.py`), `made_by` whom the blog is by, `icon` (item, path, MIME type) of the picture that is its icon, `front_door` the page that stands at the front (0 for the newest posts). `label` is the owner's name for the blog's section; `look_json` is the look as JSON; `comments` who
     may write them (`core/comments.WHO`), `frame_hosts` whose frames posts may show.
     """
 
@@ -47,6 +47,7 @@ class House:
     licence: str = ""
     front_door: int = 0
     made_by: str = ""
+    icon: tuple[int, str, str] | None = None
     comments: str = ""
     frame_hosts: tuple[str, ...] = ()
 
@@ -67,8 +68,8 @@ class House:
 
     @property
     def pictures(self) -> tuple[int, ...]:
-        """The items of the library that the look shows."""
-        return self.look.pictures
+        """The items of the library that the look shows, and the icon."""
+        return (*self.look.pictures, *([self.icon[0]] if self.icon else []))
 
     @property
     def front_shows(self) -> str:

@@ -36,6 +36,7 @@ _AROUND = (
     "foot_line",
     "licence",
     "front_door",
+    "icon",
 )
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),

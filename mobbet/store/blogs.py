@@ -51,6 +51,7 @@ class Blog:
     comments_wait: str = "all"
     video_hosts: str = "[]"
     made_by: str = ""
+    icon: int = 0
     closed: str = ""
     set_aside_at: int | None = None
 
@@ -79,7 +80,7 @@ def add(
 
 
 HOUSE_COLUMNS = (
-    "name", "tagline", "made_by", "home", "host", "zone", "language", "posts_on_page", "label", "read_on", "full_in_lists", "categories_in_lists",
+    "name", "tagline", "made_by", "icon", "home", "host", "zone", "language", "posts_on_page", "label", "read_on", "full_in_lists", "categories_in_lists",
     "video_hosts", "facts", "link_rules",
 )  # fmt: skip
 """The facts of the house that are tried and given together."""

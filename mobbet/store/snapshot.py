@@ -89,12 +89,17 @@ class SiteSnapshot:
             read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists),
             menu=links(self.menu.menu, targets), foot=links(self.menu.foot, targets), menu_open=self.menu.open_on_phone,
             foot_line=filled(self.menu.line, self.foot_values), licence=self.menu.licence, front_door=self.menu.front_door,
-            made_by=blog.made_by, comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
+            made_by=blog.made_by, icon=self._icon(), comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
         )  # fmt: skip
 
     def _look(self) -> str:
         """The look as JSON: the one that is tried, the one given, or the one that the blog began with."""
         return self._part(LOOK) or begun_look(self._blog.design)
+
+    def _icon(self) -> tuple[int, str, str] | None:
+        item = self.item(self._blog.icon) if self._blog.icon else None
+        files = (item.of("square") or item.of("whole")) if item and item.kind == "picture" else ()
+        return (files[0].media_id, files[0].path, files[0].type) if files else None
 
     def _part(self, part: str) -> str:
         """A part of the house as it is tried, or given at the instant, as JSON; '' where it never was."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import library, looks, media_jobs, people
+from mobbet.actions import house_facts, library, looks, media_jobs, people
 from mobbet.actions.footprints import effect_of
 from mobbet.core.errors import BadInput, NotAllowed, Refused
 from mobbet.core.look.begun import begun_look
@@ -186,3 +186,16 @@ class PictureTests(LookCase):
         self.assertEqual(
             str(caught.exception), "The look of the site shows “sky.png”; choose another picture there first."
         )
+
+
+class IconTests(LookCase):
+    def test_a_picture_of_the_library_is_the_icon_on_every_page(self) -> None:
+        item = library.add_picture(self.shop, self.me, self.blog, "mark.png", picture()).id
+        media_jobs.work_all(self.shop)
+        house_facts.give_facts(self.shop, self.me, "bench", icon=str(item))
+        row = editions.page_at(self.shop.db, self.blog.id, "/archive/")
+        path = re.search(r'rel="icon" href="\.\.(/media/[^"]+)"', (self.body(row) or b"").decode())[1]
+        self.assertEqual(editions.page_at(self.shop.db, self.blog.id, path).audience, "everyone")
+        self.assertEqual(self.publish(full=True).written, 0)
+        with self.assertRaises(BadInput):
+            house_facts.try_fact(self.shop, self.me, "bench", "icon", "999")

@@ -25,7 +25,7 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     path, house = KEYS.get(key), plan.snapshot.house
     if path is None:
         return None
-    reads: object = [house.name, house.look.light.paper]
+    reads: object = [house.name, house.look.light.paper, house.icon]
     if path == STYLE_PATH:
         found = [plan.snapshot.item(number) for number in house.look.pictures]
         reads = [house.look_json, [[item.id, item.version] for item in found if item]]
@@ -51,6 +51,8 @@ def _manifest(renderer: Renderer) -> Rendered:
     house = renderer.house
     colours = {"theme_color": house.look.light.paper, "background_color": house.look.light.paper}
     icon = {"src": f".{path_of('icon.svg')}", "sizes": "any", "type": "image/svg+xml"}
+    if house.icon:
+        icon = {"src": f".{house.icon[1]}", "type": house.icon[2]}
     data = {"name": house.name, "start_url": "./", "display": "browser", "icons": [icon], **colours}
     return Rendered("application/manifest+json", json.dumps(data, ensure_ascii=False, indent=1).encode())
 

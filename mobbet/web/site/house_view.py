@@ -15,7 +15,7 @@ from mobbet.web.shell.contexts import Choice
 from mobbet.web.site.sentence_contexts import Sentence, Word
 
 COLUMN_WORDS = {
-    "name": "the name", "tagline": "the line below it", "made_by": "whom it is by", "home": "the public address", "host": "the host name",
+    "name": "the name", "tagline": "the line below it", "made_by": "whom it is by", "icon": "the icon", "home": "the public address", "host": "the host name",
     "zone": "the time zone", "language": "the language", "posts_on_page": "how many posts a page shows", "label": "what the section is called",
     "read_on": "the link to the whole post", "full_in_lists": "how much lists show", "categories_in_lists": "whether lists name categories",
     "video_hosts": "whose videos may be shown", "facts": "the facts for fill-ins", "link_rules": "the rules for links",
@@ -28,10 +28,12 @@ def differing(now: Blog, given: Blog) -> list[str]:
     return [words for column, words in COLUMN_WORDS.items() if getattr(now, column) != getattr(given, column)]
 
 
-def groups(blog: Blog, problem: tuple[str, str, str] = ("", "", "")) -> list[tuple[str, list[Sentence]]]:
-    """(heading, sentences) of what the house says of itself. `problem` is (field, what was typed, the reason) of what was refused."""
+def groups(
+    blog: Blog, pictures: list[Choice], problem: tuple[str, str, str] = ("", "", "")
+) -> list[tuple[str, list[Sentence]]]:
+    """(heading, sentences) of what the house says of itself. `problem` is (field, what was typed, the reason) of what was refused; `pictures` are those of the library to choose from."""
     found = [
-        ("What it is", _names(blog)),
+        ("What it is", _names(blog, pictures)),
         ("Where and when", _places(blog)),
         ("Lists of posts", _lists(blog)),
         ("Facts that texts fill in", [_facts(blog)]),
@@ -76,7 +78,7 @@ def _short(text: str) -> str:
     return text if len(text) <= 34 else f"{text[:33].rstrip()}…"
 
 
-def _names(blog: Blog) -> list[Sentence]:
+def _names(blog: Blog, pictures: list[Choice]) -> list[Sentence]:
     languages = tuple(
         Choice(tag, name, tag == blog.language)
         for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])
@@ -92,11 +94,23 @@ def _names(blog: Blog) -> list[Sentence]:
         "made_by", "whom the blog is by", blog.made_by or "the blog itself", blog.made_by, 80,
         "A person, a club, a paper: search engines are told. Left empty, the blog stands for itself.",
     )  # fmt: skip
+    chosen = next((one.words for one in pictures if one.value == str(blog.icon)), "a picture of the library")
+    offered = (
+        Choice("0", "the usual one", not blog.icon),
+        *(Choice(one.value, one.words, one.value == str(blog.icon)) for one in pictures),
+    )
+    icon = Word(
+        "icon",
+        "the icon",
+        f"“{chosen}”" if blog.icon else "the usual one",
+        options=offered,
+        hint="Browsers show its square cut beside the name.",
+    )
     name = _typed("name", "the name", blog.name, blog.name, 80)
     language = Word("language", "the language", name_of(blog.language), options=languages)
     return [
         ["The blog is called", name, ", with", line, "below it."],
-        ["It is written in", language, ", and published by", by, "."],
+        ["It is written in", language, ", and published by", by, "; its icon is", icon, "."],
     ]
 
 

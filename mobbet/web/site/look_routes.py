@@ -20,9 +20,8 @@ from mobbet.core.timing import day_in_words
 from mobbet.publish.look_style import sheet_style
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.pages.kinds import count_of
-from mobbet.store import blogs, media
+from mobbet.store import blogs
 from mobbet.store.blogs import Blog
-from mobbet.store.media import Wanted
 from mobbet.store.people import Person
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
@@ -32,6 +31,7 @@ from mobbet.web.shell.rendering import html_of, looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
+from mobbet.web.site.library_choices import pictures_of
 from mobbet.web.site.look_contexts import BegunLook, LookPage, PartEffect, View
 from mobbet.web.site.look_view import bars, pair_line, remedy_line, sentences, thumb, veil_line
 
@@ -73,7 +73,7 @@ def _page(
     begun = [(name, read_look_file(begun_look(name))) for name in BEGUN]
     context = LookPage(
         bar_for(here, me, blog, "site"),
-        sentences(look, wrong, _pictures(here, blog)),
+        sentences(look, wrong, pictures_of(here, blog)),
         [BegunLook(name, one.name, thumb(one), one == look) for name, one in begun],
         bars(measured),
         len(wrong),
@@ -90,15 +90,6 @@ def _page(
         **more,
     )
     return page(context, status)
-
-
-MOST_PICTURES = 60
-
-
-def _pictures(here: Workshop, blog: Blog) -> list[Choice]:
-    """The newest pictures of the library, to choose from."""
-    rows = media.find(here.db, blog.id, Wanted(kind="picture"), MOST_PICTURES)
-    return [Choice(str(row.id), row.caption or row.name) for row in rows]
 
 
 def _view(here: Workshop, blog: Blog, asked: dict[str, str]) -> View:

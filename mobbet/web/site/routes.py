@@ -26,6 +26,7 @@ from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
 from mobbet.web.site.house_contexts import HousePage
 from mobbet.web.site.house_view import differing, groups, state_word
+from mobbet.web.site.library_choices import pictures_of
 from mobbet.web.site.part_effect import effect_of_part
 
 router = APIRouter()
@@ -52,7 +53,7 @@ def _page(
     now, found = house_facts.present(here, blog), house.listed(here, blog, FACTS, 1)
     since = day_in_words(found[0].given_at if found else blog.made_at, blog.zone)
     context = HousePage(
-        bar_for(here, me, blog, "site"), pages, to_public.public(blog.slug), groups(now, problem), state_word(blog),
+        bar_for(here, me, blog, "site"), pages, to_public.public(blog.slug), groups(now, pictures_of(here, blog), problem), state_word(blog),
         bool(house.tried(here, blog, FACTS)), differing(now, blog), since, bool(house.before(here, blog, FACTS)), **more,
     )  # fmt: skip
     return page(context, status)
