@@ -67,6 +67,11 @@ class House:
         return (self.look.letters.text, self.look.letters.plain)
 
     @property
+    def below_posts(self) -> tuple[str, ...]:
+        """What comes below a post, in order."""
+        return tuple(self.look.post.below.split("-"))
+
+    @property
     def pictures(self) -> tuple[int, ...]:
         """The items of the library that the look shows, and the icon."""
         return (*self.look.pictures, *([self.icon[0]] if self.icon else []))

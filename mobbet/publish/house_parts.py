@@ -41,7 +41,7 @@ _AROUND = (
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,
-    POSTS: (*_AROUND, "frame_hosts", "made_by"),
+    POSTS: (*_AROUND, "frame_hosts", "made_by", "below_posts"),
     LISTS: (*_AROUND, "frame_hosts", "read_on", "front_shows"),
     ADDRESSES: ("home", "language", "link_rules"),
     REDIRECT: ("home", "language"),
@@ -51,6 +51,7 @@ PARTS: Mapping[str, tuple[str, ...]] = {
         "letters",
         "front_shows",
         "pictures",
+        "below_posts",
     ),
 }
 """{part: the fields of the house style}. Pages that readers open have it around their text; feeds and site maps

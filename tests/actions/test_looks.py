@@ -199,3 +199,25 @@ class IconTests(LookCase):
         self.assertEqual(self.publish(full=True).written, 0)
         with self.assertRaises(BadInput):
             house_facts.try_fact(self.shop, self.me, "bench", "icon", "999")
+
+
+class BelowTests(LookCase):
+    def test_what_comes_below_a_post_follows_the_look_and_rewrites_posts_alone(self) -> None:
+        self.write("A clock", date="2026-01-02")
+        people.set_profile(
+            self.shop, self.me, name="Ines Farrow", line="Electrics.", text="", links="", pictures={}
+        )
+        self.publish()
+        page = lambda: (
+            self.body(editions.page_at(self.shop.db, self.blog.id, "/posts/a-lamp/")) or b""
+        ).decode()  # noqa: E731
+        self.assertLess(page().index('class="author"'), page().index('class="neighbours"'))
+        looks.try_change(self.shop, self.me, "bench", "post.below", "neighbours")
+        told = {one.path for one in looks.effect(self.shop, self.me, "bench").pages}
+        self.assertEqual(
+            {one for one in told if one.startswith("/posts/")}, {"/posts/a-lamp/", "/posts/a-clock/"}
+        )
+        self.assertNotIn("/archive/", told)
+        looks.give(self.shop, self.me, "bench")
+        self.assertNotIn('class="author"', page())
+        self.assertEqual(self.publish(full=True).written, 0)

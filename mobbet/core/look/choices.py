@@ -30,6 +30,13 @@ WORDS: dict[str, dict[str, str]] = {
         "wider": "a little wider than the text",
         "window": "as wide as the window, where one opens the post",
     },
+    "post.below": {
+        "author-neighbours": "who wrote it, then the posts before and after",
+        "neighbours-author": "the posts before and after, then who wrote it",
+        "author": "who wrote it",
+        "neighbours": "the posts before and after",
+        "nothing": "nothing",
+    },
     "page.ground": {
         "paper": "the paper",
         "tint": "the ground of boxes",

@@ -72,10 +72,14 @@ class Front(_Part):
 
 
 class Post(_Part):
-    """The page of a post: in one column or with what belongs to it at the side; how wide its large pictures stand."""
+    """The page of a post: in one column or with what belongs to it at the side; how wide its large pictures stand; what comes below it, before the
+    comments, and in which order."""
 
     columns: Literal["one", "side"] = "one"
     pictures: Literal["text", "wider", "window"] = "text"
+    below: Literal["author-neighbours", "neighbours-author", "author", "neighbours", "nothing"] = (
+        "author-neighbours"
+    )
 
 
 class Page(_Part):

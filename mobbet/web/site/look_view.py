@@ -38,7 +38,8 @@ def sentences(look: Look, wrong: list[Checked], pictures: list[Choice]) -> list[
          "; the menu stands", word("top.menu", "where the menu stands"), "."],
         words.over(),
         ["Lists show", word("front.shows", "how lists show posts"), "."],
-        ["A post has", word("post.columns", "the columns of a post"), "; large pictures stand", word("post.pictures", "how wide pictures stand"), "."],
+        ["A post has", word("post.columns", "the columns of a post"), "; large pictures stand", word("post.pictures", "how wide pictures stand"), ". Below it comes",
+         word("post.below", "what comes below a post"), "."],
         [*words.behind(), ". Corners are", word("page.corners", "how round corners are"), "round, lines",
          word("page.lines", "how lines are drawn"), ", and a page is", word("page.width", "how wide a page is"), "."],
     ]  # fmt: skip
