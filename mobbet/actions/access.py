@@ -119,7 +119,7 @@ def told_title(post: Post) -> str:
 def _post_to(workshop: Workshop, person: Person, post_id: int, action: Action) -> tuple[Post, Blog]:
     post = posts.by_id(workshop.db, post_id)
     blog = blogs.by_id(workshop.db, post.blog_id) if post else None
-    role = role_of(workshop, person, blog) if blog else None
+    role = role_of(workshop, person, blog) if blog and not blog.set_aside_at else None
     is_own = post is not None and post.author_id == person.id
     is_private = post is not None and post.visibility == ONLY_ME
     if (
@@ -139,7 +139,7 @@ def readable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[Re
     """An item of a blog this person works on. Raises NotFound for any other."""
     row = media.by_id(workshop.db, media_id)
     blog = blogs.by_id(workshop.db, row.blog_id) if row else None
-    role = role_of(workshop, person, blog) if blog else None
+    role = role_of(workshop, person, blog) if blog and not blog.set_aside_at else None
     if (
         row is None
         or blog is None

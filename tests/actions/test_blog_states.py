@@ -1,6 +1,7 @@
 """Blogs that are closed, opened, set aside, brought back and removed."""
 
 from mobbet.actions import blog_states, blogs, library, people
+from mobbet.actions.access import editable_post, readable_item
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
 from mobbet.core.values import existing
 from mobbet.store import blogs as store
@@ -25,6 +26,10 @@ class AsideTests(BlogStateCase):
         self.assertEqual([blog.slug for blog in store.of_person(self.shop.db, self.me.id)], ["log"])
         with self.assertRaises(NotFound):
             blog_states.close(self.shop, self.me, "bench", "closed")
+        with self.assertRaises(NotFound):
+            editable_post(self.shop, self.me, 1)
+        with self.assertRaises(NotFound):
+            readable_item(self.shop, self.me, 1)
         with self.assertRaises(Refused):
             blogs.make_blog(
                 self.shop, self.me, name="B", address="bench", zone="UTC", home="https://b.example/"
