@@ -83,6 +83,7 @@ def wanted_of(workshop: Workshop, blog: Blog, query: Query) -> Wanted:
             for name in query.authors
         ),
         states=query.states,
+        is_page=query.is_page,
         before=query.before,
         after=query.after,
     )

@@ -11,7 +11,7 @@ from mobbet.core.errors import BadInput
 
 EPILOG = """`--json` prints `{"posts": [{"id", "title", "state"}], "total", "milliseconds"}`. A query has words, `"exact words"`,
 `-without`, `tag:fuse`, `in:Lamps` (and what is below), `by:ines`, `is:draft` (`timetable`, `published`, `came-down`,
-`withdrawn`, `set-aside`), `before:2026-03` and `after:2026-03-15`; the last word may be the beginning of one. Where
+`withdrawn`, `set-aside`; `post`, `page`), `before:2026-03` and `after:2026-03-15`; the last word may be the beginning of one. Where
 nothing matches, a word one slip away is taken, which `instead` tells."""
 
 

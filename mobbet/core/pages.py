@@ -27,6 +27,12 @@ def read_kind(text: str) -> str:
     return kind
 
 
+def counted(posts: int, pages: int) -> str:
+    """“47 posts and 5 pages”; '' for neither."""
+    found = ((posts, "post"), (pages, "page"))
+    return " and ".join(f"{count:,} {name}{'s' if count != 1 else ''}" for count, name in found if count)
+
+
 def kind_name(kind: str) -> str:
     """'post' or 'page', as commands print it."""
     return "page" if kind else "post"

@@ -20,6 +20,8 @@ STATES = {
     "draft": states.DRAFT, "drafts": states.DRAFT, "timetable": states.IN_TIMETABLE, "placed": states.IN_TIMETABLE, "in-timetable": states.IN_TIMETABLE, "scheduled": states.IN_TIMETABLE,
     "published": states.OUT, "out": states.OUT, "came-down": states.CAME_DOWN, "down": states.CAME_DOWN, "withdrawn": states.WITHDRAWN, "set-aside": states.SET_ASIDE, "aside": states.SET_ASIDE,
 }  # fmt: skip
+KINDS = {"post": False, "posts": False, "page": True, "pages": True}
+"""The words after `is:` that ask for posts or for pages, and whether they ask for pages."""
 FILTERS = ("tag", "in", "by", "is", "before", "after")
 _PART = re.compile(r'(?P<sign>-?)(?:(?P<name>[a-z]+):)?(?:"(?P<phrase>[^"]*)"?|(?P<word>[^\s"]+))')
 _TOKEN = re.compile(r"[^\W_]+")
@@ -41,6 +43,7 @@ class Query:
     categories: tuple[str, ...] = ()
     authors: tuple[str, ...] = ()
     states: tuple[str, ...] = ()
+    is_page: bool | None = None
     before: int | None = None
     after: int | None = None
     problems: tuple[str, ...] = field(default=())
@@ -53,6 +56,7 @@ class Query:
             or self.categories
             or self.authors
             or self.states
+            or self.is_page is not None
             or self.before
             or self.after
         )
@@ -182,13 +186,15 @@ def read(text: str, zone: str) -> Query:
                 )
             else:
                 times[name] = instant_of_wall(f"{found} 00:00", zone)
-    known = []
+    known, is_page = [], None
     for value in kept["is"]:
         if value.casefold() in STATES:
             known.append(STATES[value.casefold()])
+        elif value.casefold() in KINDS:
+            is_page = KINDS[value.casefold()]
         else:
             problems.append(
-                f"“is:{value}” is no state; write one of: draft, timetable, published, came-down, withdrawn, set-aside."
+                f"“is:{value}” is no state; write one of: draft, timetable, published, came-down, withdrawn, set-aside, post, page."
             )
     return Query(
         tuple(phrases),
@@ -198,6 +204,7 @@ def read(text: str, zone: str) -> Query:
         tuple(kept["in"]),
         tuple(kept["by"]),
         tuple(known),
+        is_page,
         times.get("before"),
         times.get("after"),
         tuple(problems),

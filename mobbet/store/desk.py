@@ -178,15 +178,16 @@ def is_on(db: Database, blog_id: int, post_id: int) -> bool:
     ) is not None  # fmt: skip
 
 
-def count(db: Database, blog_id: int, author: int = 0) -> int:
-    """How many posts the blog, or one author of it, has that are not set aside."""
-    return db.value(
-        f"SELECT COUNT(*) FROM post WHERE blog_id = ? AND aside_at IS NULL AND NOT ({AS_BEGUN}) AND {db.sees()}"
+def count(db: Database, blog_id: int, author: int = 0) -> tuple[int, int]:
+    """How many posts and how many pages the blog, or one author of it, has that are not set aside."""
+    [(written, pages)] = db.all(
+        f"SELECT COUNT(*), IFNULL(SUM(kind <> ''), 0) FROM post WHERE blog_id = ? AND aside_at IS NULL AND NOT ({AS_BEGUN}) AND {db.sees()}"
         + _BY,
         blog_id,
         author,
         author,
     )
+    return written - pages, pages
 
 
 @dataclass(frozen=True)

@@ -41,13 +41,14 @@ ORDERS = {
 
 @dataclass(frozen=True)
 class Wanted:
-    """What is wanted: `match` in the words of FTS5; sets of numbers and states, each empty for any; `marks` 'unsettled', 'clear' or ''."""
+    """What is wanted: `match` in the words of FTS5; sets of numbers and states, each empty for any; `is_page` None for posts and pages; `marks` 'unsettled', 'clear' or ''."""
 
     match: str = ""
     tags: tuple[str, ...] = ()
     categories: tuple[frozenset[int], ...] = ()
     authors: tuple[frozenset[int], ...] = ()
     states: tuple[str, ...] = ()
+    is_page: bool | None = None
     before: int | None = None
     after: int | None = None
     marks: str = ""
@@ -66,6 +67,8 @@ def _terms(db: Database, blog_id: int, wanted: Wanted, now: int) -> tuple[str, d
     values: dict[str, object] = {"blog": blog_id, "now": now, "before": wanted.before, "after": wanted.after}
     terms = ["post.blog_id = :blog", f"NOT ({AS_BEGUN})", db.sees()]
     terms.append(_in_states(wanted.states))
+    if wanted.is_page is not None:
+        terms.append("post.kind <> ''" if wanted.is_page else "post.kind = ''")
     for at, tag in enumerate(wanted.tags):
         values[f"tag{at}"] = tag
         terms.append(

@@ -58,10 +58,11 @@ class FindingTests(ShopCase):
         self.write("In wiring", "x", categories="Lamps > Wiring", tags="flex", date="2026-03-10")
         self.write("In lamps", "x", categories="Lamps", date="2026-05-01")
         self.write("A draft", "x", tags="flex")
+        self.write("A page", "x", kind="page", tags="flex")
         self.assertTrue(lamps)
         for query, titles in (
-            ("in:lamps", {"In wiring", "In lamps"}), ("in:Wiring", {"In wiring"}), ("tag:flex", {"In wiring", "A draft"}), ("tag:flex is:draft", {"A draft"}), ("before:2026-04 is:published", {"In wiring"}),
-            ("after:2026-04 is:published", {"In lamps"}), (f"by:{self.me.name.split()[0]} tag:flex", {"In wiring", "A draft"}), ("by:nobody", set()), ("in:nowhere", set()), ('in:"Lamps > Wiring"', {"In wiring"}),
+            ("in:lamps", {"In wiring", "In lamps"}), ("in:Wiring", {"In wiring"}), ("tag:flex", {"In wiring", "A draft", "A page"}), ("tag:flex is:draft", {"A draft", "A page"}), ("is:page", {"A page"}), ("tag:flex is:post is:draft", {"A draft"}), ("lamps is:pages", set()), ("before:2026-04 is:published", {"In wiring"}),
+            ("after:2026-04 is:published", {"In lamps"}), (f"by:{self.me.name.split()[0]} tag:flex is:post", {"In wiring", "A draft"}), ("by:nobody", set()), ("in:nowhere", set()), ('in:"Lamps > Wiring"', {"In wiring"}),
         ):  # fmt: skip
             with self.subTest(query):
                 self.assertEqual(set(self.found(query)), titles)

@@ -37,6 +37,9 @@ class QueryTests(unittest.TestCase):
                 self.assertEqual((query.before, query.after), (before, after))
 
     def test_what_cannot_be_meant_is_told_and_left_out(self) -> None:
+        self.assertEqual(
+            [read(f"is:{word}", "UTC").is_page for word in ("page", "Posts", "draft")], [True, False, None]
+        )
         query = read("lamp before:soon is:lost before:2026-13", "UTC")
         self.assertEqual(len(query.problems), 3)
         self.assertIn("“is:lost” is no state", " ".join(query.problems))

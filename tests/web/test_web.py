@@ -253,7 +253,7 @@ class DeskRouteTests(WebCase):
     def test_the_search_answers_with_rows_alone(self) -> None:
         self.write("The brass hinge")
         answer = self.get("/desk/bench/rows?q=bras", hx_request="true").text
-        self.assertIn("1 post with “bras”", answer)
+        self.assertIn("1 found with “bras”", answer)
         self.assertNotIn("<html", answer)
         self.assertIn("No post has “&lt;q&gt;”", self.get("/desk/bench/rows?q=<q>", hx_request="true").text)
         self.assertEqual(self.get("/desk/bench/rows?q=x").status_code, 303)

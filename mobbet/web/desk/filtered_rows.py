@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.post_search import below
 from mobbet.actions.workshop import Workshop
+from mobbet.core.pages import counted
 from mobbet.store import desk as desk_store
 from mobbet.store import finding
 from mobbet.store.blogs import Blog
@@ -20,7 +23,10 @@ PAGE = 40
 def rows(workshop: Workshop, blog: Blog, chosen: Filter) -> DeskRows:
     """The posts that are as the sentence says."""
     first, total = _page(workshop, blog, chosen, None)
-    group = Group(f"{total:,} post{'s' if total != 1 else ''}", first.rows, first.more)
+    pages = finding.count(
+        workshop.db, blog.id, replace(_wanted(workshop, blog, chosen), is_page=True), workshop.clock()
+    )
+    group = Group(counted(total - pages, pages), first.rows, first.more)
     return DeskRows(
         [group] if first.rows else [],
         "",

@@ -15,6 +15,7 @@ from mobbet.actions.access import blog_for, readable_post
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import BadInput
+from mobbet.core.pages import counted
 from mobbet.core.timing import time_in_words
 from mobbet.store import desk as desk_store
 from mobbet.store import ideas, posts
@@ -74,8 +75,7 @@ def _page(
         if chosen.is_plain
         else filtered_rows.rows(here, blog, chosen)
     )
-    count = desk_store.count(here.db, blog.id, chosen.author)
-    total = f"{count:,} post{'s' if count != 1 else ''}" if count else ""
+    total = counted(*desk_store.count(here.db, blog.id, chosen.author))
     notices = [*([problem] if problem else []), *desk_rows.notices(here, blog)]
     sentence = desk_filter.sentence_of(here, me, blog, chosen)
     shown = DeskPage(

@@ -180,7 +180,7 @@ def search(workshop: Workshop, blog: Blog, query: str) -> DeskRows:
     for typed, taken in found.instead.items():
         said = said.replace(typed, taken)
     heading = (
-        f"{found.total:,} post{'s' if found.total != 1 else ''} with “{said}”"
+        f"{found.total:,} found with “{said}”"
         + (f", the first {len(rows)} here" if len(rows) < found.total else "")
         + (f"; none has “{'”, “'.join(found.instead)}”" if found.instead else "")
     )

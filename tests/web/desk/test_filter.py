@@ -99,4 +99,7 @@ class SentenceTests(ShopCase):
         first = filtered_rows.rows(self.shop, self.blog, plain).groups[0]
         self.assertEqual({row.id for row in first.rows}, written)
         self.assertEqual(first.heading, "7 posts")
+        self.write("About us", kind="page")
+        groups = filtered_rows.rows(self.shop, self.blog, plain).groups
+        self.assertEqual([group.heading for group in groups], ["7 posts and 1 page"])
         self.assertEqual(filtered_rows.rows(self.shop, self.blog, replace(plain, state="out")).groups, [])
