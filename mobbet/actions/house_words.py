@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 from mobbet.actions.access import blog_for, editable_post, owned_blog
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -30,7 +32,7 @@ def learn(workshop: Workshop, person: Person, post_id: int, word: str, for_whom:
 def _word(text: str) -> str:
     word = text.strip().replace("’", "'")
     if not word or len(word) > LONGEST_WORD or len(word.split()) > 1:
-        raise BadInput(f"“{text[:80]}” is not one word; learn words one by one.", "word")
+        raise BadInput(f"“{text[:80]}” is not one word; learn words one by one.", "learned")
     return word
 
 
@@ -61,48 +63,59 @@ def set_learned(workshop: Workshop, person: Person, slug: str, text: str) -> Non
         proofs.forget_all_read(workshop.db, blog.id)
 
 
-def set_house_words(
-    workshop: Workshop, person: Person, slug: str, *, quotes: str, dashes: str, ellipses: str, avoided: str
-) -> None:
-    """Sets the house style for words: styles of `checks/typography.py` or '', and words to avoid, one a line. Only the owner may. Raises BadInput."""
+STYLES = {"quotes": tuple(QUOTES), "dashes": tuple(DASHES), "ellipses": tuple(ELLIPSES)}
+
+
+def set_house_words(workshop: Workshop, person: Person, slug: str, **chosen: str) -> None:
+    """Sets parts of the house style for words: `quotes`, `dashes`, `ellipses` (styles of `checks/typography.py` or ''), and
+    `avoided`, words to avoid, one a line. Only the owner may. Raises BadInput.
+    """
     blog = owned_blog(workshop, person, slug)
-    for name, value, known in (
-        ("quotes", quotes, QUOTES),
-        ("dashes", dashes, DASHES),
-        ("ellipses", ellipses, ELLIPSES),
-    ):
-        if value and value not in known:
-            raise BadInput(
-                f"“{value[:40]}” is no style the house can have; choose one of: {', '.join(known)}.", name
-            )
+    for name, value in chosen.items():
+        if name in STYLES and value and value not in STYLES[name]:
+            known = ", ".join(STYLES[name])
+            raise BadInput(f"“{value[:40]}” is no style the house can have; choose one of: {known}.", name)
+    if "avoided" in chosen:
+        chosen["avoided"] = canonical(read_avoided(chosen["avoided"]))
     with changing(workshop):
+        blogs.settle(workshop.db, blog.id, **chosen)
+        proofs.forget_all_read(workshop.db, blog.id)
+
+
+def set_severity(workshop: Workshop, person: Person, slug: str, check: str, severity: str) -> None:
+    """Sets how grave a check is ('' as it comes, or off). Only the owner may. Raises BadInput."""
+    if check not in WHY or severity not in ("", OFF, *SEVERITIES):
+        raise BadInput(
+            f"“{check[:40]}: {severity[:20]}” is no choice; choose one of: {', '.join((*SEVERITIES, OFF))}.",
+            f"check:{check}",
+        )
+    with changing(workshop):
+        blog = owned_blog(workshop, person, slug)
+        severities = {**json.loads(blog.severities), check: severity}
         blogs.settle(
             workshop.db,
             blog.id,
-            quotes=quotes,
-            dashes=dashes,
-            ellipses=ellipses,
-            avoided=canonical(read_avoided(avoided)),
+            severities=canonical({name: value for name, value in severities.items() if value}),
         )
         proofs.forget_all_read(workshop.db, blog.id)
 
 
-def set_severities(
-    workshop: Workshop, person: Person, slug: str, chosen: dict[str, str], tries_links: bool
-) -> None:
-    """Sets how grave each check is ('' as it comes, or off), and whether links out are tried. Only the owner may. Raises BadInput."""
+def set_tries_links(workshop: Workshop, person: Person, slug: str, tries: bool) -> None:
+    """Sets whether the links to other sites are tried. Only the owner may."""
     blog = owned_blog(workshop, person, slug)
-    for name, severity in chosen.items():
-        if name not in WHY or severity not in ("", OFF, *SEVERITIES):
-            raise BadInput(
-                f"“{name[:40]}: {severity[:20]}” is no choice; choose one of: {', '.join((*SEVERITIES, OFF))}.",
-                name,
-            )
     with changing(workshop):
-        blogs.settle(
-            workshop.db,
-            blog.id,
-            severities=canonical({name: severity for name, severity in chosen.items() if severity}),
-            tries_links=int(tries_links),
-        )
-        proofs.forget_all_read(workshop.db, blog.id)
+        blogs.settle(workshop.db, blog.id, tries_links=int(tries))
+
+
+def set_word(workshop: Workshop, person: Person, slug: str, where: str, value: str) -> None:
+    """Sets one of the rules for words by its name: a style, `avoided`, `learned`, `tries_links`, or `check:NAME`. Raises BadInput."""
+    if where.startswith("check:"):
+        set_severity(workshop, person, slug, where.removeprefix("check:"), value)
+    elif where == "learned":
+        set_learned(workshop, person, slug, value)
+    elif where == "tries_links":
+        set_tries_links(workshop, person, slug, value == "yes")
+    elif where in (*STYLES, "avoided"):
+        set_house_words(workshop, person, slug, **{where: value})
+    else:
+        raise BadInput(f"“{where[:40]}” is no rule for words; change one that stands on the page.", "where")

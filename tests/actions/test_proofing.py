@@ -102,16 +102,31 @@ class DecisionTests(ProofCase):
 
     def test_a_check_is_as_grave_as_the_blog_takes_it(self) -> None:
         post = self.draft("A lamp", "We recieve lamps.")
-        house_words.set_severities(
-            self.shop, self.me, self.blog.slug, {"spelling": "must", "description": "off"}, True
-        )
+        for check, severity in (("spelling", "must"), ("description", "off")):
+            house_words.set_severity(self.shop, self.me, self.blog.slug, check, severity)
         self.blog = blog_store.by_id(self.shop.db, self.blog.id)
         self.assertEqual(
             [mark.check for mark in proofing.read(self.shop, post, self.blog).must], ["spelling"]
         )
         self.assertEqual(self.marks(post, "description"), [])
         with self.assertRaisesRegex(BadInput, "is no choice"):
-            house_words.set_severities(self.shop, self.me, self.blog.slug, {"spelling": "awful"}, True)
+            house_words.set_severity(self.shop, self.me, self.blog.slug, "spelling", "awful")
+
+    def test_one_rule_is_set_and_the_others_stay(self) -> None:
+        for where, value in (
+            ("quotes", "curly"), ("avoided", "email: e-mail"), ("learned", "grommit\ndashpot, balk"),
+            ("tries_links", ""), ("check:spelling", "must"), ("check:description", "off"), ("check:spelling", ""),
+        ):  # fmt: skip
+            house_words.set_word(self.shop, self.me, self.blog.slug, where, value)
+        blog = blog_store.by_id(self.shop.db, self.blog.id)
+        self.assertEqual(
+            (blog.quotes, blog.avoided, blog.tries_links, blog.severities),
+            ("curly", '[["email","e-mail"]]', 0, '{"description":"off"}'),
+        )
+        self.assertEqual(len(proofs.learned_for(self.shop.db, blog_id=blog.id)), 3)
+        for where in ("", "name", "avoided ", "check:", "severities"):
+            with self.subTest(where), self.assertRaises(BadInput):
+                house_words.set_word(self.shop, self.me, self.blog.slug, where, "x")
 
     def test_what_must_be_settled_holds_a_post_back_until_an_editor_says_why_not(self) -> None:
         post = self.draft("A lamp", "![](https://a.example/x.jpg)")

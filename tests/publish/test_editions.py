@@ -158,7 +158,8 @@ class EditionTests(ShopCase):
         self.assertEqual(changed, {
             "/", "/clocks/", "/clocks/late/", "/2026/11/", "/archive/", "/subjects/", "/feed.atom", "/feed.rss", "/feed.json",
             "/sitemap.xml", "/sitemap-2026-11-1.xml", "/clocks/feed.atom", "/clocks/feed.rss", "/clocks/feed.json", short_path(post.id),
-            next(path for path in changed if path.startswith("/media/card-")), "/lamps/post-29/", *(path for path in changed if path.startswith("/page/from-")),
+            next(path for path in changed if path.startswith("/media/card-")), "/lamps/post-29/",
+            "/by/ines-farrow/", *(f"/by/ines-farrow/feed.{kind}" for kind in ("rss", "atom", "json")), *(path for path in changed if path.startswith("/page/from-")),
         } & changed | {"/", "/clocks/late/"})  # fmt: skip
         self.assertLessEqual(sum(path.startswith("/page/from-") for path in changed), 1)
         self.assertEqual(post.title, "Late")

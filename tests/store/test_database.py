@@ -88,7 +88,7 @@ class DatabaseTests(unittest.TestCase):
         self.assertEqual(self.db.value("PRAGMA synchronous"), 2)
         self.assertEqual(self.db.value("PRAGMA journal_mode"), "wal")
         with self.assertRaises(sqlite3.IntegrityError), self.db.transaction():
-            self.db.run("INSERT INTO membership VALUES (1, 1, 'owner')")
+            self.db.run("INSERT INTO membership (blog_id, person_id, role) VALUES (1, 1, 'owner')")
 
     def test_a_failing_migration_leaves_the_file_as_it_was(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

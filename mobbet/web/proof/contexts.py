@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import ClassVar
 
-from mobbet.web.shell.contexts import Bar, Choice
+from mobbet.web.shell.contexts import Bar
+from mobbet.web.site.sentence_contexts import Sentence, Word
 
 
 @dataclass(frozen=True)
@@ -75,25 +76,21 @@ class BlogProofPage:
 
 
 @dataclass(frozen=True)
-class CheckChoice:
+class CheckLine:
+    """A check, its severity as a changeable word, and why it matters."""
+
     name: str
     words: str
+    severity: Word
     sentences: str
     example: str
-    choices: list[Choice]
 
 
 @dataclass(frozen=True)
 class HouseWordsPage:
     TEMPLATE: ClassVar = "house_words.html"
     bar: Bar
-    quotes: list[Choice]
-    dashes: list[Choice]
-    ellipses: list[Choice]
-    avoided: str
-    learned: str
-    checks: list[CheckChoice]
-    tries_links: bool
+    sentences: list[Sentence]
+    checks: list[CheckLine]
     message: str = ""
     problem: str = ""
-    problem_field: str = ""

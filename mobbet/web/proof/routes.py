@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 from datetime import date
 from typing import Any
@@ -15,12 +14,10 @@ from mobbet.actions import house_words as house_word_actions
 from mobbet.actions import mending, proofing
 from mobbet.actions.access import blog_for, is_keeper, owned_blog
 from mobbet.actions.mending import AT_ONCE, BY_ITSELF, Marked, Mended
-from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
 from mobbet.core.document.links import media_number
 from mobbet.core.errors import BadInput, Refused
-from mobbet.core.proofing.house import OFF
 from mobbet.core.proofing.marks import Mark
 from mobbet.core.proofing.table import WHY
 from mobbet.store import proofs
@@ -28,9 +25,9 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.library import addresses as to_library
 from mobbet.web.proof import addresses as to_proof
+from mobbet.web.proof import words_view
 from mobbet.web.proof.contexts import (
     BlogProofPage,
-    CheckChoice,
     CheckRow,
     HouseWordsPage,
     MarkedPassage,
@@ -38,32 +35,15 @@ from mobbet.web.proof.contexts import (
     Trend,
 )
 from mobbet.web.shell.bar import bar_for
-from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import LongText, Text, form_of
 from mobbet.web.shell.rendering import page
+from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 
 router = APIRouter()
 DAYS = 90
 LONGEST = 90
 MENDS = {"alternative-text": "describe", "link-answers": "lead", "description": "summarise"}
-QUOTES = {
-    "": "as they are written",
-    "curly": "“so”",
-    "curly-single": "‘so’",
-    "guillemets": "«so»",
-    "low": "„so“",
-    "straight": '"so"',
-}
-DASHES = {"": "as they are written", "spaced": "so – so", "closed": "so—so"}
-ELLIPSES = {"": "as it is written", "sign": "one sign…", "dots": "three dots..."}
-SEVERITIES = {
-    "": "as it comes",
-    "must": "must be settled",
-    "should": "should be settled",
-    "could": "could be better",
-    OFF: "off",
-}
 
 
 @router.get(to_proof.blog_proof.route)
@@ -242,102 +222,32 @@ def _trend(here: Workshop, blog: Blog) -> Trend | None:
 
 
 @router.get(to_proof.house_words.route)
-def house_words(here: Here, me: Me, slug: str) -> Response:
-    return _words_page(here, me, owned_blog(here, me, slug))
+def house_words(here: Here, me: Me, slug: str, kept: str = "") -> Response:
+    """How the house writes, and how grave each mark is."""
+    return _words_page(here, me, owned_blog(here, me, slug), kept)
 
 
 @router.post(to_proof.house_words.route)
-def change_words(
-    here: Here,
-    me: Me,
-    slug: str,
-    quotes: Text = "",
-    dashes: Text = "",
-    ellipses: Text = "",
-    avoided: LongText = "",
-    learned: LongText = "",
-) -> Response:
-    """The styles, the words to avoid and the words that were learned."""
+def change_word(here: Here, me: Me, slug: str, where: Text = "", value: LongText = "") -> Response:
+    """Sets one of the rules for words."""
     blog = owned_blog(here, me, slug)
     try:
-        with changing(here):
-            house_word_actions.set_house_words(
-                here, me, blog.slug, quotes=quotes, dashes=dashes, ellipses=ellipses, avoided=avoided
-            )
-            house_word_actions.set_learned(here, me, blog.slug, learned)
+        house_word_actions.set_word(here, me, slug, where, value)
     except BadInput as error:
-        typed = {
-            "quotes": quotes,
-            "dashes": dashes,
-            "ellipses": ellipses,
-            "avoided": avoided,
-            "learned": learned,
-        }
-        return _words_page(here, me, blog, typed, problem=str(error), problem_field=error.field, status=422)
-    return _words_page(
-        here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it."
-    )
-
-
-@router.post(to_proof.house_words.at("severity"))
-async def change_severity(here: Here, me: Me, slug: str, request: Request) -> Response:
-    """How grave each check is."""
-    form = await form_of(request)
-    chosen = {name: str(form[name]) for name in form if name != "tries_links"}
-    tries_links = form.get("tries_links") == "yes"
-
-    def change() -> Response:
-        blog = owned_blog(here, me, slug)
-        try:
-            house_word_actions.set_severities(here, me, blog.slug, chosen, tries_links)
-        except BadInput as error:
-            return _words_page(here, me, blog, problem=str(error), problem_field=error.field, status=422)
-        return _words_page(
-            here, me, owned_blog(here, me, blog.slug), message="Kept. Each post is read anew by it."
-        )
-
-    return await run_in_threadpool(change)
+        return _words_page(here, me, blog, problem=(where, value, str(error)))
+    place = f"#{where.replace(':', '-')}" if where.startswith("check:") else ""
+    return see_other(f"{to_proof.house_words(slug, kept='yes')}{place}")
 
 
 def _words_page(
-    here: Workshop,
-    me: Person,
-    blog: Blog,
-    typed: dict[str, str] | None = None,
-    status: int = 200,
-    **more: Any,
+    here: Workshop, me: Person, blog: Blog, kept: str = "", problem: tuple[str, str, str] = ("", "", "")
 ) -> Response:
-    values = typed or {
-        "quotes": blog.quotes, "dashes": blog.dashes, "ellipses": blog.ellipses,
-        "avoided": "\n".join(f"{word}: {better}" if better else word for word, better in json.loads(blog.avoided)),
-        "learned": ", ".join(proofs.learned_for(here.db, blog_id=blog.id)),
-    }  # fmt: skip
-    severities = json.loads(blog.severities)
-    checks = [
-        CheckChoice(
-            name,
-            why.name,
-            why.sentences,
-            why.example,
-            [Choice(value, words, value == severities.get(name, "")) for value, words in SEVERITIES.items()],
-        )
-        for name, why in WHY.items()
-    ]
-    quotes, dashes, ellipses = (
-        [Choice(value, words, value == values[name]) for value, words in known.items()]
-        for name, known in (("quotes", QUOTES), ("dashes", DASHES), ("ellipses", ELLIPSES))
+    learned = proofs.learned_for(here.db, blog_id=blog.id)
+    shown = HouseWordsPage(
+        bar_for(here, me, blog, "site"),
+        words_view.sentences(blog, sorted(learned), problem),
+        words_view.checks(blog),
+        "Kept. Each post is read anew by it." if kept else "",
+        "" if problem[0] in words_view.TYPED else problem[2],
     )
-    return page(
-        HouseWordsPage(
-            bar_for(here, me, blog, "site"),
-            quotes,
-            dashes,
-            ellipses,
-            values["avoided"],
-            values["learned"],
-            checks,
-            bool(blog.tries_links),
-            **more,
-        ),
-        status,
-    )
+    return page(shown, 422 if problem[2] else 200)

@@ -29,7 +29,7 @@ from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell import cookies, session
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import AccountPage, Choice, FirstRunPage, Portrait, SignInPage
-from mobbet.web.shell.fields import Text
+from mobbet.web.shell.fields import AnyForm, Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me, somebody, token_of
 from mobbet.web.write import addresses as to_write
@@ -228,9 +228,8 @@ def _portrait(here: Workshop, blog: Blog, me: Person) -> Portrait:
 
 
 @router.post(to_shell.account.at("profile"))
-async def set_profile(request: Request, here: Here, me: Me) -> Response:
+def set_profile(form: AnyForm, here: Here, me: Me) -> Response:
     """How readers see somebody."""
-    form = await request.form()
     typed = {name: str(form.get(name, "")) for name in ("name", "line", "text", "links")}
     pictures = {
         name.removeprefix("picture:"): int(str(value))

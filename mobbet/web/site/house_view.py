@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import json
-from dataclasses import replace
-from typing import Any
 
 from mobbet.core.blog_states import CLOSED, NOBODY, OPEN, PEOPLE
 from mobbet.core.languages import NAMES, name_of
@@ -13,6 +11,7 @@ from mobbet.core.timing import all_zones
 from mobbet.store.blogs import Blog
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.site.sentence_contexts import Sentence, Word
+from mobbet.web.site.sentences import short, typed_word, with_problem
 
 COLUMN_WORDS = {
     "name": "the name", "tagline": "the line below it", "made_by": "whom it is by", "icon": "the icon", "home": "the public address", "host": "the host name",
@@ -39,7 +38,7 @@ def groups(
         ("Facts that texts fill in", [_facts(blog)]),
         ("Links and videos of other sites", [_links(blog), _videos(blog)]),
     ]
-    return [(heading, [_with_problem(one, *problem) for one in sentences]) for heading, sentences in found]
+    return [(heading, [with_problem(one, *problem) for one in sentences]) for heading, sentences in found]
 
 
 HINTS = {
@@ -57,40 +56,19 @@ def state_word(blog: Blog) -> Word:
     return Word("closed", "whom the site answers", CLOSED[blog.closed], choices)
 
 
-def _with_problem(sentence: Sentence, field: str, typed: str, reason: str) -> Sentence:
-    """A sentence in which the word that was refused is open, with what was typed and the reason."""
-
-    def marked(part: str | Word) -> str | Word:
-        if not field or isinstance(part, str) or part.where != field:
-            return part
-        return replace(part, problem=reason, text=part.text if part.text is None else typed)
-
-    return [marked(part) for part in sentence]
-
-
-def _typed(
-    where: str, label: str, words: str, text: str, longest: int = 0, hint: str = "", **more: Any
-) -> Word:
-    return Word(where, label, words, text=text, longest=longest, hint=hint, **more)
-
-
-def _short(text: str) -> str:
-    return text if len(text) <= 34 else f"{text[:33].rstrip()}…"
-
-
 def _names(blog: Blog, pictures: list[Choice]) -> list[Sentence]:
     languages = tuple(
         Choice(tag, name, tag == blog.language)
         for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])
     )
-    line = _typed(
+    line = typed_word(
         "tagline",
         "the line below the name",
-        f"“{_short(blog.tagline)}”" if blog.tagline else "no line yet",
+        f"“{short(blog.tagline)}”" if blog.tagline else "no line yet",
         blog.tagline,
         160,
     )
-    by = _typed(
+    by = typed_word(
         "made_by", "whom the blog is by", blog.made_by or "the blog itself", blog.made_by, 80,
         "A person, a club, a paper: search engines are told. Left empty, the blog stands for itself.",
     )  # fmt: skip
@@ -106,7 +84,7 @@ def _names(blog: Blog, pictures: list[Choice]) -> list[Sentence]:
         options=offered,
         hint="Browsers show its square cut beside the name.",
     )
-    name = _typed("name", "the name", blog.name, blog.name, 80)
+    name = typed_word("name", "the name", blog.name, blog.name, 80)
     language = Word("language", "the language", name_of(blog.language), options=languages)
     return [
         ["The blog is called", name, ", with", line, "below it."],
@@ -116,11 +94,11 @@ def _names(blog: Blog, pictures: list[Choice]) -> list[Sentence]:
 
 def _places(blog: Blog) -> list[Sentence]:
     zones = tuple(Choice(name, name, name == blog.zone) for name in all_zones())
-    host = _typed(
+    host = typed_word(
         "host", "its own host name", blog.host or "no host name of its own", blog.host or "", 253,
         "Such as my-blog.example, once that name points to this server. Left empty, the site stands below /b/ here.",
     )  # fmt: skip
-    home = _typed(
+    home = typed_word(
         "home", "the public address", blog.home, blog.home, 300,
         "Where readers find the site; feeds, share cards and search engines are given it.",
     )  # fmt: skip
@@ -131,7 +109,7 @@ def _places(blog: Blog) -> list[Sentence]:
 
 
 def _lists(blog: Blog) -> list[Sentence]:
-    label = _typed(
+    label = typed_word(
         "label", "what the section is called", f"“{blog.label}”", blog.label, 40,
         "Such as Notes or News; it stands in the menu, above each post, and in titles.",
     )  # fmt: skip
@@ -146,7 +124,7 @@ def _lists(blog: Blog) -> list[Sentence]:
         "categories_in_lists", "whether lists name categories", bool(blog.categories_in_lists),
         "with its categories", "without its categories",
     )  # fmt: skip
-    on = _typed("read_on", "the words that lead to the whole post", f"“{blog.read_on}”", blog.read_on, 40)
+    on = typed_word("read_on", "the words that lead to the whole post", f"“{blog.read_on}”", blog.read_on, 40)
     return [
         ["The section is called", label, "."],
         ["A page of a list has", count, ", and shows of each", whole, ",", named, ";", on, "leads to the whole post."],
@@ -161,10 +139,12 @@ def _facts(blog: Blog) -> Sentence:
     said: Sentence = []
     for name, value in json.loads(blog.facts):
         said += [
-            _typed(f"fact:{name}", f"the fact {name}", f"{name}: {_short(value)}", value, 300, removes=True),
+            typed_word(
+                f"fact:{name}", f"the fact {name}", f"{name}: {short(value)}", value, 300, removes=True
+            ),
             ",",
         ]
-    more = _typed(
+    more = typed_word(
         "fact", "one more, as a name, a colon and a value", "one more" if said else "no fact yet", "", 340,
         "Put into posts from the toolbar (More, Fill-in). Changing a fact changes every post that has it.",
         placeholder="next-session: Thursday 26 November, 18:30",
@@ -182,7 +162,7 @@ def _links(blog: Blog) -> Sentence:
             Word(f"link_rule:{domain}", label, WORDS[rule], offered, removes=True),
             ".",
         ]
-    more = _typed(
+    more = typed_word(
         "link_rule", "a domain and what its links are", "another domain" if said else "a domain", "", 300,
         "Write a domain and paid (a partner: search engines are told) or not-vouched-for. Its subdomains are meant as well.",
         placeholder="shop.example paid",
@@ -200,7 +180,7 @@ def _videos(blog: Blog) -> Sentence:
             Word(f"video_host:{host}", label, "may be shown", choices, removes=True),
             ".",
         ]
-    more = _typed(
+    more = typed_word(
         "more_video_hosts", "a host whose videos may be shown", "another host" if said else "a host", "", 253,
         "A video loads from there only when a reader presses it; from any other host it stands as a link.",
         placeholder="films.example",

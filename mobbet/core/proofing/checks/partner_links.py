@@ -31,7 +31,7 @@ CHECKS = (OfWhole(check),)
 WHY = {
     "partner-links": Why(
         "Partner links",
-        "Search engines and the law in many places want to know which links are paid for. The rules for domains are kept under Site, Facts and rules.",
+        "Search engines and the law in many places want to know which links are paid for. The rules for domains are kept under Site, House.",
         "shop.example paid",
     )
 }
