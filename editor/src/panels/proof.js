@@ -79,6 +79,9 @@ function made(tag, words, more = {}) {
   return element;
 }
 
+// What a part that opens is known by, from one reading of the proof to the next.
+const nameOf = (part) => part.querySelector("summary").ariaLabel || part.className;
+
 // A form for the reason why a mark may stand.
 function standing(kind) {
   const form = made("form", "", { className: "stand" });
@@ -105,6 +108,8 @@ export class Proof {
     editor.view.dom.addEventListener("click", (event) => this.touch(event));
     document.getElementById("next-mark").addEventListener("click", () => this.step(1));
     new ResizeObserver(() => this.layLater()).observe(document.getElementById("outline-list"));
+    this.opened = new Set();
+    document.addEventListener("toggle", ({ target }) => target.closest("#proof") && this.opened[target.open ? "add" : "delete"](nameOf(target)), true);
     this.askLater();
   }
 
@@ -153,6 +158,7 @@ export class Proof {
     const list = document.getElementById("proof");
     if (list && this.html !== undefined && list.dataset.shown !== this.html && !list.contains(document.activeElement)) {
       list.innerHTML = this.html;
+      for (const part of list.querySelectorAll("details")) part.open = this.opened.has(nameOf(part)); // what somebody reads stays open
       list.dataset.shown = this.html;
     }
     const action = document.getElementById("main-action");

@@ -1,1 +1,1 @@
-/* sources 3a424c578e9d32d174177c674537fad5b0ef69b8d849b559ac197e47026ae19f */import"./editor-chunk-IIA5ED4O.js";
+/* sources 7f0062bdd5339f2b55cdafc816df24310191097f0d6c94983b7b30edd6d44418 */import"./editor-chunk-DWXDD55E.js";
