@@ -198,7 +198,7 @@ class StripTests(BrowserCase):
         self.assert_accessible(name="rhythm")
         self.page.locator(".rhythm a").first.focus()
         self.page.keyboard.press("Enter")
-        expect(self.page.locator("#rows")).to_contain_text("post")
+        expect(self.page.locator("#rows")).to_contain_text("found")
 
 
 class OpenWindowTests(BrowserCase):
