@@ -109,8 +109,9 @@ def _cell(
     radius: float = 0,
 ) -> RhythmCell:
     before = (week.monday - timedelta(days=1)).isoformat()
-    query = f"after:{before} before:{(week.monday + timedelta(weeks=1)).isoformat()} is:out is:timetable" + (
-        f' in:"{category}"' if category else ""
+    query = (
+        f"after:{before} before:{(week.monday + timedelta(weeks=1)).isoformat()} is:out is:timetable is:post"
+        + (f' in:"{category}"' if category else "")
     )
     words = f"{count:,} {part}{'s' if count != 1 else ''}{f' in {category}' if category else ''} in the week of {_day(week.monday)}"
     return RhythmCell(

@@ -115,7 +115,9 @@ def _bars(workshop: Workshop, blog: Blog, drawn: Range, x: Callable[[float], flo
     for at, count in enumerate(counts):
         if count:
             query = urlencode(
-                {"q": f"after:{_before(days[at])} before:{days[at + 1].isoformat()} is:out is:timetable"}
+                {
+                    "q": f"after:{_before(days[at])} before:{days[at + 1].isoformat()} is:out is:timetable is:post"
+                }
             )
             words = f"{count} post{'s' if count != 1 else ''} from {_day(days[at])} {days[at].year}"
             height = round(6 + BAR * count / most, 1)

@@ -51,7 +51,7 @@ class StripTests(WebCase):
         self.assertEqual((found.blocks, sum(bar.count for bar in found.bars)), ([], MOST_BLOCKS + 5))
         self.sign_in()
         first = found.bars[0]
-        self.assertIn(f"{first.count} posts with", self.get(first.href).text)
+        self.assertIn(f"{first.count} found with", self.get(first.href).text)
 
     def test_a_part_of_it_is_asked_for(self) -> None:
         self.write("A lamp", date="2026-11-10")
@@ -78,7 +78,7 @@ class RhythmTests(WebCase):
         self.sign_in()
         shown = self.get(cell.href).text
         self.assertIn("A lamp", shown)
-        self.assertIn("2 posts with", shown)
+        self.assertIn("2 found with", shown)
 
     def test_the_screen_goes_back_by_years_and_no_further_than_now(self) -> None:
         self.sign_in()
