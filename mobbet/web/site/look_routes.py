@@ -10,7 +10,7 @@ from starlette.responses import Response
 from mobbet.actions import looks, moments, preview_readers
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import BadInput, MobbetError, NotFound, Refused
+from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.house import LOOK
 from mobbet.core.look.begun import BEGUN, begun_look
 from mobbet.core.look.check import remedies
@@ -18,8 +18,6 @@ from mobbet.core.look.choices import NUMBERS, PICTURES
 from mobbet.core.look.look import LARGEST, Look, look_file, look_text, read_look_file
 from mobbet.core.timing import day_in_words
 from mobbet.publish.look_style import sheet_style
-from mobbet.publish.page_count import PageCount
-from mobbet.publish.pages.kinds import count_of
 from mobbet.store import blogs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -27,13 +25,14 @@ from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text
-from mobbet.web.shell.rendering import html_of, looked_response, page
+from mobbet.web.shell.rendering import looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
 from mobbet.web.site.library_choices import pictures_of
-from mobbet.web.site.look_contexts import BegunLook, LookPage, PartEffect, View
+from mobbet.web.site.look_contexts import BegunLook, LookPage, View
 from mobbet.web.site.look_view import bars, pair_line, remedy_line, sentences, thumb, veil_line
+from mobbet.web.site.part_effect import effect_of_part
 
 router = APIRouter()
 PAGES = {"front": "the front page", "post": "a post", "archive": "the archive"}
@@ -266,16 +265,4 @@ def _given(here: Workshop, me: Person, slug: str, reason: str, act: Any, told: s
 @router.get(to_site.look.at("effect"))
 def effect(here: Here, me: Me, slug: str) -> Response:
     """How many pages giving the tried look alters, for the main action."""
-    try:
-        found = looks.effect(here, me, slug)
-        words = _counted(count_of([one.key for one in found.pages], found.every))
-    except MobbetError:
-        words = ""
-    return Response(html_of(PartEffect(words)), media_type="text/html")
-
-
-def _counted(count: PageCount) -> str:
-    """“: 433 pages”; of a style sheet alone, that every page looks otherwise."""
-    if not count.pages:
-        return ": every page, by its style sheet"
-    return f": {count.pages:,} page{'s' if count.pages != 1 else ''}"
+    return effect_of_part(lambda: looks.effect(here, me, slug), ": every page, by its style sheet")

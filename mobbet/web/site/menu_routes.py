@@ -220,7 +220,7 @@ def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Respon
 @router.get(to_site.menu.at("effect"))
 def effect(here: Here, me: Me, slug: str) -> Response:
     """How many pages giving the tried menu alters, for the main action."""
-    return effect_of_part(here, me, slug, PART)
+    return effect_of_part(lambda: house.effect(here, me, slug, PART))
 
 
 @router.get(to_site.menu_site.route)

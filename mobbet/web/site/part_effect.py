@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from starlette.responses import Response
 
-from mobbet.actions import house
-from mobbet.actions.workshop import Workshop
+from mobbet.actions.footprints import Effect
 from mobbet.core.errors import MobbetError
 from mobbet.publish.pages.kinds import count_of
-from mobbet.store.people import Person
 from mobbet.web.shell.rendering import html_of
 from mobbet.web.site.look_contexts import PartEffect
 
 
-def effect_of_part(here: Workshop, me: Person, slug: str, part: str) -> Response:
-    """“: 433 pages”; nothing where nothing is tried."""
+def effect_of_part(find: Callable[[], Effect], without_pages: str = ": 0 pages") -> Response:
+    """“: 433 pages”; `without_pages` where no page changes, and nothing where nothing is tried."""
     try:
-        found = house.effect(here, me, slug, part)
+        found = find()
         count = count_of([one.key for one in found.pages], found.every).pages
-        words = f": {count:,} page{'s' if count != 1 else ''}"
+        words = f": {count:,} page{'s' if count != 1 else ''}" if count else without_pages
     except MobbetError:
         words = ""
     return Response(html_of(PartEffect(words)), media_type="text/html")

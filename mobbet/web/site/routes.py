@@ -104,7 +104,7 @@ def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Respon
 @router.get(to_site.site.at("effect"))
 def effect(here: Here, me: Me, slug: str) -> Response:
     """How many pages giving what is tried alters, for the main action."""
-    return effect_of_part(here, me, slug, FACTS)
+    return effect_of_part(lambda: house.effect(here, me, slug, FACTS))
 
 
 @router.post(to_site.site.at("close"))
