@@ -78,6 +78,7 @@ def change_kept(
             raise BadInput(f"“{name}” is kept already; choose another name.", "name")
         kept.change(workshop.db, one.id, name, canonical(document), person.id, workshop.clock())
         _settle_placements(workshop, blog, number)
+        stale.mark_fact(workshop.db, blog.id, "kept", number)
     return readable_kept(workshop, blog, number)
 
 
@@ -99,6 +100,7 @@ def remove_kept(workshop: Workshop, person: Person, blog_slug: str, number: int,
             kept.change(workshop.db, number, one.name, canonical(schema.EMPTY), person.id, workshop.clock())
             _settle_placements(workshop, blog, number)
         kept.remove(workshop.db, number, workshop.clock())
+        stale.mark_fact(workshop.db, blog.id, "kept", number)
 
 
 def _name(name: str) -> str:

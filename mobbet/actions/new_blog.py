@@ -14,6 +14,7 @@ from mobbet.core.document import outline, schema
 from mobbet.core.errors import BadInput, NotAllowed
 from mobbet.core.filing import path_in_words, tree
 from mobbet.core.fill_ins import FILL_IN
+from mobbet.core.front import BLOCKS, CATEGORY, CHOSEN, PAGES, TAG, Section
 from mobbet.core.house import LOOK, MENU
 from mobbet.core.look.look import look_text
 from mobbet.core.menu import PLACES, Entry, Target, menu_text
@@ -136,12 +137,15 @@ def _pages(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
 
 
 def _menu(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
-    """The menu and the foot, as far as they lead to what the new blog has: categories and pages of the same name, and what every blog has."""
+    """The menu, the foot and the front page, as far as they lead to what the new blog has: categories, pages and saved blocks of the same name, and what
+    every blog has."""
     menu, left = menus.given(workshop, model), 0
     theirs, mine = (filing.subjects(workshop.db, one.id) for one in (model, blog))
     categories = {path_in_words(mine, number): number for number in mine}
     pages = {page.title: page.id for page in page_store.every(workshop.db, blog.id)}
     titles = {page.id: page.title for page in page_store.every(workshop.db, model.id)}
+    names = {one.id: one.name for one in kept.every(workshop.db, model.id)}
+    blocks = {one.name: one.id for one in kept.every(workshop.db, blog.id)}
 
     def target(one: Target) -> Target | None:
         if one in PLACES or one.address:
@@ -161,7 +165,21 @@ def _menu(workshop: Workshop, person: Person, model: Blog, blog: Blog) -> str:
             found += [replace(entry, to=to, below=below)] if to else below
         return tuple(found)
 
-    whole = replace(menu, menu=copied(menu.menu), foot=copied(menu.foot), front_door=0)
+    def section(one: Section) -> Section | None:
+        """The section as the new blog can have it: of its own categories, pages and saved blocks."""
+        if one.kind == CATEGORY or (one.kind == PAGES and one.of):
+            kind = "category" if one.kind == CATEGORY else "post"
+            found = (target(Target.of(kind, number)) for number in one.of)
+            of = tuple(to.number for to in found if to)
+        elif one.kind == BLOCKS:
+            of = tuple(number for number in (blocks.get(names.get(one.of[0], "")),) if number)
+        else:
+            of = ()
+        return replace(one, of=of) if of or one.kind not in (CATEGORY, TAG, BLOCKS, CHOSEN) else None
+
+    sections = tuple(filter(None, map(section, menu.sections)))
+    left += len(menu.sections) - len(sections)
+    whole = replace(menu, menu=copied(menu.menu), foot=copied(menu.foot), front_door=0, sections=sections)
     line = whole.line if not FILL_IN.search(whole.line) else ""
     house_store.give(
         workshop.db,
@@ -236,9 +254,9 @@ PARTS = {
     "look": Part("its look", _look),
     "categories": Part("its categories", _categories),
     "pages": Part("its pages, as drafts", _pages),
-    "menu": Part("its menu and foot", _menu),
-    "rules": Part("its rules for words, links, addresses and comments", _rules),
     "blocks": Part("its saved blocks", _blocks),
+    "menu": Part("its menu, foot and front page", _menu),
+    "rules": Part("its rules for words, links, addresses and comments", _rules),
     "templates": Part("its templates", _templates),
 }
 """{name: part}, in the order in which they are copied."""

@@ -4,14 +4,22 @@ from __future__ import annotations
 
 import hashlib
 import json
+from dataclasses import asdict, is_dataclass
 from typing import Any
 
 import orjson
 
 
 def canonical(value: Any) -> str:
-    """JSON with sorted keys and no spaces; tuples become arrays."""
-    return json.dumps(value, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    """JSON with sorted keys and no spaces; tuples become arrays, dataclasses objects."""
+    return json.dumps(value, sort_keys=True, separators=(",", ":"), ensure_ascii=False, default=_plain)
+
+
+def _plain(value: Any) -> Any:
+    """A frozen dataclass as data, as orjson writes it too."""
+    if not is_dataclass(value) or isinstance(value, type):
+        raise TypeError(f"{type(value).__name__} is no value that can be spelled.")
+    return asdict(value)
 
 
 def digest(value: Any) -> str:

@@ -6,9 +6,10 @@ import json
 import re
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from mobbet.core.docket import ShownLines
+from mobbet.core.front import USUAL, Sections
 from mobbet.core.keys import ALL, FRONT, TOP, ListName, PageKey
 from mobbet.core.media.kinds import ENDING
 
@@ -24,7 +25,9 @@ class House:
     `facts` are (name, value) pairs for fill-ins, `link_rules` (domain, rule) pairs, `menu` and `foot` the entries that lead somewhere,
     `menu_open` how many of the menu stand open on a phone (0 for all), `foot_line` the line of the foot, `licence` that of the texts
     (`core/media/licences.py`), `made_by` whom the blog is by, `icon` (item, path, MIME type) of the picture that is its icon, `front_door` the page that stands at the front (0 for the newest posts). `label` is the owner's name for the blog's section; `look_json` is the look as JSON; `comments` who
-    may write them (`core/comments.WHO`), `frame_hosts` whose frames posts may show.
+    may write them (`core/comments.WHO`), `frame_hosts` whose frames posts may show. `sections` are those of the front page, `foot_categories` (number, name,
+    path) of each category that the foot names, `foot_counts` whether with how many posts, `subject_pictures` whether the page of all subjects shows pictures;
+    `block_media` the items of the library in saved blocks that stand outside of posts.
     """
 
     name: str
@@ -50,6 +53,16 @@ class House:
     icon: tuple[int, str, str] | None = None
     comments: str = ""
     frame_hosts: tuple[str, ...] = ()
+    sections: Sections = USUAL
+    foot_categories: tuple[tuple[int, str, str], ...] = ()
+    foot_counts: bool = False
+    subject_pictures: bool = False
+    block_media: tuple[int, ...] = ()
+
+    @property
+    def front_sections(self) -> Sections:
+        """The sections of the front page; none where there are only the newest posts, or a page is the front door."""
+        return () if self.front_door or self.sections == USUAL else self.sections
 
     @property
     def look(self) -> Look:
@@ -73,8 +86,8 @@ class House:
 
     @property
     def pictures(self) -> tuple[int, ...]:
-        """The items of the library that the look shows, and the icon."""
-        return (*self.look.pictures, *([self.icon[0]] if self.icon else []))
+        """The items of the library that the look shows, the icon, and those in saved blocks outside of posts."""
+        return (*self.look.pictures, *([self.icon[0]] if self.icon else []), *self.block_media)
 
     @property
     def front_shows(self) -> str:
@@ -151,6 +164,15 @@ class Author:
     @property
     def path(self) -> str:
         return f"/by/{self.slug}/"
+
+
+@dataclass(frozen=True)
+class SavedBlock:
+    """A saved block that stands outside of posts: its number, its version, and its blocks as a document."""
+
+    id: int
+    version: int
+    document: dict[str, Any]
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
     ListName     front, all, top, category:3, under:3, tag:5, author:2, month:2026-11
     PageKey      post/12, list/category:3/from-12, feed/all/atom, former//lamps/old/, media/17/whole/image/webp/800
-    ChangedFact  category:3, tag:5, author:2, media:17, comments:12, away:/old/
+    ChangedFact  category:3, tag:5, author:2, media:17, comments:12, kept:4, reads:most, away:/old/
 
 They are strings so that the database, JSON and a fingerprint take them as they are.
 """
@@ -70,7 +70,8 @@ FRONT, ALL, TOP = ListName("front"), ListName("all"), ListName("top")
 
 class ChangedFact(Name):
     """Something that pages show beside the text of a post: the own facts of a category, tag or author (name, address, description, picture),
-    an item of the library that a category shows, the comments below a post, or an address that leads away.
+    an item of the library that a category shows, the comments below a post, a saved block outside of posts, which posts are read most, or an
+    address that leads away.
     """
 
     __slots__ = ()

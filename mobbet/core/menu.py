@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import asdict, dataclass, replace
 from typing import Any, NamedTuple, Protocol
 
+from mobbet.core import front
 from mobbet.core.canonical import canonical
 from mobbet.core.errors import BadInput
 from mobbet.core.keys import Name
@@ -59,7 +60,8 @@ Place = tuple[int, ...]
 @dataclass(frozen=True)
 class Menu:
     """The entries of the menu and of the foot, the foot's line with fill-ins ('' for name and line of the blog), the licence of the texts
-    (`core/media/licences.py`), how many entries of the menu stand open on a phone (0 for all), and the page that is the front door (0 for the newest posts)."""
+    (`core/media/licences.py`), how many entries of the menu stand open on a phone (0 for all), the page that is the front door (0 for the newest posts), the sections of the
+    front page, whether the foot names the categories (`names`, or `counts` for how many posts as well), and whether the page of all subjects shows the pictures of categories."""
 
     menu: tuple[Entry, ...] = (
         Entry(Target(NEWEST)),
@@ -72,6 +74,9 @@ class Menu:
     licence: str = ""
     open_on_phone: int = 0
     front_door: int = 0
+    sections: tuple[front.Section, ...] = front.USUAL
+    foot_categories: str = ""
+    subject_pictures: bool = False
 
     def entries(self, where: str) -> tuple[Entry, ...]:
         return self.foot if where == FOOT else self.menu
@@ -83,6 +88,9 @@ class Menu:
 
 
 USUAL = Menu()
+NAMES, COUNTS = "names", "counts"
+FOOT_CATEGORIES = {"": "no categories", NAMES: "the categories", COUNTS: "the categories with their counts"}
+"""{how the foot names categories: in words}."""
 
 
 def menu_text(menu: Menu) -> str:
@@ -93,7 +101,9 @@ def menu_text(menu: Menu) -> str:
 def read_menu(text: str) -> Menu:
     """A menu that was kept; what it does not say is as usual."""
     data = json.loads(text)
-    lists = {name: tuple(map(_entry, data[name])) for name in (MENU, FOOT) if name in data}
+    lists: dict[str, Any] = {name: tuple(map(_entry, data[name])) for name in (MENU, FOOT) if name in data}
+    if "sections" in data:
+        lists["sections"] = tuple(map(front.read_section, data["sections"]))
     return Menu(**{**data, **lists})
 
 

@@ -54,18 +54,24 @@ class Fragments:
             self._around[key] = Around(*(Markup(written(name, values)) for name in ("head", "top", "foot")))
         return self._around[key]
 
-    def item(self, card: Card, is_first: bool, index: int, root: str, text: Markup | None = None) -> Markup:
-        """A post in a list, the first of a newest page larger than the others; with its whole text where a list shows that."""
+    def item(
+        self, card: Card, is_first: bool, index: int, root: str, text: Markup | None = None, level: int = 2
+    ) -> Markup:
+        """A post in a list, the first of a newest page larger than the others; with its whole text where a list shows that. `level` is that of its
+        heading; an anchor has only what stands at the second, since it may stand on the page once more."""
         if text is not None:
-            return Markup(self._written(card, is_first, index, root, text))
-        key = (card.digest, "first" if is_first else "soon" if card.picture and index < AT_ONCE else "")
+            return Markup(self._written(card, is_first, index, root, text, level))
+        shown = "first" if is_first else "soon" if card.picture and index < AT_ONCE else ""
+        key = (card.digest, f"{shown}{level}")
         if key not in self._items:
             if len(self._items) >= MOST:
                 self._items.clear()
-            self._items[key] = self._written(card, is_first, index, ROOT, None)
+            self._items[key] = self._written(card, is_first, index, ROOT, None, level)
         return Markup(self._items[key].replace(ROOT, root))
 
-    def _written(self, card: Card, is_first: bool, index: int, root: str, text: Markup | None) -> str:
+    def _written(
+        self, card: Card, is_first: bool, index: int, root: str, text: Markup | None, level: int
+    ) -> str:
         to = link_from(root)
         picture = ""
         if card.picture and card.form in ("picture", "video"):
@@ -78,6 +84,7 @@ class Fragments:
                 "house": self._house,
                 "card": card,
                 "is_first": is_first,
+                "level": level,
                 "picture": picture,
                 "text": text,
                 "to": to,

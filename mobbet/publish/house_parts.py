@@ -11,14 +11,16 @@ import orjson
 from mobbet.core.canonical import digest
 from mobbet.core.facts import House
 
-AROUND, POSTS, LISTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, NONE = (
+AROUND, POSTS, LISTS, SUBJECTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, FRONT, NONE = (
     "around",
     "posts",
     "lists",
+    "subjects",
     "addresses",
     "redirect",
     "card",
     "but style",
+    "front",
     "",
 )
 _AROUND = (
@@ -37,25 +39,29 @@ _AROUND = (
     "licence",
     "front_door",
     "icon",
+    "foot_categories",
+    "foot_counts",
 )
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,
     POSTS: (*_AROUND, "frame_hosts", "made_by", "below_posts"),
     LISTS: (*_AROUND, "frame_hosts", "read_on", "front_shows"),
+    SUBJECTS: (*_AROUND, "subject_pictures"),
     ADDRESSES: ("home", "language", "link_rules"),
     REDIRECT: ("home", "language"),
     CARD: ("name",),
     BUT_STYLE: (
-        *(field.name for field in fields(House) if field.name != "look_json"),
+        *(field.name for field in fields(House) if field.name not in ("look_json", "sections")),
         "letters",
         "front_shows",
         "pictures",
         "below_posts",
     ),
+    FRONT: ("sections", "front_door"),
 }
 """{part: the fields of the house style}. Pages that readers open have it around their text; feeds and site maps
-show its addresses; files nothing. `BUT_STYLE` is all that pages other than the style sheet show. What else a page shows of the house style
+show its addresses; files nothing. `BUT_STYLE` is all that pages other than the style sheet show, but for the sections of the front page (`FRONT`), which that page reads. What else a page shows of the house style
 is among the facts it reads."""
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -112,6 +112,12 @@ class Renderer:
 
     def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:
         """What the text of a post is written with; `link` makes an address of a path."""
+        return self.html_with(card.fill, links, link)
+
+    def html_with(
+        self, fill: Iterable[tuple[str, str]], links: dict[int, str], link: Callable[[str], str]
+    ) -> Html:
+        """What a document with these fill-ins and links to posts is written with."""
 
         def address(href: str) -> tuple[str, tuple[str, ...]] | None:
             number = post_number(href)
@@ -125,7 +131,7 @@ class Renderer:
 
         return Html(
             lambda src, sizes: self._of(src, lambda item: rendition(item, sizes, link)), lambda src: self._of(src, lambda item: playing(item, link)),
-            address, dict(card.fill).get, is_page=True, language=self.house.language, frame_hosts=self.house.frame_hosts,
+            address, dict(fill).get, is_page=True, language=self.house.language, frame_hosts=self.house.frame_hosts,
         )  # fmt: skip
 
     def _breadcrumb(self, steps: tuple[Any, ...], last: str, path: str) -> dict[str, object]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
 from mobbet.core.audience import EVERYONE
-from mobbet.core.facts import Author, Comment, Item
+from mobbet.core.facts import Author, Comment, Item, SavedBlock
 from mobbet.core.keys import PageKey
 from mobbet.publish.cards import Card
 
@@ -35,12 +35,58 @@ class Step(NamedTuple):
     path: str
 
 
+class SectionSubject(NamedTuple):
+    """A category in a section of the front page: how many posts its page lists, and its picture."""
+
+    step: Step
+    size: int
+    picture: Item | None
+
+
+class SectionAuthor(NamedTuple):
+    """Who writes, in a section of the front page: their picture and their newest post."""
+
+    author: Author
+    portrait: Item | None
+    newest: Step
+
+
+@dataclass(frozen=True)
+class ShownBlock:
+    """A saved block with what it shows beside its own text: the paths of posts it leads to, the versions of its media, the values of its fill-ins."""
+
+    block: SavedBlock
+    links: dict[int, str]
+    media: tuple[tuple[int, int], ...]
+    fill: tuple[tuple[str, str], ...]
+    has_media: bool
+
+    @property
+    def reads(self) -> list[Any]:
+        """What it shows, as data for a fingerprint."""
+        return [self.block.id, self.block.version, sorted(self.links.items()), self.media, self.fill]
+
+
+@dataclass(frozen=True)
+class FrontSection:
+    """A section of the front page: its kind (`core/front.py`), its heading ('' for none), posts, the page that it leads to, categories, people, or a saved block."""
+
+    kind: str
+    heading: str
+    cards: tuple[Card, ...] = ()
+    more: Step | None = None
+    subjects: tuple[SectionSubject, ...] = ()
+    authors: tuple[SectionAuthor, ...] = ()
+    block: ShownBlock | None = None
+
+
 @dataclass(frozen=True)
 class ListPage:
     """What a list page shows, newest post first. `is_newest` on its newest page.
 
     `about` is the description of a category as a document, `picture` its picture, `feed` the path of its feeds
-    without their ending; `author` whose posts an author's page lists; `bodies` and `links` are the whole texts of the posts by number, where lists show those.
+    without their ending; `author` whose posts an author's page lists; `bodies` and `links` are the whole texts of the posts by number, where lists show those;
+    `sections` those of the front page, where it has more than the newest posts.
     """
 
     title: str
@@ -57,6 +103,7 @@ class ListPage:
     author: Author | None = None
     bodies: dict[int, dict[str, Any]] = field(default_factory=dict)
     links: dict[int, dict[int, str]] = field(default_factory=dict)
+    sections: tuple[FrontSection, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -122,3 +169,5 @@ class SubjectsPage:
 
     families: tuple[Family, ...]
     tags: tuple[tuple[Step, int], ...]
+    pictures: dict[str, Item] = field(default_factory=dict)
+    """{path of a category: its picture}, where the owner wants them shown."""

@@ -41,6 +41,29 @@ def old_and_read(
     return [OldAndRead(**data_of(row)) for row in rows]
 
 
+def count_most_read(db: Database, blog_id: int, month: int, now: int, most: int) -> bool:
+    """Keeps which posts that are out were read most since a month, the most read first; answers whether they are others, or in another order."""
+    before = most_read(db, blog_id)
+    rows = db.column(
+        "SELECT reads.post_id FROM reads JOIN placement ON placement.post_id = reads.post_id AND shows_from <= ? AND shows_until > ?"
+        " WHERE reads.month >= ? AND placement.blog_id = ? AND placement.kind = '' GROUP BY reads.post_id ORDER BY SUM(reads.count) DESC, reads.post_id LIMIT ?",
+        now, now, month, blog_id, most,
+    )  # fmt: skip
+    if rows == before:
+        return False
+    db.run("DELETE FROM most_read WHERE blog_id = ?", blog_id)
+    db.run_many(
+        "INSERT INTO most_read (blog_id, position, post_id) VALUES (?, ?, ?)",
+        [(blog_id, position, post_id) for position, post_id in enumerate(rows)],
+    )
+    return True
+
+
+def most_read(db: Database, blog_id: int) -> list[int]:
+    """The posts that were read most when they were last counted, the most read first."""
+    return db.column("SELECT post_id FROM most_read WHERE blog_id = ? ORDER BY position", blog_id)
+
+
 def set_looked(db: Database, post_id: int, now: int) -> None:
     """Notes that somebody looked at a post again."""
     db.run("UPDATE post SET looked_at = ? WHERE id = ?", now, post_id)

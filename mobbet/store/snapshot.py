@@ -10,9 +10,9 @@ from dataclasses import replace
 from functools import cached_property
 from typing import Any
 
-from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences
+from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audience, list_audiences
 from mobbet.core.division import Place
-from mobbet.core.document import schema
+from mobbet.core.document import outline, schema
 from mobbet.core.document.mentions import expanded
 from mobbet.core.facts import (
     AddressOwner,
@@ -22,17 +22,20 @@ from mobbet.core.facts import (
     House,
     Item,
     OutPost,
+    SavedBlock,
     Subject,
     Titled,
     newest_path,
 )
+from mobbet.core.filing import tree
 from mobbet.core.fill_ins import filled
+from mobbet.core.front import BLOCKS
 from mobbet.core.house import FACTS, LOOK, MENU
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.look.begun import begun_look
-from mobbet.core.menu import USUAL, Menu, links, read_menu
+from mobbet.core.menu import COUNTS, USUAL, Menu, Target, links, read_menu
 from mobbet.core.values import existing
-from mobbet.store import addresses, blogs, comments, filing, house, media, numbered_pages, people
+from mobbet.store import addresses, blogs, comments, filing, house, kept, media, numbered_pages, people, reads
 from mobbet.store.database import Database
 from mobbet.store.menu_targets import MenuTargets
 from mobbet.store.out_posts import Order, OutPosts
@@ -90,7 +93,27 @@ class SiteSnapshot:
             menu=links(self.menu.menu, targets), foot=links(self.menu.foot, targets), menu_open=self.menu.open_on_phone,
             foot_line=filled(self.menu.line, self.foot_values), licence=self.menu.licence, front_door=self.menu.front_door,
             made_by=blog.made_by, icon=self._icon(), comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
+            sections=self.menu.sections, foot_categories=self._foot_categories(targets), foot_counts=self.menu.foot_categories == COUNTS,
+            subject_pictures=self.menu.subject_pictures, block_media=self._block_media(),
         )  # fmt: skip
+
+    def _foot_categories(self, targets: MenuTargets) -> tuple[tuple[int, str, str], ...]:
+        """(number, name, path) of each category of the first level that has a page."""
+        if not self.menu.foot_categories:
+            return ()
+        first = (one.id for depth, one in tree(self.categories.values()) if depth == 0)
+        found = ((number, targets.link(Target.of("category", number))) for number in first)
+        return tuple((number, *link) for number, link in found if link)
+
+    def _block_media(self) -> tuple[int, ...]:
+        """The items of the library in the saved blocks that stand outside of posts."""
+        blocks = (self.saved_block(number) for number in self._blocks_outside())
+        return tuple(sorted({item for block in blocks if block for item in outline.items(block.document)}))
+
+    def _blocks_outside(self) -> list[int]:
+        """The saved blocks that stand outside of posts."""
+        sections = () if self.menu.front_door else self.menu.sections
+        return [section.of[0] for section in sections if section.kind == BLOCKS and section.of]
 
     def _look(self) -> str:
         """The look as JSON: the one that is tried, the one given, or the one that the blog began with."""
@@ -192,6 +215,30 @@ class SiteSnapshot:
         """The blocks of a standing copy as a document; None when it is none of this blog's."""
         body = self._db.value("SELECT body FROM kept WHERE id = ? AND blog_id = ?", number, self._blog.id)
         return schema.load(body) if body else None
+
+    def saved_block(self, number: int) -> SavedBlock | None:
+        """A saved block that is still on the list, with the standing copies of others put in; None for any other."""
+        one = kept.by_id(self._db, self._blog.id, number)
+        if one is None or one.removed_at is not None:
+            return None
+        return SavedBlock(one.id, one.version, expanded(schema.load(one.body), self.standing_copy))
+
+    def most_read(self, most: int) -> list[OutPost]:
+        """The posts that were read most when they were last counted, of those that the reader finds on lists; the most read first."""
+        found = (self.post(number) for number in reads.most_read(self._db, self._blog.id))
+        listed = [
+            post for post in found if post and list_audience(post.audience, post.listed) in self._audiences
+        ]
+        return listed[:most]
+
+    def authors_by_newest(self, most: int) -> list[int]:
+        """Those who wrote what the reader finds on lists, by their newest post."""
+        newest = {name.number: self._listed_places(name) for name in self.lists("author:")}
+        return sorted(newest, key=lambda number: newest[number], reverse=True)[:most]
+
+    def _listed_places(self, name: ListName) -> Place:
+        count = self.count(name)
+        return self.places(name, count - 1, 1)[0]
 
     def linking_to(self, post_id: int) -> list[int]:
         """The posts out at the instant whose text leads to that post."""

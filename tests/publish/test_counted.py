@@ -15,9 +15,12 @@ from mobbet.actions import (
     tags,
 )
 from mobbet.actions.workshop import Workshop
+from mobbet.core import front
+from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import Refused
+from mobbet.core.front import Section
 from mobbet.core.menu import USUAL, Entry, Menu, Target
-from mobbet.publish.house_parts import AROUND, LISTS, POSTS
+from mobbet.publish.house_parts import AROUND, LISTS, POSTS, SUBJECTS
 from mobbet.publish.pages.kinds import KINDS
 from mobbet.store import editions, filing, placements, posts
 from tests.shops import DAY, NOW, ShopCase
@@ -43,6 +46,8 @@ class OutlineTests(ShopCase):
             self.shop.db.run(
                 "UPDATE blog SET posts_on_page = 3, full_in_lists = ?", self.chance.randint(0, 1)
             )
+        linking = from_markdown(f"[See it](post:{self.chance.randint(1, 26)})")
+        self.block = kept_blocks.keep_blocks(self.shop, self.me, "bench", "Notice", linking["content"]).id
         self.numbers = [self.post(number) for number in range(26)]
         self.clock.forward(2 * DAY)
         self.publish()
@@ -130,7 +135,9 @@ class OutlineTests(ShopCase):
         if not effect.every:
             return set()
         named = {page.key for page in effect.pages}
-        around = {name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, POSTS, LISTS)}
+        around = {
+            name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, POSTS, LISTS, SUBJECTS)
+        }
         rows = editions.pages(self.shop.db, self.blog.id)
         found = {
             (row.key, row.path, "altered", "")
@@ -141,7 +148,7 @@ class OutlineTests(ShopCase):
         return found
 
     def give_menu(self) -> None:
-        """A menu and a foot of chance categories, tags and posts, some with their parts."""
+        """A menu and a foot of chance categories, tags and posts, some with their parts, and a front page of chance sections."""
         kinds = {
             "category": list(filing.subjects(self.shop.db, self.blog.id)) or [1],
             "tag": [tag.id for tag in filing.tag_counts(self.shop.db, self.blog.id)] or [1],
@@ -153,8 +160,30 @@ class OutlineTests(ShopCase):
         )
         entries = [entry(self.chance.choice(("category", "category", "tag", "post"))) for _ in range(2)]
         menus.give_change(
-            self.shop, self.me, "bench", lambda menu: Menu(menu=(*USUAL.menu, entries[0]), foot=(entries[1],))
+            self.shop,
+            self.me,
+            "bench",
+            lambda menu: Menu(
+                menu=(*USUAL.menu, entries[0]),
+                foot=(entries[1],),
+                sections=(*self.sections(kinds), *front.USUAL),
+                foot_categories=self.chance.choice(("", "names", "counts")),
+                subject_pictures=self.chance.random() < 0.5,
+            ),
         )
+
+    def sections(self, kinds: dict[str, list[int]]) -> list[Section]:
+        chance = self.chance
+        one = lambda kind: (chance.choice(kinds[kind]),)  # noqa: E731
+        offered = [
+            Section(front.CATEGORY, of=one("category"), most=2),
+            Section(front.TAG, of=one("tag"), most=1),
+            Section(front.CATEGORIES, pictures=chance.random() < 0.5),
+            Section(front.CHOSEN, of=tuple(chance.sample(self.numbers, 2))),
+            Section(front.AUTHORS),
+            Section(front.BLOCKS, of=(self.block,)),
+        ]
+        return chance.sample(offered, chance.randint(0, 2))
 
     def test_it_names_the_pages_that_looking_at_each_of_them_finds(self) -> None:
         for step in range(40):

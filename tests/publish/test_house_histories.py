@@ -6,17 +6,58 @@ import random
 from collections.abc import Callable
 from dataclasses import replace
 
-from mobbet.actions import house, house_facts, library, looks, media_jobs, menus, pages, placing
+from mobbet.actions import (
+    front_sections,
+    house,
+    house_facts,
+    kept_blocks,
+    library,
+    looks,
+    media_jobs,
+    menus,
+    most_read,
+    pages,
+    placing,
+)
 from mobbet.actions.footprints import effect_of
+from mobbet.actions.workshop import Workshop
+from mobbet.core.document.from_plain import from_plain
 from mobbet.core.errors import Refused
+from mobbet.core.front import Section
 from mobbet.core.house import FACTS, LOOK, PARTS
 from mobbet.core.house import MENU as MENU_PART
 from mobbet.core.look.begun import BEGUN
 from mobbet.core.menu import FOOT, MENU, Entry, Target, places
+from mobbet.core.timing import month_number
 from mobbet.store import editions, posts
 from tests.shops import DAY, ShopCase, picture
 
 Step = Callable[[], object]
+SECTIONS = (
+    ("chosen", "", (1, 3, 7)),
+    ("category", "", (1,), 2),
+    ("category", "Again", (2,), 3),
+    ("tag", "", (1,), 1),
+    ("categories", "", (), 4, True),
+    ("most_read",),
+    ("authors",),
+    ("authors", "We", (1,)),
+    ("blocks", "", (1,)),
+    ("blocks", "An offer", (2,)),
+    ("pages",),
+    ("pages", "", (8, 2)),
+)
+"""Sections that may come: the values of `Section`."""
+
+
+def read(shop: Workshop, number: int) -> None:
+    """Has a post read by many."""
+    shop.db.run(
+        "INSERT INTO reads (post_id, month, count) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET count = count + 9",
+        number,
+        month_number(shop.clock()),
+        number,
+    )
 
 
 class HistoryTests(ShopCase):
@@ -33,6 +74,10 @@ class HistoryTests(ShopCase):
         for number in range(4):
             below = {"below": f"Page {number - 1}"} if number % 2 else {}
             self.write(f"Page {number}", kind="page", date="2026-02-01", **below)
+        for name in ("Notice", "Offer"):
+            kept_blocks.keep_blocks(
+                self.shop, self.me, "bench", name, from_plain(f"{name}, as ever.")["content"]
+            )
         media_jobs.work_all(self.shop)
         self.publish()
 
@@ -71,6 +116,14 @@ class HistoryTests(ShopCase):
             "remove": lambda: try_menu(menus.removing(MENU, spot)),
             "line": lambda: try_menu(menus.foot_line(shop, self.blog, chance.choice(("© {blog}", "{line}", "")))),
             "door": lambda: try_menu(menus.front_door(shop, self.blog, chance.choice((0, 7, 8)))),
+            "section": lambda: try_menu(front_sections.adding(Section(*chance.choice(SECTIONS)))),
+            "other sections": lambda: try_menu(front_sections.moving(0, chance.randint(0, 5))),
+            "fewer sections": lambda: try_menu(front_sections.removing(chance.randint(0, 5))),
+            "block": lambda: kept_blocks.change_kept(shop, me, "bench", chance.choice((1, 2)), f"Block {number}", from_plain(f"Words {number}")),
+            "categories": lambda: try_menu(front_sections.foot_categories(chance.choice(("", "names", "counts")))),
+            "pictures": lambda: try_menu(front_sections.subject_pictures(chance.random() < 0.5)),
+            "reads": lambda: (read(shop, number), most_read.count_for(shop, self.blog)),
+            "file": lambda: posts.set_categories(shop.db, number, [chance.choice((1, 2, 3))], self.clock()),
             "fact": lambda: house_facts.try_fact(shop, me, "bench", *chance.choice(facts)),
             "kind": lambda: pages.set_kind(shop, me, number, chance.choice(("post", "page", "about"))),
             "below": lambda: pages.set_below(shop, me, number, str(chance.randint(7, 10))),

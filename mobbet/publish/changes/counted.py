@@ -14,7 +14,9 @@ from typing import NamedTuple
 from mobbet.core.audience import covers
 from mobbet.core.division import Place, has_address
 from mobbet.core.division import pages as divided
+from mobbet.core.document.mentions import linked_posts
 from mobbet.core.filing import tree
+from mobbet.core.front import AUTHORS, BLOCKS, CATEGORIES, CHOSEN, MOST_READ, Section
 from mobbet.core.keys import ALL, FRONT, TOP, ChangedFact, ListName
 from mobbet.core.numbers import MOST_COUNTED
 from mobbet.core.permalinks import short_path
@@ -33,7 +35,7 @@ from mobbet.publish.changes.outline import (
     in_lists,
     on_page,
 )
-from mobbet.publish.house_parts import AROUND, LISTS, POSTS
+from mobbet.publish.house_parts import AROUND, LISTS, POSTS, SUBJECTS
 from mobbet.publish.lists import has_feed, page_path
 from mobbet.publish.pages import (
     archive,
@@ -44,6 +46,7 @@ from mobbet.publish.pages import (
     post_list,
     short_address,
     sitemap,
+    style,
     subjects,
 )
 from mobbet.publish.pages.kinds import KINDS
@@ -60,6 +63,16 @@ class ListOutline(NamedTuple):
     posts: tuple[int, ...]
     head: ListHead
     beside: tuple[int, ...]
+
+
+class ShownCategory(NamedTuple):
+    """What is shown of a category outside of its own page."""
+
+    number: int
+    name: str
+    path: str
+    size: int
+    picture: int | None
 
 
 class Counted:
@@ -87,7 +100,11 @@ class Counted:
             pages = list({one.key: one for one in difference.pages()}.values())
             if not difference.alters_menu():
                 return Footprint(pages)
-            shown = {name for name, kind in KINDS.items() if kind.shows_of_house in (AROUND, POSTS, LISTS)}
+            shown = {
+                name
+                for name, kind in KINDS.items()
+                if kind.shows_of_house in (AROUND, POSTS, LISTS, SUBJECTS)
+            }
             counts = editions.counts(self._db, self._blog_id)
             named = sum(one.key.kind in shown and one.what != "added" for one in pages)
             return Footprint(pages, sum(counts.get(name, 0) for name in shown) - named)
@@ -148,6 +165,9 @@ class _Difference:
         yield from self._subject_addresses({*others, *self._after.addresses})
         if others or self._tree(0) != self._tree(1):
             yield Altered(subjects.KEY, subjects.PATH, "altered")
+        if self._alters_counts():
+            yield Altered(style.COUNTS, style.COUNTS_PATH, "altered")
+        yield from self._front()
         if not self._moved.isdisjoint(self._order(ALL)[0][-archive.MOST_TITLES :] if self._moved else ()):
             yield Altered(archive.KEY, archive.PATH, "altered")
 
@@ -162,7 +182,68 @@ class _Difference:
             )
             for side, outline in enumerate((self._before, self._after))
         )
-        return differs(self._snapshot.menu, before, after)
+        return differs(self._snapshot.menu, before, after) or self._alters_foot()
+
+    def _front(self) -> Iterator[Altered]:
+        """The front page, where one of its sections shows something else."""
+        if any(map(self._alters_section, self._snapshot.house.front_sections)):
+            yield Altered(post_list.key(FRONT), "/", "altered")
+
+    def _alters_section(self, section: Section) -> bool:
+        name = section.list_name
+        if name:
+            pages = [
+                (existing(self._head(name, side))[:2], self._order(name)[side][-section.most :])
+                if self._has_page(name, side)
+                else None
+                for side in (0, 1)
+            ]
+            return pages[0] != pages[1] or bool(
+                pages[0] and not self._shown_otherwise.isdisjoint(pages[0][1])
+            )
+        if section.kind == CATEGORIES:
+            return self._first_level(0) != self._first_level(1)
+        return not self._shown_otherwise.isdisjoint(self._in_section(section))
+
+    def _in_section(self, section: Section) -> set[int]:
+        """The posts that a section shows, or leads to, whatever lists they stand on."""
+        snapshot = self._snapshot
+        if section.kind == MOST_READ:
+            return {post.id for post in snapshot.most_read(section.most)}
+        if section.kind == AUTHORS:
+            numbers = section.of or snapshot.authors_by_newest(section.most)
+            newest = (snapshot.newest(ListName.of("author", number), 1) for number in numbers)
+            return {post.id for posts in newest for post in posts}
+        if section.kind == BLOCKS and section.of:
+            block = snapshot.saved_block(section.of[0])
+            return set(linked_posts(block.document)) if block else set()
+        return set(section.of) if section.kind == CHOSEN else set()
+
+    def _alters_counts(self) -> bool:
+        """Whether the foot says other counts of its categories."""
+        house = self._snapshot.house
+        return house.foot_counts and self._counts(0) != self._counts(1)
+
+    def _counts(self, side: int) -> list[tuple[int, int]]:
+        return [(one.number, one.size) for one in self._first_level(side)]
+
+    def _alters_foot(self) -> bool:
+        """Whether the foot names other categories, or names them otherwise."""
+        if not self._snapshot.menu.foot_categories:
+            return False
+        before, after = (
+            [one._replace(size=0, picture=None) for one in self._first_level(side)] for side in (0, 1)
+        )
+        return before != after
+
+    def _first_level(self, side: int) -> list[ShownCategory]:
+        """The categories of the first level that have a page, in the order of the tree."""
+        names = [ListName.of("category", number) for depth, number in self._tree(side) if depth == 0]
+        return [self._category(name, existing(self._head(name, side)), side) for name in names]
+
+    def _category(self, name: ListName, head: ListHead, side: int) -> ShownCategory:
+        count = min(len(self._order(name)[side]), MOST_COUNTED + 1)
+        return ShownCategory(name.number, head.name, head.path, count, head.own.picture if head.own else None)
 
     def _shows(
         self, post_id: int, row: FiledPlacement, names: Callable[[Outline, FiledPlacement], Names]
@@ -282,11 +363,13 @@ class _Difference:
         if not name.is_subject:
             return False
         shown = [
-            (*existing(self._head(name, side))[:2], min(len(self._order(name)[side]), MOST_COUNTED + 1))
+            self._category(name, existing(self._head(name, side)), side)
             if self._has_page(name, side)
             else None
             for side in (0, 1)
         ]
+        if not self._snapshot.house.subject_pictures:
+            shown = [one and one._replace(picture=None) for one in shown]
         return shown[0] != shown[1]
 
     def _tree(self, side: int) -> list[tuple[int, int]]:

@@ -34,8 +34,9 @@ class MenuSide:
         return "", target
 
     def _path(self, post_id: int) -> str:
+        """Where a post of the change is; '' for any other, and for one that strangers do not find."""
         row = self.outline.rows.get(post_id)
-        return row.path if row else ""
+        return row.path if row and row.audience in self.outline.audiences else ""
 
     def parts(self, target: Target) -> Iterable[Target]:
         if target.kind != "category":

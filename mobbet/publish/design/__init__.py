@@ -53,10 +53,13 @@ def assets() -> tuple[Asset, ...]:
         for path in sorted((FOLDER / "fonts").glob("*.woff2"))
     ]
     icon = _asset("icon.svg", "image/svg+xml", (FOLDER / "icon.svg").read_bytes())
-    media = _asset("media.css", "text/css; charset=utf-8", small((FOLDER / "media.css").read_text()))
+    styles = [
+        _asset(name, "text/css; charset=utf-8", small((FOLDER / name).read_text()))
+        for name in ("media.css", "sections.css")
+    ]
     script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())
     opening = _asset("open.js", "text/javascript; charset=utf-8", (FOLDER / "open.js").read_bytes())
-    return (_style(), media, icon, script, opening, *fonts)
+    return (_style(), *styles, icon, script, opening, *fonts)
 
 
 def path_of(name: str) -> str:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from mobbet.core.canonical import digest
+from mobbet.core.keys import FRONT as FRONT_LIST
 from mobbet.core.keys import ChangedFact, PageKey
 from mobbet.publish.changes.change_set import Changes, ChangeSet
-from mobbet.publish.house_parts import BUT_STYLE, HouseDigest
+from mobbet.publish.house_parts import BUT_STYLE, FRONT, HouseDigest
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.page_kind import ADDRESS, FILE, PageKind, Recipe
 from mobbet.publish.pages import (
@@ -50,10 +51,16 @@ def fixed_keys() -> list[PageKey]:
 
 
 def restyled_keys(before: HouseDigest, now: HouseDigest) -> list[PageKey] | None:
-    """The pages to look at for another house style, where they are few: those of a style sheet. None where it may show on any page."""
+    """The pages to look at for another house style, where they are few: those of a style sheet, and the front page for its sections. None where
+    it may show on any page."""
     if before.differs_in(BUT_STYLE, now):
         return None
-    return list(style.KIND.fixed()) if before != now else []
+    return [*style.KIND.fixed(), *resectioned_keys(before, now)] if before != now else []
+
+
+def resectioned_keys(before: HouseDigest, now: HouseDigest) -> list[PageKey]:
+    """The front page, where its sections are others."""
+    return [post_list.key(FRONT_LIST)] if before.differs_in(FRONT, now) else []
 
 
 def page_at(plan: Plan, key: str) -> Page | None:

@@ -27,13 +27,15 @@ from mobbet.publish import house_parts
 from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet, ListChange
-from mobbet.publish.fragments import link_from
+from mobbet.publish.fragments import AT_ONCE, link_from
+from mobbet.publish.front import reads_of, sections_of
 from mobbet.publish.lists import data, has_feed, page_path
 from mobbet.publish.page_kind import FootprintGroup, FootprintNames, Head, PageKind, Successors
 from mobbet.publish.pictures import rendition, share_picture
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer
+from mobbet.publish.saved_blocks import block_html
 from mobbet.publish.values import ListPage, Page, Step
 
 MOST_ON_TOP = 5
@@ -84,6 +86,7 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         author=author,
         bodies={post.id: plan.cards.body_in_lists(post) for post in whole},
         links={post.id: plan.cards.links_in_lists(post) for post in whole},
+        sections=sections_of(plan) if name == FRONT and not first else (),
     )
     return Page(key, path, "list", _reads(context, plan.snapshot.house.categories_in_lists), context)
 
@@ -138,6 +141,7 @@ def _reads(context: ListPage, shows_categories: bool) -> list[Any]:
         [context.author.line, context.author.links, context.author.path] if context.author else None,
         context.picture and [context.picture.id, context.picture.version],
         sorted((post_id, sorted(found.items())) for post_id, found in context.links.items()),
+        [reads_of(section, shows_categories) for section in context.sections],
     ]
 
 
@@ -153,6 +157,8 @@ def _keys_of_list(plan: Plan, name: ListName) -> Iterator[PageKey]:
 
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     plan = changed.plan
+    if plan.snapshot.house.front_sections and (changed.posts or changed.facts):
+        yield key(FRONT)
     for one in changed.lists:
         yield from _touched_of(plan, one)
     for name in changed.subjects:
@@ -225,6 +231,11 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
     return renderer.template(
         page,
         profile=_profile(renderer, page),
+        short=lambda card: renderer.fragments.item(card, False, AT_ONCE, root, level=3),
+        block=lambda shown: block_html(renderer, shown, link),
+        portrait=lambda item, sizes, use: Markup(
+            picture_html(existing(rendition(item, sizes, link, use)), "", "")
+        ),
         item=lambda card, is_first, index: renderer.fragments.item(
             card, is_first, index, root, _whole_text(renderer, page, card, link)
         ),

@@ -52,6 +52,27 @@ class ChosenEntry:
 
 
 @dataclass(frozen=True)
+class SectionSpot:
+    """A section of the front page on the map: its place as `front.2`, its words, and what it shows."""
+
+    at: str
+    words: str
+    leads: Leads
+    is_chosen: bool
+
+
+@dataclass(frozen=True)
+class ChosenSection:
+    """The section that the slip beside the map is about."""
+
+    at: str
+    title: str
+    sentences: list[Sentence]
+    moves: list[Choice]
+    can_go: bool
+
+
+@dataclass(frozen=True)
 class LeftOut:
     """A page that is out and that neither menu nor foot leads to; how many posts do."""
 
@@ -69,6 +90,10 @@ class MenuPage:
     foot: list[Spot]
     foot_line: str
     chosen: ChosenEntry | None
+    front: list[SectionSpot]
+    """The sections of the front page; none where a page is the front door."""
+    chosen_section: ChosenSection | None
+    sections_offered: list[tuple[str, list[Choice]]]
     left_out: list[LeftOut]
     drafts: list[LeftOut]
     offered: list[str]

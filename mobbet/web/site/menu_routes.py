@@ -8,7 +8,7 @@ from typing import Any
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.actions import house, menus, moments, pages, posts, preview_readers
+from mobbet.actions import front_sections, house, menus, moments, pages, posts, preview_readers
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
@@ -25,6 +25,8 @@ from mobbet.web.shell.rendering import looked_response, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
+from mobbet.web.site.front_view import FrontView
+from mobbet.web.site.front_view import written as front_at
 from mobbet.web.site.menu_contexts import MenuPage
 from mobbet.web.site.menu_view import MenuView, written
 from mobbet.web.site.part_effect import effect_of_part
@@ -39,6 +41,14 @@ TOLD = {
     "changed": "It is changed here; readers do not see it yet.",
 }
 _AT = re.compile(r"(menu|foot)\.([1-9]\d{0,2})(?:\.([1-9]\d{0,2}))?")
+
+
+FRONT_AT = re.compile(r"front\.([1-9]\d{0,2})")
+
+
+def section_place(text: str) -> int:
+    """The place of `front.2`, from 0."""
+    return int(text.removeprefix("front.")) - 1
 
 
 def _place(text: str) -> tuple[str, Place]:
@@ -57,6 +67,8 @@ def show(here: Here, me: Me, slug: str, at: str = "", told: str = "") -> Respons
 
 def _told(here: Workshop, blog: Blog, at: str, told: str) -> str:
     """What the last change came to, in a sentence."""
+    if told in ("added", "moved") and FRONT_AT.fullmatch(at):
+        return f"The section {'is new, and stands' if told == 'added' else 'stands'} {ordinal(section_place(at) + 1)} on the front page now."
     if told not in ("added", "moved") or not _AT.fullmatch(at):
         return TOLD.get(told, "")
     where, place = _place(at)
@@ -77,19 +89,27 @@ def _view(here: Workshop, blog: Blog) -> MenuView:
 
 def _page(here: Workshop, me: Person, blog: Blog, at: str = "", status: int = 200, **more: Any) -> Response:
     view = _view(here, blog)
+    front = FrontView(here, blog, view.menu, view.snapshot)
     found = house.listed(here, blog, PART, 1)
+    chosen = section = None
     try:
-        chosen = view.chosen(*_place(at)) if at else None
+        if FRONT_AT.fullmatch(at):
+            section = front.chosen(section_place(at))
+        elif at:
+            chosen = view.chosen(*_place(at))
     except BadInput:
-        chosen = None
+        pass
     left_out, drafts = view.left_out()
     context = MenuPage(
         bar_for(here, me, blog, "site"),
-        view.sentences(),
+        [*view.sentences(), *front.sentences()],
         view.spots(MENU, at),
         view.spots(FOOT, at),
         view.snapshot.house.foot_line or f"{blog.name}. {blog.tagline}",
         chosen,
+        front.spots(at) if not view.menu.front_door else [],
+        section,
+        front.offered(),
         left_out,
         drafts,
         view.offered(),
@@ -111,6 +131,20 @@ def _tried(here: Workshop, me: Person, slug: str, act: Any, at: str, told: str, 
     return see_other(to_site.menu(slug, at=where or at, told=told))
 
 
+@router.post(to_site.menu.at("section"))
+def add_section(here: Here, me: Me, slug: str, section: Text = "") -> Response:
+    """Has one section more of the front page tried."""
+    blog = owned_blog(here, me, slug)
+
+    def act() -> str:
+        menus.try_change(
+            here, me, slug, front_sections.adding(front_sections.read_section(here, blog, section))
+        )
+        return front_at(len(menus.present(here, blog).sections) - 1)
+
+    return _tried(here, me, slug, act, "", "added", section=section)
+
+
 @router.post(to_site.menu.at("add"))
 def add(here: Here, me: Me, slug: str, to: Text = "", words: Text = "", where: Text = MENU) -> Response:
     """Has one entry more tried."""
@@ -129,6 +163,11 @@ def move(here: Here, me: Me, slug: str, at: Text = "", to: Text = "") -> Respons
     """Has an entry tried at another place."""
 
     def act() -> str:
+        if FRONT_AT.fullmatch(at):
+            last = len(menus.present(here, owned_blog(here, me, slug)).sections)
+            goal = min(max(_whole(to, 10**6), 1), last) - 1
+            menus.try_change(here, me, slug, front_sections.moving(section_place(at), goal))
+            return front_at(goal)
         where, place = _place(at)
         wanted = _place(f"{where}.{to}")[1]
         menus.try_change(here, me, slug, menus.moving(where, place, wanted))
@@ -143,19 +182,28 @@ def remove(here: Here, me: Me, slug: str, at: Text = "") -> Response:
     """Has the menu tried without an entry."""
 
     def act() -> str:
-        menus.try_change(here, me, slug, menus.removing(*_place(at)))
+        is_section = FRONT_AT.fullmatch(at)
+        change = front_sections.removing(section_place(at)) if is_section else menus.removing(*_place(at))
+        menus.try_change(here, me, slug, change)
         return ""
 
     return _tried(here, me, slug, act, "", "removed")
 
 
 @router.post(to_site.menu.at("set"))
-def set_value(here: Here, me: Me, slug: str, where: Text = "", value: Text = "") -> Response:
+def set_value(here: Here, me: Me, slug: str, where: Text = "", value: Text = "", gone: Text = "") -> Response:
     """Has another value tried: of an entry (`menu.2:words`), or of the menu as a whole."""
     at, _, name = where.rpartition(":")
 
     def act() -> str:
-        menus.try_change(here, me, slug, _change(here, owned_blog(here, me, slug), at, name, value))
+        blog = owned_blog(here, me, slug)
+        is_section = FRONT_AT.fullmatch(at) or name in ("foot_categories", "subject_pictures")
+        change = (
+            _section_change(here, blog, at, name, value, bool(gone))
+            if is_section
+            else _change(here, blog, at, name, value)
+        )
+        menus.try_change(here, me, slug, change)
         return at
 
     return _tried(here, me, slug, act, at, "changed", **{where: value})
@@ -177,6 +225,29 @@ def _change(here: Workshop, blog: Blog, at: str, name: str, value: str) -> menus
     if name == "open_on_phone":
         return menus.open_on_phone(_whole(value, 12))
     raise BadInput(f"“{name[:30]}” is nothing of a menu; choose a word on yellow.", "where")
+
+
+def _section_change(
+    here: Workshop, blog: Blog, at: str, name: str, value: str, is_gone: bool
+) -> menus.Change:
+    if name == "foot_categories":
+        return front_sections.foot_categories(value)
+    if name == "subject_pictures":
+        return front_sections.subject_pictures(bool(value))
+    place = section_place(at)
+    if name == "words":
+        return front_sections.heading(place, value)
+    if name == "most":
+        return front_sections.most(place, _whole(value, 10**6))
+    if name == "pictures":
+        return front_sections.pictures(place, bool(value))
+    if name == "of":
+        return front_sections.showing(here, blog, place, value)
+    if name.startswith("of.") and is_gone:
+        return front_sections.hiding(place, front_sections.whole_number(name.removeprefix("of.")))
+    if name.startswith("of."):
+        return lambda menu: menu
+    raise BadInput(f"“{name[:30]}” is nothing of a section; choose a word on yellow.", "where")
 
 
 def _whole(text: str, most: int) -> int:

@@ -1,0 +1,39 @@
+"""Saved blocks where they stand outside of a post's text: as sections of the front page, and below posts by a rule."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from markupsafe import Markup
+
+from mobbet.core.document import outline
+from mobbet.core.document.mentions import linked_posts, walk
+from mobbet.core.document.write import to_html
+from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import Renderer
+from mobbet.publish.values import ShownBlock
+
+
+def shown_block(plan: Plan, number: int) -> ShownBlock | None:
+    """The block for the plan's reader; None for one that is no longer on the list, or empty."""
+    block = plan.snapshot.saved_block(number)
+    if block is None or not block.document.get("content"):
+        return None
+    house = plan.snapshot.house
+    posts = ((target, plan.snapshot.post(target)) for target in linked_posts(block.document))
+    items = map(plan.snapshot.item, outline.items(block.document))
+    media = tuple((item.id, item.version) for item in items if item)
+    known = {**dict(house.facts), "blog": house.name, "address": house.home}
+    used = {node["attrs"]["name"] for node in walk(block.document) if node["type"] == "fillIn"}
+    return ShownBlock(
+        block,
+        {target: post.path for target, post in posts if post and plan.may_read(post.audience)},
+        media,
+        tuple((name, value) for name, value in known.items() if name in used),
+        bool(media) or any(node["type"] == "embed" for node in walk(block.document)),
+    )
+
+
+def block_html(renderer: Renderer, shown: ShownBlock, link: Callable[[str], str]) -> Markup:
+    """The block as HTML; `link` makes an address of a path."""
+    return Markup(to_html(shown.block.document, renderer.html_with(shown.fill, shown.links, link)))
