@@ -11,8 +11,9 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
 from mobbet.core.errors import Refused
-from mobbet.core.house import FACTS, LOOK, PARTS
+from mobbet.core.house import FACTS, LOOK, PARTS, PROMOS
 from mobbet.core.look.begun import begun_look
+from mobbet.core.promos import read_promos
 from mobbet.core.values import existing
 from mobbet.publish.published import Published
 from mobbet.store import blogs, events
@@ -84,6 +85,9 @@ def give_value(workshop: Workshop, person: Person, blog: Blog, part: str, value:
         if part == FACTS:
             _write_facts(workshop, blog, value)
         store.give(workshop.db, blog.id, part, value, person.id, workshop.clock(), why)
+        if part == PROMOS:
+            moments = (at for rule in read_promos(value).rules for at in rule.moments)
+            store.set_moments(workshop.db, blog.id, part, moments)
         store.set_tried(workshop.db, blog.id, part, "", None)
         events.add(workshop.db, blog.id)
         unit.must_publish(blog.id)

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from mobbet.actions import house, pages
-from mobbet.actions.access import owned_blog
-from mobbet.actions.work import changing
+from mobbet.actions import pages
+from mobbet.actions.house_values import HouseValue
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
 from mobbet.core.fill_ins import FILL_IN
@@ -36,24 +35,17 @@ from mobbet.core.menu import (
 )
 from mobbet.core.menu import MENU as MENU_LIST
 from mobbet.core.permalinks import one_form
-from mobbet.publish.published import Published
 from mobbet.store import addresses, filing, people, posts, series
 from mobbet.store.blogs import Blog
-from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
 
 Change = Callable[[Menu], Menu]
 _FIXED = {"/": "newest", SUBJECT_PATH: "subjects", ARCHIVE_PATH: "archive", FEED_PATH: "feed"}
 
 
-def given(workshop: Workshop, blog: Blog) -> Menu:
-    """The menu that readers get now."""
-    return read_menu(house.given(workshop, blog, MENU))
-
-
-def present(workshop: Workshop, blog: Blog) -> Menu:
-    """The menu that the blog's people see: the one that is tried, or else the one given."""
-    return read_menu(house.present(workshop, blog, MENU))
+VALUE = HouseValue(MENU, read_menu, menu_text, "the menu changed")
+given, present, try_menu = VALUE.given, VALUE.present, VALUE.try_value
+try_change, give_change = VALUE.try_change, VALUE.give_change
 
 
 def addresses_away(workshop: Workshop, blog: Blog) -> list[str]:
@@ -61,40 +53,6 @@ def addresses_away(workshop: Workshop, blog: Blog) -> list[str]:
     menu = present(workshop, blog)
     found = [entry.to.address for where in (MENU_LIST, FOOT) for _, entry in places(menu, where)]
     return [address for address in found if address.startswith(("http://", "https://"))]
-
-
-def try_menu(workshop: Workshop, person: Person, slug: str, menu: Menu) -> bool:
-    """Has a menu tried; the one that readers get ends the trial. Answers whether another one than theirs is tried. Only the owner may."""
-    blog = owned_blog(workshop, person, slug)
-    is_out = given(workshop, blog) == menu
-    value = house.given(workshop, blog, MENU) if is_out else menu_text(menu)
-    return house.try_value(workshop, person, slug, MENU, value)
-
-
-def try_change(workshop: Workshop, person: Person, slug: str, change: Change) -> None:
-    """Has the present menu tried with a change. Raises BadInput where it cannot be made."""
-    blog = owned_blog(workshop, person, slug)
-    try_menu(workshop, person, slug, change(present(workshop, blog)))
-
-
-def give_change(workshop: Workshop, person: Person, slug: str, change: Change) -> Published:
-    """Makes a change of the menu that readers get, at once; and of the one that is tried, which goes on. Raises BadInput where it cannot be made."""
-    blog = owned_blog(workshop, person, slug)
-    tried = house.tried(workshop, blog, MENU)
-    with changing(workshop, person, "the menu changed") as unit:
-        value = menu_text(change(given(workshop, blog)))
-        house.give_value(workshop, person, blog, MENU, value, "the menu changed")
-        if tried:
-            try_menu(workshop, person, slug, _as_far_as_it_goes(read_menu(tried), change))
-    return unit.published(blog)
-
-
-def _as_far_as_it_goes(menu: Menu, change: Change) -> Menu:
-    """A menu that is tried with a change that was made to the other one; as it is where the change does not fit it."""
-    try:
-        return change(menu)
-    except BadInput:
-        return menu
 
 
 def adding(where: str, target: Target, words: str = "", place: Place | None = None) -> Change:

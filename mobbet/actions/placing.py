@@ -267,7 +267,7 @@ def why_at(workshop: Workshop, blog: Blog, instant: int) -> str:
     """What happens at an instant by itself, in words: “Which glue” goes out."""
     turning = placements.turning_at(workshop.db, blog.id, instant)
     words = ", ".join(f"“{title}” {what}" for what, title in turning[:3])
-    return f"{words} and others" if len(turning) > 3 else words
+    return f"{words} and others" if len(turning) > 3 else words or "the blocks below posts changed by time"
 
 
 def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:

@@ -24,6 +24,7 @@ COMMANDS = {
     "where": "tell where a reader finds a post, and why not elsewhere",
     "look": "how a site looks: show, try, check and give a look to readers",
     "menu": "the menu and the foot of the site's pages",
+    "promo": "the rules by which saved blocks stand below posts",
     "editions": "list, show, compare and put back editions of the site",
     "target": "the places outside to which the site is sent: a folder, an object store, another machine",
     "group": "the groups of readers, and who is invited to them",

@@ -16,6 +16,7 @@ from mobbet.core.media.kinds import ENDING
 if TYPE_CHECKING:
     from mobbet.core.look.look import Look
     from mobbet.core.menu import MenuLink
+    from mobbet.core.promos import Promo
 
 
 @dataclass(frozen=True)
@@ -27,7 +28,8 @@ class House:
     (`core/media/licences.py`), `made_by` whom the blog is by, `icon` (item, path, MIME type) of the picture that is its icon, `front_door` the page that stands at the front (0 for the newest posts). `label` is the owner's name for the blog's section; `look_json` is the look as JSON; `comments` who
     may write them (`core/comments.WHO`), `frame_hosts` whose frames posts may show. `sections` are those of the front page, `foot_categories` (number, name,
     path) of each category that the foot names, `foot_counts` whether with how many posts, `subject_pictures` whether the page of all subjects shows pictures;
-    `block_media` the items of the library in saved blocks that stand outside of posts.
+    `block_media` the items of the library in saved blocks that stand outside of posts. `promos` are the rules of which the time is now, for blocks
+    below posts, of which `promos_most` stand below one.
     """
 
     name: str
@@ -58,6 +60,8 @@ class House:
     foot_counts: bool = False
     subject_pictures: bool = False
     block_media: tuple[int, ...] = ()
+    promos: tuple[Promo, ...] = ()
+    promos_most: int = 1
 
     @property
     def front_sections(self) -> Sections:

@@ -58,10 +58,7 @@ def read(text: str, zone_name: str) -> Text:
 
     Times without an offset are wall times of `zone_name`.
     """
-    match = _FENCE.match(text)
-    if not match:
-        return Text(Settings(), text.lstrip("\ufeff"))
-    values = _yaml(match.group(1))
+    values, body = fields_of(text)
     unknown = tuple(name for name in values if name not in Settings.__dataclass_fields__)
     known: dict[str, Any] = {
         name: _READERS[name](value, name)
@@ -71,7 +68,13 @@ def read(text: str, zone_name: str) -> Text:
     for name in ("date", "expires"):
         if name in known:
             read_instant(known[name], zone_name, name)
-    return Text(Settings(**known), text[match.end() :], unknown)
+    return Text(Settings(**known), body, unknown)
+
+
+def fields_of(text: str) -> tuple[dict[str, Any], str]:
+    """(the fields of a file’s front matter as YAML has them, what follows it). Raises BadInput for front matter that cannot be read."""
+    match = _FENCE.match(text)
+    return (_yaml(match.group(1)), text[match.end() :]) if match else ({}, text.lstrip("\ufeff"))
 
 
 def _yaml(block: str) -> dict[str, Any]:

@@ -5,8 +5,13 @@ from __future__ import annotations
 from mobbet.core.errors import BadInput
 from mobbet.core.web_addresses import split_address
 
-LOOK, MENU, FACTS = "look", "menu", "facts"
-PARTS = {LOOK: "the look", MENU: "the menu", FACTS: "what the house says of itself"}
+LOOK, MENU, FACTS, PROMOS = "look", "menu", "facts", "promos"
+PARTS = {
+    LOOK: "the look",
+    MENU: "the menu",
+    FACTS: "what the house says of itself",
+    PROMOS: "the blocks below posts",
+}
 """{part: what it is called in the list of editions}."""
 LONGEST_LINE = 160
 

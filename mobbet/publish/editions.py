@@ -141,7 +141,7 @@ class Press:
             memo = memo_of(self._db, snapshot)
             plan = Plan(snapshot, memo)
             house = house_digest(snapshot.house)
-            restyled = restyled_keys(HouseDigest(base.house), house) if base and base.house else None
+            restyled = restyled_keys(plan, HouseDigest(base.house), house) if base and base.house else None
             is_whole = (
                 full or base is None or restyled is None or self._is_mostly_changed(snapshot, posts_up_to)
             )

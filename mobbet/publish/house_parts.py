@@ -11,7 +11,7 @@ import orjson
 from mobbet.core.canonical import digest
 from mobbet.core.facts import House
 
-AROUND, POSTS, LISTS, SUBJECTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, FRONT, NONE = (
+AROUND, POSTS, LISTS, SUBJECTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, FRONT, PROMOS, NONE = (
     "around",
     "posts",
     "lists",
@@ -21,6 +21,7 @@ AROUND, POSTS, LISTS, SUBJECTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, FRONT, NON
     "card",
     "but style",
     "front",
+    "promos",
     "",
 )
 _AROUND = (
@@ -52,16 +53,22 @@ PARTS: Mapping[str, tuple[str, ...]] = {
     REDIRECT: ("home", "language"),
     CARD: ("name",),
     BUT_STYLE: (
-        *(field.name for field in fields(House) if field.name not in ("look_json", "sections")),
+        *(
+            field.name
+            for field in fields(House)
+            if field.name not in ("look_json", "sections", "promos", "promos_most")
+        ),
         "letters",
         "front_shows",
         "pictures",
         "below_posts",
     ),
     FRONT: ("sections", "front_door"),
+    PROMOS: ("promos", "promos_most"),
 }
 """{part: the fields of the house style}. Pages that readers open have it around their text; feeds and site maps
-show its addresses; files nothing. `BUT_STYLE` is all that pages other than the style sheet show, but for the sections of the front page (`FRONT`), which that page reads. What else a page shows of the house style
+show its addresses; files nothing. `BUT_STYLE` is all that pages other than the style sheet show, but for the sections of the front page (`FRONT`), which that page reads,
+and the rules for blocks below posts (`PROMOS`), of which each post reads those that stand below it. What else a page shows of the house style
 is among the facts it reads."""
 
 

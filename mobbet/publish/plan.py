@@ -48,10 +48,12 @@ class Plan:
         return [file.key for file in item.files] if item else []
 
     def state(self, post_id: int) -> dict[str, Any] | None:
-        """What the site shows of a post, as data: kept with an edition, compared by the next."""
+        """What the site shows of a post, as data: kept with an edition, compared by the next. A page at the front keeps its path when its own address is
+        another one, so that its addresses, which redirect to it, are a part."""
         post = self.snapshot.post(post_id)
         if post is None:
             return None
+        is_door = post_id == self.snapshot.house.front_door
         return {
             "digest": self.cards.of(post).digest,
             "list_digest": self._shown_in_lists(post),
@@ -66,6 +68,7 @@ class Plan:
             "series": [post.series_id, post.series_position] if post.series_id else None,
             "kind": post.kind,
             "below": post.below,
+            "addresses": self.snapshot.addresses_of("post", post_id) if is_door else None,
         }
 
     def _shown_in_lists(self, post: OutPost) -> str:

@@ -9,6 +9,9 @@ from markupsafe import Markup
 from mobbet.core.document import outline
 from mobbet.core.document.mentions import linked_posts, walk
 from mobbet.core.document.write import to_html
+from mobbet.core.facts import OutPost
+from mobbet.core.promo_places import Filed, standing, text_of
+from mobbet.core.promos import Promos
 from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import ShownBlock
@@ -32,6 +35,17 @@ def shown_block(plan: Plan, number: int) -> ShownBlock | None:
         tuple((name, value) for name, value in known.items() if name in used),
         bool(media) or any(node["type"] == "embed" for node in walk(block.document)),
     )
+
+
+def promos_below(plan: Plan, post: OutPost) -> tuple[ShownBlock, ...]:
+    """The blocks that stand below a post by a rule of the house, in order."""
+    house = plan.snapshot.house
+    if not house.promos or post.is_page:
+        return ()
+    words = lambda: text_of(plan.snapshot.body(post), post.title, post.subtitle)  # noqa: E731
+    filed = Filed(post.id, post.categories, post.tags)
+    rules = standing(Promos(house.promos, house.promos_most), filed, plan.snapshot.categories, words)
+    return tuple(block for rule in rules if (block := shown_block(plan, rule.block)))
 
 
 def block_html(renderer: Renderer, shown: ShownBlock, link: Callable[[str], str]) -> Markup:

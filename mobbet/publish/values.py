@@ -136,6 +136,8 @@ class PostPage:
     author: Author | None = None
     portrait: Item | None = None
     """Who wrote it, where it stands on lists, and their picture."""
+    promos: tuple[ShownBlock, ...] = ()
+    """The saved blocks below it."""
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mobbet.store.database import Database, Row, data_of, maybe
@@ -57,6 +58,15 @@ def give(
         "INSERT INTO house_given (blog_id, part, shows_from, value, given_by, given_at, why) VALUES (?, ?, ?, ?, ?, ?, ?)",
         blog_id, part, now, value, person_id, now, why,
     )  # fmt: skip
+
+
+def set_moments(db: Database, blog_id: int, part: str, instants: Iterable[int]) -> None:
+    """Keeps the instants at which a part that was given changes by itself."""
+    db.run("DELETE FROM house_moment WHERE blog_id = ? AND part = ?", blog_id, part)
+    db.run_many(
+        "INSERT INTO house_moment (blog_id, at, part) VALUES (?, ?, ?)",
+        [(blog_id, at, part) for at in sorted(set(instants))],
+    )
 
 
 def tried(db: Database, blog_id: int, part: str) -> str:

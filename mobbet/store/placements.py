@@ -172,8 +172,9 @@ def next_change(db: Database, blog_id: int, after: int, for_readers: bool = Fals
     return db.value(
         "SELECT MIN(instant) FROM ("
         f" SELECT MIN(shows_from) AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND {shows} UNION ALL"
-        f" SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ? AND {shows})",
-        blog_id, after, blog_id, after,
+        f" SELECT MIN(shows_until) FROM placement WHERE blog_id = ? AND shows_until > ? AND {shows} UNION ALL"
+        " SELECT MIN(at) FROM house_moment WHERE blog_id = ? AND at > ?)",
+        blog_id, after, blog_id, after, blog_id, after,
     )  # fmt: skip
 
 
@@ -184,8 +185,9 @@ def moments_between(
     shows = _shows(for_readers)
     rows = db.all(
         f"SELECT instant FROM (SELECT shows_from AS instant FROM placement WHERE blog_id = ? AND shows_from > ? AND shows_from <= ? AND {shows} UNION"
-        f" SELECT shows_until FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_until <= ? AND {shows}) ORDER BY instant DESC LIMIT ?",
-        blog_id, first, last, blog_id, first, last, most,
+        f" SELECT shows_until FROM placement WHERE blog_id = ? AND shows_until > ? AND shows_until <= ? AND {shows} UNION"
+        " SELECT at FROM house_moment WHERE blog_id = ? AND at > ? AND at <= ?) ORDER BY instant DESC LIMIT ?",
+        blog_id, first, last, blog_id, first, last, blog_id, first, last, most,
     )  # fmt: skip
     return [row[0] for row in reversed(rows)]
 

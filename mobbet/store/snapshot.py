@@ -30,10 +30,11 @@ from mobbet.core.facts import (
 from mobbet.core.filing import tree
 from mobbet.core.fill_ins import filled
 from mobbet.core.front import BLOCKS
-from mobbet.core.house import FACTS, LOOK, MENU
+from mobbet.core.house import FACTS, LOOK, MENU, PROMOS
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.look.begun import begun_look
 from mobbet.core.menu import COUNTS, USUAL, Menu, Target, links, read_menu
+from mobbet.core.promos import Promos, read_promos
 from mobbet.core.values import existing
 from mobbet.store import addresses, blogs, comments, filing, house, kept, media, numbered_pages, people, reads
 from mobbet.store.database import Database
@@ -78,6 +79,7 @@ class SiteSnapshot:
         self._bodies: dict[tuple[Any, ...], dict[str, Any]] = {}
         self._commented: set[int] | None = None
         self._authors: dict[int, Author | None] = {}
+        self._saved: dict[int, SavedBlock | None] = {}
         self._addresses: dict[int, list[str]] | None = None
         self._questions: Counter[str] = Counter()
         self._orders: dict[ListName, Order] = {}
@@ -95,6 +97,7 @@ class SiteSnapshot:
             made_by=blog.made_by, icon=self._icon(), comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
             sections=self.menu.sections, foot_categories=self._foot_categories(targets), foot_counts=self.menu.foot_categories == COUNTS,
             subject_pictures=self.menu.subject_pictures, block_media=self._block_media(),
+            promos=self._promos.rules, promos_most=self._promos.most,
         )  # fmt: skip
 
     def _foot_categories(self, targets: MenuTargets) -> tuple[tuple[int, str, str], ...]:
@@ -113,7 +116,17 @@ class SiteSnapshot:
     def _blocks_outside(self) -> list[int]:
         """The saved blocks that stand outside of posts."""
         sections = () if self.menu.front_door else self.menu.sections
-        return [section.of[0] for section in sections if section.kind == BLOCKS and section.of]
+        found = [section.of[0] for section in sections if section.kind == BLOCKS and section.of]
+        return [*found, *(rule.block for rule in self._promos.rules)]
+
+    @cached_property
+    def _promos(self) -> Promos:
+        """The rules for blocks below posts of which it is the time, and of which the block is still on the list."""
+        promos = read_promos(self._part(PROMOS) or "{}")
+        rules = (
+            rule for rule in promos.rules if rule.shows_at(self.instant) and self.saved_block(rule.block)
+        )
+        return replace(promos, rules=tuple(rules))
 
     def _look(self) -> str:
         """The look as JSON: the one that is tried, the one given, or the one that the blog began with."""
@@ -218,6 +231,11 @@ class SiteSnapshot:
 
     def saved_block(self, number: int) -> SavedBlock | None:
         """A saved block that is still on the list, with the standing copies of others put in; None for any other."""
+        if number not in self._saved:
+            self._saved[number] = self._saved_block(number)
+        return self._saved[number]
+
+    def _saved_block(self, number: int) -> SavedBlock | None:
         one = kept.by_id(self._db, self._blog.id, number)
         if one is None or one.removed_at is not None:
             return None

@@ -12,6 +12,7 @@ from mobbet.actions import (
     old_addresses,
     patterns,
     placing,
+    promos,
     tags,
 )
 from mobbet.actions.workshop import Workshop
@@ -20,6 +21,7 @@ from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import Refused
 from mobbet.core.front import Section
 from mobbet.core.menu import USUAL, Entry, Menu, Target
+from mobbet.core.promos import Promo, Promos
 from mobbet.publish.house_parts import AROUND, LISTS, POSTS, SUBJECTS
 from mobbet.publish.pages.kinds import KINDS
 from mobbet.store import editions, filing, placements, posts
@@ -158,6 +160,7 @@ class OutlineTests(ShopCase):
             Target.of(kind, self.chance.choice(kinds[kind])),
             parts=kind == "category" and self.chance.random() < 0.5,
         )
+        self.give_rules(kinds)
         entries = [entry(self.chance.choice(("category", "category", "tag", "post"))) for _ in range(2)]
         menus.give_change(
             self.shop,
@@ -171,6 +174,18 @@ class OutlineTests(ShopCase):
                 subject_pictures=self.chance.random() < 0.5,
             ),
         )
+
+    def give_rules(self, kinds: dict[str, list[int]]) -> None:
+        chance = self.chance
+        rule = Promo(
+            1,
+            self.block,
+            categories=(chance.choice(kinds["category"]),),
+            tags=(chance.choice(kinds["tag"]),),
+            never=chance.choice(((), ("see it",))),
+        )
+        rules = Promos((rule, Promo(2, self.block, categories=(chance.choice(kinds["category"]),))))
+        promos.give_change(self.shop, self.me, "bench", lambda _: rules)
 
     def sections(self, kinds: dict[str, list[int]]) -> list[Section]:
         chance = self.chance

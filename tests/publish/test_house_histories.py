@@ -18,6 +18,7 @@ from mobbet.actions import (
     most_read,
     pages,
     placing,
+    promos,
 )
 from mobbet.actions.footprints import effect_of
 from mobbet.actions.workshop import Workshop
@@ -48,6 +49,18 @@ SECTIONS = (
     ("pages", "", (8, 2)),
 )
 """Sections that may come: the values of `Section`."""
+
+
+RULES = (
+    ("place", "Lamps"),
+    ("place", "flex"),
+    ("never", "words 4"),
+    ("until", "tomorrow"),
+    ("from", "in 2 hours"),
+    ("weight", "9"),
+    ("block", "2"),
+)
+"""What may be set in a rule for blocks below posts."""
 
 
 def read(shop: Workshop, number: int) -> None:
@@ -120,6 +133,8 @@ class HistoryTests(ShopCase):
             "other sections": lambda: try_menu(front_sections.moving(0, chance.randint(0, 5))),
             "fewer sections": lambda: try_menu(front_sections.removing(chance.randint(0, 5))),
             "block": lambda: kept_blocks.change_kept(shop, me, "bench", chance.choice((1, 2)), f"Block {number}", from_plain(f"Words {number}")),
+            "rule": lambda: promos.try_change(shop, me, "bench", promos.adding(shop, self.blog, chance.choice("12"))),
+            "other rule": lambda: promos.try_change(shop, me, "bench", promos.setting(shop, self.blog, chance.randint(1, 3), *chance.choice(RULES))),
             "categories": lambda: try_menu(front_sections.foot_categories(chance.choice(("", "names", "counts")))),
             "pictures": lambda: try_menu(front_sections.subject_pictures(chance.random() < 0.5)),
             "reads": lambda: (read(shop, number), most_read.count_for(shop, self.blog)),

@@ -19,6 +19,7 @@ from mobbet.publish.pages.kinds import (
     certain,
     fingerprint,
     fixed_keys,
+    locally_restyled_keys,
     page_at,
     restyled_keys,
     touched,
@@ -65,12 +66,14 @@ def pending_footprint(db: Database, blog_id: int, instant: int, in_short: bool =
         is_whole = base is None or not base.house
         states = changed_states(db, plan, blog_id, None if is_whole else base, stale.last_post(db, blog_id))
         keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
-        restyled = restyled_keys(HouseDigest(base.house), house) if base and not is_whole else []
+        restyled = restyled_keys(plan, HouseDigest(base.house), house) if base and not is_whole else []
         keys |= set(restyled or ())
         is_restyled = restyled is None
         if is_restyled and not _has_same_lists(db, plan, blog_id, keys):
             is_whole, is_restyled = True, False
             keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
+        if is_restyled and base:
+            keys |= set(locally_restyled_keys(plan, HouseDigest(base.house), house))
         if is_restyled:  # what shows little of the house style is compared; addresses of fixed pages may follow from a new version of Mobbet
             keys |= _compared_one_by_one(db, blog_id)
         sure = {} if is_whole else certain(plan, states)

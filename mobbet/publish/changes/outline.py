@@ -13,7 +13,10 @@ from mobbet.core.audience import list_audiences
 from mobbet.core.facts import CategoryPage, list_keys
 from mobbet.core.filing import category_lists, trail
 from mobbet.core.keys import ChangedFact, ListName, PageKey
+from mobbet.core.promo_places import Filed, standing, text_of
+from mobbet.core.promos import Promos
 from mobbet.core.timing import month_of
+from mobbet.core.values import existing
 from mobbet.publish.changes.exact import prints_of
 from mobbet.publish.pages import former_address
 from mobbet.publish.plan import Plan
@@ -50,6 +53,7 @@ class Outline:
         self.snapshot = SiteSnapshot(db, blog_id, instant)
         self._plan = Plan(self.snapshot)
         self.audiences = list_audiences(self.snapshot.reader)
+        self._texts: dict[int, str] = {}
         self._names: dict[Numbers, tuple[tuple[str, str], ...]] = {}
         self._trails: dict[int, tuple[str, ...]] = {}
         self._category_lists: dict[Numbers, tuple[ListName, ...]] = {}
@@ -109,6 +113,26 @@ class Outline:
             self._trails[category] = tuple(part for step in steps for part in (step.name, step.slug))
         return self._trails[category]
 
+    def promos_below(self, row: FiledPlacement) -> Numbers:
+        """The saved blocks that stand below a post by a rule."""
+        house = self.snapshot.house
+        if not house.promos or row.kind:
+            return ()
+        filed = Filed(row.post_id, row.categories, row.tags)
+        rules = standing(
+            Promos(house.promos, house.promos_most),
+            filed,
+            self.snapshot.categories,
+            lambda: self._text(row.post_id),
+        )
+        return tuple(rule.block for rule in rules)
+
+    def _text(self, post_id: int) -> str:
+        if post_id not in self._texts:
+            post = existing(self.snapshot.post(post_id))
+            self._texts[post_id] = text_of(self.snapshot.body(post), post.title, post.subtitle)
+        return self._texts[post_id]
+
     def own_names(self, categories: Numbers) -> tuple[tuple[str, str], ...]:
         """(name, slug) of categories themselves."""
         if categories not in self._names:
@@ -152,12 +176,12 @@ class Outline:
 
 
 def on_page(outline: Outline, row: FiledPlacement) -> Names:
-    """What the page of a post names of its categories and tags; that of a post on no list, only its categories."""
-    own = outline.own_names(row.categories)
+    """What the page of a post names of its categories and tags, and the blocks below it; that of a post on no list, only its categories."""
+    own = (outline.own_names(row.categories), outline.promos_below(row))
     if not outline.is_listed(row):
-        return (own,)
+        return own
     tags = tuple(outline.tags[tag] for tag in row.tags if tag in outline.tags)
-    return (own, outline.trail_of(row.categories[0]) if row.categories else (), tags)
+    return (*own, outline.trail_of(row.categories[0]) if row.categories else (), tags)
 
 
 def in_lists(outline: Outline, row: FiledPlacement) -> Names:
@@ -174,7 +198,9 @@ def settled_edition(db: Database, blog_id: int, instant: int) -> Edition | None:
     """The edition readers get, where it is what follows from the facts at an instant; None where something waits to be published."""
     with db.reading():
         base = editions.current(db, blog_id)
-        if base is None or base.house != house_digest(SiteSnapshot(db, blog_id, base.instant).house):
+        if base is None or base.house != house_digest(
+            SiteSnapshot(db, blog_id, max(instant, base.instant)).house
+        ):
             return None
         is_noted = stale.last_post(db, blog_id) or stale.facts(db, blog_id)
         return (

@@ -8,7 +8,7 @@ from mobbet.core.canonical import digest
 from mobbet.core.keys import FRONT as FRONT_LIST
 from mobbet.core.keys import ChangedFact, PageKey
 from mobbet.publish.changes.change_set import Changes, ChangeSet
-from mobbet.publish.house_parts import BUT_STYLE, FRONT, HouseDigest
+from mobbet.publish.house_parts import BUT_STYLE, FRONT, PROMOS, HouseDigest
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.page_kind import ADDRESS, FILE, PageKind, Recipe
 from mobbet.publish.pages import (
@@ -50,17 +50,19 @@ def fixed_keys() -> list[PageKey]:
     return [key for kind in KINDS.values() for key in kind.fixed()]
 
 
-def restyled_keys(before: HouseDigest, now: HouseDigest) -> list[PageKey] | None:
-    """The pages to look at for another house style, where they are few: those of a style sheet, and the front page for its sections. None where
-    it may show on any page."""
+def restyled_keys(plan: Plan, before: HouseDigest, now: HouseDigest) -> list[PageKey] | None:
+    """The pages to look at for another house style, where those are of a few kinds: style sheets, the front page for its sections, and posts for the blocks
+    below them. None where it may show on any page."""
     if before.differs_in(BUT_STYLE, now):
         return None
-    return [*style.KIND.fixed(), *resectioned_keys(before, now)] if before != now else []
+    return [*style.KIND.fixed(), *locally_restyled_keys(plan, before, now)] if before != now else []
 
 
-def resectioned_keys(before: HouseDigest, now: HouseDigest) -> list[PageKey]:
-    """The front page, where its sections are others."""
-    return [post_list.key(FRONT_LIST)] if before.differs_in(FRONT, now) else []
+def locally_restyled_keys(plan: Plan, before: HouseDigest, now: HouseDigest) -> list[PageKey]:
+    """The pages that read the sections of the front page, or the rules for blocks below posts, where these are others."""
+    front = [post_list.key(FRONT_LIST)] if before.differs_in(FRONT, now) else []
+    posts = plan.snapshot.post_ids() if before.differs_in(PROMOS, now) else ()
+    return [*front, *map(post.key, posts)]
 
 
 def page_at(plan: Plan, key: str) -> Page | None:

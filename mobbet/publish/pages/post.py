@@ -30,6 +30,7 @@ from mobbet.publish.pictures import rendition
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer, author_of, parted
+from mobbet.publish.saved_blocks import block_html, promos_below
 from mobbet.publish.templating import written
 from mobbet.publish.values import Page, PostPage, SeriesBox, Step
 
@@ -59,8 +60,22 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     links, series = plan.cards.links(post), _series(plan, post)
     comments = tuple(snapshot.comments(post.id))
     may_comment = comment_rules.may_comment(snapshot.house.comments, post.takes_comments, True)
+    promos = promos_below(plan, post)
     context = PostPage(
-        card, body, steps, tags, older, newer, links, series, comments, may_comment, below, author, portrait
+        card,
+        body,
+        steps,
+        tags,
+        older,
+        newer,
+        links,
+        series,
+        comments,
+        may_comment,
+        below,
+        author,
+        portrait,
+        promos,
     )
     reads: list[Any] = [
         card.digest,
@@ -73,6 +88,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     reads.append([series.name, series.number, data(series.parts)] if series else None)
     reads.append(data(below))
     reads.append(plan.author_shown(post))
+    reads.append([block.reads for block in promos])
     reads.append([may_comment, [_comment_data(one) for one in comments]])
     return Page(key(post.id), post.path, "post", reads, context, post.audience)
 
@@ -118,6 +134,9 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     snapshot = changed.plan.snapshot
     yield from map(key, changed.posts)
     yield from (key(fact.number) for fact in changed.facts_of("comments"))
+    blocks = {rule.block for rule in snapshot.house.promos}
+    if any(fact.number in blocks for fact in changed.facts_of("kept")):
+        yield from map(key, snapshot.post_ids())
     for post_id in changed.moved_posts:
         yield from map(key, snapshot.linking_to(post_id))
     for post_id, state in changed.states:
@@ -166,7 +185,8 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
         page,
         **html,
         title=text["title"],
-        has_media=text["has_media"],
+        has_media=text["has_media"] or any(block.has_media for block in page.context.promos),
+        block=lambda shown: block_html(renderer, shown, link),
         picture=lambda item, sizes: Markup(picture_html(existing(rendition(item, sizes, link)), "", "")),
     )
 

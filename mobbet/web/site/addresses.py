@@ -23,6 +23,8 @@ menu = Address("/desk/{slug}/site/menu[/{part}]")
 """Pages and menu, and what is done with them."""
 menu_site = Address("/desk/{slug}/site/menu/site{path:path}")
 """A page of the site with the menu that is tried."""
+promos = Address("/desk/{slug}/site/promos[/{part}]")
+"""The blocks below posts, and what is done with their rules."""
 moment = Address("/desk/{slug}/moment")
 """The whole site at a moment."""
 moment_site = Address("/desk/{slug}/moment/{at}/{reader}/site{path:path}")

@@ -97,6 +97,8 @@ class MenuPage:
     left_out: list[LeftOut]
     drafts: list[LeftOut]
     offered: list[str]
+    promos: str
+    """What stands below posts by a rule, in words."""
     problems: int
     is_tried: bool
     since: str

@@ -8,13 +8,13 @@ from typing import Any
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.actions import front_sections, house, menus, moments, pages, posts, preview_readers
+from mobbet.actions import front_sections, house, menus, moments, pages, posts, preview_readers, promos
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.house import MENU as PART
 from mobbet.core.menu import FOOT, MENU, Place, entry_at
-from mobbet.core.numbers import ordinal
+from mobbet.core.numbers import counted, ordinal
 from mobbet.core.timing import day_in_words
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -113,6 +113,7 @@ def _page(here: Workshop, me: Person, blog: Blog, at: str = "", status: int = 20
         left_out,
         drafts,
         view.offered(),
+        _promos_in_words(here, blog),
         view.problems(),
         bool(house.tried(here, blog, PART)),
         day_in_words(found[0].given_at if found and found[0].given_at else blog.made_at, blog.zone),
@@ -120,6 +121,11 @@ def _page(here: Workshop, me: Person, blog: Blog, at: str = "", status: int = 20
         **more,
     )
     return page(context, status)
+
+
+def _promos_in_words(here: Workshop, blog: Blog) -> str:
+    count = len(promos.present(here, blog).rules)
+    return counted(count, "saved block") + " by a rule" if count else "no saved block by a rule yet"
 
 
 def _tried(here: Workshop, me: Person, slug: str, act: Any, at: str, told: str, **typed: str) -> Response:
