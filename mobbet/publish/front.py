@@ -111,7 +111,7 @@ def _authors(plan: Plan, section: Section) -> FrontSection | None:
 
 
 def _block(plan: Plan, section: Section) -> FrontSection | None:
-    block = shown_block(plan, section.of[0]) if section.of else None
+    block = shown_block(plan.snapshot, plan.may_read, section.of[0]) if section.of else None
     return FrontSection(section.kind, section.words, block=block) if block else None
 
 

@@ -19,8 +19,9 @@ from mobbet.core.timing import month_of
 from mobbet.publish.cards import Cards
 from mobbet.publish.lists import Lists, data
 from mobbet.publish.render_cache import RenderCache
+from mobbet.publish.saved_blocks import promos_below
 from mobbet.publish.snapshot import Snapshot
-from mobbet.publish.values import Step
+from mobbet.publish.values import ShownBlock, Step
 
 
 class Plan:
@@ -30,6 +31,7 @@ class Plan:
         self.snapshot = snapshot
         self.cards = Cards(snapshot, memo)
         self.lists = Lists(snapshot, self.cards)
+        self._promos: dict[int, tuple[OutPost, tuple[ShownBlock, ...]]] = {}
         self._lists: dict[int, tuple[OutPost, list[ListName]]] = {}
         self._audiences = list_audiences(snapshot.reader)
         self._category_lists: dict[tuple[int, ...], tuple[ListName, ...]] = {}
@@ -58,6 +60,7 @@ class Plan:
             "digest": self.cards.of(post).digest,
             "list_digest": self._shown_in_lists(post),
             "filed": digest([*(data(steps) for steps in self.filed(post)), self.author_shown(post)]),
+            "promos": [block.reads for block in self.promos_of(post)],
             "path": post.path,
             "title": post.title,
             "goes_out": post.goes_out,
@@ -91,6 +94,13 @@ class Plan:
         """(the author, their picture), as the page of a post shows them; nothing of a post that is on no list, whose author perhaps has no page."""
         author = self.snapshot.author(post.author_id) if self.lists_of(post) else None
         return author, self.snapshot.item(author.picture) if author and author.picture else None
+
+    def promos_of(self, post: OutPost) -> tuple[ShownBlock, ...]:
+        """The saved blocks that stand below a post by a rule; kept, since its page and its state both ask."""
+        kept = self._promos.get(post.id)
+        if kept is None or kept[0] is not post:
+            kept = self._promos[post.id] = (post, promos_below(self.snapshot, self.may_read, post))
+        return kept[1]
 
     def author_shown(self, post: OutPost) -> list[Any]:
         """What the page of a post shows of its author beside the name, as data."""

@@ -8,11 +8,14 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+from markupsafe import Markup
+
 from mobbet.core import geo
 from mobbet.core.addresses import up
 from mobbet.core.canonical import digest
 from mobbet.core.document.html import Html, Playing
 from mobbet.core.document.links import media_number, post_number
+from mobbet.core.document.write import to_html
 from mobbet.core.facts import House, Item
 from mobbet.core.link_rules import relations
 from mobbet.core.media.licences import LICENCE
@@ -26,7 +29,7 @@ from mobbet.publish.pictures import Shared, playing, rendition, shared
 from mobbet.publish.render_cache import RenderCache, TrackedItems
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.templating import written
-from mobbet.publish.values import Page
+from mobbet.publish.values import Page, ShownBlock
 
 PACKAGE = Path(__file__).parent.parent
 HTML = "text/html; charset=utf-8"
@@ -133,6 +136,10 @@ class Renderer:
             lambda src, sizes: self._of(src, lambda item: rendition(item, sizes, link)), lambda src: self._of(src, lambda item: playing(item, link)),
             address, dict(fill).get, is_page=True, language=self.house.language, frame_hosts=self.house.frame_hosts,
         )  # fmt: skip
+
+    def block(self, shown: ShownBlock, link: Callable[[str], str]) -> Markup:
+        """A saved block outside of a post as HTML; `link` makes an address of a path."""
+        return Markup(to_html(shown.block.document, self.html_with(shown.fill, shown.links, link)))
 
     def _breadcrumb(self, steps: tuple[Any, ...], last: str, path: str) -> dict[str, object]:
         """schema.org BreadcrumbList."""

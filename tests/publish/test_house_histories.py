@@ -22,6 +22,7 @@ from mobbet.actions import (
 )
 from mobbet.actions.footprints import effect_of
 from mobbet.actions.workshop import Workshop
+from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.from_plain import from_plain
 from mobbet.core.errors import Refused
 from mobbet.core.front import Section
@@ -132,7 +133,7 @@ class HistoryTests(ShopCase):
             "section": lambda: try_menu(front_sections.adding(Section(*chance.choice(SECTIONS)))),
             "other sections": lambda: try_menu(front_sections.moving(0, chance.randint(0, 5))),
             "fewer sections": lambda: try_menu(front_sections.removing(chance.randint(0, 5))),
-            "block": lambda: kept_blocks.change_kept(shop, me, "bench", chance.choice((1, 2)), f"Block {number}", from_plain(f"Words {number}")),
+            "block": lambda: kept_blocks.change_kept(shop, me, "bench", chance.choice((1, 2)), f"Block {number}", from_markdown(f"Words [there](post:{number}).")),
             "rule": lambda: promos.try_change(shop, me, "bench", promos.adding(shop, self.blog, chance.choice("12"))),
             "other rule": lambda: promos.try_change(shop, me, "bench", promos.setting(shop, self.blog, chance.randint(1, 3), *chance.choice(RULES))),
             "categories": lambda: try_menu(front_sections.foot_categories(chance.choice(("", "names", "counts")))),

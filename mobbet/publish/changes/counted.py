@@ -7,7 +7,7 @@ this footprint against `exact.AgainstEdition`, which looks at each page.
 from __future__ import annotations
 
 from bisect import bisect_left
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from itertools import compress, count
 from typing import NamedTuple
 
@@ -216,8 +216,13 @@ class _Difference:
             return {post.id for posts in newest for post in posts}
         if section.kind == BLOCKS and section.of:
             block = snapshot.saved_block(section.of[0])
-            return set(linked_posts(block.document)) if block else set()
-        return set(section.of) if section.kind == CHOSEN else set()
+            return self._found_by_strangers(linked_posts(block.document)) if block else set()
+        return self._found_by_strangers(section.of) if section.kind == CHOSEN else set()
+
+    def _found_by_strangers(self, numbers: Iterable[int]) -> set[int]:
+        """Those of some posts of the change that strangers may find."""
+        rows, audiences = self._before.rows, self._before.audiences
+        return {number for number in numbers if number in rows and rows[number].audience in audiences}
 
     def _alters_counts(self) -> bool:
         """Whether the foot says other counts of its categories."""
@@ -289,7 +294,7 @@ class _Difference:
 
     def _beside(self) -> set[int]:
         """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
-        found = set(self._relinked)
+        found = {*self._relinked, *self._with_relinked_blocks()}
         everything = self._order(ALL)[0] if self._moved else []
         for at in _places(everything, self._moved):
             found.update(everything[max(0, at - 1) : at + 2])
@@ -297,6 +302,20 @@ class _Difference:
             parts = {part.id for part in self._snapshot.series_parts(series)}
             found |= parts if parts & self._moved else set()
         return found
+
+    def _with_relinked_blocks(self) -> Iterator[int]:
+        """The posts below which a block stands that leads to a post which moved."""
+        snapshot = self._snapshot
+        moved = self._found_by_strangers(self._moved)
+        blocks = map(snapshot.saved_block, {rule.block for rule in snapshot.house.promos} if moved else ())
+        relinked = {
+            block.id for block in blocks if block and not moved.isdisjoint(linked_posts(block.document))
+        }
+        for post_id in snapshot.post_ids() if relinked else ():
+            row = self._after.rows.get(post_id)
+            shown = self._after.promos_below(row) if row else self._before.promos_of(post_id)
+            if not relinked.isdisjoint(shown):
+                yield post_id
 
     def _old_addresses(self) -> Iterator[Altered]:
         """The addresses that led to posts which moved, and those they moved from; the new one is a page, even where it redirected before."""

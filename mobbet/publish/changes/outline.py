@@ -127,6 +127,10 @@ class Outline:
         )
         return tuple(rule.block for rule in rules)
 
+    def promos_of(self, post_id: int) -> Numbers:
+        """The saved blocks that stand below a post of which the filing stays."""
+        return tuple(shown.block.id for shown in self._plan.promos_of(existing(self.snapshot.post(post_id))))
+
     def _text(self, post_id: int) -> str:
         if post_id not in self._texts:
             post = existing(self.snapshot.post(post_id))

@@ -10,7 +10,7 @@ from markupsafe import Markup
 from mobbet.core import comments as comment_rules
 from mobbet.core import geo
 from mobbet.core.document.html_media import PICTURE_SETTINGS, picture_html
-from mobbet.core.document.mentions import walk
+from mobbet.core.document.mentions import linked_posts, walk
 from mobbet.core.document.review import structured
 from mobbet.core.document.text import plain
 from mobbet.core.document.write import to_html
@@ -30,7 +30,6 @@ from mobbet.publish.pictures import rendition
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer, author_of, parted
-from mobbet.publish.saved_blocks import block_html, promos_below
 from mobbet.publish.templating import written
 from mobbet.publish.values import Page, PostPage, SeriesBox, Step
 
@@ -60,7 +59,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     links, series = plan.cards.links(post), _series(plan, post)
     comments = tuple(snapshot.comments(post.id))
     may_comment = comment_rules.may_comment(snapshot.house.comments, post.takes_comments, True)
-    promos = promos_below(plan, post)
+    promos = plan.promos_of(post)
     context = PostPage(
         card,
         body,
@@ -134,8 +133,7 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     snapshot = changed.plan.snapshot
     yield from map(key, changed.posts)
     yield from (key(fact.number) for fact in changed.facts_of("comments"))
-    blocks = {rule.block for rule in snapshot.house.promos}
-    if any(fact.number in blocks for fact in changed.facts_of("kept")):
+    if snapshot.house.promos and _alters_blocks(changed):
         yield from map(key, snapshot.post_ids())
     for post_id in changed.moved_posts:
         yield from map(key, snapshot.linking_to(post_id))
@@ -147,6 +145,16 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
         if ALL in state["lists"] and not is_named_alike(*changed.posts[post_id]):
             beside = (snapshot.older(state["goes_out"], post_id), snapshot.newer(state["goes_out"], post_id))
             yield from (key(post.id) for post in beside if post)
+
+
+def _alters_blocks(changed: ChangeSet) -> bool:
+    """Whether a block below posts has other words, or leads to a post that moved."""
+    snapshot, moved = changed.plan.snapshot, set(changed.moved_posts)
+    numbers = {rule.block for rule in snapshot.house.promos}
+    if any(fact.number in numbers for fact in changed.facts_of("kept")):
+        return True
+    blocks = map(snapshot.saved_block, numbers) if moved else ()
+    return any(block and not moved.isdisjoint(linked_posts(block.document)) for block in blocks)
 
 
 def _of_family(changed: ChangeSet, post_id: int, state: State) -> Iterator[PageKey]:
@@ -186,7 +194,7 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
         **html,
         title=text["title"],
         has_media=text["has_media"] or any(block.has_media for block in page.context.promos),
-        block=lambda shown: block_html(renderer, shown, link),
+        block=lambda shown: renderer.block(shown, link),
         picture=lambda item, sizes: Markup(picture_html(existing(rendition(item, sizes, link)), "", "")),
     )
 

@@ -35,7 +35,6 @@ from mobbet.publish.pictures import rendition, share_picture
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer
-from mobbet.publish.saved_blocks import block_html
 from mobbet.publish.values import ListPage, Page, Step
 
 MOST_ON_TOP = 5
@@ -232,7 +231,7 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
         page,
         profile=_profile(renderer, page),
         short=lambda card: renderer.fragments.item(card, False, AT_ONCE, root, level=3),
-        block=lambda shown: block_html(renderer, shown, link),
+        block=lambda shown: renderer.block(shown, link),
         portrait=lambda item, sizes, use: Markup(
             picture_html(existing(rendition(item, sizes, link, use)), "", "")
         ),
