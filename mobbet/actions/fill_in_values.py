@@ -24,6 +24,14 @@ class FillIn:
     value: str
 
 
+def house_fill_ins(blog: Blog) -> list[FillIn]:
+    """The fill-ins that a saved block has wherever it stands: the name of the blog, its address, and its facts."""
+    facts = [
+        FillIn(name, f"the blog’s {name.replace('-', ' ')}", value) for name, value in json.loads(blog.facts)
+    ]
+    return [FillIn("blog", FIELDS["blog"], blog.name), *facts]
+
+
 def fill_ins(workshop: Workshop, post: Post, blog: Blog) -> list[FillIn]:
     """Every fill-in of a post, the fields first and then the blog's facts."""
     db, now = workshop.db, workshop.clock()

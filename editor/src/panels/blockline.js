@@ -198,7 +198,7 @@ export class BlockLine {
     const group = document.createElement("span");
     group.className = "block-actions";
     group.append("This block: ");
-    for (const [text, run, keys] of [["Up", () => move(this.editor, -1), "Alt+Up"], ["Down", () => move(this.editor, 1), "Alt+Down"], ["Duplicate", () => double(this.editor), "Ctrl+D"], ["Lead with this", () => this.lead(), ""], ["Save for reuse", () => this.keep?.(), ""], ["Remove", () => remove(this.editor), "Ctrl+Shift+Backspace"]]) {
+    for (const [text, run, keys] of [["Up", () => move(this.editor, -1), "Alt+Up"], ["Down", () => move(this.editor, 1), "Alt+Down"], ["Duplicate", () => double(this.editor), "Ctrl+D"], ...(this.keep ? [["Lead with this", () => this.lead(), ""], ["Save for reuse", () => this.keep(), ""]] : []), ["Remove", () => remove(this.editor), "Ctrl+Shift+Backspace"]]) {
       const button = this.button(text, run);
       button.setAttribute("aria-label", `${text}: this block`);
       if (keys) button.title = keys;

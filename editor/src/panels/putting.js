@@ -34,8 +34,8 @@ export function putBlocks(editor, place, blocks) {
 export function kinds(editor, room, choose) {
   const put = (blocks) => (place) => putBlocks(editor, place, blocks);
   return () => [
-    ...entries.map(({ words, block, chooses, more, group }) => ({ words, more, group, put: block ? put([block]) : (place) => choose(chooses, place) })),
-    ...room.kept.map((one) => ({ words: `“${one.name}”`, more: "kept standing copy", group: "kept", ways: [
+    ...entries.filter(({ block }) => room.post || block?.type !== "teaserLine").map(({ words, block, chooses, more, group }) => ({ words, more, group, put: block ? put([block]) : (place) => choose(chooses, place) })),
+    ...room.kept.filter((one) => one.id !== room.block).map((one) => ({ words: `“${one.name}”`, more: "kept standing copy", group: "kept", ways: [
       ["the same everywhere", put([{ type: "standing", attrs: { copy: one.id } }])],
       ["a copy of its own", put(one.blocks)],
     ] })),

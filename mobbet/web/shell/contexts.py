@@ -188,8 +188,16 @@ class KeptPage:
     lines: list[KeptLine]
     number: int = 0
     name: str = ""
-    source: str = ""
+    text: str = ""
+    """The blocks as HTML, for those who may not change them."""
+    room: dict[str, object] | None = None
+    """What the writing surface needs to edit them."""
+    sheet_style: str = ""
+    limits: str = ""
+    licences: tuple[Choice, ...] = ()
     posts: tuple[tuple[str, str], ...] = ()
+    elsewhere: str = ""
+    """Where it stands outside of posts, in words."""
     footprint: FootprintWords | None = None
     message: str = ""
     problem: str = ""

@@ -2,32 +2,38 @@
 
 from __future__ import annotations
 
+import json
+from dataclasses import asdict
 from typing import Annotated, Any
 
 from fastapi import APIRouter, File, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import imports, kept_blocks
+from mobbet.actions import imports, kept_blocks, menus, promos
 from mobbet.actions.access import blog_for, editable_post, may_edit_kept, readable_kept
+from mobbet.actions.fill_in_values import house_fill_ins
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
-from mobbet.core.document.reading import read_markdown
+from mobbet.core.document.html import Html
 from mobbet.core.document.told import told
-from mobbet.core.document.write import to_markdown
+from mobbet.core.document.write import to_html
 from mobbet.core.errors import BadInput
+from mobbet.core.front import BLOCKS
+from mobbet.core.media.licences import LICENCES
 from mobbet.store import kept as kept_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.shell.bar import bar_for
-from mobbet.web.shell.contexts import BringInPage, KeptLine, KeptPage
+from mobbet.web.shell.contexts import BringInPage, Choice, KeptLine, KeptPage
 from mobbet.web.shell.fields import LongText, Text
 from mobbet.web.shell.footprints import in_words
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
+from mobbet.web.write.sheet import sheet_addresses, sheet_facts, sheet_style
 
 router = APIRouter()
 
@@ -105,25 +111,27 @@ def keep(here: Here, me: Me, slug: str, sheet: Blocks) -> Response:
 def kept_one(here: Here, me: Me, slug: str, number: int) -> Response:
     blog = blog_for(here, me, slug)
     one = readable_kept(here, blog, number)
-    return _kept_page(here, me, blog, number=number, name=one.name, source=to_markdown(schema.load(one.body)))
+    return _kept_page(here, me, blog, number=number, name=one.name, document=schema.load(one.body))
 
 
 @router.post(to_write.kept_one.route)
 def change_kept(
-    here: Here, me: Me, slug: str, number: int, name: Text = "", source: LongText = "", act: Text = ""
+    here: Here, me: Me, slug: str, number: int, name: Text = "", document: LongText = "", act: Text = ""
 ) -> Response:
     """Shows the footprint of a change, or makes it and publishes."""
     blog = blog_for(here, me, slug)
-    values = {"number": number, "name": name, "source": source}
+    values: dict[str, Any] = {"number": number, "name": name}
     try:
-        document = here.services.heavy(read_markdown, source, seconds=5.0, what="This Markdown")
+        typed = values["document"] = _read(document)
         if act == "footprint":
-            effect = kept_blocks.footprint_of_change(here, me, slug, number, document)
+            effect = kept_blocks.footprint_of_change(here, me, slug, number, typed)
             footprint = in_words(effect.pages, category_subjects(here, blog), every=effect.every)
             return _kept_page(here, me, blog, **values, footprint=footprint)
         with changing(here, me) as unit:
-            kept_blocks.change_kept(here, me, slug, number, name, document)
+            kept_blocks.change_kept(here, me, slug, number, name, typed)
     except BadInput as error:
+        if "document" not in values:
+            values["document"] = schema.load(readable_kept(here, blog, number).body)
         return _kept_page(here, me, blog, **values, problem=str(error))
     published = unit.published(blog)
     return _kept_page(here, me, blog, **values, message=f"Changed. {published.changed.in_words}")
@@ -142,7 +150,33 @@ def remove_kept(here: Here, me: Me, slug: str, number: int, text: Text = "stays"
     )
 
 
-def _kept_page(here: Workshop, me: Person, blog: Blog, **values: Any) -> Response:
+def _read(text: str) -> dict[str, Any]:
+    """The document of the sheet as its script sends it. Raises BadInput."""
+    try:
+        data = json.loads(text)
+    except ValueError:
+        raise BadInput(
+            "The text of the sheet did not arrive whole; load the page again and repeat the change.",
+            "document",
+        ) from None
+    return schema.check(data)
+
+
+def _elsewhere(here: Workshop, blog: Blog, number: int) -> str:
+    """Where a saved block stands outside of the texts of posts, in words."""
+    is_on_front = any(one.kind == BLOCKS and number in one.of for one in menus.present(here, blog).sections)
+    is_below = any(rule.block == number for rule in promos.present(here, blog).rules)
+    where = [
+        words
+        for words, holds in (("on the front page", is_on_front), ("below posts by a rule", is_below))
+        if holds
+    ]
+    return f"It stands {' and '.join(where)}." if where else ""
+
+
+def _kept_page(
+    here: Workshop, me: Person, blog: Blog, document: dict[str, Any] | None = None, **values: Any
+) -> Response:
     lines = []
     for one in kept_store.every(here.db, blog.id):
         count = len(kept_blocks.reach(here, blog, one.id).posts)
@@ -159,6 +193,19 @@ def _kept_page(here: Workshop, me: Person, blog: Blog, **values: Any) -> Respons
     shown = kept_blocks.reach(here, blog, number).posts if number else ()
     posts = tuple((post.title or "No title yet", to_write.write(post.id)) for post in shown)
     may_edit = not number or may_edit_kept(here, me, blog, number)
+    if document and may_edit:
+        values["room"] = {
+            **sheet_facts(here, me, blog, document),
+            "post": 0,
+            "block": number,
+            "fill": [asdict(one) for one in house_fill_ins(blog)],
+            "to": sheet_addresses(blog),
+        }
+        values |= {"sheet_style": sheet_style(here, blog), "limits": here.settings.limits.words}
+        values["licences"] = tuple(Choice(one.key, one.words) for one in LICENCES if one.key)
+    elif document:
+        values["text"] = to_html(document, Html(language=blog.language))
+    values["elsewhere"] = _elsewhere(here, blog, number) if number else ""
     return page(
         KeptPage(bar_for(here, me, blog, "desk"), lines, posts=posts, may_edit=may_edit, **values),
         422 if values.get("problem") else 200,

@@ -13,9 +13,7 @@ from mobbet.actions import (
     appearance,
     comments,
     docket_lines,
-    external_media,
     kept_blocks,
-    looks,
     menus,
     pages,
     posts,
@@ -26,24 +24,13 @@ from mobbet.actions.access import editable_post, is_keeper, is_owner
 from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
-from mobbet.core.document import outline, palette, schema
-from mobbet.core.document.links import media_number
-from mobbet.core.document.signs import SIGNS
+from mobbet.core.document import outline, schema
 from mobbet.core.errors import Conflict, Refused
-from mobbet.core.languages import NAMES
-from mobbet.core.look.look import Letters, Look
-from mobbet.core.look.palette import paper_of
-from mobbet.core.media import places
 from mobbet.core.media.licences import LICENCES
 from mobbet.core.menu import MENU, Target
-from mobbet.store import kept as kept_store
-from mobbet.store import media
 from mobbet.store import posts as post_store
-from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
-from mobbet.web.library import addresses as to_library
-from mobbet.web.library.routes import told
 from mobbet.web.proof import addresses as to_proof
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
@@ -52,10 +39,10 @@ from mobbet.web.shell.fields import Text, Texts
 from mobbet.web.shell.rendering import html_of, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
-from mobbet.web.site import addresses as to_site
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import WritePage
 from mobbet.web.write.docket import docket_of
+from mobbet.web.write.sheet import first_picture, sheet_addresses, sheet_facts, sheet_style
 
 router = APIRouter()
 SHOWN_FIRST = 4
@@ -78,28 +65,16 @@ class Sheet(BaseModel):
 @router.get(to_write.write.route)
 def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     post, blog = editable_post(here, me, post_id)
-    revision, look = post_store.working(here.db, post.id), looks.given(here, blog)
+    revision = post_store.working(here.db, post.id)
     document = schema.load(revision.body)
-    items = _items(here, post, document)
-    room = {
+    room: dict[str, Any] = {
+        **sheet_facts(here, me, blog, document),
         "post": post.id,
         "revision": revision.number,
         "saved": revision.saved_at,
         "now": here.clock(),
-        "document": document,
         "fill": [asdict(one) for one in fill_ins(here, post, blog)],
-        "kept": [
-            {"id": one.id, "name": one.name, "blocks": schema.load(one.body)["content"]}
-            for one in kept_store.every(here.db, blog.id)
-        ],
-        "signs": SIGNS,
-        "languages": [[tag, name] for tag, name in sorted(NAMES.items(), key=lambda pair: pair[1])],
-        "palette": _palette(look),
-        "items": items,
-        "has_videos": bool(external_media.offered_videos(here, me, blog.slug, "")),
-        "limits": here.settings.limits.__dict__,
-        "places": {size: places.width_in_pixels(size) for size in places.SIZES},
-        "to": _addresses(post, blog),
+        "to": {**sheet_addresses(blog), **_addresses(post)},
     }
     words = f"{post.words:,} word{'s' if post.words != 1 else ''}" + (
         f" · {outline.reading_time(post.words)}" if post.words else ""
@@ -123,58 +98,24 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
             room,
             here.settings.limits.words,
             [Choice(one.key, one.words) for one in LICENCES if one.key],
-            "" if look.letters == Letters() else to_site.look(blog.slug, "sheet.css"),
-            _first_picture(document, items),
+            sheet_style(here, blog),
+            first_picture(document, room["items"]),
         )
     )
 
 
-def _addresses(post: Post, blog: Blog) -> dict[str, str]:
-    """The addresses that the scripts of the room ask."""
+def _addresses(post: Post) -> dict[str, str]:
+    """The addresses that the scripts of the room ask about its post."""
     return {
-        "clean": to_write.clean_html(),
-        "written": to_write.written(),
-        "source": to_write.source(),
-        "anchors": to_write.anchors(),
-        "kept": to_write.kept(blog.slug),
-        "links": to_write.linkable(blog.slug),
         "split": to_write.split(post.id),
         "compared": to_write.compared(post.id),
         "text": to_write.text(post.id),
         "over": to_write.text_over(post.id),
         "apart": to_write.text_apart(post.id),
-        "library": to_library.library(blog.slug),
-        **{
-            part: to_library.library_part(blog.slug, part)
-            for part in ("items", "address", "collection", "videos", "embed")
-        },
-        "allow": to_site.video_hosts(blog.slug),
-        "picture": to_library.picture.stem,
-        "post": to_write.write.stem,
-        "item": to_library.item.stem,
         "worker": to_shell.service_worker(),
         "proof": to_proof.proof(post.id),
         **{part: to_proof.proof(post.id, part) for part in ("stand", "reopen", "learn")},
-        "file": to_write.read_file(blog.slug),
-        "read": to_write.pasted(blog.slug),
     }
-
-
-def _items(here: Workshop, post: Post, document: dict[str, Any]) -> dict[int, dict[str, Any]]:
-    """What the writing surface must know of the items a text shows."""
-    found = (media.on_blog(here.db, post.blog_id, number) for number in outline.items(document))
-    return {row.id: told(here, row) for row in found if row}
-
-
-def _first_picture(document: dict[str, Any], items: dict[int, dict[str, Any]]) -> str:
-    """The address of the picture that shows when the room opens, so that it loads along with the scripts; '' where none does."""
-    numbers = (
-        media_number(node.get("attrs", {}).get("src") or "") for node in document["content"][:SHOWN_FIRST]
-    )
-    return next(
-        (items[number]["picture"] for number in numbers if number in items and items[number]["has_picture"]),
-        "",
-    )
 
 
 @router.put(to_write.text.route)
@@ -222,15 +163,6 @@ def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
         here, me, post_id, title=sheet.title, subtitle=sheet.subtitle, body=sheet.document
     )
     return JSONResponse({"address": to_write.write(copy.id)})
-
-
-def _palette(look: Look) -> dict[str, dict[str, tuple[str, ...]]]:
-    """Which tints can be read on each marker ('' for none), and the other way round, in the light and in the dark."""
-    papers = (paper_of(look.light), paper_of(look.in_dark))
-    return {
-        "tintsOn": {name: palette.tints_on(papers, name or None) for name in ("", *palette.NAMES)},
-        "markersUnder": {name: palette.markers_under(papers, name or None) for name in ("", *palette.NAMES)},
-    }
 
 
 def answer(here: Workshop, me: Person, post_id: int, **more: Any) -> HTMLResponse:

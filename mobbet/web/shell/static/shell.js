@@ -1,1 +1,1 @@
-/* sources 7f0062bdd5339f2b55cdafc816df24310191097f0d6c94983b7b30edd6d44418 */import"./editor-chunk-DWXDD55E.js";
+/* sources 3f5ec0671c008643dc5d5c22c341f3e32a0bb9af8969ab0752e2b53ea62cb4aa */import"./editor-chunk-WTA6FWCZ.js";
