@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from mobbet.publish.editions import Press
     from mobbet.services import contracts
     from mobbet.services.contracts import Clock
+    from mobbet.store.people import Person
 
 DATABASE = "mobbet.db"
 VIDEO_SECONDS = 10.0
@@ -49,8 +50,21 @@ def open_folder(data: Path, clock: Clock = system_clock, settings: Settings | No
         _make_private(file, PRIVATE_FILE)
     pages, settings = Shelf(data / "pages"), settings or from_environment(data)
     return Workshop(
-        settings, db, Shelf(data / "media"), pages, clock, SystemServices(settings, db, pages, clock)
+        settings,
+        db,
+        Shelf(data / "media"),
+        pages,
+        clock,
+        SystemServices(settings, db, pages, clock),
+        follow=_follow,
     )
+
+
+def _follow(workshop: Workshop, person: Person | None, homes: list[int]) -> None:
+    """Has posts in other blogs follow their homes; imported when there are such posts."""
+    from mobbet.actions import also_in
+
+    also_in.follow(workshop, person, homes)
 
 
 class SystemServices:

@@ -8,7 +8,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.blog_states import CLOSED, KEPT_DAYS
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.rights import Action, may
-from mobbet.store import blogs, events
+from mobbet.store import blogs, events, guests
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -64,6 +64,7 @@ def remove_aged(workshop: Workshop) -> int:
     for blog in aged:
         pages, media = blogs.files(workshop.db, blog.id)
         with changing(workshop):
+            guests.mark_of_blog(workshop.db, blog.id)
             blogs.remove(workshop.db, blog.id)
         for name, shelf, digests in (("pages", workshop.pages, pages), ("media", workshop.media, media)):
             for digest in digests:

@@ -31,13 +31,7 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
     other, db = blog_for(workshop, person, slug), workshop.db
     with changing(workshop):
         revision = posts.working(db, post.id)
-        document: Any = expanded(
-            schema.load(revision.body), lambda number: kept_store.document(db, blog.id, number)
-        )
-        numbers = dict.fromkeys([*outline.items(document), *filter(None, [post.lead_media])])
-        new = {number: _item(workshop, blog, other, number) for number in numbers}
-        document = _with_items(document, new)
-        document = schema.check(_led_out(workshop, blog, document))
+        document, new = text_for(workshop, blog, other, schema.load(revision.body), post.lead_media)
         copy = post_actions.begin_post(workshop, person, other.slug)
         post_actions.save_text(
             workshop,
@@ -77,6 +71,16 @@ def bring_over(workshop: Workshop, person: Person, post: Post, blog: Blog, slug:
             lead_media=new.get(post.lead_media) if post.lead_media else None,
         )
     return posts.again(db, copy)
+
+
+def text_for(
+    workshop: Workshop, blog: Blog, other: Blog, body: dict[str, Any], lead_media: int | None
+) -> tuple[dict[str, Any], dict[int, int | None]]:
+    """(a text of a blog as another blog can have it, {item of its library: the same one of the other's}); `lead_media` comes along."""
+    document: Any = expanded(body, lambda number: kept_store.document(workshop.db, blog.id, number))
+    numbers = dict.fromkeys([*outline.items(document), *filter(None, [lead_media])])
+    new = {number: _item(workshop, blog, other, number) for number in numbers}
+    return schema.check(_led_out(workshop, blog, _with_items(document, new))), new
 
 
 NO_ITEM = 0

@@ -16,7 +16,7 @@ from mobbet.core.look.begun import begun_look
 from mobbet.core.promos import read_promos
 from mobbet.core.values import existing
 from mobbet.publish.published import Published
-from mobbet.store import blogs, events
+from mobbet.store import blogs, events, guests
 from mobbet.store import house as store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -98,7 +98,10 @@ def _write_facts(workshop: Workshop, blog: Blog, value: str) -> None:
     """Writes the facts of the house; how they were is kept when they change for the first time."""
     if not store.every_given(workshop.db, blog.id, FACTS, 1):
         store.give(workshop.db, blog.id, FACTS, _facts(workshop, blog), None, blog.made_at, "")
-    blogs.set_facts(workshop.db, blog.id, json.loads(value))
+    facts = json.loads(value)
+    blogs.set_facts(workshop.db, blog.id, facts)
+    if facts["home"] != blog.home:
+        guests.mark_of_blog(workshop.db, blog.id)
 
 
 def before(workshop: Workshop, blog: Blog, part: str) -> str:

@@ -15,6 +15,7 @@ from mobbet.actions.permalinks import (
     wanted_slug,
     with_catch_all,
 )
+from mobbet.actions.posts import check_home
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
@@ -54,6 +55,7 @@ def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = F
     with the reason when that cannot be.
     """
     post, blog = editable_post(workshop, person, post_id)
+    check_home(workshop, post)
     with changing(workshop, person) as unit:
         post = posts.again(workshop.db, post)
         now = workshop.clock()

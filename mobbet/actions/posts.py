@@ -17,7 +17,7 @@ from mobbet.core.docket import COLUMNS, Docket
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import carried
 from mobbet.core.document.characters import UNPRINTABLE
-from mobbet.core.errors import BadInput, Conflict
+from mobbet.core.errors import BadInput, Conflict, Refused
 from mobbet.core.revisions import Aged, to_drop
 from mobbet.core.values import existing
 from mobbet.store import media, people, placements, posts, revisions
@@ -81,6 +81,7 @@ def save_text(
     BadDocument and BadInput for a text that cannot be kept.
     """
     post, _ = editable_post(workshop, person, post_id)
+    check_home(workshop, post)
     title, subtitle = read_line(title, "title"), read_line(subtitle, "subtitle")
     document = schema.check(body)
     words = outline.count_words(document)
@@ -121,6 +122,15 @@ def save_text(
         elif before is not None:
             thin(workshop, post_id)
     return Saved(number, words, outline.minutes(words))
+
+
+def check_home(workshop: Workshop, post: Post) -> None:
+    """Raises Refused for a post that lives in another blog, where its text and its times are."""
+    home = posts.home_of(workshop.db, post) if post.home_post and not workshop.follows_home else None
+    if home:
+        raise Refused(
+            f"This post lives in {home}; write and place it there. Here it can be filed and taken off the site."
+        )
 
 
 def note_items(workshop: Workshop, document: dict[str, Any], post: Post) -> None:

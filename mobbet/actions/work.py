@@ -18,7 +18,7 @@ from typing import TypeVar
 
 from mobbet.actions.workshop import Workshop
 from mobbet.publish.published import Published
-from mobbet.store import changes, editions, events, holds, stale
+from mobbet.store import changes, editions, events, guests, holds, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -86,6 +86,9 @@ def changing(
     with _opened(unit), workshop.db.transaction():
         noted_before = stale.last_notes(workshop.db)
         yield unit
+        homes = guests.homes_since(workshop.db, noted_before)
+        if homes:
+            workshop.follow(workshop, unit.person, homes)
         changed = stale.blogs_since(workshop.db, noted_before) | unit._since.keys()
         for blog_id in changed:
             if unit.ends_hold:

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
         Mail,
         VideoHost,
     )
+    from mobbet.store.people import Person
 
 
 class Services(Protocol):
@@ -56,7 +57,8 @@ class Workshop:
 
     `memo` caches what is expensive to compute.
     Pictures that come in are looked at one at a time, under `looking`, so that memory stays small.
-    With a `trial`, changes of the filing are a dry run.
+    With a `trial`, changes of the filing are a dry run. `follow` is told which changed posts stand in other blogs too; `follows_home` is set while
+    those follow.
     """
 
     settings: Settings
@@ -69,6 +71,8 @@ class Workshop:
     looking: threading.Lock = field(default_factory=threading.Lock)
     cache: dict[tuple[Any, ...], Any] = field(default_factory=dict)
     trial: FilingDryRun | None = None
+    follow: Callable[[Workshop, Person | None, list[int]], None] = field(default=lambda *_: None)
+    follows_home: bool = False
 
     def seen_by(self, person_id: int) -> Workshop:
         """The same data folder as that person sees it: lists of posts leave out what is for a colleague alone."""

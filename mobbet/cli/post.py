@@ -33,7 +33,7 @@ def add_arguments(command: ArgumentParser) -> None:
     takes_data(command)
     takes_json(command)
     takes_blog(command)
-    add = Subcommands(command, "new|update|place|withdraw|show|list")
+    add = Subcommands(command, "new|update|place|withdraw|also|show|list")
     new = add("new", new_post, "make a post from a Markdown file with front matter")
     new.add_argument("file", metavar="FILE", help="- is standard input")
     update = add("update", update_post, "replace a post's text and the settings that the file names")
@@ -44,6 +44,12 @@ def add_arguments(command: ArgumentParser) -> None:
     placed.add_argument(
         "--at", default=None, metavar="TIME", help="such as 2026-11-26T09:00 or thu 9, in the blog’s zone"
     )
+    also = add(
+        "also", stand_also, "have a post stand in another blog too, with one text; or tell in which it does"
+    )
+    also.add_argument("id", type=int)
+    also.add_argument("--in", dest="other", default="", metavar="SLUG", help="the other blog")
+    also.add_argument("--not", dest="leaves", action="store_true", help="take it out of that blog again")
     for name, run, help in (
         ("withdraw", withdraw, "take a post off the site or out of the timetable"),
         ("show", show, "tell about one post"),
@@ -133,6 +139,24 @@ def withdraw(options: Namespace) -> None:
         placing.withdraw(workshop, person, options.id)
     facts = _facts(workshop, options.id)
     _report_published(options, options.id, facts["path"], facts["state"], unit.published(blog))
+
+
+def stand_also(options: Namespace) -> None:
+    from mobbet.actions import also_in
+    from mobbet.actions.access import readable_post
+
+    workshop, person, _ = post_at_work(options)
+    if options.other:
+        change = also_in.remove if options.leaves else also_in.add
+        change(workshop, person, options.id, options.other)
+    post, _ = readable_post(workshop, person, options.id)
+    guests = also_in.guests_of(workshop, post)
+    rows = [
+        {"blog": one.blog.slug, "post": one.post.id, "path": one.path or None, "is_behind": one.is_behind}
+        for one in guests
+    ]
+    lines = [f"{row['blog']}: post {row['post']}, {row['path'] or 'not out'}" for row in rows]
+    report(options, {"post": post.id, "also_in": rows}, "\n".join(lines) or "It stands in no other blog.")
 
 
 def show(options: Namespace) -> None:

@@ -151,6 +151,8 @@ class OutPost(ShownLines):
     words: int = 0
     author_address: str = ""
     author_id: int = 0
+    home_post: int | None = None
+    """The post of another blog in which it lives."""
 
 
 @dataclass(frozen=True)

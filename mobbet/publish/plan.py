@@ -60,6 +60,7 @@ class Plan:
             "digest": self.cards.of(post).digest,
             "list_digest": self._shown_in_lists(post),
             "filed": digest([*(data(steps) for steps in self.filed(post)), self.author_shown(post)]),
+            "home": self.snapshot.home_address(post),
             "promos": [block.reads for block in self.promos_of(post)],
             "path": post.path,
             "title": post.title,

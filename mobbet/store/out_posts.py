@@ -19,7 +19,8 @@ AHEAD = 200
 """How many posts of a list are read at once, since those after one are asked for next."""
 _POST = f"""
 SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author, person.web_address AS author_address, placement.author_id,
-    zone, goes_out, shows_from, categories, tags, media, links, kept, {", ".join(f"placement.{column}" for column in SHOWN)}, revision.words
+    zone, goes_out, shows_from, categories, tags, media, links, kept, {", ".join(f"placement.{column}" for column in SHOWN)}, revision.words,
+    (SELECT home_post FROM post WHERE post.id = placement.post_id) AS home_post
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision
     JOIN person ON person.id = placement.author_id
 """

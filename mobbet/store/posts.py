@@ -34,6 +34,10 @@ class Post(Docket):
     placed_for: int | None = None
     placed_until: int | None = None
     waits_turn: int = 0
+    home_post: int | None = None
+    """The post of another blog whose text and times it follows."""
+    followed: str = ""
+    """Of which state of that it was made last."""
 
 
 @dataclass(frozen=True)
@@ -95,6 +99,13 @@ def hidden(db: Database) -> set[int]:
             db.viewer,
         )
     )
+
+
+def home_of(db: Database, post: Post) -> str:
+    """The name of the blog in which a post lives that stands in another one; '' for any other post."""
+    return db.value(
+        "SELECT blog.name FROM post JOIN blog ON blog.id = blog_id WHERE post.id = ?", post.home_post
+    ) or ""  # fmt: skip
 
 
 Same = TypeVar("Same", bound=Post)

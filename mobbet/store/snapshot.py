@@ -36,7 +36,19 @@ from mobbet.core.look.begun import begun_look
 from mobbet.core.menu import COUNTS, USUAL, Menu, Target, links, read_menu
 from mobbet.core.promos import Promos, read_promos
 from mobbet.core.values import existing
-from mobbet.store import addresses, blogs, comments, filing, house, kept, media, numbered_pages, people, reads
+from mobbet.store import (
+    addresses,
+    blogs,
+    comments,
+    filing,
+    guests,
+    house,
+    kept,
+    media,
+    numbered_pages,
+    people,
+    reads,
+)
 from mobbet.store.database import Database
 from mobbet.store.menu_targets import MenuTargets
 from mobbet.store.out_posts import Order, OutPosts
@@ -228,6 +240,10 @@ class SiteSnapshot:
         """The blocks of a standing copy as a document; None when it is none of this blog's."""
         body = self._db.value("SELECT body FROM kept WHERE id = ? AND blog_id = ?", number, self._blog.id)
         return schema.load(body) if body else None
+
+    def home_address(self, post: OutPost) -> str:
+        """The public address at which everyone reads a post in the blog in which it lives; '' for one that lives here."""
+        return guests.home_address(self._db, post.home_post, self.instant) if post.home_post else ""
 
     def saved_block(self, number: int) -> SavedBlock | None:
         """A saved block that is still on the list, with the standing copies of others put in; None for any other."""

@@ -140,7 +140,7 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
     source: (format) => source((one) => one.toggle(format)),
   });
   tools.links = new LinkForm(at("link-form"), tools, editor, room);
-  const blockLine = new BlockLine(at("block-line"), editor);
+  const blockLine = new BlockLine(at("block-line"), editor, Boolean(room.post));
   new Grip(page, editor);
 
   // What is done with tables comes with the first one of a text.

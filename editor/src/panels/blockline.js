@@ -10,8 +10,8 @@ import { afterChange } from "../core/planning.js";
 const LONG_PARAGRAPH = 120;
 
 export class BlockLine {
-  constructor(box, editor) {
-    Object.assign(this, { box, editor });
+  constructor(box, editor, isOfPost = true) {
+    Object.assign(this, { box, editor, isOfPost });
     box.setAttribute("role", "group");
     box.setAttribute("aria-label", "The block under the cursor");
     this.drawn = "";
@@ -198,7 +198,7 @@ export class BlockLine {
     const group = document.createElement("span");
     group.className = "block-actions";
     group.append("This block: ");
-    for (const [text, run, keys] of [["Up", () => move(this.editor, -1), "Alt+Up"], ["Down", () => move(this.editor, 1), "Alt+Down"], ["Duplicate", () => double(this.editor), "Ctrl+D"], ...(this.keep ? [["Lead with this", () => this.lead(), ""], ["Save for reuse", () => this.keep(), ""]] : []), ["Remove", () => remove(this.editor), "Ctrl+Shift+Backspace"]]) {
+    for (const [text, run, keys] of [["Up", () => move(this.editor, -1), "Alt+Up"], ["Down", () => move(this.editor, 1), "Alt+Down"], ["Duplicate", () => double(this.editor), "Ctrl+D"], ...(this.isOfPost ? [["Lead with this", () => this.lead(), ""], ["Save for reuse", () => this.keep?.(), ""]] : []), ["Remove", () => remove(this.editor), "Ctrl+Shift+Backspace"]]) {
       const button = this.button(text, run);
       button.setAttribute("aria-label", `${text}: this block`);
       if (keys) button.title = keys;

@@ -75,6 +75,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
         author,
         portrait,
         promos,
+        snapshot.home_address(post),
     )
     reads: list[Any] = [
         card.digest,
@@ -88,6 +89,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     reads.append(data(below))
     reads.append(plan.author_shown(post))
     reads.append([block.reads for block in promos])
+    reads.append(context.home_address)
     reads.append([may_comment, [_comment_data(one) for one in comments]])
     return Page(key(post.id), post.path, "post", reads, context, post.audience)
 
@@ -216,6 +218,7 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         list(house.frame_hosts),
         house.licence,
         house.made_by,
+        context.home_address,
     ]
     author, portrait = context.author, context.portrait
     by: list[Any] = [author and [author.path, author.line], portrait and [portrait.id, portrait.version]]

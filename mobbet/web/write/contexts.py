@@ -291,6 +291,18 @@ class Actions:
 
 
 @dataclass(frozen=True)
+class AlsoIn:
+    """Another blog in which the post stands: its name and address on this server, where the post is there ('' while it is not out), the categories there with the one
+    it is filed in, and whether it has an earlier text."""
+
+    name: str
+    slug: str
+    link: str
+    categories: list[Choice]
+    is_behind: bool
+
+
+@dataclass(frozen=True)
 class DocketPart:
     """The docket of a post, and the actions that follow from it."""
 
@@ -326,6 +338,9 @@ class DocketPart:
     series: str
     series_place: str
     known_series: list[str]
+    also_in: list[AlsoIn]
+    other_blogs: list[Choice]
+    """The blogs in which it can stand as well."""
     is_page: bool
     owns_house: bool
     """Whether the person may change the menu."""

@@ -28,6 +28,7 @@ from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.write.contexts import Actions, DocketPart, Out, Setting
 from mobbet.web.write.docket_appearance import shown_of
+from mobbet.web.write.docket_blogs import also_in_fields, also_in_setting
 from mobbet.web.write.docket_times import going_of
 
 MOST_CATEGORIES, LIKELY = 150, 30
@@ -87,7 +88,7 @@ def docket_of(
     told = (message, message_link, "" if problem_sheet else problem, undo)
     shown_to = visibility_words(workshop, blog, post.visibility)
     settings = _settings(post, blog, state, live, author, slug, shown_to, now)
-    settings |= {"series": _series(workshop, post), **_page_settings(workshop, post)}
+    settings |= _settings_beside(workshop, post)
     return DocketPart(
         post_id=post.id,
         state=state,
@@ -150,13 +151,23 @@ def _filing_fields(
     }
 
 
+def _settings_beside(workshop: Workshop, post: Post) -> dict[str, Setting]:
+    """What a post is part of: a series, other blogs, pages."""
+    return {
+        "series": _series(workshop, post),
+        "also-in": also_in_setting(workshop, post),
+        **_page_settings(workshop, post),
+    }
+
+
 def _series_fields(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:
-    """What the docket says of the series a post is part of."""
+    """What the docket says of the series a post is part of, and of other blogs."""
     db = workshop.db
     return {
         "series": series.name_of(db, post.series_id) if post.series_id else "",
         "series_place": str(post.series_position) if post.series_id else "",
         "known_series": series.names(db, blog.id),
+        **also_in_fields(workshop, post),
     }
 
 

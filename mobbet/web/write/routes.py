@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
@@ -10,6 +11,7 @@ from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from mobbet.actions import (
+    also_in,
     appearance,
     comments,
     docket_lines,
@@ -25,7 +27,7 @@ from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
 from mobbet.core.document import outline, schema
-from mobbet.core.errors import Conflict, Refused
+from mobbet.core.errors import BadInput, Conflict, NotAllowed, NotFound, Refused
 from mobbet.core.media.licences import LICENCES
 from mobbet.core.menu import MENU, Target
 from mobbet.store import posts as post_store
@@ -65,6 +67,8 @@ class Sheet(BaseModel):
 @router.get(to_write.write.route)
 def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     post, blog = editable_post(here, me, post_id)
+    if post.home_post:
+        return _to_home(here, me, post)
     revision = post_store.working(here.db, post.id)
     document = schema.load(revision.body)
     room: dict[str, Any] = {
@@ -102,6 +106,16 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
             first_picture(document, room["items"]),
         )
     )
+
+
+def _to_home(here: Workshop, me: Person, post: Post) -> Response:
+    """The room of the post that this one follows. Raises Refused for whoever may not write there."""
+    try:
+        home, _ = editable_post(here, me, post.home_post or 0)
+    except (NotFound, NotAllowed):
+        posts.check_home(here, post)
+        raise
+    return see_other(to_write.write(home.id))
 
 
 def _addresses(post: Post) -> dict[str, str]:
@@ -319,6 +333,22 @@ def set_series(here: Here, me: Me, post_id: int, value: Text = "", place: Text =
     return attempt(
         here, me, post_id, "series", lambda: kept_blocks.set_series(here, me, post_id, value, place)
     )
+
+
+@router.post(to_write.docket.at("also-in"))
+def set_also_in(
+    here: Here, me: Me, post_id: int, blog: Text = "", act: Text = "", category: Text = ""
+) -> Response:
+    """Has the post stand in another blog as well, files it there, or takes it out again."""
+    number = int(category) if category.isascii() and category.isdecimal() and len(category) < 16 else 0
+    acts: dict[str, Callable[[], object]] = {
+        "add": lambda: also_in.add(here, me, post_id, blog),
+        "file": lambda: also_in.file_under(here, me, post_id, blog, number),
+        "remove": lambda: also_in.remove(here, me, post_id, blog),
+    }
+    if act not in acts:
+        raise BadInput("Say what to do with the other blog: add, file or remove.", "act")
+    return attempt(here, me, post_id, "also-in", acts[act])
 
 
 @router.post(to_write.template.route)

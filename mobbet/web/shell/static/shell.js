@@ -1,1 +1,1 @@
-/* sources 3f5ec0671c008643dc5d5c22c341f3e32a0bb9af8969ab0752e2b53ea62cb4aa */import"./editor-chunk-WTA6FWCZ.js";
+/* sources f06fe99706a2bb00ac5d188be94b049a99978c02881ab839b9de8bcc9f017a01 */import"./editor-chunk-RIJGQWIR.js";
