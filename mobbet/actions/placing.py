@@ -20,7 +20,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
 from mobbet.core.canonical import canonical
-from mobbet.core.docket import frozen
+from mobbet.core.docket import frozen, own_pictures
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import fixed
 from mobbet.core.document.mentions import expanded, linked_posts, standing_copies
@@ -132,7 +132,13 @@ def _placement(
     kept = fixed(schema.load(revision.body))
     posts.set_body(workshop.db, post.id, revision.number, canonical(kept))
     document = expanded(kept, lambda number: kept_store.document(workshop.db, blog.id, number))
-    shown = dict.fromkeys([*outline.items(document), *([post.lead_media] if post.lead_media else [])])
+    shown = dict.fromkeys(
+        [
+            *outline.items(document),
+            *([post.lead_media] if post.lead_media else []),
+            *own_pictures(post.own_look),
+        ]
+    )
     slug, categories = wanted_slug(post, blog, revision.title), _categories(workshop, post, blog)
     if post.is_page:
         path, slug = free_page_path(workshop, blog, post, slug)

@@ -13,7 +13,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.canonical import canonical
-from mobbet.core.docket import COLUMNS, Docket
+from mobbet.core.docket import COLUMNS, Docket, own_pictures
 from mobbet.core.document import outline, schema
 from mobbet.core.document.anchors import carried
 from mobbet.core.document.characters import UNPRINTABLE
@@ -136,7 +136,7 @@ def check_home(workshop: Workshop, post: Post) -> None:
 def note_items(workshop: Workshop, document: dict[str, Any], post: Post) -> None:
     """Notes everything of its blog's library that a post shows, in its text or in lists, with what the text says of it."""
     said = outline.said_of_items(document)
-    shown = [*said, *([post.lead_media] if post.lead_media else [])]
+    shown = [*said, *([post.lead_media] if post.lead_media else []), *own_pictures(post.own_look)]
     numbers = media.of_blog(workshop.db, post.blog_id, shown)  # a text may name what is no item of the blog
     media.set_post_media(workshop.db, post.id, {number: said.get(number, ("", "")) for number in numbers})
 

@@ -21,7 +21,7 @@ class ShownLines:
     `lead_media` is the picture of the library, `lead` the block that leads the post, where one was chosen; `heading` as in
     `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone finds of a post behind
     a password (`core/audience.LISTED`); `leads_to` the post its address redirects to once it came down; `comments` is 'closed', 'open' or '';
-    `kind` as in `core/pages.KINDS`, `below` the page that a page stands below.
+    `own_look` is how it differs from the look of the site (`core/look/own.py`); `kind` as in `core/pages.KINDS`, `below` the page that a page stands below.
     """
 
     kind: str = ""
@@ -41,6 +41,7 @@ class ShownLines:
     leads_to: int | None = None
     language: str = ""
     comments: str = ""
+    own_look: str = ""
 
     @property
     def is_page(self) -> bool:
@@ -87,6 +88,7 @@ LINES = (
     Line(("description",), "the description", moves=True),
     Line(("lead_media", "lead"), "what leads it"),
     Line(("heading",), "the heading", moves=True),
+    Line(("own_look",), "its own background"),
     Line(("front",), "its place on the front page"),
     Line(("search_title",), "the title for search engines", moves=True),
     Line(("place",), "the place", moves=True),
@@ -109,6 +111,12 @@ _FREEZE: dict[str, Callable[[Any], Any]] = {
     "lead": lambda post: post.lead and json.loads(post.lead)["digest"],
 }
 """The lines of which a placement keeps something else than the post has."""
+
+
+def own_pictures(own_look: str) -> tuple[int, ...]:
+    """The item of the library that a post has on top, where it has one (`core/look/own.py`)."""
+    number = json.loads(own_look)["picture"] if own_look else 0
+    return (number,) if number else ()
 
 
 def frozen(post: Working, columns: tuple[str, ...] = COLUMNS) -> dict[str, Any]:

@@ -11,6 +11,7 @@ from mobbet.core.look.colours import Colour
 from mobbet.core.look.letters import EAST_ASIAN, FAMILIES, RANGES, Family
 from mobbet.core.look.look import Look, Picture
 from mobbet.core.look.over_picture import HEIGHTS, VEILS, WORDS
+from mobbet.core.look.own import own_palettes, read_own
 from mobbet.core.look.palette import Palette, words_on
 from mobbet.publish.design import FOLDER, font_file, path_of, small
 
@@ -78,6 +79,28 @@ def _rgb(colour: Colour, share: int = 100) -> str:
 
 def _part(name: str) -> str:
     return (FOLDER / "parts" / f"{name}.css").read_text()
+
+
+def own_path(post_id: int) -> str:
+    """Where the style sheet of a post on a background of its own stands."""
+    return f"/look-of-{post_id}.css"
+
+
+def has_own_colours(own_look: str) -> bool:
+    return bool(own_look) and read_own(own_look).has_colours
+
+
+def own_style(look: Look, own_look: str) -> bytes:
+    """The style sheet of a post with an own look (`core/look/own.py`); nothing where it has the colours of the site."""
+    own = read_own(own_look)
+    if not own.has_colours:
+        return b""
+    light, dark = own_palettes(look, own)
+    scheme = "dark" if light.is_dark else "light dark" if dark != light else "light"
+    rules = [f":root {{ color-scheme: {scheme}; {_colours(light)} }}", "body { background: var(--paper); }"]
+    if light.is_dark or dark != light:
+        rules.append(f"@media (prefers-color-scheme: dark) {{ :root {{ {_colours(dark)} }} }}")
+    return small("\n".join(rules))
 
 
 def sheet_style(look: Look, address_of: Callable[[str], str]) -> bytes:

@@ -140,6 +140,10 @@ class PostPage:
     """The saved blocks below it."""
     home_address: str = ""
     """Where it is in the blog in which it lives; '' where that is this one."""
+    own_style: str = ""
+    """The path of its own style sheet; '' where it has the colours of the site."""
+    top: Item | None = None
+    """Its picture on top."""
 
 
 @dataclass(frozen=True)

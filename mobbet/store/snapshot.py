@@ -241,6 +241,13 @@ class SiteSnapshot:
         body = self._db.value("SELECT body FROM kept WHERE id = ? AND blog_id = ?", number, self._blog.id)
         return schema.load(body) if body else None
 
+    def posts_with_own_look(self) -> list[int]:
+        """The posts out at the instant that differ from the look of the site."""
+        return self._db.column(
+            "SELECT DISTINCT post_id FROM placement WHERE blog_id = ? AND own_look <> '' AND shows_from <= ? AND shows_until > ? ORDER BY post_id",
+            self._blog.id, self.instant, self.instant,
+        )  # fmt: skip
+
     def home_address(self, post: OutPost) -> str:
         """The public address at which everyone reads a post in the blog in which it lives; '' for one that lives here."""
         return guests.home_address(self._db, post.home_post, self.instant) if post.home_post else ""

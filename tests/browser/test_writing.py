@@ -620,7 +620,7 @@ class TwiceTests(WritingCase):
         expect(sheet.locator("strong")).to_have_text("twice")
         self.assert_accessible(name="kept")
         self.page.click("text=Change it everywhere")
-        expect(self.page.locator(".told")).to_contain_text("of the site changed")
+        expect(self.page.locator(".kept-screen > .told").first).to_contain_text("of the site changed")
         self.open("/b/mending-bench/notes/with-standing-copy/")
         expect(self.page.locator(".text strong")).to_have_text("twice")
 

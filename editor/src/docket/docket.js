@@ -424,3 +424,8 @@ document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id === "docket") askBelow();
 });
 askBelow();
+
+// A colour that is picked is typed beside it too.
+document.addEventListener("input", (event) => {
+  if (event.target.matches(".docket [data-picks]")) event.target.previousElementSibling.value = event.target.value;
+});

@@ -19,6 +19,7 @@ from mobbet.publish.pages import (
     media_file,
     missing,
     numbered_page,
+    own_style,
     post,
     post_list,
     robots,
@@ -36,7 +37,7 @@ from mobbet.publish.values import Page
 KINDS: dict[str, PageKind] = {
     module.KIND.name: module.KIND
     for module in (
-        post, post_list, feed, subjects, archive, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset, style,
+        post, post_list, feed, subjects, archive, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset, style, own_style,
     )
 }  # fmt: skip
 """{name: kind}, in the order in which a footprint tells of them and an address is looked up."""
@@ -55,7 +56,11 @@ def restyled_keys(plan: Plan, before: HouseDigest, now: HouseDigest) -> list[Pag
     below them. None where it may show on any page."""
     if before.differs_in(BUT_STYLE, now):
         return None
-    return [*style.KIND.fixed(), *locally_restyled_keys(plan, before, now)] if before != now else []
+    return (
+        [*style.KIND.fixed(), *own_style.keys_now(plan), *locally_restyled_keys(plan, before, now)]
+        if before != now
+        else []
+    )
 
 
 def locally_restyled_keys(plan: Plan, before: HouseDigest, now: HouseDigest) -> list[PageKey]:

@@ -9,6 +9,7 @@ from markupsafe import Markup
 
 from mobbet.core import comments as comment_rules
 from mobbet.core import geo
+from mobbet.core.docket import own_pictures
 from mobbet.core.document.html_media import PICTURE_SETTINGS, picture_html
 from mobbet.core.document.mentions import linked_posts, walk
 from mobbet.core.document.review import structured
@@ -25,6 +26,7 @@ from mobbet.publish import coast, house_parts
 from mobbet.publish.changes.change_set import ChangeSet, State, is_named_alike, is_rewritten
 from mobbet.publish.fragments import link_from
 from mobbet.publish.lists import data
+from mobbet.publish.look_style import has_own_colours, own_path
 from mobbet.publish.page_kind import FootprintGroup, PageKind
 from mobbet.publish.pictures import rendition
 from mobbet.publish.plan import Plan
@@ -60,6 +62,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     comments = tuple(snapshot.comments(post.id))
     may_comment = comment_rules.may_comment(snapshot.house.comments, post.takes_comments, True)
     promos = plan.promos_of(post)
+    top = next((snapshot.item(number) for number in own_pictures(post.own_look)), None)
     context = PostPage(
         card,
         body,
@@ -76,6 +79,8 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
         portrait,
         promos,
         snapshot.home_address(post),
+        own_path(post.id) if has_own_colours(post.own_look) else "",
+        top if top and top.kind == "picture" and top.of("whole") else None,
     )
     reads: list[Any] = [
         card.digest,
@@ -90,6 +95,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     reads.append(plan.author_shown(post))
     reads.append([block.reads for block in promos])
     reads.append(context.home_address)
+    reads.append([context.own_style, context.top and [context.top.id, context.top.version]])
     reads.append([may_comment, [_comment_data(one) for one in comments]])
     return Page(key(post.id), post.path, "post", reads, context, post.audience)
 
@@ -197,6 +203,9 @@ def _render(renderer: Renderer, page: Page) -> Rendered:
         title=text["title"],
         has_media=text["has_media"] or any(block.has_media for block in page.context.promos),
         block=lambda shown: renderer.block(shown, link),
+        top_picture=lambda item: Markup(
+            picture_html(existing(rendition(item, "100vw", link, "lead")), "", "high")
+        ),
         picture=lambda item, sizes: Markup(picture_html(existing(rendition(item, sizes, link)), "", "")),
     )
 

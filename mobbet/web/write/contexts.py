@@ -259,6 +259,12 @@ class ShownPart:
     has_heading: bool
     front: Setting
     fronts: list[Choice]
+    own_look: Setting
+    own_paper: str
+    own_accent: str
+    """Its background and its accent as `#rrggbb`; '' for those of the site."""
+    site_colours: tuple[str, str]
+    own_pictures: list[Choice]
     menu: Setting
     menu_words: str
     in_menu: bool

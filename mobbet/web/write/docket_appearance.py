@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from mobbet.actions import menus
+from mobbet.actions import looks, menus
 from mobbet.actions.appearance import FRONTS
 from mobbet.actions.workshop import Workshop
 from mobbet.core import geo, search_results
@@ -15,6 +15,7 @@ from mobbet.core.document.links import media_number
 from mobbet.core.document.mentions import walk
 from mobbet.core.document.text import plain
 from mobbet.core.headings import NONE, PARTS, heading_in_words, shown_parts
+from mobbet.core.look.own import read_own
 from mobbet.core.menu import MENU, Entry, Target, places
 from mobbet.core.numbers import ordinal
 from mobbet.core.permalinks import short_path
@@ -31,6 +32,8 @@ from mobbet.web.write.contexts import Measure, SearchSample, Setting, ShownPart
 
 MOST_BLOCKS = 30
 MOST_PICTURES = 15
+MOST_OFFERED = 60
+"""So many pictures of the library are offered for the top of a post."""
 
 
 def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
@@ -56,6 +59,7 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         heading=Setting("heading", heading_in_words(post.heading), "Change the heading"),
         heading_parts=[Choice(part, about, part in shown_parts(post.heading) or post.heading == NONE) for part, about in PARTS.items()],
         has_heading=post.heading != NONE,
+        **_own_look(workshop, post, blog),
         front=Setting("front", FRONTS[post.front], "Change its place on the front page"),
         fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],
         menu=menu,
@@ -72,6 +76,29 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         short=to_public.public(blog.slug, short_path(post.id)),
         short_words=short_path(post.id).rstrip("/"),
     )  # fmt: skip
+
+
+def _own_look(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:
+    """How the post differs from the look of the site."""
+    own, light = read_own(post.own_look), looks.given(workshop, blog).light
+    chosen = [
+        words
+        for words, is_so in (
+            ("a background", own.paper),
+            ("an accent", own.accent),
+            ("a picture on top", own.picture),
+        )
+        if is_so
+    ]
+    words = f"with {' and '.join(chosen)} of its own" if chosen else "like the site"
+    rows = media.find(workshop.db, blog.id, Wanted(kind="picture"), MOST_OFFERED)
+    return {
+        "own_look": Setting("own-look", words, "Change how it looks"),
+        "own_paper": own.paper,
+        "own_accent": own.accent,
+        "site_colours": (light.paper, light.accent),
+        "own_pictures": [Choice(str(row.id), row.caption or row.name, row.id == own.picture) for row in rows],
+    }
 
 
 def _menu(workshop: Workshop, post: Post, blog: Blog) -> tuple[Setting, Entry | None]:

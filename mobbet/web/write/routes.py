@@ -17,6 +17,7 @@ from mobbet.actions import (
     docket_lines,
     kept_blocks,
     menus,
+    own_look,
     pages,
     posts,
     presence,
@@ -275,6 +276,22 @@ def set_description(here: Here, me: Me, post_id: int, value: Text = "", title: T
 def set_heading(here: Here, me: Me, post_id: int, kind: Text = "", part: Texts = []) -> Response:  # noqa: B006
     return attempt(
         here, me, post_id, "heading", lambda: appearance.set_heading(here, me, post_id, kind, part)
+    )
+
+
+@router.post(to_write.docket.at("own-look"))
+def set_own_look(
+    here: Here, me: Me, post_id: int, paper: Text = "", accent: Text = "", picture: Text = "", act: Text = ""
+) -> Response:
+    """Gives the post a background, an accent and a picture on top of its own, or has it look like the site."""
+    if act == "none":
+        paper = accent = picture = ""
+    return attempt(
+        here,
+        me,
+        post_id,
+        "own-look",
+        lambda: own_look.set_own_look(here, me, post_id, paper=paper, accent=accent, picture=picture),
     )
 
 

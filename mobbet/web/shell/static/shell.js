@@ -1,1 +1,1 @@
-/* sources f06fe99706a2bb00ac5d188be94b049a99978c02881ab839b9de8bcc9f017a01 */import"./editor-chunk-RIJGQWIR.js";
+/* sources 2b8800a2d5e60ee9b08e9dd551a998444cb4ffbcff8bcb85b425df215d61dfa2 */import"./editor-chunk-I3F4GYSV.js";
