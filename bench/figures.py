@@ -15,6 +15,7 @@ from typing import Any
 
 from bench import altering as bench_altering
 from bench import filing as bench_filing
+from bench import house as bench_house
 from bench import library as bench_library
 from bench import proof as bench_proof
 from bench import publishing as bench_going
@@ -47,6 +48,13 @@ def measure(count: int) -> dict[str, float]:
         figures[f"publish one post at {SMALL}"] = few
         figures[f"publish one post at {count}"] = many
         figures["the second over the first"] = round(many / few, 2)
+        for workshop in (small, large):
+            bench_house.put_in_use(workshop)
+        few, many = _publishing(small, large)
+        figures[f"publish one post with the whole house in use at {SMALL}"] = few
+        figures[f"publish one post with the whole house in use at {count}"] = many
+        figures["the second over the first, with the whole house in use"] = round(many / few, 2)
+        figures.update(bench_house.figures(large, count))
         figures.update(bench_going.figures(large))
         figures.update(bench_altering.figures(small, SMALL))
         figures.update(bench_altering.figures(large, count))

@@ -12,6 +12,7 @@ from mobbet.actions import (
     docket_lines,
     library,
     menus,
+    own_look,
     pages,
     placing,
     post_states,
@@ -179,6 +180,8 @@ def settle(
             docket_lines.set_time(
                 workshop, person, post.id, field, wall(read_instant(value, blog.zone), blog.zone)
             )
+    if settings.background is not None or settings.accent is not None:
+        own_look.set_colours(workshop, person, post.id, settings.background, settings.accent)
     if settings.language is not None:
         docket_lines.set_language(workshop, person, post.id, settings.language)
     if settings.comments is not None:

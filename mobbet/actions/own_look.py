@@ -7,9 +7,19 @@ from mobbet.actions.access import editable_post
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
-from mobbet.core.look.own import own_text, read_typed
+from mobbet.core.look.own import own_text, read_own, read_typed
 from mobbet.store import media, posts
 from mobbet.store.people import Person
+
+
+def set_colours(
+    workshop: Workshop, person: Person, post_id: int, paper: str | None, accent: str | None
+) -> None:
+    """Gives a post another background or accent; what is None stays. Raises BadInput."""
+    post, _ = editable_post(workshop, person, post_id)
+    own = read_own(post.own_look)
+    paper, accent = own.paper if paper is None else paper, own.accent if accent is None else accent
+    set_own_look(workshop, person, post_id, paper=paper, accent=accent, picture=str(own.picture or ""))
 
 
 def set_own_look(

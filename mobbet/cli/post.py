@@ -24,7 +24,7 @@ excerpt, description, visibility` (`everyone`, `signed-in`, `group:NAME`, `passw
 there yet is made, with nobody in it), `password`, `lead` (what leads the post: a kind of block such as `quotation`,
 `sound`, `review`, `table` or `link`, or a picture's file), `comments` (`open` or `closed`), `kind` (`post`, `page`, `about`
 or `contact`: a page has no date and stands on no list) `below` (the address of the page that a page stands below), `menu` and `foot` (the words under which the menu, or the foot, leads to
-it; `true` for its title). Pictures that lie beside the
+it; `true` for its title), `background` and `accent` (colours of its own, like `"#10241f"`). Pictures that lie beside the
 file come along. `place` tells what must be settled and goes on."""
 
 

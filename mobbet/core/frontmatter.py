@@ -42,6 +42,8 @@ class Settings:
     below: str | None = None
     menu: str | bool | None = None
     foot: str | bool | None = None
+    background: str | None = None
+    accent: str | None = None
 
 
 @dataclass(frozen=True)
@@ -131,6 +133,13 @@ def _menu_words(value: Any, name: str) -> str | bool:
     return value if isinstance(value, bool) else _word(value, name)
 
 
+def _colour(value: Any, name: str) -> str:
+    """A colour as it is typed; YAML reads one of digits alone as a number, in which others may be meant."""
+    if isinstance(value, (int, float)):
+        raise BadInput(f'“{name}” must stand in quotation marks, like "#8a3b12".', name)
+    return _word(value, name)
+
+
 _READERS: dict[str, Callable[[Any, str], Any]] = {
     "title": _word,
     "subtitle": _word,
@@ -151,4 +160,6 @@ _READERS: dict[str, Callable[[Any, str], Any]] = {
     "menu": _menu_words,
     "foot": _menu_words,
     "language": lambda value, name: read_language(_word(value, name)),
+    "background": _colour,
+    "accent": _colour,
 }

@@ -85,6 +85,30 @@ class Filed(NamedTuple):
     tags: tuple[int, ...]
 
 
+class Reach(NamedTuple):
+    """The posts that some rules may concern: those filed in a category or below it, or with a tag; every post with `is_every`."""
+
+    categories: tuple[int, ...]
+    tags: tuple[int, ...]
+    is_every: bool
+
+    def joined(self, other: Reach) -> Reach:
+        return Reach(
+            (*self.categories, *other.categories), (*self.tags, *other.tags), self.is_every or other.is_every
+        )
+
+
+NOWHERE = Reach((), (), False)
+
+
+def reach_of(rules: Iterable[Promo]) -> Reach:
+    """What some rules may concern."""
+    found = NOWHERE
+    for rule in rules:
+        found = found.joined(Reach(rule.categories, rule.tags, not (rule.categories or rule.tags)))
+    return found
+
+
 class Verdict(NamedTuple):
     """Whether a rule shows its block below a post, and why."""
 

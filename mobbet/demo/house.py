@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from mobbet.actions import menus, people
+from mobbet.actions import front_sections, menus, people, promos
 from mobbet.actions.workshop import Workshop
-from mobbet.core.menu import Entry, Menu
+from mobbet.core.front import AUTHORS, Section
+from mobbet.core.front import CHOSEN as CHOSEN_POSTS
+from mobbet.core.menu import COUNTS, Entry, Menu
 from mobbet.store import media
 from mobbet.store.blogs import Blog
 from mobbet.store.media import Wanted
@@ -22,6 +24,35 @@ MENU = (
 )
 FOOT = (("archive", ""), ("feed", ""))
 LINE = "© {blog}, {place}"
+
+
+CHOSEN = (
+    "Which glue, honestly",
+    "Why your lamp flickers when the tram goes by",
+    "A zip is a very small railway",
+)
+NOTICE = """---
+name: Bring your own thread
+categories: Textiles
+never: [sewing machine]
+weight: 6
+---
+**Bring your own thread.** The bench has white and black, and a great deal of a green that nobody wanted. On the last Thursday of the month somebody sits
+at the window table who threads needles for others.
+"""
+
+
+def set_front(workshop: Workshop, owner: Person, blog: Blog) -> None:
+    """A front page with a few posts to begin with and who writes, counts in the foot, and a notice below posts on textiles."""
+    changes = [
+        front_sections.adding(Section(CHOSEN_POSTS, "Good to begin with")),
+        *(front_sections.showing(workshop, blog, 1, title) for title in CHOSEN),
+        front_sections.adding(Section(AUTHORS)),
+        front_sections.foot_categories(COUNTS),
+    ]
+    for change in changes:
+        menus.give_change(workshop, owner, blog.slug, change)
+    promos.add_file(workshop, owner, blog.slug, NOTICE)
 
 
 def set_menu(workshop: Workshop, owner: Person, blog: Blog) -> None:

@@ -47,7 +47,7 @@ from mobbet.core.document.links import media_src
 from mobbet.core.timing import local, wall
 from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
-from mobbet.demo.house import set_menu, set_profile
+from mobbet.demo.house import set_front, set_menu, set_profile
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
 from mobbet.services.contracts import LinkReply
@@ -207,6 +207,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
             building.publish(workshop, blog, person=ines, why="a year of posts was published")
         _keep_in_order(workshop, ines, bench)
         set_menu(workshop, ines, bench)
+        set_front(workshop, ines, bench)
         for person, (*_, line) in zip(people, PEOPLE, strict=True):
             set_profile(workshop, person, line, bench)
         _timetable(workshop, ines, bench)

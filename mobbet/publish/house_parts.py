@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import fields
 from functools import lru_cache
+from typing import Any
 
 import orjson
 
 from mobbet.core.canonical import digest
 from mobbet.core.facts import House
+from mobbet.core.promo_places import NOWHERE, Reach, reach_of
 
 AROUND, POSTS, LISTS, SUBJECTS, ADDRESSES, REDIRECT, CARD, BUT_STYLE, FRONT, PROMOS, NONE = (
     "around",
@@ -83,7 +85,13 @@ class HouseDigest(str):
             part: digest([version, *(getattr(house, name) for name in names)])[:24]
             for part, names in PARTS.items()
         }
-        return cls(orjson.dumps(parts).decode())
+        return cls(orjson.dumps({**parts, "reach": [*reach_of(house.promos)]}).decode())
+
+    @property
+    def reach(self) -> Reach:
+        """The posts that the rules for blocks below posts may concern."""
+        found: Any = _parts(str(self)).get("reach")
+        return Reach(tuple(found[0]), tuple(found[1]), bool(found[2])) if found else NOWHERE
 
     def of(self, part: str) -> str:
         """The digest of one part; of none, ''. An edition of an older Mobbet has one digest for all of them."""

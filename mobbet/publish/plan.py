@@ -61,7 +61,7 @@ class Plan:
             "list_digest": self._shown_in_lists(post),
             "filed": digest([*(data(steps) for steps in self.filed(post)), self.author_shown(post)]),
             "home": self.snapshot.home_address(post),
-            "promos": [block.reads for block in self.promos_of(post)],
+            "promos": [shown.block.id for shown in self.promos_of(post)],
             "path": post.path,
             "title": post.title,
             "goes_out": post.goes_out,

@@ -27,13 +27,14 @@ from mobbet.core.facts import (
     Titled,
     newest_path,
 )
-from mobbet.core.filing import tree
+from mobbet.core.filing import below, tree
 from mobbet.core.fill_ins import filled
 from mobbet.core.front import BLOCKS
 from mobbet.core.house import FACTS, LOOK, MENU, PROMOS
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.look.begun import begun_look
 from mobbet.core.menu import COUNTS, USUAL, Menu, Target, links, read_menu
+from mobbet.core.promo_places import Reach
 from mobbet.core.promos import Promos, read_promos
 from mobbet.core.values import existing
 from mobbet.store import (
@@ -240,6 +241,23 @@ class SiteSnapshot:
         """The blocks of a standing copy as a document; None when it is none of this blog's."""
         body = self._db.value("SELECT body FROM kept WHERE id = ? AND blog_id = ?", number, self._blog.id)
         return schema.load(body) if body else None
+
+    def posts_in_reach(self, reach: Reach) -> list[int]:
+        """The posts out at the instant that some rules for blocks below posts may concern."""
+        if reach.is_every:
+            return list(self.post_ids())
+        parts = {
+            part
+            for number in reach.categories
+            if number in self.categories
+            for part in below(self.categories, number)
+        }
+        return self._db.column(
+            "SELECT DISTINCT post_id FROM placement WHERE shows_from <= ? AND shows_until > ? AND blog_id = ? AND id IN ("
+            " SELECT placement_id FROM placement_category WHERE category_id IN (SELECT value FROM JSON_EACH(?))"
+            " UNION SELECT placement_id FROM placement_tag WHERE tag_id IN (SELECT value FROM JSON_EACH(?))) ORDER BY post_id",
+            self.instant, self.instant, self._blog.id, json.dumps(sorted({*parts, *reach.categories})), json.dumps(sorted(set(reach.tags))),
+        )  # fmt: skip
 
     def posts_with_own_look(self) -> list[int]:
         """The posts out at the instant that differ from the look of the site."""

@@ -23,7 +23,7 @@ class PromoTests(BrowserCase):
         self.page.keyboard.press("Enter")
 
     def test_by_keyboard_a_rule_is_added_bounded_tried_on_a_post_and_given(self) -> None:
-        self.assert_accessible(name="no rule yet")
+        self.assert_accessible(name="the rules of the demo")
         self.page.locator("#block").select_option(label="Safety notice")
         self.page.get_by_role("button", name="Put it below posts").press("Enter")
         expect(self.page.locator(".said")).to_contain_text("The rule is new")
@@ -34,12 +34,12 @@ class PromoTests(BrowserCase):
         self.assert_accessible(name="a rule")
         self.page.locator("#post").fill("Why your lamp flickers when the tram goes by")
         self.page.keyboard.press("Enter")
-        expect(self.page.locator(".verdicts")).to_have_text(
+        expect(self.page.locator(".verdicts li").last).to_have_text(
             "Safety notice stands below it: it is filed in Lamps."
         )
         self.page.locator("#post").fill("Which glue, honestly")
         self.page.keyboard.press("Enter")
-        expect(self.page.locator(".verdicts")).to_have_text(
+        expect(self.page.locator(".verdicts li").last).to_have_text(
             "Safety notice does not: the post is filed elsewhere."
         )
         expect(self.page.locator("#main-action")).to_contain_text("page")

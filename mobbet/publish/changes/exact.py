@@ -19,8 +19,8 @@ from mobbet.publish.pages.kinds import (
     certain,
     fingerprint,
     fixed_keys,
-    locally_restyled_keys,
     page_at,
+    resectioned_keys,
     restyled_keys,
     touched,
 )
@@ -73,7 +73,7 @@ def pending_footprint(db: Database, blog_id: int, instant: int, in_short: bool =
             is_whole, is_restyled = True, False
             keys = set(keys_to_compare(db, plan, blog_id, states, is_whole)[0])
         if is_restyled and base:
-            keys |= set(locally_restyled_keys(plan, HouseDigest(base.house), house))
+            keys |= set(resectioned_keys(HouseDigest(base.house), house))
         if is_restyled:  # what shows little of the house style is compared; addresses of fixed pages may follow from a new version of Mobbet
             keys |= _compared_one_by_one(db, blog_id)
         sure = {} if is_whole else certain(plan, states)

@@ -6,8 +6,10 @@ from collections.abc import Iterable
 
 from mobbet.core.keys import PageKey
 from mobbet.publish.changes.change_set import Changes
+from mobbet.publish.house_parts import PROMOS, HouseDigest
 from mobbet.publish.pages.kinds import all_keys, touched
 from mobbet.publish.plan import Plan
+from mobbet.publish.renderer import house_digest
 from mobbet.store import editions, placements, stale
 from mobbet.store.database import Database
 from mobbet.store.editions import Edition
@@ -20,9 +22,25 @@ def changed_states(db: Database, plan: Plan, blog_id: int, base: Edition | None,
         posts = sorted({*plan.snapshot.post_ids(), *before})
         return {post_id: (before.get(post_id), plan.state(post_id)) for post_id in posts}
     turned = placements.turned_between(db, blog_id, base.instant, plan.snapshot.instant)
-    posts = sorted({*stale.posts(db, blog_id, read_up_to), *turned})
+    posts = sorted(
+        {*stale.posts(db, blog_id, read_up_to), *turned, *_with_other_blocks(db, plan, blog_id, base)}
+    )
     plan.cards.read_ahead(posts)
     return {post_id: (editions.shown(db, blog_id, post_id), plan.state(post_id)) for post_id in posts}
+
+
+def _with_other_blocks(db: Database, plan: Plan, blog_id: int, base: Edition) -> list[int]:
+    """The posts below which other saved blocks stand than in the edition, since the rules are others, or their time came or went."""
+    before, now = HouseDigest(base.house), house_digest(plan.snapshot.house)
+    if not before.differs_in(PROMOS, now):
+        return []
+    found = []
+    for number in plan.snapshot.posts_in_reach(before.reach.joined(now.reach)):
+        state, post = editions.shown(db, blog_id, number), plan.snapshot.post(number)
+        blocks = [shown.block.id for shown in plan.promos_of(post)] if post else []
+        if (state or {}).get("promos", []) != blocks:
+            found.append(number)
+    return found
 
 
 def keys_to_compare(

@@ -8,7 +8,7 @@ from mobbet.core.canonical import digest
 from mobbet.core.keys import FRONT as FRONT_LIST
 from mobbet.core.keys import ChangedFact, PageKey
 from mobbet.publish.changes.change_set import Changes, ChangeSet
-from mobbet.publish.house_parts import BUT_STYLE, FRONT, PROMOS, HouseDigest
+from mobbet.publish.house_parts import BUT_STYLE, FRONT, HouseDigest
 from mobbet.publish.page_count import PageCount
 from mobbet.publish.page_kind import ADDRESS, FILE, PageKind, Recipe
 from mobbet.publish.pages import (
@@ -52,22 +52,20 @@ def fixed_keys() -> list[PageKey]:
 
 
 def restyled_keys(plan: Plan, before: HouseDigest, now: HouseDigest) -> list[PageKey] | None:
-    """The pages to look at for another house style, where those are of a few kinds: style sheets, the front page for its sections, and posts for the blocks
-    below them. None where it may show on any page."""
+    """The pages to look at for another house style, where those are few: style sheets, and the front page for its sections. None where it may show on any
+    page. Posts with other blocks below them are among the changed ones (`changes/pending.py`)."""
     if before.differs_in(BUT_STYLE, now):
         return None
     return (
-        [*style.KIND.fixed(), *own_style.keys_now(plan), *locally_restyled_keys(plan, before, now)]
+        [*style.KIND.fixed(), *own_style.keys_now(plan), *resectioned_keys(before, now)]
         if before != now
         else []
     )
 
 
-def locally_restyled_keys(plan: Plan, before: HouseDigest, now: HouseDigest) -> list[PageKey]:
-    """The pages that read the sections of the front page, or the rules for blocks below posts, where these are others."""
-    front = [post_list.key(FRONT_LIST)] if before.differs_in(FRONT, now) else []
-    posts = plan.snapshot.post_ids() if before.differs_in(PROMOS, now) else ()
-    return [*front, *map(post.key, posts)]
+def resectioned_keys(before: HouseDigest, now: HouseDigest) -> list[PageKey]:
+    """The front page, where its sections are others."""
+    return [post_list.key(FRONT_LIST)] if before.differs_in(FRONT, now) else []
 
 
 def page_at(plan: Plan, key: str) -> Page | None:

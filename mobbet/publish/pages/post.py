@@ -20,6 +20,7 @@ from mobbet.core.keys import ALL, PageKey
 from mobbet.core.numbers import counted
 from mobbet.core.pages import DEEPEST
 from mobbet.core.permalinks import number_of_code
+from mobbet.core.promo_places import reach_of
 from mobbet.core.search_results import usual_title
 from mobbet.core.values import existing
 from mobbet.publish import coast, house_parts
@@ -142,7 +143,7 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     yield from map(key, changed.posts)
     yield from (key(fact.number) for fact in changed.facts_of("comments"))
     if snapshot.house.promos and _alters_blocks(changed):
-        yield from map(key, snapshot.post_ids())
+        yield from map(key, snapshot.posts_in_reach(reach_of(snapshot.house.promos)))
     for post_id in changed.moved_posts:
         yield from map(key, snapshot.linking_to(post_id))
     for post_id, state in changed.states:
