@@ -39,6 +39,7 @@ LIST_FIELDS = (
     "away",
     "picture",
     "sound",
+    "kind",
 )
 """What a list shows of each card, beside its categories, and how long the reading takes of the first one."""
 MOST_CARDS = 20_000

@@ -84,7 +84,9 @@ class MapTests(MenuCase):
         self.page.click("#main-action")
         expect(self.page.locator(".said")).to_have_text("Readers have this menu now.")
         self.open(SITE)
-        expect(self.page.locator(".front-part.chosen").last.locator("h3")).to_have_text("Which glue, honestly")
+        expect(self.page.locator(".front-part.chosen").last.locator("h3")).to_have_text(
+            "Which glue, honestly"
+        )
         self.assert_accessible(name="front page")
 
     def test_nonsense_is_told_in_one_sentence_and_stays_typed(self) -> None:

@@ -201,7 +201,7 @@ class OutlineTests(ShopCase):
         return chance.sample(offered, chance.randint(0, 2))
 
     def test_it_names_the_pages_that_looking_at_each_of_them_finds(self) -> None:
-        for step in range(40):
+        for step in range(32):
             if step % 5 == 4:
                 self.give_menu()
                 self.publish()

@@ -26,6 +26,7 @@ from mobbet.core.facts import (
 from mobbet.core.filing import category_lists
 from mobbet.core.keys import FRONT, ListName
 from mobbet.core.look.begun import begun_look
+from mobbet.core.promo_places import Reach
 from mobbet.core.timing import month_of
 from mobbet.publish.pages.kinds import all_keys, certain, fingerprint, key_at, page_at, render, touched
 from mobbet.publish.plan import Plan
@@ -101,6 +102,24 @@ class MemorySnapshot:
 
     def author_pictures(self) -> list[int]:
         return []
+
+    def home_address(self, post: OutPost) -> str:
+        return ""
+
+    def saved_block(self, number: int) -> None:
+        return None
+
+    def most_read(self, most: int) -> list[OutPost]:
+        return []
+
+    def authors_by_newest(self, most: int) -> list[int]:
+        return []
+
+    def posts_with_own_look(self) -> list[int]:
+        return []
+
+    def posts_in_reach(self, reach: Reach) -> list[int]:
+        return self.post_ids()
 
     def count(self, key: str) -> int:
         return len(self.on(key))

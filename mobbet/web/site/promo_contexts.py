@@ -39,7 +39,6 @@ class PromosPage:
     """The saved blocks, to add a rule for."""
     titles: list[str]
     tried_post: TriedPost | None
-    places: list[str]
     is_tried: bool
     since: str
     can_undo: bool

@@ -58,7 +58,6 @@ def _page(
         view.blocks(),
         posts.newest_titles(here.db, blog.id, 0, MOST_TITLES),
         tried_post,
-        view.offered_places(),
         bool(house.tried(here, blog, PART)),
         day_in_words(found[0].given_at if found else blog.made_at, blog.zone),
         bool(house.before(here, blog, PART)),

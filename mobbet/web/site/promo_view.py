@@ -93,8 +93,3 @@ class PromoView:
             ]
         more = typed_word(f"{at}:place", "a category or a tag", "one more" if found else "every category", "", 200, "A category with all below it, such as Lamps, or a tag. Posts in any of them have it.", verb="Add it")  # fmt: skip
         return ["Below posts in", *found, more]
-
-    def offered_places(self) -> list[str]:
-        """What can be typed as a place: categories by their path, and tags."""
-        subjects = filing.subjects(self.workshop.db, self.blog.id)
-        return [path_in_words(subjects, number) for number in subjects][:300]

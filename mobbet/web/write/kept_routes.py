@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
 from mobbet.actions import imports, kept_blocks, menus, promos
-from mobbet.actions.access import blog_for, editable_post, may_edit_kept, readable_kept
+from mobbet.actions.access import blog_for, editable_kept, editable_post, may_edit_kept, readable_kept
 from mobbet.actions.fill_in_values import house_fill_ins
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
@@ -120,6 +120,7 @@ def change_kept(
 ) -> Response:
     """Shows the footprint of a change, or makes it and publishes."""
     blog = blog_for(here, me, slug)
+    editable_kept(here, me, blog, number)
     values: dict[str, Any] = {"number": number, "name": name}
     try:
         typed = values["document"] = _read(document)

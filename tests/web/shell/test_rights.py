@@ -364,7 +364,7 @@ class LibraryRightsTests(RightsCase):
         )
         self.assertEqual(
             self.post(
-                f"/desk/bench/kept/{self.kept.id}", name="Safety", source="Other", act="change"
+                f"/desk/bench/kept/{self.kept.id}", name="Safety", document="{}", act="change"
             ).status_code,
             403,
         )
