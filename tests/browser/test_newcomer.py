@@ -82,8 +82,8 @@ class Newcomer(BrowserCase):
         self.wait_worked()
         self.open("/desk/my-bench/site/look")
         self.press(self.page.locator(".begun button", has_text="Harbour"))
-        self.told("tried")
-        self.press(self.page.locator("summary", has_text="no picture").first)
+        expect(self.page.locator(".saved")).to_contain_text("Tried here only.")
+        self.press(self.page.locator("summary[aria-label*=\"the picture on top\"]"))
         self.page.locator("details.setting[open] select").select_option(label="harbour.png")
         self.press(self.page.locator("details.setting[open] .is-primary"))
         expect(self.page.locator(".look-side")).to_contain_text("harbour.png")
@@ -91,7 +91,7 @@ class Newcomer(BrowserCase):
         while self.page.locator(".failing button").count():
             self.press(settle)
         self.press(self.page.locator("#main-action"))
-        self.told("Readers have")
+        expect(self.page.locator(".saved")).to_contain_text("Readers have this look")
 
     def _read(self) -> None:
         page = self.new_page(self.new_context(width=self.width))
@@ -99,9 +99,8 @@ class Newcomer(BrowserCase):
         for title in PAGES:
             expect(page.locator(".front-part.pages h3", has_text=title)).to_be_visible()
         expect(page.locator("main")).to_contain_text("The first evening")
-        self.assertIn(
-            "url", page.evaluate("getComputedStyle(document.querySelector('.site-head')).backgroundImage")
-        )
+        header = "getComputedStyle(document.querySelector('.site-head')).getPropertyValue('--header')"
+        self.assertIn("/media/", page.evaluate(header))
         self.assert_accessible(page, name="front page")
 
 
