@@ -58,7 +58,7 @@ def mark_of_blog(db: Database, blog_id: int) -> None:
 def home_address(db: Database, home_post: int, instant: int) -> str:
     """The public address at which everyone reads a post in its home at an instant; '' for none."""
     return db.value(
-        "SELECT blog.home || SUBSTR(path, 2) FROM placement JOIN blog ON blog.id = blog_id"
+        "SELECT blog.home || SUBSTR(path, 2) FROM placement INDEXED BY placement_post JOIN blog ON blog.id = blog_id"
         " WHERE post_id = ? AND shows_from <= ? AND shows_until > ? AND audience = 'everyone' ORDER BY placement.id DESC LIMIT 1",
         home_post, instant, instant,
     ) or ""  # fmt: skip

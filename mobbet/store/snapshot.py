@@ -85,6 +85,7 @@ class SiteSnapshot:
         self._audiences = list_audiences(reader)
         self._for_reader = f"audience IN ({', '.join('?' * len(self._audiences))})"
         self._counts: dict[ListName, int] = {}
+        self._list_counts: dict[tuple[str, int], dict[ListName, int]] = {}
         self._items: dict[int, Item | None] = {}
         self._placed = OutPosts(db, lambda: self.menu.front_door)
         self._shown: dict[int, int | None] = {}
@@ -193,7 +194,7 @@ class SiteSnapshot:
             self._ahead("shown", self._read_shown)
         if post_id not in self._shown:
             self._shown[post_id] = self._db.value(
-                "SELECT id FROM placement WHERE post_id = ? AND blog_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1",
+                "SELECT id FROM placement INDEXED BY placement_post WHERE post_id = ? AND blog_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1",
                 post_id,
                 self._blog.id,
                 self.instant,
@@ -304,7 +305,7 @@ class SiteSnapshot:
         return [
             row[0]
             for row in self._db.all(
-                "SELECT DISTINCT placement.post_id FROM placement_link JOIN placement ON placement.id = placement_id"
+                "SELECT DISTINCT placement.post_id FROM placement_link CROSS JOIN placement ON placement.id = placement_id"
                 " WHERE placement_link.post_id = ? AND blog_id = ? AND shows_from <= ? AND shows_until > ?",
                 post_id, self._blog.id, self.instant, self.instant,
             )
@@ -416,7 +417,12 @@ class SiteSnapshot:
 
     def counts(self, start: str, most: int) -> dict[ListName, int]:
         """How many posts stand now on each list with that beginning on which one does, in alphabetical order; of a longer one, only `most`,
-        so that the cost follows from the number of lists."""
+        so that the cost follows from the number of lists; counted once."""
+        if (start, most) not in self._list_counts:
+            self._list_counts[start, most] = self._counted(start, most)
+        return self._list_counts[start, most]
+
+    def _counted(self, start: str, most: int) -> dict[ListName, int]:
         last = start + "\U0010ffff"
         rows = self._db.all(
             "WITH RECURSIVE names (list) AS ("
