@@ -83,7 +83,7 @@ class Newcomer(BrowserCase):
         self.open("/desk/my-bench/site/look")
         self.press(self.page.locator(".begun button", has_text="Harbour"))
         expect(self.page.locator(".saved")).to_contain_text("Tried here only.")
-        self.press(self.page.locator("summary[aria-label*=\"the picture on top\"]"))
+        self.press(self.page.locator('summary[aria-label*="the picture on top"]'))
         self.page.locator("details.setting[open] select").select_option(label="harbour.png")
         self.press(self.page.locator("details.setting[open] .is-primary"))
         expect(self.page.locator(".look-side")).to_contain_text("harbour.png")

@@ -10,7 +10,7 @@ APP_POLICY = (
     "media-src 'self' blob:; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 )
 SITE_POLICY = (
-    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; "
+    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; manifest-src 'self'; "
     "frame-src 'self'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'"
 )
 ASK_POLICY = SITE_POLICY.replace("form-action 'none'", "form-action 'self'")
