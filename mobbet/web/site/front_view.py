@@ -20,7 +20,7 @@ from mobbet.core.front import (
     Section,
 )
 from mobbet.core.keys import ALL
-from mobbet.core.menu import FOOT_CATEGORIES, Menu
+from mobbet.core.menu import COUNTS, FOOT_CATEGORIES, Menu
 from mobbet.core.numbers import counted, ordinal
 from mobbet.publish.front import section_of
 from mobbet.publish.plan import Plan
@@ -34,6 +34,7 @@ from mobbet.web.site.sentence_contexts import Sentence, Word
 from mobbet.web.site.sentences import short, typed_word
 
 MOST_TAGS = 200
+COUNTED = ", which come from one small file, so a new post rewrites no other page"
 ASKS_FOR = {CHOSEN: "a post by its title", PAGES: "a page by its title", AUTHORS: "somebody by name"}
 
 
@@ -188,8 +189,7 @@ class FrontView:
         return [
             [
                 "The foot names", Word("foot_categories", "whether the foot names categories", FOOT_CATEGORIES[menu.foot_categories], foot),
-                *([", which come from one small file, so a new post rewrites no other page"] if menu.foot_categories == "counts" else []),
-                "; the page of all subjects shows categories", Word("subject_pictures", "whether pictures of categories are shown", subjects[not menu.subject_pictures].words, subjects), ".",
+                f"{COUNTED if menu.foot_categories == COUNTS else ''}; the page of all subjects shows categories", Word("subject_pictures", "whether pictures of categories are shown", subjects[not menu.subject_pictures].words, subjects), ".",
             ]
         ]  # fmt: skip
 
