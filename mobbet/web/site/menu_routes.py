@@ -11,7 +11,7 @@ from starlette.responses import Response
 from mobbet.actions import front_sections, house, menus, moments, pages, posts, preview_readers, promos
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import BadInput, Refused
+from mobbet.core.errors import BadInput
 from mobbet.core.house import MENU as PART
 from mobbet.core.menu import FOOT, MENU, Place, entry_at
 from mobbet.core.numbers import counted, ordinal
@@ -29,7 +29,7 @@ from mobbet.web.site.front_view import FrontView
 from mobbet.web.site.front_view import written as front_at
 from mobbet.web.site.menu_contexts import MenuPage
 from mobbet.web.site.menu_view import MenuView, written
-from mobbet.web.site.part_effect import effect_of_part
+from mobbet.web.site.part_routing import add_part_routes
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
@@ -270,34 +270,11 @@ def new_page(here: Here, me: Me, slug: str) -> Response:
     return see_other(to_write.write(post.id))
 
 
-@router.post(to_site.menu.at("put-back"))
-def put_back(here: Here, me: Me, slug: str) -> Response:
-    house.put_back(here, me, slug, PART)
-    return see_other(to_site.menu(slug, told="back"))
+def _refused(here: Workshop, me: Person, slug: str, problem: str) -> Response:
+    return _page(here, me, owned_blog(here, me, slug), "", 422, problem=problem)
 
 
-@router.post(to_site.menu.at("undo"))
-def undo(here: Here, me: Me, slug: str) -> Response:
-    return _given(here, me, slug, lambda: house.undo_given(here, me, slug, PART), "undone")
-
-
-@router.post(to_site.menu.at("give"))
-def give(here: Here, me: Me, slug: str) -> Response:
-    return _given(here, me, slug, lambda: house.give(here, me, slug, PART), "given")
-
-
-def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Response:
-    try:
-        act()
-    except Refused as error:
-        return _page(here, me, owned_blog(here, me, slug), "", 422, problem=str(error))
-    return see_other(to_site.menu(slug, told=told))
-
-
-@router.get(to_site.menu.at("effect"))
-def effect(here: Here, me: Me, slug: str) -> Response:
-    """How many pages giving the tried menu alters, for the main action."""
-    return effect_of_part(lambda: house.effect(here, me, slug, PART))
+add_part_routes(router, to_site.menu, PART, _refused)
 
 
 @router.get(to_site.menu_site.route)

@@ -10,7 +10,7 @@ from starlette.responses import Response
 from mobbet.actions import house, promos
 from mobbet.actions.access import owned_blog
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import BadInput, Refused
+from mobbet.core.errors import BadInput
 from mobbet.core.house import PROMOS as PART
 from mobbet.core.names import one_line
 from mobbet.core.timing import day_in_words
@@ -23,7 +23,7 @@ from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
-from mobbet.web.site.part_effect import effect_of_part
+from mobbet.web.site.part_routing import add_part_routes
 from mobbet.web.site.promo_contexts import PromosPage, TriedPost
 from mobbet.web.site.promo_view import PromoView
 from mobbet.web.write import addresses as to_write
@@ -137,31 +137,8 @@ def remove(here: Here, me: Me, slug: str, rule: Text = "") -> Response:
     return see_other(to_site.promos(slug, told="removed"))
 
 
-@router.post(to_site.promos.at("put-back"))
-def put_back(here: Here, me: Me, slug: str) -> Response:
-    house.put_back(here, me, slug, PART)
-    return see_other(to_site.promos(slug, told="back"))
+def _refused(here: Workshop, me: Person, slug: str, problem: str) -> Response:
+    return _page(here, me, owned_blog(here, me, slug), status=422, problem=problem)
 
 
-@router.post(to_site.promos.at("undo"))
-def undo(here: Here, me: Me, slug: str) -> Response:
-    return _given(here, me, slug, lambda: house.undo_given(here, me, slug, PART), "undone")
-
-
-@router.post(to_site.promos.at("give"))
-def give(here: Here, me: Me, slug: str) -> Response:
-    return _given(here, me, slug, lambda: house.give(here, me, slug, PART), "given")
-
-
-def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Response:
-    try:
-        act()
-    except Refused as error:
-        return _page(here, me, owned_blog(here, me, slug), status=422, problem=str(error))
-    return see_other(to_site.promos(slug, told=told))
-
-
-@router.get(to_site.promos.at("effect"))
-def effect(here: Here, me: Me, slug: str) -> Response:
-    """How many pages giving the tried rules alters, for the main action."""
-    return effect_of_part(lambda: house.effect(here, me, slug, PART))
+add_part_routes(router, to_site.promos, PART, _refused)

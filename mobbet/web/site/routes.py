@@ -27,7 +27,7 @@ from mobbet.web.site import addresses as to_site
 from mobbet.web.site.house_contexts import HousePage
 from mobbet.web.site.house_view import differing, groups, state_word
 from mobbet.web.site.library_choices import pictures_of
-from mobbet.web.site.part_effect import effect_of_part
+from mobbet.web.site.part_routing import add_part_routes
 
 router = APIRouter()
 TOLD = {
@@ -77,34 +77,11 @@ def set_value(
     return see_other(to_site.site(slug, told="tried"))
 
 
-@router.post(to_site.site.at("put-back"))
-def put_facts_back(here: Here, me: Me, slug: str) -> Response:
-    house.put_back(here, me, slug, FACTS)
-    return see_other(to_site.site(slug, told="back"))
+def _refused(here: Workshop, me: Person, slug: str, problem: str) -> Response:
+    return _page(here, me, owned_blog(here, me, slug), status=422, told=problem)
 
 
-@router.post(to_site.site.at("undo"))
-def undo(here: Here, me: Me, slug: str) -> Response:
-    return _given(here, me, slug, lambda: house.undo_given(here, me, slug, FACTS), "undone")
-
-
-@router.post(to_site.site.at("give"))
-def give(here: Here, me: Me, slug: str) -> Response:
-    return _given(here, me, slug, lambda: house.give(here, me, slug, FACTS), "given")
-
-
-def _given(here: Workshop, me: Person, slug: str, act: Any, told: str) -> Response:
-    try:
-        act()
-    except Refused as error:
-        return _page(here, me, owned_blog(here, me, slug), status=422, told=str(error))
-    return see_other(to_site.site(slug, told=told))
-
-
-@router.get(to_site.site.at("effect"))
-def effect(here: Here, me: Me, slug: str) -> Response:
-    """How many pages giving what is tried alters, for the main action."""
-    return effect_of_part(lambda: house.effect(here, me, slug, FACTS))
+add_part_routes(router, to_site.site, FACTS, _refused)
 
 
 @router.post(to_site.site.at("close"))
