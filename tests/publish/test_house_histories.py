@@ -7,6 +7,8 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from mobbet.actions import (
+    also_in,
+    building,
     front_sections,
     house,
     house_facts,
@@ -16,6 +18,7 @@ from mobbet.actions import (
     media_jobs,
     menus,
     most_read,
+    new_blog,
     own_look,
     pages,
     placing,
@@ -32,7 +35,7 @@ from mobbet.core.house import MENU as MENU_PART
 from mobbet.core.look.begun import BEGUN
 from mobbet.core.menu import FOOT, MENU, Entry, Target, places
 from mobbet.core.timing import month_number
-from mobbet.store import editions, posts
+from mobbet.store import blogs, editions, posts
 from tests.shops import DAY, ShopCase, picture
 
 Step = Callable[[], object]
@@ -93,6 +96,9 @@ class HistoryTests(ShopCase):
             kept_blocks.keep_blocks(
                 self.shop, self.me, "bench", name, from_plain(f"{name}, as ever.")["content"]
             )
+        new_blog.begin(
+            self.shop, self.me, name="Second", address="second", zone="Atlantic/Azores", home="https://second.example/", source="", parts=[]
+        )  # fmt: skip
         media_jobs.work_all(self.shop)
         self.publish()
 
@@ -142,6 +148,8 @@ class HistoryTests(ShopCase):
             "reads": lambda: (read(shop, number), most_read.count_for(shop, self.blog)),
             "file": lambda: posts.set_categories(shop.db, number, [chance.choice((1, 2, 3))], self.clock()),
             "own look": lambda: own_look.set_own_look(shop, me, number, paper=chance.choice(("", "#102018", "#fdf6e3")), accent="", picture=chance.choice(("", "1"))),
+            "also": lambda: also_in.add(shop, me, number, "second"),
+            "no more": lambda: also_in.remove(shop, me, number, "second"),
             "fact": lambda: house_facts.try_fact(shop, me, "bench", *chance.choice(facts)),
             "kind": lambda: pages.set_kind(shop, me, number, chance.choice(("post", "page", "about"))),
             "below": lambda: pages.set_below(shop, me, number, str(chance.randint(7, 10))),
@@ -186,7 +194,10 @@ class HistoryTests(ShopCase):
                 self.assertEqual(changed - named, set(), where)
                 whole = {page.path for page in told if page.what != "altered" and not page.was}
                 self.assertEqual(whole - changed, set(), where)
-                self.assertEqual(self.publish(full=True).written, 0, where)
+                for blog in blogs.every(self.shop.db):
+                    self.assertEqual(
+                        building.publish(self.shop, blog, full=True).written, 0, f"{where}, {blog.slug}"
+                    )
 
     def test_what_is_put_back_gives_the_earlier_bytes(self) -> None:
         for part, tries in (
