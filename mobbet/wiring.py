@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, Refused
+from mobbet.core.record import COMMAND_LINE
 from mobbet.core.web_addresses import split_address
 from mobbet.settings import Settings, from_environment
 from mobbet.store.database import Database
@@ -152,4 +153,6 @@ def open_existing(data: Path, clock: Clock = system_clock) -> Workshop:
     """Opens a data folder that has been made before. Raises Refused when there is none."""
     if not (data / DATABASE).is_file():
         raise Refused(f"There is no data in {data}; make some with: mobbet init --data {data}.")
-    return open_folder(data, clock)
+    workshop = open_folder(data, clock)
+    workshop.origin = COMMAND_LINE
+    return workshop

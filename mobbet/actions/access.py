@@ -10,10 +10,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import NewType
 
+from mobbet.actions import approvals
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import ONLY_ME, PRIVATE_TITLE
+from mobbet.core.audience import COLLEAGUE_TITLE, EVERYONE, ONLY_ME, PRIVATE_TITLE, SIGNED_IN
 from mobbet.core.errors import NotAllowed, NotFound
-from mobbet.core.rights import RIGHTS, Action, Role, may
+from mobbet.core.rights import RIGHTS, Action, Role, house_rights, may
 from mobbet.core.values import existing
 from mobbet.store import blogs, kept, media, placements, posts
 from mobbet.store.blogs import Blog
@@ -45,9 +46,19 @@ def blog_for(workshop: Workshop, person: Person, slug: str, action: Action = Act
     role = role_of(workshop, person, blog) if blog else None
     if blog is None or role is None:
         raise NotFound(f"There is no blog “{slug[:80]}” that you work on; choose one of yours from the bar.")
-    if not may(role, action):
+    if not _may(blog, role, action):
         raise NotAllowed(RIGHTS[action].refusal)
     return blog
+
+
+def _may(blog: Blog, role: Role, action: Action, is_own: bool = True, is_private: bool = False) -> bool:
+    return may(role, action, is_own=is_own, is_private=is_private, rights=house_rights(blog.rights))
+
+
+def has_right(workshop: Workshop, person: Person, blog: Blog, action: Action, is_own: bool = True) -> bool:
+    """Whether this person may do this on a blog, with what is their own or a colleague's."""
+    role = role_of(workshop, person, blog)
+    return role is not None and _may(blog, role, action, is_own)
 
 
 def require(workshop: Workshop, person: Person, blog: Blog, action: Action) -> None:
@@ -62,14 +73,12 @@ def owned_blog(workshop: Workshop, person: Person, slug: str) -> Blog:
 
 def is_keeper(workshop: Workshop, person: Person, blog: Blog) -> bool:
     """Whether this person sees and settles what concerns colleagues' posts: the owner, or an editor."""
-    role = role_of(workshop, person, blog)
-    return role is not None and may(role, Action.ANY_AUTHOR)
+    return has_right(workshop, person, blog, Action.ANY_AUTHOR)
 
 
 def is_owner(workshop: Workshop, person: Person, blog: Blog) -> bool:
     """Whether this person keeps the house of a blog: its look, its editions, its places outside."""
-    role = role_of(workshop, person, blog)
-    return role is not None and may(role, Action.OWN_HOUSE)
+    return has_right(workshop, person, blog, Action.OWN_HOUSE)
 
 
 def editable_post(workshop: Workshop, person: Person, post_id: int) -> tuple[EditablePost, Blog]:
@@ -89,6 +98,11 @@ def post_to_withdraw(workshop: Workshop, person: Person, post_id: int) -> tuple[
     return _post_to(workshop, person, post_id, Action.WITHDRAW_POST)
 
 
+def other_post(workshop: Workshop, person: Person, post_id: int, action: Action) -> tuple[Post, Blog]:
+    """A post of which this person may say something that nobody says of their own, such as GIVE_WORD. Raises NotFound, NotAllowed."""
+    return _post_to(workshop, person, post_id, action)
+
+
 def right_to_settle(workshop: Workshop, person: Person, post_id: int) -> None:
     """Raises NotAllowed or NotFound unless this person settles the comments under a post."""
     _post_to(workshop, person, post_id, Action.SETTLE_COMMENT)
@@ -98,17 +112,33 @@ def may_read_post(workshop: Workshop, person: Person, post_id: int) -> bool:
     """Whether `readable_post` would answer with it."""
     try:
         readable_post(workshop, person, post_id)
-    except NotFound:
+    except (NotAllowed, NotFound):
+        return False
+    return True
+
+
+def may_edit_post(workshop: Workshop, person: Person, post_id: int) -> bool:
+    """Whether `editable_post` would answer with it."""
+    try:
+        editable_post(workshop, person, post_id)
+    except (NotAllowed, NotFound):
         return False
     return True
 
 
 def title_for(workshop: Workshop, person: Person, post_id: int) -> str:
-    """The title of a post as this person may see it: of one for its author alone what other readers get, or words in its place."""
+    """The title of a post as this person may see it: of one that they may not read what other readers get, or words in its place."""
     if may_read_post(workshop, person, post_id):
         return existing(posts.by_id(workshop.db, post_id)).title or "No title yet"
     row = placements.for_others(workshop.db, post_id, workshop.clock())
-    return placements.title_of(workshop.db, row) if row else PRIVATE_TITLE
+    is_told = row is not None and not (workshop.db.limited and row.audience not in (EVERYONE, SIGNED_IN))
+    return (
+        placements.title_of(workshop.db, existing(row))
+        if is_told
+        else COLLEAGUE_TITLE
+        if workshop.db.limited
+        else PRIVATE_TITLE
+    )
 
 
 def told_title(post: Post) -> str:
@@ -126,11 +156,11 @@ def _post_to(workshop: Workshop, person: Person, post_id: int, action: Action) -
         post is None
         or blog is None
         or role is None
-        or (is_private and not may(role, action, is_own=is_own, is_private=True))
+        or (is_private and not _may(blog, role, action, is_own, is_private=True))
         or (is_private and not is_own and not placements.for_others(workshop.db, post_id, workshop.clock()))
     ):
         raise NotFound(f"There is no post with the number {post_id} on your blogs.")
-    if not may(role, action, is_own=is_own):
+    if not _may(blog, role, action, is_own):
         raise NotAllowed(RIGHTS[action].refusal)
     return post, blog
 
@@ -144,7 +174,7 @@ def readable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[Re
         row is None
         or blog is None
         or role is None
-        or not may(role, Action.READ_ITEM, is_own=row.added_by == person.id)
+        or not _may(blog, role, Action.READ_ITEM, row.added_by == person.id)
     ):
         raise NotFound(f"There is no item {media_id} in the libraries of your blogs.")
     return ReadableItem(row), blog
@@ -153,11 +183,8 @@ def readable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[Re
 def editable_item(workshop: Workshop, person: Person, media_id: int) -> tuple[EditableItem, Blog]:
     """An item that this person may change: a writer one they brought in, while no colleague's post shows it to readers. Raises NotFound, NotAllowed."""
     row, blog = readable_item(workshop, person, media_id)
-    if not may(
-        existing(role_of(workshop, person, blog)),
-        Action.EDIT_ITEM,
-        is_own=_is_own_item(workshop, person, row),
-    ):
+    role = existing(role_of(workshop, person, blog))
+    if not _may(blog, role, Action.EDIT_ITEM, _is_own_item(workshop, person, row, blog)):
         raise NotAllowed(RIGHTS[Action.EDIT_ITEM].refusal)
     return EditableItem(row), blog
 
@@ -171,9 +198,9 @@ def may_edit_item(workshop: Workshop, person: Person, media_id: int) -> bool:
     return True
 
 
-def _is_own_item(workshop: Workshop, person: Person, row: Media) -> bool:
+def _is_own_item(workshop: Workshop, person: Person, row: Media, blog: Blog) -> bool:
     showing = (post_id for _, post_id in media.shown_by(workshop.db, row.id, workshop.clock()))
-    return row.added_by == person.id and _are_own(workshop, person, showing)
+    return row.added_by == person.id and _are_own(workshop, person, showing, blog)
 
 
 def readable_kept(workshop: Workshop, blog: Blog, number: int) -> ReadableKept:
@@ -191,9 +218,8 @@ def editable_kept(workshop: Workshop, person: Person, blog: Blog, number: int) -
     if role is None:
         raise NotFound("There are no such kept blocks on your blogs.")
     showing = (post_id for _, post_id in kept.placements_of(workshop.db, number, workshop.clock()))
-    if not may(
-        role, Action.EDIT_KEPT, is_own=one.added_by == person.id and _are_own(workshop, person, showing)
-    ):
+    is_own = one.added_by == person.id and _are_own(workshop, person, showing, blog)
+    if not _may(blog, role, Action.EDIT_KEPT, is_own):
         raise NotAllowed(RIGHTS[Action.EDIT_KEPT].refusal)
     return EditableKept(one)
 
@@ -207,5 +233,10 @@ def may_edit_kept(workshop: Workshop, person: Person, blog: Blog, number: int) -
     return True
 
 
-def _are_own(workshop: Workshop, person: Person, post_ids: Iterable[int]) -> bool:
-    return all(existing(posts.by_id(workshop.db, post_id)).author_id == person.id for post_id in post_ids)
+def _are_own(workshop: Workshop, person: Person, post_ids: Iterable[int], blog: Blog) -> bool:
+    """Whether these posts, which readers get, are all this person's, and none of them needed an editor's word to go out."""
+    for post_id in post_ids:
+        post = existing(posts.by_id(workshop.db, post_id))
+        if post.author_id != person.id or approvals.standing(workshop, blog, post).is_needed:
+            return False
+    return True

@@ -10,7 +10,8 @@ from typing import Any
 
 from mobbet.actions import copy_to_blog, placing
 from mobbet.actions import posts as post_actions
-from mobbet.actions.access import blog_for, editable_post, role_of
+from mobbet.actions.access import blog_for, editable_post, may_edit_post
+from mobbet.actions.approvals import refusal
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, SIGNED_IN
@@ -18,8 +19,8 @@ from mobbet.core.canonical import digest
 from mobbet.core.docket import MOVING
 from mobbet.core.document import schema
 from mobbet.core.document.leading import place_of, reference
-from mobbet.core.errors import BadInput, Refused
-from mobbet.core.rights import NO_ROLE, Action, may
+from mobbet.core.errors import BadInput, NotAllowed, Refused
+from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER, wall
 from mobbet.core.values import existing
 from mobbet.store import blogs, filing, guests, placements, posts
@@ -85,6 +86,9 @@ def add(workshop: Workshop, person: Person, post_id: int, slug: str) -> Post:
             raise BadInput(f"The post stands in {other.name} already.", "also_in")
         posts.settle(workshop.db, there.id, workshop.clock(), aside_at=None)
         guests.set_followed(workshop.db, there.id, "")
+        reason = refusal(workshop, person, posts.again(workshop.db, there), other)
+        if reason:
+            raise NotAllowed(f"In {other.name}: {reason}")
         _follow_one(workshop, person, post, blog, posts.again(workshop.db, there))
     return posts.again(workshop.db, there)
 
@@ -158,8 +162,8 @@ def _follow_one(workshop: Workshop, person: Person | None, post: Post, blog: Blo
 
 
 def _may(workshop: Workshop, person: Person, there: Post) -> bool:
-    role = role_of(workshop, person, existing(blogs.by_id(workshop.db, there.blog_id))) or NO_ROLE
-    return may(role, Action.EDIT_POST, is_own=there.author_id == person.id)
+    other = existing(blogs.by_id(workshop.db, there.blog_id))
+    return may_edit_post(workshop, person, there.id) and not refusal(workshop, person, there, other)
 
 
 def _live(workshop: Workshop, post: Post) -> list[Placement]:

@@ -5,16 +5,31 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions import slots
-from mobbet.actions.access import blog_for, is_keeper, owned_blog
+from mobbet.actions.access import blog_for, has_right, is_keeper, owned_blog, title_for
 from mobbet.actions.editions import held
 from mobbet.actions.posts import begin_post, read_line, save_text
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import COLLEAGUE_TITLE
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, NotFound
 from mobbet.core.rights import Action
 from mobbet.core.timing import month_number, read_day_count
-from mobbet.store import addresses, blogs, comments, editions, ideas, posts, proofs, reads, targets, timetable
+from mobbet.store import (
+    addresses,
+    assignments,
+    blogs,
+    comments,
+    decisions,
+    editions,
+    ideas,
+    people,
+    posts,
+    proofs,
+    reads,
+    targets,
+    timetable,
+)
 from mobbet.store.blogs import Blog
 from mobbet.store.holds import ASKS
 from mobbet.store.people import Person
@@ -22,6 +37,7 @@ from mobbet.store.posts import Post
 from mobbet.store.reads import OldAndRead
 
 SOON, FREE_WITHIN = 7 * 86400, 14 * 86400
+MOST_ASKED = 50
 MOST, MOST_MISSED, MOST_OLD, MOST_IDEAS, OFTEN_ASKED = 4, 2, 2, 8, 3
 MUCH_READ, LONGEST_AGE = 20, 3650
 LONGEST_LINE = 300
@@ -29,23 +45,26 @@ LONGEST_LINE = 300
 
 @dataclass(frozen=True)
 class Want:
-    """One thing that wants doing: `what` is 'publication', 'held', 'marks', 'slot', 'comments', 'target', 'old' or 'missed'; how many, of which post or place, and when."""
+    """One thing that wants doing: `what` is 'given', 'back', 'word', 'waiting', 'publication', 'held', 'marks', 'slot', 'comments', 'target', 'old' or 'missed';
+    how many, of which post or place, when, and who it comes from or waits for ('' for any editor)."""
 
     what: str
     count: int
     title: str = ""
     post: int = 0
     instant: int = 0
+    who: str = ""
+    day: str = ""
 
 
 def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
-    """A scheduled publication that failed, marks of posts that go out soon, slots without a post, comments that wait, places outside that are behind, old posts that are
+    """What this person was given to write, what was sent back to them, whose word is waited for; a scheduled publication that failed, marks of posts that go out soon, slots without a post, comments that wait, places outside that are behind, old posts that are
     still read much, and addresses readers ask for in vain."""
     db, now = workshop.db, workshop.clock()
-    due = timetable.due(db, blog.id, now, now + SOON)
+    due = [one for one in timetable.due(db, blog.id, now, now + SOON) if one[1] != COLLEAGUE_TITLE]
     counts = proofs.counts(db, [post for post, _, _ in due])
     problem = editions.publication_problem(db, blog.id)
-    found = [Want("publication", 1, problem)] if problem else []
+    found = [*_in_hand(workshop, person, blog), *([Want("publication", 1, problem)] if problem else [])]
     stopped = held(workshop, person, blog)
     if stopped and stopped.due and stopped.hold.way == ASKS:
         found.append(Want("held", len(stopped.due), stopped.due[0], stopped.hold.edition))
@@ -77,6 +96,45 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
             if hits >= OFTEN_ASKED
         ]
     return found
+
+
+def _in_hand(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
+    """First what is this person's to write or to mend, then what waits for their word, then what they wait for."""
+    db = workshop.db
+
+    def name(number: int | None) -> str:
+        found = people.by_id(db, number) if number else None
+        return found.name if found else ""
+
+    def title(number: int) -> str:
+        return title_for(workshop, person, number)
+
+    given = [
+        Want("given", 1, one.title or "No title yet", one.post_id, who=name(one.given_by), day=one.wanted_by)
+        for one in assignments.of_person(db, blog.id, person.id, MOST)
+    ]
+    back = [
+        Want("back", 1, title(one.post_id), one.post_id, one.decided_at, name(one.person_id))
+        for one in decisions.sent_back(db, blog.id, person.id, MOST)
+    ]
+    asked = decisions.waiting(db, blog.id, MOST_ASKED)
+    decides = has_right(workshop, person, blog, Action.GIVE_WORD, is_own=False)
+    mine = [
+        one for one in asked if decides and one.asked_of in (None, person.id) and one.person_id != person.id
+    ]
+    theirs = [one for one in asked if one.person_id == person.id]
+    return [
+        *given,
+        *back,
+        *(
+            Want("word", 1, title(one.post_id), one.post_id, one.decided_at, name(one.person_id))
+            for one in mine[:MOST]
+        ),
+        *(
+            Want("waiting", 1, title(one.post_id), one.post_id, one.decided_at, name(one.asked_of))
+            for one in theirs[:MOST]
+        ),
+    ]
 
 
 def _old_and_read(workshop: Workshop, blog: Blog) -> list[OldAndRead]:

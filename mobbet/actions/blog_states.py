@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from mobbet.actions.access import owned_blog, role_of
+from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.blog_states import CLOSED, KEPT_DAYS
@@ -22,6 +23,7 @@ def close(workshop: Workshop, person: Person, slug: str, closed: str) -> Blog:
         raise BadInput(f"“{closed[:20]}” is no choice; choose one of the three.", "closed")
     with changing(workshop, person):
         blogs.settle(workshop.db, blog.id, closed=closed)
+        note(workshop, person, "closed", blog.id, CLOSED[closed])
         events.add(workshop.db, blog.id)
     return blog
 
@@ -33,6 +35,7 @@ def set_aside(workshop: Workshop, person: Person, slug: str) -> Blog:
         raise Refused(f"“{blog.name}” is the only blog here; close it instead, or make another one first.")
     with changing(workshop, person):
         blogs.settle(workshop.db, blog.id, set_aside_at=workshop.clock())
+        note(workshop, person, "blog-aside", blog.id, blog.name)
     return blog
 
 
@@ -43,6 +46,7 @@ def bring_back(workshop: Workshop, person: Person, slug: str) -> Blog:
         raise NotFound(f"No blog “{slug[:80]}” of yours is set aside.")
     with changing(workshop, person) as unit:
         blogs.settle(workshop.db, blog.id, set_aside_at=None)
+        note(workshop, person, "blog-back", blog.id, blog.name)
         unit.must_publish(blog.id)
     return blog
 

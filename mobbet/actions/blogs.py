@@ -7,6 +7,7 @@ import secrets
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import owned_blog
 from mobbet.actions.people import read_name
+from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import read_blog_slug
@@ -14,13 +15,13 @@ from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.house import read_home, read_tagline
 from mobbet.core.languages import read_language
 from mobbet.core.look.begun import FIRST, read_begun
-from mobbet.core.rights import NO_ROLE, Role
+from mobbet.core.rights import NO_ROLE, STAFF
 from mobbet.core.timing import zone as read_zone
 from mobbet.store import blogs, people, targets
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
-ROLES = tuple(map(str, Role))
+ROLES = tuple(map(str, STAFF))
 
 
 def set_up(
@@ -80,7 +81,7 @@ def make_blog(
             salt=secrets.token_hex(16),
         )
         blogs.settle(workshop.db, blog.id, language=language)
-        blogs.add_member(workshop.db, blog.id, owner.id, "owner")
+        blogs.add_member(workshop.db, blog.id, owner.id, "owner", workshop.clock())
         unit.must_publish(blog.id)
     return blog
 
@@ -89,7 +90,8 @@ def add_member(workshop: Workshop, blog: Blog, person: Person, role: str) -> Non
     if role not in ROLES:
         raise BadInput(f"“{role}” is no role; choose {', '.join(ROLES)}.", "role")
     with changing(workshop, person):
-        blogs.add_member(workshop.db, blog.id, person.id, role)
+        blogs.add_member(workshop.db, blog.id, person.id, role, workshop.clock())
+        note(workshop, None, "role", blog.id, person.name, role)
 
 
 def set_role(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
@@ -108,8 +110,10 @@ def set_role(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
             raise Refused(f"{person.name} does not work on “{blog.name}”; add them first.")
         if role == NO_ROLE:
             blogs.remove_member(workshop.db, blog.id, person.id)
+            note(workshop, None, "taken-out", blog.id, person.name)
         else:
             blogs.add_member(workshop.db, blog.id, person.id, role)
+            note(workshop, None, "role", blog.id, person.name, role)
 
 
 def set_open_entry(workshop: Workshop, person: Person, slug: str, is_open: bool) -> None:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from mobbet.actions.access import editable_post
+from mobbet.actions.access import editable_post, require, told_title
 from mobbet.actions.categories import make_category, named
 from mobbet.actions.people import hashing
 from mobbet.actions.posts import note_items, read_line
 from mobbet.actions.readers import group_by_name
+from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
@@ -15,9 +16,11 @@ from mobbet.core.document import schema
 from mobbet.core.errors import BadInput
 from mobbet.core.languages import read_language
 from mobbet.core.permalinks import one_form
+from mobbet.core.rights import Action
 from mobbet.core.slugs import read_post_slug
 from mobbet.core.timing import instant_of_wall, read_wall
-from mobbet.store import addresses, blogs, filing, media, posts
+from mobbet.core.values import existing
+from mobbet.store import addresses, blogs, filing, media, people, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
@@ -45,7 +48,13 @@ def set_author(workshop: Workshop, person: Person, post_id: int, author_id: str)
     post, blog = editable_post(workshop, person, post_id)
     if not author_id.isdecimal() or blogs.role(workshop.db, blog.id, int(author_id)) is None:
         raise BadInput("That person does not work on this blog; choose one from the list.", "author")
-    _settle(workshop, post, author_id=int(author_id))
+    if int(author_id) == post.author_id:
+        return
+    require(workshop, person, blog, Action.GIVE_POST)
+    name = existing(people.by_id(workshop.db, int(author_id))).name
+    with changing(workshop):
+        _settle(workshop, post, author_id=int(author_id))
+        note(workshop, person, "given", blog.id, told_title(post), name, post.id)
 
 
 def set_language(workshop: Workshop, person: Person, post_id: int, said: str) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.actions.access import blog_for, require, title_for
+from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import is_told_of
@@ -121,6 +122,7 @@ def put_back(workshop: Workshop, person: Person, blog: Blog, number: int, way: s
     with changing(workshop, person):
         holds.begin(workshop.db, blog.id, holds.Hold(number, way, workshop.clock()))
         published = workshop.press.put_back(blog.id, number, person.id)
+        note(workshop, person, "edition-put-back", blog.id, str(number))
     workshop.on_change()
     return published
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from mobbet.actions.access import owned_blog
 from mobbet.actions.footprints import Effect, effect_of
+from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.canonical import canonical
@@ -89,6 +90,7 @@ def give_value(workshop: Workshop, person: Person, blog: Blog, part: str, value:
             moments = (at for rule in read_promos(value).rules for at in rule.moments)
             store.set_moments(workshop.db, blog.id, part, moments)
         store.set_tried(workshop.db, blog.id, part, "", None)
+        note(workshop, person, "house", blog.id, PARTS[part], why)
         events.add(workshop.db, blog.id)
         unit.must_publish(blog.id)
     return unit.published(blog)

@@ -14,6 +14,7 @@ from functools import cache
 from typing import TYPE_CHECKING
 
 from mobbet.actions.pacing import count_try, forget_tries, network
+from mobbet.actions.recording import note_everywhere
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import passwords
@@ -22,6 +23,7 @@ from mobbet.core.emails import LONGEST, read_email
 from mobbet.core.errors import BadInput, Refused, TooSoon
 from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
+from mobbet.core.values import existing
 from mobbet.core.web_addresses import read_web_address
 from mobbet.services.common_passwords import is_common
 from mobbet.store import blogs, media, people, stale
@@ -92,6 +94,17 @@ def add_person(
         )
 
 
+def with_password(workshop: Workshop, email: str, name: str, digest: str) -> Person:
+    """The account of an address under a name, with the digest of its first password; made where there is none. Raises Refused."""
+    with changing(workshop):
+        known = people.by_email(workshop.db, email) or add_person(
+            workshop, name=name, email=email, password=None
+        )
+        people.set_password(workshop.db, known.id, digest)
+        people.set_name(workshop.db, known.id, name)
+        return existing(people.by_id(workshop.db, known.id))
+
+
 def sign_in(
     workshop: Workshop, email: str, password: str, address: str = "", device: str = "", before: str = ""
 ) -> Session:
@@ -118,11 +131,14 @@ def sign_in(
         or person is None
         or person.suspended_at
     ):
+        if person is not None:
+            note_everywhere(workshop, person, "sign-in-failed", person.name)
         raise Refused(NOT_TOGETHER)
     forget_tries(workshop, keys[0])
     token = device if is_known else secrets.token_urlsafe(32)
     with changing(workshop):
         people.add_device(workshop.db, person.id, _digest(token), now)
+        note_everywhere(workshop, person, "signed-in", actor=person)
         if before:
             people.end_session(workshop.db, _digest(before))
     return replace(begin_session(workshop, person), device=token)
@@ -159,7 +175,10 @@ def person_of(workshop: Workshop, token: str | None, blog_id: int | None = None)
 
 
 def sign_out(workshop: Workshop, token: str) -> None:
+    person = person_of(workshop, token)
     with changing(workshop):
+        if person is not None:
+            note_everywhere(workshop, person, "signed-out", actor=person)
         people.end_session(workshop.db, _digest(token))
 
 
@@ -247,6 +266,7 @@ def change_password(workshop: Workshop, person: Person, old: str, new: str, toke
     with changing(workshop):
         people.set_password(workshop.db, person.id, digest)
         people.end_other_sessions(workshop.db, person.id, _digest(token))
+        note_everywhere(workshop, person, "password-changed", person.name, person)
 
 
 def set_password(workshop: Workshop, person: Person, password: str) -> None:
@@ -255,6 +275,7 @@ def set_password(workshop: Workshop, person: Person, password: str) -> None:
     with changing(workshop):
         people.set_password(workshop.db, person.id, digest)
         people.end_sessions(workshop.db, person.id)
+        note_everywhere(workshop, person, "password-changed", person.name)
 
 
 def suspend(workshop: Workshop, person: Person, is_suspended: bool = True) -> None:
@@ -262,6 +283,7 @@ def suspend(workshop: Workshop, person: Person, is_suspended: bool = True) -> No
     with changing(workshop):
         people.set_suspended(workshop.db, person.id, workshop.clock() if is_suspended else None)
         people.end_sessions(workshop.db, person.id)
+        note_everywhere(workshop, person, "suspended" if is_suspended else "let-in", person.name)
 
 
 def _about(workshop: Workshop, person: Person) -> tuple[str, ...]:

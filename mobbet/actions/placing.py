@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from mobbet.actions import post_states, queue
 from mobbet.actions.access import editable_post, post_to_withdraw, told_title
+from mobbet.actions.approvals import require_may_go_out
 from mobbet.actions.pages import readdress_below
 from mobbet.actions.permalinks import (
     category_subjects,
@@ -16,6 +17,7 @@ from mobbet.actions.permalinks import (
     with_catch_all,
 )
 from mobbet.actions.posts import check_home
+from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
@@ -51,13 +53,15 @@ def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = F
     """Gives the newest text and the docket to readers, at the time the docket names, or now.
 
     For a post that is out this updates what is out, now or at the time named for the update; until then readers get
-    the text as it is. One that waits for its turn goes to the end of the queue. With `has_passed`, a new post whose times are both past becomes one that came down. Raises BadInput and Refused
-    with the reason when that cannot be.
+    the text as it is. One that waits for its turn goes to the end of the queue. With `has_passed`, a new post whose times are both past becomes one that came down.
+    A dry run shows what would be, also where an editor has to say so first. Raises BadInput and Refused with the reason when that cannot be.
     """
     post, blog = editable_post(workshop, person, post_id)
     check_home(workshop, post)
     with changing(workshop, person) as unit:
         post = posts.again(workshop.db, post)
+        if not unit.is_dry_run:
+            require_may_go_out(workshop, person, post, blog)
         now = workshop.clock()
         order = queue.waiting_but(workshop, blog, post_id) if post.waits_turn else None
         if order is not None:  # the slot that was free when it was chosen may be another post's by now
@@ -94,8 +98,18 @@ def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = F
         before = editions.current_number(workshop.db, blog.id)
         state = OUT if current or placement.shows_from <= now else IN_TIMETABLE
         unit.ends_hold = unit.ends_hold or placement.shows_from <= now
-        unit.why = unit.why or f"“{told_title(post)}” {_done(state, waits, current is not None)}"
+        done = _done(state, waits, current is not None)
+        unit.why = unit.why or f"“{told_title(post)}” {done}"
+        note(workshop, person, "placed", blog.id, told_title(post), _RECORDED[done], post_id)
     return Placed(state, placement.path, placement.goes_out, before, placement.shows_from if waits else 0)
+
+
+_RECORDED = {
+    "is placed": "it is in the timetable",
+    "is to be updated": "an update waits for its time",
+    "is updated": "what is out is updated",
+    "is published": "it is out",
+}
 
 
 def _done(state: str, waits: bool, was_out: bool) -> str:
@@ -266,6 +280,7 @@ def withdraw(workshop: Workshop, person: Person, post_id: int) -> int:
         for row in live:
             placements.end(workshop.db, row.id, now)
         stale.mark_posts(workshop.db, blog.id, post_id)
+        note(workshop, person, "withdrawn", blog.id, told_title(post), post_id=post_id)
         posts.settle(workshop.db, post_id, now, goes_out_wall=None, update_wall=None)
         queue.refill(workshop, blog, is_strict=False)
         return editions.current_number(workshop.db, blog.id)
@@ -280,11 +295,12 @@ def why_at(workshop: Workshop, blog: Blog, instant: int) -> str:
 
 def set_aside(workshop: Workshop, person: Person, post_id: int) -> None:
     """Removes a post from the lists, restorably. Raises Refused while readers get it or will get it."""
-    post, _ = editable_post(workshop, person, post_id)
+    post, blog = editable_post(workshop, person, post_id)
     with changing(workshop):
         if post_states.state_of(workshop, post) in (OUT, IN_TIMETABLE):
             raise Refused("Readers get this post, or are going to; withdraw it first.")
         posts.settle(workshop.db, post.id, workshop.clock(), aside_at=workshop.clock())
+        note(workshop, person, "set-aside", blog.id, told_title(post), post_id=post.id)
 
 
 def restore(workshop: Workshop, person: Person, post_id: int) -> None:

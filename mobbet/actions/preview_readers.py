@@ -13,7 +13,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import sealing
 from mobbet.core.audience import EVERYONE, GROUP, SIGNED_IN, STRANGER, Reader
 from mobbet.core.errors import BadInput, NotAllowed
-from mobbet.core.rights import Role
+from mobbet.core.rights import Action, Role, house_rights, may
 from mobbet.store import blogs, people
 from mobbet.store import readers as reader_store
 from mobbet.store.blogs import Blog
@@ -53,14 +53,23 @@ def reader_of(
         )
     if person is None:
         return Reader(opened=opened)
-    works_here = role_of(workshop, person, blog) is not None
+    role = role_of(workshop, person, blog)
+    works_here = role is not None
+    sees_all = role is not None and may(
+        role, Action.READ_POST, is_own=False, rights=house_rights(blog.rights)
+    )
     groups = (
         frozenset(group.id for group in reader_store.groups(db, blog.id))
-        if works_here
+        if sees_all
         else reader_store.groups_of(db, blog.id, person.id)
     )
     return Reader(
-        person.id, works_here or reader_store.is_reader(db, blog.id, person.id), groups, opened, works_here
+        person.id,
+        works_here or reader_store.is_reader(db, blog.id, person.id),
+        groups,
+        opened,
+        works_here,
+        sees_all,
     )
 
 

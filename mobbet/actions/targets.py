@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from mobbet.actions.access import require
+from mobbet.actions.recording import note
 from mobbet.actions.target_files import files_of, stage_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -80,6 +81,7 @@ def add(
             targets.set_credentials(
                 workshop.db, number, _vault(workshop).seal(credentials.kept(), _about(str(place)))
             )
+        note(workshop, person, "place-added", blog.id, shown(str(place)))
         return existing(targets.by_id(workshop.db, number))
 
 
@@ -95,6 +97,7 @@ def renew_credentials(workshop: Workshop, person: Person, target: Target, creden
             workshop.db, target.id, _vault(workshop).seal(credentials.kept(), _about(target.address))
         )
         targets.try_now(workshop.db, target.id)
+        note(workshop, person, "place-credentials", target.blog_id, shown(target.address))
 
 
 def _check_alone(workshop: Workshop, blog: Blog, place: Place) -> None:
@@ -133,8 +136,10 @@ def _about(address: str) -> str:
 def remove(workshop: Workshop, person: Person, blog: Blog, number: int) -> None:
     """Sends nothing there any more; what lies there stays."""
     require(workshop, person, blog, Action.OWN_HOUSE)
+    target = target_of(workshop, blog, number)
     with changing(workshop):
-        targets.remove(workshop.db, target_of(workshop, blog, number).id)
+        targets.remove(workshop.db, target.id)
+        note(workshop, person, "place-removed", blog.id, shown(target.address))
 
 
 def target_of(workshop: Workshop, blog: Blog, number: int) -> Target:

@@ -38,6 +38,7 @@ class Unit:
     why: str = ""
     is_left_to_scheduler: bool = False
     ends_hold: bool = False
+    is_dry_run: bool = False
     _since: dict[int, int] = field(default_factory=dict)
     _published: dict[int, Published] = field(default_factory=dict)
 
@@ -117,7 +118,7 @@ def dry_run(workshop: Workshop, change: Callable[[], Answer]) -> Answer:
     """What a change answers that is made and rolled back; nothing is kept or published. Raises whatever it raises."""
     found: list[Answer] = []
     try:
-        with _opened(Unit(workshop)), workshop.db.transaction():
+        with _opened(Unit(workshop, is_dry_run=True)), workshop.db.transaction():
             found.append(change())
             raise _RolledBack
     except _RolledBack:

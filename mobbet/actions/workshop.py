@@ -7,7 +7,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, Protocol
 
+from mobbet.core.rights import Action, house_rights, may
 from mobbet.settings import Settings
+from mobbet.store import blogs
 from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
 
@@ -57,6 +59,7 @@ class Workshop:
 
     `memo` caches what is expensive to compute.
     Pictures that come in are looked at one at a time, under `looking`, so that memory stays small.
+    `origin` is where what is asked for comes from: the network address of a browser, or words such as “the command line”.
     With a `trial`, changes of the filing are a dry run. `follow` is told which changed posts stand in other blogs too; `follows_home` is set while
     those follow.
     """
@@ -73,10 +76,16 @@ class Workshop:
     trial: FilingDryRun | None = None
     follow: Callable[[Workshop, Person | None, list[int]], None] = field(default=lambda *_: None)
     follows_home: bool = False
+    origin: str = ""
 
     def seen_by(self, person_id: int) -> Workshop:
-        """The same data folder as that person sees it: lists of posts leave out what is for a colleague alone."""
-        return replace(self, db=self.db.seen_by(person_id))
+        """The same data folder as that person sees it: lists of posts leave out what is not for them."""
+        limited = frozenset(
+            blog_id
+            for blog_id, role, rights in (blogs.roles(self.db, person_id) if person_id else ())
+            if not may(role, Action.READ_POST, is_own=False, rights=house_rights(rights))
+        )
+        return replace(self, db=self.db.seen_by(person_id, limited))
 
     @property
     def press(self) -> Press:

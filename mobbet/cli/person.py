@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from mobbet.cli.options import Subcommands, takes_data, takes_json
 from mobbet.cli.shared import password_in, person_by_email, report
 from mobbet.core.errors import NotFound
-from mobbet.core.rights import NO_ROLE, Role
+from mobbet.core.rights import NO_ROLE, STAFF, Role
 from mobbet.core.values import existing
 
 if TYPE_CHECKING:
@@ -18,28 +18,43 @@ if TYPE_CHECKING:
     from mobbet.store.people import Person
 
 
-ROLES = tuple(map(str, Role))
+ROLES = tuple(map(str, STAFF))
 
 
 EPILOG = """`list --json` prints `{"people": [{"id", "email", "name", "suspended", "has_password", "blogs": [{"blog", "role"}]}]}`,
-the other words one of these; a role may also be `none`."""
+the other words one of these; a role may also be `none`. `invite --json` prints `{"email", "blog", "role", "link"}`, the link only while no mail
+server is set."""
 
 
 def add_arguments(command: ArgumentParser) -> None:
     command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
-    add = Subcommands(command, "list|add|role|suspend|password")
+    add = Subcommands(command, "list|add|invite|role|suspend|password")
     add("list", list_people, "list everybody with their roles")
     added = add("add", add_person, "add somebody to a blog")
     added.add_argument("email", metavar="EMAIL")
     for name, shown, choices, help in (
-        ("name", "NAME", None, "as it stands below their posts"), ("blog", "SLUG", None, "the blog's address"), ("role", "ROLE", ROLES, "owner, editor or writer"),
+        ("name", "NAME", None, "as it stands below their posts"), ("blog", "SLUG", None, "the blog's address"), ("role", "ROLE", ROLES, "owner, editor, writer or contributor"),
     ):  # fmt: skip
         added.add_argument(f"--{name}", required=True, metavar=shown, choices=choices, help=help)
+    invited = add("invite", invite, "write to somebody with a link by which they join a blog")
+    invited.add_argument("email", metavar="EMAIL")
+    invited.add_argument("--blog", required=True, metavar="SLUG", help="the blog's address")
+    invited.add_argument(
+        "--role", required=True, metavar="ROLE", choices=ROLES, help="owner, editor, writer or contributor"
+    )
+    invited.add_argument(
+        "--as", dest="person", metavar="EMAIL", help="the owner who invites; otherwise the first one"
+    )
+    invited.add_argument(
+        "--server", metavar="ADDRESS", help="where this server is found, such as https://write.example"
+    )
     role = add("role", set_role, "give somebody another role on a blog, or none")
     role.add_argument("email", metavar="EMAIL")
-    role.add_argument("role", metavar="ROLE", choices=(*ROLES, NO_ROLE), help="owner, editor, writer or none")
+    role.add_argument(
+        "role", metavar="ROLE", choices=(*ROLES, NO_ROLE), help="owner, editor, writer, contributor or none"
+    )
     role.add_argument("--blog", required=True, metavar="SLUG")
     suspended = add("suspend", suspend, "sign somebody out everywhere and let them in no more")
     suspended.add_argument("email", metavar="EMAIL")
@@ -107,6 +122,45 @@ def add_person(options: Namespace) -> None:
         _facts(workshop, existing(people.by_id(workshop.db, person.id))),
         f"{person.name} is {options.role} of “{blog.name}”.{then}",
     )
+
+
+def invite(options: Namespace) -> None:
+    from mobbet import wiring
+    from mobbet.actions import invitations
+    from mobbet.actions.own_address import server_of
+    from mobbet.store import invitations as store
+
+    workshop = wiring.open_existing(options.data)
+    blog = _blog(workshop, options.blog)
+    owner = _owner(workshop, blog, options.person)
+    server = options.server or server_of(workshop, blog)
+    number = invitations.invite(workshop, owner, {blog.slug: options.role}, options.email, server)
+    link = next(
+        (
+            invitations.link_shown(workshop, one)
+            for one, _ in store.waiting(workshop.db, blog.id)
+            if one.id == number
+        ),
+        "",
+    )
+    facts = {"email": options.email, "blog": blog.slug, "role": options.role, "link": link or None}
+    how = f"No mail server is set, so hand the link on yourself: {link}" if link else "The letter is written."
+    report(options, facts, f"{options.email} is invited as {options.role} of “{blog.name}”. {how}")
+
+
+def _owner(workshop: Workshop, blog: Blog, email: str | None) -> Person:
+    """The owner of a blog with that address, or the first one. Raises NotFound."""
+    from mobbet.store import blogs, people
+
+    owners = [
+        one
+        for one in people.of_blog(workshop.db, blog.id)
+        if blogs.role(workshop.db, blog.id, one.id) == Role.OWNER
+    ]
+    found = next((one for one in owners if email is None or one.email.lower() == email.lower()), None)
+    if found is None:
+        raise NotFound(f"{email or 'Nobody'} is no owner of “{blog.name}”; mobbet person list shows who is.")
+    return found
 
 
 def set_role(options: Namespace) -> None:

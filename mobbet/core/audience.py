@@ -19,6 +19,8 @@ LOCKED = "locked"
 """In lists: a post behind a password, whose title everyone sees who can be asked for it."""
 ONLY_ME = "only-me"
 GROUP = "group:"
+COLLEAGUE_TITLE = "A colleague’s post"
+"""What stands for the title of a post to those who see their own alone."""
 PRIVATE_TITLE = "A post for its author alone"
 """What colleagues are shown in the place of the title of such a post, where its row cannot be left out."""
 
@@ -43,7 +45,7 @@ class Reader:
     """Somebody who asks for a page of one blog; a stranger as it stands.
 
     `groups` are the groups they are in, `opened` the posts whose password they typed; `works_here` is true for those
-    who write, edit or own the blog: they may read all but what is for its author alone.
+    who work on the blog, `sees_all` for those of them who may read all but what is for its author alone.
     """
 
     person_id: int | None = None
@@ -51,6 +53,7 @@ class Reader:
     groups: frozenset[int] = frozenset()
     opened: frozenset[int] = frozenset()
     works_here: bool = False
+    sees_all: bool = False
     is_host: bool = False
     """True for a static host, which answers everyone alike and asks nobody for a password."""
 
@@ -94,9 +97,9 @@ def may_read(audience: str, reader: Reader) -> bool:
 def _is_of(audience: str, reader: Reader) -> bool:
     kind, _, number = audience.partition(":")
     if kind == "group":
-        return reader.works_here or int(number) in reader.groups
+        return reader.sees_all or int(number) in reader.groups
     if kind == "password":
-        return reader.works_here or int(number) in reader.opened
+        return reader.sees_all or int(number) in reader.opened
     if kind == "person":
         return reader.person_id == int(number)
     return audience == SIGNED_IN and reader.is_signed_in

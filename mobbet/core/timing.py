@@ -157,6 +157,12 @@ def day_of(day: str, zone_name: str) -> tuple[int, int]:
     return instant_of_wall(f"{day}T00:00", zone_name), instant_of_wall(f"{following}T00:00", zone_name)
 
 
+def short_date(iso: str) -> str:
+    """“Thu 3 Dec” of a day in ISO 8601."""
+    day = date.fromisoformat(iso)
+    return short_day(day, day)
+
+
 def day_in_words(instant: int, zone_name: str) -> str:
     """“26 November 2026”."""
     moment = local(instant, zone_name)

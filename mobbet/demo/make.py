@@ -50,6 +50,7 @@ from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.house import set_front, set_menu, set_profile
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
+from mobbet.demo.team import make_team
 from mobbet.services.contracts import LinkReply
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.services.stand_ins.link_answers import ScriptedReplies
@@ -75,7 +76,7 @@ PEOPLE = (
     ("Tomas Wilde", "tomas@mending-bench.example", "editor", "Keeps the timetable and the box of cards."),
     ("Oyelaran Bright", "laran@mending-bench.example", "writer", "Textiles. Answers to Laran."),
     ("Petra Quill", "petra@mending-bench.example", "writer", "Clocks, and whatever else ticks."),
-    ("Wren Halloran", "wren@mending-bench.example", "writer", "Writes as a guest, and brings toasters."),
+    ("Wren Halloran", "wren@mending-bench.example", "contributor", "Writes as a guest, and brings toasters."),
 )
 
 AVOIDED = "microwave oven: microwave\nutilise: use\nvery unique"
@@ -213,6 +214,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
         _timetable(workshop, ines, bench)
         building.publish(workshop, bench, person=ines, why="filing and timetable were put in order")
     make_remarks(workshop, clock, ines, bench, now)
+    make_team(workshop, ines, bench, origin)
     # a cached property keeps its value there
     vars(workshop.services)["ask"] = ScriptedReplies({MOVED[0]: LinkReply(ends_at=MOVED[1])})
     link_checks.try_some(workshop)

@@ -54,6 +54,8 @@ class Blog:
     icon: int = 0
     closed: str = ""
     set_aside_at: int | None = None
+    rights: str = "{}"
+    record_days: int = 730
 
 
 def _blog(row: Row) -> Blog:
@@ -102,7 +104,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "host", "video_hosts", "language", "closed", "set_aside_at",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days",
 )  # fmt: skip
 
 
@@ -146,7 +148,7 @@ def of_person(db: Database, person_id: int) -> list[Blog]:
     return [
         _blog(row)
         for row in db.all(
-            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? AND set_aside_at IS NULL ORDER BY blog.id",
+            "SELECT blog.* FROM blog JOIN membership ON blog_id = blog.id WHERE person_id = ? AND suspended_at IS NULL AND set_aside_at IS NULL ORDER BY blog.id",
             person_id,
         )
     ]
@@ -190,12 +192,14 @@ def remove(db: Database, blog_id: int) -> None:
     db.run("DELETE FROM blog WHERE id = ?", blog_id)
 
 
-def add_member(db: Database, blog_id: int, person_id: int, role: str) -> None:
+def add_member(db: Database, blog_id: int, person_id: int, role: str, now: int = 0) -> None:
+    """Gives a person a role on a blog, or another one."""
     db.run(
-        "INSERT OR REPLACE INTO membership (blog_id, person_id, role) VALUES (?, ?, ?)",
+        "INSERT INTO membership (blog_id, person_id, role, joined_at) VALUES (?, ?, ?, ?) ON CONFLICT (blog_id, person_id) DO UPDATE SET role = excluded.role",
         blog_id,
         person_id,
         role,
+        now,
     )
 
 
@@ -203,6 +207,28 @@ def remove_member(db: Database, blog_id: int, person_id: int) -> None:
     db.run("DELETE FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id)
 
 
+def suspend_member(db: Database, blog_id: int, person_id: int, instant: int | None) -> None:
+    """Keeps somebody off a blog they work on, or lets them in again."""
+    db.run(
+        "UPDATE membership SET suspended_at = ? WHERE blog_id = ? AND person_id = ?",
+        instant,
+        blog_id,
+        person_id,
+    )
+
+
 def role(db: Database, blog_id: int, person_id: int) -> str | None:
-    """'owner', 'editor' or 'writer'; None for somebody who does not work on the blog."""
-    return db.value("SELECT role FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id)
+    """What a person is on the blog; None for somebody who does not work on it, or is suspended there."""
+    return db.value(
+        "SELECT role FROM membership WHERE blog_id = ? AND person_id = ? AND suspended_at IS NULL",
+        blog_id,
+        person_id,
+    )
+
+
+def roles(db: Database, person_id: int) -> list[tuple[int, str, str]]:
+    """(blog, role, the blog's rights) of all blogs that a person works on."""
+    return db.tuples(
+        "SELECT blog_id, role, rights FROM membership JOIN blog ON blog.id = blog_id WHERE person_id = ? AND suspended_at IS NULL",
+        person_id,
+    )

@@ -15,7 +15,7 @@ from unicodedata import normalize
 
 import orjson
 
-from mobbet.core.audience import ONLY_ME, PRIVATE_TITLE
+from mobbet.core.audience import COLLEAGUE_TITLE, ONLY_ME, PRIVATE_TITLE
 from mobbet.core.errors import Broken, TooMuch
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -34,6 +34,8 @@ class Database:
 
     viewer: int | None = None
     """The person on whose behalf posts are listed; None for Mobbet itself, which sees them all."""
+    limited: frozenset[int] = frozenset()
+    """The blogs on which the viewer sees their own posts alone."""
 
     def __init__(self, path: Path) -> None:
         self.path = path
@@ -47,29 +49,37 @@ class Database:
             connection = self._local.connection = self._connect()
         return connection
 
-    def seen_by(self, person_id: int) -> Database:
-        """The same database and connections, on behalf of a person (0 for a stranger)."""
+    def seen_by(self, person_id: int, limited: frozenset[int] = frozenset()) -> Database:
+        """The same database and connections, on behalf of a person (0 for a stranger), who sees their own posts alone on some blogs."""
         seen = copy.copy(self)
-        seen.viewer = int(person_id)
+        seen.viewer, seen.limited = int(person_id), limited
         return seen
 
     def sees(self, number: str = "") -> str:
         """An SQL condition: the viewer may be told of a row of `post`, or of the post whose number an expression gives.
 
-        What is for its author alone is told of to nobody else. Every query that lists posts for people has it.
+        What is for its author alone is told of to nobody else, and on some blogs nothing of a colleague's. Every query that lists posts for people has it.
         """
         if self.viewer is None:
             return "TRUE"
+        table = "private" if number else "post"
+        hidden = f"{table}.visibility = '{ONLY_ME}'"
+        if self.limited:
+            hidden += f" OR {table}.blog_id IN ({', '.join(map(str, sorted(self.limited)))})"
         if not number:
-            return f"(post.visibility <> '{ONLY_ME}' OR post.author_id = {self.viewer})"
-        return f"NOT EXISTS (SELECT 1 FROM post AS private WHERE private.id = {number} AND private.visibility = '{ONLY_ME}' AND private.author_id <> {self.viewer})"
+            return f"(post.author_id = {self.viewer} OR NOT ({hidden}))"
+        return f"NOT EXISTS (SELECT 1 FROM post AS private WHERE private.id = {number} AND private.author_id <> {self.viewer} AND ({hidden}))"
+
+    def sees_what_is_out(self, number: str) -> str:
+        """An SQL condition: the viewer may be told that readers get the post whose number an expression gives, by the title that those see."""
+        return self.sees(number) if self.limited else "TRUE"
 
     def title(self, number: str, title: str) -> str:
         """An SQL expression: a post's title, or words in its place where the viewer may not be told of it."""
         return (
             title
             if self.viewer is None
-            else f"CASE WHEN {self.sees(number)} THEN {title} ELSE '{PRIVATE_TITLE}' END"
+            else f"CASE WHEN {self.sees(number)} THEN {title} ELSE '{COLLEAGUE_TITLE if self.limited else PRIVATE_TITLE}' END"
         )
 
     def all(self, sql: str, *values: Any) -> list[Row]:

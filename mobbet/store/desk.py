@@ -117,7 +117,7 @@ def published(
     return _rows(db.all(
         _row(db) + " JOIN placement ON placement.post_id = post.id WHERE placement.id IN ("
         " SELECT id FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? AND (goes_out, post_id) < (?, ?) AND kind = ''"
-        f" AND (audience NOT LIKE 'person:%' OR {db.sees('placement.post_id')})"
+        f" AND (audience NOT LIKE 'person:%' OR {db.sees('placement.post_id')}) AND {db.sees_what_is_out('placement.post_id')}"
         " AND (? = 0 OR EXISTS (SELECT 1 FROM post WHERE post.id = placement.post_id AND author_id = ?)) ORDER BY goes_out DESC, post_id DESC LIMIT ?) ORDER BY goes_out DESC, placement.post_id DESC",
         blog_id, now, now, *before, author, author, most,
     ))  # fmt: skip
@@ -173,7 +173,7 @@ def is_on(db: Database, blog_id: int, post_id: int) -> bool:
     """Whether a post is one of the blog that the viewer may be told of, by its own title or by the one that readers get."""
     return db.value(
         "SELECT 1 FROM post WHERE id = ? AND blog_id = ? AND"
-        f" ({db.sees()} OR EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from < shows_until AND audience NOT LIKE 'person:%'))",
+        f" ({db.sees()} OR EXISTS (SELECT 1 FROM placement WHERE post_id = post.id AND shows_from < shows_until AND audience NOT LIKE 'person:%')) AND {db.sees_what_is_out('post.id')}",
         post_id, blog_id,
     ) is not None  # fmt: skip
 

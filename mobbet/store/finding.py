@@ -131,10 +131,12 @@ MANY = 1500
 def _others(db: Database) -> str:
     """The posts that a search leaves out: those of other blogs, what is set aside, and what is for a colleague alone."""
     private = (
-        f" UNION ALL SELECT post.id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND NOT {db.sees()}"
+        f" UNION ALL SELECT post.id FROM post INDEXED BY post_private WHERE visibility = '{ONLY_ME}' AND author_id <> {db.viewer}"
         if db.viewer is not None
         else ""
     )
+    if db.limited:
+        private += f" UNION ALL SELECT post.id FROM post WHERE blog_id = :blog AND NOT {db.sees()}"
     return (
         "SELECT post.id AS number FROM blog JOIN post ON post.blog_id = blog.id WHERE blog.id <> :blog"
         " UNION ALL SELECT post.id FROM post WHERE blog_id = :blog AND aside_at IS NOT NULL" + private

@@ -26,6 +26,7 @@ class Person:
     author_slug: str = ""
     author_line: str = ""
     author_links: str = "[]"
+    seen_at: int = 0
 
     @property
     def initials(self) -> str:
@@ -63,11 +64,56 @@ def by_name(db: Database, blog_id: int, name: str) -> Person | None:
     ))  # fmt: skip
 
 
+@dataclass(frozen=True)
+class Member:
+    """Somebody who works on a blog, with what is in their hands there: drafts, and posts in the timetable."""
+
+    person: Person
+    role: str
+    suspended_at: int | None
+    drafts: int
+    coming: int
+    out: int
+
+
+def members(db: Database, blog_id: int, now: int) -> list[Member]:
+    """Everybody who works on a blog, also who is suspended there, by name; what is for its author alone is counted for nobody."""
+    counts = {
+        row[0]: row[1:]
+        for row in db.tuples(
+            "SELECT author_id, SUM(placed_until IS NULL OR placed_until <= ?), SUM(placed_for > ? AND placed_until > ?), SUM(placed_for <= ? AND placed_until > ?)"
+            " FROM post WHERE blog_id = ? AND aside_at IS NULL AND is_template = 0 AND visibility <> 'only-me' GROUP BY author_id",
+            now, now, now, now, now, blog_id,
+        )
+    }  # fmt: skip
+    rows = db.all(
+        "SELECT person.*, role AS member_role, membership.suspended_at AS member_suspended_at FROM membership JOIN person ON person.id = person_id"
+        " WHERE blog_id = ? ORDER BY FOLD(name), person.id",
+        blog_id,
+    )
+    found = []
+    for row in rows:
+        values = data_of(row)
+        role, suspended = values.pop("member_role"), values.pop("member_suspended_at")
+        drafts, coming, out = (number or 0 for number in counts.get(values["id"], (0, 0, 0)))
+        found.append(Member(Person(**values), role, suspended, drafts, coming, out))
+    return found
+
+
+def member(db: Database, blog_id: int, person_id: int) -> Member | None:
+    """Somebody who works on a blog, suspended or not, without what is in their hands; None for anybody else."""
+    row = db.one(
+        "SELECT role, suspended_at FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id
+    )
+    return Member(existing(by_id(db, person_id)), row[0], row[1], 0, 0, 0) if row else None
+
+
 def of_blog(db: Database, blog_id: int) -> list[Person]:
+    """Those who work on a blog and are not suspended there."""
     return [
         _person(row)
         for row in db.all(
-            "SELECT person.* FROM person JOIN membership ON person_id = person.id WHERE blog_id = ? ORDER BY person.id",
+            "SELECT person.* FROM person JOIN membership ON person_id = person.id WHERE blog_id = ? AND membership.suspended_at IS NULL ORDER BY person.id",
             blog_id,
         )
     ]
@@ -80,6 +126,10 @@ def is_any(db: Database) -> bool:
 
 def set_password(db: Database, person_id: int, password_hash: str) -> None:
     db.run("UPDATE person SET password_hash = ? WHERE id = ?", password_hash, person_id)
+
+
+def set_name(db: Database, person_id: int, name: str) -> None:
+    db.run("UPDATE person SET name = ? WHERE id = ?", name, person_id)
 
 
 def set_suspended(db: Database, person_id: int, instant: int | None) -> None:
@@ -173,6 +223,7 @@ def begin_session(
         blog_id,
         begun_at,
     )
+    db.run("UPDATE person SET seen_at = ? WHERE id = ?", begun_at, person_id)
 
 
 def of_session(
@@ -192,7 +243,13 @@ def of_session(
 
 
 def use_session(db: Database, token_hash: str, now: int) -> None:
+    """Notes that a session is in use, and that its person is here."""
     db.run("UPDATE session SET used_at = ? WHERE token_hash = ?", now, token_hash)
+    db.run(
+        "UPDATE person SET seen_at = ? WHERE id = (SELECT person_id FROM session WHERE token_hash = ?)",
+        now,
+        token_hash,
+    )
 
 
 def end_session(db: Database, token_hash: str) -> None:

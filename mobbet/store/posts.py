@@ -38,6 +38,10 @@ class Post(Docket):
     """The post of another blog whose text and times it follows."""
     followed: str = ""
     """Of which state of that it was made last."""
+    wanted_by: str = ""
+    """The day by which whoever has it to write should be done; '' for none."""
+    given_by: int = 0
+    """Who gave it to its author to write; 0 for nobody."""
 
 
 @dataclass(frozen=True)
@@ -110,6 +114,16 @@ def home_of(db: Database, post: Post) -> str:
 
 Same = TypeVar("Same", bound=Post)
 """A post, or one that was handed out for editing."""
+
+
+def give_all(db: Database, blog_id: int, from_id: int, to_id: int) -> int:
+    """Makes somebody the author of all posts of another one that are not for that one alone; answers with how many."""
+    return db.run(
+        f"UPDATE post SET author_id = ? WHERE blog_id = ? AND author_id = ? AND visibility <> '{ONLY_ME}'",
+        to_id,
+        blog_id,
+        from_id,
+    ).rowcount
 
 
 def again(db: Database, post: Same) -> Same:
@@ -252,8 +266,13 @@ def add_revision(db: Database, revision: Revision, words: int) -> None:
 
 
 def drop_revision(db: Database, post_id: int, number: int) -> None:
-    """Removes a revision that no placement uses."""
-    db.run("DELETE FROM revision WHERE post_id = ? AND number = ?", post_id, number)
+    """Removes a revision that no placement uses; one of which an editor said something stays."""
+    db.run(
+        "DELETE FROM revision WHERE post_id = ? AND number = ?"
+        " AND NOT EXISTS (SELECT 1 FROM decision WHERE decision.post_id = revision.post_id AND decision.revision = revision.number)",
+        post_id,
+        number,
+    )
 
 
 def is_placed(db: Database, post_id: int, number: int) -> bool:

@@ -49,6 +49,7 @@ class Letter:
     next_try: int
     problem: str
     aside_at: int | None = None
+    is_private: int = 0
 
 
 def _group(row: Row) -> Group:
@@ -298,22 +299,35 @@ def forget_entry(db: Database, token_hash: str) -> None:
     db.run("DELETE FROM entry WHERE token_hash = ?", token_hash)
 
 
-def add_letter(db: Database, blog_id: int, recipient: str, subject: str, text: str, now: int) -> int:
+def add_letter(
+    db: Database, blog_id: int, recipient: str, subject: str, text: str, now: int, is_private: bool = False
+) -> int:
+    """A letter that waits to be sent; one that is private, with a link for its recipient alone, is on no list."""
     return db.value(
-        "INSERT INTO letter (blog_id, recipient, subject, text, made_at) VALUES (?, ?, ?, ?, ?) RETURNING id",
+        "INSERT INTO letter (blog_id, recipient, subject, text, made_at, is_private) VALUES (?, ?, ?, ?, ?, ?) RETURNING id",
         blog_id,
         recipient,
         subject,
         text,
         now,
+        int(is_private),
     )
+
+
+def text_of(db: Database, number: int) -> str:
+    """The text of a letter; '' once it was sent, unless it was kept here."""
+    return db.value("SELECT text FROM letter WHERE id = ?", number) or ""
 
 
 def letters(db: Database, blog_id: int, most: int) -> list[Letter]:
     """The newest letters of a blog."""
     return [
         Letter(**data_of(row))
-        for row in db.all("SELECT * FROM letter WHERE blog_id = ? ORDER BY id DESC LIMIT ?", blog_id, most)
+        for row in db.all(
+            "SELECT * FROM letter WHERE blog_id = ? AND is_private = 0 ORDER BY id DESC LIMIT ?",
+            blog_id,
+            most,
+        )
     ]
 
 

@@ -52,6 +52,7 @@ class GivingTests(LookCase):
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".saved .problem")).to_have_count(0)
         self.page.keyboard.press("Control+Enter")
+        expect(self.page.locator("#main-action")).to_be_focused()
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".said")).to_have_text("Readers have this look now.")
 
@@ -67,7 +68,7 @@ class ShownTests(LookCase):
         self.page.locator("summary[aria-label^='most people']").click()
         self.page.click("details[open] button[value=large]")
         self.page.wait_for_function(
-            "() => document.querySelector('.wide-frame iframe').contentDocument.documentElement.style.fontSize === '200%'"
+            "() => document.querySelector('.wide-frame iframe').contentDocument?.documentElement?.style.fontSize === '200%'"
         )
 
     def test_on_a_phone_nothing_scrolls_sideways(self) -> None:

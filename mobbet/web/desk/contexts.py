@@ -189,6 +189,8 @@ class DeskPage:
     templates: list[tuple[int, str]]
     notices: list[str]
     doings: list[Choice]
+    colleagues: list[Choice]
+    """To whom this person may give an idea to write."""
     told: ChangeMessage | None = None
     shows_aside: bool = False
 

@@ -9,7 +9,7 @@ from urllib.parse import parse_qsl
 from fastapi import APIRouter, Query, Request
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import aside, attention, desk_views
+from mobbet.actions import aside, assigning, attention, desk_views
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for, readable_post
 from mobbet.actions.workshop import Workshop
@@ -91,6 +91,7 @@ def _page(
         desk_store.templates(here.db, blog.id),
         notices,
         desk_rows.doings(here, me, blog, chosen.state),
+        desk_rows.colleagues(here, me, blog),
         desk_rows.told_of(here, me, blog, done),
         chosen.state == states.SET_ASIDE,
     )
@@ -203,8 +204,23 @@ def note_idea(
 
 
 @router.post(to_desk.idea.route)
-def settle_idea(here: Here, me: Me, slug: str, number: int, what: str) -> Response:
-    """Makes a draft of an idea, or drops it."""
+def settle_idea(
+    request: Request,
+    here: Here,
+    me: Me,
+    slug: str,
+    number: int,
+    what: str,
+    to: Text = "",
+    wanted_by: Text = "",
+) -> Response:
+    """Makes a draft of an idea, gives it to somebody to write, or drops it."""
+    if what == "give":
+        try:
+            assigning.give_idea(here, me, slug, number, to, wanted_by, str(request.base_url))
+        except BadInput as error:
+            return _page(here, me, blog_for(here, me, slug), "", Filter(), str(error))
+        return see_other(to_desk.desk(slug))
     if what == "begin":
         return see_other(to_write.write(attention.begin_from_idea(here, me, slug, number).id))
     attention.drop_idea(here, me, slug, number)

@@ -8,15 +8,16 @@ from urllib.parse import urlencode
 
 from mobbet.actions import attention, bulk_actions, post_search, presence, undoing
 from mobbet.actions import desk as desk_actions
-from mobbet.actions.access import is_keeper
+from mobbet.actions.access import has_right, is_keeper
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.comments import count_words
 from mobbet.core.numbers import spelled, times_in_words
 from mobbet.core.places_outside import shown
-from mobbet.core.timing import FOREVER, ago_in_words, local, short_day, time_in_words
-from mobbet.store import blogs, changes, editions, posts, proofs, targets
+from mobbet.core.rights import Action
+from mobbet.core.timing import FOREVER, ago_in_words, local, short_date, short_day, time_in_words
+from mobbet.store import blogs, changes, editions, people, posts, proofs, targets
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
@@ -218,6 +219,22 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
     """What wants attention, each in a sentence that leads to where it is settled."""
     now = workshop.clock()
     words = {
+        "given": lambda one: (
+            f"“{one.title}” is yours to write{f' by {short_date(one.day)}' if one.day else ''}{f', from {one.who}' if one.who else ''}",
+            to_write.write(one.post),
+        ),
+        "back": lambda one: (
+            f"{one.who or 'An editor'} sent “{one.title}” back {ago_in_words(one.instant, blog.zone, now)}",
+            to_write.write(one.post),
+        ),
+        "word": lambda one: (
+            f"{one.who} asked {ago_in_words(one.instant, blog.zone, now)} for your word on “{one.title}”",
+            to_write.write(one.post),
+        ),
+        "waiting": lambda one: (
+            f"“{one.title}” waits for {f'the word of {one.who}' if one.who else 'an editor’s word'}, asked {ago_in_words(one.instant, blog.zone, now)}",
+            to_write.write(one.post),
+        ),
         "publication": lambda one: (
             f"What fell due could not be published, and is tried again: {one.title}",
             to_site.editions(blog.slug),
@@ -256,6 +273,13 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
         WantShown(*words[one.what](one), settled.get(one.what, lambda one: "")(one))
         for one in attention.wants(workshop, person, blog)
     ]
+
+
+def colleagues(workshop: Workshop, person: Person, blog: Blog) -> list[Choice]:
+    """To whom this person may give something to write; nobody without the right."""
+    if not has_right(workshop, person, blog, Action.GIVE_POST):
+        return []
+    return [Choice(str(one.id), one.name) for one in people.of_blog(workshop.db, blog.id)]
 
 
 def doings(workshop: Workshop, person: Person, blog: Blog, state: str) -> list[Choice]:

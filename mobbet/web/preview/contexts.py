@@ -43,6 +43,7 @@ class PreviewPage:
     has_ruler: bool
     problem: str
     main_action: str
+    place: str
     can_place: bool
 
 

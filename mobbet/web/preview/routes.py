@@ -82,7 +82,7 @@ def preview(
         if is_framed
         else to_preview.preview_as(post.id, kind)
     )
-    actions = docket_of(here, post, blog).actions
+    actions = docket_of(here, post, blog, me=me).actions
     colour = colours if colours in COLOURS else "usual"
     context = PreviewPage(
         bar=bar_for(here, me, blog, "write"),
@@ -118,6 +118,7 @@ def preview(
         or seen.problem
         or ("" if seen.looked.is_there else _not_for(here, post, blog, kinds[reader])),
         main_action=actions.main_action,
+        place=actions.place,
         can_place=actions.can_place,
     )
     return page(context)

@@ -8,7 +8,7 @@ from mobbet.actions.access import role_of
 from mobbet.actions.people import person_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.keys import PageKey
-from mobbet.core.rights import Action, may
+from mobbet.core.rights import Action, house_rights, may
 from mobbet.store import posts
 from mobbet.store.blogs import Blog
 from mobbet.web.desk import addresses as to_desk
@@ -25,9 +25,13 @@ def with_strip(
     role = role_of(workshop, person, blog) if person else None
     if person is None or role is None:
         return None
-    found = posts.of_page(workshop.db.seen_by(person.id), key.number) if key and key.kind == "post" else None
+    found = posts.of_page(workshop.seen_by(person.id).db, key.number) if key and key.kind == "post" else None
     is_editable = found is not None and may(
-        role, Action.EDIT_POST, is_own=found.author_id == person.id, is_private=found.visibility == "only-me"
+        role,
+        Action.EDIT_POST,
+        is_own=found.author_id == person.id,
+        is_private=found.visibility == "only-me",
+        rights=house_rights(blog.rights),
     )
     write = f'<a href="{to_write.write(found.id)}">Write on it</a>' if found and is_editable else ""
     strip = (

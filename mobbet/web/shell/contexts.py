@@ -20,6 +20,7 @@ class Bar:
     screen: str
     is_owner: bool = False
     is_keeper: bool = False
+    keeps_readers: bool = False
     event: int = 0
     """The number of the blog's last change, as of when the page was made."""
 
@@ -75,6 +76,23 @@ class SignInPage:
     then: str
     demo_account: tuple[str, str] | None
     problem: str = ""
+
+
+@dataclass(frozen=True)
+class JoinPage:
+    TEMPLATE: ClassVar = "join.html"
+    token: str
+    email: str
+    by: str
+    roles: list[tuple[str, str, str]]
+    """(blog, role, what the role is there for)."""
+    is_me: bool
+    has_account: bool
+    signed_in_as: str
+    """The address of somebody else who is signed in; '' for nobody."""
+    name: str
+    problem: str = ""
+    problem_field: str = ""
 
 
 @dataclass(frozen=True)

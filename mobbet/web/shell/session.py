@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import Depends, Request
@@ -36,7 +37,8 @@ def somebody(request: Request) -> Person | None:
 def workshop_of(request: Request) -> Workshop:
     """The data folder as whoever asks sees it, so that no route lists what is not for them."""
     person = somebody(request)
-    return request.app.state.workshop.seen_by(person.id if person else NOBODY)
+    seen = request.app.state.workshop.seen_by(person.id if person else NOBODY)
+    return replace(seen, origin=request.client.host if request.client else "")
 
 
 def signed_in(request: Request) -> Person:

@@ -25,6 +25,10 @@ menu_site = Address("/desk/{slug}/site/menu/site{path:path}")
 """A page of the site with the menu that is tried."""
 promos = Address("/desk/{slug}/site/promos[/{part}]")
 """The blocks below posts, and what is done with their rules."""
+people = Address("/desk/{slug}/site/people[/{part}]")
+"""Who works on the blog, and what is done about that."""
+record = Address("/desk/{slug}/site/record[/{part}]", "part_of", "actor", "before")
+"""Who did what, and for how long that is kept."""
 moment = Address("/desk/{slug}/moment")
 """The whole site at a moment."""
 moment_site = Address("/desk/{slug}/moment/{at}/{reader}/site{path:path}")

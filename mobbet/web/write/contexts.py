@@ -288,6 +288,8 @@ class Actions:
     TEMPLATE: ClassVar = "actions.html"
     post_id: int
     main_action: str
+    place: str
+    """Where the main action goes: where the post is placed, or where somebody's word is asked for."""
     can_place: bool
     message: str = ""
     message_link: str = ""
@@ -306,6 +308,23 @@ class AlsoIn:
     link: str
     categories: list[Choice]
     is_behind: bool
+
+
+@dataclass(frozen=True)
+class DecisionShown:
+    """Whose word the post needs, and what was said: the words before the changeable ones, the remark that goes with it, what the sheet offers."""
+
+    before: str
+    word: Setting
+    remark: str
+    decides: bool
+    """Whether the person says so, rather than asks."""
+    is_asked: bool
+    colleagues: list[Choice]
+    outlasts: list[Choice]
+    revision: int
+    since: str
+    """Where what changed since their last word stands side by side; '' where nothing did."""
 
 
 @dataclass(frozen=True)
@@ -328,6 +347,12 @@ class DocketPart:
     has_comments: bool
     comments_so_far: str
     going: PlacingShown
+    decision: DecisionShown | None
+    may_give: bool
+    """Whether the person may make somebody else its author."""
+    wanted_by: str
+    wanted_words: str
+    """By which day its author should have written it, and from whom they have it; '' for a post that was not given."""
     categories: list[tuple[int, Choice]]
     main_category: str
     tags: str

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from mobbet.actions.access import has_right
 from mobbet.actions.permalinks import category_subjects, proposed_path
 from mobbet.actions.placing import waiting_update
 from mobbet.actions.post_states import state_of
@@ -17,18 +18,22 @@ from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, trail, tree
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.pages import ABOUT, CONTACT, KINDS, PAGE, POST
+from mobbet.core.rights import Action
 from mobbet.core.slugs import slug_of
-from mobbet.core.timing import instant_of_wall, time_in_words
+from mobbet.core.timing import instant_of_wall, short_date, time_in_words
 from mobbet.store import comments, filing, pages, people, placements, posts, series, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.filing import Tag
+from mobbet.store.people import Person
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
+from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import Actions, DocketPart, Out, Setting
 from mobbet.web.write.docket_appearance import shown_of
 from mobbet.web.write.docket_blogs import also_in_fields, also_in_setting
+from mobbet.web.write.docket_decision import ask_words, decision_of
 from mobbet.web.write.docket_times import going_of
 
 MOST_CATEGORIES, LIKELY = 150, 30
@@ -65,16 +70,20 @@ def docket_of(
     message_link: str = "",
     problem: str = "",
     problem_sheet: str = "",
-    is_keeper: bool = True,
-    owns_house: bool = True,
+    me: Person | None = None,
     out: Out | None = None,
     undo: int = 0,
 ) -> DocketPart:
-    """Everything the docket says of a post now, to a keeper of the blog or to one of its writers.
+    """Everything the docket says of a post now, to somebody who works on the blog; to nobody in particular, as to its owner.
 
     A message, or a problem without a sheet, is told in the base line; a problem of a sheet in that sheet.
     """
     db, now = workshop.db, workshop.clock()
+    is_keeper, owns_house, may_give, may_place = (
+        me is None or has_right(workshop, me, blog, action, me.id == post.author_id)
+        for action in (Action.ANY_AUTHOR, Action.OWN_HOUSE, Action.GIVE_POST, Action.PLACE_POST)
+    )
+    asks = ask_words(workshop, me, post, blog)
     state = state_of(workshop, post)
     rows = placements.of_post(db, post.id)
     live = _live(rows, now)
@@ -101,7 +110,11 @@ def docket_of(
         blog=blog.slug,
         has_comments=bool(blog.comments),
         comments_so_far=count_words(*comments.under(db, post.id)),
-        going=going_of(workshop, post, blog, state, rows, is_keeper),
+        going=going_of(workshop, post, blog, state, rows, is_keeper, may_place and not asks),
+        decision=decision_of(workshop, me, post, blog),
+        may_give=may_give,
+        wanted_by=post.wanted_by,
+        wanted_words=_wanted(workshop, post, state),
         slug=post.slug,
         proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
         excerpt=post.excerpt,
@@ -109,7 +122,7 @@ def docket_of(
         where=_where(state, live),
         changes=changes,
         public=_public(blog, state, rows, live, now),
-        actions=_actions(post, blog, state, now, bool(changes), *told),
+        actions=_actions(post, blog, state, now, bool(changes), asks, *told),
         address=f"{blog.home}{path[1:]}",
         problem=problem if problem_sheet else "",
         problem_sheet=problem_sheet,
@@ -118,6 +131,15 @@ def docket_of(
         **_series_fields(workshop, post, blog),
         **_page_fields(workshop, post, blog, owns_house),
     )
+
+
+def _wanted(workshop: Workshop, post: Post, state: str) -> str:
+    """“Tomas Wilde gave it to its author, to be written by Thu 3 Dec”; '' for a post that nobody gave, or that went out."""
+    giver = people.by_id(workshop.db, post.given_by) if post.given_by else None
+    if giver is None or state not in (states.DRAFT, states.WITHDRAWN):
+        return ""
+    until = f", to be written by {short_date(post.wanted_by)}" if post.wanted_by else ""
+    return f"{giver.name} gave it to its author{until}"
 
 
 def _live(rows: list[Placement], now: int) -> Placement | None:
@@ -227,15 +249,16 @@ def _actions(
     state: str,
     now: int,
     is_changed: bool,
+    asks: str,
     message: str,
     message_link: str,
     problem: str,
     undo: int,
 ) -> Actions:
     can_place = _can_place(state, is_changed)
-    return Actions(
-        post.id, _main_action(post, blog, state, now), can_place, message, message_link, problem, undo
-    )
+    words = asks or _main_action(post, blog, state, now)
+    place = to_write.docket(post.id, "ask") if asks else to_write.place(post.id)
+    return Actions(post.id, words, place, can_place, message, message_link, problem, undo)
 
 
 def _can_place(state: str, is_changed: bool) -> bool:

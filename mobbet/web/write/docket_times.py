@@ -22,7 +22,13 @@ MOST_TITLES = 40
 
 
 def going_of(
-    workshop: Workshop, post: Post, blog: Blog, state: str, rows: list[Placement], is_keeper: bool
+    workshop: Workshop,
+    post: Post,
+    blog: Blog,
+    state: str,
+    rows: list[Placement],
+    is_keeper: bool,
+    may_place: bool,
 ) -> PlacingShown:
     """Everything of it, for a keeper of the blog or one of its writers."""
     now = workshop.clock()
@@ -37,7 +43,9 @@ def going_of(
         next_free=free,
         no_slot=reason,
         can_queue=state not in (states.OUT, states.SET_ASIDE) and bool(free) and post.id not in queued,
-        can_publish_now=state not in (states.OUT, states.SET_ASIDE) and bool(post.goes_out_wall),
+        can_publish_now=may_place
+        and state not in (states.OUT, states.SET_ASIDE)
+        and bool(post.goes_out_wall),
         queue_words=f"number {queued.index(post.id) + 1} of {len(queued)} in the queue"
         if post.id in queued
         else "",

@@ -13,6 +13,7 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 from mobbet.actions import (
     also_in,
     appearance,
+    assigning,
     comments,
     docket_lines,
     kept_blocks,
@@ -23,7 +24,7 @@ from mobbet.actions import (
     presence,
     tags,
 )
-from mobbet.actions.access import editable_post, is_keeper, is_owner
+from mobbet.actions.access import editable_post
 from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
@@ -84,14 +85,7 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     words = f"{post.words:,} word{'s' if post.words != 1 else ''}" + (
         f" · {outline.reading_time(post.words)}" if post.words else ""
     )
-    docket = docket_of(
-        here,
-        post,
-        blog,
-        FIRST if first else "",
-        is_keeper=is_keeper(here, me, blog),
-        owns_house=is_owner(here, me, blog),
-    )
+    docket = docket_of(here, post, blog, FIRST if first else "", me=me)
     return page(
         WritePage(
             bar_for(here, me, blog, "write"),
@@ -183,19 +177,19 @@ def keep_apart(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
 def answer(here: Workshop, me: Person, post_id: int, **more: Any) -> HTMLResponse:
     """The docket, read anew."""
     post, blog = editable_post(here, me, post_id)
-    docket = docket_of(
-        here, post, blog, **more, is_keeper=is_keeper(here, me, blog), owns_house=is_owner(here, me, blog)
-    )
+    docket = docket_of(here, post, blog, **more, me=me)
     return HTMLResponse(html_of(docket) + html_of(docket.actions))
 
 
-def attempt(here: Workshop, me: Person, post_id: int, sheet: str, change: Any) -> HTMLResponse:
+def attempt(
+    here: Workshop, me: Person, post_id: int, sheet: str, change: Any, message: str = ""
+) -> HTMLResponse:
     """Makes a change and answers with the docket; with the reason, its sheet still open, when it was refused."""
     try:
         change()
     except Refused as error:
         return answer(here, me, post_id, problem=str(error), problem_sheet=sheet)
-    return answer(here, me, post_id)
+    return answer(here, me, post_id, message=message)
 
 
 @router.get(to_write.docket.route)
@@ -233,8 +227,18 @@ def set_below(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
 
 
 @router.post(to_write.docket.at("author"))
-def set_author(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
-    return attempt(here, me, post_id, "author", lambda: docket_lines.set_author(here, me, post_id, value))
+def set_author(
+    request: Request, here: Here, me: Me, post_id: int, value: Text = "", wanted_by: Text = ""
+) -> Response:
+    """Makes somebody else its author; with a day, they have it to write by then."""
+
+    def change() -> None:
+        if wanted_by.strip():
+            assigning.give(here, me, post_id, value, wanted_by, str(request.base_url))
+        else:
+            docket_lines.set_author(here, me, post_id, value)
+
+    return attempt(here, me, post_id, "author", change)
 
 
 @router.post(to_write.docket.at("slug"))

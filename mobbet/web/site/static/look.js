@@ -7,7 +7,7 @@ for (const picker of document.querySelectorAll("[data-picks]")) {
 
 if (document.querySelector(".sees-large")) {
   for (const frame of document.querySelectorAll(".look-frames iframe")) {
-    const enlarge = () => frame.contentDocument.documentElement.style.setProperty("font-size", "200%");
+    const enlarge = () => frame.contentDocument?.documentElement?.style.setProperty("font-size", "200%");
     frame.addEventListener("load", enlarge);
     if (frame.contentDocument?.readyState === "complete") enlarge();
   }

@@ -1,0 +1,36 @@
+"""What people of the bench have of each other: a word that is asked, an idea that was given, an invitation that waits."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from mobbet.actions import assigning, attention, deciding, invitations, members
+from mobbet.actions.workshop import Workshop
+from mobbet.core.timing import local
+from mobbet.core.values import existing
+from mobbet.store import filing, ideas, people
+from mobbet.store import posts as post_store
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+
+ASKS_ABOUT = "What to do with one earring, and other orphans"
+REMARK = "I have not seen the brooch pin hold for more than a month. Is that long enough to tell people?"
+IDEA, LINE = "Kettles that click off too soon", "Four of them came in November; the steam switch, every time."
+INVITED = "hollis@net-loft.example"
+
+
+def make_team(workshop: Workshop, owner: Person, bench: Blog, origin: str) -> None:
+    """Posts in Safety go out after an editor's word; a contributor asks for one."""
+    safety = next(one.id for one in filing.subjects(workshop.db, bench.id).values() if one.name == "Safety")
+    members.set_asking(workshop, owner, bench.slug, "writer", "in", [safety])
+    wren, tomas, petra = (
+        next(one for one in people.of_blog(workshop.db, bench.id) if one.name.startswith(name))
+        for name in ("Wren", "Tomas", "Petra")
+    )
+    asked = existing(post_store.titled(workshop.db, bench.id, ASKS_ABOUT))
+    deciding.ask(workshop, wren, asked, tomas.id, REMARK, origin)
+    attention.note_idea(workshop, tomas, bench.slug, IDEA, LINE)
+    number = ideas.of_blog(workshop.db, bench.id, 1)[0].id
+    day = local(workshop.clock(), bench.zone).date() + timedelta(days=6)
+    assigning.give_idea(workshop, tomas, bench.slug, number, str(petra.id), day.isoformat(), origin)
+    invitations.invite(workshop, owner, {bench.slug: "contributor"}, INVITED, origin)
