@@ -342,6 +342,7 @@ class RightsTests(unittest.TestCase):
         "editable_kept",
         "right_to_settle",
         "is_keeper",
+        "other_post",
     }
     HANDED_OUT = {
         "blogs.make_blog": "the command line and the first run make blogs",
@@ -375,12 +376,19 @@ class RightsTests(unittest.TestCase):
         "readers.invite": "after require",
         "refiling.keep": "after blog_for",
         "undoing.record": "the change it makes asks",
+        "approvals.refusal": "is the question itself",
+        "approvals.require_may_go_out": "is the question itself",
+        "letters_to_colleagues.write": "after what is written about was asked for",
+        "invitations.take": "the link of the letter is the right",
+        "recording.note": "keeps who did it",
+        "recording.note_everywhere": "keeps who did it",
     }
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
         "aside.remove_aged", "most_read.count_for", "blog_states.remove_aged", "missing_pages.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "docket_lines.set_category_names", "proofing.keep_read", "proofing.read_some", "entry.ask_to_enter", "entry.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do",
+        "record.forget_old", "people.with_password", "invitations.take_as_new",
     }  # fmt: skip
     """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""
 

@@ -31,6 +31,21 @@ ReadableKept = NewType("ReadableKept", Kept)
 EditableKept = NewType("EditableKept", ReadableKept)
 
 
+OF_POSTS = frozenset(
+    {
+        Action.READ_POST,
+        Action.EDIT_POST,
+        Action.PLACE_POST,
+        Action.WITHDRAW_POST,
+        Action.GIVE_WORD,
+        Action.NOTE_POST,
+        Action.SHARE_COPY,
+        Action.SETTLE_COMMENT,
+    }
+)
+"""The rights that are on a post, its author's or a colleague's."""
+
+
 def role_of(workshop: Workshop, person: Person, blog: Blog) -> Role | None:
     """What a person is on a blog; None for somebody who does not work on it."""
     role = blogs.role(workshop.db, blog.id, person.id)
@@ -64,6 +79,31 @@ def has_right(workshop: Workshop, person: Person, blog: Blog, action: Action, is
 def require(workshop: Workshop, person: Person, blog: Blog, action: Action) -> None:
     """Raises NotFound or NotAllowed unless this person may do this on a blog."""
     blog_for(workshop, person, blog.slug, action)
+
+
+def require_for(workshop: Workshop, person: Person, slug: str, action: Action, kept_number: int = 0) -> None:
+    """Raises NotFound or NotAllowed unless this person may do this on the blog with that address; with EDIT_KEPT, to some kept blocks of it."""
+    if action == Action.EDIT_KEPT:
+        editable_kept(workshop, person, blog_for(workshop, person, slug), kept_number)
+    else:
+        blog_for(workshop, person, slug, action)
+
+
+def require_on_post(workshop: Workshop, person: Person, post_id: int, action: Action) -> None:
+    """Raises NotFound or NotAllowed unless this person may do this with a post, or, for a right on the whole blog, with that of a post they may change."""
+    if action in OF_POSTS:
+        _post_to(workshop, person, post_id, action)
+    else:
+        _, blog = editable_post(workshop, person, post_id)
+        require(workshop, person, blog, action)
+
+
+def require_on_item(workshop: Workshop, person: Person, media_id: int, action: Action) -> None:
+    """Raises NotFound or NotAllowed unless this person may do this with an item of the library."""
+    if action == Action.EDIT_ITEM:
+        editable_item(workshop, person, media_id)
+    else:
+        readable_item(workshop, person, media_id)
 
 
 def owned_blog(workshop: Workshop, person: Person, slug: str) -> Blog:

@@ -170,8 +170,8 @@ def look_again_after(workshop: Workshop, person: Person, slug: str, days: str) -
         blogs.settle(workshop.db, blog.id, look_again_days=count)
 
 
-def note_idea(workshop: Workshop, person: Person, slug: str, title: str, line: str = "") -> None:
-    """Notes an idea down. Raises BadInput without a title."""
+def note_idea(workshop: Workshop, person: Person, slug: str, title: str, line: str = "") -> int:
+    """Notes an idea down; answers with its number. Raises BadInput without a title."""
     blog = blog_for(workshop, person, slug)
     words, more = read_line(title, "title"), " ".join(line.split())
     if not words:
@@ -179,7 +179,7 @@ def note_idea(workshop: Workshop, person: Person, slug: str, title: str, line: s
     if len(more) > LONGEST_LINE:
         raise BadInput(f"The line has {len(more)} letters; {LONGEST_LINE} are enough for an idea.", "line")
     with changing(workshop):
-        ideas.note(workshop.db, blog.id, person.id, words, more, workshop.clock())
+        return ideas.note(workshop.db, blog.id, person.id, words, more, workshop.clock())
 
 
 def begin_from_idea(workshop: Workshop, person: Person, slug: str, number: int) -> Post:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.actions import moments, placing
+from mobbet.actions.access import has_right
 from mobbet.actions.moments import Answer
 from mobbet.actions.permalinks import proposed_path, with_catch_all
 from mobbet.actions.work import dry_run
@@ -16,6 +17,7 @@ from mobbet.core.document import outline, schema
 from mobbet.core.document.mentions import expanded, linked_posts
 from mobbet.core.errors import Refused
 from mobbet.core.facts import OutPost
+from mobbet.core.rights import Action
 from mobbet.core.timing import instant_of_wall
 from mobbet.core.values import existing
 from mobbet.publish.pages import post as post_page
@@ -120,11 +122,16 @@ def with_it_placed(
 ) -> PreviewedPage:
     """A page of the whole site as it stands at a moment (when the post goes out, without one) with the post placed; nothing is kept of that.
 
-    Without a path it is the post's own page. A post that cannot be placed yet is shown as a page of its own.
+    Without a path it is the post's own page. A post that cannot be placed yet is shown as a page of its own. To those who do not look ahead, it is
+    shown as if it went out now.
     """
+    looks_ahead = has_right(workshop, person, blog, Action.LOOK_AHEAD)
     try:
         effect = dry_run(
-            workshop, lambda: _placed_and_seen(workshop, person, post, blog, path, reader, at, root)
+            workshop,
+            lambda: _placed_and_seen(
+                workshop, person, post, blog, path, reader, at if looks_ahead else None, root, looks_ahead
+            ),
         )
     except Refused as error:
         shown = as_it_would_be(workshop, post, blog)
@@ -152,7 +159,12 @@ def _placed_and_seen(
     reader: Reader,
     at: int | None,
     root: str,
+    looks_ahead: bool,
 ) -> PreviewedPage:
+    if not looks_ahead:
+        posts.settle(
+            workshop.db, post.id, workshop.clock(), goes_out_wall=None, update_wall=None, waits_turn=0
+        )
     placed = placing.place(workshop, person, post.id)
     moment = at if at is not None else max(workshop.clock(), placed.goes_out, placed.waits_until)
     return PreviewedPage(

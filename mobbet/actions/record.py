@@ -17,6 +17,11 @@ ON_PAGE = 100
 AT_ONCE = 500
 
 
+def owner_blog(workshop: Workshop, person: Person, slug: str) -> Blog:
+    """A blog of which this person reads the record. Raises NotAllowed."""
+    return blog_for(workshop, person, slug, Action.READ_RECORD)
+
+
 def of_blog(
     workshop: Workshop, person: Person, slug: str, part: str = "", actor: int = 0, before: int = 0
 ) -> tuple[Blog, list[Entry]]:

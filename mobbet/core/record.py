@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from mobbet.core.errors import BadInput
@@ -55,6 +56,7 @@ KINDS = {
     "record-days": Kind("house", "{who} has the record kept for {subject}"),
 }
 LONGEST_WORDS = 200
+_PLACE = re.compile(r"\{(who|subject|detail)\}")
 SOMEBODY = "somebody"
 COMMAND_LINE = "the command line"
 KEPT_FOR = {
@@ -73,12 +75,8 @@ def sentence(kind: str, who: str, subject: str, detail: str) -> str:
     known = KINDS.get(kind)
     if known is None:
         return f"{who}: {kind} {subject} {detail}".strip() + "."
-    words = (
-        known.sentence.replace("{who}", "\0")
-        .replace("{subject}", subject)
-        .replace("{detail}", detail)
-        .replace("\0", who)
-    )
+    values = {"who": who, "subject": subject, "detail": detail}
+    words = _PLACE.sub(lambda place: values[place[1]], known.sentence)
     return words[0].upper() + words[1:] + "."
 
 

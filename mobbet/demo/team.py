@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from mobbet.actions import assigning, attention, deciding, invitations, members
+from mobbet.actions import assigning, attention, categories, deciding, invitations, members
 from mobbet.actions.workshop import Workshop
 from mobbet.core.timing import local
 from mobbet.core.values import existing
-from mobbet.store import filing, ideas, people
+from mobbet.store import people
 from mobbet.store import posts as post_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -21,7 +21,7 @@ INVITED = "hollis@net-loft.example"
 
 def make_team(workshop: Workshop, owner: Person, bench: Blog, origin: str) -> None:
     """Posts in Safety go out after an editor's word; a contributor asks for one."""
-    safety = next(one.id for one in filing.subjects(workshop.db, bench.id).values() if one.name == "Safety")
+    safety = categories.find(workshop, bench, "Safety")
     members.set_asking(workshop, owner, bench.slug, "writer", "in", [safety])
     wren, tomas, petra = (
         next(one for one in people.of_blog(workshop.db, bench.id) if one.name.startswith(name))
@@ -29,8 +29,7 @@ def make_team(workshop: Workshop, owner: Person, bench: Blog, origin: str) -> No
     )
     asked = existing(post_store.titled(workshop.db, bench.id, ASKS_ABOUT))
     deciding.ask(workshop, wren, asked, tomas.id, REMARK, origin)
-    attention.note_idea(workshop, tomas, bench.slug, IDEA, LINE)
-    number = ideas.of_blog(workshop.db, bench.id, 1)[0].id
+    number = attention.note_idea(workshop, tomas, bench.slug, IDEA, LINE)
     day = local(workshop.clock(), bench.zone).date() + timedelta(days=6)
     assigning.give_idea(workshop, tomas, bench.slug, number, str(petra.id), day.isoformat(), origin)
     invitations.invite(workshop, owner, {bench.slug: "contributor"}, INVITED, origin)

@@ -37,10 +37,10 @@ def by_id(db: Database, blog_id: int, number: int) -> Idea | None:
     return Idea(**data_of(row)) if row else None
 
 
-def note(db: Database, blog_id: int, person_id: int, title: str, line: str, now: int) -> None:
+def note(db: Database, blog_id: int, person_id: int, title: str, line: str, now: int) -> int:
     """Adds an idea; answers its number."""
-    db.run(
-        "INSERT INTO idea (blog_id, person_id, title, line, noted_at) VALUES (?, ?, ?, ?, ?)",
+    return db.value(
+        "INSERT INTO idea (blog_id, person_id, title, line, noted_at) VALUES (?, ?, ?, ?, ?) RETURNING id",
         blog_id,
         person_id,
         title,

@@ -66,7 +66,10 @@ class AudienceTests(unittest.TestCase):
     def test_only_the_author_may_read_what_is_for_only_me(self) -> None:
         only_me = audience.audience_of("only-me", 7, 12)
         self.assertEqual(
-            [audience.may_read(only_me, Reader(person, True, works_here=True, sees_all=True)) for person in (7, 70, None)],
+            [
+                audience.may_read(only_me, Reader(person, True, works_here=True, sees_all=True))
+                for person in (7, 70, None)
+            ],
             [True, False, False],
         )
         self.assertTrue(audience.may_read(audience.EVERYONE, audience.STRANGER))

@@ -70,9 +70,8 @@ def preview(
     reader = reader if reader in kinds else post.visibility if post.visibility in kinds else [*kinds][-1]
     kind = kind if kind in KINDS else "page"
     view = read_view(f"{reader},{light},{type},{'print' if kind == 'print' else 'screen'},{at}")
-    seen = with_it_placed(
-        here, me, post, blog, None, preview_readers.reader_as(here, me, blog, view.reader, post), instant, "/"
-    )
+    looking = preview_readers.reader_as(here, me, blog, view.reader, post)
+    seen = with_it_placed(here, me, post, blog, None, looking, instant, "/")
     out = _out_now(here, post)
     compare = compare if compare in COMPARED and out and kind in FRAMED else ""
     path = "/" if kind == "list" else seen.path

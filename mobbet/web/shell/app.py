@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, cast
 
-from fastapi import FastAPI, Request
+from fastapi import Depends, FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
@@ -21,6 +21,7 @@ from mobbet.web.shell import rendering, screens, static_files
 from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
 from mobbet.web.shell.rendering import page
+from mobbet.web.shell.route_rights import guard
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import SignInFirst
 
@@ -43,7 +44,7 @@ def application(workshop: Workshop) -> FastAPI:
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None)
     app.state.workshop = workshop
     for router in screens.routers():
-        app.include_router(router)
+        app.include_router(router, dependencies=[Depends(guard)])
     app.add_middleware(HeadAsGet)
     app.add_middleware(GZipMiddleware, minimum_size=SMALLEST, compresslevel=6)
     app.add_exception_handler(SignInFirst, _sign_in_first)

@@ -14,6 +14,7 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
 from mobbet.core.places_outside import Credentials, shown
+from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER, ago_in_words, instant_of_wall, time_in_words, wall
 from mobbet.core.when import read_when
 from mobbet.publish.page_count import PageCount
@@ -173,7 +174,7 @@ def put_back(here: Here, me: Me, slug: str, number: int, way: Text = ASKS) -> Re
 @router.get(to_site.edition_site.route)
 def edition_site(here: Here, me: Me, slug: str, number: int, path: str) -> Response:
     """Any page of the site as it stood in an edition."""
-    blog = blog_for(here, me, slug)
+    blog = blog_for(here, me, slug, Action.LOOK_AHEAD)
     return _looked(
         moments.look_in_edition(here, blog, path, number, preview_readers.reader_of(here, blog, me)),
         to_site.edition_site(slug, number, ""),
@@ -352,7 +353,7 @@ def moment(
     here: Here, me: Me, slug: str, at: str = "", said: str = "", reader: str = "everyone", path: str = "/"
 ) -> Response:
     """The whole site as it will stand on a date, to walk through by clicking."""
-    blog = blog_for(here, me, slug)
+    blog = blog_for(here, me, slug, Action.LOOK_AHEAD)
     now, problem = here.clock(), ""
     chosen = at or wall(now, blog.zone)
     try:
@@ -404,7 +405,7 @@ def _steps(here: Workshop, blog: Blog, instant: int, reader: str, path: str) -> 
 @router.get(to_site.moment_site.route)
 def moment_site(here: Here, me: Me, slug: str, at: str, reader: str, path: str) -> Response:
     """Any page of the site as it stands at a moment, for a kind of reader."""
-    blog = blog_for(here, me, slug)
+    blog = blog_for(here, me, slug, Action.LOOK_AHEAD)
     root = to_site.moment_site(slug, at, reader, "")
     return _looked(
         moments.look(

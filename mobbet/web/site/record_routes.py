@@ -54,7 +54,13 @@ def _page(
     status: int = 200,
     told: str = "",
 ) -> Response:
-    blog, rows = record_actions.of_blog(here, me, slug, part, actor, before)
+    part = part if part in PARTS else ""
+    blog = record_actions.owner_blog(here, me, slug)
+    everybody = {0: "everybody"} | {
+        one.person.id: one.person.name for one in people.members(here.db, blog.id, here.clock())
+    }
+    actor, before = actor if actor in everybody else 0, max(0, before)
+    _, rows = record_actions.of_blog(here, me, slug, part, actor, before)
     shown = rows[: record_actions.ON_PAGE]
     older = (
         to_site.record(slug, part_of=part, actor=actor, before=shown[-1].id) if len(rows) > len(shown) else ""
@@ -63,13 +69,9 @@ def _page(
         Choice(to_site.record(slug, part_of=name, actor=actor), words, name == part)
         for name, words in {"": "everything", **PARTS}.items()
     ]
-    everybody = [
-        ("everybody", 0),
-        *((one.person.name, one.person.id) for one in people.members(here.db, blog.id, here.clock())),
-    ]
     actors = [
         Choice(to_site.record(slug, part_of=part, actor=number), name, number == actor)
-        for name, number in everybody
+        for number, name in everybody.items()
     ]
     days = tuple(Choice(str(number), words, number == blog.record_days) for number, words in KEPT_FOR.items())
     kept = Word(

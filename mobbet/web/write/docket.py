@@ -79,10 +79,6 @@ def docket_of(
     A message, or a problem without a sheet, is told in the base line; a problem of a sheet in that sheet.
     """
     db, now = workshop.db, workshop.clock()
-    is_keeper, owns_house, may_give, may_place = (
-        me is None or has_right(workshop, me, blog, action, me.id == post.author_id)
-        for action in (Action.ANY_AUTHOR, Action.OWN_HOUSE, Action.GIVE_POST, Action.PLACE_POST)
-    )
     asks = ask_words(workshop, me, post, blog)
     state = state_of(workshop, post)
     rows = placements.of_post(db, post.id)
@@ -110,11 +106,15 @@ def docket_of(
         blog=blog.slug,
         has_comments=bool(blog.comments),
         comments_so_far=count_words(*comments.under(db, post.id)),
-        going=going_of(workshop, post, blog, state, rows, is_keeper, may_place and not asks),
-        decision=decision_of(workshop, me, post, blog),
-        may_give=may_give,
-        wanted_by=post.wanted_by,
-        wanted_words=_wanted(workshop, post, state),
+        going=going_of(
+            workshop,
+            post,
+            blog,
+            state,
+            rows,
+            _may(workshop, me, post, blog, Action.ANY_AUTHOR),
+            not asks and _may(workshop, me, post, blog, Action.PLACE_POST),
+        ),
         slug=post.slug,
         proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
         excerpt=post.excerpt,
@@ -129,8 +129,25 @@ def docket_of(
         out=out,
         **_filing_fields(workshop, post, blog, subjects, chosen, tags),
         **_series_fields(workshop, post, blog),
-        **_page_fields(workshop, post, blog, owns_house),
+        **_page_fields(workshop, post, blog, _may(workshop, me, post, blog, Action.OWN_HOUSE)),
+        **_people_fields(workshop, me, post, blog, state),
     )
+
+
+def _may(workshop: Workshop, me: Person | None, post: Post, blog: Blog, action: Action) -> bool:
+    return me is None or has_right(workshop, me, blog, action, me.id == post.author_id)
+
+
+def _people_fields(
+    workshop: Workshop, me: Person | None, post: Post, blog: Blog, state: str
+) -> dict[str, Any]:
+    """What the docket says of who writes it, and of who decides."""
+    return {
+        "decision": decision_of(workshop, me, post, blog),
+        "may_give": _may(workshop, me, post, blog, Action.GIVE_POST),
+        "wanted_by": post.wanted_by,
+        "wanted_words": _wanted(workshop, post, state),
+    }
 
 
 def _wanted(workshop: Workshop, post: Post, state: str) -> str:
