@@ -21,6 +21,7 @@ from mobbet.core.pages import ABOUT, CONTACT, KINDS, PAGE, POST
 from mobbet.core.rights import Action
 from mobbet.core.slugs import slug_of
 from mobbet.core.timing import instant_of_wall, short_date, time_in_words
+from mobbet.core.values import existing
 from mobbet.store import comments, filing, pages, people, placements, posts, series, worklists
 from mobbet.store.blogs import Blog
 from mobbet.store.filing import Tag
@@ -30,7 +31,7 @@ from mobbet.store.posts import Post
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.write import addresses as to_write
-from mobbet.web.write.contexts import Actions, DocketPart, Out, Setting
+from mobbet.web.write.contexts import Actions, DocketPart, Out, PlacingShown, Setting
 from mobbet.web.write.docket_appearance import shown_of
 from mobbet.web.write.docket_blogs import also_in_fields, also_in_setting
 from mobbet.web.write.docket_decision import ask_words, decision_of
@@ -85,8 +86,7 @@ def docket_of(
     live = _live(rows, now)
     subjects = category_subjects(workshop, blog)
     chosen, tags = posts.categories(db, post.id), filing.tags(db, posts.tags(db, post.id))
-    members = people.of_blog(db, blog.id)
-    author = next((person.name for person in members if person.id == post.author_id), "somebody")
+    author = existing(people.by_id(db, post.author_id)).name
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(workshop, post, chosen, [tag.id for tag in tags], live)
@@ -102,19 +102,8 @@ def docket_of(
         path_start=f"{path_start}/{last.removesuffix(slug)}",
         state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
         languages=_languages(post, blog),
-        authors=[Choice(str(person.id), person.name, person.id == post.author_id) for person in members],
         blog=blog.slug,
-        has_comments=bool(blog.comments),
-        comments_so_far=count_words(*comments.under(db, post.id)),
-        going=going_of(
-            workshop,
-            post,
-            blog,
-            state,
-            rows,
-            _may(workshop, me, post, blog, Action.ANY_AUTHOR),
-            not asks and _may(workshop, me, post, blog, Action.PLACE_POST),
-        ),
+        going=_going(workshop, me, post, blog, state, rows, bool(asks)),
         slug=post.slug,
         proposed_slug=slug_of(post.title, slug, blog.slug_script, blog.language),
         excerpt=post.excerpt,
@@ -138,11 +127,32 @@ def _may(workshop: Workshop, me: Person | None, post: Post, blog: Blog, action: 
     return me is None or has_right(workshop, me, blog, action, me.id == post.author_id)
 
 
+def _going(
+    workshop: Workshop,
+    me: Person | None,
+    post: Post,
+    blog: Blog,
+    state: str,
+    rows: list[Placement],
+    asks: bool,
+) -> PlacingShown:
+    """When it goes out, as far as this person says so."""
+    is_keeper = _may(workshop, me, post, blog, Action.ANY_AUTHOR)
+    may_place = not asks and _may(workshop, me, post, blog, Action.PLACE_POST)
+    return going_of(workshop, post, blog, state, rows, is_keeper, may_place)
+
+
 def _people_fields(
     workshop: Workshop, me: Person | None, post: Post, blog: Blog, state: str
 ) -> dict[str, Any]:
-    """What the docket says of who writes it, and of who decides."""
+    """What the docket says of who writes it, who decides, and what readers said of it."""
     return {
+        "authors": [
+            Choice(str(one.id), one.name, one.id == post.author_id)
+            for one in people.of_blog(workshop.db, blog.id)
+        ],
+        "has_comments": bool(blog.comments),
+        "comments_so_far": count_words(*comments.under(workshop.db, post.id)),
         "decision": decision_of(workshop, me, post, blog),
         "may_give": _may(workshop, me, post, blog, Action.GIVE_POST),
         "wanted_by": post.wanted_by,
