@@ -138,6 +138,16 @@ def post_to_withdraw(workshop: Workshop, person: Person, post_id: int) -> tuple[
     return _post_to(workshop, person, post_id, Action.WITHDRAW_POST)
 
 
+def note_post(workshop: Workshop, person: Person, post_id: int) -> tuple[Post, Blog]:
+    """A post on which this person may leave notes. Raises NotFound, NotAllowed."""
+    return _post_to(workshop, person, post_id, Action.NOTE_POST)
+
+
+def share_post(workshop: Workshop, person: Person, post_id: int) -> tuple[Post, Blog]:
+    """A post of which this person may make reading copies. Raises NotFound, NotAllowed."""
+    return _post_to(workshop, person, post_id, Action.SHARE_COPY)
+
+
 def other_post(workshop: Workshop, person: Person, post_id: int, action: Action) -> tuple[Post, Blog]:
     """A post of which this person may say something that nobody says of their own, such as GIVE_WORD. Raises NotFound, NotAllowed."""
     return _post_to(workshop, person, post_id, action)

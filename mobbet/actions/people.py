@@ -291,6 +291,13 @@ def _about(workshop: Workshop, person: Person) -> tuple[str, ...]:
     return person.name, person.email, *(blog.name for blog in blogs.of_person(workshop.db, person.id))
 
 
+def hash_word(word: str) -> str:
+    """The digest of a word that opens something, which is no password of a person. Raises BadInput for one that is too long."""
+    if len(word) > 200:
+        raise BadInput(f"The word has {len(word)} letters; 200 is the most.", "word")
+    return hash_password(word)
+
+
 def hash_password(password: str) -> str:
     with hashing():
         return _hasher().hash(passwords.normalised(password))

@@ -9,6 +9,7 @@ from typing import Any
 from mobbet.actions import presence
 from mobbet.actions.access import blog_for, editable_post
 from mobbet.actions.lead_tracking import carry_lead
+from mobbet.actions.notes import follow_text
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
@@ -109,11 +110,10 @@ def save_text(
         )
         begun = before.begun_at if before and is_same_stretch else now
         number = post.revision + 1
-        posts.add_revision(
-            workshop.db,
-            Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now),
-            words,
-        )
+        revision = Revision(post_id, number, person.id, title, subtitle, text, save_key, begun, now)
+        posts.add_revision(workshop.db, revision, words)
+        if before is not None:
+            follow_text(workshop, before, revision)
         if before is not None:
             carry_lead(workshop, post, schema.load(before.body), schema.load(text))
         note_items(workshop, document, post)
@@ -166,6 +166,7 @@ def save_over(
         document = _with_anchors_of(workshop, post_id, document, schema.load(before.body), now)
         revision = Revision(post_id, over + 1, person.id, title, subtitle, canonical(document), "", now, now)
         posts.add_revision(workshop.db, revision, words)
+        follow_text(workshop, before, revision)
         carry_lead(workshop, post, schema.load(before.body), document)
         note_items(workshop, document, post)
     return Saved(over + 1, words, outline.minutes(words))

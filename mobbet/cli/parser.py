@@ -16,6 +16,8 @@ COMMANDS = {
     "record": "who did what, when and from where, as lines of JSON",
     "blog": "the blogs of this server",
     "post": "make, change, place and list posts",
+    "copy": "make a reading copy of a draft, a private link, and print its address",
+    "notes": "the notes that people left on a post",
     "category": "the tree of categories",
     "tag": "the tags",
     "address": "the addresses of posts, and where old ones lead",

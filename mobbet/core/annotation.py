@@ -334,7 +334,8 @@ def _in_region(
 
 def _joined(lines: list[str], numbers: list[int], starts: list[int]) -> tuple[str, list[int]]:
     """Lines as one text, and the offset of each of its letters in the whole."""
-    text, places = [], []
+    text: list[str] = []
+    places: list[int] = []
     for number in numbers:
         text.append(lines[number])
         places += range(starts[number], starts[number] + len(lines[number]) + 1)

@@ -44,6 +44,8 @@ KINDS = {
     "placed": Kind("posts", "{who} placed “{subject}”: {detail}"),
     "withdrawn": Kind("posts", "{who} withdrew “{subject}”"),
     "set-aside": Kind("posts", "{who} set “{subject}” aside"),
+    "copy-made": Kind("posts", "{who} made a reading copy of a post"),
+    "copy-closed": Kind("posts", "{who} closed a reading copy of a post"),
     "given": Kind("posts", "{who} gave “{subject}” to {detail}"),
     "house": Kind("house", "{who} gave readers {subject}"),
     "blog-aside": Kind("house", "{who} set the blog {subject} aside"),

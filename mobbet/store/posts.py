@@ -126,6 +126,11 @@ def give_all(db: Database, blog_id: int, from_id: int, to_id: int) -> int:
     ).rowcount
 
 
+def of_copy(db: Database, post_id: int) -> Post | None:
+    """The post that a reading copy is of; the link is the right to it."""
+    return maybe(_post, db.one("SELECT * FROM post WHERE id = ?", post_id))
+
+
 def again(db: Database, post: Same) -> Same:
     """A post that somebody was handed out, as it stands now."""
     return cast(Same, existing(maybe(_post, db.one("SELECT * FROM post WHERE id = ?", post.id))))
@@ -266,10 +271,11 @@ def add_revision(db: Database, revision: Revision, words: int) -> None:
 
 
 def drop_revision(db: Database, post_id: int, number: int) -> None:
-    """Removes a revision that no placement uses; one of which an editor said something stays."""
+    """Removes a revision that no placement uses; one of which an editor said something, or that a reading copy shows, stays."""
     db.run(
         "DELETE FROM revision WHERE post_id = ? AND number = ?"
-        " AND NOT EXISTS (SELECT 1 FROM decision WHERE decision.post_id = revision.post_id AND decision.revision = revision.number)",
+        " AND NOT EXISTS (SELECT 1 FROM decision WHERE decision.post_id = revision.post_id AND decision.revision = revision.number)"
+        " AND NOT EXISTS (SELECT 1 FROM reading_copy WHERE reading_copy.post_id = revision.post_id AND of_revision = revision.number)",
         post_id,
         number,
     )

@@ -3,6 +3,7 @@ import "../docket/docket.js";
 import "../shell/presence.js";
 import "../shell/shell.js";
 import { Outline } from "../panels/outline.js";
+import { NoteMarks } from "../panels/notemarks.js";
 import { Proof, ProofMarks } from "../panels/proof.js";
 import { Splitting } from "../panels/splitting.js";
 import { drop, textsOf } from "../saving/browserkept.js";
@@ -66,7 +67,7 @@ addEventListener("online", () => {
   if (/network is (away|back)|could not be reached/.test(line.textContent) && !line.querySelector("button")) tellTask("");
 });
 
-const { editor, blockLine } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks], tellTask, offerTask });
+const { editor, blockLine } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks, NoteMarks], tellTask, offerTask });
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {
@@ -98,6 +99,7 @@ const saving = new Saving(room, {
     count(answer);
     bringLetters();
     proof.askLater();
+    if (hasNotes) notes((one) => one.load());
     // the docket tells what is not out yet, and the address that follows from the title
     const shape = shapeOf();
     const isStale = title.value !== titleOnDocket || at("main-action").disabled;
@@ -111,6 +113,35 @@ const saving = new Saving(room, {
   },
   met: showConflict,
 });
+
+// Notes of people come when there are some, or when somebody asks for them.
+const openNotes = at("open-notes");
+let hasNotes = openNotes.dataset.count !== "0";
+const notes = lazily(() => import("../panels/bluenotes.js"), ({ BlueNotes }) => new BlueNotes({ box: at("blue-notes"), toggle: openNotes, editor, room, saving, tell: tellTask }), tellTask);
+
+async function withNotes(act) {
+  const isFirst = !hasNotes || !at("blue-notes").childElementCount;
+  hasNotes = true;
+  await notes(async (one) => {
+    if (isFirst) await one.load();
+    act(one);
+  });
+}
+
+openNotes.addEventListener("click", () => withNotes((one) => one.open(!one.isOpen)));
+addEventListener("keydown", (event) => {
+  if (event.key === "F9" && !event.ctrlKey && !event.altKey && !event.metaKey) {
+    event.preventDefault();
+    withNotes((one) => {
+      one.open();
+      one.step(event.shiftKey ? -1 : 1);
+    });
+  } else if (event.altKey && !event.ctrlKey && !event.metaKey && event.code === "KeyM") {
+    event.preventDefault();
+    withNotes((one) => one.begin());
+  }
+});
+if (hasNotes) addEventListener("load", () => withNotes(() => {}));
 
 const proof = new Proof(at("notes"), { editor, room, saving, tell: tellTask });
 const following = new Following(room.post, () => ({ title: title.value, subtitle: subtitle.value, document: editor.getJSON() }));
@@ -269,4 +300,4 @@ offer("sheet", { flush: () => saving.flush(), hold: () => proof.hold(), put: () 
 
 performance.mark("mobbet:ready");
 // for the scripts of other screens parts that stand on this page too, and for tests
-window.mobbetRoom = { saving, proof, coming, docket, schema: () => description(editor.schema), outline, blockLine };
+window.mobbetRoom = { saving, proof, notes, coming, docket, schema: () => description(editor.schema), outline, blockLine };

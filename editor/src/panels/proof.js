@@ -5,25 +5,13 @@ import { Fragment } from "@tiptap/pm/model";
 import { PluginKey, TextSelection } from "@tiptap/pm/state";
 import { Decoration } from "@tiptap/pm/view";
 import { decorated } from "../core/decorated.js";
+import { blockAt } from "../core/places.js";
+import { levelOf, stack } from "./level.js";
 
 const KEY = new PluginKey("proof");
 const AGAIN = 500;
 const MOST_WAIT = 1500;
-const GAP = 6;
 const isNarrow = matchMedia("(max-width: 1080px)");
-
-// Where the content of the block at a path begins, and the block; null where there is none now.
-function blockAt(doc, path) {
-  let node = doc;
-  let place = -1;
-  for (const index of path) {
-    if (index >= node.childCount) return null;
-    place += 1;
-    for (let before = 0; before < index; before += 1) place += node.child(before).nodeSize;
-    node = node.child(index);
-  }
-  return { node, place, inside: place + 1 };
-}
 
 export const ProofMarks = decorated("proofMarks", KEY, (marks) => marks);
 
@@ -276,41 +264,18 @@ export class Proof {
 
   // Each note level with its passage, below the outline and below the note before it; those out of sight are not shown.
   lay() {
-    const frame = this.box.getBoundingClientRect();
-    const sheet = this.scroller.getBoundingClientRect();
-    const above = ["outline-list", "split", "splitting"].map((id) => document.getElementById(id)).filter((part) => part && !part.hidden);
-    const bottom = Math.max(...above.map((part) => part.getBoundingClientRect().bottom));
-    const places = this.firsts();
     const notes = [...this.box.children];
     if (isNarrow.matches) {
       for (const note of notes) note.hidden = !note.classList.contains("on");
       return;
     }
+    const above = ["outline-list", "split", "splitting"].map((id) => document.getElementById(id)).filter((part) => part && !part.hidden);
+    const places = this.firsts();
     const levels = notes.map((note) => {
       const place = places.get(Number(note.dataset.number));
-      return place ? this.levelOf(place) : null;
+      return place ? levelOf(this.editor, place) : null;
     });
-    const shown = notes.map((note, at) => levels[at] !== null && levels[at] > sheet.top - 4 && levels[at] < sheet.bottom - 16);
-    for (const [at, note] of notes.entries()) note.hidden = !shown[at];
-    const heights = notes.map((note, at) => (shown[at] ? note.offsetHeight : 0));
-    let free = bottom - frame.top + 14;
-    for (const [at, note] of notes.entries()) {
-      if (!shown[at]) continue;
-      const top = Math.max(free, levels[at] - frame.top);
-      note.hidden = top >= frame.height - 30;
-      note.style.top = `${Math.round(top)}px`;
-      free = top + heights[at] + GAP;
-    }
-  }
-
-  levelOf(place) {
-    try {
-      const { view } = this.editor;
-      const dom = view.nodeDOM(place.from);
-      return dom?.getBoundingClientRect && dom.nodeType === 1 && this.editor.state.doc.nodeAt(place.from)?.isBlock ? dom.getBoundingClientRect().top : view.coordsAtPos(place.from).top;
-    } catch {
-      return null;
-    }
+    stack(this.box, this.scroller, notes, levels, Math.max(...above.map((part) => part.getBoundingClientRect().bottom)));
   }
 
   key(event) {

@@ -33,6 +33,11 @@ def proofs_cookie(settings: Settings, blog: Blog) -> str:
     return _named(settings, f"mobbet_opened_{blog.id}")
 
 
+def copy_cookie(settings: Settings) -> str:
+    """The cookie by which a browser is known that opened reading copies."""
+    return _named(settings, "mobbet_copy")
+
+
 def _named(settings: Settings, name: str) -> str:
     return f"__Host-{name}" if settings.secure_cookies else name
 

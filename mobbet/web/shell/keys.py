@@ -18,7 +18,7 @@ _EVERYWHERE = (
 _WRITE: Keys = (
     ("The post", (
         ("Alt+O", "the preview, and back to the sheet"), ("Alt+K", "to the docket"), ("Ctrl+Enter", "to the main action; Enter does it"), ("Alt+S", "the next free slot"),
-        ("F8, Shift+F8", "the next mark of the proof, or the one before"), ("Ctrl+S", "save now"), ("Ctrl+F", "find and replace"),
+        ("F8, Shift+F8", "the next mark of the proof, or the one before"), ("F9, Shift+F9", "the next note, or the one before"), ("Alt+M", "a note on the chosen words"), ("Ctrl+S", "save now"), ("Ctrl+F", "find and replace"),
         ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"), ("Ctrl+Shift+V", "paste as plain text"),
     )),
     ("Words", (

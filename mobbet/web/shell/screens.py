@@ -23,6 +23,7 @@ SCREENS = (
     "timetable",
     "site",
     "proof",
+    "copies",
     "public",
 )
 

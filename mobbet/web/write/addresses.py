@@ -24,6 +24,10 @@ begin_from = Address("/posts/{post_id}/begin")
 """Where a new draft begins with a post's text."""
 split = Address("/posts/{post_id}/split")
 split_undo = Address("/posts/{post_id}/split/undo")
+notes = Address("/posts/{post_id}/notes[/{part}]")
+"""The notes on a post; all of them on one page (`print`), and as text."""
+note = Address("/posts/{post_id}/note/{number}/{what}")
+"""What is done with a note."""
 revisions = Address("/posts/{post_id}/revisions")
 revision = Address("/posts/{post_id}/revisions/{number}/{what}")
 """Where a revision is put back (`restore`) or named (`name`)."""

@@ -296,6 +296,8 @@ class Actions:
     problem: str = ""
     undo: int = 0
     """The number of the change that a button undoes; 0 for none."""
+    can_share: bool = False
+    """Whether reading copies can be made from here."""
 
 
 @dataclass(frozen=True)
@@ -308,6 +310,29 @@ class AlsoIn:
     link: str
     categories: list[Choice]
     is_behind: bool
+
+
+@dataclass(frozen=True)
+class PrintedNote:
+    """A note with its answers, (who, when, words) of each."""
+
+    who: str
+    when: str
+    quote: str
+    is_gone: bool
+    said: str
+    proposal: str | None
+    state: str
+    answers: list[tuple[str, str, str]]
+
+
+@dataclass(frozen=True)
+class NotesPage:
+    TEMPLATE: ClassVar = "notes.html"
+    bar: Bar
+    post_id: int
+    title: str
+    notes: list[PrintedNote]
 
 
 @dataclass(frozen=True)
@@ -325,6 +350,28 @@ class DecisionShown:
     revision: int
     since: str
     """Where what changed since their last word stands side by side; '' where nothing did."""
+
+
+@dataclass(frozen=True)
+class CopyShown:
+    """A reading copy that is open: what it shows, until when, what it lets people do, its link, and (who, how far) of its readers."""
+
+    number: int
+    which: str
+    until: str
+    lets: str
+    has_word: bool
+    address: str
+    readers: list[tuple[str, str]]
+
+
+@dataclass(frozen=True)
+class SeenShown:
+    """Who has seen a draft: by reading copies, and (who, where) in the writing room; and what a copy can let people do."""
+
+    copies: list[CopyShown]
+    here: list[tuple[str, str]]
+    lets: list[Choice]
 
 
 @dataclass(frozen=True)
@@ -348,6 +395,7 @@ class DocketPart:
     comments_so_far: str
     going: PlacingShown
     decision: DecisionShown | None
+    seen: SeenShown | None
     may_give: bool
     """Whether the person may make somebody else its author."""
     wanted_by: str
@@ -389,6 +437,7 @@ class WritePage:
     TEMPLATE: ClassVar = "write.html"
     bar: Bar
     docket: DocketPart
+    open_notes: int
     title: str
     subtitle: str
     words: str

@@ -5,10 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from mobbet.actions.access import has_right
+from mobbet.actions.own_address import server_of
 from mobbet.actions.permalinks import category_subjects, proposed_path
 from mobbet.actions.placing import waiting_update
 from mobbet.actions.post_states import state_of
 from mobbet.actions.readers import visibility_words
+from mobbet.actions.reading_copies import may_share
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, audience_of
@@ -35,6 +37,7 @@ from mobbet.web.write.contexts import Actions, DocketPart, Out, PlacingShown, Se
 from mobbet.web.write.docket_appearance import shown_of
 from mobbet.web.write.docket_blogs import also_in_fields, also_in_setting
 from mobbet.web.write.docket_decision import ask_words, decision_of
+from mobbet.web.write.docket_seen import seen_of
 from mobbet.web.write.docket_times import going_of
 
 MOST_CATEGORIES, LIKELY = 150, 30
@@ -74,6 +77,7 @@ def docket_of(
     me: Person | None = None,
     out: Out | None = None,
     undo: int = 0,
+    server: str = "",
 ) -> DocketPart:
     """Everything the docket says of a post now, to somebody who works on the blog; to nobody in particular, as to its owner.
 
@@ -90,7 +94,13 @@ def docket_of(
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(workshop, post, chosen, [tag.id for tag in tags], live)
-    told = (message, message_link, "" if problem_sheet else problem, undo)
+    told = (
+        message,
+        message_link,
+        "" if problem_sheet else problem,
+        undo,
+        me is not None and may_share(workshop, me, post, blog),
+    )
     shown_to = visibility_words(workshop, blog, post.visibility)
     settings = _settings(post, blog, state, live, author, slug, shown_to, now)
     settings |= _settings_beside(workshop, post)
@@ -119,7 +129,7 @@ def docket_of(
         **_filing_fields(workshop, post, blog, subjects, chosen, tags),
         **_series_fields(workshop, post, blog),
         **_page_fields(workshop, post, blog, _may(workshop, me, post, blog, Action.OWN_HOUSE)),
-        **_people_fields(workshop, me, post, blog, state),
+        **_people_fields(workshop, me, post, blog, state, server),
     )
 
 
@@ -143,7 +153,7 @@ def _going(
 
 
 def _people_fields(
-    workshop: Workshop, me: Person | None, post: Post, blog: Blog, state: str
+    workshop: Workshop, me: Person | None, post: Post, blog: Blog, state: str, server: str
 ) -> dict[str, Any]:
     """What the docket says of who writes it, who decides, and what readers said of it."""
     return {
@@ -154,6 +164,7 @@ def _people_fields(
         "has_comments": bool(blog.comments),
         "comments_so_far": count_words(*comments.under(workshop.db, post.id)),
         "decision": decision_of(workshop, me, post, blog),
+        "seen": seen_of(workshop, me, post, blog, server or server_of(workshop, blog)),
         "may_give": _may(workshop, me, post, blog, Action.GIVE_POST),
         "wanted_by": post.wanted_by,
         "wanted_words": _wanted(workshop, post, state),
@@ -281,11 +292,12 @@ def _actions(
     message_link: str,
     problem: str,
     undo: int,
+    can_share: bool,
 ) -> Actions:
     can_place = _can_place(state, is_changed)
     words = asks or _main_action(post, blog, state, now)
     place = to_write.docket(post.id, "ask") if asks else to_write.place(post.id)
-    return Actions(post.id, words, place, can_place, message, message_link, problem, undo)
+    return Actions(post.id, words, place, can_place, message, message_link, problem, undo, can_share)
 
 
 def _can_place(state: str, is_changed: bool) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
@@ -32,6 +32,7 @@ from mobbet.core.document import outline, schema
 from mobbet.core.errors import BadInput, Conflict, NotAllowed, NotFound, Refused
 from mobbet.core.media.licences import LICENCES
 from mobbet.core.menu import MENU, Target
+from mobbet.store import notes as note_store
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
@@ -67,7 +68,7 @@ class Sheet(BaseModel):
 
 
 @router.get(to_write.write.route)
-def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
+def write(request: Request, here: Here, me: Me, post_id: int, first: str = "") -> Response:
     post, blog = editable_post(here, me, post_id)
     if post.home_post:
         return _to_home(here, me, post)
@@ -85,11 +86,12 @@ def write(here: Here, me: Me, post_id: int, first: str = "") -> Response:
     words = f"{post.words:,} word{'s' if post.words != 1 else ''}" + (
         f" · {outline.reading_time(post.words)}" if post.words else ""
     )
-    docket = docket_of(here, post, blog, FIRST if first else "", me=me)
+    docket = docket_of(here, post, blog, FIRST if first else "", me=me, server=str(request.base_url))
     return page(
         WritePage(
             bar_for(here, me, blog, "write"),
             docket,
+            note_store.open_count(here.db, post.id),
             revision.title,
             revision.subtitle,
             words,
@@ -122,6 +124,9 @@ def _addresses(post: Post) -> dict[str, str]:
         "over": to_write.text_over(post.id),
         "apart": to_write.text_apart(post.id),
         "worker": to_shell.service_worker(),
+        "notes": to_write.notes(post.id),
+        "addNote": to_write.notes(post.id, "add"),
+        "note": to_write.note(post.id, "NUMBER", "WHAT"),
         "proof": to_proof.proof(post.id),
         **{part: to_proof.proof(post.id, part) for part in ("stand", "reopen", "learn")},
     }
@@ -182,28 +187,41 @@ def answer(here: Workshop, me: Person, post_id: int, **more: Any) -> HTMLRespons
 
 
 def attempt(
-    here: Workshop, me: Person, post_id: int, sheet: str, change: Any, message: str = ""
+    here: Workshop, me: Person, post_id: int, sheet: str, change: Any, message: str = "", server: str = ""
 ) -> HTMLResponse:
     """Makes a change and answers with the docket; with the reason, its sheet still open, when it was refused."""
     try:
         change()
     except Refused as error:
-        return answer(here, me, post_id, problem=str(error), problem_sheet=sheet)
-    return answer(here, me, post_id, message=message)
+        return answer(here, me, post_id, problem=str(error), problem_sheet=sheet, server=server)
+    return answer(here, me, post_id, message=message, server=server)
 
 
 @router.get(to_write.docket.route)
-def docket(here: Here, me: Me, post_id: int) -> Response:
-    return answer(here, me, post_id)
+def docket(request: Request, here: Here, me: Me, post_id: int) -> Response:
+    return answer(here, me, post_id, server=str(request.base_url))
 
 
 @router.post(to_write.presence.route)
-def open_now(here: Here, me: Me, post_id: int, leaves: Text = "", tab: Text = "") -> Response:
+def open_now(
+    here: Here,
+    me: Me,
+    post_id: int,
+    leaves: Text = "",
+    tab: Text = "",
+    block: int = Form(-1),
+    heading: Text = "",
+) -> Response:
     """A writing room says that it is open, or closes; answers with who else has the post open, and whether another tab of the same person has."""
     editable_post(here, me, post_id)
-    (presence.leave if leaves else presence.note)(here, me, post_id, tab)
+    if leaves:
+        presence.leave(here, me, post_id, tab)
+    else:
+        presence.note(here, me, post_id, tab, block, heading)
     is_mine = presence.in_other_tab(here, me, post_id, tab)
-    return JSONResponse({"others": presence.on_it(here, post_id, me.id), "is_mine": is_mine})
+    rooms = presence.rooms(here, post_id, me.id)
+    where = [{"name": one.name, "block": one.block, "heading": one.heading} for one in rooms]
+    return JSONResponse({"others": presence.on_it(here, post_id, me.id), "where": where, "is_mine": is_mine})
 
 
 @router.post(to_write.docket.at("language"))

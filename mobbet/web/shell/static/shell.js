@@ -1,1 +1,1 @@
-/* sources 2b8800a2d5e60ee9b08e9dd551a998444cb4ffbcff8bcb85b425df215d61dfa2 */import"./editor-chunk-I3F4GYSV.js";
+/* sources e0cda1ec10593a1f7df5b168b85176073ac37527d1d421974dea96fc9f59bf87 */import"./editor-chunk-IKCF2S2G.js";
