@@ -1,4 +1,4 @@
-"""Runs the whole suite, a process for each core and three more, and ends with `N passed, N failed, N skipped`."""
+"""Runs the whole suite, a process for each core and two more, and ends with `N passed, N failed, N skipped`."""
 
 from __future__ import annotations
 
@@ -82,8 +82,8 @@ def main() -> int:
     shared = tempfile.mkdtemp(prefix="mobbet-suite-")
     os.environ["MOBBET_TEST_FOLDER"] = shared
     with ProcessPoolExecutor(
-        (os.cpu_count() or 1) + 3, get_context("spawn")
-    ) as pool:  # three more than cores, since browsers are waited for
+        (os.cpu_count() or 1) + 2, get_context("spawn")
+    ) as pool:  # two more than cores, since browsers are waited for
         if any(name.startswith("tests.browser") for name in names):
             pool.submit(make_shared_data)
         outcomes = [future.result() for future in as_completed(pool.submit(run, name) for name in names)]

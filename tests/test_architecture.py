@@ -343,6 +343,9 @@ class RightsTests(unittest.TestCase):
         "right_to_settle",
         "is_keeper",
         "other_post",
+        "note_post",
+        "share_post",
+        "has_right",
     }
     HANDED_OUT = {
         "blogs.make_blog": "the command line and the first run make blogs",
@@ -388,6 +391,7 @@ class RightsTests(unittest.TestCase):
         "aside.remove_aged", "most_read.count_for", "blog_states.remove_aged", "missing_pages.count", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "docket_lines.set_category_names", "proofing.keep_read", "proofing.read_some", "entry.ask_to_enter", "entry.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do",
+        "notes.leave_as_reader", "notes.answer_as_reader", "reading_copies.enter", "reading_copies.note_progress",
         "record.forget_old", "people.with_password", "invitations.take_as_new",
     }  # fmt: skip
     """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import has_right, share_post
+from mobbet.actions.moments import look
 from mobbet.actions.notes import Thread, answer_as_reader, leave_as_reader, threads_of
 from mobbet.actions.pacing import count_try, forget_tries, network
 from mobbet.actions.people import read_name
@@ -39,6 +40,8 @@ LETS = {READ: "read it", NOTE: "leave notes", PROPOSE: "leave notes and propose 
 """What those with the link may do."""
 USUAL_DAYS, MOST, MOST_READERS, MOST_LETTERS, LONGEST_LINE = 14, 100, 500, 50, 500
 OVER = "This reading copy is closed, or its time is over; ask whoever sent it to you for another one."
+_OF_EVERYBODY = re.compile(r"/assets/[\w.-]+|/[\w-]+\.css")
+"""Scripts, styles and letters of the site."""
 _MEDIA = re.compile(r"/media/[0-9a-f]{24}-[\w-]+\.\w+")
 
 
@@ -246,9 +249,7 @@ def shown(workshop: Workshop, found: Opened, path: str) -> Shown | None:
         page = render(Renderer(snapshot.house, snapshot.item), previewed.page)
     if path == previewed.page.path:
         return Shown(page.body, page.type, True)
-    if _MEDIA.fullmatch(path) and path.encode() in page.body:
-        from mobbet.actions.moments import look
-
+    if _OF_EVERYBODY.fullmatch(path) or (_MEDIA.fullmatch(path) and path.encode() in page.body):
         file = look(workshop, blog, path, workshop.clock())
         return Shown(file.body, file.type, False) if file.is_there and not file.is_download else None
     return None

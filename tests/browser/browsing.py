@@ -175,10 +175,10 @@ class BrowserCase(unittest.TestCase):
     def open(self, path: str, page: Page | None = None) -> None:
         (page or self.page).goto(self.server.address + path)
 
-    def sign_in(self, page: Page | None = None) -> None:
+    def sign_in(self, page: Page | None = None, email: str = ACCOUNT[0]) -> None:
         """A session as signing in begins one, without the half second that a password takes, and the desk."""
         page, workshop = page or self.page, self.server.workshop
-        token = people_actions.begin_session(workshop, people.by_email(workshop.db, ACCOUNT[0])).token
+        token = people_actions.begin_session(workshop, people.by_email(workshop.db, email)).token
         page.context.add_cookies(
             [
                 {

@@ -51,6 +51,7 @@ class GivingTests(LookCase):
         self.page.locator(".failing button").first.focus()
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".saved .problem")).to_have_count(0)
+        self.page.wait_for_load_state()
         self.page.keyboard.press("Control+Enter")
         expect(self.page.locator("#main-action")).to_be_focused()
         self.page.keyboard.press("Enter")

@@ -1,11 +1,11 @@
 // The writing room: puts the surface, its tools, the saving and the base line together.
 import "../docket/docket.js";
-import "../shell/presence.js";
 import "../shell/shell.js";
 import { Outline } from "../panels/outline.js";
 import { NoteMarks } from "../panels/notemarks.js";
 import { Proof, ProofMarks } from "../panels/proof.js";
 import { Splitting } from "../panels/splitting.js";
+import { Writers, showWriters } from "../panels/writers.js";
 import { drop, textsOf } from "../saving/browserkept.js";
 import { Following } from "../saving/following.js";
 import { Saving, acknowledgedKey } from "../saving/saving.js";
@@ -67,7 +67,8 @@ addEventListener("online", () => {
   if (/network is (away|back)|could not be reached/.test(line.textContent) && !line.querySelector("button")) tellTask("");
 });
 
-const { editor, blockLine } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks, NoteMarks], tellTask, offerTask });
+const { editor, blockLine } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks, NoteMarks, Writers], tellTask, offerTask });
+showWriters(editor);
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {

@@ -29,12 +29,8 @@ from mobbet.web.shell.security import ASK_POLICY, policy_of
 from mobbet.web.shell.session import Here
 
 router = APIRouter()
-PRIVATE = {
-    "Cache-Control": "private, no-store",
-    "X-Robots-Tag": "noindex, nofollow, noarchive",
-    "Referrer-Policy": "no-referrer",
-}
-"""For everything that a link shows: it is kept nowhere, found by nobody, and told to no other site."""
+PRIVATE = {"Cache-Control": "private, no-store", "X-Robots-Tag": "noindex, nofollow, noarchive"}
+"""For everything that a link shows: it is kept nowhere and found by nobody. That it is told to no other site is the Referrer-Policy of every answer."""
 STATES = {SETTLED: "settled", TAKEN: "your words were taken", LEFT: "your words were not taken"}
 LONGEST_BEGINNING = 60
 COPY_SECONDS = 90 * 86400

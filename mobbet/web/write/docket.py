@@ -94,13 +94,8 @@ def docket_of(
     path, slug = proposed_path(workshop, post, blog, post.title, tuple(chosen), now)
     path_start, last = path.rstrip("/").rsplit("/", 1)
     changes = _changes(workshop, post, chosen, [tag.id for tag in tags], live)
-    told = (
-        message,
-        message_link,
-        "" if problem_sheet else problem,
-        undo,
-        me is not None and may_share(workshop, me, post, blog),
-    )
+    can_share = me is not None and may_share(workshop, me, post, blog)
+    told = (message, message_link, "" if problem_sheet else problem, undo, can_share)
     shown_to = visibility_words(workshop, blog, post.visibility)
     settings = _settings(post, blog, state, live, author, slug, shown_to, now)
     settings |= _settings_beside(workshop, post)
@@ -110,8 +105,6 @@ def docket_of(
         language=post.language or blog.language,
         settings=settings,
         path_start=f"{path_start}/{last.removesuffix(slug)}",
-        state_choices=[Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)],
-        languages=_languages(post, blog),
         blog=blog.slug,
         going=_going(workshop, me, post, blog, state, rows, bool(asks)),
         slug=post.slug,
@@ -157,6 +150,10 @@ def _people_fields(
 ) -> dict[str, Any]:
     """What the docket says of who writes it, who decides, and what readers said of it."""
     return {
+        "state_choices": [
+            Choice(value, words, hint=hint) for value, words, hint in _state_choices(post, state)
+        ],
+        "languages": _languages(post, blog),
         "authors": [
             Choice(str(one.id), one.name, one.id == post.author_id)
             for one in people.of_blog(workshop.db, blog.id)

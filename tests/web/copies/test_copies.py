@@ -26,7 +26,7 @@ class CopyRouteTests(WebCase):
         page = self.get(address)
         self.assertIn("Pull the plug <strong>out</strong>", page.text)
         self.assertEqual(page.headers["x-robots-tag"], "noindex, nofollow, noarchive")
-        self.assertEqual(page.headers["referrer-policy"], "no-referrer")
+        self.assertEqual(page.headers["referrer-policy"], "same-origin")
         self.assertIn("no-store", page.headers["cache-control"])
         answer = self.post(f"{link}/note", said="Which wall?", line="2", name="Hanne")
         self.assertEqual(answer.status_code, 303)

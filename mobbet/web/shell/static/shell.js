@@ -1,1 +1,1 @@
-/* sources e0cda1ec10593a1f7df5b168b85176073ac37527d1d421974dea96fc9f59bf87 */import"./editor-chunk-IKCF2S2G.js";
+/* sources 280b82b10fc283766b7a0b60f518079af7f6841c8c62071bc382f45c79cc23c4 */import"./editor-chunk-4MQZBZWD.js";
