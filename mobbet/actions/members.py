@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 from mobbet.actions.access import blog_for
 from mobbet.actions.recording import note
 from mobbet.actions.work import changing
@@ -19,7 +21,7 @@ from mobbet.core.rights import (
     house_rights,
 )
 from mobbet.core.values import existing
-from mobbet.store import blogs, filing, people, posts
+from mobbet.store import accounts, blogs, filing, people, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Member, Person
 
@@ -197,3 +199,28 @@ def hand_over(workshop: Workshop, person: Person, slug: str, person_id: int) -> 
         blogs.add_member(workshop.db, blog.id, person_id, Role.OWNER)
         blogs.add_member(workshop.db, blog.id, person.id, Role.EDITOR)
         note(workshop, person, "role", blog.id, one.person.name, "owner in their place")
+
+
+FACTOR_ROLES = {
+    "": "nobody",
+    "owner": "owners",
+    "owner,editor": "owners and editors",
+    "owner,editor,writer,contributor": "everybody",
+}
+"""Of whom a blog may ask a second factor, as roles joined by commas."""
+
+
+def set_factor_roles(workshop: Workshop, person: Person, slug: str, roles: str) -> None:
+    """Says of whom a second factor is asked. Raises BadInput, and Refused where whoever asks has none themself."""
+    blog = blog_for(workshop, person, slug, Action.KEEP_PEOPLE)
+    if roles not in FACTOR_ROLES:
+        raise BadInput(f"“{roles[:40]}” is no choice; choose one of the list.", "factor")
+    if roles and not accounts.has_factor(workshop.db, person.id):
+        raise Refused(
+            "Set up a second factor of your own first, in your account; else you would be kept out yourself."
+        )
+    with changing(workshop, person):
+        blogs.settle(
+            workshop.db, blog.id, factor_roles=json.dumps([role for role in roles.split(",") if role])
+        )
+        note(workshop, person, "rights", blog.id, detail=f"a second factor is asked of {FACTOR_ROLES[roles]}")

@@ -19,14 +19,15 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import passwords
 from mobbet.core.addresses import free_slug, make_slug
+from mobbet.core.browsers import in_words
 from mobbet.core.emails import LONGEST, read_email
-from mobbet.core.errors import BadInput, Refused, TooSoon
+from mobbet.core.errors import BadInput, NeedsFactor, Refused, TooSoon
 from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
 from mobbet.core.values import existing
 from mobbet.core.web_addresses import read_web_address
 from mobbet.services.common_passwords import is_common
-from mobbet.store import blogs, media, people, stale
+from mobbet.store import accounts, blogs, media, people, readers, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -39,6 +40,8 @@ NOTED = 86400 // 2
 """In seconds: how often it is written down that a session is in use."""
 AT_ONCE, WAITING = max(1, min(2, (os.cpu_count() or 1) // 2)), 6
 """How many passwords are hashed at once, each with 64 MB and one processor, and how many more may wait."""
+FACTOR_SECONDS = 10 * 60
+"""In seconds: how long a sign-in waits for the second factor."""
 NOT_TOGETHER = "This e-mail address and password do not belong together; check both and try again."
 
 _hashing, _places = threading.Semaphore(AT_ONCE), threading.Semaphore(AT_ONCE + WAITING)
@@ -106,17 +109,23 @@ def with_password(workshop: Workshop, email: str, name: str, digest: str) -> Per
 
 
 def sign_in(
-    workshop: Workshop, email: str, password: str, address: str = "", device: str = "", before: str = ""
+    workshop: Workshop,
+    email: str,
+    password: str,
+    address: str = "",
+    device: str = "",
+    before: str = "",
+    agent: str = "",
 ) -> Session:
-    """A new session, which ends the one that the browser had `before`.
+    """A new session, which ends the one that the browser had `before`; `agent` is what the browser calls itself.
 
     Each try counts before the password is looked at: by account and network, by network, and by account from everywhere. A browser
     in which this person signed in before (`device`) has a pace of its own, so nobody else's tries keep the right person out.
-    Raises TooSoon while slowed down, Refused for a wrong address or password.
+    Raises TooSoon while slowed down, Refused for a wrong address or password, NeedsFactor where a second factor is asked for.
     """
     email, now = email.strip(), workshop.clock()
     person = people.by_email(workshop.db, email) if len(email) <= LONGEST else None
-    is_known = bool(person and device and people.is_device_of(workshop.db, person.id, _digest(device)))
+    is_known = _knows(workshop, person, device)
     account = email.lower()[:LONGEST]
     keys = (
         (("device", _digest(device)),)
@@ -135,13 +144,89 @@ def sign_in(
             note_everywhere(workshop, person, "sign-in-failed", person.name)
         raise Refused(NOT_TOGETHER)
     forget_tries(workshop, keys[0])
+    if accounts.has_factor(workshop.db, person.id):
+        token = secrets.token_urlsafe(32)
+        with changing(workshop):
+            accounts.ask_browser(
+                workshop.db, _digest(token), "sign-in", person.id, "", now, now + FACTOR_SECONDS
+            )
+        raise NeedsFactor("Type the code of your second factor.", token)
+    return signed_in(workshop, person, device, before, agent)
+
+
+def begun_sign_in(workshop: Workshop, token: str) -> Person:
+    """Whose sign-in it is that waits for a second factor. Raises Refused where it took too long."""
+    asked = (
+        accounts.asked_of(workshop.db, _digest(token), "sign-in", workshop.clock())
+        if len(token) < 200
+        else None
+    )
+    person = people.by_id(workshop.db, asked.person_id or 0) if asked else None
+    if person is None or person.suspended_at:
+        raise Refused("This took too long; type your password once more.")
+    return person
+
+
+def note_wrong_factor(workshop: Workshop, person: Person) -> None:
+    """Records a wrong code."""
+    note_everywhere(workshop, person, "factor-failed", person.name)
+
+
+def end_begun_sign_in(workshop: Workshop, token: str) -> None:
+    with changing(workshop):
+        accounts.forget_asked(workshop.db, _digest(token))
+
+
+def signed_in(
+    workshop: Workshop, person: Person, device: str = "", before: str = "", agent: str = ""
+) -> Session:
+    """The session of somebody who proved who they are. A browser in which they never signed in before is told by letter."""
+    is_known, now = _knows(workshop, person, device), workshop.clock()
     token = device if is_known else secrets.token_urlsafe(32)
     with changing(workshop):
+        if not is_known and people.count_devices(workshop.db, person.id):
+            _tell_of_browser(workshop, person, in_words(agent))
         people.add_device(workshop.db, person.id, _digest(token), now)
         note_everywhere(workshop, person, "signed-in", actor=person)
         if before:
             people.end_session(workshop.db, _digest(before))
-    return replace(begin_session(workshop, person), device=token)
+        begun = replace(begin_session(workshop, person), device=token)
+        accounts.describe_session(workshop.db, _digest(begun.token), in_words(agent), workshop.origin, now)
+    return begun
+
+
+def _knows(workshop: Workshop, person: Person | None, device: str) -> bool:
+    return bool(person and device and people.is_device_of(workshop.db, person.id, _digest(device)))
+
+
+def _tell_of_browser(workshop: Workshop, person: Person, browser: str) -> None:
+    write_to_account(
+        workshop, person, "a new browser",
+        f"Somebody signed in as you just now, with {browser}{f', from {workshop.origin}' if workshop.origin else ''}.\n\n"
+        "If that was you, do nothing. If not, change your password, and end the other sessions in your account.",
+    )  # fmt: skip
+
+
+def write_to_account(workshop: Workshop, person: Person, about: str, words: str, address: str = "") -> bool:
+    """A letter about an account, in the name of the first blog that the person works on, or reads; False where there is none."""
+    theirs = blogs.of_person(workshop.db, person.id) or [
+        blog
+        for slug in readers.blogs_read(workshop.db, person.id)[:1]
+        if (blog := blogs.by_slug(workshop.db, slug))
+    ]
+    if not theirs:
+        return False
+    text = f"Hello {person.name},\n\n{words}\n"
+    readers.add_letter(
+        workshop.db,
+        theirs[0].id,
+        address or person.email,
+        f"{theirs[0].name}: {about}",
+        text,
+        workshop.clock(),
+        is_private=True,
+    )
+    return True
 
 
 def begin_session(workshop: Workshop, person: Person, blog_id: int | None = None) -> Session:
@@ -256,15 +341,19 @@ def set_web_address(workshop: Workshop, person: Person, text: str) -> None:
 
 
 def change_password(workshop: Workshop, person: Person, old: str, new: str, token: str) -> None:
-    """Sets a new password and ends the person's other sessions. Raises BadInput, Refused, TooSoon."""
+    """Sets a new password and ends the person's other sessions. With a second factor it may be shorter. Raises BadInput, Refused, TooSoon."""
     key = ("device", f"password {person.id}")
     count_try(workshop, key)
     if not verify_password(person.password_hash, old[: passwords.LONGEST + 1]):
         raise BadInput("The present password is not right; type it again.", "old")
-    digest = hash_password(read_password(new, *_about(workshop, person), field="new"))
+    has_factor = accounts.has_factor(workshop.db, person.id)
+    shortest = passwords.SHORTEST_BESIDE_FACTOR if has_factor else passwords.SHORTEST
+    chosen = passwords.check(new, is_common, _about(workshop, person), "new", shortest)
+    digest = hash_password(chosen)
     forget_tries(workshop, key)
     with changing(workshop):
         people.set_password(workshop.db, person.id, digest)
+        accounts.set_short_password(workshop.db, person.id, len(chosen) < passwords.SHORTEST)
         people.end_other_sessions(workshop.db, person.id, _digest(token))
         note_everywhere(workshop, person, "password-changed", person.name, person)
 
@@ -274,8 +363,16 @@ def set_password(workshop: Workshop, person: Person, password: str) -> None:
     digest = hash_password(read_password(password, *_about(workshop, person)))
     with changing(workshop):
         people.set_password(workshop.db, person.id, digest)
+        accounts.set_short_password(workshop.db, person.id, False)
         people.end_sessions(workshop.db, person.id)
         note_everywhere(workshop, person, "password-changed", person.name)
+
+
+def end_sessions(workshop: Workshop, person: Person) -> None:
+    """Ends all sessions of somebody, at the command line."""
+    with changing(workshop):
+        people.end_sessions(workshop.db, person.id)
+        note_everywhere(workshop, person, "sessions-ended", person.name)
 
 
 def suspend(workshop: Workshop, person: Person, is_suspended: bool = True) -> None:

@@ -23,14 +23,14 @@ ROLES = tuple(map(str, STAFF))
 
 EPILOG = """`list --json` prints `{"people": [{"id", "email", "name", "suspended", "has_password", "blogs": [{"blog", "role"}]}]}`,
 the other words one of these; a role may also be `none`. `invite --json` prints `{"email", "blog", "role", "link"}`, the link only while no mail
-server is set."""
+server is set. `sessions --json` prints `{"sessions": [{"browser", "from", "begun", "used"}]}`."""
 
 
 def add_arguments(command: ArgumentParser) -> None:
     command.epilog = EPILOG
     takes_data(command)
     takes_json(command)
-    add = Subcommands(command, "list|add|invite|role|suspend|password")
+    add = Subcommands(command, "list|add|invite|role|suspend|password|sessions|factor")
     add("list", list_people, "list everybody with their roles")
     added = add("add", add_person, "add somebody to a blog")
     added.add_argument("email", metavar="EMAIL")
@@ -59,6 +59,12 @@ def add_arguments(command: ArgumentParser) -> None:
     suspended = add("suspend", suspend, "sign somebody out everywhere and let them in no more")
     suspended.add_argument("email", metavar="EMAIL")
     suspended.add_argument("--lift", action="store_true", help="let them in again")
+    sessions = add("sessions", list_sessions, "list the sessions of somebody, or end them")
+    sessions.add_argument("email", metavar="EMAIL")
+    sessions.add_argument("--end", action="store_true", help="end them all")
+    factor = add("factor", turn_factor_off, "take the second factor of somebody away who is locked out")
+    factor.add_argument("email", metavar="EMAIL")
+    factor.add_argument("off", choices=("off",), help="the word off")
     password = add("password", set_password, "set somebody's password")
     password.add_argument("email", metavar="EMAIL")
     for one, is_needed in ((added, False), (password, True)):
@@ -209,6 +215,36 @@ def set_password(options: Namespace) -> None:
         _facts(workshop, existing(people.by_id(workshop.db, person.id))),
         f"{person.name} has a new password and is signed out everywhere.",
     )
+
+
+def list_sessions(options: Namespace) -> None:
+    from mobbet import wiring
+    from mobbet.actions import people as people_actions
+    from mobbet.actions import sessions
+    from mobbet.core.timing import iso
+
+    workshop = wiring.open_existing(options.data)
+    person = person_by_email(workshop, options.email)
+    if options.end:
+        people_actions.end_sessions(workshop, person)
+    rows = [
+        {"browser": one.browser, "from": one.begun_from, "begun": iso(one.begun_at), "used": iso(one.used_at)}
+        for one in sessions.of_person(workshop, person)
+    ]
+    lines = [f"{row['used']}  {row['browser'] or 'a browser'}  {row['from']}".rstrip() for row in rows]
+    report(options, {"sessions": rows}, "\n".join(lines) or f"{person.name} is signed in nowhere.")
+
+
+def turn_factor_off(options: Namespace) -> None:
+    from mobbet import wiring
+    from mobbet.actions import factors
+    from mobbet.store import people
+
+    workshop = wiring.open_existing(options.data)
+    person = person_by_email(workshop, options.email)
+    factors.turn_off(workshop, person, None)
+    facts = _facts(workshop, existing(people.by_id(workshop.db, person.id)))
+    report(options, facts, f"{person.name} signs in by the password alone.")
 
 
 def _blog(workshop: Workshop, slug: str) -> Blog:

@@ -8,6 +8,8 @@
     │   ├── NotAllowed       the person's role does not reach that far
     │   ├── TooMuch          what was sent takes more time or memory than Mobbet gives it
     │   ├── Conflict         somebody else changed it first
+    │   ├── NeedsFactor      the password is right, and a second factor is asked for
+    │   ├── ProveFirst       what is asked for matters, and who asks proves once more who they are
     │   └── TooSoon          tried again too quickly after failures
     └── Broken               the world's failure: disk, damaged data
 
@@ -60,6 +62,18 @@ class Conflict(Refused):
     def __init__(self, message: str, current: int) -> None:
         super().__init__(message)
         self.current = current
+
+
+class NeedsFactor(Refused):
+    """The password is right, and a second factor is asked for; `token` knows the sign-in that was begun."""
+
+    def __init__(self, message: str, token: str) -> None:
+        super().__init__(message)
+        self.token = token
+
+
+class ProveFirst(Refused):
+    """What is asked for matters, and it is a while since whoever asks proved who they are."""
 
 
 class TooSoon(Refused):

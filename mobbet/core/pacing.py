@@ -21,13 +21,14 @@ PACES = {
     "network": Pace(30, 5 * 60),
     "account": Pace(60, 60),
     "device": Pace(20, 20),
+    "factor": Pace(10, 60),
     "post": Pace(60, 60),
     "post-network": Pace(8, 5 * 60),
     "letter": Pace(5, 5 * 60),
     "comment": Pace(12, 5 * 60),
 }
 """By what is counted: an account from one network, a network, an account from everywhere, an account on a device that has signed in before, the
-password of a post from everywhere and from one network, letters asked for, and comments.
+second factor of an account, the password of a post from everywhere and from one network, letters asked for, and comments.
 """
 
 

@@ -11,6 +11,8 @@ from mobbet.core.errors import BadInput
 
 SHORTEST, LONGEST = 15, 1000
 """In characters. Fifteen is what the standard asks of a password that is the only proof of who signs in."""
+SHORTEST_BESIDE_FACTOR = 8
+"""What the standard asks of a password beside a second factor."""
 LEAST_BESIDE = 8
 """So many characters must be left of a password without the words that anyone would guess first."""
 SHORTEST_FOR_POST = 8
@@ -30,15 +32,19 @@ def forms(password: str) -> tuple[str, ...]:
 
 
 def check(
-    password: str, is_common: Callable[[str], bool], about: Iterable[str] = (), field: str = "password"
+    password: str,
+    is_common: Callable[[str], bool],
+    about: Iterable[str] = (),
+    field: str = "password",
+    shortest: int = SHORTEST,
 ) -> str:
     """A password that may be kept, normalised. `about` are one's name, address and blogs. Raises BadInput with the reason."""
     if len(password) > LONGEST:
         raise BadInput(f"The password is longer than {LONGEST:,} characters; choose a shorter one.", field)
     password = normalised(password)
-    if len(password) < SHORTEST:
+    if len(password) < shortest:
         raise BadInput(
-            f"The password has {len(password)} characters; use at least {SHORTEST}. Three or four words are easy to keep in mind.",
+            f"The password has {len(password)} characters; use at least {shortest}. Three or four words are easy to keep in mind.",
             field,
         )
     plain = password.casefold()

@@ -27,6 +27,10 @@ class Person:
     author_line: str = ""
     author_links: str = "[]"
     seen_at: int = 0
+    code_secret: str = ""
+    """The secret of one-time codes, sealed; '' for none."""
+    code_step: int = 0
+    has_short_password: int = 0
 
     @property
     def initials(self) -> str:
@@ -283,6 +287,11 @@ def add_device(db: Database, person_id: int, token_hash: str, now: int) -> None:
         person_id,
         MOST_DEVICES,
     )
+
+
+def count_devices(db: Database, person_id: int) -> int:
+    """In how many browsers a person is known to have signed in."""
+    return db.value("SELECT COUNT(*) FROM device WHERE person_id = ?", person_id)
 
 
 def is_device_of(db: Database, person_id: int, token_hash: str) -> bool:

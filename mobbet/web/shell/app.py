@@ -12,7 +12,7 @@ from starlette.responses import JSONResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.errors import Broken, NotAllowed, NotFound, Refused, TooSoon
+from mobbet.core.errors import Broken, NotAllowed, NotFound, ProveFirst, Refused, TooSoon
 from mobbet.web.public.bodies import SMALLEST
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
@@ -20,10 +20,12 @@ from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell import rendering, screens, static_files
 from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
+from mobbet.web.shell.limits import FIELDS, LONG_FIELD
 from mobbet.web.shell.rendering import page
-from mobbet.web.shell.route_rights import guard
+from mobbet.web.shell.route_rights import FactorFirst, guard
 from mobbet.web.shell.routes import see_other
-from mobbet.web.shell.session import SignInFirst
+from mobbet.web.shell.session import SignInFirst, signed_in, workshop_of
+from mobbet.web.shell.signing_routes import again_page
 
 STATUS = ((NotFound, 404), (NotAllowed, 403), (TooSoon, 429), (Refused, 422), (Broken, 500))
 HEADINGS = {
@@ -48,6 +50,8 @@ def application(workshop: Workshop) -> FastAPI:
     app.add_middleware(HeadAsGet)
     app.add_middleware(GZipMiddleware, minimum_size=SMALLEST, compresslevel=6)
     app.add_exception_handler(SignInFirst, _sign_in_first)
+    app.add_exception_handler(FactorFirst, _factor_first)
+    app.add_exception_handler(ProveFirst, _prove_first)
     app.add_exception_handler(Refused, _refused)
     app.add_exception_handler(Broken, _refused)
     app.add_exception_handler(OverflowError, _too_large)
@@ -100,6 +104,28 @@ async def _sign_in_first(request: Request, error: Exception) -> Response:
     return see_other(
         to_shell.sign_in(f"{request.url.path}?{request.url.query}" if request.url.query else request.url.path)
     )
+
+
+async def _factor_first(request: Request, error: Exception) -> Response:
+    if request.method != "GET" or _wants_data(request):
+        return _told(
+            request, 403, "A blog that you work on asks for a second factor; set one up in your account."
+        )
+    return see_other(to_shell.signing_in(told="required"))
+
+
+async def _prove_first(request: Request, error: Exception) -> Response:
+    """Asks once more who somebody is; the form that they sent waits on the page, and goes on from there."""
+    if _wants_data(request):
+        return JSONResponse(
+            {"message": "Prove once more who you are.", "prove": to_shell.again()}, status_code=403
+        )
+    here, form = (
+        workshop_of(request),
+        await request.form(max_fields=FIELDS, max_files=0, max_part_size=LONG_FIELD),
+    )
+    path = f"{request.url.path}?{request.url.query}" if request.url.query else request.url.path
+    return again_page(here, signed_in(request), path, form)
 
 
 async def _refused(request: Request, error: Exception) -> Response:

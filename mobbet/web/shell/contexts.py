@@ -121,6 +121,9 @@ class AccountPage:
     web_address: str
     profile: dict[str, str]
     portraits: list[Portrait]
+    mine: list[Choice]
+    """The blogs on which the person works, which they may leave."""
+    new_email: str = ""
     message: str = ""
     problem: str = ""
     problem_field: str = ""

@@ -13,9 +13,13 @@ from typing import cast
 from fastapi import Request
 from fastapi.routing import APIRoute
 
-from mobbet.actions import access
+from mobbet.actions import access, sessions
+from mobbet.actions.workshop import Workshop
+from mobbet.core.errors import ProveFirst
 from mobbet.core.rights import Action
-from mobbet.web.shell.session import Here, signed_in
+from mobbet.store import accounts
+from mobbet.store.people import Person
+from mobbet.web.shell.session import Here, signed_in, token_of
 
 
 class Free(StrEnum):
@@ -29,6 +33,23 @@ PUBLIC, ANYBODY = Free.PUBLIC, Free.ANYBODY
 ROUTES: dict[str, Action | Free] = {
     "GET POST /blogs/new": ANYBODY,
     "POST /blogs/back": ANYBODY,
+    "POST /sign-in/code": PUBLIC,
+    "POST /sign-in/passkey-question": PUBLIC,
+    "POST /sign-in/passkey": PUBLIC,
+    "GET POST /sign-in/forgotten": PUBLIC,
+    "GET POST /password/{token}": PUBLIC,
+    "GET POST /address/{token}": PUBLIC,
+    "GET POST /account/again": ANYBODY,
+    "GET /account/signing-in": ANYBODY,
+    "POST /account/signing-in/codes": ANYBODY,
+    "POST /account/signing-in/codes-on": ANYBODY,
+    "POST /account/signing-in/off": ANYBODY,
+    "POST /account/signing-in/recovery": ANYBODY,
+    "POST /account/signing-in/passkey-question": ANYBODY,
+    "POST /account/signing-in/passkey": ANYBODY,
+    "POST /account/signing-in/passkey-remove": ANYBODY,
+    "POST /account/signing-in/end": ANYBODY,
+    "POST /account/address": ANYBODY,
     "GET POST /join/{token}": PUBLIC,
     "GET /posts/{post_id}/notes": Action.NOTE_POST,
     "POST /posts/{post_id}/notes/add": Action.NOTE_POST,
@@ -275,6 +296,7 @@ ROUTES: dict[str, Action | Free] = {
     "POST /desk/{slug}/site/people/out": Action.KEEP_PEOPLE,
     "POST /desk/{slug}/site/people/hand-over": Action.KEEP_PEOPLE,
     "POST /desk/{slug}/site/people/right": Action.KEEP_PEOPLE,
+    "POST /desk/{slug}/site/people/factor": Action.KEEP_PEOPLE,
     "POST /desk/{slug}/site/people/asks": Action.KEEP_PEOPLE,
     "POST /desk/{slug}/leave": Action.WORK,
     "GET /desk/{slug}/site/promos": Action.OWN_HOUSE,
@@ -315,6 +337,35 @@ ROUTES: dict[str, Action | Free] = {
 """{methods and path of a route: what it asks for}."""
 
 
+PROVED_FIRST = frozenset(
+    {
+        "/desk/{slug}/site/people/invite",
+        "/desk/{slug}/site/people/role",
+        "/desk/{slug}/site/people/suspend",
+        "/desk/{slug}/site/people/hand",
+        "/desk/{slug}/site/people/out",
+        "/desk/{slug}/site/people/hand-over",
+        "/desk/{slug}/site/people/right",
+        "/desk/{slug}/site/people/factor",
+        "/desk/{slug}/site/targets",
+        "/desk/{slug}/site/targets/{number}/{what}",
+        "/desk/{slug}/site/house/aside",
+        "/desk/{slug}/leave",
+        "/account/address",
+        "/account/signing-in/codes",
+        "/account/signing-in/off",
+        "/account/signing-in/recovery",
+        "/account/signing-in/passkey-question",
+        "/account/signing-in/passkey-remove",
+    }
+)
+"""What matters so much that whoever asks proves once more who they are, when it is a while since they did."""
+
+
+class FactorFirst(Exception):
+    """Raised for somebody of whom a blog asks a second factor that they do not have."""
+
+
 @dataclass(frozen=True)
 class Unknown(Exception):
     """A route that has no entry in ROUTES."""
@@ -344,9 +395,23 @@ def guard(request: Request, here: Here) -> None:
     """Raises NotFound or NotAllowed unless whoever asks has the right that the route asks for, on the blog, post, item or blocks of its address."""
     route = cast(APIRoute, request.scope["route"])
     right = right_of("GET" if request.method == "HEAD" else request.method, route.path)
-    if isinstance(right, Free):
+    if right == PUBLIC:
         return
     me, parts = signed_in(request), request.path_params
+    _ask_for_right(here, me, parts, right)
+    if not isinstance(right, Free) and accounts.lacks_factor(here.db, me.id):
+        raise FactorFirst
+    if (
+        request.method == "POST"
+        and route.path in PROVED_FIRST
+        and not sessions.is_proved(here, token_of(request))
+    ):
+        raise ProveFirst("Prove once more who you are.")
+
+
+def _ask_for_right(here: Workshop, me: Person, parts: dict[str, str], right: Action | Free) -> None:
+    if isinstance(right, Free):
+        return
     if "slug" in parts:
         access.require_for(
             here, me, parts["slug"], right, _number(parts, "number") if right == Action.EDIT_KEPT else 0

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import JSONResponse, PlainTextResponse, RedirectResponse, Response
 
 from mobbet.actions import blogs as blog_actions
+from mobbet.actions import factors, house_words
 from mobbet.actions import first_run as first_run_actions
-from mobbet.actions import house_words
 from mobbet.actions import people as people_actions
 from mobbet.actions import posts as post_actions
 from mobbet.actions.access import blog_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
-from mobbet.core.errors import BadInput, Refused, TooSoon
+from mobbet.core.errors import BadInput, NeedsFactor, Refused, TooSoon
 from mobbet.core.languages import NAMES
 from mobbet.core.timing import all_zones
 from mobbet.store import blogs, events, media, people, proofs
@@ -32,6 +33,7 @@ from mobbet.web.shell.contexts import AccountPage, Choice, FirstRunPage, Portrai
 from mobbet.web.shell.fields import AnyForm, Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me, somebody, token_of
+from mobbet.web.shell.signing_contexts import FactorPage
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
@@ -132,13 +134,15 @@ def sign_in(request: Request, here: Here, email: Text = "", password: Text = "",
             address,
             cookies.of_request(request).get(cookies.device_cookie(here.settings), ""),
             token_of(request),
+            request.headers.get("user-agent", ""),
         )
+    except NeedsFactor as error:
+        return factor_page(here, error.token, then)
     except TooSoon as error:
         return page(SignInPage(email, then, here.settings.demo_account, str(error)), 429)
     except Refused as error:
         return page(SignInPage(email, then, here.settings.demo_account, str(error)), 422)
-    is_here = then.startswith("/") and not then.startswith(("//", "/\\"))
-    answer = see_other(then if is_here else to_shell.home())
+    answer = see_other(then if is_here(then) else to_shell.home())
     session.begin(here, answer, begun)
     return answer
 
@@ -213,7 +217,24 @@ def _account(here: Workshop, me: Person) -> AccountPage:
             "links": "\n".join(json.loads(me.author_links)),
         },
         [_portrait(here, blog, me) for blog in blogs.of_person(here.db, me.id)],
+        [Choice(blog.slug, blog.name) for blog in blogs.of_person(here.db, me.id)],
     )
+
+
+def account_page(here: Workshop, me: Person, status: int = 200, **more: Any) -> Response:
+    """One's account, with what came of something, or the reason of a refusal."""
+    return page(replace(_account(here, me), **more), status)
+
+
+def factor_page(here: Workshop, token: str, then: str, problem: str = "", status: int = 200) -> Response:
+    """Asks for the second factor of a sign-in that was begun."""
+    found = factors.factors_of(here, people_actions.begun_sign_in(here, token))
+    return page(FactorPage(token, then, found.has_codes, bool(found.passkeys), problem), status)
+
+
+def is_here(path: str) -> bool:
+    """Whether a path is one of this server's, and no address of another one."""
+    return path.startswith("/") and not path.startswith(("//", "/\\"))
 
 
 MOST_PICTURES = 60

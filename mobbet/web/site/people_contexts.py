@@ -66,6 +66,8 @@ class PeoplePage:
     typed: dict[str, str]
     asking: list[AskingLine]
     adjusting: list[Sentence]
+    factor: Sentence
+    """Of whom a second factor is asked."""
     role_names: list[str]
     rights: list[RightRow]
     problem: str = ""

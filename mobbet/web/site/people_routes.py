@@ -51,7 +51,7 @@ def _page(
     typed, rights = {"email": "", "role": Role.WRITER.value, **(typed or {})}, members.rights_of(blog)
     context = PeoplePage(
         bar_for(here, me, blog, "site"), view.lines(here, me, blog, found), view.waiting(here, blog), view.invite_blogs(here, me, blog, chosen or []),
-        view.invite_roles(typed["role"]), typed, view.asking(here, blog), view.adjusting(rights), [role.value for role in reversed(Role)], view.table(rights), **more,
+        view.invite_roles(typed["role"]), typed, view.asking(here, blog), [*view.adjusting(rights)], view.factor_sentence(blog), [role.value for role in reversed(Role)], view.table(rights), **more,
     )  # fmt: skip
     return page(context, status)
 
@@ -157,6 +157,12 @@ def hand_over(here: Here, me: Me, slug: str, where: int = Form(0)) -> Response:
 def adjust(here: Here, me: Me, slug: str, where: Text = "", value: Text = "") -> Response:
     """Loosens or tightens a single right."""
     return _done(here, me, slug, lambda: members.adjust(here, me, slug, where, value == "yes"), "rights")
+
+
+@router.post(to_site.people.at("factor"))
+def set_factor_roles(here: Here, me: Me, slug: str, value: Text = "") -> Response:
+    """Says of whom a second factor is asked."""
+    return _done(here, me, slug, lambda: members.set_factor_roles(here, me, slug, value), "rights")
 
 
 @router.post(to_site.people.at("asks"))

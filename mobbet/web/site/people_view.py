@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 from mobbet.actions import invitations as invitation_actions
 from mobbet.actions import members as member_actions
 from mobbet.actions.access import has_right
@@ -141,3 +143,17 @@ def _reach(role: Role, action: Action, rights: HouseRights) -> str:
     if may(role, action, is_own=False, rights=rights):
         return "yes" if may(role, action, rights=rights) else "colleagues'"
     return "own" if may(role, action, rights=rights) else ""
+
+
+def factor_sentence(blog: Blog) -> Sentence:
+    """Of whom a second factor is asked."""
+    now = ",".join(json.loads(blog.factor_roles))
+    choices = tuple(
+        Choice(roles, words, roles == now) for roles, words in member_actions.FACTOR_ROLES.items()
+    )
+    words = member_actions.FACTOR_ROLES.get(now, now)
+    return [
+        "A second factor for signing in is asked of",
+        Word("factor", "of whom a second factor is asked", words, choices),
+        ".",
+    ]
