@@ -56,7 +56,7 @@ class Action(StrEnum):
     LOOK_AHEAD = "look at the whole site of another moment"
     READ_ITEM = "use an item of the library"
     EDIT_ITEM = "describe, cut, name, strip, replace or set aside an item of the library"
-    EDIT_KEPT = "change or remove kept blocks"
+    EDIT_KEPT = "change or remove saved blocks"
     SETTLE_COMMENT = "show, refuse, answer or remove a comment"
     KEEP_FILING = "change categories and tags"
     KEEP_READERS = "change groups and invite readers"
