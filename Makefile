@@ -47,6 +47,7 @@ bench: $(VENV)/installed-tests
 	$(BIN)/mobbet bench
 	$(BIN)/python -m bench.hostile
 	$(BIN)/python -m bench.writing
+	$(BIN)/python -m bench.kills
 
 # Known faults of packages, axe on every screen and public page, the Nu Html Checker on the built site, and Lighthouse.
 audit: $(VENV)/installed-tests

@@ -184,6 +184,8 @@ class RevisionsPage:
     other: int
     sentence: str
     rows: list[ComparedLine]
+    history: list[tuple[str, str]]
+    """(when, what happened) with the post, the newest first."""
     message: str = ""
 
 

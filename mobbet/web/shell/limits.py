@@ -45,6 +45,7 @@ BODIES = (
     BodyLimit(re.compile(r"/library/\d+/captions"), 0, 3 * MB),
     BodyLimit(re.compile(r"/desk/[^/]+/kept/\d+"), 0, 3 * MB),
     BodyLimit(re.compile(r"/~/[^/]+/comment/\d+"), 64 * KB, 64 * KB),
+    BodyLimit(re.compile(r"/copy/[^/]+/note(?:/\d+)?"), 128 * KB, 128 * KB),
     BodyLimit(re.compile(r"/.*"), 16 * KB, 1 * MB),
 )
 """The first row whose path fits holds."""

@@ -20,10 +20,12 @@ from mobbet.core.document.html import Html, Rendition
 from mobbet.core.document.links import media_number
 from mobbet.core.document.write import to_html
 from mobbet.core.names import one_line
+from mobbet.core.record import sentence
 from mobbet.core.timing import time_in_words
-from mobbet.store import posts
+from mobbet.store import posts, record
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.store.posts import Post
 from mobbet.web.library import addresses as to_library
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import ComparedLine, RevisionLine, RevisionsPage
@@ -33,6 +35,7 @@ from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
+MOST_HISTORY = 60
 
 
 @router.get(to_write.revisions.route)
@@ -113,9 +116,21 @@ def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, messag
             other,
             sentence,
             _folded(compared_lines(compared.difference)) if one != other else [],
+            _history(here, post, blog),
             message,
         )
     )
+
+
+def _history(here: Workshop, post: Post, blog: Blog) -> list[tuple[str, str]]:
+    """What the record says of a post."""
+    return [
+        (
+            time_in_words(row.at, blog.zone, here.clock()),
+            sentence(row.kind, row.actor, row.subject, row.detail),
+        )
+        for row in record.of_post(here.db, post.id, MOST_HISTORY)
+    ]
 
 
 def _sentence(difference: Difference, one: int, other: int) -> str:
