@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import json
 import secrets
 from dataclasses import dataclass
 from typing import Any
@@ -287,19 +286,6 @@ def _taken(workshop: Workshop, token: str, what: str) -> accounts.AskedOf:
     if asked is None:
         raise Refused("This took too long; try again.")
     return asked
-
-
-def required_of(workshop: Workshop, person: Person) -> list[str]:
-    """The blogs that ask this person for a second factor, which they do not have."""
-    from mobbet.store import blogs
-
-    if accounts.has_factor(workshop.db, person.id):
-        return []
-    return [
-        blog.name
-        for blog in blogs.of_person(workshop.db, person.id)
-        if blogs.role(workshop.db, blog.id, person.id) in json.loads(blog.factor_roles)
-    ]
 
 
 def _digest(token: str) -> str:

@@ -50,6 +50,7 @@ class LookAgainTests(ShopCase):
 
 class PresenceTests(ShopCase):
     def test_who_has_a_post_open_is_known_for_a_minute(self) -> None:
+        self.assertEqual(self.write("A lamp").id, 1)
         presence.note(self.shop, self.me, 1)
         self.assertEqual(
             (presence.on_it(self.shop, 1), presence.on_it(self.shop, 1, but=self.me.id)),

@@ -156,7 +156,7 @@ class PlacingRouteTests(WebCase):
     def test_a_room_in_another_tab_is_told_from_a_colleagues(self) -> None:
         post = self.write("A lamp")
         here = f"/posts/{post.id}/here"
-        self.assertEqual(self.post(here, tab="one").json(), {"others": [], "is_mine": False})
-        self.assertEqual(self.post(here, tab="two").json(), {"others": [], "is_mine": True})
+        self.assertEqual(self.post(here, tab="one").json(), {"others": [], "where": [], "is_mine": False})
+        self.assertEqual(self.post(here, tab="two").json(), {"others": [], "where": [], "is_mine": True})
         self.post(here, tab="one", leaves="yes")
         self.assertFalse(self.post(here, tab="two").json()["is_mine"])
