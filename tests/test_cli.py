@@ -24,7 +24,9 @@ from mobbet.wiring import open_folder
 from tests.shops import picture, quick_hashes
 
 
-class CommandTests(unittest.TestCase):
+class CommandCase(unittest.TestCase):
+    """Commands as they are typed, in this process."""
+
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         self.addCleanup(folder.cleanup)
@@ -74,6 +76,8 @@ class CommandTests(unittest.TestCase):
             "post", "--data", self.data, "--json", "new", "-", source=f"---\n{front}\n---\n{body}\n"
         )
 
+
+class CommandTests(CommandCase):
     def test_an_operator_sets_up_people_and_blogs(self) -> None:
         self.init()
         secret = self.folder / "tomas"

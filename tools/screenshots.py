@@ -54,6 +54,7 @@ def take(address: str) -> None:
         ("look", "/desk/mending-bench/site/look"),
         ("menu", "/desk/mending-bench/site/menu?at=menu.3"),
         ("house", "/desk/mending-bench/site"),
+        ("people", "/desk/mending-bench/site/people"),
         ("proof", "/desk/mending-bench/proof"),
         ("site", "/b/mending-bench/"),
         ("comments", "/desk/mending-bench/comments"),
@@ -72,11 +73,11 @@ def take(address: str) -> None:
 
 
 def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) -> None:
-    """The writing room at work: a block settled, the source beside the sheet, revisions, files brought in."""
+    """The writing room at work: notes in the margin, and revisions."""
     page.goto(room)
-    page.locator(".callout-text p").click()
-    page.wait_for_timeout(300)
-    shot("kinds")
+    page.wait_for_selector(".blue-mark")
+    page.click("#open-notes")
+    shot("notes")
     page.locator(".ProseMirror p").last.click()
     page.keyboard.press("End")
     page.keyboard.type(" Put it where the light does not fade it.")
@@ -86,18 +87,6 @@ def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) ->
     page.wait_for_selector(".compared")
     page.locator(".compared ins").first.scroll_into_view_if_needed()
     shot("revisions")
-    page.goto(address + "/desk/mending-bench/bring-in")
-    files = [
-        {
-            "name": "a-stuck-zip.md",
-            "mimeType": "text/markdown",
-            "buffer": b"# A stuck zip\n\nRub it with a candle.",
-        }
-    ]
-    files.append({"name": "notes.docx", "mimeType": "application/zip", "buffer": b"damaged"})
-    page.set_input_files("#files", files)
-    page.wait_for_selector("#results .problem")
-    shot("bring-in")
 
 
 def library(page: Page, address: str, shot: Callable[[str], None]) -> None:

@@ -38,7 +38,7 @@ from mobbet.store.snapshot import SiteSnapshot
 
 LETS = {READ: "read it", NOTE: "leave notes", PROPOSE: "leave notes and propose words"}
 """What those with the link may do."""
-USUAL_DAYS, MOST, MOST_READERS, MOST_LETTERS, LONGEST_LINE = 14, 100, 500, 50, 500
+USUAL_DAYS, MOST, MOST_READERS, MOST_LETTERS, LONGEST_LINE = 14, 100, 500, 200, 500
 OVER = "This reading copy is closed, or its time is over; ask whoever sent it to you for another one."
 _OF_EVERYBODY = re.compile(r"/assets/[\w.-]+|/[\w-]+\.css")
 """Scripts, styles and letters of the site."""

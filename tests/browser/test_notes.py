@@ -17,6 +17,8 @@ class NoteCase(BrowserCase):
         workshop = self.server.workshop
         self.me = existing(people.by_email(workshop.db, "ines@mending-bench.example"))
         self.post = existing(posts.titled(workshop.db, 1, TITLE))
+        with workshop.db.transaction():
+            workshop.db.run("DELETE FROM note")
 
     def link(self, lets: str = "propose") -> str:
         copy = reading_copies.make(self.server.workshop, self.me, self.post, lets=lets)

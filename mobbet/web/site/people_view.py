@@ -94,7 +94,7 @@ def asking(workshop: Workshop, blog: Blog) -> list[AskingLine]:
         words = {
             ALWAYS: f"after {who} word",
             "never": "without asking",
-            "in": f"without asking, but in {names} after {who} word",
+            "in": f"without asking, but not in {names}",
         }[state]
         choices = [
             Choice("never", "without asking", state == "never"),
