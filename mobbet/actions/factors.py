@@ -112,9 +112,12 @@ def turn_off(workshop: Workshop, person: Person, by: Person | None) -> None:
         note_everywhere(workshop, person, "factor-off", person.name, by)
 
 
-def is_right_code(workshop: Workshop, person: Person, code: str) -> bool:
-    """Whether a one-time code, or a recovery code, is right; each is taken once. Counts as a try. Raises TooSoon."""
-    count_try(workshop, ("factor", str(person.id)))
+def is_right_code(workshop: Workshop, person: Person, code: str, device: str = "") -> bool:
+    """Whether a one-time code, or a recovery code, is right; each is taken once. Counts as a try, and apart for a browser (`device`) in which this
+    person signed in before, so that nobody else's tries keep them out. Raises TooSoon."""
+    is_known = bool(device) and people.is_device_of(workshop.db, person.id, _digest(device))
+    key = ("device", f"factor {_digest(device)}") if is_known else ("factor", str(person.id))
+    count_try(workshop, key)
     typed = "".join(code.split())[:40]
     now = existing(people.by_id(workshop.db, person.id))
     with changing(workshop):
@@ -125,7 +128,7 @@ def is_right_code(workshop: Workshop, person: Person, code: str) -> bool:
         else:
             is_right = accounts.use_recovery_code(workshop.db, person.id, _recovery_hash(person, typed))
     if is_right:
-        forget_tries(workshop, ("factor", str(person.id)))
+        forget_tries(workshop, key)
     return is_right
 
 

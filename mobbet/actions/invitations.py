@@ -57,7 +57,7 @@ def invite(workshop: Workshop, person: Person, roles: dict[str, str], email: str
                 raise Refused(f"{MOST_WAITING} invitations wait already; withdraw some first.")
             for earlier, _ in waiting:
                 if earlier.email.lower() == email.lower():
-                    invitations.end(workshop.db, earlier.id, WITHDRAWN)
+                    _leave(workshop, earlier, blog)
         number = _send(workshop, person, chosen, email, server)
         for blog, role in chosen.items():
             note(workshop, person, "invited", blog.id, email, role)
@@ -92,10 +92,15 @@ def withdraw(workshop: Workshop, person: Person, slug: str, number: int) -> None
     blog = blog_for(workshop, person, slug, Action.KEEP_PEOPLE)
     one, _ = _waiting(workshop, blog, number)
     with changing(workshop, person):
-        invitations.leave_blog(workshop.db, one.id, blog.id)
-        if not invitations.roles(workshop.db, one.id):
-            invitations.end(workshop.db, one.id, WITHDRAWN)
+        _leave(workshop, one, blog)
         note(workshop, person, "invitation-withdrawn", blog.id, one.email)
+
+
+def _leave(workshop: Workshop, one: Invitation, blog: Blog) -> None:
+    """Takes a blog out of an invitation, which ends with its last one."""
+    invitations.leave_blog(workshop.db, one.id, blog.id)
+    if not invitations.roles(workshop.db, one.id):
+        invitations.end(workshop.db, one.id, WITHDRAWN)
 
 
 def _waiting(workshop: Workshop, blog: Blog, number: int) -> tuple[Invitation, str]:

@@ -210,6 +210,7 @@ def _goes_out(post: Post, blog: Blog, current: Placement | None, now: int) -> tu
 def take_update_back(workshop: Workshop, person: Person, post_id: int) -> None:
     """Takes an update that waits for its time back: what is out stays out. Raises Refused where none waits."""
     post, blog = editable_post(workshop, person, post_id)
+    require_may_go_out(workshop, person, post, blog)
     with changing(workshop, person, f"“{told_title(post)}”: an update taken back"):
         now = workshop.clock()
         rows = placements.of_post(workshop.db, post.id)
@@ -225,6 +226,7 @@ def take_update_back(workshop: Workshop, person: Person, post_id: int) -> None:
 def undo_update(workshop: Workshop, person: Person, post_id: int) -> None:
     """Gives readers what they got before the last update of a post; its sheet and docket stay. Raises Refused without one."""
     post, blog = editable_post(workshop, person, post_id)
+    require_may_go_out(workshop, person, post, blog)
     with changing(workshop, person, f"“{told_title(post)}”: an update undone"):
         now = workshop.clock()
         rows = placements.of_post(workshop.db, post.id)

@@ -9,6 +9,7 @@ from typing import Any
 
 from mobbet.actions import placing, post_states, queue
 from mobbet.actions.access import blog_for, editable_post
+from mobbet.actions.approvals import require_may_go_out
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -53,7 +54,7 @@ def record(
 def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
     """Puts posts back to how they stood before a change; answers its words.
 
-    Raises NotFound, and Refused where it is undone already or one of the posts was placed, moved or withdrawn again since.
+    Raises NotFound, NotAllowed where a colleague made it and the post needs somebody's word, and Refused where it is undone already or one of the posts was placed, moved or withdrawn again since.
     """
     blog = blog_for(workshop, person, slug)
     with changing(workshop, person, "a change was undone"):
@@ -67,6 +68,10 @@ def undo(workshop: Workshop, person: Person, slug: str, number: int) -> str:
             raise Refused("This post is for its author alone; only they put it back.")
         for one in before["posts"]:
             post, _ = editable_post(workshop, person, one["id"])
+            if (
+                change.person_id != person.id
+            ):  # what a colleague did goes back to readers by the same word as anything else
+                require_may_go_out(workshop, person, post, blog)
             if [list(pair) for pair in _live(workshop, post.id)] != before["after"][str(post.id)]:
                 raise Refused(
                     f"“{post.title or 'No title yet'}” was placed, moved or withdrawn again since; change it by itself."

@@ -91,6 +91,14 @@ class CodeTests(AccountCase):
         self.clock.forward(61)
         self.assertTrue(factors.is_right_code(self.shop, self.me, self.code(secret)))
 
+    def test_wrong_codes_of_others_do_not_keep_a_known_browser_out(self) -> None:
+        device = people.sign_in(self.shop, EMAIL, PASSWORD).device
+        secret = self.secret()
+        with self.assertRaises(TooSoon):
+            for _ in range(1000):
+                factors.is_right_code(self.shop, self.me, "000000")
+        self.assertTrue(factors.is_right_code(self.shop, self.me, self.code(secret), device))
+
     def test_the_secret_lies_sealed_and_a_wrong_first_code_turns_nothing_on(self) -> None:
         secret = factors.new_secret()
         with self.assertRaisesRegex(BadInput, "not right"):

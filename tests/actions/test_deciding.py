@@ -8,6 +8,7 @@ from mobbet.actions import (
     members,
     placing,
     posts,
+    undoing,
 )
 from mobbet.actions.categories import make_category
 from mobbet.core.document.from_markdown import from_markdown
@@ -155,6 +156,31 @@ class RuleTests(DecisionCase):
             kept_blocks.change_kept(
                 self.shop, self.contributor, "bench", kept.id, "Notice", from_markdown("Leave it in.")
             )
+
+
+class UndoTests(DecisionCase):
+    def test_what_an_editor_withdrew_comes_back_by_no_undo_of_the_author(self) -> None:
+        post = self.draft(self.contributor)
+        placing.place(self.shop, self.editor, post.id)
+
+        def withdraw() -> str:
+            placing.withdraw(self.shop, self.editor, post.id)
+            return "withdrawn"
+
+        _, number = undoing.record(self.shop, self.editor, self.blog, [post.id], [], withdraw)
+        with self.assertRaises(NotAllowed):
+            undoing.undo(self.shop, self.contributor, "bench", number)
+        undoing.undo(self.shop, self.editor, "bench", number)
+
+    def test_what_an_editor_updated_goes_back_by_the_editor_alone(self) -> None:
+        post = self.draft(self.contributor)
+        placing.place(self.shop, self.editor, post.id)
+        self.clock.forward(60)
+        self.edit(self.editor, post, "Other words.")
+        placing.place(self.shop, self.editor, post.id)
+        with self.assertRaises(NotAllowed):
+            placing.undo_update(self.shop, self.contributor, post.id)
+        placing.undo_update(self.shop, self.editor, post.id)
 
 
 class DeskTests(DecisionCase):

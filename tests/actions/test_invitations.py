@@ -53,6 +53,17 @@ class InvitationTests(TeamCase):
             invitations.opened(self.shop, first)
         self.assertEqual(len(store.waiting(self.shop.db, self.blog.id)), 1)
 
+    def test_another_letter_for_one_blog_leaves_the_invitation_to_others(self) -> None:
+        with self.shop.db.transaction():
+            other = blogs.add(
+                self.shop.db, slug="log", name="Log", tagline="", zone="UTC", home="https://log.example/", design="notebook", made_at=1, salt="x"
+            )  # fmt: skip
+            blogs.add_member(self.shop.db, other.id, self.me.id, "owner")
+        invitations.invite(self.shop, self.me, {"bench": "writer", "log": "editor"}, EMAIL, SERVER)
+        first = store.waiting(self.shop.db, self.blog.id)[0][0]
+        invitations.send_again(self.shop, self.me, "bench", first.id, SERVER)
+        self.assertEqual(store.roles(self.shop.db, first.id), {other.id: "editor"})
+
     def test_a_withdrawn_one_leads_nowhere(self) -> None:
         token = self.invite()
         invitations.withdraw(self.shop, self.me, "bench", store.waiting(self.shop.db, self.blog.id)[0][0].id)

@@ -80,7 +80,8 @@ def sign_in_code(
     """Ends a sign-in by a code of the second factor, or a recovery code."""
     try:
         person = people_actions.begun_sign_in(here, token)
-        if not factors.is_right_code(here, person, code):
+        device = cookies.of_request(request).get(cookies.device_cookie(here.settings), "")
+        if not factors.is_right_code(here, person, code, device):
             people_actions.note_wrong_factor(here, person)
             return factor_page(here, token, then, factors.WRONG_CODE, 422)
     except TooSoon as error:

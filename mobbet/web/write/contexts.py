@@ -238,6 +238,8 @@ class PlacingShown:
     has_password: bool
     is_behind_password: bool
     is_keeper: bool
+    may_place: bool
+    """Whether the person changes what readers get of the post, without asking."""
 
 
 @dataclass(frozen=True)

@@ -61,6 +61,7 @@ def going_of(
         has_password=bool(post.password_key),
         is_behind_password=post.visibility == PASSWORD,
         is_keeper=is_keeper,
+        may_place=may_place,
     )
 
 
