@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import Any
 
 import httpx
+from fastapi.params import Form
 from fastapi.routing import APIRoute
 
 from mobbet.actions import docket_lines, files, kept_blocks, library, people, post_states, posts
@@ -33,6 +34,12 @@ def routes(case: WebCase) -> Iterator[APIRoute]:
     for route in case.app.app.routes:
         found = getattr(route, "original_router", None)
         yield from (one for one in (found.routes if found else [route]) if isinstance(one, APIRoute))
+
+
+def takes_data(route: APIRoute) -> bool:
+    """Whether a route reads JSON, and no form."""
+    field = route.body_field
+    return field is not None and not isinstance(field.field_info, Form)
 
 
 def asks_for_a_person(route: APIRoute) -> bool:
@@ -147,7 +154,7 @@ class RightsCase(WebCase):
     def try_all(
         self, route: APIRoute, slug: str, post: int, said: dict[str, str] | None = None
     ) -> Iterator[tuple[str, httpx.Response]]:
-        """Each method and address of a route, with whatever it asks for."""
+        """Each method and address of a route, with whatever it asks for, as a form or as data."""
         numbers = {"post_id": post, "media_id": self.item.id}
         form = {
             "post": str(post), "said": "now", "other": str(post), "day": "2026-12-24", "ids": str(self.item.id), "labels": "taken", "act": "change", "name": "Taken over", "source": "Taken over.", "text": "goes", "value": "taken-over",
@@ -191,8 +198,8 @@ class RightsCase(WebCase):
                         ),
                     )
                 else:
-                    yield f"{method} {path} (form)", self.ask(method, path, data=form)
-                    yield f"{method} {path} (data)", self.ask(method, path, json=text)
+                    body = {"json": text} if takes_data(route) else {"data": form}
+                    yield f"{method} {path}", self.ask(method, path, **body)
 
 
 class RouteTests(RightsCase):
