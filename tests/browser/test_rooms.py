@@ -251,7 +251,7 @@ class ScreenTests(BrowserCase):
         self.page.wait_for_load_state()
         self.page.wait_for_selector(".ProseMirror img")
         self.assert_accessible(name="write")
-        for sheet in ("state", "goes-out", "categories", "tags", "slug", "description"):
+        for sheet in ("goes-out", "categories", "copy"):
             self.page.click(f"#set-{sheet}")
             self.assert_accessible(name=sheet)
             self.page.keyboard.press("Escape")
@@ -264,15 +264,16 @@ class ScreenTests(BrowserCase):
             self.page.emulate_media(color_scheme=scheme)
             self.open("/b/mending-bench/")
             older = self.page.get_attribute("a[rel=next]", "href").partition("#")[0]
-            for path in (
+            paths = (
                 "",
                 "clocks/cleaning-a-stuck-clock/",
-                older,
                 "clocks/",
+                older,
                 "subjects/",
                 "archive/",
                 "tag/flex/",
-            ):
+            )
+            for path in paths if scheme == "light" else paths[:3]:
                 self.open(f"/b/mending-bench/{path}")
                 self.assert_accessible(name=f"{scheme} {path}")
             self.open("/b/ferry-log/")

@@ -20,7 +20,7 @@ from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell import rendering, screens, static_files
 from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
-from mobbet.web.shell.limits import FIELDS, LONG_FIELD
+from mobbet.web.shell.fields import form_of
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.route_rights import FactorFirst, guard
 from mobbet.web.shell.routes import see_other
@@ -120,10 +120,7 @@ async def _prove_first(request: Request, error: Exception) -> Response:
         return JSONResponse(
             {"message": "Prove once more who you are.", "prove": to_shell.again()}, status_code=403
         )
-    here, form = (
-        workshop_of(request),
-        await request.form(max_fields=FIELDS, max_files=0, max_part_size=LONG_FIELD),
-    )
+    here, form = (workshop_of(request), await form_of(request))
     path = f"{request.url.path}?{request.url.query}" if request.url.query else request.url.path
     return again_page(here, signed_in(request), path, form)
 
