@@ -282,7 +282,8 @@ export class BlueNotes {
     if (note.proposal) tr.replaceWith(place.from, place.to, state.schema.text(note.proposal.replaceAll("\n", " "), marks));
     else tr.delete(place.from, place.to);
     view.dispatch(closeHistory(tr).scrollIntoView());
-    if (await this.saving.flush()) await this.send(note, "take");
+    await this.saving.flush(); // where that fails, the sheet says so, and saves it later
+    await this.send(note, "take");
     view.focus();
   }
 

@@ -1,1 +1,1 @@
-/* sources 280b82b10fc283766b7a0b60f518079af7f6841c8c62071bc382f45c79cc23c4 */import"./editor-chunk-4MQZBZWD.js";
+/* sources 07c01880dd5ab2a9ee098fe536588f34b0abac22ae1a570721b5e7a6c3ca89a8 */import"./editor-chunk-NRWT375H.js";
