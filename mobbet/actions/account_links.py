@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 import time
 from collections.abc import Iterator
@@ -16,6 +15,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
 from mobbet.store import accounts, people
 from mobbet.store.people import Person
@@ -48,7 +48,7 @@ def ask_for_password(workshop: Workshop, email: str, server: str) -> None:
             return
         token, now = secrets.token_urlsafe(32), workshop.clock()
         with changing(workshop):
-            accounts.add_link(workshop.db, _digest(token), PASSWORD, person.id, "", now, now + GOOD_FOR)
+            accounts.add_link(workshop.db, token_digest(token), PASSWORD, person.id, "", now, now + GOOD_FOR)
             write_to_account(
                 workshop, person, "another password",
                 f"Open this link to choose another password:\n{server.rstrip('/')}/password/{token}\n\nIt works once, for {GOOD_FOR // 60} minutes. If you did not ask for it, do nothing.",
@@ -58,7 +58,9 @@ def ask_for_password(workshop: Workshop, email: str, server: str) -> None:
 
 def is_good(workshop: Workshop, token: str, what: str) -> bool:
     """Whether a link of a letter is good still. Counts guesses. Raises TooSoon."""
-    found = accounts.link(workshop.db, _digest(token), what, workshop.clock()) if len(token) < 200 else None
+    found = (
+        accounts.link(workshop.db, token_digest(token), what, workshop.clock()) if len(token) < 200 else None
+    )
     if found is None:
         count_try(workshop, network(workshop.origin))
     return found is not None
@@ -67,7 +69,7 @@ def is_good(workshop: Workshop, token: str, what: str) -> bool:
 def _person_of(workshop: Workshop, token: str, what: str) -> tuple[Person, str]:
     if not is_good(workshop, token, what):
         raise Refused(OVER)
-    number, address = existing(accounts.link(workshop.db, _digest(token), what, workshop.clock()))
+    number, address = existing(accounts.link(workshop.db, token_digest(token), what, workshop.clock()))
     return existing(people.by_id(workshop.db, number)), address
 
 
@@ -76,7 +78,7 @@ def choose_password(workshop: Workshop, token: str, password: str) -> None:
     person, _ = _person_of(workshop, token, PASSWORD)
     digest = people_actions.hash_password(read_password(password, person.name, person.email))
     with changing(workshop):
-        if person.suspended_at or not accounts.forget_link(workshop.db, _digest(token)):
+        if person.suspended_at or not accounts.forget_link(workshop.db, token_digest(token)):
             raise Refused(OVER)
         people.set_password(workshop.db, person.id, digest)
         accounts.set_short_password(workshop.db, person.id, False)
@@ -99,7 +101,9 @@ def ask_for_address(workshop: Workshop, person: Person, email: str, server: str)
     count_try(workshop, ("letter", f"address {person.id}"))
     token, now = secrets.token_urlsafe(32), workshop.clock()
     with changing(workshop, person):
-        accounts.add_link(workshop.db, _digest(token), ADDRESS, person.id, email, now, now + ADDRESS_GOOD_FOR)
+        accounts.add_link(
+            workshop.db, token_digest(token), ADDRESS, person.id, email, now, now + ADDRESS_GOOD_FOR
+        )
         words = f"Open this link to have {email} as the address of your account:\n{server.rstrip('/')}/address/{token}\n\nIt works once, for a day. If you did not ask for it, do nothing."
         if not write_to_account(workshop, person, "is this your address?", words, email):
             raise Refused("You work on no blog and read none, so no letter can be written in its name.")
@@ -111,7 +115,7 @@ def confirm_address(workshop: Workshop, token: str) -> str:
     person, email = _person_of(workshop, token, ADDRESS)
     with changing(workshop, person):
         if people.by_email(workshop.db, email) is not None or not accounts.forget_link(
-            workshop.db, _digest(token)
+            workshop.db, token_digest(token)
         ):
             raise Refused(OVER)
         write_to_account(
@@ -124,7 +128,3 @@ def confirm_address(workshop: Workshop, token: str) -> str:
         note_everywhere(workshop, person, "address-changed", actor=person)
     workshop.on_change()
     return email
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

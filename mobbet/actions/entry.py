@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 
 from mobbet.actions import people as people_actions
@@ -13,6 +12,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.emails import read_email
 from mobbet.core.errors import Refused
 from mobbet.core.permalinks import one_form
+from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
 from mobbet.store import people, readers
 from mobbet.store.blogs import Blog
@@ -60,22 +60,22 @@ def _own_path(path: str) -> str:
 
 def entry_link(workshop: Workshop, blog: Blog, reader: Person, leads_to: str, seconds: int) -> str:
     token, now = secret(), workshop.clock()
-    readers.add_entry(workshop.db, _digest(token), blog.id, reader.id, leads_to, now, now + seconds)
+    readers.add_entry(workshop.db, token_digest(token), blog.id, reader.id, leads_to, now, now + seconds)
     return f"{blog.home}~/in/{token}"
 
 
 def is_good_entry(workshop: Workshop, blog: Blog, token: str) -> bool:
-    found = readers.entry(workshop.db, _digest(token), workshop.clock())
+    found = readers.entry(workshop.db, token_digest(token), workshop.clock())
     return found is not None and found[0] == blog.id
 
 
 def enter(workshop: Workshop, blog: Blog, token: str) -> tuple[Session, str]:
     """Signs a reader in by the link of a letter, once; answers with where they wanted to go. Raises Refused."""
     with changing(workshop):
-        found = readers.entry(workshop.db, _digest(token), workshop.clock())
+        found = readers.entry(workshop.db, token_digest(token), workshop.clock())
         if found is None or found[0] != blog.id:
             raise Refused("This link was used already, or is too old; ask for another one.")
-        readers.forget_entry(workshop.db, _digest(token))
+        readers.forget_entry(workshop.db, token_digest(token))
         readers.join(workshop.db, blog.id, found[1], workshop.clock())
         return people_actions.begin_session(
             workshop, existing(people.by_id(workshop.db, found[1])), blog.id
@@ -84,7 +84,3 @@ def enter(workshop: Workshop, blog: Blog, token: str) -> tuple[Session, str]:
 
 def secret() -> str:
     return secrets.token_urlsafe(24)
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

@@ -13,6 +13,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.names import one_line
+from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
 from mobbet.services.vault import Vault
 from mobbet.store import accounts, people
@@ -115,8 +116,8 @@ def turn_off(workshop: Workshop, person: Person, by: Person | None) -> None:
 def is_right_code(workshop: Workshop, person: Person, code: str, device: str = "") -> bool:
     """Whether a one-time code, or a recovery code, is right; each is taken once. Counts as a try, and apart for a browser (`device`) in which this
     person signed in before, so that nobody else's tries keep them out. Raises TooSoon."""
-    is_known = bool(device) and people.is_device_of(workshop.db, person.id, _digest(device))
-    key = ("device", f"factor {_digest(device)}") if is_known else ("factor", str(person.id))
+    is_known = bool(device) and people.is_device_of(workshop.db, person.id, token_digest(device))
+    key = ("device", f"factor {token_digest(device)}") if is_known else ("factor", str(person.id))
     count_try(workshop, key)
     typed = "".join(code.split())[:40]
     now = existing(people.by_id(workshop.db, person.id))
@@ -276,20 +277,22 @@ def _remember(workshop: Workshop, token: str, what: str, person_id: int | None, 
     now = workshop.clock()
     with changing(workshop):
         accounts.ask_browser(
-            workshop.db, _digest(f"{what} {token}"), what, person_id, challenge, now, now + PASSKEY_SECONDS
+            workshop.db,
+            token_digest(f"{what} {token}"),
+            what,
+            person_id,
+            challenge,
+            now,
+            now + PASSKEY_SECONDS,
         )
 
 
 def _taken(workshop: Workshop, token: str, what: str) -> accounts.AskedOf:
     """What the browser was asked for; each question is answered once. Raises Refused."""
-    digest = _digest(f"{what} {token}")
+    digest = token_digest(f"{what} {token}")
     with changing(workshop):
         asked = accounts.asked_of(workshop.db, digest, what, workshop.clock())
         accounts.forget_asked(workshop.db, digest)
     if asked is None:
         raise Refused("This took too long; try again.")
     return asked
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

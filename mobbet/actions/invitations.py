@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import re
 import secrets
 from dataclasses import dataclass
@@ -18,6 +17,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.rights import ROLE_WORDS, STAFF, Action, Role
+from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
 from mobbet.store import blogs, invitations, people, readers
 from mobbet.store.blogs import Blog
@@ -77,7 +77,9 @@ def _send(workshop: Workshop, person: Person, chosen: dict[Blog, Role], email: s
         workshop.db, first.id, email, f"{first.name}: {person.name} invites you", text, now, is_private=True
     )
     roles = {blog.id: role.value for blog, role in chosen.items()}
-    return invitations.add(workshop.db, _digest(token), email, person.id, now, now + GOOD_FOR, letter, roles)
+    return invitations.add(
+        workshop.db, token_digest(token), email, person.id, now, now + GOOD_FOR, letter, roles
+    )
 
 
 def send_again(workshop: Workshop, person: Person, slug: str, number: int, server: str) -> None:
@@ -134,7 +136,7 @@ def opened(workshop: Workshop, token: str) -> Invited:
 
 
 def _good(workshop: Workshop, token: str) -> tuple[Invitation, list[tuple[Blog, Role]]]:
-    one = invitations.by_token(workshop.db, _digest(token)) if len(token) < 200 else None
+    one = invitations.by_token(workshop.db, token_digest(token)) if len(token) < 200 else None
     if one is None:
         count_try(workshop, network(workshop.origin))
     if one is None or one.ended != WAITS or one.ends_at <= workshop.clock():
@@ -187,7 +189,3 @@ def take_as_new(workshop: Workshop, token: str, name: str, password: str) -> tup
         person = people_actions.with_password(workshop, one.email, name, digest)
         joined = take(workshop, person, token)
     return people_actions.begin_session(workshop, person), joined
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
 import os
 import secrets
@@ -24,6 +23,7 @@ from mobbet.core.emails import LONGEST, read_email
 from mobbet.core.errors import BadInput, NeedsFactor, Refused, TooSoon
 from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
+from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
 from mobbet.core.web_addresses import read_web_address
 from mobbet.services.common_passwords import is_common
@@ -128,7 +128,7 @@ def sign_in(
     is_known = _knows(workshop, person, device)
     account = email.lower()[:LONGEST]
     keys = (
-        (("device", _digest(device)),)
+        (("device", token_digest(device)),)
         if is_known
         else (("pair", f"{account} {one_client(address)}"), network(address), ("account", account))
     )
@@ -148,7 +148,7 @@ def sign_in(
         token = secrets.token_urlsafe(32)
         with changing(workshop):
             accounts.ask_browser(
-                workshop.db, _digest(token), "sign-in", person.id, "", now, now + FACTOR_SECONDS
+                workshop.db, token_digest(token), "sign-in", person.id, "", now, now + FACTOR_SECONDS
             )
         raise NeedsFactor("Type the code of your second factor.", token)
     return signed_in(workshop, person, device, before, agent)
@@ -157,7 +157,7 @@ def sign_in(
 def begun_sign_in(workshop: Workshop, token: str) -> Person:
     """Whose sign-in it is that waits for a second factor. Raises Refused where it took too long."""
     asked = (
-        accounts.asked_of(workshop.db, _digest(token), "sign-in", workshop.clock())
+        accounts.asked_of(workshop.db, token_digest(token), "sign-in", workshop.clock())
         if len(token) < 200
         else None
     )
@@ -174,7 +174,7 @@ def note_wrong_factor(workshop: Workshop, person: Person) -> None:
 
 def end_begun_sign_in(workshop: Workshop, token: str) -> None:
     with changing(workshop):
-        accounts.forget_asked(workshop.db, _digest(token))
+        accounts.forget_asked(workshop.db, token_digest(token))
 
 
 def signed_in(
@@ -186,17 +186,19 @@ def signed_in(
     with changing(workshop):
         if not is_known and people.count_devices(workshop.db, person.id):
             _tell_of_browser(workshop, person, in_words(agent))
-        people.add_device(workshop.db, person.id, _digest(token), now)
+        people.add_device(workshop.db, person.id, token_digest(token), now)
         note_everywhere(workshop, person, "signed-in", actor=person)
         if before:
-            people.end_session(workshop.db, _digest(before))
+            people.end_session(workshop.db, token_digest(before))
         begun = replace(begin_session(workshop, person), device=token)
-        accounts.describe_session(workshop.db, _digest(begun.token), in_words(agent), workshop.origin, now)
+        accounts.describe_session(
+            workshop.db, token_digest(begun.token), in_words(agent), workshop.origin, now
+        )
     return begun
 
 
 def _knows(workshop: Workshop, person: Person | None, device: str) -> bool:
-    return bool(person and device and people.is_device_of(workshop.db, person.id, _digest(device)))
+    return bool(person and device and people.is_device_of(workshop.db, person.id, token_digest(device)))
 
 
 def _tell_of_browser(workshop: Workshop, person: Person, browser: str) -> None:
@@ -235,7 +237,7 @@ def begin_session(workshop: Workshop, person: Person, blog_id: int | None = None
     with changing(workshop):
         people.begin_session(
             workshop.db,
-            _digest(token),
+            token_digest(token),
             person.id,
             now,
             now + workshop.settings.session_days * 86400,
@@ -250,12 +252,12 @@ def person_of(workshop: Workshop, token: str | None, blog_id: int | None = None)
     if not token or len(token) > 200:
         return None
     now = workshop.clock()
-    found = people.of_session(workshop.db, _digest(token), now, blog_id, IDLE)
+    found = people.of_session(workshop.db, token_digest(token), now, blog_id, IDLE)
     if found is None:
         return None
     if now - found[1] > NOTED:
         with changing(workshop):
-            people.use_session(workshop.db, _digest(token), now)
+            people.use_session(workshop.db, token_digest(token), now)
     return found[0]
 
 
@@ -264,7 +266,7 @@ def sign_out(workshop: Workshop, token: str) -> None:
     with changing(workshop):
         if person is not None:
             note_everywhere(workshop, person, "signed-out", actor=person)
-        people.end_session(workshop.db, _digest(token))
+        people.end_session(workshop.db, token_digest(token))
 
 
 def set_theme(workshop: Workshop, person: Person, theme: str) -> None:
@@ -354,7 +356,7 @@ def change_password(workshop: Workshop, person: Person, old: str, new: str, toke
     with changing(workshop):
         people.set_password(workshop.db, person.id, digest)
         accounts.set_short_password(workshop.db, person.id, len(chosen) < passwords.SHORTEST)
-        people.end_other_sessions(workshop.db, person.id, _digest(token))
+        people.end_other_sessions(workshop.db, person.id, token_digest(token))
         note_everywhere(workshop, person, "password-changed", person.name, person)
 
 
@@ -439,7 +441,3 @@ def _matches(digest: str, password: str) -> bool:
         return _hasher().verify(digest, password)
     except (VerificationError, InvalidHashError):
         return False
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import re
 import secrets
 from dataclasses import dataclass
@@ -24,6 +23,7 @@ from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
 from mobbet.core.names import one_line
 from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER, instant_of_wall, read_wall
+from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
 from mobbet.publish.pages.kinds import render
 from mobbet.publish.renderer import Renderer
@@ -99,7 +99,7 @@ def make(
                 f"{MOST} reading copies of this post are open, which is the most; close some first."
             )
         copy = ReadingCopy(
-            0, blog.id, post.id, _digest(token), _vault(workshop).seal(token, _about(_digest(token))), person.id, now, min(ends_at, FOREVER - 1), None,
+            0, blog.id, post.id, token_digest(token), _vault(workshop).seal(token, _about(token_digest(token))), person.id, now, min(ends_at, FOREVER - 1), None,
             posts.again(workshop.db, post).revision if is_this_only else 0, lets, people_actions.hash_word(word.strip()) if word.strip() else "",
         )  # fmt: skip
         number = reading_copies.add(workshop.db, copy)
@@ -185,7 +185,7 @@ def send(
 
 def opened(workshop: Workshop, token: str, key: str) -> Opened:
     """The copy that a link leads to, for a browser with that key. Raises NotFound where it is good no more, TooSoon for who tries many."""
-    copy = reading_copies.by_token(workshop.db, _digest(token)) if len(token) < 100 else None
+    copy = reading_copies.by_token(workshop.db, token_digest(token)) if len(token) < 100 else None
     if copy is None:
         count_try(workshop, network(workshop.origin))
         raise NotFound(OVER)
@@ -203,7 +203,7 @@ def opened(workshop: Workshop, token: str, key: str) -> Opened:
     )
     if not is_good or maker is None or not _still_shares(workshop, maker, post):
         raise NotFound(OVER)
-    reader = reading_copies.reader(workshop.db, copy.id, _digest(key)) if 0 < len(key) < 100 else None
+    reader = reading_copies.reader(workshop.db, copy.id, token_digest(key)) if 0 < len(key) < 100 else None
     return Opened(copy, post, blog, maker.name, reader, bool(copy.word_hash) and reader is None)
 
 
@@ -229,9 +229,9 @@ def enter(workshop: Workshop, token: str, word: str = "", key: str = "") -> str:
         forget_tries(workshop, keys[1])
     key = key if 20 < len(key) < 100 else secrets.token_urlsafe(24)
     with changing(workshop):
-        is_known = reading_copies.reader(workshop.db, found.copy.id, _digest(key)) is not None
+        is_known = reading_copies.reader(workshop.db, found.copy.id, token_digest(key)) is not None
         if not is_known and reading_copies.count_readers(workshop.db, found.copy.id) < MOST_READERS:
-            reading_copies.add_reader(workshop.db, found.copy.id, _digest(key), workshop.clock())
+            reading_copies.add_reader(workshop.db, found.copy.id, token_digest(key), workshop.clock())
     return key
 
 
@@ -308,7 +308,3 @@ def note_progress(workshop: Workshop, found: Opened, came_to: str, share: int) -
 def may_share(workshop: Workshop, person: Person, post: Post, blog: Blog) -> bool:
     """Whether this person makes reading copies of a post."""
     return has_right(workshop, person, blog, Action.SHARE_COPY, post.author_id == person.id)
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

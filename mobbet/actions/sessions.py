@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
-
 from mobbet.actions.factors import is_right_code
 from mobbet.actions.pacing import count_try, forget_tries
 from mobbet.actions.people import IDLE, verify_password
@@ -12,6 +10,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import passwords
 from mobbet.core.errors import BadInput, NotFound
+from mobbet.core.tokens import token_digest
 from mobbet.store import accounts, people
 from mobbet.store.accounts import OpenSession
 from mobbet.store.people import Person
@@ -27,7 +26,7 @@ def of_person(workshop: Workshop, person: Person) -> list[OpenSession]:
 
 def is_this(one: OpenSession, token: str) -> bool:
     """Whether a session is the one with that token."""
-    return one.token_hash == _digest(token)
+    return one.token_hash == token_digest(token)
 
 
 def end(workshop: Workshop, person: Person, token_hash: str) -> None:
@@ -41,13 +40,13 @@ def end(workshop: Workshop, person: Person, token_hash: str) -> None:
 def end_others(workshop: Workshop, person: Person, token: str) -> None:
     """Ends all of one's sessions but this one."""
     with changing(workshop, person):
-        people.end_other_sessions(workshop.db, person.id, _digest(token))
+        people.end_other_sessions(workshop.db, person.id, token_digest(token))
         note_everywhere(workshop, person, "sessions-ended", person.name, person)
 
 
 def is_proved(workshop: Workshop, token: str) -> bool:
     """Whether it was proved a short while ago whose session it is."""
-    return workshop.clock() - accounts.proved_at(workshop.db, _digest(token)) <= PROVED_FOR
+    return workshop.clock() - accounts.proved_at(workshop.db, token_digest(token)) <= PROVED_FOR
 
 
 def prove(workshop: Workshop, person: Person, token: str, password: str, code: str) -> None:
@@ -62,8 +61,4 @@ def prove(workshop: Workshop, person: Person, token: str, password: str, code: s
             raise BadInput("This is not your password; type it again.", "again_password")
         forget_tries(workshop, key)
     with changing(workshop, person):
-        accounts.prove_session(workshop.db, _digest(token), workshop.clock())
-
-
-def _digest(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
+        accounts.prove_session(workshop.db, token_digest(token), workshop.clock())

@@ -119,7 +119,8 @@ class LinkTests(CopyCase):
         for wrong in (
             "",
             "nobody",
-            "a@x.example " * 60 + " ".join(f"a{number}@x.example" for number in range(60)),
+            "a@x.example " * 60
+            + " ".join(f"a{number}@x.example" for number in range(reading_copies.MOST_LETTERS + 1)),
         ):
             with self.assertRaises(BadInput):
                 reading_copies.send(self.shop, self.contributor, self.post.id, copy.id, wrong, "", SERVER)

@@ -346,6 +346,7 @@ PROVED_FIRST = frozenset(
         "/desk/{slug}/site/people/out",
         "/desk/{slug}/site/people/hand-over",
         "/desk/{slug}/site/people/right",
+        "/desk/{slug}/site/people/asks",
         "/desk/{slug}/site/people/factor",
         "/desk/{slug}/site/targets",
         "/desk/{slug}/site/targets/{number}/{what}",
