@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.actions import slots
+from mobbet.actions import profiles, slots
 from mobbet.actions.access import blog_for, has_right, is_keeper, owned_blog, title_for
 from mobbet.actions.editions import held
 from mobbet.actions.posts import begin_post, read_line, save_text
@@ -45,7 +45,7 @@ LONGEST_LINE = 300
 
 @dataclass(frozen=True)
 class Want:
-    """One thing that wants doing: `what` is 'given', 'back', 'word', 'waiting', 'publication', 'held', 'marks', 'slot', 'comments', 'target', 'old' or 'missed';
+    """One thing that wants doing: `what` is 'given', 'back', 'word', 'waiting', 'publication', 'held', 'marks', 'slot', 'comments', 'profile', 'target', 'old' or 'missed';
     how many, of which post or place, when, and who it comes from or waits for ('' for any editor)."""
 
     what: str
@@ -79,6 +79,7 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
     if waiting:
         found.append(Want("comments", waiting))
     if is_keeper(workshop, person, blog):
+        found += [Want("profile", 1, one.person.name) for one in profiles.waiting_on(workshop, blog)[:MOST]]
         behind = [
             one
             for one in targets.of_blog(db, blog.id)

@@ -7,6 +7,7 @@ import secrets
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import owned_blog
 from mobbet.actions.people import read_name
+from mobbet.actions.profiles import set_member
 from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -90,7 +91,7 @@ def add_member(workshop: Workshop, blog: Blog, person: Person, role: str) -> Non
     if role not in ROLES:
         raise BadInput(f"“{role}” is no role; choose {', '.join(ROLES)}.", "role")
     with changing(workshop, person):
-        blogs.add_member(workshop.db, blog.id, person.id, role, workshop.clock())
+        set_member(workshop, blog, person.id, role, workshop.clock())
         note(workshop, None, "role", blog.id, person.name, role)
 
 
@@ -112,7 +113,7 @@ def set_role(workshop: Workshop, blog: Blog, person: Person, role: str) -> None:
             blogs.remove_member(workshop.db, blog.id, person.id)
             note(workshop, None, "taken-out", blog.id, person.name)
         else:
-            blogs.add_member(workshop.db, blog.id, person.id, role)
+            set_member(workshop, blog, person.id, role)
             note(workshop, None, "role", blog.id, person.name, role)
 
 

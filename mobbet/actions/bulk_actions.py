@@ -20,7 +20,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused
 from mobbet.core.rights import Action
-from mobbet.core.timing import time_in_words
+from mobbet.core.screen_dates import time_in_words
 from mobbet.core.when import read_when
 from mobbet.store import blogs, people, placements, posts
 from mobbet.store import slots as slot_store

@@ -11,6 +11,7 @@ from mobbet.actions.access import blog_for, has_right
 from mobbet.actions.members import read_role
 from mobbet.actions.pacing import count_try, network
 from mobbet.actions.people import Session
+from mobbet.actions.profiles import set_member
 from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -170,7 +171,7 @@ def take(workshop: Workshop, person: Person, token: str) -> list[Blog]:
             raise Refused(USED)
         for blog, role in roles:
             if people.member(workshop.db, blog.id, person.id) is None:
-                blogs.add_member(workshop.db, blog.id, person.id, role, workshop.clock())
+                set_member(workshop, blog, person.id, role, workshop.clock())
                 note(workshop, person, "joined", blog.id, detail=role)
     return [blog for blog, _ in roles]
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 
 from mobbet.actions.access import blog_for
+from mobbet.actions.profiles import set_member
 from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -71,7 +72,7 @@ def set_role(workshop: Workshop, person: Person, slug: str, person_id: int, role
             return
         if role != Role.OWNER:
             _keep_an_owner(workshop, blog, one)
-        blogs.add_member(workshop.db, blog.id, person_id, role)
+        set_member(workshop, blog, person_id, role)
         note(workshop, person, "role", blog.id, one.person.name, f"{role} (was {one.role})")
 
 
@@ -196,8 +197,8 @@ def hand_over(workshop: Workshop, person: Person, slug: str, person_id: int) -> 
             or person_id == person.id
         ):
             raise BadInput(f"{one.person.name} cannot sign in here; choose a colleague who can.", "to")
-        blogs.add_member(workshop.db, blog.id, person_id, Role.OWNER)
-        blogs.add_member(workshop.db, blog.id, person.id, Role.EDITOR)
+        set_member(workshop, blog, person_id, Role.OWNER)
+        set_member(workshop, blog, person.id, Role.EDITOR)
         note(workshop, person, "role", blog.id, one.person.name, "owner in their place")
 
 

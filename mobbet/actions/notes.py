@@ -84,6 +84,16 @@ def leave(
         return _add(workshop, post, blog, person.name, said, proposal, passage, person=person)
 
 
+def leave_on_words(
+    workshop: Workshop, person: Person, post_id: int, about: Passage, said: str, proposal: str | None
+) -> Note:
+    """Leaves a note of a colleague on words of the post's page, as `leave_as_reader` takes them. Raises BadInput, NotFound, NotAllowed."""
+    post, blog = note_post(workshop, person, post_id)
+    with changing(workshop, person):
+        passage = found_in(linear(text_of(posts.working(workshop.db, post.id))), about)
+        return _add(workshop, post, blog, person.name, said, proposal, passage, person=person)
+
+
 def leave_as_reader(
     workshop: Workshop,
     post: Post,

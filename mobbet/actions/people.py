@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import secrets
 import threading
@@ -25,10 +24,8 @@ from mobbet.core.names import one_line
 from mobbet.core.networks import one_client
 from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
-from mobbet.core.web_addresses import read_web_address
 from mobbet.services.common_passwords import is_common
-from mobbet.store import accounts, blogs, media, people, readers, stale
-from mobbet.store.blogs import Blog
+from mobbet.store import accounts, blogs, people, readers
 from mobbet.store.people import Person
 
 if TYPE_CHECKING:
@@ -54,10 +51,6 @@ class Session:
     token: str
     person: Person
     device: str = ""
-
-
-THEMES = {"": "as this device has it", "light": "light", "dark": "dark"}
-"""How the application's screens can be."""
 
 
 def read_password(text: str, *about: str, field: str = "password") -> str:
@@ -267,79 +260,6 @@ def sign_out(workshop: Workshop, token: str) -> None:
         if person is not None:
             note_everywhere(workshop, person, "signed-out", actor=person)
         people.end_session(workshop.db, token_digest(token))
-
-
-def set_theme(workshop: Workshop, person: Person, theme: str) -> None:
-    """Whether the application is light or dark for this person; '' for as their device has it. Raises BadInput."""
-    if theme not in THEMES:
-        raise BadInput(
-            f"“{theme[:40]}” is no way to show the screens; choose light, dark, or as the device has it.",
-            "theme",
-        )
-    with changing(workshop):
-        people.set_theme(workshop.db, person.id, theme)
-
-
-LONGEST_LINE, LONGEST_PROFILE, MOST_LINKS = 160, 2000, 8
-
-
-def set_profile(
-    workshop: Workshop,
-    person: Person,
-    *,
-    name: str,
-    line: str,
-    text: str,
-    links: str,
-    pictures: dict[str, int | None],
-) -> None:
-    """How readers see somebody: the name, a line, a text in paragraphs, web addresses one a line; and the picture on each of their blogs, by slug.
-    Raises BadInput."""
-    name, line, text = (
-        read_name(name, "Your name", "name"),
-        one_line(line),
-        text.replace("\r\n", "\n").strip(),
-    )
-    if len(line) > LONGEST_LINE:
-        raise BadInput(f"The line about you has {len(line)} letters; {LONGEST_LINE} is the most.", "line")
-    if len(text) > LONGEST_PROFILE:
-        raise BadInput(
-            f"The text about you has {len(text):,} letters; {LONGEST_PROFILE:,} is the most.", "text"
-        )
-    found = [_read_link(one) for one in links.split()]
-    if len(found) > MOST_LINKS:
-        raise BadInput(f"These are {len(found)} addresses; {MOST_LINKS} is the most.", "links")
-    with changing(workshop, person, f"the profile of {person.name} changed"):
-        people.set_profile(workshop.db, person.id, name, line, text, json.dumps(found))
-        for blog in blogs.of_person(workshop.db, person.id):
-            if blog.slug in pictures:
-                _set_picture(workshop, blog, person, pictures[blog.slug])
-            stale.mark_fact(workshop.db, blog.id, "author", person.id)
-        stale.mark_posts_of(workshop.db, person.id, workshop.clock())
-
-
-def _read_link(text: str) -> str:
-    try:
-        return read_web_address(text)
-    except BadInput as error:
-        raise BadInput(str(error), "links") from None
-
-
-def _set_picture(workshop: Workshop, blog: Blog, person: Person, item: int | None) -> None:
-    row = media.on_blog(workshop.db, blog.id, item) if item is not None else None
-    if item is not None and (row is None or row.kind != "picture" or row.aside_at):
-        raise BadInput(f"That is no picture of the library of “{blog.name}”; choose another one.", "picture")
-    for one in {people.picture(workshop.db, blog.id, person.id), item} - {None}:
-        stale.mark_fact(workshop.db, blog.id, "media", one or 0)
-    people.set_picture(workshop.db, blog.id, person.id, item)
-
-
-def set_web_address(workshop: Workshop, person: Person, text: str) -> None:
-    """Where a person stands on the web, which search engines are told with each of their posts; '' for nowhere. Raises BadInput."""
-    address = read_web_address(text)
-    with changing(workshop, person, f"the web address of {person.name} changed"):
-        people.set_web_address(workshop.db, person.id, address)
-        stale.mark_posts_of(workshop.db, person.id, workshop.clock())
 
 
 def change_password(workshop: Workshop, person: Person, old: str, new: str, token: str) -> None:

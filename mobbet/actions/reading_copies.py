@@ -239,7 +239,11 @@ def shown(workshop: Workshop, found: Opened, path: str) -> Shown | None:
     """The draft's page as readers will get it, or a file that it shows; None for any other path. Raises NotAllowed while its word is missing."""
     if found.is_locked:
         raise NotAllowed("This reading copy opens with a word; type it first.")
-    post, blog, number = found.post, found.blog, found.copy.of_revision or found.post.revision
+    return draft_at(workshop, found.post, found.blog, found.copy.of_revision or found.post.revision, path)
+
+
+def draft_at(workshop: Workshop, post: Post, blog: Blog, number: int, path: str) -> Shown | None:
+    """What stands at a path while a revision of a post that was handed out is read: its page or a file that it shows; None for any other path."""
     revision = existing(posts.revision(workshop.db, post.id, number))
     with workshop.db.reading():
         previewed = as_it_would_be(
@@ -257,7 +261,12 @@ def shown(workshop: Workshop, found: Opened, path: str) -> Shown | None:
 
 def path_of(workshop: Workshop, found: Opened) -> str:
     """The path of the draft's page."""
-    return as_it_would_be(workshop, found.post, found.blog).page.path
+    return draft_path(workshop, found.post, found.blog)
+
+
+def draft_path(workshop: Workshop, post: Post, blog: Blog) -> str:
+    """The path that a post's page has, or would have."""
+    return as_it_would_be(workshop, post, blog).page.path
 
 
 def leave(

@@ -12,8 +12,9 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.rights import Action
+from mobbet.core.screen_dates import time_in_words
 from mobbet.core.slots import Free
-from mobbet.core.timing import day_of, instant_of_wall, local, read_wall, time_in_words
+from mobbet.core.timing import day_of, instant_of_wall, local, read_wall
 from mobbet.core.when import read_when
 from mobbet.store import placements, posts
 from mobbet.store import slots as slot_store

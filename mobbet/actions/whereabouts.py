@@ -25,8 +25,9 @@ from mobbet.core.audience import (
 from mobbet.core.filing import category_lists
 from mobbet.core.keys import ALL, FRONT, TOP, ListName
 from mobbet.core.places_outside import shown
+from mobbet.core.screen_dates import month_name, time_in_words
 from mobbet.core.states import state_at
-from mobbet.core.timing import local, month_name, month_of, time_in_words
+from mobbet.core.timing import local, month_of
 from mobbet.core.values import existing
 from mobbet.publish.lists import page_path
 from mobbet.publish.pages import feed

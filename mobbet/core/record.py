@@ -39,6 +39,7 @@ KINDS = {
     "role": Kind("people", "{who} made {subject} {detail}"),
     "suspended": Kind("people", "{who} suspended {subject}"),
     "let-in": Kind("people", "{who} let {subject} work here again"),
+    "profile": Kind("people", "{who} let the profile of {subject} stand for readers"),
     "taken-out": Kind("people", "{who} took {subject} out"),
     "left": Kind("people", "{who} left the blog"),
     "handed-over": Kind("people", "{who} gave {detail} of {subject} to somebody else"),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from mobbet.actions import front_sections, menus, people, promos
+from mobbet.actions import front_sections, menus, profiles, promos
 from mobbet.actions.workshop import Workshop
 from mobbet.core.front import AUTHORS, Section
 from mobbet.core.front import CHOSEN as CHOSEN_POSTS
@@ -78,7 +78,7 @@ def set_profile(workshop: Workshop, person: Person, line: str, blog: Blog) -> No
     """How readers see somebody: a line, and for some a text and a picture of the library."""
     pictures = {row.name: row.id for row in media.find(workshop.db, blog.id, Wanted(kind="picture"), 100)}
     portrait = pictures.get(PORTRAITS.get(person.name, ""))
-    people.set_profile(
+    profiles.set_profile(
         workshop,
         person,
         name=person.name,

@@ -12,13 +12,20 @@ import orjson
 from mobbet.core.docket import SHOWN
 from mobbet.core.facts import OutPost
 from mobbet.core.values import made_of
+from mobbet.store import profiles
 from mobbet.store.database import Database, Row, data_of
 
 MOST_POSTS = 20_000
 AHEAD = 200
 """How many posts of a list are read at once, since those after one are asked for next."""
+
+
+def _fixed(column: str) -> str:
+    return profiles.FIXED.format(column=column, person="placement.author_id", blog="placement.blog_id")
+
+
 _POST = f"""
-SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, person.name AS author, person.web_address AS author_address, placement.author_id,
+SELECT placement.id AS number, placement.post_id AS id, placement.revision, path, audience, title, subtitle, IFNULL({_fixed("shown_name")}, person.name) AS author, IFNULL({_fixed("shown_address")}, person.web_address) AS author_address, placement.author_id,
     zone, goes_out, shows_from, categories, tags, media, links, kept, {", ".join(f"placement.{column}" for column in SHOWN)}, revision.words,
     (SELECT home_post FROM post WHERE post.id = placement.post_id) AS home_post
 FROM placement JOIN revision ON revision.post_id = placement.post_id AND number = placement.revision

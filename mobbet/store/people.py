@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 
-from mobbet.core.facts import Author
 from mobbet.core.values import existing
 from mobbet.store.database import Database, Row, data_of, maybe
 
@@ -31,6 +29,8 @@ class Person:
     """The secret of one-time codes, sealed; '' for none."""
     code_step: int = 0
     has_short_password: int = 0
+    date_language: str = ""
+    own_keys: str = "{}"
 
     @property
     def initials(self) -> str:
@@ -169,38 +169,24 @@ def picture(db: Database, blog_id: int, person_id: int) -> int | None:
     return db.value("SELECT picture FROM membership WHERE blog_id = ? AND person_id = ?", blog_id, person_id)
 
 
-def pictures(db: Database, blog_id: int) -> list[int]:
-    """The pictures that those who work on a blog are shown by."""
-    return db.column(
-        "SELECT picture FROM membership WHERE blog_id = ? AND picture IS NOT NULL ORDER BY picture", blog_id
-    )
-
-
 def with_slug(db: Database, slug: str) -> int | None:
     """The person with that slug, which no other has."""
     return db.value("SELECT id FROM person WHERE author_slug = ?", slug)
 
 
-def author(db: Database, blog_id: int, person_id: int) -> Author | None:
-    """Somebody as pages of a blog show them."""
-    person = by_id(db, person_id)
-    if person is None:
-        return None
-    links = tuple(json.loads(person.author_links))
-    return Author(
-        person.id,
-        person.name,
-        person.author_slug,
-        person.author_line,
-        person.profile,
-        links,
-        picture(db, blog_id, person_id),
-    )
-
-
 def set_theme(db: Database, person_id: int, theme: str) -> None:
     """Light, dark, or '' for as the device has it."""
     db.run("UPDATE person SET theme = ? WHERE id = ?", theme, person_id)
+
+
+def set_date_language(db: Database, person_id: int, language: str) -> None:
+    """The language of dates on somebody's screens; '' for English."""
+    db.run("UPDATE person SET date_language = ? WHERE id = ?", language, person_id)
+
+
+def set_own_keys(db: Database, person_id: int, keys: str) -> None:
+    """The keys that somebody prefers, as JSON."""
+    db.run("UPDATE person SET own_keys = ? WHERE id = ?", keys, person_id)
 
 
 def every(db: Database) -> list[Person]:

@@ -48,6 +48,7 @@ from mobbet.store import (
     media,
     numbered_pages,
     people,
+    profiles,
     reads,
 )
 from mobbet.store.database import Database
@@ -356,7 +357,7 @@ class SiteSnapshot:
     def author(self, number: int) -> Author | None:
         """Somebody who wrote on the blog, as they show themselves there."""
         if number not in self._authors:
-            self._authors[number] = people.author(self._db, self._blog.id, number)
+            self._authors[number] = profiles.author(self._db, self._blog.id, number)
         return self._authors[number]
 
     def author_at(self, slug: str) -> int | None:
@@ -365,7 +366,7 @@ class SiteSnapshot:
 
     def author_pictures(self) -> list[int]:
         """The pictures of the library that those who work on the blog are shown by."""
-        return people.pictures(self._db, self._blog.id)
+        return profiles.pictures(self._db, self._blog.id)
 
     def pages(self) -> list[OutPost]:
         """The pages beside posts that the reader may read at the instant, in the order in which they went out."""

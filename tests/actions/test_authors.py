@@ -1,6 +1,16 @@
 """Who writes: the page of an author with their posts and feed, the box below a post, and how people show themselves."""
 
-from mobbet.actions import blogs, consistency, docket_lines, library, media_jobs, menus, people, placing
+from mobbet.actions import (
+    blogs,
+    consistency,
+    docket_lines,
+    library,
+    media_jobs,
+    menus,
+    people,
+    placing,
+    profiles,
+)
 from mobbet.core.errors import BadInput
 from mobbet.core.values import existing
 from mobbet.store import editions
@@ -30,7 +40,7 @@ class AuthorTests(ShopCase):
 
     def show(self, **values: object) -> None:
         usual = {"name": "Petra Quill", "line": "", "text": "", "links": "", "pictures": {}}
-        people.set_profile(self.shop, self.petra, **{**usual, **values})
+        profiles.set_profile(self.shop, self.petra, **{**usual, **values})
         self.publish()
 
     def test_an_author_has_a_page_with_their_posts_and_a_feed(self) -> None:

@@ -10,7 +10,7 @@ from tests.browser.browsing import AXE, BrowserCase
 DESK = "/desk/mending-bench"
 SCREENS = (
     DESK, f"{DESK}/write", f"{DESK}/kept/", f"{DESK}/timetable", f"{DESK}/library", f"{DESK}/filing", f"{DESK}/filing/addresses", f"{DESK}/readers", f"{DESK}/comments",
-    f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/editions", f"{DESK}/proof", "/account", "/blogs/new",
+    f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/editions", f"{DESK}/proof", "/account", "/account/keys", f"{DESK}/profiles", "/blogs/new",
 )  # fmt: skip
 CHECKS = (Path(__file__).parents[2] / "tools" / "audit_checks.js").read_text()
 WHOLE_AXE = {**AXE, "runOnly": {"type": "tag", "values": [*AXE["runOnly"]["values"], "best-practice"]}}
@@ -113,6 +113,25 @@ class KeyTests(AccessCase):
         self.assertGreater(self.page.evaluate(covered), 0)
         self.page.keyboard.press("Escape")
         self.page.wait_for_function(f"() => ({covered})() === 0")
+
+
+class OwnKeyTests(AccessCase):
+    def test_a_key_of_ones_own_does_what_mobbets_did_and_mobbets_is_let_go_of(self) -> None:
+        self.open("/account/keys")
+        self.page.get_by_label("Find a post").focus()
+        self.page.keyboard.press("Control+Alt+f")
+        self.page.get_by_label("The next mark of the proof").focus()
+        self.page.keyboard.press("F7")
+        self.page.click("text=Keep these keys")
+        expect(self.page.locator("[role=status]")).to_have_text("These are your keys from now on.")
+        expect(self.page.get_by_label("Find a post, or go to a place (Ctrl Alt F)")).to_be_visible()
+        self.page.keyboard.press("Alt+j")
+        expect(self.page.locator("#goto")).not_to_be_focused()
+        self.page.keyboard.press("Control+Alt+f")
+        expect(self.page.locator("#goto")).to_be_focused()
+        self.room()
+        self.page.keyboard.press("F7")
+        expect(self.page.locator(".margin-note.current, .mark.current, [aria-current=true]").first).to_be_visible()
 
 
 class ListeningTests(AccessCase):

@@ -211,6 +211,22 @@ class WritingRoomTests(BrowserCase):
         self.page.click("text=Take it out of the timetable")
         expect(self.page.locator("#set-state")).to_have_text("A draft")
 
+    def test_a_check_that_answers_while_a_button_is_pressed_does_not_take_the_press_away(self) -> None:
+        self.new_post()
+        self.wait_saved()
+        self.page.click("#set-slug")
+        self.page.fill("#slug-word", "no good!")
+        box = self.page.locator("#sheet-slug .button").bounding_box()
+        assert box is not None
+        self.page.mouse.move(box["x"] + 10, box["y"] + box["height"] - 3)
+        self.page.mouse.down()
+        with self.page.expect_response("**/check/slug**"):
+            pass
+        self.page.wait_for_timeout(300)
+        self.page.mouse.up()
+        expect(self.page.locator("#sheet-slug .problem[role=alert]")).to_contain_text("how about “no-good”?")
+        expect(self.page.locator("#slug-word")).to_be_focused()
+
     def test_a_published_post_waits_for_its_update(self) -> None:
         self.page.fill("#find", "which glue")
         self.page.click("text=Which glue, honestly")

@@ -267,11 +267,16 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   else if (event.detail.target.id === "docket") published = null;
   if ((open || isPlacing || isPressed) && isRead) event.detail.shouldSwap = false;
   isMissed ||= isPressed && isRead;
+  if (isPressed && event.detail.target.matches(".check")) {
+    event.detail.shouldSwap = false;
+    held.push([event.detail.target, event.detail.serverResponse]);
+  }
 });
 
-// A button that is exchanged between the pointer's going down and its coming up is never clicked.
+// A button that is exchanged, or moved by a check above it, between the pointer's going down and its coming up is never clicked.
 let isPressed = false;
 let isMissed = false;
+let held = []; // answers of checks, by their place
 addEventListener("pointerdown", () => (isPressed = true), true);
 for (const end of ["pointerup", "pointercancel"]) addEventListener(end, () => setTimeout(letGo), true);
 
@@ -279,6 +284,10 @@ function letGo() {
   isPressed = false;
   if (isMissed) reread();
   isMissed = false;
+  for (const [target, answer] of held) {
+    if (target.isConnected) window.htmx.swap(target, answer, { swapStyle: "innerHTML" }, { eventInfo: { target } });
+  }
+  held = [];
 }
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "docket") {

@@ -1,4 +1,5 @@
 // What every screen of the application does.
+import "./ownkeys.js"; // before whatever else listens to keys
 import "./composing.js";
 import "./fresh.js";
 import "./goto.js";

@@ -1,4 +1,4 @@
-"""Addresses of reading copies."""
+"""Addresses of reading copies, and of drafts that colleagues read."""
 
 from __future__ import annotations
 
@@ -12,3 +12,9 @@ copy_note = Address("/copy/{token}/note")
 copy_answer = Address("/copy/{token}/note/{number}")
 copy_read = Address("/copy/{token}/read")
 """Where it is told how far somebody read."""
+draft = Address("/posts/{post_id}/read")
+"""A colleague's draft, for notes."""
+draft_site = Address("/posts/{post_id}/read/site{path:path}", "told")
+"""Its page, and what it shows."""
+draft_note = Address("/posts/{post_id}/read/note")
+draft_answer = Address("/posts/{post_id}/read/note/{number}")

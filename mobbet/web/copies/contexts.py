@@ -18,9 +18,11 @@ class CopyEntry:
 
 @dataclass(frozen=True)
 class NoteShown:
-    """A note of the reader with its answers: (who, words) of each."""
+    """A note with its answers: (who, words) of each; `who` is '' for one of the reader's own, `answer_to` is '' where nobody answered yet."""
 
     number: int
+    who: str
+    answer_to: str
     quote: str
     said: str
     proposal: str | None
@@ -30,12 +32,17 @@ class NoteShown:
 
 @dataclass(frozen=True)
 class CopyPanel:
-    """What stands on the page of a draft beside the draft: from whom it is, the form for a note, and the notes of this reader."""
+    """What stands on the page of a draft beside the draft: from whom it is, the form for a note, and the notes that this reader sees.
+
+    `until` and `read_to`, where it is told how far one read, are '' for a colleague; `back` is where a colleague came from, '' for others.
+    """
 
     TEMPLATE: ClassVar = "copy_panel.html"
-    token: str
     by: str
     until: str
+    back: str
+    note_to: str
+    read_to: str
     may_note: bool
     may_propose: bool
     name: str

@@ -8,7 +8,8 @@ from urllib.parse import urlencode
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.rhythm import PlannedPost, Week, by_weeks
-from mobbet.core.timing import MONTHS, instant_of_wall, local
+from mobbet.core.screen_dates import day_and_month, short_month
+from mobbet.core.timing import instant_of_wall, local
 from mobbet.store import timetable
 from mobbet.store.blogs import Blog
 from mobbet.web.desk import addresses as to_desk
@@ -64,7 +65,7 @@ def drawing_of(workshop: Workshop, blog: Blog, end: date) -> RhythmDrawing:
         )
         y += ROW
     months = [
-        (round(LEFT + at * STEP, 1), MONTHS[week.monday.month - 1][:3])
+        (round(LEFT + at * STEP, 1), short_month(week.monday))
         for at, week in enumerate(weeks)
         if week.monday.day <= 7
     ]
@@ -162,4 +163,4 @@ def _neglected(workshop: Workshop, blog: Blog, names: dict[int, str]) -> str:
 
 
 def _day(day: date) -> str:
-    return f"{day.day} {MONTHS[day.month - 1][:3]}"
+    return day_and_month(day)

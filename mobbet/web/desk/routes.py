@@ -16,7 +16,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.errors import BadInput
 from mobbet.core.pages import counted
-from mobbet.core.timing import time_in_words
+from mobbet.core.screen_dates import time_in_words
 from mobbet.store import desk as desk_store
 from mobbet.store import ideas, posts
 from mobbet.store.blogs import Blog
@@ -28,6 +28,7 @@ from mobbet.web.desk import rows as desk_rows
 from mobbet.web.desk.contexts import DeskPage, WriteChoice
 from mobbet.web.desk.filter import Filter, read_filter, usual_author
 from mobbet.web.desk.strip import read_range, strip
+from mobbet.web.desk.wants import wants
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.fields import Text
 from mobbet.web.shell.places import places_for
@@ -86,7 +87,7 @@ def _page(
         total,
         rows,
         sentence,
-        desk_rows.wants(here, me, blog),
+        wants(here, me, blog),
         ideas.of_blog(here.db, blog.id, attention.MOST_IDEAS),
         desk_store.templates(here.db, blog.id),
         notices,

@@ -6,17 +6,18 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 from urllib.parse import urlencode
 
-from mobbet.actions import attention, bulk_actions, post_search, presence, undoing
+from mobbet.actions import bulk_actions, post_search, presence, undoing
 from mobbet.actions import desk as desk_actions
 from mobbet.actions.access import has_right, is_keeper
 from mobbet.actions.workshop import Workshop
 from mobbet.core import states
 from mobbet.core.audience import EVERYONE, ONLY_ME, PASSWORD, SIGNED_IN
 from mobbet.core.comments import count_words
-from mobbet.core.numbers import spelled, times_in_words
+from mobbet.core.numbers import spelled
 from mobbet.core.places_outside import shown
 from mobbet.core.rights import Action
-from mobbet.core.timing import FOREVER, ago_in_words, local, short_date, short_day, time_in_words
+from mobbet.core.screen_dates import ago_in_words, short_day, time_in_words
+from mobbet.core.timing import FOREVER, local
 from mobbet.store import blogs, changes, editions, people, posts, proofs, targets
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
@@ -24,14 +25,10 @@ from mobbet.store.desk import DeskRow
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.web.desk import addresses as to_desk
-from mobbet.web.desk.contexts import DeskRows, Group, MoreRows, Peek, Row, WantShown
-from mobbet.web.filing import addresses as to_filing
+from mobbet.web.desk.contexts import DeskRows, Group, MoreRows, Peek, Row
 from mobbet.web.filing.contexts import ChangeMessage
 from mobbet.web.readers import addresses as to_readers
 from mobbet.web.shell.contexts import Choice
-from mobbet.web.site import addresses as to_site
-from mobbet.web.timetable import addresses as to_timetable
-from mobbet.web.write import addresses as to_write
 from mobbet.web.write.docket_appearance import shown_of
 
 if TYPE_CHECKING:
@@ -215,66 +212,6 @@ def peek_of(workshop: Workshop, post: Post, blog: Blog) -> Peek:
     )
 
 
-def wants(workshop: Workshop, person: Person, blog: Blog) -> list[WantShown]:
-    """What wants attention, each in a sentence that leads to where it is settled."""
-    now = workshop.clock()
-    words = {
-        "given": lambda one: (
-            f"“{one.title}” is yours to write{f' by {short_date(one.day)}' if one.day else ''}{f', from {one.who}' if one.who else ''}",
-            to_write.write(one.post),
-        ),
-        "back": lambda one: (
-            f"{one.who or 'An editor'} sent “{one.title}” back {ago_in_words(one.instant, blog.zone, now)}",
-            to_write.write(one.post),
-        ),
-        "word": lambda one: (
-            f"{one.who} asked {ago_in_words(one.instant, blog.zone, now)} for your word on “{one.title}”",
-            to_write.write(one.post),
-        ),
-        "waiting": lambda one: (
-            f"“{one.title}” waits for {f'the word of {one.who}' if one.who else 'an editor’s word'}, asked {ago_in_words(one.instant, blog.zone, now)}",
-            to_write.write(one.post),
-        ),
-        "publication": lambda one: (
-            f"What fell due could not be published, and is tried again: {one.title}",
-            to_site.editions(blog.slug),
-        ),
-        "held": lambda one: (
-            f"“{one.title}”{f' and {one.count - 1} more' if one.count > 1 else ''} was due, and waits since edition {one.post} was put back: let it go out?",
-            to_site.editions(blog.slug),
-        ),
-        "marks": lambda one: (
-            f"“{one.title}” goes out {time_in_words(one.instant, blog.zone, now)} with {one.count} mark{'s' if one.count != 1 else ''} to settle",
-            to_write.write(one.post),
-        ),
-        "slot": lambda one: (
-            f"{spelled(one.count).capitalize()} slot{'s' if one.count != 1 else ''} in two weeks without a post, the first {time_in_words(one.instant, blog.zone, now)}",
-            to_timetable.timetable(blog.slug),
-        ),
-        "target": lambda one: (
-            f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}",
-            to_site.targets(blog.slug),
-        ),
-        "old": lambda one: (
-            f"“{one.title}” is {months_in_words(now - one.instant)} old and was read {times_in_words(one.count)} of late: look at it again",
-            to_write.write(one.post),
-        ),
-        "comments": lambda one: (
-            f"{spelled(one.count).capitalize()} comment{'s wait' if one.count != 1 else ' waits'} to be read",
-            to_readers.comments(blog.slug),
-        ),
-        "missed": lambda one: (
-            f"Readers asked {times_in_words(one.count)} for {one.title}, and found nothing",
-            to_filing.filing(blog.slug, "addresses"),
-        ),
-    }
-    settled = {"old": lambda one: to_desk.look_again(blog.slug, one.post)}
-    return [
-        WantShown(*words[one.what](one), settled.get(one.what, lambda one: "")(one))
-        for one in attention.wants(workshop, person, blog)
-    ]
-
-
 def colleagues(workshop: Workshop, person: Person, blog: Blog) -> list[Choice]:
     """To whom this person may give something to write; nobody without the right."""
     if not has_right(workshop, person, blog, Action.GIVE_POST):
@@ -315,12 +252,6 @@ def told_of(workshop: Workshop, person: Person, blog: Blog, done: str) -> Change
         if change.undone_at is None
         else ChangeMessage(f"Undone: {change.words}.")
     )
-
-
-def months_in_words(seconds: int) -> str:
-    """“14 months”, “2 years”."""
-    months = max(1, round(seconds / (30.44 * 86400)))
-    return f"{months // 12} years" if months >= 24 else f"{months} month{'s' if months != 1 else ''}"
 
 
 def sentence(workshop: Workshop, blog: Blog) -> tuple[str, str]:

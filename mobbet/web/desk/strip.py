@@ -8,7 +8,8 @@ from datetime import date, datetime, timedelta
 from urllib.parse import urlencode
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.timing import MONTHS, instant_of_wall, local, time_in_words
+from mobbet.core.screen_dates import day_and_month, short_month, time_in_words
+from mobbet.core.timing import instant_of_wall, local
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import OnDay
@@ -169,7 +170,7 @@ def _labels(drawn: Range, blog: Blog, x: Callable[[float], float]) -> list[tuple
         days = [month for month in months if (month.month - 1) % step == 0]
     shown = [day for day in days if drawn.first <= day < drawn.last]
     words = [
-        _day(day) if drawn.weeks <= 14 else str(day.year) if day.month == 1 else MONTHS[day.month - 1][:3]
+        _day(day) if drawn.weeks <= 14 else str(day.year) if day.month == 1 else short_month(day)
         for day in shown
     ]
     return [
@@ -179,7 +180,7 @@ def _labels(drawn: Range, blog: Blog, x: Callable[[float], float]) -> list[tuple
 
 
 def _day(day: date | datetime) -> str:
-    return f"{day.day} {MONTHS[day.month - 1][:3]}"
+    return day_and_month(day)
 
 
 def _gaps(out: list[int], now: int, last: int, x: Callable[[float], float]) -> list[StripGap]:

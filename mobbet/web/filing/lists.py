@@ -12,8 +12,8 @@ from mobbet.core.document import outline, schema
 from mobbet.core.document.text import plain
 from mobbet.core.filing import path_in_words, tree
 from mobbet.core.permalinks import TOKENS, number_of_code, short_path
+from mobbet.core.screen_dates import ago_in_words
 from mobbet.core.slugs import SCRIPTS
-from mobbet.core.timing import ago_in_words
 from mobbet.core.values import existing
 from mobbet.store import addresses as address_store
 from mobbet.store import blogs, filing, posts, worklists

@@ -16,7 +16,8 @@ from mobbet.core.document.text import plain
 from mobbet.core.document.write import to_markdown
 from mobbet.core.facts import Subject
 from mobbet.core.filing import Rule, path_in_words, trail, tree
-from mobbet.core.timing import local, short_day
+from mobbet.core.screen_dates import short_day
+from mobbet.core.timing import local
 from mobbet.core.treemap import Box, squarified
 from mobbet.core.values import existing
 from mobbet.store import blogs, changes, filing, media, worklists

@@ -20,7 +20,8 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, GROUP
 from mobbet.core.document import schema
 from mobbet.core.errors import BadDocument, BadInput
-from mobbet.core.timing import instant_of_wall, time_in_words
+from mobbet.core.screen_dates import time_in_words
+from mobbet.core.timing import instant_of_wall
 from mobbet.core.when import read_when
 from mobbet.publish.feeds import ATOM
 from mobbet.publish.pages.kinds import render

@@ -16,7 +16,7 @@ from mobbet.core.document.text import plain
 from mobbet.core.errors import BadInput
 from mobbet.core.proofing.marks import SEVERITIES, Mark
 from mobbet.core.proofing.table import WHY
-from mobbet.core.timing import time_in_words
+from mobbet.core.screen_dates import time_in_words
 from mobbet.store import proofs
 from mobbet.store.people import Person
 from mobbet.web.proof import addresses as to_proof

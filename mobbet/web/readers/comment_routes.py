@@ -16,7 +16,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
 from mobbet.core.comments import REFUSED, SHOWN, STATES, WAITS
 from mobbet.core.errors import NotFound, Refused
-from mobbet.core.timing import ago_in_words
+from mobbet.core.screen_dates import ago_in_words
 from mobbet.core.values import existing
 from mobbet.store import comments as store
 from mobbet.store import placements, posts, targets

@@ -14,7 +14,7 @@ from mobbet.actions.access import blog_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.rights import Action
-from mobbet.core.timing import ago_in_words
+from mobbet.core.screen_dates import ago_in_words
 from mobbet.publish.pages import feed
 from mobbet.store import comments
 from mobbet.store import readers as store

@@ -22,7 +22,7 @@ from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
 from mobbet.web.shell.fields import form_of
 from mobbet.web.shell.rendering import page
-from mobbet.web.shell.route_rights import FactorFirst, guard
+from mobbet.web.shell.route_rights import FactorFirst, guard, use_dates
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import SignInFirst, signed_in, workshop_of
 from mobbet.web.shell.signing_routes import again_page
@@ -46,7 +46,7 @@ def application(workshop: Workshop) -> FastAPI:
     app = FastAPI(title="Mobbet", openapi_url=None, docs_url=None, redoc_url=None)
     app.state.workshop = workshop
     for router in screens.routers():
-        app.include_router(router, dependencies=[Depends(guard)])
+        app.include_router(router, dependencies=[Depends(guard), Depends(use_dates)])
     app.add_middleware(HeadAsGet)
     app.add_middleware(GZipMiddleware, minimum_size=SMALLEST, compresslevel=6)
     app.add_exception_handler(SignInFirst, _sign_in_first)

@@ -10,7 +10,8 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import NotAllowed, Refused
 from mobbet.core.languages import NAMES
-from mobbet.core.timing import all_zones, day_in_words
+from mobbet.core.screen_dates import day_in_words
+from mobbet.core.timing import all_zones
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.desk import addresses as to_desk

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 from typing import ClassVar
 
@@ -27,7 +28,12 @@ class Bar:
     @property
     def keys(self) -> Keys:
         """The keys of the screen."""
-        return keys_of(self.screen)
+        return keys_of(self.screen, json.loads(self.person.own_keys))
+
+    @property
+    def find_keys(self) -> str:
+        """The keys that lead to the field for finding."""
+        return json.loads(self.person.own_keys).get("Alt+J", "Alt+J")
 
 
 @dataclass(frozen=True)
@@ -121,12 +127,33 @@ class AccountPage:
     web_address: str
     profile: dict[str, str]
     portraits: list[Portrait]
+    dates: list[Choice]
+    waits_on: list[str]
+    """The blogs where an editor's word on the profile is missing."""
     mine: list[Choice]
     """The blogs on which the person works, which they may leave."""
     new_email: str = ""
     message: str = ""
     problem: str = ""
     problem_field: str = ""
+
+
+@dataclass(frozen=True)
+class KeyLine:
+    """What has a key: Mobbet's own, the one that is preferred ('' for Mobbet's own), and what is wrong with it."""
+
+    usual: str
+    words: str
+    own: str
+    problem: str = ""
+
+
+@dataclass(frozen=True)
+class OwnKeysPage:
+    TEMPLATE: ClassVar = "own_keys.html"
+    bar: Bar
+    lines: list[KeyLine]
+    told: str = ""
 
 
 @dataclass(frozen=True)

@@ -57,6 +57,17 @@ _OF_SCREEN: Mapping[str, Keys] = {
 }  # fmt: skip
 
 
-def keys_of(screen: str) -> Keys:
-    """What a screen's sheet of keys shows, the screen's own first."""
-    return (*_OF_SCREEN.get(screen, ()), _EVERYWHERE)
+def keys_of(screen: str, own: Mapping[str, str]) -> Keys:
+    """What a screen's sheet of keys shows, the screen's own first; `own` has somebody's keys by Mobbet's."""
+    return tuple(
+        (heading, tuple((_preferred(keys, own), words) for keys, words in rows))
+        for heading, rows in (*_OF_SCREEN.get(screen, ()), _EVERYWHERE)
+    )
+
+
+def _preferred(keys: str, own: Mapping[str, str]) -> str:
+    first, *other = keys.split(", ")
+    preferred = own.get(first, first)
+    return ", ".join(
+        [preferred, *(f"Shift+{preferred}" if one == f"Shift+{first}" else one for one in other)]
+    )

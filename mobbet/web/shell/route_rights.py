@@ -8,13 +8,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import cast
+from typing import Annotated, cast
 
-from fastapi import Request
+from fastapi import Depends, Request
 from fastapi.routing import APIRoute
 
 from mobbet.actions import access, sessions
 from mobbet.actions.workshop import Workshop
+from mobbet.core import screen_dates
 from mobbet.core.errors import ProveFirst
 from mobbet.core.rights import Action
 from mobbet.store import accounts
@@ -71,6 +72,9 @@ ROUTES: dict[str, Action | Free] = {
     "POST /sign-out": PUBLIC,
     "GET /account": ANYBODY,
     "POST /account/theme": ANYBODY,
+    "POST /account/dates": ANYBODY,
+    "GET POST /account/keys": ANYBODY,
+    "GET POST /desk/{slug}/profiles": Action.ANY_AUTHOR,
     "POST /account/web-address": ANYBODY,
     "POST /account/words": ANYBODY,
     "POST /account/password": ANYBODY,
@@ -143,7 +147,11 @@ ROUTES: dict[str, Action | Free] = {
     "POST /posts/{post_id}/compared": Action.EDIT_POST,
     "POST /posts/{post_id}/revisions/{number}/restore": Action.EDIT_POST,
     "POST /posts/{post_id}/revisions/{number}/name": Action.EDIT_POST,
-    "GET /posts/{post_id}": Action.EDIT_POST,
+    "GET /posts/{post_id}": Action.NOTE_POST,
+    "GET /posts/{post_id}/read": Action.NOTE_POST,
+    "GET /posts/{post_id}/read/site{path:path}": Action.NOTE_POST,
+    "POST /posts/{post_id}/read/note": Action.NOTE_POST,
+    "POST /posts/{post_id}/read/note/{number}": Action.NOTE_POST,
     "PUT /posts/{post_id}/text": Action.EDIT_POST,
     "POST /posts/{post_id}/text/over": Action.EDIT_POST,
     "POST /posts/{post_id}/text/apart": Action.EDIT_POST,
@@ -408,6 +416,12 @@ def guard(request: Request, here: Here) -> None:
         and not sessions.is_proved(here, token_of(request))
     ):
         raise ProveFirst("Prove once more who you are.")
+
+
+async def use_dates(request: Request, _: Annotated[None, Depends(guard)]) -> None:
+    """Has dates be in the language of whoever asks; in this task, from which the thread of the route takes its context."""
+    person = getattr(request.state, "person", None)
+    screen_dates.use(person.date_language if person else "")
 
 
 def _ask_for_right(here: Workshop, me: Person, parts: dict[str, str], right: Action | Free) -> None:

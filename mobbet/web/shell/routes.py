@@ -10,7 +10,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import JSONResponse, PlainTextResponse, RedirectResponse, Response
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import factors, house_words
+from mobbet.actions import factors, house_words, preferences, profiles
 from mobbet.actions import first_run as first_run_actions
 from mobbet.actions import people as people_actions
 from mobbet.actions import posts as post_actions
@@ -19,6 +19,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
 from mobbet.core.errors import BadInput, NeedsFactor, Refused, TooSoon
 from mobbet.core.languages import NAMES
+from mobbet.core.screen_dates import LANGUAGES
 from mobbet.core.timing import all_zones
 from mobbet.store import blogs, events, media, people, proofs
 from mobbet.store.blogs import Blog
@@ -163,7 +164,7 @@ def account(here: Here, me: Me) -> Response:
 @router.post(to_shell.account.at("theme"))
 def set_theme(here: Here, me: Me, value: Text = "") -> Response:
     """Shows the screens in the light or in the dark."""
-    people_actions.set_theme(here, me, value)
+    preferences.set_theme(here, me, value)
     return see_other(to_shell.account())
 
 
@@ -171,7 +172,7 @@ def set_theme(here: Here, me: Me, value: Text = "") -> Response:
 def set_web_address(here: Here, me: Me, web_address: Text = "") -> Response:
     """Where somebody stands on the web, which search engines are told."""
     try:
-        people_actions.set_web_address(here, me, web_address)
+        profiles.set_web_address(here, me, web_address)
     except BadInput as error:
         return page(
             replace(
@@ -204,7 +205,7 @@ def change_password(
 
 
 def _account(here: Workshop, me: Person) -> AccountPage:
-    themes = [Choice(value, words, value == me.theme) for value, words in people_actions.THEMES.items()]
+    themes = [Choice(value, words, value == me.theme) for value, words in preferences.THEMES.items()]
     return AccountPage(
         bar_for(here, me, None, "account"),
         proofs.learned_for(here.db, person_id=me.id),
@@ -217,6 +218,8 @@ def _account(here: Workshop, me: Person) -> AccountPage:
             "links": "\n".join(json.loads(me.author_links)),
         },
         [_portrait(here, blog, me) for blog in blogs.of_person(here.db, me.id)],
+        [Choice(code, words, code == me.date_language) for code, words in LANGUAGES.items()],
+        [blog.name for blog in blogs.of_person(here.db, me.id) if profiles.is_waiting(here, blog, me)],
         [Choice(blog.slug, blog.name) for blog in blogs.of_person(here.db, me.id)],
     )
 
@@ -260,7 +263,7 @@ def set_profile(form: AnyForm, here: Here, me: Me) -> Response:
         if name.startswith("picture:")
     }
     try:
-        people_actions.set_profile(here, me, **typed, pictures=pictures)
+        profiles.set_profile(here, me, **typed, pictures=pictures)
     except BadInput as error:
         shown = replace(_account(here, me), profile=typed, problem=str(error), problem_field=error.field)
         return page(shown, 422)

@@ -17,7 +17,7 @@ from mobbet.actions.factors import Factors, Place
 from mobbet.actions.people import Session
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused, TooSoon
-from mobbet.core.timing import ago_in_words
+from mobbet.core.screen_dates import ago_in_words
 from mobbet.store import blogs
 from mobbet.store.people import Person
 from mobbet.web.shell import addresses as to_shell

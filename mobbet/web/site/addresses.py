@@ -26,6 +26,8 @@ menu_site = Address("/desk/{slug}/site/menu/site{path:path}")
 promos = Address("/desk/{slug}/site/promos[/{part}]")
 """The blocks below posts, and what is done with their rules."""
 people = Address("/desk/{slug}/site/people[/{part}]")
+profiles = Address("/desk/{slug}/profiles", "told")
+"""Where editors let profiles of contributors stand."""
 """Who works on the blog, and what is done about that."""
 record = Address("/desk/{slug}/site/record[/{part}]", "part_of", "actor", "before")
 """Who did what, and for how long that is kept."""

@@ -15,7 +15,8 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
 from mobbet.core.places_outside import Credentials, shown
 from mobbet.core.rights import Action
-from mobbet.core.timing import FOREVER, ago_in_words, instant_of_wall, time_in_words, wall
+from mobbet.core.screen_dates import ago_in_words, time_in_words
+from mobbet.core.timing import FOREVER, instant_of_wall, wall
 from mobbet.core.when import read_when
 from mobbet.publish.page_count import PageCount
 from mobbet.store import editions as edition_store

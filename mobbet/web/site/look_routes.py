@@ -16,7 +16,7 @@ from mobbet.core.look.begun import BEGUN, begun_look
 from mobbet.core.look.check import remedies
 from mobbet.core.look.choices import NUMBERS, PICTURES
 from mobbet.core.look.look import LARGEST, Look, look_file, look_text, read_look_file
-from mobbet.core.timing import day_in_words
+from mobbet.core.screen_dates import day_in_words
 from mobbet.publish.look_style import sheet_style
 from mobbet.store import blogs
 from mobbet.store.blogs import Blog

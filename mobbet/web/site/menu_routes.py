@@ -15,7 +15,7 @@ from mobbet.core.errors import BadInput
 from mobbet.core.house import MENU as PART
 from mobbet.core.menu import FOOT, MENU, Place, entry_at
 from mobbet.core.numbers import counted, ordinal
-from mobbet.core.timing import day_in_words
+from mobbet.core.screen_dates import day_in_words
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot

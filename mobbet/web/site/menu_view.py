@@ -25,8 +25,8 @@ from mobbet.core.menu import (
     places,
 )
 from mobbet.core.numbers import counted, ordinal, spelled
+from mobbet.core.screen_dates import ago_in_words, day_in_words, time_in_words
 from mobbet.core.states import Showing, state_at
-from mobbet.core.timing import ago_in_words, day_in_words, time_in_words
 from mobbet.store import pages, placements, posts, proofs
 from mobbet.store.blogs import Blog
 from mobbet.store.menu_targets import MenuTargets

@@ -95,3 +95,22 @@ class RecordPage:
     older: str
     days: Word
     told: str = ""
+
+
+@dataclass(frozen=True)
+class ProfileLine:
+    """A profile that waits: what differs as (what, as readers get it, as it is now)."""
+
+    number: int
+    name: str
+    rows: list[tuple[str, str, str]]
+    sign: str
+
+
+@dataclass(frozen=True)
+class ProfilesPage:
+    TEMPLATE: ClassVar = "profiles.html"
+    bar: Bar
+    waiting: list[ProfileLine]
+    told: str = ""
+    problem: str = ""

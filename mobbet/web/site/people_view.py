@@ -10,7 +10,7 @@ from mobbet.actions.access import has_right
 from mobbet.actions.workshop import Workshop
 from mobbet.core.filing import trail
 from mobbet.core.rights import ADJUSTABLE, ALWAYS, RIGHTS, ROLE_WORDS, STAFF, Action, HouseRights, Role, may
-from mobbet.core.timing import ago_in_words, time_in_words
+from mobbet.core.screen_dates import ago_in_words, time_in_words
 from mobbet.store import blogs, filing, invitations
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Member, Person

@@ -13,7 +13,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
 from mobbet.core.house import PROMOS as PART
 from mobbet.core.names import one_line
-from mobbet.core.timing import day_in_words
+from mobbet.core.screen_dates import day_in_words
 from mobbet.store import posts
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

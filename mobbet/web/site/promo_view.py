@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from mobbet.actions.workshop import Workshop
 from mobbet.core.filing import path_in_words
 from mobbet.core.promos import HEAVIEST, MOST_BELOW, Promo, Promos
-from mobbet.core.timing import time_in_words, wall
+from mobbet.core.screen_dates import time_in_words
+from mobbet.core.timing import wall
 from mobbet.store import filing, kept
 from mobbet.store.blogs import Blog
 from mobbet.web.shell.contexts import Choice

@@ -10,7 +10,7 @@ from mobbet.actions.access import title_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
 from mobbet.core.record import KEPT_FOR, KINDS, PARTS, sentence
-from mobbet.core.timing import time_in_words
+from mobbet.core.screen_dates import time_in_words
 from mobbet.store import people
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

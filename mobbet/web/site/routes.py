@@ -12,7 +12,7 @@ from mobbet.actions.access import owned_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.house import FACTS
-from mobbet.core.timing import day_in_words
+from mobbet.core.screen_dates import day_in_words
 from mobbet.store import editions
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

@@ -7,7 +7,8 @@ from datetime import date, timedelta
 from urllib.parse import parse_qsl, urlencode
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.timing import MONTHS, local
+from mobbet.core.screen_dates import day_and_month, month_name
+from mobbet.core.timing import local
 from mobbet.store import blogs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
@@ -116,9 +117,9 @@ def _steps(view: View, stretch: Stretch, today: date) -> tuple[date, date]:
 def _title(view: View, stretch: Stretch, today: date) -> str:
     if view.view == "month":
         begin = view.begin(today)
-        return f"{MONTHS[begin.month - 1]} {begin.year}"
+        return month_name(f"{begin:%Y-%m}")
     return f"{_short(stretch.monday)} to {_short(stretch.last)} {stretch.last.year}"
 
 
 def _short(day: date) -> str:
-    return f"{day.day} {MONTHS[day.month - 1][:3]}"
+    return day_and_month(day)

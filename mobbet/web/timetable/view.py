@@ -10,8 +10,15 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core import rhythm
 from mobbet.core.rhythm import PlannedPost, Remark
+from mobbet.core.screen_dates import (
+    clock_time,
+    day_and_month,
+    time_in_words,
+    weekday_and_day,
+    weekday_day_and_month,
+)
 from mobbet.core.slots import Slot, in_words, occurrences
-from mobbet.core.timing import DAYS, MONTHS, local, time_in_words, wall
+from mobbet.core.timing import local, wall
 from mobbet.store import desk as desk_store
 from mobbet.store import marked_days, timetable
 from mobbet.store import slots as store
@@ -86,15 +93,14 @@ def days(workshop: Workshop, blog: Blog, weeks: int) -> tuple[list[TimetableDay]
     last_of: dict[str, str] = {}
     for instant, entry in sorted(found, key=lambda pair: (pair[0], pair[1].kind)):
         moment = local(instant, blog.zone)
-        year = "" if moment.year == local(now, blog.zone).year else f" {moment.year}"
-        words = f"{DAYS[moment.weekday()]} {moment.day} {MONTHS[moment.month - 1]}{year}"
+        words = weekday_and_day(moment, moment.year != local(now, blog.zone).year)
         by_day.setdefault(words, []).append(entry)
         last_of[words] = wall(instant, blog.zone)
     return [TimetableDay(words, entries, last_of[words]) for words, entries in by_day.items()], len(free)
 
 
 def _clock(instant: int, blog: Blog) -> str:
-    return f"{local(instant, blog.zone):%H:%M}"
+    return clock_time(local(instant, blog.zone))
 
 
 def pattern_words(workshop: Workshop, blog: Blog) -> str:
@@ -123,7 +129,7 @@ def excepted_words(workshop: Workshop, blog: Blog) -> str:
 
 def stretch_in_words(first: str, last: str) -> str:
     """“24 Dec”, “24 Dec to 3 Jan” of ISO dates."""
-    words = [f"{day.day} {MONTHS[day.month - 1][:3]}" for day in map(date.fromisoformat, (first, last))]
+    words = [day_and_month(day) for day in map(date.fromisoformat, (first, last))]
     return words[0] if first == last else f"{words[0]} to {words[1]}"
 
 
@@ -161,7 +167,7 @@ def _remark(one: Remark, names: dict[int, str], usual: int | None) -> str:
 
 
 def _day(day: date) -> str:
-    return f"{DAYS[day.weekday()]} {day.day} {MONTHS[day.month - 1][:3]}"
+    return weekday_day_and_month(day)
 
 
 def movable(workshop: Workshop, blog: Blog) -> list[Choice]:

@@ -9,7 +9,8 @@ from datetime import date, datetime, timedelta
 
 from mobbet.actions import marked_days, slots
 from mobbet.actions.workshop import Workshop
-from mobbet.core.timing import DAYS, MONTHS, clock_turns, instant_of_wall, local
+from mobbet.core.screen_dates import day_and_month, weekday_day_and_month
+from mobbet.core.timing import clock_turns, instant_of_wall, local
 from mobbet.store import proofs, timetable
 from mobbet.store.blogs import Blog
 from mobbet.web.site import addresses as to_site
@@ -114,7 +115,7 @@ def _week(
         if stretch.by_hours
         else []
     )
-    return WeekLine(y, height, f"{days[0].day} {MONTHS[days[0].month - 1][:3]}", cells, hours)
+    return WeekLine(y, height, day_and_month(days[0]), cells, hours)
 
 
 def _placed(slips: list[Slip], top: int, by_hours: bool) -> tuple[list[tuple[int, Slip]], int]:
@@ -211,4 +212,4 @@ def _midnight(blog: Blog, day: date) -> int:
 
 
 def _day(day: date) -> str:
-    return f"{DAYS[day.weekday()]} {day.day} {MONTHS[day.month - 1][:3]}"
+    return weekday_day_and_month(day)

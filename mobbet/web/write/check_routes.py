@@ -23,8 +23,9 @@ from mobbet.core.filing import path_in_words, read_tags
 from mobbet.core.keys import ListName, PageKey
 from mobbet.core.near import REASONS
 from mobbet.core.permalinks import is_own_path, path_of
+from mobbet.core.screen_dates import time_in_words
 from mobbet.core.slugs import read_post_slug, shorter_slugs, slug_of
-from mobbet.core.timing import day_of, instant_of_wall, local, time_in_words
+from mobbet.core.timing import day_of, instant_of_wall, local
 from mobbet.core.when import clock_change, read_when
 from mobbet.core.when import in_words as in_words_of_time
 from mobbet.publish import coast, share_cards

@@ -21,8 +21,9 @@ from mobbet.core.filing import Rule, trail, tree
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.pages import ABOUT, CONTACT, KINDS, PAGE, POST
 from mobbet.core.rights import Action
+from mobbet.core.screen_dates import short_date, time_in_words
 from mobbet.core.slugs import slug_of
-from mobbet.core.timing import instant_of_wall, short_date, time_in_words
+from mobbet.core.timing import instant_of_wall
 from mobbet.core.values import existing
 from mobbet.store import comments, filing, pages, people, placements, posts, series, worklists
 from mobbet.store.blogs import Blog

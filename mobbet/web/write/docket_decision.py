@@ -8,7 +8,7 @@ from mobbet.actions.approvals import Standing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.approval import ASKED, BACK, OUTLASTS, YES
 from mobbet.core.rights import Action
-from mobbet.core.timing import ago_in_words
+from mobbet.core.screen_dates import ago_in_words
 from mobbet.store import decisions, people
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

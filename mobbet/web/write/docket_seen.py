@@ -5,7 +5,7 @@ from __future__ import annotations
 from mobbet.actions import presence, reading_copies
 from mobbet.actions.reading_copies import LETS
 from mobbet.actions.workshop import Workshop
-from mobbet.core.timing import ago_in_words, time_in_words
+from mobbet.core.screen_dates import ago_in_words, time_in_words
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post

@@ -10,7 +10,8 @@ from mobbet.core import states
 from mobbet.core.audience import GROUP, LISTED, PASSWORD, PRIVATE_TITLE
 from mobbet.core.errors import Refused
 from mobbet.core.passwords import generated_for_post
-from mobbet.core.timing import instant_of_wall, time_in_words
+from mobbet.core.screen_dates import time_in_words
+from mobbet.core.timing import instant_of_wall
 from mobbet.store import posts, slots
 from mobbet.store.blogs import Blog
 from mobbet.store.placements import Placement

@@ -6,7 +6,8 @@ import calendar
 from datetime import date, timedelta
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.timing import instant_of_wall, local, month_name
+from mobbet.core.screen_dates import month_name
+from mobbet.core.timing import instant_of_wall, local
 from mobbet.store import desk
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post

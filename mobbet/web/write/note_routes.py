@@ -15,7 +15,7 @@ from mobbet.actions.notes import Thread
 from mobbet.actions.workshop import Workshop
 from mobbet.core.annotation import Line, linear, parts_of
 from mobbet.core.errors import BadInput
-from mobbet.core.timing import ago_in_words, time_in_words
+from mobbet.core.screen_dates import ago_in_words, time_in_words
 from mobbet.store import posts
 from mobbet.store.notes import Note
 from mobbet.store.people import Person

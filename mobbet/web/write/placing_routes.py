@@ -15,7 +15,7 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
-from mobbet.core.timing import time_in_words
+from mobbet.core.screen_dates import time_in_words
 from mobbet.core.when import read_when
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

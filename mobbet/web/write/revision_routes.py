@@ -21,7 +21,7 @@ from mobbet.core.document.links import media_number
 from mobbet.core.document.write import to_html
 from mobbet.core.names import one_line
 from mobbet.core.record import sentence
-from mobbet.core.timing import time_in_words
+from mobbet.core.screen_dates import time_in_words
 from mobbet.store import posts, record
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person

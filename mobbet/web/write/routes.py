@@ -24,7 +24,7 @@ from mobbet.actions import (
     presence,
     tags,
 )
-from mobbet.actions.access import editable_post
+from mobbet.actions.access import editable_post, may_edit_post
 from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import CLOSED
@@ -36,6 +36,7 @@ from mobbet.store import notes as note_store
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
+from mobbet.web.copies import addresses as to_copies
 from mobbet.web.proof import addresses as to_proof
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
@@ -69,6 +70,8 @@ class Sheet(BaseModel):
 
 @router.get(to_write.write.route)
 def write(request: Request, here: Here, me: Me, post_id: int, first: str = "") -> Response:
+    if not may_edit_post(here, me, post_id):
+        return see_other(to_copies.draft(post_id))
     post, blog = editable_post(here, me, post_id)
     if post.home_post:
         return _to_home(here, me, post)

@@ -87,7 +87,7 @@ function tell() {
   for (const heading of headings) if (text.contains(heading) && heading.getBoundingClientRect().top < bottom) came = heading.textContent.trim();
   const frame = text.getBoundingClientRect();
   const share = Math.round(Math.min(1, Math.max(0, (bottom - frame.top) / Math.max(1, frame.height))) * 100);
-  if (share <= told) return;
+  if (share <= told || !panel.dataset.read) return;
   told = share;
   fetch(panel.dataset.read, { method: "POST", body: new URLSearchParams({ came_to: came, share }), keepalive: true }).catch(() => {});
 }

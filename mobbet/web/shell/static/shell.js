@@ -1,1 +1,1 @@
-/* sources 07c01880dd5ab2a9ee098fe536588f34b0abac22ae1a570721b5e7a6c3ca89a8 */import"./editor-chunk-NRWT375H.js";
+/* sources bd1c213c9c68d546c73e22408fb8b753814b889ef07e111f7b03299a3b6efa52 */import"./editor-chunk-VOEKQQGY.js";
