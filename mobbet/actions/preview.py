@@ -26,7 +26,7 @@ from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import Page
 from mobbet.store import kept as kept_store
-from mobbet.store import people, placements, posts
+from mobbet.store import placements, posts, profiles
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.posts import Post
@@ -85,7 +85,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
         audience=audience_of(post.visibility, post.author_id, post.id),
         title=written.title or "No title yet",
         subtitle=written.subtitle,
-        author=existing(people.by_id(db, post.author_id)).name,
+        author=existing(profiles.author(db, blog.id, post.author_id)).name,
         zone=blog.zone,
         goes_out=goes_out,
         updated=max(goes_out, current.shows_from if current else 0),

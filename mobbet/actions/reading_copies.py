@@ -6,6 +6,7 @@ import re
 import secrets
 from dataclasses import dataclass
 
+from mobbet.actions import looks
 from mobbet.actions import people as people_actions
 from mobbet.actions.access import has_right, share_post
 from mobbet.actions.moments import look
@@ -25,6 +26,7 @@ from mobbet.core.rights import Action
 from mobbet.core.timing import FOREVER, instant_of_wall, read_wall
 from mobbet.core.tokens import token_digest
 from mobbet.core.values import existing
+from mobbet.publish.look_style import has_own_colours, own_path, own_style
 from mobbet.publish.pages.kinds import render
 from mobbet.publish.renderer import Renderer
 from mobbet.services.vault import Vault
@@ -253,6 +255,8 @@ def draft_at(workshop: Workshop, post: Post, blog: Blog, number: int, path: str)
         page = render(Renderer(snapshot.house, snapshot.item), previewed.page)
     if path == previewed.page.path:
         return Shown(page.body, page.type, True)
+    if path == own_path(post.id) and has_own_colours(post.own_look):
+        return Shown(own_style(looks.given(workshop, blog), post.own_look), "text/css; charset=utf-8", False)
     if _OF_EVERYBODY.fullmatch(path) or (_MEDIA.fullmatch(path) and path.encode() in page.body):
         file = look(workshop, blog, path, workshop.clock())
         return Shown(file.body, file.type, False) if file.is_there and not file.is_download else None

@@ -131,7 +131,9 @@ class OwnKeyTests(AccessCase):
         expect(self.page.locator("#goto")).to_be_focused()
         self.room()
         self.page.keyboard.press("F7")
-        expect(self.page.locator(".margin-note.current, .mark.current, [aria-current=true]").first).to_be_visible()
+        expect(
+            self.page.locator(".margin-note.current, .mark.current, [aria-current=true]").first
+        ).to_be_visible()
 
 
 class ListeningTests(AccessCase):

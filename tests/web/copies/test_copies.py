@@ -1,6 +1,6 @@
 from urllib.parse import urlparse
 
-from mobbet.actions import notes, reading_copies
+from mobbet.actions import notes, own_look, reading_copies
 from tests.web.test_web import WebCase
 
 
@@ -33,6 +33,17 @@ class CopyRouteTests(WebCase):
         [thread] = notes.threads(self.shop, self.me, self.draft.id)
         self.assertEqual((thread.note.quote, thread.note.who), ("Pull the plug out of the wall.", "Hanne"))
         self.assertIn("Which wall?", self.get(address).text)
+
+    def test_a_draft_on_a_background_of_its_own_has_it_in_the_copy(self) -> None:
+        own_look.set_own_look(
+            self.shop, self.me, self.draft.id, paper="#fff4d6", accent="#7a1f1f", picture=""
+        )
+        address = self.page(self.link())
+        name = f"look-of-{self.draft.id}.css"
+        self.assertIn(name, self.get(address).text)
+        answer = self.get(f"{address.partition('/site')[0]}/site/{name}")
+        self.assertEqual(answer.status_code, 200)
+        self.assertIn("#fff4d6", answer.text.lower())
 
     def test_what_is_refused_keeps_what_was_typed(self) -> None:
         link = self.link()
