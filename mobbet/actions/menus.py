@@ -16,6 +16,7 @@ from mobbet.core.menu import (
     FEED_PATH,
     FOOT,
     PLACES,
+    SEARCH_PATH,
     SUBJECT_PATH,
     Entry,
     Menu,
@@ -40,7 +41,13 @@ from mobbet.store.blogs import Blog
 from mobbet.store.snapshot import SiteSnapshot
 
 Change = Callable[[Menu], Menu]
-_FIXED = {"/": "newest", SUBJECT_PATH: "subjects", ARCHIVE_PATH: "archive", FEED_PATH: "feed"}
+_FIXED = {
+    "/": "newest",
+    SUBJECT_PATH: "subjects",
+    ARCHIVE_PATH: "archive",
+    SEARCH_PATH: "search",
+    FEED_PATH: "feed",
+}
 
 
 VALUE = HouseValue(MENU, read_menu, menu_text, "the menu changed")

@@ -10,7 +10,7 @@ from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.facts import Subject
 from mobbet.core.filing import path_in_words
-from mobbet.core.proofing.slips import LONGEST, slips_of
+from mobbet.core.proofing.slips import LONGEST, letters_for, slips_of
 from mobbet.core.searching import Query, matching, place_of, read
 from mobbet.store import finding, people
 from mobbet.store.blogs import Blog
@@ -116,15 +116,18 @@ def _without_slips(workshop: Workshop, query: Query) -> tuple[Query, dict[str, s
     for at, words in enumerate(query.phrases):
         is_last = query.is_open and at == len(query.phrases) - 1
         for word in words:
-            plain = _plain(word)
+            one = plain(word)
             if (
-                2 < len(plain) <= LONGEST
+                2 < len(one) <= LONGEST
                 and tried < MOST_SLIPS
-                and not finding.is_term(workshop.db, plain, is_last)
+                and not finding.is_term(workshop.db, one, is_last)
             ):
                 tried += 1
                 near = finding.near_terms(
-                    workshop.db, list(dict.fromkeys(other for _, other in slips_of(plain) if other != plain))
+                    workshop.db,
+                    list(
+                        dict.fromkeys(other for _, other in slips_of(one, letters_for(one)) if other != one)
+                    ),
                 )
                 if near:
                     instead[word] = near[0]
@@ -132,7 +135,7 @@ def _without_slips(workshop: Workshop, query: Query) -> tuple[Query, dict[str, s
     return replace(query, phrases=tuple(phrases)), instead
 
 
-def _plain(word: str) -> str:
+def plain(word: str) -> str:
     """A word as the index has it: in small letters, without accents."""
     return "".join(
         letter

@@ -15,21 +15,22 @@ from mobbet.core.media.licences import LICENCE
 from mobbet.core.names import one_line
 from mobbet.core.web_addresses import split_address
 
-NEWEST, SUBJECTS, ARCHIVE, FEED = "newest", "subjects", "archive", "feed"
+NEWEST, SUBJECTS, ARCHIVE, SEARCH, FEED = "newest", "subjects", "archive", "search", "feed"
 PLACES = {
     NEWEST: "the newest posts",
     SUBJECTS: "the page of all subjects",
     ARCHIVE: "the archive",
+    SEARCH: "the search",
     FEED: "the feed",
 }
 """What an entry may lead to that every site has, in words."""
-SUBJECT_PATH, ARCHIVE_PATH, FEED_PATH = "/subjects/", "/archive/", "/feed.atom"
+SUBJECT_PATH, ARCHIVE_PATH, SEARCH_PATH, FEED_PATH = "/subjects/", "/archive/", "/search/", "/feed.atom"
 MOST_ENTRIES, MOST_BELOW, LONGEST_WORDS, LONGEST_LINE, LONGEST_ADDRESS = 24, 12, 40, 200, 500
 _SCHEMES = ("http", "https", "mailto")
 
 
 class Target(Name):
-    """What an entry leads to: `newest`, `subjects`, `archive`, `feed`, `post:12` (also a page), `category:3`, `tag:5`, `series:2`, `author:4`,
+    """What an entry leads to: `newest`, `subjects`, `archive`, `search`, `feed`, `post:12` (also a page), `category:3`, `tag:5`, `series:2`, `author:4`,
     or `address:https://…`."""
 
     __slots__ = ()
@@ -69,7 +70,7 @@ class Menu:
         Entry(Target(ARCHIVE)),
         Entry(Target(FEED)),
     )
-    foot: tuple[Entry, ...] = (Entry(Target(FEED)),)
+    foot: tuple[Entry, ...] = (Entry(Target(SEARCH)), Entry(Target(FEED)))
     line: str = ""
     licence: str = ""
     open_on_phone: int = 0

@@ -211,6 +211,21 @@ def read(text: str, zone: str) -> Query:
     )
 
 
+def read_words(text: str) -> Query:
+    """Takes apart what a reader of a site typed: words, "exact phrases" and -without; what looks like a filter is words as well."""
+    text = unicodedata.normalize("NFC", text[:LONGEST])
+    phrases: list[tuple[str, ...]] = []
+    without: list[tuple[str, ...]] = []
+    is_open = False
+    for part in list(_PART.finditer(text))[:MOST_PARTS]:
+        value = part["phrase"] if part["phrase"] is not None else part["word"]
+        words = words_of(f"{part['name']} {value}" if part["name"] else value)
+        if words:
+            (without if part["sign"] else phrases).append(words)
+            is_open = not part["sign"] and part["phrase"] is None and part.end() == len(text)
+    return Query(tuple(phrases), tuple(without), is_open)
+
+
 def _day(text: str, is_after: bool) -> str | None:
     """The first day of what is named, or the day after its last one; None where that is no date."""
     match = re.fullmatch(r"(\d{4})(?:-(\d{1,2}))?(?:-(\d{1,2}))?", text)

@@ -22,7 +22,7 @@ MENU = (
     ("subjects", ""),
     ("https://fuse-notes.example/", "Fuse notes"),
 )
-FOOT = (("archive", ""), ("feed", ""))
+FOOT = (("archive", ""), ("search", ""), ("feed", ""))
 LINE = "© {blog}, {place}"
 
 

@@ -204,6 +204,7 @@ def _parts(look: Look) -> list[str]:
         "top-middle": look.top.at == "middle",
         "top-large": look.top.size == "large",
         "menu-below": look.top.menu == "below",
+        "top-search": look.top.search == "field",
         f"front-{look.front.shows}": look.front.shows != "newest-large",
         f"post-{look.post.columns}": look.post.columns != "one",
         f"pictures-{look.post.pictures}": look.post.pictures != "text",

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mobbet.core.audience import Reader
 from mobbet.core.keys import PageKey
+from mobbet.publish.pages.search import results_page
+from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import Renderer
 from mobbet.publish.values import Page
 from mobbet.store.blogs import Blog
@@ -49,6 +52,14 @@ def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentFor
         Renderer(snapshot.house, snapshot.item, root=root)
         .template(Page(PageKey("comment/"), form.path, "comment", None, form))
         .body
+    )
+
+
+def search_page(db: Database, blog: Blog, root: str, now: int, reader: Reader, found: object) -> bytes:
+    """The page of the search with what was found for a reader."""
+    snapshot = SiteSnapshot(db, blog.id, now, reader)
+    return (
+        Renderer(snapshot.house, snapshot.item, root=root).template(results_page(Plan(snapshot), found)).body
     )
 
 

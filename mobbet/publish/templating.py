@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
+from urllib.parse import urlencode
 
 import orjson
 from markupsafe import Markup
@@ -29,6 +30,7 @@ HELPERS: dict[str, Any] = {
     "iso": iso,
     "counted": lambda count: counted(count, "post"),
     "counted_to": lambda count: counted_to(count, "post"),
+    "query_of": lambda values: urlencode({name: value for name, value in values.items() if value}),
     "most_counted": MOST_COUNTED,
     "shown_parts": shown_parts,
     "short_path": short_path,

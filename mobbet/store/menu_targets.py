@@ -8,7 +8,18 @@ from typing import Protocol
 from mobbet.core.facts import Author, OutPost, Subject
 from mobbet.core.filing import tree
 from mobbet.core.keys import ListName
-from mobbet.core.menu import ARCHIVE, ARCHIVE_PATH, FEED, FEED_PATH, NEWEST, SUBJECT_PATH, SUBJECTS, Target
+from mobbet.core.menu import (
+    ARCHIVE,
+    ARCHIVE_PATH,
+    FEED,
+    FEED_PATH,
+    NEWEST,
+    SEARCH,
+    SEARCH_PATH,
+    SUBJECT_PATH,
+    SUBJECTS,
+    Target,
+)
 from mobbet.core.web_addresses import split_address
 
 
@@ -42,6 +53,7 @@ class MenuTargets:
             NEWEST: (self._facts.label, self._facts.newest_path),
             SUBJECTS: ("Subjects", SUBJECT_PATH),
             ARCHIVE: ("Archive", ARCHIVE_PATH),
+            SEARCH: ("Search", SEARCH_PATH),
             FEED: ("Feed", FEED_PATH),
         }
         if target in fixed:

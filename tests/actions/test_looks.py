@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import house_facts, library, looks, media_jobs, people
+from mobbet.actions import house_facts, library, looks, media_jobs, people, profiles
 from mobbet.actions.footprints import effect_of
 from mobbet.core.errors import BadInput, NotAllowed, Refused
 from mobbet.core.look.begun import begun_look
@@ -204,7 +204,7 @@ class IconTests(LookCase):
 class BelowTests(LookCase):
     def test_what_comes_below_a_post_follows_the_look_and_rewrites_posts_alone(self) -> None:
         self.write("A clock", date="2026-01-02")
-        people.set_profile(
+        profiles.set_profile(
             self.shop, self.me, name="Ines Farrow", line="Electrics.", text="", links="", pictures={}
         )
         self.publish()

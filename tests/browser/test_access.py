@@ -118,9 +118,9 @@ class KeyTests(AccessCase):
 class OwnKeyTests(AccessCase):
     def test_a_key_of_ones_own_does_what_mobbets_did_and_mobbets_is_let_go_of(self) -> None:
         self.open("/account/keys")
-        self.page.get_by_label("Find a post").focus()
+        self.page.focus("#keys-1")
         self.page.keyboard.press("Control+Alt+f")
-        self.page.get_by_label("The next mark of the proof").focus()
+        self.page.focus("#keys-8")
         self.page.keyboard.press("F7")
         self.page.click("text=Keep these keys")
         expect(self.page.locator("[role=status]")).to_have_text("These are your keys from now on.")
@@ -130,10 +130,9 @@ class OwnKeyTests(AccessCase):
         self.page.keyboard.press("Control+Alt+f")
         expect(self.page.locator("#goto")).to_be_focused()
         self.room()
+        self.page.click(".ProseMirror p >> nth=0")
         self.page.keyboard.press("F7")
-        expect(
-            self.page.locator(".margin-note.current, .mark.current, [aria-current=true]").first
-        ).to_be_visible()
+        expect(self.page.locator(".note .mend:focus, .note :focus")).to_be_visible()
 
 
 class ListeningTests(AccessCase):

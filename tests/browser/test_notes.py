@@ -77,7 +77,7 @@ class FriendTests(NoteCase):
         self.page.keyboard.press("Control+z")
         expect(self.page.locator(".ProseMirror")).not_to_contain_text("one and the same fault")
         page.reload()
-        expect(page.locator("#copy-notes li")).to_contain_text("your words were taken")
+        expect(page.locator("#copy-notes li")).to_contain_text("the words were taken")
 
     def test_by_keyboard_alone_a_note_is_left_on_a_block(self) -> None:
         page = self.friend(1280)

@@ -156,7 +156,7 @@ class EditionTests(ShopCase):
         changed = {path for path, row in self.rows().items() if before.get(path) != row}
         self.assertEqual(published.written, len(changed))
         self.assertEqual(changed, {
-            "/", "/clocks/", "/clocks/late/", "/2026/11/", "/archive/", "/subjects/", "/feed.atom", "/feed.rss", "/feed.json",
+            "/", "/clocks/", "/clocks/late/", "/2026/11/", "/archive/", "/subjects/", "/search/", "/feed.atom", "/feed.rss", "/feed.json",
             "/sitemap.xml", "/sitemap-2026-11-1.xml", "/clocks/feed.atom", "/clocks/feed.rss", "/clocks/feed.json", short_path(post.id),
             next(path for path in changed if path.startswith("/media/card-")), "/lamps/post-29/",
             "/by/ines-farrow/", *(f"/by/ines-farrow/feed.{kind}" for kind in ("rss", "atom", "json")), *(path for path in changed if path.startswith("/page/from-")),

@@ -91,7 +91,9 @@ class FootprintTests(ShopCase):
         target = Target.of("category", categories.find(self.shop, self.blog, "Clocks"))
         given = lambda: menus.give_change(self.shop, self.me, "bench", menus.adding(MENU, target))  # noqa: E731
         named = footprints.effect_of(self.shop, self.blog, given).pages
-        count = sum(key.kind in ("post", "list", "subjects", "archive", "missing") for key in self.rows())
+        count = sum(
+            key.kind in ("post", "list", "subjects", "archive", "search", "missing") for key in self.rows()
+        )
         self.assertEqual(count_of(page.key for page in named), PageCount(count))
         given()
         self.publish()

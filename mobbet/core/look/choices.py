@@ -15,6 +15,7 @@ WORDS: dict[str, dict[str, str]] = {
     "top.size": {"small": "small", "large": "large"},
     "top.at": {"start": "at the start", "middle": "in the middle"},
     "top.menu": {"beside": "beside it", "below": "below it"},
+    "top.search": {"none": "no field for the search", "field": "a field for the search"},
     "top.height": {"low": "low", "high": "high"},
     "top.words": {"light": "light", "dark": "dark"},
     "front.shows": {

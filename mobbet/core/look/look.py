@@ -51,12 +51,13 @@ class Picture(_Part):
 
 class Top(_Part):
     """The top of each page: the name with its line or alone, small or large, at the start or in the middle, with a mark before it or none; the menu
-    beside it or below; all of it over a picture or none, low or high, in light or dark words, with a veil over the picture in hundredths."""
+    beside it or below; a field for the search or none; all of it over a picture or none, low or high, in light or dark words, with a veil over the picture in hundredths."""
 
     shows: Literal["name-and-line", "name"] = "name-and-line"
     size: Literal["small", "large"] = "small"
     at: Literal["start", "middle"] = "start"
     menu: Literal["beside", "below"] = "beside"
+    search: Literal["none", "field"] = "none"
     mark: Picture | None = None
     picture: Picture | None = None
     height: Literal["low", "high"] = "low"

@@ -6,6 +6,7 @@ may be wrong twice. After Damerau, “A technique for computer detection and cor
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Callable, Iterator
 from itertools import combinations
 
@@ -13,6 +14,15 @@ from mobbet.core.key_phrases import PALE
 from mobbet.core.slugs import LITTLE_WORDS
 
 LETTERS = "abcdefghijklmnopqrstuvwxyz"
+SCRIPTS = {
+    "CYRILLIC": "абвгґдеєжзиіїйклмнопрстуфхцчшщъыьэюя",
+    "GREEK": "αβγδεζηθικλμνξοπρστυφχψως",
+    "HEBREW": "אבגדהוזחטיכלמנסעפצקרשתךםןףץ",
+    "ARABIC": "ابتثجحخدذرزسشصضطظعغفقكلمنهويىةءأإآؤئ",
+    "ARMENIAN": "աբգդեզէըթժիլխծկհձղճմյնշոչպջռսվտրցւփքօֆև",
+    "GEORGIAN": "აბგდევზთიკლმნოპჟრსტუფქღყშჩცძწჭხჯჰ",
+}
+"""The letters of other scripts, by how Unicode names them."""
 LONGEST = 24
 MOST = 6
 _VOWELS = frozenset("aeiouy")
@@ -50,18 +60,24 @@ def words_near(word: str, knows: Callable[[str], bool], language: str = "en") ->
     return [other.capitalize() if word[0].isupper() else other for _, other in sorted(found)[:MOST]]
 
 
-def slips_of(word: str) -> Iterator[tuple[float, str]]:
+def letters_for(word: str) -> str:
+    """The letters of which words in the script of this one are made."""
+    name = unicodedata.name(word[:1], "") if word else ""
+    return next((letters for script, letters in SCRIPTS.items() if name.startswith(script)), LETTERS)
+
+
+def slips_of(word: str, letters: str = LETTERS) -> Iterator[tuple[float, str]]:
     """(how unlikely, the other word) of every slip."""
     for at in range(len(word) - 1):
         yield 1.0, word[:at] + word[at + 1] + word[at] + word[at + 2 :]
     for at, letter in enumerate(word):
         is_double = at > 0 and word[at - 1] == letter
         yield (0.8 if is_double else 1.6), word[:at] + word[at + 1 :]
-        for other in LETTERS:
+        for other in letters:
             is_like = {letter, other} <= _VOWELS or frozenset((letter, other)) in _ALIKE
             yield (1.1 if is_like and at else 1.8 + (at == 0)), word[:at] + other + word[at + 1 :]
     for at in range(len(word) + 1):
-        for letter in LETTERS:
+        for letter in letters:
             is_double = letter in word[max(0, at - 1) : at + 1]
             yield (
                 (0.9 if is_double else 1.3 if letter in _VOWELS or letter == "h" else 1.5 + (at == 0)),

@@ -18,6 +18,7 @@ from mobbet.core.document.mentions import linked_posts
 from mobbet.core.filing import tree
 from mobbet.core.front import AUTHORS, BLOCKS, CATEGORIES, CHOSEN, MOST_READ, Section
 from mobbet.core.keys import ALL, FRONT, TOP, ChangedFact, ListName
+from mobbet.core.menu import SEARCH_PATH
 from mobbet.core.numbers import MOST_COUNTED
 from mobbet.core.permalinks import short_path
 from mobbet.core.values import existing
@@ -44,6 +45,7 @@ from mobbet.publish.pages import (
     numbered_page,
     post,
     post_list,
+    search,
     short_address,
     sitemap,
     style,
@@ -165,6 +167,8 @@ class _Difference:
         yield from self._subject_addresses({*others, *self._after.addresses})
         if others or self._tree(0) != self._tree(1):
             yield Altered(subjects.KEY, subjects.PATH, "altered")
+        if self._first_named(0) != self._first_named(1):
+            yield Altered(search.KEY, SEARCH_PATH, "altered")
         if self._alters_counts():
             yield Altered(style.COUNTS, style.COUNTS_PATH, "altered")
         yield from self._front()
@@ -236,10 +240,11 @@ class _Difference:
         """Whether the foot names other categories, or names them otherwise."""
         if not self._snapshot.menu.foot_categories:
             return False
-        before, after = (
-            [one._replace(size=0, picture=None) for one in self._first_level(side)] for side in (0, 1)
-        )
-        return before != after
+        return self._first_named(0) != self._first_named(1)
+
+    def _first_named(self, side: int) -> list[ShownCategory]:
+        """The categories of the first level by name and place alone."""
+        return [one._replace(size=0, picture=None) for one in self._first_level(side)]
 
     def _first_level(self, side: int) -> list[ShownCategory]:
         """The categories of the first level that have a page, in the order of the tree."""

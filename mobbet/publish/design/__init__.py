@@ -59,7 +59,8 @@ def assets() -> tuple[Asset, ...]:
     ]
     script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())
     opening = _asset("open.js", "text/javascript; charset=utf-8", (FOLDER / "open.js").read_bytes())
-    return (_style(), *styles, icon, script, opening, *fonts)
+    finding = _asset("search.js", "text/javascript; charset=utf-8", (FOLDER / "search.js").read_bytes())
+    return (_style(), *styles, icon, script, opening, finding, *fonts)
 
 
 def path_of(name: str) -> str:

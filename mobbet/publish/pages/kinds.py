@@ -19,10 +19,12 @@ from mobbet.publish.pages import (
     media_file,
     missing,
     numbered_page,
+    opensearch,
     own_style,
     post,
     post_list,
     robots,
+    search,
     share_card,
     short_address,
     sitemap,
@@ -37,7 +39,7 @@ from mobbet.publish.values import Page
 KINDS: dict[str, PageKind] = {
     module.KIND.name: module.KIND
     for module in (
-        post, post_list, feed, subjects, archive, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset, style, own_style,
+        post, post_list, feed, subjects, archive, search, opensearch, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset, style, own_style,
     )
 }  # fmt: skip
 """{name: kind}, in the order in which a footprint tells of them and an address is looked up."""

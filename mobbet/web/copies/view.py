@@ -18,7 +18,7 @@ from mobbet.store.posts import Post
 from mobbet.web.copies.contexts import CopyPanel, NoteShown
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.rendering import html_of
-from mobbet.web.shell.security import ASK_POLICY, policy_of
+from mobbet.web.shell.security import SITE_POLICY, policy_of
 
 PRIVATE = {"Cache-Control": "private, no-store", "X-Robots-Tag": "noindex, nofollow, noarchive"}
 """For everything that shows a draft: it is kept nowhere and found by nobody. That it is told to no other site is the Referrer-Policy of every answer."""
@@ -40,7 +40,7 @@ def draft_answer(what: Shown, panel: Callable[[], CopyPanel], status: int = 200)
     body = what.body.replace(b"</head>", head.encode() + b"\n</head>", 1).replace(
         b"</body>", html_of(panel()).encode() + b"\n</body>", 1
     )
-    policy = {"Content-Security-Policy": policy_of(what.body, ASK_POLICY)}
+    policy = {"Content-Security-Policy": policy_of(what.body, SITE_POLICY)}
     return Response(body, status, media_type=what.type, headers=policy)
 
 

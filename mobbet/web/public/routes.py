@@ -25,7 +25,7 @@ from mobbet.web.public.place import root_of
 from mobbet.web.shell import cookies
 from mobbet.web.shell.cookies import guest_cookie, proofs_cookie
 from mobbet.web.shell.fields import Text
-from mobbet.web.shell.security import ASK_POLICY, shown_headers
+from mobbet.web.shell.security import SITE_POLICY, shown_headers
 from mobbet.web.shell.session import Here
 
 router = APIRouter()
@@ -44,7 +44,7 @@ OfBlog = Annotated[Blog, Depends(_blog)]
 def _asked(here: Workshop, request: Request, blog: Blog, ask: Ask, status: int = 200) -> Response:
     body = ask_page(here.db, blog, f"{root_of(request.scope, blog.slug)}/", here.clock(), ask)
     return Response(
-        body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY}
+        body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": SITE_POLICY}
     )
 
 
@@ -146,7 +146,7 @@ def _comment_page(
 ) -> Response:
     body = comment_page(here.db, blog, f"{root_of(request.scope, blog.slug)}/", here.clock(), form)
     return Response(
-        body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": ASK_POLICY}
+        body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": SITE_POLICY}
     )
 
 

@@ -14,6 +14,7 @@ from mobbet.actions import addresses
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may_read
 from mobbet.core.blog_states import PEOPLE
+from mobbet.core.menu import SEARCH_PATH
 from mobbet.core.permalinks import one_form
 from mobbet.core.web_addresses import split_address
 from mobbet.publish.rendered import Rendered
@@ -37,15 +38,7 @@ from mobbet.web.public.guests import reader_of_request
 from mobbet.web.public.place import place_of
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell import cookies
-from mobbet.web.shell.security import (
-    ASK_POLICY,
-    COMMON,
-    OWN,
-    PLAIN_POLICY,
-    SITE_POLICY,
-    shown_headers,
-    with_headers,
-)
+from mobbet.web.shell.security import COMMON, OWN, PLAIN_POLICY, SITE_POLICY, shown_headers, with_headers
 
 CACHE_BYTES = 48_000_000
 LARGE = 1_000_000
@@ -183,6 +176,9 @@ class Site:
                 await self._lead_on(scope, send, blog, answer)
                 return
         reader = await self._reader(blog, headers)
+        if path == SEARCH_PATH and query:
+            await self._send_found(scope, send, blog, reader, query)
+            return
         if reader is not STRANGER and await self._has_more(blog, reader):
             from mobbet.actions import reading
 
@@ -214,6 +210,25 @@ class Site:
                     return
             await self._send_page(scope, send, headers, body)
 
+    async def _send_found(self, scope: Scope, send: Send, blog: Blog, reader: Reader, query: str) -> None:
+        """What a search finds for this reader; kept by nobody."""
+        from mobbet.web.public.searching import answer
+
+        scope[DRAWN] = True
+        status, page, missed = await asyncio.to_thread(
+            answer, self._workshop, blog, reader, f"{place_of(scope).root}/", query
+        )
+        if missed and scope["method"] == "GET":
+            self._tally.count_missed(blog.id, missed)
+        told = [
+            (b"content-type", b"text/html; charset=utf-8"),
+            (b"cache-control", KEEP_PRIVATE),
+            (b"x-robots-tag", b"noindex"),
+            *COMMON,
+            OWN,
+        ]
+        await _send(send, scope, status, [*told, (b"content-security-policy", SITE_POLICY.encode())], page)
+
     def _with_strip(self, headers: dict[bytes, bytes], blog: Blog, path: str, page: bytes) -> bytes | None:
         """A page for somebody who works on the blog; None for anybody else."""
         from mobbet.web.public.strip import with_strip
@@ -227,7 +242,7 @@ class Site:
             (b"cache-control", KEEP_PRIVATE),
             *COMMON,
             OWN,
-            *shown_headers("text/html; charset=utf-8", False, ASK_POLICY, page),
+            *shown_headers("text/html; charset=utf-8", False, SITE_POLICY, page),
         ]
         await _send(send, scope, 200, told, page)
 
@@ -304,7 +319,7 @@ class Site:
             send,
             scope,
             403 if kind == "other" else 401,
-            [*told, (b"content-security-policy", ASK_POLICY.encode())],
+            [*told, (b"content-security-policy", SITE_POLICY.encode())],
             page,
         )
 

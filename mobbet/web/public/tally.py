@@ -7,7 +7,7 @@ import re
 import threading
 from collections import Counter
 
-from mobbet.actions import missing_pages
+from mobbet.actions import missing_pages, site_search
 from mobbet.actions.workshop import Workshop
 
 PAUSE = 5.0
@@ -28,6 +28,7 @@ class Tally:
     def __init__(self, workshop: Workshop) -> None:
         self._workshop = workshop
         self._counts: Counter[tuple[int, str, bool]] = Counter()
+        self._missed: Counter[tuple[int, int, str]] = Counter()
         self._lock = threading.Lock()
         self._stopping = threading.Event()
         self._thread = threading.Thread(target=self._run, name="tally", daemon=True)
@@ -47,15 +48,28 @@ class Tally:
         with self._lock:
             self._counts[key] += 1
 
+    def count_missed(self, blog_id: int, words: str) -> None:
+        """Notes words that a reader searched for and did not find."""
+        key = (blog_id, self._workshop.clock() // 86400, words)
+        with self._lock:
+            if key in self._missed or len(self._missed) < MOST:
+                self._missed[key] += 1
+
     def write(self) -> None:
         """Writes down what was counted since the last time."""
         with self._lock:
             counts, self._counts = self._counts, Counter()
+            missed, self._missed = self._missed, Counter()
         by_blog: dict[int, dict[tuple[str, bool], int]] = {}
         for (blog_id, path, is_known), hits in counts.items():
             by_blog.setdefault(blog_id, {})[(path, is_known)] = hits
         for blog_id, asked in by_blog.items():
             missing_pages.count(self._workshop, blog_id, asked)
+        by_day: dict[tuple[int, int], dict[str, int]] = {}
+        for (blog_id, day, words), times in missed.items():
+            by_day.setdefault((blog_id, day), {})[words] = times
+        for (blog_id, day), found in by_day.items():
+            site_search.count_missed(self._workshop, blog_id, day, found)
 
     def _run(self) -> None:
         while not self._stopping.wait(PAUSE):

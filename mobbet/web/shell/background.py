@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from mobbet.actions import aside, blog_states, letters, link_checks, most_read, record
+from mobbet.actions import aside, blog_states, letters, link_checks, most_read, record, site_search
 from mobbet.actions.workshop import Workshop
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell.periodic import PeriodicTasks
@@ -12,7 +12,7 @@ from mobbet.web.shell.scheduler import Scheduler
 from mobbet.web.shell.sender import Sender
 from mobbet.web.shell.service import Service
 
-LETTERS_PAUSE, LINKS_PAUSE, ASIDE_PAUSE, READS_PAUSE = 2.0, 20.0, 600.0, 3600.0
+LETTERS_PAUSE, LINKS_PAUSE, ASIDE_PAUSE, READS_PAUSE, SEARCH_PAUSE = 2.0, 20.0, 600.0, 3600.0, 2.0
 """In seconds, between two runs."""
 
 
@@ -28,7 +28,7 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
     return [
         scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links,
         PeriodicTasks("aside", lambda: aside.remove_aged(workshop) + blog_states.remove_aged(workshop) + record.forget_old(workshop), ASIDE_PAUSE),
-        PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), Sender(workshop), _Bounded(workshop),
+        PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
     ]  # fmt: skip
 
 

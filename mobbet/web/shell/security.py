@@ -11,10 +11,8 @@ APP_POLICY = (
 )
 SITE_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self'; connect-src 'self'; manifest-src 'self'; "
-    "frame-src 'self'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'"
+    "frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'self'"
 )
-ASK_POLICY = SITE_POLICY.replace("form-action 'none'", "form-action 'self'")
-"""For the pages of a site that ask a reader for something."""
 ALONE_POLICY = "default-src 'none'; sandbox"
 """For what is a file by itself: it loads nothing and runs nothing, wherever it is opened."""
 DRAWING_POLICY = "default-src 'none'; style-src 'unsafe-inline'; sandbox"

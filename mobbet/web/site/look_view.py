@@ -35,7 +35,7 @@ def sentences(look: Look, wrong: list[Checked], pictures: list[Choice]) -> list[
         words.colours("light"),
         words.dark(),
         ["On top stands", word("top.shows", "what stands on top"), ",", word("top.size", "how large it is"), ",", word("top.at", "where it stands"),
-         "; the menu stands", word("top.menu", "where the menu stands"), "."],
+         "; the menu stands", word("top.menu", "where the menu stands"), ", with", word("top.search", "whether there is a field for the search"), "."],
         words.over(),
         ["Lists show", word("front.shows", "how lists show posts"), "."],
         ["A post has", word("post.columns", "the columns of a post"), "; large pictures stand", word("post.pictures", "how wide pictures stand"), ". Below it comes",

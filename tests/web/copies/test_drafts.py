@@ -19,7 +19,9 @@ class ColleaguesDraftTests(WebCase, TeamCase):
         self.assertIn("no-store", page.headers["cache-control"])
 
     def test_notes_and_proposals_are_left_there_and_colleagues_notes_are_answered(self) -> None:
-        theirs = notes.leave(self.shop, self.me, self.draft_of_mine.id, 1, 0, 0, "What do you say?")
+        theirs = notes.leave(
+            self.shop, self.me, self.draft_of_mine.id, self.draft_of_mine.revision, 0, 0, "What do you say?"
+        )
         self.post(f"{self.room}/read/note", said="Which wall?", quote="the wall", proposal="its socket")
         self.post(f"{self.room}/read/note/{theirs.id}", said="It is good.")
         whole, on_words = notes.threads(self.shop, self.me, self.draft_of_mine.id)
