@@ -32,7 +32,7 @@ _NAMES = {
     "ctrl": "Ctrl", "control": "Ctrl", "strg": "Ctrl", "cmd": "Ctrl", "⌘": "Ctrl", "alt": "Alt", "option": "Alt", "⌥": "Alt", "shift": "Shift", "⇧": "Shift",
     "enter": "Enter", "return": "Enter", "up": "Up", "down": "Down",
 }  # fmt: skip
-_LAST = re.compile(r"[A-Z0-9/.,;'\[\]=-]|F(?:[2-4]|[789]|10)|Enter|Up|Down")
+_LAST = re.compile(r"[A-Z0-9/.,;'\[\]=-]|F(?:[2489]|10)|Enter|Up|Down")
 MOST_LETTERS = 40
 
 
@@ -45,11 +45,11 @@ def read_keys(text: str) -> str:
     shown = text.strip()[:MOST_LETTERS]
     if not _LAST.fullmatch(last) or set(modifiers) - {"Ctrl", "Alt", "Shift"}:
         raise BadInput(
-            f"“{shown}” is no combination of keys; press one, or type it like Ctrl+Alt+K or F7.", "keys"
+            f"“{shown}” is no combination of keys; press one, or type it like Ctrl+Alt+K or F4.", "keys"
         )
     if "Ctrl" not in modifiers and "Alt" not in modifiers and not re.fullmatch(r"F\d+", last):
         raise BadInput(
-            f"“{shown}” alone types letters; add Ctrl or Alt, or choose a key from F2 to F10.", "keys"
+            f"“{shown}” alone types letters; add Ctrl or Alt, or choose F2, F4, F8, F9 or F10.", "keys"
         )
     if modifiers == ["Ctrl"] and last in _OF_TEXT:
         raise BadInput(f"{shown} belongs to the browser or to writing; choose another combination.", "keys")
