@@ -134,16 +134,21 @@ def set_update_time(workshop: Workshop, person: Person, post_id: int, wall: str)
 def set_leads_to(workshop: Workshop, person: Person, post_id: int, typed: str) -> None:
     """Chooses the post to which the address leads once this one came down, by its address or title; '' answers that it is gone."""
     post, blog = editable_post(workshop, person, post_id)
+    _settle(
+        workshop,
+        post,
+        leads_to=other_post(workshop, blog, post, typed, "leads_to") if typed.split() else None,
+    )
+
+
+def other_post(workshop: Workshop, blog: Blog, post: Post, typed: str, field: str) -> int:
+    """The number of another post of the blog, by its title or address. Raises BadInput."""
     words = " ".join(typed.split())
-    number = None
-    if words:
-        owner = addresses.owner(workshop.db, blog.id, one_form(words)) if words.startswith("/") else None
-        number = owner[1] if owner and owner[0] == "post" else posts.titled(workshop.db, blog.id, words)
-        if number is None or number == post.id:
-            raise BadInput(
-                f"No other post has the address or title “{words}”; type one as it is.", "leads_to"
-            )
-    _settle(workshop, post, leads_to=number)
+    owner = addresses.owner(workshop.db, blog.id, one_form(words)) if words.startswith("/") else None
+    number = owner[1] if owner and owner[0] == "post" else posts.titled(workshop.db, blog.id, words)
+    if number is None or number == post.id:
+        raise BadInput(f"No other post has the address or title “{words}”; type one as it is.", field)
+    return number
 
 
 def set_categories(

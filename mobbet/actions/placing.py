@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from mobbet.actions import post_states, queue
+from mobbet.actions import alike, post_states, queue
 from mobbet.actions.access import editable_post, post_to_withdraw, told_title
 from mobbet.actions.approvals import require_may_go_out
 from mobbet.actions.pages import readdress_below
@@ -18,7 +18,7 @@ from mobbet.actions.permalinks import (
 )
 from mobbet.actions.posts import check_home
 from mobbet.actions.recording import note
-from mobbet.actions.work import changing
+from mobbet.actions.work import changing, is_deferred
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import audience_of
 from mobbet.core.canonical import canonical
@@ -78,6 +78,10 @@ def place(workshop: Workshop, person: Person, post_id: int, has_passed: bool = F
         placements.add(
             workshop.db, placement, category_lists(category_subjects(workshop, blog), placement.categories)
         )
+        if is_deferred():
+            alike.leave(workshop, post_id)
+        else:
+            alike.join(workshop, blog, placement)
         stale.mark_posts(workshop.db, blog.id, post_id)
         if any(row.kind for row in (*earlier, placement)):
             readdress_below(workshop, blog, post_id)

@@ -102,6 +102,11 @@ def changing(
         _follow(unit)
 
 
+def is_deferred() -> bool:
+    """Whether what is changed now is published later, as when very many posts are brought in."""
+    return _defers.get()
+
+
 def _follow(unit: Unit) -> None:
     """Publishes what a committed unit changed, and wakes the scheduler."""
     workshop = unit.workshop

@@ -14,6 +14,7 @@ from pathlib import Path
 import yaml
 
 from mobbet.actions import (
+    alike,
     appearance,
     building,
     categories,
@@ -34,6 +35,7 @@ from mobbet.actions import (
     posts,
     proofing,
     readers,
+    site_search,
     slots,
 )
 from mobbet.actions import blogs as blog_actions
@@ -212,7 +214,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
         for person, (*_, line) in zip(people, PEOPLE, strict=True):
             set_profile(workshop, person, line, bench)
         _timetable(workshop, ines, bench)
-        building.publish(workshop, bench, person=ines, why="filing and timetable were put in order")
+        _publish(workshop, ines, bench, log)
     make_remarks(workshop, clock, ines, bench, now)
     make_team(workshop, ines, bench, origin)
     # a cached property keeps its value there
@@ -220,6 +222,15 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
     link_checks.try_some(workshop)
     proofing.read_some(workshop, 1000)
     workshop.db.close()
+
+
+def _publish(workshop: Workshop, ines: Person, bench: Blog, log: Blog) -> None:
+    """Both sites with what was put in order, and posts like each other below one another."""
+    site_search.bring_up_to_date(workshop)
+    while alike.catch_up(workshop):
+        pass
+    building.publish(workshop, bench, person=ines, why="filing and timetable were put in order")
+    building.publish(workshop, log, person=ines, why="posts like others were found")
 
 
 def _posts(

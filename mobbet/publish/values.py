@@ -138,6 +138,8 @@ class PostPage:
     """Who wrote it, where it stands on lists, and their picture."""
     promos: tuple[ShownBlock, ...] = ()
     """The saved blocks below it."""
+    alike: tuple[Step, ...] = ()
+    """Posts on the same matter."""
     home_address: str = ""
     """Where it is in the blog in which it lives; '' where that is this one."""
     own_style: str = ""

@@ -8,8 +8,11 @@ from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 from functools import cached_property
+from itertools import islice
 from typing import Any
 
+from mobbet.core.alike import MOST as MOST_ALIKE
+from mobbet.core.alike import chosen, read_choice
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audience, list_audiences
 from mobbet.core.division import Place
 from mobbet.core.document import outline, schema
@@ -39,6 +42,7 @@ from mobbet.core.promos import Promos, read_promos
 from mobbet.core.values import existing
 from mobbet.store import (
     addresses,
+    alike,
     blogs,
     comments,
     filing,
@@ -311,6 +315,24 @@ class SiteSnapshot:
                 post_id, self._blog.id, self.instant, self.instant,
             )
         ]  # fmt: skip
+
+    def alike(self, post: OutPost) -> list[OutPost]:
+        """The posts on the same matter to stand below one: of those that everybody may read now, at most four; not those of its own series."""
+        others = (self.post(number) for number in chosen(read_choice(post.alike), self._computed_alike(post)))
+        found = (
+            other
+            for other in others
+            if other and other.audience == EVERYONE and not other.kind and other.id != post.id
+            and (other.series_id is None or other.series_id != post.series_id)
+        )  # fmt: skip
+        return list(islice(found, MOST_ALIKE))
+
+    def _computed_alike(self, post: OutPost) -> list[int]:
+        return [row.other_id for row in alike.of_post(self._db, post.id)]
+
+    def showing_alike(self, post_id: int) -> list[int]:
+        """The posts below which a post may stand as one on the same matter."""
+        return alike.showing(self._db, post_id)
 
     def redirect_target(self, post_id: int) -> int | None:
         """The post to which the address of one leads that everyone could read and that came down; None for any other."""

@@ -227,6 +227,24 @@ class WritingRoomTests(BrowserCase):
         expect(self.page.locator("#sheet-slug .problem[role=alert]")).to_contain_text("how about “no-good”?")
         expect(self.page.locator("#slug-word")).to_be_focused()
 
+    def test_posts_like_it_are_told_with_the_reason_and_struck_out_by_key(self) -> None:
+        self.open("/desk/mending-bench")
+        self.into_room("text=Rewiring a desk lamp", self.page)
+        self.page.focus("#set-alike")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#alike")).to_contain_text("Why your lamp flickers")
+        expect(self.page.locator("#alike")).to_contain_text("both speak of")
+        expect(self.page.locator("#sheet-alike :focus")).to_have_count(1)
+        self.page.locator("#alike button").first.focus()
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator("#set-alike")).to_have_text("posts like it, one struck out")
+        self.page.click("#set-alike")
+        self.page.fill("#alike-post", "No such title")
+        self.page.click("text=Put it first")
+        expect(self.page.locator("#sheet-alike .problem")).to_contain_text(
+            "No other post has the address or title"
+        )
+
     def test_a_published_post_waits_for_its_update(self) -> None:
         self.page.fill("#find", "which glue")
         self.page.click("text=Which glue, honestly")

@@ -204,6 +204,12 @@ class MemorySnapshot:
     def redirecting_to(self, post_id: int) -> list[int]:
         return []
 
+    def alike(self, post: OutPost) -> list[OutPost]:
+        return []
+
+    def showing_alike(self, post_id: int) -> list[int]:
+        return []
+
     def linking_to(self, post_id: int) -> list[int]:
         return [post.id for post in self._posts if post_id in post.links]
 

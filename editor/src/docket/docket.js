@@ -5,7 +5,7 @@ import { withHtmx } from "../core/lazily.js";
 import { say } from "../core/messages.js";
 
 const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
-const STOPS = ".choice, input, select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
+const STOPS = ".choice, input:not([type=hidden]), select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
 let open = null;
 let returnTo = null;
 
@@ -45,7 +45,10 @@ async function fetchInto(part) {
   const field = document.getElementById(part.dataset.with);
   const htmx = await withHtmx();
   // asked for by the part itself: of several questions that wait with nobody's name on them, htmx keeps the last alone
-  htmx.ajax("GET", part.dataset.lazy, { source: part, target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
+  await htmx.ajax("GET", part.dataset.lazy, { source: part, target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
+  if (!open?.sheet.contains(part)) return;
+  open.sheet.scrollIntoView({ block: "nearest" });
+  if (!open.sheet.contains(document.activeElement)) open.sheet.querySelector(STOPS)?.focus(); // it had nothing to stop at before
 }
 
 function hide() {

@@ -36,6 +36,11 @@ WORDS: dict[str, dict[str, str]] = {
         "neighbours-author": "the posts before and after, then who wrote it",
         "author": "who wrote it",
         "neighbours": "the posts before and after",
+        "author-alike-neighbours": "who wrote it, posts like it, then the posts before and after",
+        "alike-author-neighbours": "posts like it, who wrote it, then the posts before and after",
+        "alike-neighbours": "posts like it, then the posts before and after",
+        "author-alike": "who wrote it, then posts like it",
+        "alike": "posts like it",
         "nothing": "nothing",
     },
     "page.ground": {

@@ -78,9 +78,18 @@ class Post(_Part):
 
     columns: Literal["one", "side"] = "one"
     pictures: Literal["text", "wider", "window"] = "text"
-    below: Literal["author-neighbours", "neighbours-author", "author", "neighbours", "nothing"] = (
-        "author-neighbours"
-    )
+    below: Literal[
+        "author-neighbours",
+        "neighbours-author",
+        "author",
+        "neighbours",
+        "author-alike-neighbours",
+        "alike-author-neighbours",
+        "alike-neighbours",
+        "author-alike",
+        "alike",
+        "nothing",
+    ] = "author-neighbours"
 
 
 class Page(_Part):

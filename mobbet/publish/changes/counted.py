@@ -287,6 +287,19 @@ class _Difference:
             if covers(self._before.rows[target].audience, rows[post_id].audience)
         }
 
+    def _showing_alike(self) -> Iterator[int]:
+        """The posts below which one that moved stands as one on the same matter."""
+        if post.ALIKE not in self._snapshot.house.below_posts:
+            return
+        for post_id in {one for moved in self._moved for one in self._snapshot.showing_alike(moved)}:
+            shown = self._snapshot.post(post_id)
+            if (
+                shown
+                and not shown.is_page
+                and self._moved.intersection(one.id for one in self._snapshot.alike(shown))
+            ):
+                yield post_id
+
     def _posts(self) -> Iterator[Altered]:
         for post_id in self._renamed:
             was, path = self._before.rows[post_id].path, self._after.rows[post_id].path
@@ -299,7 +312,7 @@ class _Difference:
 
     def _beside(self) -> set[int]:
         """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
-        found = {*self._relinked, *self._with_relinked_blocks()}
+        found = {*self._relinked, *self._with_relinked_blocks(), *self._showing_alike()}
         everything = self._order(ALL)[0] if self._moved else []
         for at in _places(everything, self._moved):
             found.update(everything[max(0, at - 1) : at + 2])

@@ -185,7 +185,8 @@ class AtMoment:
             self._plan = plan = self._plan_now()
             changes = {self.post_id: (self.state, plan.state(self.post_id))}
             self._shifted = {key for key in certain(plan, changes) if key.kind == "list"}
-            self._with = self._prints(plan, sorted(touched(plan, changes)), "with it")
+            beside = (fact for _, fact in stale.facts(self.db, self.blog_id) if fact.kind == "alike")
+            self._with = self._prints(plan, sorted(touched(plan, changes, beside)), "with it")
             self._house = house_digest(plan.snapshot.house)
             self.heads = self._heads(plan)
 

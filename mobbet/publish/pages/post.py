@@ -36,6 +36,11 @@ from mobbet.publish.renderer import Renderer, author_of, parted
 from mobbet.publish.templating import written
 from mobbet.publish.values import Page, PostPage, SeriesBox, Step
 
+ALIKE = "alike"
+"""The part below a post that leads to posts on the same matter."""
+_NAMED = ("path", "audience", "title", "kind", "series")
+"""What of a post follows where it is named as one on the same matter."""
+
 
 def key(post_id: int) -> PageKey:
     return PageKey.of("post", post_id)
@@ -63,6 +68,8 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     comments = tuple(snapshot.comments(post.id))
     may_comment = comment_rules.may_comment(snapshot.house.comments, post.takes_comments, True)
     promos = plan.promos_of(post)
+    shows_alike = ALIKE in snapshot.house.below_posts and not post.is_page
+    alike = tuple(Step(one.title, one.path) for one in snapshot.alike(post)) if shows_alike else ()
     top = next((snapshot.item(number) for number in own_pictures(post.own_look)), None)
     context = PostPage(
         card,
@@ -79,6 +86,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
         author,
         portrait,
         promos,
+        alike,
         snapshot.home_address(post),
         own_path(post.id) if has_own_colours(post.own_look) else "",
         top if top and top.kind == "picture" and top.of("whole") else None,
@@ -95,6 +103,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     reads.append(data(below))
     reads.append(plan.author_shown(post))
     reads.append([block.reads for block in promos])
+    reads.append(data(alike))
     reads.append(context.home_address)
     reads.append([context.own_style, context.top and [context.top.id, context.top.version]])
     reads.append([may_comment, [_comment_data(one) for one in comments]])
@@ -144,6 +153,11 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     yield from (key(fact.number) for fact in changed.facts_of("comments"))
     if snapshot.house.promos and _alters_blocks(changed):
         yield from map(key, snapshot.posts_in_reach(reach_of(snapshot.house.promos)))
+    yield from (key(fact.number) for fact in changed.facts_of("alike"))
+    if ALIKE in snapshot.house.below_posts:
+        for post_id, (before, now) in changed.posts.items():
+            if before is None or now is None or any(before.get(name) != now[name] for name in _NAMED):
+                yield from map(key, snapshot.showing_alike(post_id))
     for post_id in changed.moved_posts:
         yield from map(key, snapshot.linking_to(post_id))
     for post_id, state in changed.states:

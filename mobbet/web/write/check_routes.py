@@ -9,7 +9,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from mobbet.actions import categories, footprints, looks, placing, preview_readers, tags
+from mobbet.actions import alike, categories, footprints, looks, placing, preview_readers, tags
 from mobbet.actions.access import editable_post
 from mobbet.actions.permalinks import category_subjects, filed, free_path, with_catch_all
 from mobbet.actions.readers import is_written_to, visibility_words
@@ -44,9 +44,18 @@ from mobbet.web.shell.rendering import page
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write import months
-from mobbet.web.write.contexts import Check, CoastMap, DocketFootprint, FootprintPage, FootprintRow, WherePart
+from mobbet.web.write.contexts import (
+    AlikePart,
+    Check,
+    CoastMap,
+    DocketFootprint,
+    FootprintPage,
+    FootprintRow,
+    WherePart,
+)
 from mobbet.web.write.docket import can_place
 from mobbet.web.write.docket_appearance import search_sample
+from mobbet.web.write.docket_times import MOST_TITLES
 
 router = APIRouter()
 MAP_WIDTH, MAP_HEIGHT = 420.0, 260.0
@@ -236,6 +245,15 @@ def check_search(here: Here, me: Me, post_id: int, title: str = "", value: str =
     post, blog = editable_post(here, me, post_id)
     document = schema.load(posts.working_body(here.db, post.id))
     return page(search_sample(post, blog, document, " ".join(title.split()), " ".join(value.split())))
+
+
+@router.get(to_write.docket_check.at("alike"))
+def posts_alike(here: Here, me: Me, post_id: int) -> Response:
+    """The posts like this one, with the reasons."""
+    post, blog = editable_post(here, me, post_id)
+    choice, found = alike.shown(here, post, blog)
+    titles = posts.newest_titles(here.db, blog.id, post.id, MOST_TITLES)
+    return page(AlikePart(post.id, choice.none, found, titles))
 
 
 @router.get(to_write.docket_check.at("coast"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import ClassVar
 
+from mobbet.actions.alike import Shown as Alike
 from mobbet.web.shell.contexts import Bar, Choice, FootprintWords
 
 
@@ -86,6 +87,17 @@ class MonthDay:
     titles: list[str]
     is_past: bool
     is_stop: bool
+
+
+@dataclass(frozen=True)
+class AlikePart:
+    """The posts like one, with the reasons, and whether none are wanted."""
+
+    TEMPLATE: ClassVar = "alike.html"
+    post_id: int
+    is_none: bool
+    rows: list[Alike]
+    titles: list[str]
 
 
 @dataclass(frozen=True)
@@ -262,6 +274,8 @@ class ShownPart:
     front: Setting
     fronts: list[Choice]
     own_look: Setting
+    alike: Setting | None
+    """Which posts like it stand below it; None of a page."""
     own_paper: str
     own_accent: str
     """Its background and its accent as `#rrggbb`; '' for those of the site."""

@@ -9,6 +9,7 @@ from mobbet.actions import looks, menus
 from mobbet.actions.appearance import FRONTS
 from mobbet.actions.workshop import Workshop
 from mobbet.core import geo, search_results
+from mobbet.core.alike import read_choice
 from mobbet.core.document import leading, outline, schema
 from mobbet.core.document.leading import CHOSEN, LOST, Lead, words_of
 from mobbet.core.document.links import media_number
@@ -17,7 +18,7 @@ from mobbet.core.document.text import plain
 from mobbet.core.headings import NONE, PARTS, heading_in_words, shown_parts
 from mobbet.core.look.own import read_own
 from mobbet.core.menu import MENU, Entry, Target, places
-from mobbet.core.numbers import ordinal
+from mobbet.core.numbers import ordinal, spelled
 from mobbet.core.permalinks import short_path
 from mobbet.publish.cards import WIDE_ENOUGH
 from mobbet.store import media, posts
@@ -60,6 +61,7 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         heading_parts=[Choice(part, about, part in shown_parts(post.heading) or post.heading == NONE) for part, about in PARTS.items()],
         has_heading=post.heading != NONE,
         **_own_look(workshop, post, blog),
+        alike=_alike(post),
         front=Setting("front", FRONTS[post.front], "Change its place on the front page"),
         fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],
         menu=menu,
@@ -76,6 +78,20 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         short=to_public.public(blog.slug, short_path(post.id)),
         short_words=short_path(post.id).rstrip("/"),
     )  # fmt: skip
+
+
+def _alike(post: Post) -> Setting | None:
+    """Whether posts like it stand below it; None of a page, below which none do."""
+    choice = read_choice(post.alike)
+    words = "no posts like it" if choice.none else "posts like it"
+    changed = [
+        *([f"{spelled(len(choice.pinned))} put first"] if choice.pinned else []),
+        *([f"{spelled(len(choice.struck))} struck out"] if choice.struck else []),
+    ]
+    more = f", {' and '.join(changed)}" if changed and not choice.none else ""
+    return (
+        None if post.is_page else Setting("alike", words + more, "Change which posts like it stand below it")
+    )
 
 
 def _own_look(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:

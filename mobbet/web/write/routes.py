@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from mobbet.actions import (
+    alike,
     also_in,
     appearance,
     assigning,
@@ -318,6 +319,12 @@ def set_own_look(
         "own-look",
         lambda: own_look.set_own_look(here, me, post_id, paper=paper, accent=accent, picture=picture),
     )
+
+
+@router.post(to_write.docket.at("alike"))
+def set_alike(here: Here, me: Me, post_id: int, act: Text = "", which: Text = "") -> Response:
+    """Which posts like it stand below the post."""
+    return attempt(here, me, post_id, "alike", lambda: alike.choose(here, me, post_id, act, which))
 
 
 @router.post(to_write.docket.at("front"))

@@ -1,1 +1,1 @@
-/* sources bd1c213c9c68d546c73e22408fb8b753814b889ef07e111f7b03299a3b6efa52 */import"./editor-chunk-VOEKQQGY.js";
+/* sources 32b9addfcfe6cd7abe1c87855637ec1acaf53d693063c4844e03a6b935edc8fd */import"./editor-chunk-AEC47AH6.js";

@@ -1,0 +1,176 @@
+import random
+
+from mobbet.actions import alike, docket_lines, footprints, kept_blocks, looks, placing
+from mobbet.core.errors import BadInput
+from mobbet.store import alike as store
+from mobbet.store import editions
+from mobbet.store.posts import Post
+from tests.shops import ShopCase
+
+LAMP = "The flex of a lamp breaks at the grommet, and then the fuse goes."
+
+
+class AlikeCase(ShopCase):
+    def setUp(self) -> None:
+        super().setUp()
+        look = looks.given(self.shop, self.blog)
+        self.assertIn("alike", look.post.below)
+        self.fillers = [
+            self.out(f"Filler {number}", f"Something of word{number} and other{number}.")
+            for number in range(8)
+        ]
+        self.lamp = self.out("A lamp flickers", LAMP, categories="Lamps", tags="flex")
+        self.publish()
+
+    def out(self, title: str, body: str, **settings: str) -> Post:
+        return self.write(title, body, date="2026-11-10", **settings)
+
+    def below(self, post: Post) -> list[str]:
+        """The titles below a post, as readers get them."""
+        page = next(
+            body for path, body in self.site().items() if path.endswith(f"/{self.again(post).slug}/")
+        ).decode()
+        nav = page.partition('<nav class="alike"')[2].partition("</nav>")[0]
+        return [part.partition("</a>")[0].rpartition(">")[2] for part in nav.split("<li>")[1:]]
+
+    def rows(self) -> dict[str, str]:
+        return {row.key: row.hash for row in editions.pages(self.shop.db, self.blog.id)}
+
+
+class AlikeTests(AlikeCase):
+    def test_a_post_on_the_same_matter_stands_below_both(self) -> None:
+        other = self.out("Rewiring", "A new flex, a grommet and the right fuse.", tags="flex")
+        self.publish()
+        self.assertEqual(self.below(other), ["A lamp flickers"])
+        self.assertEqual(self.below(self.lamp), ["Rewiring"])
+        self.assertEqual(self.below(self.fillers[0]), [])
+        [row] = store.of_post(self.shop.db, other.id)
+        self.assertIn("both speak of", row.reason)
+
+    def test_a_new_post_alters_at_most_four_others_and_the_footprint_says_which(self) -> None:
+        for number in range(9):
+            self.out(f"Lamp {number}", f"{LAMP} number{number}")
+        self.publish()
+        before = self.rows()
+        draft = self.write("One more", LAMP)
+        told = {
+            page.key for page in footprints.effect_of_placing(self.shop, self.me, self.blog, draft.id).pages
+        }
+        placing.place(self.shop, self.me, draft.id)
+        after = self.rows()
+        altered = {key for key in after if before.get(key) != after[key] and key.startswith("post/")}
+        beside = {f"post/{draft.id}"}
+        self.assertLessEqual(len(altered - beside), 4 + 2)  # with the posts before and after
+        self.assertEqual(altered - told, set())
+
+    def test_restricted_posts_never_stand_there(self) -> None:
+        self.out("Secret lamp", LAMP, visibility="signed-in")
+        other = self.out("Known lamp", LAMP)
+        self.publish()
+        for post in (other, self.lamp):
+            self.assertNotIn("Secret lamp", self.below(post))
+        docket_lines.set_visibility(self.shop, self.me, other.id, "signed-in")
+        placing.place(self.shop, self.me, other.id)
+        self.publish()
+        self.assertEqual(self.below(self.lamp), [])
+
+    def test_what_is_withdrawn_leaves_the_pages_of_others(self) -> None:
+        other = self.out("Rewiring", LAMP)
+        self.publish()
+        self.assertEqual(self.below(self.lamp), ["Rewiring"])
+        placing.withdraw(self.shop, self.me, other.id)
+        self.publish()
+        self.assertEqual(self.below(self.lamp), [])
+        self.assertEqual(self.rows(), {**self.rows()})
+
+    def test_parts_of_one_series_are_left_to_the_series(self) -> None:
+        one, two = (self.out(f"Part {number}", LAMP) for number in (1, 2))
+        for post in (one, two):
+            kept_blocks.set_series(self.shop, self.me, post.id, "Lamps in parts")
+            placing.place(self.shop, self.me, post.id)
+        self.publish()
+        self.assertEqual((self.below(one), self.below(two)), (["A lamp flickers"], ["A lamp flickers"]))
+
+
+class ChoiceTests(AlikeCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.other = self.out("Rewiring", LAMP)
+        self.publish()
+
+    def choose(self, act: str, which: str = "") -> list[str]:
+        alike.choose(self.shop, self.me, self.lamp.id, act, which)
+        placing.place(self.shop, self.me, self.lamp.id)
+        self.publish()
+        return self.below(self.lamp)
+
+    def test_one_is_struck_out_and_brought_back_one_is_put_first_or_none_stand_there(self) -> None:
+        self.assertEqual(self.choose("strike", str(self.other.id)), [])
+        self.assertEqual(self.choose("back", str(self.other.id)), ["Rewiring"])
+        self.assertEqual(self.choose("pin", "Filler 3"), ["Filler 3", "Rewiring"])
+        self.assertEqual(self.choose("none"), [])
+        self.assertEqual(self.choose("usual"), ["Filler 3", "Rewiring"])
+        self.assertEqual(self.choose("unpin", str(self.fillers[3].id)), ["Rewiring"])
+
+    def test_nonsense_is_refused(self) -> None:
+        for act, which in (("pin", "no such post"), ("pin", "A lamp flickers"), ("explode", "")):
+            with self.subTest(act, which=which), self.assertRaises(BadInput):
+                alike.choose(self.shop, self.me, self.lamp.id, act, which)
+
+    def test_a_post_that_was_put_first_follows_its_title(self) -> None:
+        self.choose("pin", "Filler 3")
+        with self.shop.db.transaction():
+            self.shop.db.run("UPDATE revision SET title = 'Renamed' WHERE post_id = ?", self.fillers[3].id)
+            self.shop.db.run(
+                "INSERT INTO stale_post (blog_id, post_id) VALUES (?, ?)", self.blog.id, self.fillers[3].id
+            )
+        self.publish()
+        self.assertIn("Renamed", self.below(self.lamp)[0])
+
+
+class HistoryTests(AlikeCase):
+    def test_small_editions_equal_the_full_build(self) -> None:
+        chance = random.Random(11)
+        made = [self.lamp, *self.fillers]
+        for step in range(25):
+            kind = chance.choice(["write", "withdraw", "restrict", "pin", "update"])
+            post = chance.choice(made)
+            if kind == "write":
+                made.append(
+                    self.out(
+                        f"Post {step}",
+                        f"{LAMP} {chance.choice(['zip', 'clock', 'belt'])}",
+                        tags=chance.choice(["flex", "fuse"]),
+                    )
+                )
+            elif kind == "withdraw":
+                placing.withdraw(self.shop, self.me, post.id)
+            else:
+                if kind == "restrict":
+                    docket_lines.set_visibility(
+                        self.shop, self.me, post.id, chance.choice(["signed-in", "everyone"])
+                    )
+                elif kind == "pin":
+                    alike.choose(
+                        self.shop,
+                        self.me,
+                        post.id,
+                        chance.choice(["strike", "back", "none", "usual"]),
+                        str(chance.choice(made).id),
+                    )
+                placing.place(self.shop, self.me, post.id)
+            self.publish()
+            with self.subTest(step=step, kind=kind):
+                self.assertEqual(self.publish(full=True).written, 0)
+
+    def test_what_was_left_for_later_is_caught_up_with(self) -> None:
+        with self.shop.db.transaction():
+            self.shop.db.run("DELETE FROM alike")
+        other = self.out("Rewiring", LAMP)
+        self.publish()
+        with self.shop.db.transaction():
+            self.shop.db.run("DELETE FROM alike")
+            store.set_due(self.shop.db, other.id, True)
+        self.assertEqual(alike.catch_up(self.shop), 1)
+        self.assertEqual(self.below(self.lamp), ["Rewiring"])
+        self.assertEqual(alike.catch_up(self.shop), 0)
