@@ -32,6 +32,7 @@ COMMANDS = {
     "target": "the places outside to which the site is sent: a folder, an object store, another machine",
     "group": "the groups of readers, and who is invited to them",
     "search": 'find posts by words, "exact words", -without, tag:, in:, by:, is:, before: and after:',
+    "reads": "tell what is read, and count the pages of access logs",
     "timetable": "tell what goes out and comes down, and which slots are free",
     "comment": "the comments of readers",
     "proof": "read a text, or a post, as a careful editor would",

@@ -150,6 +150,7 @@ class Site:
             return None
         if body.is_counted:
             self._tally.count(blog.id, path, True)
+            self._tally.count_opened(blog.id, path, scope, headers)
         accepted = headers.get(b"accept-encoding", b"")
         found = body.ready.get(accepted)
         if found is None and len(body.ready) < MOST_READY:
@@ -203,6 +204,7 @@ class Site:
                 and MEMBER not in headers.get(b"cookie", b"")
             ):
                 self._tally.count(blog.id, path, True)
+                self._tally.count_opened(blog.id, path, scope, headers)
             if MEMBER in headers.get(b"cookie", b"") and body.row.type.startswith("text/html"):
                 page = await asyncio.to_thread(self._with_strip, headers, blog, path, body.encodings[b""])
                 if page is not None:
@@ -277,6 +279,12 @@ class Site:
         self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str, rendered: Rendered
     ) -> None:
         """What is made for a reader who may see more than a stranger; with the strip, if they work on the blog."""
+        if (
+            rendered.type.startswith("text/html")
+            and scope["method"] == "GET"
+            and MEMBER not in headers.get(b"cookie", b"")
+        ):
+            self._tally.count_opened(blog.id, path, scope, headers)
         if MEMBER in headers.get(b"cookie", b"") and rendered.type.startswith("text/html"):
             page = await asyncio.to_thread(self._with_strip, headers, blog, path, rendered.body)
             if page is not None:

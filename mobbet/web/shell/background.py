@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from mobbet.actions import alike, aside, blog_states, letters, link_checks, most_read, record, site_search
+from mobbet.actions import (
+    alike,
+    aside,
+    blog_states,
+    letters,
+    link_checks,
+    most_read,
+    read_counts,
+    record,
+    site_search,
+)
 from mobbet.actions.workshop import Workshop
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell.periodic import PeriodicTasks
@@ -27,7 +37,7 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
     )
     return [
         scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links,
-        PeriodicTasks("aside", lambda: aside.remove_aged(workshop) + blog_states.remove_aged(workshop) + record.forget_old(workshop), ASIDE_PAUSE),
+        PeriodicTasks("aside", lambda: aside.remove_aged(workshop) + read_counts.forget(workshop) + blog_states.remove_aged(workshop) + record.forget_old(workshop), ASIDE_PAUSE),
         PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
     ]  # fmt: skip
 

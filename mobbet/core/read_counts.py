@@ -1,0 +1,103 @@
+"""Counting what is read: what a request says of a reader, without knowing who they are."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from functools import lru_cache
+from hashlib import blake2b
+from typing import NamedTuple
+from urllib.parse import parse_qs
+
+from mobbet.core.web_addresses import split_address
+
+WHOLE, FRONT, OTHER = 0, -1, -2
+"""Beside the numbers of posts: the whole blog, its front page, and any other page."""
+LONGEST_HOST, LONGEST_WORDS, LONGEST_LANGUAGE = 120, 60, 8
+OWN_LINK = "from:"
+"""Before the words of a link that the owner made, `?from=…`."""
+_TABLET = re.compile(r"iPad|Tablet|(?:Android(?!.*Mobile))", re.IGNORECASE)
+_PHONE = re.compile(r"Mobi|iPhone|iPod|Phone", re.IGNORECASE)
+_LANGUAGE = re.compile(r"\s*([a-zA-Z]{2,3})\b")
+
+
+class View(NamedTuple):
+    """A page that somebody opened on a day: its number, whoever it was as a hash, where they came from (None within the site), and how."""
+
+    day: str
+    page: int
+    reader: int
+    source: str | None
+    device: str
+    language: str
+
+
+@dataclass
+class Counts:
+    """What came together: pages by (day, page), readers by (day, page), robots' pages by day, first pages by (day, source, page), and ways by (day, way, value)."""
+
+    pages: Counter[tuple[str, int]] = field(default_factory=Counter)
+    seen: set[tuple[str, int, int]] = field(default_factory=set)
+    robots: Counter[str] = field(default_factory=Counter)
+    sources: Counter[tuple[str, str, int]] = field(default_factory=Counter)
+    ways: Counter[tuple[str, str, str]] = field(default_factory=Counter)
+    ends: Counter[tuple[str, int]] = field(default_factory=Counter)
+
+    def add(self, views: Iterable[View]) -> None:
+        pages, seen, sources, ways = self.pages, self.seen, self.sources, self.ways
+        for view in views:
+            for page in (WHOLE, view.page):
+                pages[view.day, page] += 1
+                seen.add((view.day, page, view.reader))
+            if view.source is not None:
+                sources[view.day, view.source, view.page] += 1
+            ways[view.day, "device", view.device] += 1
+            if view.language:
+                ways[view.day, "language", view.language] += 1
+
+    @property
+    def days(self) -> set[str]:
+        return {day for day, _ in (*self.pages, *self.ends)} | self.robots.keys()
+
+
+def reader_hash(salt: bytes, address: str, agent: str) -> int:
+    """Whoever asks, as a number that says nothing without the day's salt."""
+    digest = blake2b(f"{address}\0{agent}".encode(errors="replace"), digest_size=8, key=salt).digest()
+    return int.from_bytes(digest, "big", signed=True)
+
+
+def source_of(referrer: str, query: str, own_hosts: frozenset[str]) -> str | None:
+    """Where somebody came from: the words of an owner's own link, another host, or '' for no trace; None from a page of the site itself."""
+    if "from=" in query:
+        words = parse_qs(query, max_num_fields=30).get("from", [""])[0] if len(query) < 2000 else ""
+        words = " ".join(words.split()).lower()
+        if words:
+            return OWN_LINK + words[:LONGEST_WORDS]
+    if not referrer:
+        return ""
+    host = _host_of(referrer)
+    return None if host in own_hosts else host[:LONGEST_HOST]
+
+
+@lru_cache(maxsize=20_000)
+def _host_of(referrer: str) -> str:
+    return (split_address(referrer).hostname or "").lower()
+
+
+@lru_cache(maxsize=20_000)
+def device_of(agent: str) -> str:
+    """“phone”, “tablet” or “computer”, as far as an agent says."""
+    return "tablet" if _TABLET.search(agent) else "phone" if _PHONE.search(agent) else "computer"
+
+
+def language_of(accepted: str) -> str:
+    """The first language of an Accept-Language header, without its region; '' for none."""
+    found = _LANGUAGE.match(accepted)
+    return found[1].lower() if found else ""
+
+
+def blurred(number: int) -> int:
+    """A small number as exports have it: below ten, so that nobody can be told apart, it is 0, 5 or 10."""
+    return number if number >= 10 else 5 * round(number / 5)
