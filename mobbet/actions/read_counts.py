@@ -89,6 +89,11 @@ def _page_numbers(workshop: Workshop, blog: Blog) -> dict[str, int]:
     return found
 
 
+def post_paths(workshop: Workshop, blog: Blog) -> list[str]:
+    """The paths at which posts of a blog could be opened."""
+    return sorted(path for path, number in _page_numbers(workshop, blog).items() if number > 0)
+
+
 def own_hosts(blog: Blog) -> frozenset[str]:
     """The hosts at which a blog stands."""
     return frozenset(filter(None, (split_address(blog.home).hostname, blog.host)))

@@ -50,6 +50,7 @@ from mobbet.core.timing import local, wall
 from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.house import set_front, set_menu, set_profile
+from mobbet.demo.reads import make_reads
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
 from mobbet.demo.team import make_team
@@ -217,6 +218,8 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
         _publish(workshop, ines, bench, log)
     make_remarks(workshop, clock, ines, bench, now)
     make_team(workshop, ines, bench, origin)
+    for blog in (bench, log):
+        make_reads(workshop, blog, now)
     # a cached property keeps its value there
     vars(workshop.services)["ask"] = ScriptedReplies({MOVED[0]: LinkReply(ends_at=MOVED[1])})
     link_checks.try_some(workshop)

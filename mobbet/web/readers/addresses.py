@@ -8,6 +8,9 @@ readers = Address("/desk/{slug}/readers", "group")
 """At a group, or at all readers."""
 readers_add = Address("/desk/{slug}/readers/{what}")
 group_change = Address("/desk/{slug}/readers/{number}/{what}")
+read = Address("/desk/{slug}/read", "period", "first", "last", "post", "told")
+"""What is read, in a stretch of time; with a post, of it alone."""
+reads_file = Address("/desk/{slug}/read.{name}")
 comments = Address("/desk/{slug}/comments", "state", "post")
 """The comments of a state, under one post or under all."""
 comments_change = Address("/desk/{slug}/comments/{what}")

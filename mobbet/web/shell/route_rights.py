@@ -238,6 +238,8 @@ ROUTES: dict[str, Action | Free] = {
     "POST /desk/{slug}/comments/remove": Action.WORK,
     "POST /desk/{slug}/comments/rule": Action.OWN_HOUSE,
     "POST /desk/{slug}/comments/{number}/answer": Action.WORK,
+    "GET POST /desk/{slug}/read": Action.ANY_AUTHOR,
+    "GET /desk/{slug}/read.{name}": Action.ANY_AUTHOR,
     "GET /desk/{slug}/readers": Action.KEEP_READERS,
     "POST /desk/{slug}/readers/group": Action.KEEP_READERS,
     "POST /desk/{slug}/readers/entry": Action.OWN_HOUSE,

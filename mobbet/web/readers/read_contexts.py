@@ -1,0 +1,66 @@
+"""Page contexts of what is read."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from markupsafe import Markup
+
+from mobbet.web.shell.contexts import Bar, Choice
+
+
+@dataclass(frozen=True)
+class ReadRow:
+    """A post as it was read: readers, pages, how many came to the end ('' where nobody is asked), how long ago it went out."""
+
+    title: str
+    href: str
+    readers: int
+    pages: int
+    since: str
+    is_chosen: bool
+
+
+@dataclass(frozen=True)
+class DayRow:
+    """A day of the table beside the drawing."""
+
+    words: str
+    readers: int
+    pages: int
+    what: str
+
+
+@dataclass(frozen=True)
+class ReadPage:
+    """What is read in a stretch of time. `changed` ends the sentence about the numbers, `more` are further sentences; `days` and `flow` are drawings, each with
+    its numbers as a table."""
+
+    TEMPLATE: ClassVar = "read.html"
+    bar: Bar
+    waiting: int
+    keeps_readers: bool
+    periods: list[Choice]
+    period: str
+    first: str
+    last: str
+    readers: int
+    pages: int
+    robots: int
+    changed: str
+    more: list[str]
+    post: int
+    title: str
+    days: Markup
+    day_rows: list[DayRow]
+    flow: Markup
+    flow_rows: list[tuple[str, str, int]]
+    posts: list[ReadRow]
+    missed: list[tuple[str, int]]
+    devices: list[tuple[str, int]]
+    languages: list[tuple[str, int]]
+    query: str
+    """The stretch and the post, as the downloads take them."""
+    told: str = ""
+    problem: str = ""

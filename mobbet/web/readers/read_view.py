@@ -1,0 +1,268 @@
+"""What is read, as sentences, drawings and tables."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from markupsafe import Markup, escape
+
+from mobbet.actions.workshop import Workshop
+from mobbet.core.read_counts import FRONT, OTHER, OWN_LINK, WHOLE
+from mobbet.core.read_words import age_in_words, change_in_words
+from mobbet.core.screen_dates import day_and_month, weekday_day_and_month
+from mobbet.core.timing import instant_of_wall, local
+from mobbet.store import desk, placements
+from mobbet.store import read_counts as store
+from mobbet.store.blogs import Blog
+from mobbet.store.read_counts import DayCount
+from mobbet.web.readers import addresses as to_readers
+from mobbet.web.readers.read_contexts import DayRow, ReadRow
+
+WIDTH, HEIGHT, BASE, TOP, LEFT, RIGHT = 1200, 140, 96, 22, 8, 8
+MOST_BARS, MOST_SOURCES, MOST_FIRST, MOST_ROWS = 120, 5, 5, 40
+FLOW_WIDTH, FLOW_HEIGHT, FROM_X, TO_X, NODE, GAP = 780, 330, 190, 560, 10, 10
+NO_TRACE = "Typed it, or no trace"
+
+
+@dataclass(frozen=True)
+class Bin:
+    """Some days drawn as one bar, and what went out on them."""
+
+    first: date
+    last: date
+    readers: int
+    pages: int
+    titles: list[str]
+
+
+def bins(workshop: Workshop, blog: Blog, first: str, last: str, page: int) -> list[Bin]:
+    """The stretch as bars: days, or several days where there would be too many."""
+    start, end = date.fromisoformat(first), date.fromisoformat(last)
+    step = -(-((end - start).days + 1) // MOST_BARS)
+    counts = {one.day: one for one in store.days(workshop.db, blog.id, first, last, page)}
+    out: dict[date, list[str]] = {}
+    for row in desk.out_days(workshop.db, blog.id, *_instants(blog, start, end), workshop.clock()):
+        out.setdefault(local(row.goes_out, blog.zone).date(), []).append(row.title)
+    found, day = [], start
+    while day <= end:
+        days = [day + timedelta(days=at) for at in range(step) if day + timedelta(days=at) <= end]
+        some = [counts.get(one.isoformat(), DayCount("", 0, 0)) for one in days]
+        titles = [title for one in days for title in out.get(one, [])]
+        found.append(
+            Bin(day, days[-1], sum(one.readers for one in some), sum(one.pages for one in some), titles)
+        )
+        day += timedelta(days=step)
+    return found
+
+
+def _instants(blog: Blog, start: date, end: date) -> tuple[int, int]:
+    first = instant_of_wall(f"{start.isoformat()} 00:00", blog.zone)
+    return first, instant_of_wall(f"{(end + timedelta(days=1)).isoformat()} 00:00", blog.zone)
+
+
+def words_of(one: Bin) -> str:
+    if one.first == one.last:
+        return weekday_day_and_month(one.first)
+    return f"{day_and_month(one.first)} to {day_and_month(one.last)}"
+
+
+def drawn_days(slug: str, some: list[Bin], post: int) -> Markup:
+    """Pages by day as bars, each a link to its day, with a mark for what went out."""
+    top = _round(max((one.pages for one in some), default=1))
+    step = (WIDTH - LEFT - RIGHT) / max(1, len(some))
+    parts = [
+        f'<line class="top" x1="0" x2="{WIDTH}" y1="{TOP}" y2="{TOP}"/><text x="{WIDTH}" y="{TOP - 6}" text-anchor="end">{top:,} pages</text>',
+        f'<line class="base" x1="0" x2="{WIDTH}" y1="{BASE}" y2="{BASE}"/>',
+    ]
+    for at, one in enumerate(some):
+        x, height = LEFT + at * step, (BASE - TOP) * one.pages / top
+        went = f"; went out: {', '.join(one.titles[:3])}" if one.titles else ""
+        title = escape(f"{words_of(one)}: {one.pages:,} pages, {one.readers:,} readers{went}")
+        href = escape(
+            to_readers.read(slug, first=one.first.isoformat(), last=one.last.isoformat(), post=post or "")
+        )
+        mark = (
+            f'<rect class="out" x="{x + step / 2 - 5:.1f}" y="{BASE + 6}" width="10" height="8"/>'
+            if one.titles
+            else ""
+        )
+        parts.append(
+            f'<a href="{href}" aria-label="{title}"><title>{title}</title><rect class="room" x="{x:.1f}" y="{TOP}" width="{step:.1f}" height="{BASE - TOP + 18}"/>'
+            f'<rect class="bar-of" x="{x + step * 0.12:.1f}" y="{BASE - height:.1f}" width="{step * 0.76:.1f}" height="{height:.1f}"/>{mark}</a>'
+        )
+        if at % max(1, round(len(some) / 6)) == 0 and x < WIDTH - 70:
+            parts.append(
+                f'<text class="day" x="{x:.1f}" y="{HEIGHT - 6}">{escape(day_and_month(one.first))}</text>'
+            )
+    return Markup(
+        f'<svg class="days" viewBox="0 0 {WIDTH} {HEIGHT}" role="group" aria-label="Pages by day">{"".join(parts)}</svg>'
+    )
+
+
+def _round(number: int) -> int:
+    """A round number at or above one."""
+    size = 10 ** max(0, len(str(number)) - 1)
+    return next(round(size * factor) for factor in (1, 1.5, 2, 3, 4, 5, 7.5, 10) if size * factor >= number)
+
+
+def day_rows(some: list[Bin]) -> list[DayRow]:
+    return [DayRow(words_of(one), one.readers, one.pages, ", ".join(one.titles)) for one in some]
+
+
+@dataclass(frozen=True)
+class Flow:
+    """Where readers came from, what they opened first, and how often from where to what: names with their totals, and (from, to, how often)."""
+
+    sources: list[tuple[str, int]]
+    firsts: list[tuple[str, int]]
+    ways: list[tuple[int, int, int]]
+
+
+def flow_of(workshop: Workshop, blog: Blog, first: str, last: str) -> Flow:
+    rows = store.flows(workshop.db, blog.id, first, last)
+    by_source: Counter[str] = Counter()
+    by_page: Counter[int] = Counter()
+    for source, page, number in rows:
+        by_source[_source_name(source)] += number
+        by_page[page] += number
+    sources = _first(
+        [(name, number) for name, number in by_source.most_common()], MOST_SOURCES, "Other places"
+    )
+    titles = titles_of(workshop, blog, [page for page, _ in by_page.most_common(MOST_FIRST + 2)])
+    named = [(titles.get(page, "Other pages"), number) for page, number in by_page.most_common()]
+    merged: Counter[str] = Counter()
+    for name, number in named:
+        merged[name] += number
+    firsts = _first(merged.most_common(), MOST_FIRST, "Other pages")
+    at_source, at_first = ({name: at for at, (name, _) in enumerate(some)} for some in (sources, firsts))
+    ways: Counter[tuple[int, int]] = Counter()
+    for source, page, number in rows:
+        start = at_source.get(_source_name(source), len(sources) - 1)
+        end = at_first.get(titles.get(page, "Other pages"), len(firsts) - 1)
+        ways[start, end] += number
+    return Flow(sources, firsts, [(start, end, number) for (start, end), number in sorted(ways.items())])
+
+
+def _source_name(source: str) -> str:
+    if source.startswith(OWN_LINK):
+        return f"Your link “{source.removeprefix(OWN_LINK)}”"
+    return source or NO_TRACE
+
+
+def _from_words(source: str) -> str:
+    return f"your link “{source.removeprefix(OWN_LINK)}”" if source.startswith(OWN_LINK) else source
+
+
+def _first(some: list[tuple[str, int]], most: int, rest: str) -> list[tuple[str, int]]:
+    """The first of some, and the others together."""
+    known = [one for one in some if one[0] != rest]
+    left = sum(number for name, number in some if name == rest) + sum(number for _, number in known[most:])
+    return known[:most] + ([(rest, left)] if left else [])
+
+
+def titles_of(workshop: Workshop, blog: Blog, pages: list[int]) -> dict[int, str]:
+    """{page: its title} of pages that everybody, or this viewer, may be told of."""
+    found = {FRONT: "The front page", OTHER: "Other pages"}
+    for number in (page for page in pages if page > 0):
+        row = placements.shown_at(placements.of_post(workshop.db, number), workshop.clock())
+        rows = [row] if row else placements.of_post(workshop.db, number)[-1:]
+        if rows and rows[0].blog_id == blog.id:
+            found[number] = placements.title_of(workshop.db, rows[0])
+    return found
+
+
+def drawn_flow(flow: Flow) -> Markup:
+    """The flow from where to what first, as bands."""
+    total = sum(number for _, number in flow.sources)
+    if not total:
+        return Markup("")
+    scales = [(FLOW_HEIGHT - GAP * (len(some) - 1) - 20) / total for some in (flow.sources, flow.firsts)]
+    scale = min(scales)
+    starts, ends = _places(flow.sources, scale), _places(flow.firsts, scale)
+    parts, used_from, used_to = [], [0.0] * len(starts), [0.0] * len(ends)
+    for start, end, number in flow.ways:
+        thick = number * scale
+        y, z = starts[start] + used_from[start], ends[end] + used_to[end]
+        used_from[start] += thick
+        used_to[end] += thick
+        middle = (FROM_X + NODE + TO_X) / 2
+        words = escape(f"{flow.sources[start][0]} to {flow.firsts[end][0]}: {number:,}")
+        parts.append(
+            f'<path class="band of-{start % 2}" d="M{FROM_X + NODE} {y:.1f} C{middle:.0f} {y:.1f} {middle:.0f} {z:.1f} {TO_X} {z:.1f} v{max(thick, 0.6):.1f}'
+            f' C{middle:.0f} {z + thick:.1f} {middle:.0f} {y + thick:.1f} {FROM_X + NODE} {y + thick:.1f} Z"><title>{words}</title></path>'
+        )
+    parts += _nodes(flow.sources, starts, scale, FROM_X, FROM_X - 8, "end")
+    parts += _nodes(flow.firsts, ends, scale, TO_X, TO_X + NODE + 8, "start")
+    return Markup(
+        f'<svg class="flow" viewBox="0 0 {FLOW_WIDTH} {FLOW_HEIGHT}" role="img" aria-label="Where readers came from, and what they opened first; the table below has the numbers">{"".join(parts)}</svg>'
+    )
+
+
+def _places(some: list[tuple[str, int]], scale: float) -> list[float]:
+    found, y = [], 10.0
+    for _, number in some:
+        found.append(y)
+        y += max(number * scale, 1) + GAP
+    return found
+
+
+def _nodes(
+    some: list[tuple[str, int]], places: list[float], scale: float, x: int, words_x: int, anchor: str
+) -> list[str]:
+    found = []
+    for (name, number), y in zip(some, places, strict=True):
+        height = max(number * scale, 1)
+        short = name if len(name) <= 26 else name[:25].rstrip() + "…"
+        found.append(
+            f'<rect class="node" x="{x}" y="{y:.1f}" width="{NODE}" height="{height:.1f}"/>'
+            f'<text x="{words_x}" y="{y + height / 2 + 4:.1f}" text-anchor="{anchor}">{escape(short)} <tspan class="n">{number:,}</tspan></text>'
+        )
+    return found
+
+
+def post_rows(
+    workshop: Workshop, blog: Blog, first: str, last: str, chosen: int, query: dict[str, str]
+) -> list[ReadRow]:
+    """The posts that were opened most."""
+    found, now = [], workshop.clock()
+    some = store.posts(workshop.db, blog.id, first, last, MOST_ROWS)
+    titles = titles_of(workshop, blog, [one.page for one in some])
+    for one in some:
+        if one.page not in titles:
+            continue
+        rows = placements.of_post(workshop.db, one.page)
+        since = age_in_words(max(0, (now - min(row.goes_out for row in rows)) // 86400)) if rows else ""
+        is_chosen = one.page == chosen
+        href = to_readers.read(blog.slug, **query, post="" if is_chosen else str(one.page))
+        found.append(ReadRow(titles[one.page], href, one.readers, one.pages, since, is_chosen))
+    return found
+
+
+def changed(
+    workshop: Workshop, blog: Blog, first: str, last: str, before_words: str, page: int = WHOLE
+) -> str:
+    """How the pages of a stretch differ from those of the one before: “, a fifth more than in the six weeks before”; '' where nothing was counted then."""
+    start, end = date.fromisoformat(first), date.fromisoformat(last)
+    length = (end - start).days + 1
+    before = start - timedelta(days=length)
+    days = {one.day: one.pages for one in store.days(workshop.db, blog.id, before.isoformat(), last, page)}
+
+    def total(begin: date, count: int) -> int:
+        return sum(days.get((begin + timedelta(days=at)).isoformat(), 0) for at in range(count))
+
+    weeks = [total(before + timedelta(days=7 * at), 7) for at in range(length // 7)]
+    words = change_in_words(total(start, length), total(before, length), weeks)
+    return f", {words} in {before_words or 'the stretch before'}" if words else ""
+
+
+def more_of(workshop: Workshop, blog: Blog, first: str, last: str, rows: list[ReadRow]) -> list[str]:
+    """Further sentences: what brings readers, and what is still read long after it went out."""
+    found = []
+    sources = [one for one in store.sources(workshop.db, blog.id, first, last) if one[0]]
+    if sources:
+        found.append(f"More of them came from {_from_words(sources[0][0])} than from any other place.")
+    old = [row for row in rows[:1] if row.since.endswith("months")]
+    found += [f"“{row.title}” is still the most read, {row.since} after it went out." for row in old]
+    return found
