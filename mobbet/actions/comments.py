@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from mobbet.actions import people as people_actions
+from mobbet.actions import robots
 from mobbet.actions.access import blog_for, editable_post, is_keeper, owned_blog, right_to_settle
 from mobbet.actions.pacing import count_try
 from mobbet.actions.work import changing
@@ -16,13 +17,15 @@ from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, NotAllowed, NotFound
 from mobbet.core.facts import OutPost
 from mobbet.core.networks import one_client
+from mobbet.core.rights import Action
+from mobbet.core.robots import fingerprint
 from mobbet.store import blogs, comments, people, posts, stale
 from mobbet.store.blogs import Blog
 from mobbet.store.comments import Comment
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
 
-MOST_AT_ONCE = 200
+MOST_AT_ONCE, MOST_EMPTIED = 200, 5000
 GONE = "This comment is no more; reload the page."
 CLOSED = "Nobody writes comments under this post any more."
 
@@ -36,11 +39,18 @@ def post_to_comment(workshop: Workshop, blog: Blog, post_id: int, reader: Reader
 
 
 def write(
-    workshop: Workshop, blog: Blog, post_id: int, reader: Reader, typed: dict[str, str], address: str
+    workshop: Workshop,
+    blog: Blog,
+    post_id: int,
+    reader: Reader,
+    typed: dict[str, str],
+    address: str,
+    seconds: int | None = None,
 ) -> Comment:
     """A reader's comment (`name`, `email`, `text`); shown at once or once somebody has read it, by the blog's rule.
 
-    One that was sent twice is kept once; `address` is the reader's network address. Raises NotFound, NotAllowed, BadInput, TooSoon.
+    One that was sent twice is kept once; `address` is the reader's network address, `seconds` how long the form was open. `typed` may have
+    `remark`, a field that people do not see. Raises NotFound, NotAllowed, BadInput, TooSoon.
     """
     post = post_to_comment(workshop, blog, post_id, reader)
     if not rules.may_comment(blog.comments, post.takes_comments, reader.is_signed_in):
@@ -61,6 +71,8 @@ def write(
         if reader.works_here or not rules.waits(blog.comments_wait, reader.is_signed_in, text)
         else WAITS
     )
+    found = robots.judge(workshop, blog, post, reader, name, email, text, seconds, bool(typed.get("remark")))
+    state = robots.state_of(blog, found, state)
     title = post.title if is_told_of(post.audience, 0) else PRIVATE_TITLE
     made = Comment(
         0,
@@ -75,6 +87,9 @@ def write(
         state,
         workshop.clock(),
         None,
+        found.likelihood,
+        found.words,
+        fingerprint(text),
     )
     with changing(workshop, why=f"{name} commented on “{title}”"):
         if comments.is_there(workshop.db, post_id, name, text):
@@ -100,6 +115,7 @@ def settle(workshop: Workshop, person: Person, slug: str, numbers: list[int], st
     why = f"{len(changed)} comment{'s' if len(changed) != 1 else ''} {words}"
     with changing(workshop, person, why):
         comments.set_state(workshop.db, [one.id for one in changed], state, person.id)
+        robots.learn(workshop, blog, changed, state)
         _look_again(workshop, blog, [one.post_id for one in changed])
     return len(chosen)
 
@@ -127,6 +143,15 @@ def answer(workshop: Workshop, person: Person, slug: str, number: int, typed: st
         comments.set_state(workshop.db, [first.id], SHOWN, person.id)
         _look_again(workshop, blog, [first.post_id])
     return made
+
+
+def empty_refused(workshop: Workshop, person: Person, slug: str) -> int:
+    """Removes all refused comments for good; answers with how many. Raises NotAllowed."""
+    blog = blog_for(workshop, person, slug, Action.ANY_AUTHOR)
+    numbers = comments.refused(workshop.db, blog.id, MOST_EMPTIED)
+    with changing(workshop, person, "refused comments removed"):
+        comments.remove(workshop.db, numbers)
+    return len(numbers)
 
 
 def remove(workshop: Workshop, person: Person, slug: str, numbers: list[int]) -> int:

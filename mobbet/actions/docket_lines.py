@@ -17,6 +17,7 @@ from mobbet.core.errors import BadInput
 from mobbet.core.languages import read_language
 from mobbet.core.permalinks import one_form
 from mobbet.core.rights import Action
+from mobbet.core.sharing import NONE as NO_SHARING
 from mobbet.core.slugs import read_post_slug
 from mobbet.core.timing import instant_of_wall, read_wall
 from mobbet.core.values import existing
@@ -149,6 +150,12 @@ def other_post(workshop: Workshop, blog: Blog, post: Post, typed: str, field: st
     if number is None or number == post.id:
         raise BadInput(f"No other post has the address or title “{words}”; type one as it is.", field)
     return number
+
+
+def set_sharing(workshop: Workshop, person: Person, post_id: int, is_off: bool) -> None:
+    """Whether readers find the blog's ways to share a post below it."""
+    post, _ = editable_post(workshop, person, post_id)
+    _settle(workshop, post, sharing=NO_SHARING if is_off else "")
 
 
 def set_categories(

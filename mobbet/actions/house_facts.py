@@ -11,6 +11,7 @@ from mobbet.actions import house
 from mobbet.actions.access import owned_blog
 from mobbet.actions.people import read_name
 from mobbet.actions.workshop import Workshop
+from mobbet.core import sharing
 from mobbet.core.canonical import canonical
 from mobbet.core.embeds import read_hosts
 from mobbet.core.errors import BadInput
@@ -188,8 +189,12 @@ _READERS: dict[str, Callable[[Blog, str, str], dict[str, Any]]] = {
     "link_rule": _link_rule,
     "video_host": _video_hosts,
     "more_video_hosts": _more_video_hosts,
+    "sharing": lambda blog, typed, way: {"sharing": sharing.with_way(blog.sharing, way, bool(typed))},
+    "share_link": lambda blog, typed, words: {
+        "share_links": sharing.with_link(blog.share_links, typed, words)
+    },
 }
-"""{field: what reads it}; a colon and a name may follow the last four."""
+"""{field: what reads it}; a colon and a name may follow some."""
 
 
 def read_host(workshop: Workshop, blog: Blog, text: str, asked_at: str) -> str:

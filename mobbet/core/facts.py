@@ -52,6 +52,9 @@ class House:
     licence: str = ""
     front_door: int = 0
     made_by: str = ""
+    sharing: tuple[str, ...] = ()
+    share_links: tuple[tuple[str, str], ...] = ()
+    """The ways in which readers may share a post, and the owner's own share addresses (`core/sharing.py`)."""
     icon: tuple[int, str, str] | None = None
     comments: str = ""
     frame_hosts: tuple[str, ...] = ()

@@ -189,13 +189,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
     with unpublished():
         items = {bench.id: _bench_items(workshop, ines, bench), log.id: {}}
         kept_blocks.keep_blocks(workshop, ines, bench.slug, "Safety notice", from_markdown(SAFETY)["content"])
-        for fact in FACTS.splitlines():
-            house_facts.give_facts(workshop, ines, bench.slug, fact=fact)
-        house_facts.give_facts(workshop, ines, bench.slug, link_rule=LINK_RULES)
-        house_words.set_house_words(
-            workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
-        )
-        house_words.set_learned(workshop, ines, bench.slug, LEARNED)
+        _house_facts(workshop, ines, bench)
         _filing(workshop, ines, bench, log)
         comments.set_rule(workshop, ines, bench.slug, ANYONE, ALL)
         bench = existing(blogs.by_slug(workshop.db, bench.slug))
@@ -225,6 +219,23 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
     link_checks.try_some(workshop)
     proofing.read_some(workshop, 1000)
     workshop.db.close()
+
+
+def _house_facts(workshop: Workshop, ines: Person, bench: Blog) -> None:
+    """What the bench says of itself, its rules for words, and how readers share its posts."""
+    for fact in FACTS.splitlines():
+        house_facts.give_facts(workshop, ines, bench.slug, fact=fact)
+    house_facts.give_facts(
+        workshop,
+        ines,
+        bench.slug,
+        link_rule=LINK_RULES,
+        **dict.fromkeys(("sharing:copy", "sharing:device", "sharing:mail", "sharing:print"), "yes"),
+    )
+    house_words.set_house_words(
+        workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED
+    )
+    house_words.set_learned(workshop, ines, bench.slug, LEARNED)
 
 
 def _publish(workshop: Workshop, ines: Person, bench: Blog, log: Blog) -> None:

@@ -48,7 +48,7 @@ _AROUND = (
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,
-    POSTS: (*_AROUND, "frame_hosts", "made_by", "below_posts"),
+    POSTS: (*_AROUND, "frame_hosts", "made_by", "below_posts", "sharing", "share_links"),
     LISTS: (*_AROUND, "frame_hosts", "read_on", "front_shows"),
     SUBJECTS: (*_AROUND, "subject_pictures"),
     ADDRESSES: ("home", "language", "link_rules"),

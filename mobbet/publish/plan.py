@@ -69,7 +69,7 @@ class Plan:
             "media": list(post.media),
             "files": [key for media_id in post.media for key in self.media_keys(media_id)],
             "audience": post.audience,
-            "alike": post.alike,
+            "alike": [post.alike, post.sharing],
             "series": [post.series_id, post.series_position] if post.series_id else None,
             "kind": post.kind,
             "below": post.below,

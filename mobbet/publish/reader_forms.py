@@ -43,6 +43,8 @@ class CommentForm:
     text: str = ""
     message: str = ""
     told: str = ""
+    sign: str = ""
+    """Says when the form was opened."""
 
 
 def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentForm) -> bytes:

@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 import orjson
 from markupsafe import Markup
 
-from mobbet.core import comments, geo
+from mobbet.core import comments, geo, sharing
 from mobbet.core.document import outline
 from mobbet.core.headings import shown_parts
 from mobbet.core.media.licences import LICENCE
@@ -30,6 +30,9 @@ HELPERS: dict[str, Any] = {
     "iso": iso,
     "counted": lambda count: counted(count, "post"),
     "counted_to": lambda count: counted_to(count, "post"),
+    "mail_to": sharing.mail_to,
+    "share_filled": sharing.filled,
+    "shares_by_script": lambda ways: not sharing.OF_SCRIPT.isdisjoint(ways),
     "query_of": lambda values: urlencode({name: value for name, value in values.items() if value}),
     "most_counted": MOST_COUNTED,
     "shown_parts": shown_parts,

@@ -138,6 +138,7 @@ class PostPage:
     """Who wrote it, where it stands on lists, and their picture."""
     promos: tuple[ShownBlock, ...] = ()
     """The saved blocks below it."""
+    may_share: bool = True
     alike: tuple[Step, ...] = ()
     """Posts on the same matter."""
     home_address: str = ""

@@ -49,6 +49,9 @@ class Blog:
     look_again_days: int = 365
     comments: str = ""
     comments_wait: str = "all"
+    guard: str = "wait"
+    sharing: str = "[]"
+    share_links: str = "[]"
     video_hosts: str = "[]"
     made_by: str = ""
     icon: int = 0
@@ -84,7 +87,7 @@ def add(
 
 HOUSE_COLUMNS = (
     "name", "tagline", "made_by", "icon", "home", "host", "zone", "language", "posts_on_page", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "video_hosts", "facts", "link_rules",
+    "video_hosts", "facts", "link_rules", "sharing", "share_links",
 )  # fmt: skip
 """The facts of the house that are tried and given together."""
 
@@ -105,7 +108,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles",
 )  # fmt: skip
 
 

@@ -13,7 +13,11 @@ from mobbet.store.database import Database, Row, data_of
 
 @dataclass(frozen=True)
 class Comment:
-    """A comment, or (with `answers`) what somebody of the blog answered; `is_ours` marks those who work on the blog."""
+    """A comment, or (with `answers`) what somebody of the blog answered; `is_ours` marks those who work on the blog.
+
+    `suspicion` is how likely the guard against robots thinks it a robot's, `why` in words, `learned` what it learned from it; `fingerprint` is the same of texts
+    that are alike.
+    """
 
     id: int
     blog_id: int
@@ -27,6 +31,10 @@ class Comment:
     state: str
     made_at: int
     settled_by: int | None
+    suspicion: float = 0.0
+    why: str = ""
+    fingerprint: str = ""
+    learned: str = ""
 
 
 def _comment(row: Row) -> Comment:
@@ -160,6 +168,20 @@ def set_state(db: Database, numbers: list[int], state: str, person_id: int) -> N
     db.run_many(
         "UPDATE comment SET state = ?, settled_by = ? WHERE id = ?",
         [(state, person_id, number) for number in numbers],
+    )
+
+
+def set_learned(db: Database, number: int, what: str) -> None:
+    """Notes what the guard against robots learned from a comment."""
+    db.run("UPDATE comment SET learned = ? WHERE id = ?", what, number)
+
+
+def refused(db: Database, blog_id: int, most: int) -> list[int]:
+    """Refused comments, the oldest first."""
+    return db.column(
+        f"SELECT id FROM comment WHERE blog_id = ? AND state = 'refused' AND {db.sees('post_id')} ORDER BY id LIMIT ?",
+        blog_id,
+        most,
     )
 
 

@@ -60,7 +60,8 @@ def assets() -> tuple[Asset, ...]:
     script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())
     opening = _asset("open.js", "text/javascript; charset=utf-8", (FOLDER / "open.js").read_bytes())
     finding = _asset("search.js", "text/javascript; charset=utf-8", (FOLDER / "search.js").read_bytes())
-    return (_style(), *styles, icon, script, opening, finding, *fonts)
+    sharing = _asset("share.js", "text/javascript; charset=utf-8", (FOLDER / "share.js").read_bytes())
+    return (_style(), *styles, icon, script, opening, finding, sharing, *fonts)
 
 
 def path_of(name: str) -> str:

@@ -8,7 +8,7 @@ from typing import Any
 from markupsafe import Markup
 
 from mobbet.core import comments as comment_rules
-from mobbet.core import geo
+from mobbet.core import geo, sharing
 from mobbet.core.docket import own_pictures
 from mobbet.core.document.html_media import PICTURE_SETTINGS, picture_html
 from mobbet.core.document.mentions import linked_posts, walk
@@ -86,6 +86,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
         author,
         portrait,
         promos,
+        post.sharing != sharing.NONE,
         alike,
         snapshot.home_address(post),
         own_path(post.id) if has_own_colours(post.own_look) else "",
@@ -103,7 +104,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     reads.append(data(below))
     reads.append(plan.author_shown(post))
     reads.append([block.reads for block in promos])
-    reads.append(data(alike))
+    reads.append([data(alike), post.sharing])
     reads.append(context.home_address)
     reads.append([context.own_style, context.top and [context.top.id, context.top.version]])
     reads.append([may_comment, [_comment_data(one) for one in comments]])

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request
 from starlette.responses import RedirectResponse, Response
 
-from mobbet.actions import comments, entry, readers, reading
+from mobbet.actions import comments, entry, readers, reading, robots
 from mobbet.actions import people as people_actions
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as comment_rules
@@ -153,7 +153,8 @@ def _comment_page(
 def _form_of(here: Workshop, blog: Blog, post: OutPost, reader: Reader) -> CommentForm:
     person = people.by_id(here.db, reader.person_id) if reader.person_id else None
     waits = not reader.works_here and comment_rules.waits(blog.comments_wait, reader.is_signed_in, "")
-    return CommentForm(post.id, post.title, post.path, person.name if person else "", waits)
+    sign = robots.form_sign(here, post.id)
+    return CommentForm(post.id, post.title, post.path, person.name if person else "", waits, sign=sign)
 
 
 @router.get(to_public.comment.route)
@@ -184,21 +185,23 @@ def write_comment(
     name: Text = "",
     email: Text = "",
     text: Text = "",
+    remark: Text = "",
+    sign: Text = "",
 ) -> Response:
     """Takes a comment; keeps what was typed where it is refused."""
     reader = reader_of_request(here, blog, cookies.of_request(request))
     post = comments.post_to_comment(here, blog, post_id, reader)
     form = replace(_form_of(here, blog, post, reader), name=name, email=email, text=text)
     try:
-        made = comments.write(
-            here, blog, post_id, reader, {"name": name, "email": email, "text": text}, _address(request)
-        )
+        typed = {"name": name, "email": email, "text": text, "remark": remark}
+        seconds = robots.seconds_on_form(here, post.id, sign)
+        made = comments.write(here, blog, post_id, reader, typed, _address(request), seconds)
     except Refused as error:
         status = 429 if isinstance(error, TooSoon) else 403 if isinstance(error, NotAllowed) else 422
         return _comment_page(here, request, blog, replace(form, message=str(error)), status)
     told = (
         "Thank you. It is shown as soon as somebody here has read it."
-        if made.state == comment_rules.WAITS
+        if made.state != comment_rules.SHOWN
         else "Thank you. It stands under the post now."
     )
     return _comment_page(here, request, blog, replace(form, told=told))

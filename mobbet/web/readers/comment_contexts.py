@@ -21,6 +21,8 @@ class CommentShown:
     post_title: str
     post_href: str
     answers: str
+    why: str
+    """Why the guard holds it for a robot's; '' for most."""
 
 
 @dataclass(frozen=True)
@@ -48,6 +50,7 @@ class CommentsPage:
     posts: list[Choice]
     who: list[Choice]
     waiting: list[Choice]
+    guard: list[Choice]
     is_mine: bool
     has_places: bool = False
     settled: Settled | None = None

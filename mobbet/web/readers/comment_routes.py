@@ -10,12 +10,13 @@ from fastapi import APIRouter, Form
 from markupsafe import Markup
 from starlette.responses import Response
 
-from mobbet.actions import comments
+from mobbet.actions import comments, robots
 from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
 from mobbet.core.comments import REFUSED, SHOWN, STATES, WAITS
 from mobbet.core.errors import NotFound, Refused
+from mobbet.core.robots import WAYS
 from mobbet.core.screen_dates import ago_in_words
 from mobbet.core.values import existing
 from mobbet.store import comments as store
@@ -129,6 +130,7 @@ def _page(
         ],
         who=[Choice(value, words, value == blog.comments) for value, words in rules.WHO.items()],
         waiting=[Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()],
+        guard=[Choice(value, words, value == blog.guard) for value, words in WAYS.items()],
         is_mine=bool(author),
         has_places=bool(blog.comments and targets.of_blog(here.db, blog.id)),
         **more,
@@ -151,6 +153,7 @@ def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> C
         title,
         href,
         known.get(row.answers or 0, ""),
+        row.why,
     )
 
 
@@ -231,6 +234,34 @@ def set_rule(here: Here, me: Me, slug: str, who: Text = "", waiting: Text = "") 
         0,
         lambda: comments.set_rule(here, me, slug, who, waiting),
         lambda: see_other(to_readers.comments(slug, did="rule")),
+    )
+
+
+@router.post(to_readers.comments_change.at("guard"))
+def set_guard(here: Here, me: Me, slug: str, value: Text = "") -> Response:
+    """What the guard against robots does."""
+    return _attempt(
+        here,
+        me,
+        slug,
+        WAITS,
+        0,
+        lambda: robots.set_guard(here, me, slug, value),
+        lambda: see_other(to_readers.comments(slug, did="rule")),
+    )
+
+
+@router.post(to_readers.comments_change.at("empty"))
+def empty_refused(here: Here, me: Me, slug: str) -> Response:
+    """Removes all refused comments for good."""
+    return _attempt(
+        here,
+        me,
+        slug,
+        REFUSED,
+        0,
+        lambda: comments.empty_refused(here, me, slug),
+        lambda: see_other(to_readers.comments(slug, REFUSED, did="removed")),
     )
 
 

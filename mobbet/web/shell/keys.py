@@ -50,6 +50,7 @@ _OF_SCREEN: Mapping[str, Keys] = {
     "write": _WRITE,
     "timetable": (("A slip", (("Left, Right, Up, Down", "another day, another week"), ("Enter", "put it there"), ("T", "type a time"), ("Escape", "leave it"))),),
     "library": (("Cutting a picture", (("arrows", "move the cut"), ("Shift and arrows", "its size"), ("Alt and arrows", "the focal point"), ("Ctrl and arrows", "in small steps"))),),
+    "readers": (("Comments", (("J, K", "the next comment, the one before"), ("S", "show it"), ("R", "refuse it"), ("Shift and a click", "tick all between"))),),
     "filing": (
         ("Categories", (("Up, Down", "from one to the next"), ("Alt and arrows", "move a category"))),
         ("A worklist", (("1 to 9", "choose"), ("Enter", "file it"), ("S", "skip it"))),

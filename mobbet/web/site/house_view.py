@@ -7,6 +7,7 @@ import json
 from mobbet.core.blog_states import CLOSED, NOBODY, OPEN, PEOPLE
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.link_rules import RULES, WORDS
+from mobbet.core.sharing import WAYS
 from mobbet.core.timing import all_zones
 from mobbet.store.blogs import Blog
 from mobbet.web.shell.contexts import Choice
@@ -36,6 +37,7 @@ def groups(
         ("Where and when", _places(blog)),
         ("Lists of posts", _lists(blog)),
         ("Facts that texts fill in", [_facts(blog)]),
+        ("Sharing", _sharing(blog)),
         ("Links and videos of other sites", [_links(blog), _videos(blog)]),
     ]
     return [(heading, [with_problem(one, *problem) for one in sentences]) for heading, sentences in found]
@@ -150,6 +152,30 @@ def _facts(blog: Blog) -> Sentence:
         placeholder="next-session: Thursday 26 November, 18:30",
     )  # fmt: skip
     return [*(["Posts can fill in"] if said else ["There is"]), *said, more, "."]
+
+
+def _sharing(blog: Blog) -> list[Sentence]:
+    chosen = json.loads(blog.sharing)
+    said: Sentence = []
+    for number, (way, words) in enumerate(WAYS.items()):
+        said += [
+            "," if number else "Below a post readers",
+            _either(f"sharing:{way}", f"whether readers may {words}", way in chosen, "may", "may not"),
+            words,
+        ]
+    own: Sentence = []
+    for words, pattern in json.loads(blog.share_links):
+        own += [
+            "“" + words + "” leads to",
+            Word(f"share_link:{words}", f"the share address {words}", pattern, removes=True),
+            ".",
+        ]
+    more = typed_word(
+        "share_link", "a share address of your own", "another address of your own" if own else "an address of your own", "", 340,
+        "Words, then an address with {address} and perhaps {title}, which become those of the post. It opens elsewhere when a reader presses it, and not before.",
+        placeholder="Tell the harbour https://harbour.example/tell?about={address}&words={title}",
+    )  # fmt: skip
+    return [[*said, "."], [*own, "Let them share a post by", more, "."]]
 
 
 def _links(blog: Blog) -> Sentence:

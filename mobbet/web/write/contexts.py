@@ -274,6 +274,8 @@ class ShownPart:
     front: Setting
     fronts: list[Choice]
     own_look: Setting
+    sharing: Setting | None
+    is_shared: bool
     alike: Setting | None
     """Which posts like it stand below it; None of a page."""
     own_paper: str

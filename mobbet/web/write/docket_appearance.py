@@ -20,6 +20,7 @@ from mobbet.core.look.own import read_own
 from mobbet.core.menu import MENU, Entry, Target, places
 from mobbet.core.numbers import ordinal, spelled
 from mobbet.core.permalinks import short_path
+from mobbet.core.sharing import NONE as NO_SHARING
 from mobbet.publish.cards import WIDE_ENOUGH
 from mobbet.store import media, posts
 from mobbet.store.blogs import Blog
@@ -62,6 +63,8 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         has_heading=post.heading != NONE,
         **_own_look(workshop, post, blog),
         alike=_alike(post),
+        sharing=_sharing(post, blog),
+        is_shared=post.sharing != NO_SHARING,
         front=Setting("front", FRONTS[post.front], "Change its place on the front page"),
         fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],
         menu=menu,
@@ -92,6 +95,14 @@ def _alike(post: Post) -> Setting | None:
     return (
         None if post.is_page else Setting("alike", words + more, "Change which posts like it stand below it")
     )
+
+
+def _sharing(post: Post, blog: Blog) -> Setting | None:
+    """Whether readers find ways to share it below the post; None where the blog has none."""
+    if post.is_page or (blog.sharing == "[]" and blog.share_links == "[]"):
+        return None
+    words = "no ways to share it" if post.sharing == NO_SHARING else "ways to share it"
+    return Setting("sharing", words, "Change whether readers find ways to share it")
 
 
 def _own_look(workshop: Workshop, post: Post, blog: Blog) -> dict[str, Any]:

@@ -321,6 +321,14 @@ def set_own_look(
     )
 
 
+@router.post(to_write.docket.at("sharing"))
+def set_sharing(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    """Whether readers find ways to share the post."""
+    return attempt(
+        here, me, post_id, "sharing", lambda: docket_lines.set_sharing(here, me, post_id, value == "none")
+    )
+
+
 @router.post(to_write.docket.at("alike"))
 def set_alike(here: Here, me: Me, post_id: int, act: Text = "", which: Text = "") -> Response:
     """Which posts like it stand below the post."""
