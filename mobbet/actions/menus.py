@@ -12,12 +12,10 @@ from mobbet.core.errors import BadInput
 from mobbet.core.fill_ins import FILL_IN
 from mobbet.core.house import MENU
 from mobbet.core.menu import (
-    ARCHIVE_PATH,
-    FEED_PATH,
+    FIXED,
     FOOT,
+    NEWEST,
     PLACES,
-    SEARCH_PATH,
-    SUBJECT_PATH,
     Entry,
     Menu,
     Place,
@@ -41,13 +39,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.snapshot import SiteSnapshot
 
 Change = Callable[[Menu], Menu]
-_FIXED = {
-    "/": "newest",
-    SUBJECT_PATH: "subjects",
-    ARCHIVE_PATH: "archive",
-    SEARCH_PATH: "search",
-    FEED_PATH: "feed",
-}
+_FIXED = {"/": NEWEST, **{path: target for target, (_, path) in FIXED.items()}}
 
 
 VALUE = HouseValue(MENU, read_menu, menu_text, "the menu changed")
@@ -145,7 +137,7 @@ def front_door(workshop: Workshop, blog: Blog, number: int) -> Change:
 
 
 def read_target(workshop: Workshop, blog: Blog, text: str) -> Target:
-    """What somebody named: newest, subjects, archive, feed, the address of something on the blog, tag:NAME, series:NAME, a title, or an address
+    """What somebody named: newest, subjects, archive, search, feed, the address of something on the blog, tag:NAME, series:NAME, a title, or an address
     of elsewhere. Raises BadInput."""
     words = " ".join(text.split())
     found = _named(workshop, blog, words)

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from mobbet.actions.menus import Change
     from mobbet.core.menu import Menu
 
-EPILOG = """A target is the address or the title of a page, post, category or tag, `tag:NAME`, `series:NAME`, one of `newest`, `subjects`, `archive` and
+EPILOG = """A target is the address or the title of a page, post, category or tag, `tag:NAME`, `series:NAME`, one of `newest`, `subjects`, `archive`, `search` and
 `feed`, or a whole address such as `https://tools.example/`. Places count from 1; `3.1` is the first entry below the third. Readers
 get each change at once. What is not out, or not for everyone, is left out of the menu until it is.
 With `--front`, the sections of the front page: `chosen`, `categories`, `most_read`, `authors`, `pages`, `category:SLUG`, `tag:NAME` and `blocks:NAME`; `show 2 TITLE`

@@ -25,6 +25,13 @@ PLACES = {
 }
 """What an entry may lead to that every site has, in words."""
 SUBJECT_PATH, ARCHIVE_PATH, SEARCH_PATH, FEED_PATH = "/subjects/", "/archive/", "/search/", "/feed.atom"
+FIXED = {
+    SUBJECTS: ("Subjects", SUBJECT_PATH),
+    ARCHIVE: ("Archive", ARCHIVE_PATH),
+    SEARCH: ("Search", SEARCH_PATH),
+    FEED: ("Feed", FEED_PATH),
+}
+"""Of the PLACES those that are the same on every site: (name, path)."""
 MOST_ENTRIES, MOST_BELOW, LONGEST_WORDS, LONGEST_LINE, LONGEST_ADDRESS = 24, 12, 40, 200, 500
 _SCHEMES = ("http", "https", "mailto")
 

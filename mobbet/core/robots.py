@@ -24,13 +24,14 @@ WAYS = {
     REFUSE: "refuses what is surely a robot's, and has the rest that looks like one wait",
 }
 """What the guard does on a blog, in words."""
-BAR, SURE = 0.6, 0.97
+BAR, SURE = 0.5, 0.97
 """From which likelihood on a comment looks like a robot's, and is surely one's."""
 QUICK, SLOW, LONGEST_WORD, MOST_TOLD, MOST_SIGNS = 4, 25, 24, 3, 400
 LARGEST, STRENGTH, ALONE, CLEARED = 2.4, 1.2, 2.6, 2.5
 """How much one sign weighs at most; how many examples a sign needs to weigh half of what it says; and how much words must say where nothing else speaks against a
 comment, and how much they can say in its favour."""
 _LINK = re.compile(r"https?://|www\.[a-z]", re.IGNORECASE)
+_ADDRESS = re.compile(r"(?:https?://|www\.)([^\s/\"<>\]]{1,120})[^\s\"<>\]]*", re.IGNORECASE)
 _MARKUP = re.compile(r"<a\s|\[url|\[link|href=", re.IGNORECASE)
 _MONEY = re.compile(r"[$€£]\s?\d|\d\s?(?:%|\$|€|usd\b|dollars?\b)", re.IGNORECASE)
 _CONTACT = re.compile(r"\w@[\w-]{1,63}\.\w|whatsapp|telegram|\+\d[\d ]{7}", re.IGNORECASE)
@@ -81,9 +82,10 @@ class Suspicion:
 
 
 def signs_of(name: str, text: str) -> frozenset[str]:
-    """The signs of a comment: its words, those of the name apart, and what stands in it."""
-    found = [word for word in map(folded, words_of(_LINK.sub(" ", text))) if 1 < len(word) <= LONGEST_WORD]
-    signs = [*found[:MOST_SIGNS], *(f"name:{word}" for word in map(folded, words_of(name)) if word)]
+    """The signs of a comment: its words, those of its name, and the hosts that it leads to."""
+    found = [word for word in map(folded, words_of(_ADDRESS.sub(" ", text))) if 1 < len(word) <= LONGEST_WORD]
+    hosts = (f"host:{address[1].lower()}" for address in _ADDRESS.finditer(text))
+    signs = [*found[:MOST_SIGNS], *hosts, *(f"name:{word}" for word in map(folded, words_of(name)) if word)]
     pairs = [f"{one} {other}" for one, other in zip(found, found[1:], strict=False)]
     return frozenset([*signs, *pairs[:MOST_SIGNS]])
 
@@ -175,7 +177,7 @@ def _of_manner(name: str, text: str, manner: Manner) -> Iterable[tuple[float, st
         yield -4.0, ""
     shared = manner.post_words & {folded(word) for word in words_of(text)}
     if manner.post_words:
-        yield (-0.5 * min(4, len(shared)), "") if shared else (0.6, "nothing of what the post is about")
+        yield (-0.5 * min(4, len(shared)), "") if shared else (0.3, "")
 
 
 def fingerprint(text: str) -> str:

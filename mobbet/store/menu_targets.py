@@ -8,18 +8,7 @@ from typing import Protocol
 from mobbet.core.facts import Author, OutPost, Subject
 from mobbet.core.filing import tree
 from mobbet.core.keys import ListName
-from mobbet.core.menu import (
-    ARCHIVE,
-    ARCHIVE_PATH,
-    FEED,
-    FEED_PATH,
-    NEWEST,
-    SEARCH,
-    SEARCH_PATH,
-    SUBJECT_PATH,
-    SUBJECTS,
-    Target,
-)
+from mobbet.core.menu import FIXED, NEWEST, Target
 from mobbet.core.web_addresses import split_address
 
 
@@ -49,15 +38,10 @@ class MenuTargets:
         self._facts = facts
 
     def link(self, target: Target) -> tuple[str, str] | None:
-        fixed = {
-            NEWEST: (self._facts.label, self._facts.newest_path),
-            SUBJECTS: ("Subjects", SUBJECT_PATH),
-            ARCHIVE: ("Archive", ARCHIVE_PATH),
-            SEARCH: ("Search", SEARCH_PATH),
-            FEED: ("Feed", FEED_PATH),
-        }
-        if target in fixed:
-            return fixed[target]
+        if target == NEWEST:
+            return self._facts.label, self._facts.newest_path
+        if target in FIXED:
+            return FIXED[target]
         if target.address:
             host = (split_address(target.address).hostname or "").removeprefix("www.")
             return host or target.address.removeprefix("mailto:"), target.address

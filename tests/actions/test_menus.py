@@ -5,9 +5,11 @@ from dataclasses import replace
 from mobbet.actions import blogs, categories, house, menus, pages, people, placing
 from mobbet.core.errors import BadInput, NotAllowed, Refused
 from mobbet.core.house import MENU as PART
-from mobbet.core.menu import FOOT, MENU, Entry, Target
+from mobbet.core.menu import FOOT, MENU, PLACES, Entry, Target
 from mobbet.core.values import existing
 from mobbet.store import editions, posts
+from mobbet.store.snapshot import SiteSnapshot
+from mobbet.web.site.menu_view import MenuView
 from tests.shops import ShopCase
 
 
@@ -33,6 +35,16 @@ class MenuCase(ShopCase):
 
     def try_(self, change: menus.Change) -> None:
         menus.try_change(self.shop, self.me, "bench", change)
+
+
+class PlaceTests(MenuCase):
+    def test_every_place_of_a_site_can_be_led_to_and_is_drawn(self) -> None:
+        snapshot = SiteSnapshot(self.shop.db, self.blog.id, self.clock())
+        view = MenuView(self.shop, self.blog, menus.present(self.shop, self.blog), snapshot)
+        for name in PLACES:
+            with self.subTest(name):
+                self.assertEqual(self.read(name), name)
+                self.assertTrue(view.leads(Target(name)).title)
 
 
 class TryingTests(MenuCase):

@@ -25,7 +25,14 @@ class GuardTests(unittest.TestCase):
             for name, text in PEOPLE
             if suspicion(name, text, Manner(12), without(name, text, False)).looks_like_one
         ]
-        self.assertLessEqual(len(missed), len(ROBOTS) // 14, missed)
+        self.assertLessEqual(len(missed), len(ROBOTS) // 12, missed)
+        self.assertEqual(held, [])
+        elsewhere = Manner(12, post_words=frozenset({"zeppelin"}))
+        held = [
+            name
+            for name, text in PEOPLE
+            if suspicion(name, text, elsewhere, without(name, text, False)).looks_like_one
+        ]
         self.assertEqual(held, [])
 
     def test_manner_speaks_by_itself(self) -> None:

@@ -7,7 +7,7 @@ import json
 from mobbet.core.blog_states import CLOSED, NOBODY, OPEN, PEOPLE
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.link_rules import RULES, WORDS
-from mobbet.core.sharing import WAYS
+from mobbet.core.sharing import PRINT, WAYS
 from mobbet.core.timing import all_zones
 from mobbet.store.blogs import Blog
 from mobbet.web.shell.contexts import Choice
@@ -156,12 +156,12 @@ def _facts(blog: Blog) -> Sentence:
 
 def _sharing(blog: Blog) -> list[Sentence]:
     chosen = json.loads(blog.sharing)
-    said: Sentence = []
-    for number, (way, words) in enumerate(WAYS.items()):
+    said: Sentence = ["Below a post readers"]
+    for way, words in WAYS.items():
+        end = "." if way == PRINT else ","
         said += [
-            "," if number else "Below a post readers",
             _either(f"sharing:{way}", f"whether readers may {words}", way in chosen, "may", "may not"),
-            words,
+            f"{words}{end}",
         ]
     own: Sentence = []
     for words, pattern in json.loads(blog.share_links):
@@ -175,7 +175,7 @@ def _sharing(blog: Blog) -> list[Sentence]:
         "Words, then an address with {address} and perhaps {title}, which become those of the post. It opens elsewhere when a reader presses it, and not before.",
         placeholder="Tell the harbour https://harbour.example/tell?about={address}&words={title}",
     )  # fmt: skip
-    return [[*said, "."], [*own, "Let them share a post by", more, "."]]
+    return [said, [*own, "Let them share a post by", more, "."]]
 
 
 def _links(blog: Blog) -> Sentence:

@@ -9,21 +9,7 @@ from mobbet.core import states
 from mobbet.core.audience import EVERYONE
 from mobbet.core.keys import ALL, ListName
 from mobbet.core.media.licences import LICENCES
-from mobbet.core.menu import (
-    ARCHIVE,
-    FEED,
-    FOOT,
-    MENU,
-    NEWEST,
-    PLACES,
-    SUBJECTS,
-    Entry,
-    Menu,
-    Place,
-    Target,
-    entry_at,
-    places,
-)
+from mobbet.core.menu import FIXED, FOOT, MENU, NEWEST, PLACES, Entry, Menu, Place, Target, entry_at, places
 from mobbet.core.numbers import counted, ordinal, spelled
 from mobbet.core.screen_dates import ago_in_words, day_in_words, time_in_words
 from mobbet.core.states import Showing, state_at
@@ -40,7 +26,6 @@ from mobbet.web.site.sentence_contexts import Sentence, Word
 from mobbet.web.write import addresses as to_write
 
 NO_TITLE = "No title yet"
-FIXED = {SUBJECTS: "Subjects", ARCHIVE: "Archive", FEED: "Feed"}
 
 
 @dataclass(frozen=True)
@@ -71,7 +56,7 @@ class MenuView:
             door = "beside the front door" if self.menu.front_door else "the front door"
             return Leads(self.blog.label, counted(count, "post"), door)
         if target in FIXED:
-            return Leads(FIXED[target], "made by the site", "")
+            return Leads(FIXED[target][0], "made by the site", "")
         if target.address:
             return self._away(target)
         if target.kind in ("category", "tag"):
