@@ -49,7 +49,7 @@ def take(address: str) -> None:
     shot("preview")
     for name, path in (
         ("timetable", "/desk/mending-bench/timetable"),
-        ("readers", "/desk/mending-bench/readers?group=1"),
+        ("read", "/desk/mending-bench/read"),
         ("editions", "/desk/mending-bench/site/editions?number=3"),
         ("look", "/desk/mending-bench/site/look"),
         ("menu", "/desk/mending-bench/site/menu?at=menu.3"),
