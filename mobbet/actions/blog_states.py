@@ -25,6 +25,7 @@ def close(workshop: Workshop, person: Person, slug: str, closed: str) -> Blog:
         blogs.settle(workshop.db, blog.id, closed=closed)
         note(workshop, person, "closed", blog.id, CLOSED[closed])
         events.add(workshop.db, blog.id)
+    workshop.press.on_edition()  # the site of this process asks at once whom it answers
     return blog
 
 
@@ -36,6 +37,7 @@ def set_aside(workshop: Workshop, person: Person, slug: str) -> Blog:
     with changing(workshop, person):
         blogs.settle(workshop.db, blog.id, set_aside_at=workshop.clock())
         note(workshop, person, "blog-aside", blog.id, blog.name)
+    workshop.press.on_edition()
     return blog
 
 

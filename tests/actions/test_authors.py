@@ -50,7 +50,8 @@ class AuthorTests(ShopCase):
         self.assertNotIn("A lamp", page)
         self.assertIn("<title>A clock</title>", self.html("/by/petra-quill/feed.rss"))
         self.assertIn(
-            '<a href="../../by/petra-quill/" rel="author">Petra Quill</a>', self.html("/posts/a-clock/")
+            '<a class="p-author h-card" href="../../by/petra-quill/" rel="author">Petra Quill</a>',
+            self.html("/posts/a-clock/"),
         )
         self.assertEqual(consistency.problems(self.shop), [])
 

@@ -68,7 +68,7 @@ class CommentTests(BrowserCase):
     def test_comments_are_ticked_all_at_once_and_settled_by_key(self) -> None:
         self.sign_in()
         self.open(COMMENTS)
-        ticks = self.page.locator(".comment-list input[name=comment]")
+        ticks = self.page.locator(".comment-list input[type=checkbox][name=comment]")
         count = ticks.count()
         self.page.check("#choose-all")
         expect(self.page.locator(".comment-list input[name=comment]:checked")).to_have_count(count)

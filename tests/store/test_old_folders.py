@@ -17,7 +17,33 @@ from mobbet.wiring import open_existing
 
 FOLDERS = sorted((Path(__file__).parent.parent / "fixtures" / "folders").glob("schema-*.zip"))
 MIGRATIONS = sorted((Path(store.__file__).parent / "migrations").glob("*.sql"))
-NEVER_ALONE = {5, 6, 15, 17, 18, 20, 22, 23, 24, 25, 26, 27, 28, 29, 30, 31, 32, 33, 34, 35}
+NEVER_ALONE = {
+    5,
+    6,
+    15,
+    17,
+    18,
+    20,
+    22,
+    23,
+    24,
+    25,
+    26,
+    27,
+    28,
+    29,
+    30,
+    31,
+    32,
+    33,
+    34,
+    35,
+    36,
+    37,
+    38,
+    39,
+    40,
+}
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000
 

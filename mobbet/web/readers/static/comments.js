@@ -1,6 +1,6 @@
 // Many comments at once: all of them, or a stretch with Shift; and by key, while one is in the list: J and K go on and back, S shows, R refuses.
 const list = document.querySelector(".comment-list");
-const ticks = [...document.querySelectorAll('.comment-list input[name="comment"]')];
+const ticks = [...document.querySelectorAll('.comment-list input[type="checkbox"][name="comment"]')];
 const all = document.getElementById("choose-all");
 let last = null;
 
