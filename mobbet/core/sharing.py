@@ -9,12 +9,13 @@ from mobbet.core.errors import BadInput
 from mobbet.core.names import one_line
 from mobbet.core.web_addresses import split_address
 
-COPY, DEVICE, MAIL, PRINT = "copy", "device", "mail", "print"
+COPY, DEVICE, MAIL, PRINT, PHONE = "copy", "device", "mail", "print", "phone"
 WAYS = {
     COPY: "copy its address",
     DEVICE: "share it with what their device has for that",
     MAIL: "mail it",
     PRINT: "print it",
+    PHONE: "open it on a phone by a code",
 }
 """{way: what readers may do, in words}, in the order in which they stand below a post."""
 OF_SCRIPT = frozenset({COPY, DEVICE, PRINT})

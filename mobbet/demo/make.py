@@ -46,6 +46,7 @@ from mobbet.core.comments import ALL, ANYONE
 from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.links import media_src
+from mobbet.core.sharing import WAYS
 from mobbet.core.timing import local, wall
 from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
@@ -226,11 +227,7 @@ def _house_facts(workshop: Workshop, ines: Person, bench: Blog) -> None:
     for fact in FACTS.splitlines():
         house_facts.give_facts(workshop, ines, bench.slug, fact=fact)
     house_facts.give_facts(
-        workshop,
-        ines,
-        bench.slug,
-        link_rule=LINK_RULES,
-        **dict.fromkeys(("sharing:copy", "sharing:device", "sharing:mail", "sharing:print"), "yes"),
+        workshop, ines, bench.slug, link_rule=LINK_RULES, **{f"sharing:{way}": "yes" for way in WAYS}
     )
     house_words.set_house_words(
         workshop, ines, bench.slug, quotes="", dashes="", ellipses="sign", avoided=AVOIDED

@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 import orjson
 from markupsafe import Markup
 
-from mobbet.core import comments, geo, sharing
+from mobbet.core import comments, geo, qr_codes, sharing
 from mobbet.core.document import outline
 from mobbet.core.headings import shown_parts
 from mobbet.core.media.licences import LICENCE
@@ -31,6 +31,7 @@ HELPERS: dict[str, Any] = {
     "counted": lambda count: counted(count, "post"),
     "counted_to": lambda count: counted_to(count, "post"),
     "mail_to": sharing.mail_to,
+    "qr_code": lambda address, title: Markup(qr_codes.drawn(address, title)),
     "share_filled": sharing.filled,
     "shares_by_script": lambda ways: not sharing.OF_SCRIPT.isdisjoint(ways),
     "query_of": lambda values: urlencode({name: value for name, value in values.items() if value}),

@@ -1,4 +1,6 @@
 from mobbet.actions import docket_lines, house_facts, placing
+from mobbet.core import qr_codes
+from mobbet.core.permalinks import short_path
 from tests.shops import ShopCase
 
 
@@ -25,6 +27,13 @@ class SharingTests(ShopCase):
         self.assertIn("about=https%3A%2F%2Fbench.example%2F", row)
         self.assertNotIn("<more>", row)
         self.assertEqual(self.row("/about/"), "")
+
+    def test_a_code_for_a_phone_holds_the_short_address_which_no_new_title_alters(self) -> None:
+        house_facts.give_facts(self.shop, self.me, "bench", **{"sharing:phone": "yes"})
+        row, home = self.row("/lamps-more/"), "https://bench.example"
+        self.assertIn(qr_codes.drawn(home + short_path(self.lamp.id), "A code to point a phone at"), row)
+        self.assertIn(short_path(self.lamp.id), [*self.site()])
+        self.assertEqual(self.publish(full=True).written, 0)
 
     def test_a_post_can_be_without(self) -> None:
         house_facts.give_facts(self.shop, self.me, "bench", **{"sharing:mail": "yes"})

@@ -5,7 +5,6 @@ from __future__ import annotations
 import secrets
 from typing import Any
 
-import segno
 from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.datastructures import FormData, UploadFile
@@ -16,6 +15,7 @@ from mobbet.actions import people as people_actions
 from mobbet.actions.factors import Factors, Place
 from mobbet.actions.people import Session
 from mobbet.actions.workshop import Workshop
+from mobbet.core import qr_codes
 from mobbet.core.errors import BadInput, NotFound, Refused, TooSoon
 from mobbet.core.screen_dates import ago_in_words
 from mobbet.store import blogs
@@ -232,10 +232,7 @@ def _page(request: Request, here: Workshop, me: Person, **more: Any) -> SigningI
 
 
 def _with_secret(request: Request, here: Workshop, me: Person, secret: str, **more: Any) -> SigningInPage:
-    code = segno.make(factors.secret_address(me, secret), error="m")
-    drawn = code.svg_inline(
-        scale=4, border=2, omitsize=True, svgclass="qr", lineclass=None, title="QR code of the secret"
-    )
+    drawn = qr_codes.drawn(factors.secret_address(me, secret), "QR code of the secret")
     return _page(request, here, me, secret=secret, drawn=drawn, **more)
 
 

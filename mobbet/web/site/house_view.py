@@ -7,7 +7,7 @@ import json
 from mobbet.core.blog_states import CLOSED, NOBODY, OPEN, PEOPLE
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.link_rules import RULES, WORDS
-from mobbet.core.sharing import PRINT, WAYS
+from mobbet.core.sharing import PHONE, WAYS
 from mobbet.core.timing import all_zones
 from mobbet.store.blogs import Blog
 from mobbet.web.shell.contexts import Choice
@@ -158,7 +158,7 @@ def _sharing(blog: Blog) -> list[Sentence]:
     chosen = json.loads(blog.sharing)
     said: Sentence = ["Below a post readers"]
     for way, words in WAYS.items():
-        end = "." if way == PRINT else ","
+        end = "." if way == PHONE else ","
         said += [
             _either(f"sharing:{way}", f"whether readers may {words}", way in chosen, "may", "may not"),
             f"{words}{end}",

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-import segno
 from fastapi import APIRouter, Form
 from starlette.responses import Response
 
@@ -14,6 +13,7 @@ from mobbet.actions.access import editable_post, post_to_withdraw, told_title
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core import qr_codes
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.screen_dates import time_in_words
 from mobbet.core.when import read_when
@@ -172,17 +172,13 @@ def place(here: Here, me: Me, post_id: int, reason: Text = "", now: Text = "") -
 def _out(here: Workshop, blog: Blog, post_id: int, path: str, before: int, was_out: bool) -> Out:
     """What stands above the docket right after publishing."""
     address = blog.home + path[1:]
-    code = segno.make(address, error="m")
-    drawn = code.svg_inline(
-        scale=4, border=2, omitsize=True, svgclass="qr", lineclass=None, title=f"QR code of {address}"
-    )
     footprint = in_words(
         edition_actions.altered_since(here, blog, before), category_subjects(here, blog), post_id
     )
     return Out(
         address,
         to_public.public(blog.slug, path),
-        drawn,
+        qr_codes.drawn(address, f"QR code of {address}"),
         footprint,
         "Updated" if was_out else "Published",
         was_out,
