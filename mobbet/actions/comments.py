@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 
 from mobbet.actions import people as people_actions
@@ -12,6 +13,8 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
 from mobbet.core.audience import PRIVATE_TITLE, Reader, is_told_of, may_read
+from mobbet.core.blocklist import blocked_by, read_blocklist
+from mobbet.core.canonical import canonical
 from mobbet.core.comments import REFUSED, SHOWN, WAITS
 from mobbet.core.emails import read_email
 from mobbet.core.errors import BadInput, NotAllowed, NotFound
@@ -66,13 +69,11 @@ def write(
     count_try(
         workshop, ("comment", f"{blog.id} {one_client(address)}")
     )  # each comment counts as a try, so that nobody floods a post
-    state = (
-        SHOWN
-        if reader.works_here or not rules.waits(blog.comments_wait, reader.is_signed_in, text)
-        else WAITS
-    )
+    waits = not reader.works_here and rules.waits(blog.comments_wait, reader.is_signed_in, text)
     found = robots.judge(workshop, blog, post, reader, name, email, text, seconds, bool(typed.get("remark")))
-    state = robots.state_of(blog, found, state)
+    state, why = robots.state_of(blog, found, WAITS if waits else SHOWN), found.words
+    if blocked := _blocked(blog, reader, name, email, text):
+        state, why = REFUSED, blocked
     title = post.title if is_told_of(post.audience, 0) else PRIVATE_TITLE
     made = Comment(
         0,
@@ -88,7 +89,7 @@ def write(
         workshop.clock(),
         None,
         found.likelihood,
-        found.words,
+        why,
         fingerprint(text),
     )
     with changing(workshop, why=f"{name} commented on “{title}”"):
@@ -98,6 +99,12 @@ def write(
         if state == SHOWN:
             _look_again(workshop, blog, [post_id])
     return made
+
+
+def _blocked(blog: Blog, reader: Reader, name: str, email: str, text: str) -> str:
+    """Why a comment is refused for good, as a sentence; '' where it is not."""
+    entry = "" if reader.works_here else blocked_by(json.loads(blog.blocklist), name, email, text)
+    return entry and f"Has “{entry}”, which is refused for good."
 
 
 def mine(workshop: Workshop, person: Person, blog: Blog) -> int:
@@ -188,6 +195,14 @@ def set_rule(workshop: Workshop, person: Person, slug: str, who: str, waiting: s
     with changing(workshop, person, "who may comment was changed") as unit:
         blogs.settle(workshop.db, blog.id, comments=who, comments_wait=waiting)
         unit.must_publish(blog.id)
+
+
+def set_blocklist(workshop: Workshop, person: Person, slug: str, typed: str) -> None:
+    """The words, domains and e-mail addresses, one a line, whose comments are refused from now on. Only the owner may. Raises BadInput."""
+    blog = owned_blog(workshop, person, slug)
+    entries = read_blocklist(typed)
+    with changing(workshop, person):
+        blogs.settle(workshop.db, blog.id, blocklist=canonical(entries))
 
 
 def close(workshop: Workshop, person: Person, post_id: int, is_closed: bool) -> None:

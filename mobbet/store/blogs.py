@@ -50,6 +50,7 @@ class Blog:
     comments: str = ""
     comments_wait: str = "all"
     guard: str = "wait"
+    blocklist: str = "[]"
     sharing: str = "[]"
     share_links: str = "[]"
     video_hosts: str = "[]"
@@ -108,7 +109,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles",
 )  # fmt: skip
 
 

@@ -1,5 +1,5 @@
 from mobbet.actions import comments, robots
-from mobbet.core.audience import STRANGER
+from mobbet.core.audience import STRANGER, Reader
 from mobbet.core.comments import ANYONE, NONE, REFUSED, SHOWN, WAITS
 from mobbet.core.errors import BadInput, NotAllowed
 from mobbet.store import blogs
@@ -85,3 +85,32 @@ class RobotTests(TeamCase):
             comments.empty_refused(self.shop, self.writer, "bench")
         self.assertEqual(comments.empty_refused(self.shop, self.editor, "bench"), 1)
         self.assertEqual(store.refused(self.shop.db, self.blog.id, 9), [])
+
+    def test_what_the_owner_refuses_for_good_is_refused_from_strangers_and_never_from_colleagues(
+        self,
+    ) -> None:
+        robots.set_guard(self.shop, self.me, "bench", "off")
+        comments.set_blocklist(self.shop, self.me, "bench", "cheap lamps\npills.example\nmax@away.example")
+        for text, name in (
+            ("Buy Cheap\u200b Lamps here", "Ann"),
+            ("see http://shop.pills.example", "Ann"),
+            ("Hello", "Max"),
+        ):
+            refused = self.say(text, name)
+            self.assertEqual(refused.state, REFUSED, text)
+            self.assertIn("which is refused for good", refused.why)
+        self.assertEqual(self.say(PERSON).state, SHOWN)
+        blog, typed = blogs.by_slug(self.shop.db, "bench"), {"name": "", "email": "", "text": "cheap lamps"}
+        assert blog is not None
+        ours = Reader(person_id=self.me.id, is_signed_in=True, works_here=True)
+        self.assertEqual(comments.write(self.shop, blog, self.lamp.id, ours, typed, "192.0.2.1").state, SHOWN)
+
+    def test_the_list_is_the_owners_and_a_refused_one_leaves_it_as_it_was(self) -> None:
+        comments.set_blocklist(self.shop, self.me, "bench", "pills.example")
+        with self.assertRaises(NotAllowed):
+            comments.set_blocklist(self.shop, self.editor, "bench", "lamps")
+        with self.assertRaises(BadInput):
+            comments.set_blocklist(self.shop, self.me, "bench", "pills.example\n?")
+        self.assertEqual(self.say("pills.example").state, REFUSED)
+        comments.set_blocklist(self.shop, self.me, "bench", "")
+        self.assertEqual(self.say("pills.example again", "Bea").state, SHOWN)

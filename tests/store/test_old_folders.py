@@ -43,6 +43,7 @@ NEVER_ALONE = {
     38,
     39,
     40,
+    41,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

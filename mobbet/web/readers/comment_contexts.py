@@ -36,7 +36,7 @@ class Settled:
 
 @dataclass(frozen=True)
 class CommentsPage:
-    """Comments of one state, under all posts or under one (`post`); the `posts` that have some; the rule's two words with their choices; `has_places` where the
+    """Comments of one state, under all posts or under one (`post`); the `posts` that have some; the rule's two words with their choices; what is refused for good (`blocklist`); `has_places` where the
     site is sent to places outside, too."""
 
     TEMPLATE: ClassVar = "comments.html"
@@ -51,6 +51,7 @@ class CommentsPage:
     who: list[Choice]
     waiting: list[Choice]
     guard: list[Choice]
+    blocklist: list[str]
     is_mine: bool
     has_places: bool = False
     settled: Settled | None = None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable
 from typing import Annotated, Any
@@ -131,6 +132,7 @@ def _page(
         who=[Choice(value, words, value == blog.comments) for value, words in rules.WHO.items()],
         waiting=[Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()],
         guard=[Choice(value, words, value == blog.guard) for value, words in WAYS.items()],
+        blocklist=json.loads(blog.blocklist),
         is_mine=bool(author),
         has_places=bool(blog.comments and targets.of_blog(here.db, blog.id)),
         **more,
@@ -248,6 +250,21 @@ def set_guard(here: Here, me: Me, slug: str, value: Text = "") -> Response:
         0,
         lambda: robots.set_guard(here, me, slug, value),
         lambda: see_other(to_readers.comments(slug, did="rule")),
+    )
+
+
+@router.post(to_readers.comments_change.at("blocklist"))
+def set_blocklist(here: Here, me: Me, slug: str, blocklist: Text = "") -> Response:
+    """What is refused for good."""
+    return _attempt(
+        here,
+        me,
+        slug,
+        WAITS,
+        0,
+        lambda: comments.set_blocklist(here, me, slug, blocklist),
+        lambda: see_other(to_readers.comments(slug, did="rule")),
+        blocklist=blocklist,
     )
 
 

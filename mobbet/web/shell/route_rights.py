@@ -239,6 +239,7 @@ ROUTES: dict[str, Action | Free] = {
     "POST /desk/{slug}/comments/remove": Action.WORK,
     "POST /desk/{slug}/comments/rule": Action.OWN_HOUSE,
     "POST /desk/{slug}/comments/guard": Action.OWN_HOUSE,
+    "POST /desk/{slug}/comments/blocklist": Action.OWN_HOUSE,
     "POST /desk/{slug}/comments/empty": Action.ANY_AUTHOR,
     "POST /desk/{slug}/comments/{number}/answer": Action.WORK,
     "GET POST /desk/{slug}/read": Action.ANY_AUTHOR,

@@ -131,3 +131,19 @@ class CommentRouteTests(WebCase):
             ),
             (403, True, True),
         )
+
+    def test_what_is_refused_for_good_is_typed_kept_and_told_by_name_where_it_cannot_be(self) -> None:
+        self.sign_in()
+        change = "/desk/bench/comments/blocklist"
+        self.post(change, blocklist="cheap pills\ncasino.example")
+        self.assertIn("“cheap pills” and 1 more", self.get("/desk/bench/comments").text)
+        answer = self.post(change, blocklist="cheap pills\n<bold>\n?")
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("“?” would refuse nearly every comment", answer.text)
+        self.assertIn("cheap pills\n&lt;bold&gt;\n?</textarea>", answer.text)
+        self.write_one("Cheap pills!")
+        self.assertEqual(self.waiting(), [])
+        self.assertIn(
+            "Has “cheap pills”, which is refused for good.",
+            self.get("/desk/bench/comments?state=refused").text,
+        )
