@@ -75,7 +75,7 @@ class AuthorTests(ShopCase):
         ):
             self.assertIn(words, page)
         self.assertIn("<span>Clocks, slowly.</span>", self.html("/posts/a-clock/"))
-        self.assertNotIn('class="author"', self.html("/posts/a-lamp/"))
+        self.assertNotIn('<aside class="author ', self.html("/posts/a-lamp/"))
         self.assertEqual(self.publish(full=True).written, 0)
         self.show(name="Petra Q.")
         self.assertIn("<h1>Petra Q.</h1>", self.html("/by/petra-quill/"))

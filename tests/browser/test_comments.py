@@ -48,6 +48,22 @@ class CommentTests(BrowserCase):
         expect(reader.locator(".comments li", has_text="Nils Aker").first).to_contain_text("Good to hear.")
         reader.context.close()
 
+    def test_words_are_refused_for_good_by_keys_alone(self) -> None:
+        self.sign_in()
+        self.open(COMMENTS)
+        setting = self.page.locator("summary[aria-label*='refused at once']")
+        setting.focus()
+        self.page.keyboard.press("Enter")
+        self.assert_accessible(name="blocklist")
+        self.page.keyboard.type("cheap pills\ncasino.example")
+        self.page.keyboard.press("Tab")
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator(".sentence.rules")).to_contain_text("“cheap pills” and 1 more")
+        self.page.locator("summary[aria-label*='refused at once']").click()
+        self.page.fill("[name=blocklist]", "")
+        self.page.click("text=Save")
+        expect(self.page.locator(".sentence.rules")).to_contain_text("none yet")
+
     def test_by_keys_alone_chosen_comments_are_refused_and_that_is_undone(self) -> None:
         self.sign_in()
         self.open(COMMENTS)

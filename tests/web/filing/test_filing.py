@@ -246,7 +246,7 @@ class CheckTests(WebCase):
         placing.place(self.shop, self.me, self.draft.id)
         self.publish()
         page = self.get(f"/b/bench/posts/{self.again(self.draft).slug}/").text
-        self.assertIn('<h1 class="unseen">', page)
+        self.assertIn('<h1 class="unseen p-name">', page)
         self.assertNotIn('class="by"', page)
 
 
@@ -329,7 +329,7 @@ class PublicAddressTests(WebCase):
         give = lambda **typed: house_facts.give_facts(self.shop, self.me, "bench", **typed)  # noqa: E731
         give(label="Notes", read_on="Go on", full_in_lists="yes", categories_in_lists="")
         front = self.get("/b/bench/").text
-        self.assertIn('<div class="posts wide whole">', front)
+        self.assertIn('<div class="posts wide h-feed whole">', front)
         self.assertNotIn('<p class="kicker"><a', front)
         self.assertIn(">Notes</a></li>", front)
         give(full_in_lists="", categories_in_lists="yes")

@@ -141,9 +141,11 @@ class CommentRouteTests(WebCase):
         self.assertEqual(answer.status_code, 422)
         self.assertIn("“?” would refuse nearly every comment", answer.text)
         self.assertIn("cheap pills\n&lt;bold&gt;\n?</textarea>", answer.text)
+
+    def test_what_was_refused_for_good_stands_among_the_refused_with_the_reason(self) -> None:
+        comments.set_blocklist(self.shop, self.me, "bench", "cheap pills")
         self.write_one("Cheap pills!")
         self.assertEqual(self.waiting(), [])
-        self.assertIn(
-            "Has “cheap pills”, which is refused for good.",
-            self.get("/desk/bench/comments?state=refused").text,
-        )
+        self.sign_in()
+        refused = self.get("/desk/bench/comments?state=refused").text
+        self.assertIn("Has “cheap pills”, which is refused for good.", refused)
