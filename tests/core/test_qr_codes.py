@@ -9,7 +9,7 @@ class QrCodeTests(unittest.TestCase):
         for text in ("https://bench.example/~k7q/", "https://bench.example/" + "щ" * 300, "a"):
             with self.subTest(text[:30]):
                 svg = ElementTree.fromstring(drawn(text, "<A> & “B”"))
-                self.assertEqual(svg.get("class"), "qr")
+                self.assertEqual((svg.get("class"), svg.get("role")), ("qr", "img"))
                 self.assertEqual([part.text for part in svg if part.tag == "title"], ["<A> & “B”"])
 
     def test_another_text_is_another_drawing(self) -> None:
