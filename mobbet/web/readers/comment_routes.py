@@ -226,45 +226,31 @@ def remove(
     )
 
 
+def _change_rule(
+    here: Workshop, me: Person, slug: str, change: Callable[[], object], **typed: str
+) -> Response:
+    """Changes a rule of the sentence at the top."""
+    return _attempt(
+        here, me, slug, WAITS, 0, change, lambda: see_other(to_readers.comments(slug, did="rule")), **typed
+    )
+
+
 @router.post(to_readers.comments_change.at("rule"))
 def set_rule(here: Here, me: Me, slug: str, who: Text = "", waiting: Text = "") -> Response:
-    return _attempt(
-        here,
-        me,
-        slug,
-        WAITS,
-        0,
-        lambda: comments.set_rule(here, me, slug, who, waiting),
-        lambda: see_other(to_readers.comments(slug, did="rule")),
-    )
+    return _change_rule(here, me, slug, lambda: comments.set_rule(here, me, slug, who, waiting))
 
 
 @router.post(to_readers.comments_change.at("guard"))
 def set_guard(here: Here, me: Me, slug: str, value: Text = "") -> Response:
     """What the guard against robots does."""
-    return _attempt(
-        here,
-        me,
-        slug,
-        WAITS,
-        0,
-        lambda: robots.set_guard(here, me, slug, value),
-        lambda: see_other(to_readers.comments(slug, did="rule")),
-    )
+    return _change_rule(here, me, slug, lambda: robots.set_guard(here, me, slug, value))
 
 
 @router.post(to_readers.comments_change.at("blocklist"))
 def set_blocklist(here: Here, me: Me, slug: str, blocklist: Text = "") -> Response:
     """What is refused for good."""
-    return _attempt(
-        here,
-        me,
-        slug,
-        WAITS,
-        0,
-        lambda: comments.set_blocklist(here, me, slug, blocklist),
-        lambda: see_other(to_readers.comments(slug, did="rule")),
-        blocklist=blocklist,
+    return _change_rule(
+        here, me, slug, lambda: comments.set_blocklist(here, me, slug, blocklist), blocklist=blocklist
     )
 
 
