@@ -1,11 +1,14 @@
 """A class: a pupil writes, the teacher sends it back and then says yes, families alone read it. And how a colleague joins."""
 
+from collections.abc import Callable
 from typing import Any
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
+from mobbet.actions import entry
+from mobbet.actions import readers as readers_actions
 from mobbet.core.values import existing
-from mobbet.store import invitations, people, readers
+from mobbet.store import blogs, invitations, people, readers
 from tests.browser.browsing import BrowserCase
 
 PUPIL, TEACHER = "wren@mending-bench.example", "tomas@mending-bench.example"
@@ -65,7 +68,8 @@ class ClassCase(BrowserCase):
         super().setUp()
         workshop = self.server.workshop
         with workshop.db.transaction():
-            readers.add_group(workshop.db, 1, "Families", "secret-of-families", workshop.clock())
+            if readers.group_named(workshop.db, 1, "Families") is None:
+                readers.add_group(workshop.db, 1, "Families", "secret-of-families", workshop.clock())
         self.pupil, self.teacher = self.new_page(self.new_context(390, 844)), self.page
         self.sign_in(self.pupil, PUPIL)
         self.sign_in(self.teacher, TEACHER)
@@ -80,70 +84,103 @@ class ClassCase(BrowserCase):
 
 
 class ClassTests(ClassCase):
-    def test_nothing_of_a_pupils_goes_past_the_teacher(self) -> None:
+    """Nothing of a pupil's goes past the teacher, who sends it back with a note; families alone read it then, on a phone."""
+
+    def test_by_mouse(self) -> None:
+        self.go_all_the_way("Our trip to the lighthouse", lambda target: target.click())
+
+    def test_by_keyboard_alone(self) -> None:
+        self.go_all_the_way("Our walk to the mill", lambda target: (target.focus(), target.press("Enter")))
+
+    def go_all_the_way(self, title: str, use: Callable[[Locator], object]) -> None:
         pupil, teacher = self.pupil, self.teacher
-        pupil.locator("button", has_text="New post").first.click()
-        pupil.wait_for_selector(".ProseMirror")
-        pupil.wait_for_load_state()
-        pupil.fill("#title", "Our trip to the lighthouse")
-        pupil.click(".ProseMirror")
+        use(pupil.locator("button", has_text="New post").first)
+        self.wait_for_text(pupil)
+        pupil.focus("#title")
+        pupil.keyboard.type(title)
+        pupil.focus(".ProseMirror")
         pupil.keyboard.type("We went on Tuesday and it rained.")
         self.wait_saved(pupil)
-        expect(pupil.locator("#main-action")).to_have_text("Ask an editor")
-        pupil.click("#main-action")
-        expect(pupil.locator("#actions .told")).to_have_text("They are asked.")
+        self.ask(use, "Ask an editor")
         address = pupil.url
         teacher.reload()
-        want = teacher.locator(".attention a", has_text="Our trip to the lighthouse")
+        want = teacher.locator(".attention a", has_text=title)
         expect(want).to_contain_text("Wren Halloran asked")
-        want.click()
-        teacher.wait_for_selector(".ProseMirror")
-        teacher.wait_for_load_state()
+        use(want)
+        self.wait_for_text(teacher)
+        self.leave_a_note()
         self.say(teacher, remark="Say who went.")
-        teacher.click("text=Send it back with this word")
+        use(teacher.locator("button", has_text="Send it back with this word"))
         expect(teacher.locator("#actions .told")).to_contain_text("It is sent back")
         pupil.goto(self.server.address + "/desk/mending-bench")
-        expect(pupil.locator(".attention")).to_contain_text(
-            "Tomas Wilde sent “Our trip to the lighthouse” back"
-        )
+        expect(pupil.locator(".attention")).to_contain_text(f"Tomas Wilde sent “{title}” back")
         pupil.goto(address)
-        pupil.wait_for_selector(".ProseMirror")
-        pupil.wait_for_load_state()
-        pupil.click(".ProseMirror p")
-        pupil.keyboard.press("End")
+        self.wait_for_text(pupil)
+        expect(pupil.locator(".note.blue", has_text="Which Tuesday?")).to_have_count(1)
+        pupil.focus(".ProseMirror")
+        pupil.keyboard.press("Control+End")
         pupil.keyboard.type(" All of class four.")
         self.wait_saved(pupil)
-        expect(pupil.locator("#main-action")).to_contain_text("again")
-        pupil.click("#main-action")
-        expect(pupil.locator("#actions .told")).to_have_text("They are asked.")
+        self.ask(use, "again")
         teacher.reload()
-        teacher.wait_for_selector(".ProseMirror")
-        teacher.wait_for_load_state()
-        teacher.focus("#set-visibility")
-        teacher.keyboard.press("Enter")
-        teacher.locator("#sheet-visibility button", has_text="Families").click()
+        self.wait_for_text(teacher)
+        use(teacher.locator("#set-visibility"))
+        use(teacher.locator("#sheet-visibility button", has_text="Families"))
         expect(teacher.locator("#set-visibility")).to_contain_text("Families")
         self.say(teacher)
         expect(teacher.locator("text=What changed since your last word")).to_be_visible()
-        teacher.locator("#sheet-decision button[value=yes]").press("Enter")
+        use(teacher.locator("#sheet-decision button[value=yes]"))
         expect(teacher.locator("#actions .told")).to_contain_text("may put it out now")
         pupil.reload()
-        pupil.wait_for_selector(".ProseMirror")
-        pupil.wait_for_load_state()
+        self.wait_for_text(pupil)
         expect(pupil.locator("#main-action")).to_have_text("Publish now")
-        pupil.click("#main-action")
+        use(pupil.locator("#main-action"))
         expect(pupil.locator("#actions .told")).to_contain_text("Published")
-        self.only_families_read_it()
+        self.only_families_read_it(title, use)
 
-    def only_families_read_it(self) -> None:
+    def wait_for_text(self, page: Page) -> None:
+        page.wait_for_selector(".ProseMirror")
+        page.wait_for_load_state()
+
+    def ask(self, use: Callable[[Locator], object], words: str) -> None:
+        expect(self.pupil.locator("#main-action")).to_contain_text(words)
+        use(self.pupil.locator("#main-action"))
+        expect(self.pupil.locator("#actions .told")).to_have_text("They are asked.")
+
+    def leave_a_note(self) -> None:
+        """The teacher's note on the last word of the text, by keys."""
+        self.teacher.focus(".ProseMirror")
+        self.teacher.keyboard.press("Control+End")
+        self.teacher.keyboard.press("Control+Shift+ArrowLeft")
+        self.teacher.keyboard.press("Alt+m")
+        expect(self.teacher.locator(".new-note q")).to_be_visible()
+        self.teacher.keyboard.type("Which Tuesday?")
+        self.teacher.keyboard.press("Tab")
+        self.teacher.keyboard.press("Tab")
+        self.teacher.keyboard.press("Enter")
+        expect(self.teacher.locator(".note.blue", has_text="Which Tuesday?")).to_be_visible()
+
+    def only_families_read_it(self, title: str, use: Callable[[Locator], object]) -> None:
         workshop = self.server.workshop
         path = workshop.db.value(
-            "SELECT path FROM placement JOIN post ON post.id = post_id WHERE title = 'Our trip to the lighthouse'"
+            "SELECT path FROM placement JOIN post ON post.id = post_id WHERE title = ?", title
         )
-        stranger = self.new_page(self.new_context())
+        address = f"{self.server.address}/b/mending-bench{path}"
         self.expected = ("404", "401", "403")
-        stranger.goto(f"{self.server.address}/b/mending-bench{path}")
+        stranger = self.new_page(self.new_context())
+        stranger.goto(address)
         expect(stranger.locator("body")).not_to_contain_text("We went on Tuesday")
+        blog = existing(blogs.by_slug(workshop.db, "mending-bench"))
+        owner = existing(people.by_email(workshop.db, "ines@mending-bench.example"))
+        family = readers_actions.group_by_name(workshop, blog, "Families").id
+        readers_actions.add_readers(workshop, owner, blog, family, "Mo Calder <mo@port-alder.example>")
+        reader = existing(people.by_email(workshop.db, "mo@port-alder.example"))
+        link = entry.entry_link(workshop, blog, reader, path, 600)
+        phone = self.new_page(self.new_context(390, 844))
+        phone.goto(f"{self.server.address}/b/mending-bench/~/in/{link.rpartition('/')[2]}")
+        use(phone.locator("main button"))
+        expect(phone.locator("article")).to_contain_text("All of class four.")
+        self.assertLessEqual(phone.evaluate("() => document.documentElement.scrollWidth"), 390)
 
 
 class AtOnceTests(ClassCase):
