@@ -227,7 +227,11 @@ class WritingRoomTests(BrowserCase):
         with self.page.expect_response("**/check/slug**"):
             pass
         self.page.wait_for_timeout(300)
-        self.page.mouse.up()
+        with self.page.expect_response(
+            "**/check/slug**"
+        ):  # the sheet that comes back with the refusal checks what is typed once more
+            self.page.mouse.up()
+        self.page.wait_for_timeout(300)
         expect(self.page.locator("#sheet-slug .problem[role=alert]")).to_contain_text("how about “no-good”?")
         expect(self.page.locator("#slug-word")).to_be_focused()
 

@@ -315,9 +315,15 @@ document.addEventListener("htmx:afterSettle", (event) => {
   returnTo = null;
   if (docket().querySelector(".out-slip")) side().scrollTop = 0;
 });
-// A check of what stands in a field now takes the place of what an earlier value was refused with.
+// What a value was refused with stays until another value is typed; then the check of that value takes its place.
+const refusalBeside = (element) => element.closest(".choices")?.querySelector(".problem[role=alert]");
+document.addEventListener("input", ({ target }) => refusalBeside(target)?.classList.add("is-past"));
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const refusal = event.detail.target.matches(".check") && refusalBeside(event.detail.target);
+  if (refusal && !refusal.classList.contains("is-past")) event.detail.shouldSwap = false;
+});
 document.addEventListener("htmx:afterSwap", ({ detail: { target } }) => {
-  if (target.matches(".check") && target.textContent.trim()) target.closest(".choices")?.querySelector(".problem[role=alert]")?.remove();
+  if (target.matches(".check") && target.textContent.trim()) refusalBeside(target)?.remove();
 });
 document.addEventListener("htmx:responseError", (event) => tell(messageOf(event.detail.xhr)));
 document.addEventListener("htmx:sendError", () => {

@@ -1,1 +1,1 @@
-/* sources 32b9addfcfe6cd7abe1c87855637ec1acaf53d693063c4844e03a6b935edc8fd */import"./editor-chunk-AEC47AH6.js";
+/* sources 31b403bdbdc964cbf09f60e5c2d134594dfce8141ac8fcd22d9925e86da2da64 */import"./editor-chunk-3GQIYK5H.js";
