@@ -126,6 +126,15 @@ class SystemServices:
         return Smtp(self._settings.mail) if self._settings.mail else LetterRack()
 
     @cached_property
+    def returned_mail(self) -> contracts.ReturnedMail:
+        from mobbet.services.returned_mail import ImapMailbox
+        from mobbet.services.stand_ins.mail import ReturnedLetters
+
+        return (
+            ImapMailbox(self._settings.returned_mail) if self._settings.returned_mail else ReturnedLetters()
+        )
+
+    @cached_property
     def ask(self) -> contracts.Asker:
         from mobbet.services.connecting import has_network
         from mobbet.services.link_answers import PublicAsker

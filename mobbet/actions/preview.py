@@ -35,10 +35,11 @@ from mobbet.store.snapshot import SiteSnapshot
 
 @dataclass(frozen=True)
 class Previewed:
-    """The post as facts, and its page of the plan."""
+    """The post as facts, its page of the plan, and the facts that this is of."""
 
     post: OutPost
     page: Page
+    snapshot: SiteSnapshot
 
 
 class _WithDraft(SiteSnapshot):
@@ -97,7 +98,7 @@ def as_it_would_be(workshop: Workshop, post: Post, blog: Blog, written: Written 
     )
     snapshot = _WithDraft(workshop, blog, body)
     snapshot.draft_id = post.id
-    return Previewed(shown, post_page.page_of(Plan(snapshot), shown, lambda: body))
+    return Previewed(shown, post_page.page_of(Plan(snapshot), shown, lambda: body), snapshot)
 
 
 @dataclass(frozen=True)

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
         Heavy,
         LanguageDetector,
         Mail,
+        ReturnedMail,
         VideoHost,
     )
     from mobbet.store.people import Person
@@ -47,6 +48,8 @@ class Services(Protocol):
     def detect_language(self) -> LanguageDetector: ...
     @property
     def mail(self) -> Mail: ...
+    @property
+    def returned_mail(self) -> ReturnedMail: ...
     @property
     def ask(self) -> Asker: ...
     @property

@@ -30,6 +30,8 @@ COMMANDS = {
     "promo": "the rules by which saved blocks stand below posts",
     "editions": "list, show, compare and put back editions of the site",
     "target": "the places outside to which the site is sent: a folder, an object store, another machine",
+    "letter": "the letters to subscribers: look at them, send what is due, count what came back",
+    "subscriber": "those who get a blog's letters: list, add, end, lists in and out",
     "group": "the groups of readers, and who is invited to them",
     "search": 'find posts by words, "exact words", -without, tag:, in:, by:, is:, before: and after:',
     "reads": "tell what is read, and count the pages of access logs",

@@ -21,7 +21,8 @@ class ShownLines:
     `lead_media` is the picture of the library, `lead` the block that leads the post, where one was chosen; `heading` as in
     `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone finds of a post behind
     a password (`core/audience.LISTED`); `leads_to` the post its address redirects to once it came down; `comments` is 'closed', 'open' or '';
-    `own_look` is how it differs from the look of the site (`core/look/own.py`); `alike` what was chosen of posts like it (`core/alike.py`); `sharing` is 'none' for a post without ways to share it; `kind` as in `core/pages.KINDS`, `below` the page that a page stands below.
+    `own_look` is how it differs from the look of the site (`core/look/own.py`); `alike` what was chosen of posts like it (`core/alike.py`); `sharing` is 'none' for a post without ways to share it;
+    `letter`, `letter_subject` and `letter_line` are what it says of its letter to subscribers (`core/letters.py`); `kind` as in `core/pages.KINDS`, `below` the page that a page stands below.
     """
 
     kind: str = ""
@@ -44,6 +45,9 @@ class ShownLines:
     own_look: str = ""
     alike: str = ""
     sharing: str = ""
+    letter: str = ""
+    letter_subject: str = ""
+    letter_line: str = ""
 
     @property
     def is_page(self) -> bool:
@@ -93,6 +97,7 @@ LINES = (
     Line(("own_look",), "its own background"),
     Line(("alike",), "the posts like it"),
     Line(("sharing",), "whether readers may share it"),
+    Line(("letter", "letter_subject", "letter_line"), "its letter"),
     Line(("front",), "its place on the front page"),
     Line(("search_title",), "the title for search engines", moves=True),
     Line(("place",), "the place", moves=True),

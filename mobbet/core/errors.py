@@ -12,11 +12,14 @@
     │   ├── ProveFirst       what is asked for matters, and who asks proves once more who they are
     │   └── TooSoon          tried again too quickly after failures
     └── Broken               the world's failure: disk, damaged data
+        └── NotTaken         a mail server did not take a letter; says why and for how long
 
 Each message is one sentence: what, which value, and what to do about it.
 """
 
 from __future__ import annotations
+
+from typing import Literal
 
 
 class MobbetError(Exception):
@@ -86,3 +89,11 @@ class TooSoon(Refused):
 
 class Broken(MobbetError):
     """The world's failure: a full disk, damaged data, a missing file."""
+
+
+class NotTaken(Broken):
+    """A mail server did not take a letter: `final` for good, `later` for now, `broken` since the connection broke, `server` since it takes none at all."""
+
+    def __init__(self, message: str, why: Literal["final", "later", "broken", "server"]) -> None:
+        super().__init__(message)
+        self.why = why

@@ -55,6 +55,10 @@ class House:
     sharing: tuple[str, ...] = ()
     share_links: tuple[tuple[str, str], ...] = ()
     """The ways in which readers may share a post, and the owner's own share addresses (`core/sharing.py`)."""
+    server: str = ""
+    """Where this server answers readers' forms; '' for beside the pages."""
+    takes_subscribers: bool = False
+    """Whether readers may subscribe to letters."""
     icon: tuple[int, str, str] | None = None
     comments: str = ""
     frame_hosts: tuple[str, ...] = ()

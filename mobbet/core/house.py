@@ -26,6 +26,11 @@ def read_tagline(text: str) -> str:
     return tagline
 
 
+def read_server(text: str) -> str:
+    """The address below which readers' forms are answered for; '' for that of the blog. Raises BadInput."""
+    return read_home(text) if text.strip() else ""
+
+
 def read_home(text: str) -> str:
     """The public address of a site's front page, with a slash at its end. Raises BadInput."""
     text = text.strip()

@@ -50,7 +50,7 @@ class Fragments:
         if key not in self._around:
             if len(self._around) >= MOST:
                 self._around.clear()
-            values = {"house": self._house, "here": key[0], "to": link_from(root)}
+            values = {"house": self._house, "here": key[0], "to": link_from(root, self._house.server)}
             self._around[key] = Around(*(Markup(written(name, values)) for name in ("head", "top", "foot")))
         return self._around[key]
 
@@ -72,7 +72,7 @@ class Fragments:
     def _written(
         self, card: Card, is_first: bool, index: int, root: str, text: Markup | None, level: int
     ) -> str:
-        to = link_from(root)
+        to = link_from(root, self._house.server)
         picture = ""
         if card.picture and card.form in ("picture", "video"):
             use, sizes = ("lead", FIRST_WIDTH) if is_first else ("thumb", SMALL_WIDTH)
@@ -92,10 +92,15 @@ class Fragments:
         )
 
 
-def link_from(root: str) -> Callable[[str], str]:
-    """What makes an address of a path of the blog, for a page from which `root` leads to the front page; an address of elsewhere stays."""
+def link_from(root: str, server: str = "") -> Callable[[str], str]:
+    """What makes an address of a path of the blog, for a page from which `root` leads to the front page; an address of elsewhere stays.
+
+    What a server answers for (`/~/…`) stands below `server`, where there is one.
+    """
 
     def link(path: str) -> str:
+        if server and path.startswith("/~/"):
+            return server + path[1:]
         return path if not path.startswith("/") else root if path == "/" else root + path[1:]
 
     return link

@@ -44,6 +44,8 @@ _AROUND = (
     "icon",
     "foot_categories",
     "foot_counts",
+    "server",
+    "takes_subscribers",
 )
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),

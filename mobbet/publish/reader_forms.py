@@ -47,6 +47,37 @@ class CommentForm:
     """Says when the form was opened."""
 
 
+@dataclass(frozen=True)
+class LettersForm:
+    """A page about letters by e-mail: `kind` is 'ask', 'sent', 'own', 'ended' or 'closed'.
+
+    `offered` are (what, words) to choose from, `rhythms` (how often, words); `rows` (what, words, how often) are a subscriber's own, `asked` (words, how often)
+    what they can confirm.
+    """
+
+    kind: str
+    email: str = ""
+    what: str = ""
+    every: str = ""
+    key: str = ""
+    offered: tuple[tuple[str, str], ...] = ()
+    rhythms: tuple[tuple[str, str], ...] = ()
+    rows: tuple[tuple[str, str, str], ...] = ()
+    asked: tuple[tuple[str, str], ...] = ()
+    can_confirm: bool = False
+    is_on: bool = False
+    is_open: bool = True
+    message: str = ""
+    told: str = ""
+
+
+def letters_page(db: Database, blog: Blog, root: str, now: int, form: LettersForm) -> bytes:
+    """A page about letters, for the place where this server has the blog."""
+    snapshot = SiteSnapshot(db, blog.id, now)
+    renderer = Renderer(snapshot.house, snapshot.item, root=root)
+    return renderer.template(Page(PageKey("letters/"), "/~/letters", "letters", None, form)).body
+
+
 def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentForm) -> bytes:
     """The page on which a comment is written, for the place where this server has the blog."""
     snapshot = SiteSnapshot(db, blog.id, now)

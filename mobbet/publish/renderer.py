@@ -93,7 +93,7 @@ class Renderer:
             **self.helpers,
             "page": page.context,
             "here": page.path,
-            "to": link_from(root),
+            "to": link_from(root, self.house.server),
             "around": self.fragments.around(page.path, root),
             **more,
         }

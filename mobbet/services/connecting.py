@@ -6,6 +6,7 @@ address that was judged, so that a name which changes its mind leads nowhere. By
 
 from __future__ import annotations
 
+import imaplib
 import ipaddress
 import smtplib
 import socket
@@ -226,6 +227,27 @@ def mail_server(address: str, seconds: float) -> Iterator[smtplib.SMTP]:
             elif parts.username and parts.hostname not in LOCAL:
                 raise smtplib.SMTPException("it offers no encryption, so no password is sent to it")
         yield connection
+
+
+@contextmanager
+def mailbox_server(address: str, seconds: float) -> Iterator[imaplib.IMAP4]:
+    """A mailbox that the operator named, `imaps://host` or `imap://host` on this very machine. Raises OSError and IMAP4.error."""
+    parts = split_address(address)
+    host, port = parts.hostname or "", parts.port or {"imap": 143, "imaps": 993}[parts.scheme]
+    if parts.scheme == "imap" and parts.hostname not in LOCAL:
+        raise imaplib.IMAP4.error(
+            "the line is not encrypted, so no password is sent over it; name it as imaps://"
+        )
+    box = (
+        imaplib.IMAP4_SSL(host, port, ssl_context=ssl.create_default_context(), timeout=seconds)
+        if parts.scheme == "imaps"
+        else imaplib.IMAP4(host, port, timeout=seconds)
+    )
+    try:
+        yield box
+    finally:
+        with suppress(OSError, imaplib.IMAP4.error):
+            box.logout()
 
 
 def object_store(endpoint: str, region: str, access: str, secret: str, connections: int) -> Any:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from typing import Any, Protocol
 
@@ -104,12 +105,20 @@ class VideoHost(Protocol):
 
 @dataclass(frozen=True)
 class Envelope:
-    """A letter as it is handed to a mail server: plain text, to one address."""
+    """A letter as it is handed to a mail server: plain text, perhaps HTML as well, to one address.
+
+    `message_id` is made up where it is ''; `headers` are further ones, such as List-Unsubscribe (RFC 8058).
+    """
 
     sender: str
     recipient: str
     subject: str
     text: str
+    html: str = ""
+    name: str = ""
+    """Of the sender, as it is shown."""
+    message_id: str = ""
+    headers: tuple[tuple[str, str], ...] = ()
 
 
 class Heavy(Protocol):
@@ -120,7 +129,7 @@ class Heavy(Protocol):
 
 
 class Mail(Protocol):
-    """Takes letters. Raises Broken with the reason when one could not be handed over; it is tried again later.
+    """Takes letters. Raises NotTaken with the reason when one could not be handed over.
 
     `keeps` is true where letters go nowhere but are kept to be looked at.
     """
@@ -128,6 +137,17 @@ class Mail(Protocol):
     keeps: bool
 
     def send(self, letter: Envelope) -> None: ...
+    def open(self) -> AbstractContextManager[Callable[[Envelope], None]]:
+        """What sends many letters one after the other, over one connection where it lasts."""
+        ...
+
+
+class ReturnedMail(Protocol):
+    """A mailbox to which letters come back that could not be delivered."""
+
+    def fetch(self, take: Callable[[bytes], None]) -> int:
+        """Has each message that is new there taken, and marks it as read then; answers with how many. Raises Broken."""
+        ...
 
 
 class LanguageDetector(Protocol):

@@ -61,6 +61,9 @@ class Blog:
     rights: str = "{}"
     record_days: int = 730
     factor_roles: str = "[]"
+    letters: str = "{}"
+    letters_since: int | None = None
+    server: str = ""
 
 
 def _blog(row: Row) -> Blog:
@@ -88,7 +91,7 @@ def add(
 
 HOUSE_COLUMNS = (
     "name", "tagline", "made_by", "icon", "home", "host", "zone", "language", "posts_on_page", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "video_hosts", "facts", "link_rules", "sharing", "share_links",
+    "video_hosts", "facts", "link_rules", "sharing", "share_links", "server",
 )  # fmt: skip
 """The facts of the house that are tried and given together."""
 
@@ -109,7 +112,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles", "letters", "letters_since", "server",
 )  # fmt: skip
 
 

@@ -234,3 +234,15 @@ def paths(db: Database, blog_id: int, post_ids: Iterable[int]) -> dict[int, str]
             blog_id, json.dumps(list(post_ids)),
         )
     )  # fmt: skip
+
+
+def by_words(db: Database, blog_id: int, sources: list[str]) -> dict[str, int]:
+    """{source: how many pages were opened first from there}, of these sources."""
+    marks = ", ".join("?" * len(sources))
+    return dict(
+        db.tuples(
+            f"SELECT source, SUM(pages) FROM read_source WHERE blog_id = ? AND source IN ({marks}) GROUP BY source",
+            blog_id,
+            *sources,
+        )
+    )

@@ -43,3 +43,8 @@ def parts(db: Database, series_id: int) -> list[tuple[int, str, int]]:
         series_id,
     )
     return [tuple(row) for row in rows]
+
+
+def on_blog(db: Database, blog_id: int, number: int) -> str:
+    """The name of a series of a blog; '' for none."""
+    return db.value("SELECT name FROM series WHERE blog_id = ? AND id = ?", blog_id, number) or ""

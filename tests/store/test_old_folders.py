@@ -44,6 +44,7 @@ NEVER_ALONE = {
     39,
     40,
     41,
+    42,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

@@ -212,7 +212,7 @@ def _at(plan: Plan, path: str) -> PageKey | None:
 def _render(renderer: Renderer, page: Page) -> Rendered:
     text = _text(renderer, page.context, renderer.root_from(page))
     html = {name: Markup(text[name]) for name in ("about", "opening", "text")}
-    link = link_from(renderer.root_from(page))
+    link = link_from(renderer.root_from(page), renderer.house.server)
     return renderer.template(
         page,
         **html,
@@ -244,6 +244,8 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         house.licence,
         house.made_by,
         context.home_address,
+        house.server,
+        house.takes_subscribers,
     ]
     author, portrait = context.author, context.portrait
     by: list[Any] = [author and [author.path, author.line], portrait and [portrait.id, portrait.version]]
@@ -255,7 +257,7 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
 
 
 def _written(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
-    document, card, link = context.body(), context.card, link_from(root)
+    document, card, link = context.body(), context.card, link_from(root, renderer.house.server)
     html = renderer.html_of(card, context.links, link)
     first, rest = parted(card, document)
     leading, body = to_html(first, html) if first else "", to_html(rest, html)

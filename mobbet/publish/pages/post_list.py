@@ -226,7 +226,7 @@ def _successors(key_: PageKey, known: Successors) -> Iterable[PageKey]:
 
 def _render(renderer: Renderer, page: Page) -> Rendered:
     root = renderer.root_from(page)
-    link = link_from(root)
+    link = link_from(root, renderer.house.server)
     return renderer.template(
         page,
         profile=_profile(renderer, page),

@@ -89,7 +89,7 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
 
 
 def _render(renderer: Renderer, page: Page) -> Rendered:
-    link = link_from(renderer.root_from(page))
+    link = link_from(renderer.root_from(page), renderer.house.server)
     return renderer.template(
         page,
         picture=lambda item: Markup(

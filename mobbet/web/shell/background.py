@@ -17,6 +17,7 @@ from mobbet.actions import (
 )
 from mobbet.actions.workshop import Workshop
 from mobbet.web.public.tally import Tally
+from mobbet.web.shell.letter_sending import LetterSending
 from mobbet.web.shell.periodic import PeriodicTasks
 from mobbet.web.shell.scheduler import Scheduler
 from mobbet.web.shell.sender import Sender
@@ -36,7 +37,7 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
         else []
     )
     return [
-        scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), *links,
+        scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), LetterSending(workshop), *links,
         PeriodicTasks("aside", lambda: aside.remove_aged(workshop) + read_counts.forget(workshop) + blog_states.remove_aged(workshop) + record.forget_old(workshop), ASIDE_PAUSE),
         PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
     ]  # fmt: skip

@@ -22,6 +22,7 @@ from mobbet.web.shell.limits import (
     AT_ONCE,
     BODY_RATE,
     BODY_SECONDS,
+    FROM_OTHER_SITES,
     MISSES,
     MISSES_A_SECOND,
     SLOWED_SECONDS,
@@ -167,7 +168,8 @@ class Guard:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers, client = dict(scope["headers"]), client_of(scope)
-        if scope["method"] not in SAFE_METHODS and not is_same_origin(headers, scope.get("scheme", "http")):
+        is_own = scope["method"] in SAFE_METHODS or is_same_origin(headers, scope.get("scheme", "http"))
+        if not is_own and not FROM_OTHER_SITES.fullmatch(scope["path"]):
             await refuse(
                 send,
                 403,

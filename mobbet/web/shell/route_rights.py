@@ -32,6 +32,12 @@ class Free(StrEnum):
 
 PUBLIC, ANYBODY = Free.PUBLIC, Free.ANYBODY
 ROUTES: dict[str, Action | Free] = {
+    "GET POST /~/{slug}/letters": PUBLIC,
+    "GET /~/{slug}/letters/": PUBLIC,
+    "GET /~/{slug}/letters/{key}": PUBLIC,
+    "GET POST /~/{slug}/letters/{key}/end": PUBLIC,
+    "POST /~/{slug}/letters/{key}/confirm": PUBLIC,
+    "POST /~/{slug}/letters/{key}/change": PUBLIC,
     "GET POST /blogs/new": ANYBODY,
     "POST /blogs/back": ANYBODY,
     "POST /sign-in/code": PUBLIC,

@@ -19,6 +19,7 @@ COLUMN_WORDS = {
     "zone": "the time zone", "language": "the language", "posts_on_page": "how many posts a page shows", "label": "what the section is called",
     "read_on": "the link to the whole post", "full_in_lists": "how much lists show", "categories_in_lists": "whether lists name categories",
     "video_hosts": "whose videos may be shown", "facts": "the facts for fill-ins", "link_rules": "the rules for links",
+    "sharing": "the ways to share a post", "share_links": "your own share addresses", "server": "where readers’ forms are answered",
 }  # fmt: skip
 """{column of a blog (`store.blogs.HOUSE_COLUMNS`): what it is called}."""
 
