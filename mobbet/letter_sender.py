@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import json
 import sys
+from contextlib import suppress
 from dataclasses import asdict
 from pathlib import Path
 
@@ -27,7 +28,8 @@ def main(data: str) -> int:
     except MobbetError as error:
         print(json.dumps({"problem": str(error)}))
         return 1
-    print(json.dumps(asdict(outcome)))
+    with suppress(BrokenPipeError):  # whoever started it is gone
+        print(json.dumps(asdict(outcome)), flush=True)
     return 0
 
 

@@ -16,6 +16,7 @@ from mobbet.core.filing import trail
 from mobbet.core.keys import Name
 from mobbet.core.letters import LONGEST_LINE, MOST_IN_DIGEST, NONE, OLDEST, LetterRules, read_rules
 from mobbet.core.numbers import counted
+from mobbet.core.read_counts import LETTER
 from mobbet.core.rights import Action
 from mobbet.core.subscriptions import (
     COMMENTS,
@@ -72,7 +73,7 @@ def matter_of(snapshot: SiteSnapshot, post: OutPost) -> Matter:
 
 def word_of(mailing: int) -> str:
     """What tells, in the addresses of a letter, that it led there; it says nothing of whom it went to."""
-    return f"letter-{mailing}"
+    return f"{LETTER}{mailing}"
 
 
 def begin_due(workshop: Workshop) -> int:

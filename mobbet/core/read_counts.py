@@ -16,8 +16,11 @@ from mobbet.core.web_addresses import split_address
 WHOLE, FRONT, OTHER = 0, -1, -2
 """Beside the numbers of posts: the whole blog, its front page, and any other page."""
 LONGEST_HOST, LONGEST_WORDS, LONGEST_LANGUAGE = 120, 60, 8
+LONGEST_QUERY, MOST_FIELDS = 2000, 30
 OWN_LINK = "from:"
 """Before the words of a link that the owner made, `?from=…`."""
+LETTER = "letter-"
+"""What the words of a link in a letter to subscribers begin with; the number of the letter follows."""
 _TABLET = re.compile(r"iPad|Tablet|(?:Android(?!.*Mobile))", re.IGNORECASE)
 _PHONE = re.compile(r"Mobi|iPhone|iPod|Phone", re.IGNORECASE)
 _LANGUAGE = re.compile(r"\s*([a-zA-Z]{2,3})\b")
@@ -68,13 +71,22 @@ def reader_hash(salt: bytes, address: str, agent: str) -> int:
     return int.from_bytes(digest, "big", signed=True)
 
 
+def own_words(query: str) -> str:
+    """The words of an owner's own link, `?from=…`, in small letters; '' for none, and for a query that is too long to be one."""
+    if "from=" not in query or len(query) > LONGEST_QUERY:
+        return ""
+    try:
+        found = parse_qs(query, max_num_fields=MOST_FIELDS).get("from", [""])[0]
+    except ValueError:  # too many fields
+        return ""
+    return " ".join(found.split()).lower()[:LONGEST_WORDS]
+
+
 def source_of(referrer: str, query: str, own_hosts: frozenset[str]) -> str | None:
     """Where somebody came from: the words of an owner's own link, another host, or '' for no trace; None from a page of the site itself."""
-    if "from=" in query:
-        words = parse_qs(query, max_num_fields=30).get("from", [""])[0] if len(query) < 2000 else ""
-        words = " ".join(words.split()).lower()
-        if words:
-            return OWN_LINK + words[:LONGEST_WORDS]
+    words = own_words(query)
+    if words:
+        return OWN_LINK + words
     if not referrer:
         return ""
     host = _host_of(referrer)

@@ -51,6 +51,7 @@ from mobbet.core.timing import local, wall
 from mobbet.core.values import existing
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.house import set_front, set_menu, set_profile
+from mobbet.demo.letters import make_letters
 from mobbet.demo.reads import make_reads
 from mobbet.demo.recordings import CLIP, bad_motor, good_motor
 from mobbet.demo.remarks import make_remarks
@@ -210,6 +211,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
         for person, (*_, line) in zip(people, PEOPLE, strict=True):
             set_profile(workshop, person, line, bench)
         _timetable(workshop, ines, bench)
+        make_letters(workshop, clock, ines, bench)
         _publish(workshop, ines, bench, log)
     make_remarks(workshop, clock, ines, bench, now)
     make_team(workshop, ines, bench, origin)

@@ -130,10 +130,13 @@ def next_number(db: Database, post_id: int, kind: str) -> int:
 
 
 def newest(db: Database, blog_id: int, most: int) -> list[Mailing]:
+    """The newest letters that go, or went, to somebody."""
     return [
         _mailing(row)
         for row in db.all(
-            "SELECT * FROM mailing WHERE blog_id = ? ORDER BY made_at DESC, id DESC LIMIT ?", blog_id, most
+            "SELECT * FROM mailing WHERE blog_id = ? AND EXISTS (SELECT 1 FROM delivery WHERE mailing_id = mailing.id) ORDER BY made_at DESC, id DESC LIMIT ?",
+            blog_id,
+            most,
         )
     ]
 
@@ -259,7 +262,11 @@ def end_pause(db: Database) -> None:
 
 def days(db: Database, blog_id: int, since: int) -> list[int]:
     """When mailings were made since an instant."""
-    return db.column("SELECT made_at FROM mailing WHERE blog_id = ? AND made_at >= ?", blog_id, since)
+    return db.column(
+        "SELECT made_at FROM mailing WHERE blog_id = ? AND made_at >= ? AND EXISTS (SELECT 1 FROM delivery WHERE mailing_id = mailing.id)",
+        blog_id,
+        since,
+    )
 
 
 def authors_out(db: Database, blog_id: int, now: int) -> list[int]:
@@ -276,4 +283,12 @@ def series_out(db: Database, blog_id: int, now: int) -> list[int]:
         "SELECT DISTINCT series_id FROM placement WHERE blog_id = ? AND shows_from <= ? AND shows_until > ? AND kind = '' AND audience = 'everyone'"
         " AND series_id IS NOT NULL ORDER BY series_id",
         blog_id, now, now,
+    )  # fmt: skip
+
+
+def went_out(db: Database, blog_id: int, start: int, end: int) -> list[int]:
+    """When posts went out between two instants."""
+    return db.column(
+        "SELECT DISTINCT goes_out FROM placement WHERE blog_id = ? AND goes_out BETWEEN ? AND ? AND kind = '' ORDER BY goes_out",
+        blog_id, start, end,
     )  # fmt: skip

@@ -110,6 +110,14 @@ def by_id(db: Database, number: int) -> Placement | None:
     return maybe(_placement, db.one("SELECT * FROM placement WHERE id = ?", number))
 
 
+def path_shown(db: Database, post_id: int, now: int) -> str:
+    """Where readers find a post now; '' where they do not."""
+    return db.value(
+        "SELECT path FROM placement WHERE post_id = ? AND shows_from <= ? AND shows_until > ? ORDER BY id DESC LIMIT 1",
+        post_id, now, now,
+    ) or ""  # fmt: skip
+
+
 def live_path(db: Database, post_id: int, now: int) -> str:
     """The newest address at which readers get a page, or are going to; '' for none, and for what is placed as a post."""
     return db.value(

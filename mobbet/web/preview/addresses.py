@@ -9,6 +9,9 @@ preview_page = Address("/posts/{post_id}/preview/site{path:path}")
 preview_seen = Address("/posts/{post_id}/preview/in/{view}/site{path:path}")
 preview_as = Address("/posts/{post_id}/preview/as/{kind}")
 """How a post looks in a search result, when it is shared, in a feed reader, in a letter."""
+preview_letter = Address("/posts/{post_id}/preview/letter")
+"""The letter to subscribers about a post, as a mail program shows it."""
+preview_letter_send = Address("/posts/{post_id}/preview/letter/send")
 preview_live = Address("/posts/{post_id}/preview/live")
 
 

@@ -45,11 +45,15 @@ class PreviewPage:
     main_action: str
     place: str
     can_place: bool
+    letter: str = ""
+    """The subject of the letter that is looked at; '' for another kind."""
+    email: str = ""
+    told: str = ""
 
 
 @dataclass(frozen=True)
 class PreviewAs:
-    """A post as other programs show it: `kind` is 'search', 'card', 'feed' or 'mail'; `html` is made by the code that publishes."""
+    """A post as other programs show it: `kind` is 'search', 'card', 'feed', 'mail' or 'mail-text'; `html` is made by the code that publishes."""
 
     TEMPLATE: ClassVar = "preview_as.html"
     kind: str

@@ -12,14 +12,14 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 from starlette.responses import Response
 
-from mobbet.actions import moments, placing, preview_readers, readers
+from mobbet.actions import letter_preview, moments, placing, preview_readers, readers, subscribers
 from mobbet.actions.access import editable_post
 from mobbet.actions.letters import announcement
 from mobbet.actions.preview import Written, as_it_would_be, with_it_placed
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, GROUP
 from mobbet.core.document import schema
-from mobbet.core.errors import BadDocument, BadInput
+from mobbet.core.errors import BadDocument, BadInput, MobbetError
 from mobbet.core.screen_dates import time_in_words
 from mobbet.core.timing import instant_of_wall
 from mobbet.core.when import read_when
@@ -37,8 +37,10 @@ from mobbet.web.preview.contexts import PreviewAs, PreviewPage, Word
 from mobbet.web.preview.settings import COLOURS, COMPARED, KINDS, LIGHTS, TYPES, read_view
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
+from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import html_of, looked_response, page
-from mobbet.web.shell.security import SITE_POLICY
+from mobbet.web.shell.routes import see_other
+from mobbet.web.shell.security import LETTER_POLICY, SITE_POLICY
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write.docket import docket_of
 from mobbet.web.write.docket_appearance import shown_of
@@ -46,7 +48,8 @@ from mobbet.web.write.docket_appearance import shown_of
 router = APIRouter()
 PREVIEW_HEADERS = {"Content-Security-Policy": SITE_POLICY, "Cache-Control": "no-store"}
 STYLE = re.compile(r"/assets/[\w-]+\.css")
-FRAMED = ("page", "list", "print")
+FRAMED, LETTERS = ("page", "list", "print"), ("mail", "mail-text")
+TOLD = {"sent": "It is on its way."}
 
 
 class Sheet(BaseModel):
@@ -63,7 +66,16 @@ NOT_OUT = {"": "nothing, for it is not out"}
 @router.get(to_preview.preview.route)
 def preview(
     here: Here, me: Me, post_id: int, kind: str = "page", reader: str = "", light: str = "daylight", type: str = "ordinary",
-    colours: str = "usual", compare: str = "", at: str = "", said: str = "",
+    colours: str = "usual", compare: str = "", at: str = "", said: str = "", told: str = "",
+) -> Response:  # fmt: skip
+    return _preview(
+        here, me, post_id, kind, reader, light, type, colours, compare, at, said, told=TOLD.get(told, "")
+    )
+
+
+def _preview(
+    here: Workshop, me: Person, post_id: int, kind: str, reader: str = "", light: str = "daylight", type: str = "ordinary",
+    colours: str = "usual", compare: str = "", at: str = "", said: str = "", status: int = 200, refused: str = "", **more: str,
 ) -> Response:  # fmt: skip
     post, blog = editable_post(here, me, post_id)
     at, instant, problem = _moment(here, blog, said, at)
@@ -82,6 +94,11 @@ def preview(
         if is_framed
         else to_preview.preview_as(post.id, kind)
     )
+    is_letter = kind in LETTERS and subscribers.is_open(blog)
+    if is_letter and kind == "mail":
+        frame = to_preview.preview_letter(post.id)
+    if is_letter:
+        more = {"email": me.email, **more, "letter": letter_preview.of_post(here, me, post.id).subject}
     actions = docket_of(here, post, blog, me=me).actions
     colour = colours if colours in COLOURS else "usual"
     context = PreviewPage(
@@ -113,15 +130,17 @@ def preview(
         else "",
         colour=colour,
         compare=compare,
-        has_ruler=is_framed,
-        problem=problem
+        has_ruler=is_framed or (is_letter and kind == "mail"),
+        problem=refused
+        or problem
         or seen.problem
         or ("" if seen.looked.is_there else _not_for(here, post, blog, kinds[reader])),
         main_action=actions.main_action,
         place=actions.place,
         can_place=actions.can_place,
+        **more,
     )
-    return page(context)
+    return page(context, status)
 
 
 def _moment(here: Workshop, blog: Blog, said: str, at: str) -> tuple[str, int | None, str]:
@@ -257,7 +276,12 @@ def _entry(feed: bytes, number: str) -> ElementTree.Element | None:
 
 
 def _as_mail(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
-    """The letter that a group gets about a post for it."""
+    """The text of the letter to subscribers; where there are none, the letter that a group gets about a post for it."""
+    if subscribers.is_open(blog):
+        letter = letter_preview.of_post(here, me, post.id)
+        return PreviewAs(
+            "mail-text", letter.subject, escape(letter.text), "", "", "", here.settings.mail_from or blog.name
+        )
     group = (
         reader_store.group(here.db, int(post.visibility.removeprefix(GROUP)))
         if post.visibility.startswith(GROUP)
@@ -274,4 +298,24 @@ def _as_mail(here: Workshop, me: Person, post: Post, blog: Blog) -> PreviewAs:
     return PreviewAs("mail", subject, escape(text), "", "", note, here.settings.mail_from or blog.name)
 
 
-_AS = {"search": _as_search, "card": _as_card, "feed": _as_feed, "mail": _as_mail}
+_AS = {"search": _as_search, "card": _as_card, "feed": _as_feed, "mail": _as_mail, "mail-text": _as_mail}
+
+
+@router.get(to_preview.preview_letter.route)
+def preview_letter(here: Here, me: Me, post_id: int) -> Response:
+    """The letter about a post as a mail program shows it, with its pictures where this server has them."""
+    post, blog = editable_post(here, me, post_id)
+    letter = letter_preview.of_post(here, me, post.id)
+    html = letter.html.replace(f'"{blog.home}media/', f'"{to_preview.preview_site(post.id, "/media/")}')
+    headers = {"Content-Security-Policy": LETTER_POLICY, "Cache-Control": "no-store"}
+    return Response(html, media_type="text/html; charset=utf-8", headers=headers)
+
+
+@router.post(to_preview.preview_letter_send.route)
+def send_letter(here: Here, me: Me, post_id: int, email: Text = "") -> Response:
+    """Sends the letter to one address, to be looked at."""
+    try:
+        letter_preview.send_to(here, me, post_id, email)
+    except MobbetError as error:
+        return _preview(here, me, post_id, "mail", status=422, refused=str(error), email=email)
+    return see_other(to_preview.preview(post_id, kind="mail", told="sent"))

@@ -20,6 +20,7 @@ KINDS = {
     "card": "a shared link",
     "feed": "a feed reader",
     "mail": "a letter",
+    "mail-text": "the letter’s text",
     "print": "paper",
 }
 COMPARED = {"": "nothing", "side": "what is out, side by side", "over": "what is out, one over the other"}

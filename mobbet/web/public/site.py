@@ -6,7 +6,7 @@ import asyncio
 import threading
 import time
 from collections import OrderedDict
-from urllib.parse import quote
+from urllib.parse import quote, urlencode
 
 from starlette.types import Receive, Scope, Send
 
@@ -16,6 +16,7 @@ from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may
 from mobbet.core.blog_states import PEOPLE
 from mobbet.core.menu import SEARCH_PATH
 from mobbet.core.permalinks import one_form
+from mobbet.core.read_counts import own_words
 from mobbet.core.web_addresses import split_address
 from mobbet.publish.rendered import Rendered
 from mobbet.store import blogs, editions
@@ -196,7 +197,7 @@ class Site:
             await self._elsewhere(scope, send, reader, blog, path)
         elif body.row.leads_to:
             self._tally.count(blog.id, path, True)
-            await self._lead_on(scope, send, blog, body.row.leads_to)
+            await self._lead_on(scope, send, blog, _with_word(body.row.leads_to, query))
         else:
             if (
                 body.row.type.startswith("text/html")
@@ -485,6 +486,12 @@ class Site:
             while self._cached_bytes > CACHE_BYTES and self._cache:
                 _, oldest = self._cache.popitem(last=False)
                 self._cached_bytes -= oldest.size
+
+
+def _with_word(target: str, query: str) -> str:
+    """Where an address leads to, with the word that says where its readers come from (`core/read_counts.py`), so that it is counted there."""
+    words = own_words(query)
+    return f"{target}?{urlencode({'from': words})}" if words and "?" not in target else target
 
 
 def _asks(row: PageRow) -> bool:

@@ -8,6 +8,10 @@ readers = Address("/desk/{slug}/readers", "group")
 """At a group, or at all readers."""
 readers_add = Address("/desk/{slug}/readers/{what}")
 group_change = Address("/desk/{slug}/readers/{number}/{what}")
+letters_of_blog = Address("/desk/{slug}/letters", "state", "words", "after", "told")
+"""Letters to subscribers, and who gets them."""
+letters_doing = Address("/desk/{slug}/letters/{what}")
+subscribers_file = Address("/desk/{slug}/subscribers.csv")
 read = Address("/desk/{slug}/read", "period", "first", "last", "post", "told")
 """What is read, in a stretch of time; with a post, of it alone."""
 reads_file = Address("/desk/{slug}/read.{name}")

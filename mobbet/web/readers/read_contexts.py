@@ -64,3 +64,4 @@ class ReadPage:
     """The stretch and the post, as the downloads take them."""
     told: str = ""
     problem: str = ""
+    has_letters: bool = False

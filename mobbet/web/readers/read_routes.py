@@ -95,7 +95,7 @@ def _page(
         view.changed(here, blog, first, last, before, number), view.more_of(here, blog, first, last, rows) if not number else [], number, titles.get(number, ""),
         view.drawn_days(blog.slug, some, number), view.day_rows(some), view.drawn_flow(flow), [(flow.sources[start][0], flow.firsts[end][0], count) for start, end, count in flow.ways],
         rows, site_search.missed(here, blog), store.ways(db, blog.id, first, last, "device", 5), [(NAMES.get(code, code), count) for code, count in store.ways(db, blog.id, first, last, "language", 8)],
-        urlencode(stretch.query), told, problem or stretch.problem,
+        urlencode(stretch.query), told, problem or stretch.problem, any(one.letters for one in some),
     )  # fmt: skip
     return page(context, 422 if problem else 200)
 

@@ -9,18 +9,18 @@ from datetime import date, timedelta
 from markupsafe import Markup, escape
 
 from mobbet.actions.workshop import Workshop
-from mobbet.core.read_counts import FRONT, OTHER, OWN_LINK, WHOLE
+from mobbet.core.read_counts import FRONT, LETTER, OTHER, OWN_LINK, WHOLE
 from mobbet.core.read_words import age_in_words, change_in_words
 from mobbet.core.screen_dates import day_and_month, weekday_day_and_month
 from mobbet.core.timing import instant_of_wall, local
-from mobbet.store import desk, placements
+from mobbet.store import desk, mailings, placements
 from mobbet.store import read_counts as store
 from mobbet.store.blogs import Blog
 from mobbet.store.read_counts import DayCount
 from mobbet.web.readers import addresses as to_readers
 from mobbet.web.readers.read_contexts import DayRow, ReadRow
 
-WIDTH, HEIGHT, BASE, TOP, LEFT, RIGHT = 1200, 140, 96, 22, 8, 8
+WIDTH, HEIGHT, BASE, TOP, LEFT, RIGHT = 1200, 148, 96, 22, 8, 8
 MOST_BARS, MOST_SOURCES, MOST_FIRST, MOST_ROWS = 120, 5, 5, 40
 FLOW_WIDTH, FLOW_HEIGHT, FROM_X, TO_X, NODE, GAP = 780, 330, 190, 560, 10, 10
 NO_TRACE = "Typed it, or no trace"
@@ -35,6 +35,7 @@ class Bin:
     readers: int
     pages: int
     titles: list[str]
+    letters: int = 0
 
 
 def bins(workshop: Workshop, blog: Blog, first: str, last: str, page: int) -> list[Bin]:
@@ -45,14 +46,20 @@ def bins(workshop: Workshop, blog: Blog, first: str, last: str, page: int) -> li
     out: dict[date, list[str]] = {}
     for row in desk.out_days(workshop.db, blog.id, *_instants(blog, start, end), workshop.clock()):
         out.setdefault(local(row.goes_out, blog.zone).date(), []).append(row.title)
+    sent = Counter(
+        local(at, blog.zone).date()
+        for at in mailings.days(workshop.db, blog.id, _instants(blog, start, end)[0])
+    )
     found, day = [], start
     while day <= end:
         days = [day + timedelta(days=at) for at in range(step) if day + timedelta(days=at) <= end]
         some = [counts.get(one.isoformat(), DayCount("", 0, 0)) for one in days]
         titles = [title for one in days for title in out.get(one, [])]
         found.append(
-            Bin(day, days[-1], sum(one.readers for one in some), sum(one.pages for one in some), titles)
-        )
+            Bin(
+                day, days[-1], sum(one.readers for one in some), sum(one.pages for one in some), titles, sum(sent[one] for one in days),
+            )
+        )  # fmt: skip
         day += timedelta(days=step)
     return found
 
@@ -79,6 +86,7 @@ def drawn_days(slug: str, some: list[Bin], post: int) -> Markup:
     for at, one in enumerate(some):
         x, height = LEFT + at * step, (BASE - TOP) * one.pages / top
         went = f"; went out: {', '.join(one.titles[:3])}" if one.titles else ""
+        went += "; a letter was sent" if one.letters else ""
         title = escape(f"{words_of(one)}: {one.pages:,} pages, {one.readers:,} readers{went}")
         href = escape(
             to_readers.read(slug, first=one.first.isoformat(), last=one.last.isoformat(), post=post or "")
@@ -88,6 +96,9 @@ def drawn_days(slug: str, some: list[Bin], post: int) -> Markup:
             if one.titles
             else ""
         )
+        if one.letters:
+            y = BASE + (17 if one.titles else 6)
+            mark += f'<path class="letter-mark" d="M{x + step / 2 - 6:.1f} {y} h12 v8 h-12 Z l6 5 l6 -5"/>'
         parts.append(
             f'<a href="{href}" aria-label="{title}"><title>{title}</title><rect class="room" x="{x:.1f}" y="{TOP}" width="{step:.1f}" height="{BASE - TOP + 18}"/>'
             f'<rect class="bar-of" x="{x + step * 0.12:.1f}" y="{BASE - height:.1f}" width="{step * 0.76:.1f}" height="{height:.1f}"/>{mark}</a>'
@@ -108,7 +119,15 @@ def _round(number: int) -> int:
 
 
 def day_rows(some: list[Bin]) -> list[DayRow]:
-    return [DayRow(words_of(one), one.readers, one.pages, ", ".join(one.titles)) for one in some]
+    return [
+        DayRow(
+            words_of(one),
+            one.readers,
+            one.pages,
+            ", ".join([*one.titles, *(["a letter"] if one.letters else [])]),
+        )
+        for one in some
+    ]
 
 
 @dataclass(frozen=True)
@@ -146,12 +165,16 @@ def flow_of(workshop: Workshop, blog: Blog, first: str, last: str) -> Flow:
 
 
 def _source_name(source: str) -> str:
+    if source.startswith(OWN_LINK + LETTER):
+        return "A letter"
     if source.startswith(OWN_LINK):
         return f"Your link “{source.removeprefix(OWN_LINK)}”"
     return source or NO_TRACE
 
 
 def _from_words(source: str) -> str:
+    if source.startswith(OWN_LINK + LETTER):
+        return "letters"
     return f"your link “{source.removeprefix(OWN_LINK)}”" if source.startswith(OWN_LINK) else source
 
 
@@ -260,9 +283,12 @@ def changed(
 def more_of(workshop: Workshop, blog: Blog, first: str, last: str, rows: list[ReadRow]) -> list[str]:
     """Further sentences: what brings readers, and what is still read long after it went out."""
     found = []
-    sources = [one for one in store.sources(workshop.db, blog.id, first, last) if one[0]]
+    sources: Counter[str] = Counter()
+    for source, number in store.sources(workshop.db, blog.id, first, last):
+        if source:
+            sources[_from_words(source)] += number
     if sources:
-        found.append(f"More of them came from {_from_words(sources[0][0])} than from any other place.")
+        found.append(f"More of them came from {sources.most_common(1)[0][0]} than from any other place.")
     old = [row for row in rows[:1] if row.since.endswith("months")]
     found += [f"“{row.title}” is still the most read, {row.since} after it went out." for row in old]
     return found

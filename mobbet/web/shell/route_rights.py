@@ -32,6 +32,14 @@ class Free(StrEnum):
 
 PUBLIC, ANYBODY = Free.PUBLIC, Free.ANYBODY
 ROUTES: dict[str, Action | Free] = {
+    "GET /desk/{slug}/letters": Action.KEEP_READERS,
+    "POST /desk/{slug}/letters/rule": Action.OWN_HOUSE,
+    "POST /desk/{slug}/letters/add": Action.KEEP_READERS,
+    "POST /desk/{slug}/letters/end": Action.KEEP_READERS,
+    "POST /desk/{slug}/letters/forget": Action.KEEP_READERS,
+    "POST /desk/{slug}/letters/correct": Action.KEEP_READERS,
+    "POST /desk/{slug}/letters/import": Action.KEEP_READERS,
+    "GET /desk/{slug}/subscribers.csv": Action.KEEP_READERS,
     "GET POST /~/{slug}/letters": PUBLIC,
     "GET /~/{slug}/letters/": PUBLIC,
     "GET /~/{slug}/letters/{key}": PUBLIC,
@@ -121,6 +129,7 @@ ROUTES: dict[str, Action | Free] = {
     "GET /posts/{post_id}/card.png": Action.EDIT_POST,
     "POST /posts/{post_id}/docket/ask": Action.EDIT_POST,
     "POST /posts/{post_id}/docket/alike": Action.EDIT_POST,
+    "POST /posts/{post_id}/docket/letter": Action.EDIT_POST,
     "POST /posts/{post_id}/docket/sharing": Action.EDIT_POST,
     "POST /posts/{post_id}/docket/ask-no-more": Action.EDIT_POST,
     "POST /posts/{post_id}/docket/decide": Action.GIVE_WORD,
@@ -220,6 +229,8 @@ ROUTES: dict[str, Action | Free] = {
     "GET /posts/{post_id}/preview/in/{view}/site{path:path}": Action.EDIT_POST,
     "POST /posts/{post_id}/preview/live": Action.EDIT_POST,
     "GET /posts/{post_id}/preview/as/{kind}": Action.EDIT_POST,
+    "GET /posts/{post_id}/preview/letter": Action.EDIT_POST,
+    "POST /posts/{post_id}/preview/letter/send": Action.EDIT_POST,
     "GET /desk/{slug}/filing/addresses": Action.WORK,
     "POST /desk/{slug}/filing/addresses/pattern": Action.OWN_HOUSE,
     "POST /desk/{slug}/filing/addresses/script": Action.OWN_HOUSE,

@@ -23,12 +23,16 @@ _FRAME = re.compile(rb'<a class="facade" href="[^"<>]*" data-frame="(https://[a-
 """A frame that a page of a site may show. No text of a post can look like it, since its `<` is a reference."""
 
 
+_FORM = re.compile(rb'<form class="ask subscribe" method="post" action="(https?://[a-z0-9.:-]+)/')
+"""A form for readers that another host answers for."""
+
+
 def policy_of(page: bytes, policy: str = SITE_POLICY) -> str:
-    """The policy of a page of a site: it may load frames of the hosts whose videos it shows, and of no others."""
-    hosts = dict.fromkeys(_FRAME.findall(page))
-    return policy.replace(
-        "frame-src 'self'", " ".join(["frame-src 'self'", *(host.decode() for host in hosts)])
-    )
+    """The policy of a page of a site: it may load frames of the hosts whose videos it shows, send its forms to where they are answered, and nothing else."""
+    for source, pattern in (("frame-src 'self'", _FRAME), ("form-action 'self'", _FORM)):
+        hosts = dict.fromkeys(pattern.findall(page))
+        policy = policy.replace(source, " ".join([source, *(host.decode() for host in hosts)]))
+    return policy
 
 
 def shown_headers(
@@ -48,6 +52,8 @@ def shown_headers(
     return [(b"content-type", type.encode()), (b"content-security-policy", policy.encode())]
 
 
+LETTER_POLICY = "default-src 'none'; img-src 'self'; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none'; frame-ancestors 'self'"
+"""For a letter as it is looked at: its styles stand in its elements, as mail programs need it; nothing runs."""
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 Headers = dict[bytes, bytes]
 COMMON = [

@@ -255,6 +255,18 @@ class PlacingShown:
 
 
 @dataclass(frozen=True)
+class LetterSetting:
+    """The letter about a post: the word of the docket, the verb before it, its choices, subject and first line, and what became of it."""
+
+    setting: Setting
+    verb: str
+    choices: list[Choice]
+    subject: str
+    line: str
+    told: str
+
+
+@dataclass(frozen=True)
 class ShownPart:
     """How a post is shown: the words of the docket's sentences, and what their sheets offer."""
 
@@ -276,6 +288,8 @@ class ShownPart:
     own_look: Setting
     sharing: Setting | None
     is_shared: bool
+    letter: LetterSetting | None
+    """What goes to subscribers; None where there are none, and of a page."""
     alike: Setting | None
     """Which posts like it stand below it; None of a page."""
     own_paper: str

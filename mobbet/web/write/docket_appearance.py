@@ -31,6 +31,7 @@ from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import Measure, SearchSample, Setting, ShownPart
+from mobbet.web.write.docket_letter import letter_of
 
 MOST_BLOCKS = 30
 MOST_PICTURES = 15
@@ -65,6 +66,7 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         alike=_alike(post),
         sharing=_sharing(post, blog),
         is_shared=post.sharing != NO_SHARING,
+        letter=letter_of(workshop, post, blog),
         front=Setting("front", FRONTS[post.front], "Change its place on the front page"),
         fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],
         menu=menu,

@@ -18,6 +18,7 @@ from mobbet.actions import (
     comments,
     docket_lines,
     kept_blocks,
+    letter_rules,
     menus,
     own_look,
     pages,
@@ -318,6 +319,16 @@ def set_own_look(
         post_id,
         "own-look",
         lambda: own_look.set_own_look(here, me, post_id, paper=paper, accent=accent, picture=picture),
+    )
+
+
+@router.post(to_write.docket.at("letter"))
+def set_letter(
+    here: Here, me: Me, post_id: int, shows: Text = "", subject: Text = "", line: Text = ""
+) -> Response:
+    """What goes to subscribers about the post."""
+    return attempt(
+        here, me, post_id, "letter", lambda: letter_rules.set_letter(here, me, post_id, shows, subject, line)
     )
 
 

@@ -1,0 +1,64 @@
+"""Those who get the bench's letters, and the letters of the last weeks."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from mobbet.actions import categories, letter_rules, mail_sending, read_counts, subscribers
+from mobbet.actions.mailings import word_of
+from mobbet.actions.read_counts import Hit
+from mobbet.actions.workshop import Workshop
+from mobbet.core.subscriptions import POST, WEEK, digest_due
+from mobbet.core.values import existing
+from mobbet.demo.reads import AGENTS
+from mobbet.services.stand_ins.clock import SetClock
+from mobbet.store import blogs, mailings, placements
+from mobbet.store.blogs import Blog
+from mobbet.store.people import Person
+
+WEEKS, FRIDAY = 6, 4
+SUBSCRIBERS = (
+    ("hanne@net-loft.example", "", POST), ("mira.holt@port-alder.example", "", POST), ("bo@harbour-post.example", "", WEEK),
+    ("ilse@tide-mill.example", "", WEEK), ("odd@rope-walk.example", "Lamps", POST), ("juno@chandlery.example", "Clocks", POST),
+    ("teo@harbour-school.example", "", WEEK), ("runa@slipway.example", "", POST),
+)  # fmt: skip
+"""(address, category or '' for everything, how often)."""
+CONSENT = "wrote their address on the list by the door of a session"
+
+
+def make_letters(workshop: Workshop, clock: SetClock, owner: Person, bench: Blog) -> None:
+    """Opens letters some weeks ago, and sends what was due since."""
+    now = clock()
+    clock.instant = now - WEEKS * 7 * 86400
+    letter_rules.set_rule(workshop, owner, bench.slug, "is_open", "yes")
+    bench = existing(blogs.by_id(workshop.db, bench.id))
+    for email, category, every in SUBSCRIBERS:
+        what = f"category:{categories.find(workshop, bench, category)}" if category else "all"
+        subscribers.add(workshop, owner, bench, email, what, every, CONSENT)
+    for instant in _moments(workshop, bench, clock(), now):
+        clock.instant = instant
+        mail_sending.send_due(workshop)
+    clock.instant = now
+    _open_some(workshop, bench)
+
+
+def _open_some(workshop: Workshop, bench: Blog) -> None:
+    """Some of those who got a letter open its link, soon after."""
+    hits = []
+    for mailing in mailings.newest(workshop.db, bench.id, 30):
+        for post_id, _ in mailing.shown:
+            path = placements.path_shown(workshop.db, post_id, workshop.clock())
+            hits += [
+                Hit(mailing.made_at + 600 * (number + 1), path, f"from={word_of(mailing.id)}", f"198.51.100.{number + 1}", AGENTS[number % 4], "", "pt-PT", "")
+                for number in range(4 + mailing.id % 4)
+            ]  # fmt: skip
+    read_counts.count(workshop, bench, hits)
+
+
+def _moments(workshop: Workshop, bench: Blog, start: int, end: int) -> Iterator[int]:
+    """When posts went out in that time, and when digests were due, in order."""
+    days = {
+        digest_due(WEEK, end - 7 * 86400 * week, bench.zone, FRIDAY, "09:00") + 60 for week in range(WEEKS)
+    }
+    out = {instant + 900 for instant in mailings.went_out(workshop.db, bench.id, start, end)}
+    yield from sorted(instant for instant in days | out if instant <= end)
