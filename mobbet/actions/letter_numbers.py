@@ -9,7 +9,7 @@ from mobbet.actions.mailings import word_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.read_counts import OWN_LINK
 from mobbet.core.rights import Action
-from mobbet.store import mailings, read_counts
+from mobbet.store import mailings, placements, read_counts
 from mobbet.store.blogs import Blog
 from mobbet.store.mailings import Mailing, Tally
 from mobbet.store.people import Person
@@ -34,3 +34,15 @@ def newest(workshop: Workshop, person: Person, blog: Blog, most: int) -> list[Le
         LetterNumbers(one, tallies.get(one.id, Tally()), opened.get(OWN_LINK + word_of(one.id), 0))
         for one in found
     ]
+
+
+def paths_in(workshop: Workshop, mailing: Mailing) -> list[str]:
+    """Where readers find the posts that a letter shows, of those that are out."""
+    found = (placements.path_shown(workshop.db, post, workshop.clock()) for post, _ in mailing.shown)
+    return [path for path in found if path]
+
+
+def days_out(workshop: Workshop, person: Person, blog: Blog, start: int, end: int) -> list[int]:
+    """When posts of a blog went out between two instants. Raises NotAllowed."""
+    require(workshop, person, blog, Action.KEEP_READERS)
+    return mailings.went_out(workshop.db, blog.id, start, end)

@@ -17,9 +17,11 @@ from mobbet.actions.pacing import count_try, network
 from mobbet.actions.subscription_words import is_offered, words_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import EVERYONE
 from mobbet.core.emails import is_email, read_email
 from mobbet.core.errors import BadInput, NotFound, Refused
 from mobbet.core.filing import path_in_words
+from mobbet.core.keys import Name
 from mobbet.core.letters import read_rules
 from mobbet.core.names import one_line
 from mobbet.core.rights import Action
@@ -28,6 +30,8 @@ from mobbet.core.subscriptions import (
     ALL,
     ASIDE,
     ASKED,
+    AUTHOR,
+    CATEGORY,
     CONFIRM_SECONDS,
     CONSENT_LENGTH,
     ENDED,
@@ -35,6 +39,7 @@ from mobbet.core.subscriptions import (
     MOST_SUBSCRIPTIONS,
     ON,
     POST,
+    SERIES,
     Wish,
     read_every,
     read_what,
@@ -43,6 +48,7 @@ from mobbet.store import filing, people, readers, series
 from mobbet.store import subscribers as store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.store.snapshot import SiteSnapshot
 from mobbet.store.subscribers import Subscriber
 
 MOST_ROWS, LONGEST_FILE = 100_000, 20_000_000
@@ -88,12 +94,27 @@ def read_wishes(
     return [*found.values()]
 
 
+def resolved(workshop: Workshop, blog: Blog, what: str) -> str:
+    """What a form in a post subscribes to, such as `category-of:12`: the first category, the author or the series of that post; everything where it has none."""
+    kind, of, number = what.partition("-of:")
+    if not of:
+        return what or ALL
+    is_number = number.isascii() and number.isdecimal() and len(number) < 16
+    post = SiteSnapshot(workshop.db, blog.id, workshop.clock()).post(int(number)) if is_number else None
+    if post is None or post.audience != EVERYONE:
+        return ALL
+    which = {CATEGORY: next(iter(post.categories), None), AUTHOR: post.author_id, SERIES: post.series_id}.get(
+        kind
+    )
+    return Name.of(kind, which) if which else ALL
+
+
 def ask(workshop: Workshop, blog: Blog, email: str, what: str, every: str, address: str) -> None:
     """Keeps what a reader asks for and sends the letter by which they confirm it. Raises BadInput, TooSoon, Refused."""
     if not is_open(blog):
         raise Refused(CLOSED)
     email = read_email(email)
-    wishes = read_wishes(workshop, blog, [(what or ALL, every or POST)], frozenset())
+    wishes = read_wishes(workshop, blog, [(resolved(workshop, blog, what), every or POST)], frozenset())
     count_try(workshop, ("subscribe", f"{blog.id} {email.lower()}"), network(address))
     now = workshop.clock()
     with changing(workshop):

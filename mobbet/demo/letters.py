@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from mobbet.actions import categories, letter_rules, mail_sending, read_counts, subscribers
+from mobbet.actions import categories, letter_numbers, letter_rules, mail_sending, read_counts, subscribers
 from mobbet.actions.mailings import word_of
 from mobbet.actions.read_counts import Hit
 from mobbet.actions.workshop import Workshop
@@ -12,7 +12,7 @@ from mobbet.core.subscriptions import POST, WEEK, digest_due
 from mobbet.core.values import existing
 from mobbet.demo.reads import AGENTS
 from mobbet.services.stand_ins.clock import SetClock
-from mobbet.store import blogs, mailings, placements
+from mobbet.store import blogs
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -35,19 +35,18 @@ def make_letters(workshop: Workshop, clock: SetClock, owner: Person, bench: Blog
     for email, category, every in SUBSCRIBERS:
         what = f"category:{categories.find(workshop, bench, category)}" if category else "all"
         subscribers.add(workshop, owner, bench, email, what, every, CONSENT)
-    for instant in _moments(workshop, bench, clock(), now):
+    for instant in _moments(workshop, owner, bench, clock(), now):
         clock.instant = instant
         mail_sending.send_due(workshop)
     clock.instant = now
-    _open_some(workshop, bench)
+    _open_some(workshop, owner, bench)
 
 
-def _open_some(workshop: Workshop, bench: Blog) -> None:
-    """Some of those who got a letter open its link, soon after."""
+def _open_some(workshop: Workshop, owner: Person, bench: Blog) -> None:
+    """Some of those who got a letter open its links, soon after."""
     hits = []
-    for mailing in mailings.newest(workshop.db, bench.id, 30):
-        for post_id, _ in mailing.shown:
-            path = placements.path_shown(workshop.db, post_id, workshop.clock())
+    for mailing in (one.mailing for one in letter_numbers.newest(workshop, owner, bench, 30)):
+        for path in letter_numbers.paths_in(workshop, mailing):
             hits += [
                 Hit(mailing.made_at + 600 * (number + 1), path, f"from={word_of(mailing.id)}", f"198.51.100.{number + 1}", AGENTS[number % 4], "", "pt-PT", "")
                 for number in range(4 + mailing.id % 4)
@@ -55,10 +54,10 @@ def _open_some(workshop: Workshop, bench: Blog) -> None:
     read_counts.count(workshop, bench, hits)
 
 
-def _moments(workshop: Workshop, bench: Blog, start: int, end: int) -> Iterator[int]:
-    """When posts went out in that time, and when digests were due, in order."""
+def _moments(workshop: Workshop, owner: Person, bench: Blog, start: int, end: int) -> Iterator[int]:
+    """When letters about posts were due in that time, and digests, in order."""
     days = {
         digest_due(WEEK, end - 7 * 86400 * week, bench.zone, FRIDAY, "09:00") + 60 for week in range(WEEKS)
     }
-    out = {instant + 900 for instant in mailings.went_out(workshop.db, bench.id, start, end)}
+    out = {instant + 900 for instant in letter_numbers.days_out(workshop, owner, bench, start, end)}
     yield from sorted(instant for instant in days | out if instant <= end)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -115,7 +116,7 @@ class Renderer:
 
     def html_of(self, card: Card, links: dict[int, str], link: Callable[[str], str]) -> Html:
         """What the text of a post is written with; `link` makes an address of a path."""
-        return self.html_with(card.fill, links, link)
+        return replace(self.html_with(card.fill, links, link), post=card.id)
 
     def html_with(
         self, fill: Iterable[tuple[str, str]], links: dict[int, str], link: Callable[[str], str]
@@ -135,6 +136,7 @@ class Renderer:
         return Html(
             lambda src, sizes: self._of(src, lambda item: rendition(item, sizes, link)), lambda src: self._of(src, lambda item: playing(item, link)),
             address, dict(fill).get, is_page=True, language=self.house.language, frame_hosts=self.house.frame_hosts,
+            forms=f"{link('/~/search')[: -len('search')]}", takes_subscribers=self.house.takes_subscribers,
         )  # fmt: skip
 
     def block(self, shown: ShownBlock, link: Callable[[str], str]) -> Markup:

@@ -18,19 +18,20 @@ import { rawHtml } from "./rawhtml.js";
 import { review } from "./review.js";
 import { sound } from "./sound.js";
 import { standing } from "./standing.js";
+import { subscribe } from "./subscribe.js";
 import { table } from "./table.js";
 import { teaserLine } from "./teaserline.js";
 import { video } from "./video.js";
 
 const KINDS = [
-  paragraphs, heading, subheading, bulletList, orderedList, quote, code, table, callout, button, beside, contents, teaserLine, review, rawHtml, standing, fillIn,
+  paragraphs, heading, subheading, bulletList, orderedList, quote, code, table, callout, button, subscribe, beside, contents, teaserLine, review, rawHtml, standing, fillIn,
   gallery, sound, video, embed, file, divider, picture,
 ];
 
 // What the seam offers, first what people put most.
 const OFFERED = [
   picture, gallery, video, sound, file, table, callout, button, beside, heading, subheading, bulletList, orderedList, quote, code, divider, contents, teaserLine,
-  review, rawHtml,
+  review, subscribe, rawHtml,
 ];
 
 export const nodes = KINDS.flatMap((kind) => kind.nodes);

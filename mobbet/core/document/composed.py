@@ -77,6 +77,28 @@ def button(node: Node, inner: str, html: Html) -> str:
     return f'<p class="put-button"><a class="button-{weight}"{href}{rel}>{escape(words)}</a></p>'
 
 
+SUBSCRIBE_TO = ("all", "category", "author", "series")
+"""What a form subscribes to: everything, or the posts of the category, author or series of the post in which it stands."""
+SUBSCRIBE_WORDS = "New posts by e-mail"
+
+
+def subscribe(node: Node, inner: str, html: Html) -> str:
+    """A form for an e-mail address; nothing where nobody may subscribe, and in feeds."""
+    words, what = node["attrs"]["words"], node["attrs"]["what"]
+    if not html.is_page:
+        return f'<div class="subscribe" data-subscribe="{what}">{escape(words)}</div>'
+    if html.is_feed or not (html.forms and html.takes_subscribers):
+        return ""
+    html.counts["forms"] += 1
+    number = f"letters-{html.counts['forms']}"
+    subject = f"{what}-of:{html.post}" if what != "all" and html.post else "all"
+    return (
+        f'<form class="ask subscribe" method="post" action="{escape(html.forms)}letters"><label for="{number}">{escape(words or SUBSCRIBE_WORDS)}</label>'
+        f'<div class="one-line"><input id="{number}" name="email" type="email" required autocomplete="email" maxlength="254">'
+        f'<input type="hidden" name="what" value="{subject}"><button>Get letters</button></div></form>'
+    )
+
+
 def beside(node: Node, inner: str, html: Html) -> str:
     return f'<div class="beside share-{node["attrs"]["share"]}">{inner}</div>'
 
@@ -159,6 +181,10 @@ def standing(node: Node, inner: str, html: Html) -> str:
 
 def callout_text(node: Node, parts: list[str]) -> str:
     return text.blocks(node, [node["attrs"]["title"], *parts])
+
+
+def subscribe_text(node: Node, parts: list[str]) -> str:
+    return str(node["attrs"]["words"])
 
 
 def button_text(node: Node, parts: list[str]) -> str:

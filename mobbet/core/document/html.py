@@ -107,6 +107,11 @@ class Html:
     is_feed: bool = False
     language: str = "en"
     frame_hosts: tuple[str, ...] = ()
+    forms: str = ""
+    """The address before that of what answers readers' forms, ending in `~/`; '' where nothing does."""
+    post: int = 0
+    """The number of the post that is written, 0 outside of posts."""
+    takes_subscribers: bool = False
     entries: tuple[Entry, ...] = ()
     share: float = 1.0
     is_stacked: bool = False

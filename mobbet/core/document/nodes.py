@@ -139,6 +139,10 @@ NODES: tuple[NodeType, ...] = (
     ),
     NodeType("beside", "side side", "block", composed.beside, markdown.fenced, text.blocks, (Attribute("share", one_of(*SHARES), 50),)),
     NodeType("side", "block+", "", composed.side, markdown.fenced, text.blocks),
+    NodeType(
+        "subscribe", "", "block", composed.subscribe, markdown.fenced, composed.subscribe_text,
+        (Attribute("words", words(120), ""), Attribute("what", one_of(*composed.SUBSCRIBE_TO), "all")),
+    ),
     NodeType("contents", "", "block", composed.contents, markdown.fenced, text.nothing, (Attribute("depth", whole(2, 6), 3),)),
     NodeType("teaserLine", "", "top", composed.teaser_line, markdown.fenced, text.nothing),
     NodeType(

@@ -8,6 +8,7 @@ from collections.abc import Callable
 from typing import Any
 
 from mobbet.core import languages
+from mobbet.core.document.composed import SUBSCRIBE_TO
 from mobbet.core.document.elements import Element
 from mobbet.core.document.html import LIST_TYPES
 from mobbet.core.document.links import clean_address
@@ -150,6 +151,12 @@ def _contents(element: Element, blocks: Blocks) -> list[Node]:
     return [{"type": "contents", "attrs": {"depth": int(depth) if depth in "23456" and depth else 3}}]
 
 
+def _subscribe(element: Element, blocks: Blocks) -> list[Node]:
+    what = element.attrs["data-subscribe"]
+    attrs = {"words": element.words()[:120], "what": what if what in SUBSCRIBE_TO else "all"}
+    return [{"type": "subscribe", "attrs": attrs}]
+
+
 def _review(element: Element, blocks: Blocks) -> list[Node]:
     try:
         given = json.loads(element.attrs["data-review"])
@@ -217,4 +224,5 @@ _READERS: dict[str, Callable[[Element, Blocks], list[Node]]] = {
     "data-review": _review,
     "data-source": _raw,
     "data-standing": _standing,
+    "data-subscribe": _subscribe,
 }

@@ -88,16 +88,8 @@ def _preview(
     out = _out_now(here, post)
     compare = compare if compare in COMPARED and out and kind in FRAMED else ""
     path = "/" if kind == "list" else seen.path
-    is_framed = kind in FRAMED
-    frame = (
-        to_preview.preview_site(post.id, path, str(view))
-        if is_framed
-        else to_preview.preview_as(post.id, kind)
-    )
-    is_letter = kind in LETTERS and subscribers.is_open(blog)
-    if is_letter and kind == "mail":
-        frame = to_preview.preview_letter(post.id)
-    if is_letter:
+    frame, has_ruler = _frame(here, post, blog, kind, to_preview.preview_site(post.id, path, str(view)))
+    if kind in LETTERS and subscribers.is_open(blog):
         more = {"email": me.email, **more, "letter": letter_preview.of_post(here, me, post.id).subject}
     actions = docket_of(here, post, blog, me=me).actions
     colour = colours if colours in COLOURS else "usual"
@@ -113,24 +105,16 @@ def _preview(
         compared=_word("compare", "Change what it is compared with", COMPARED if out else NOT_OUT, compare),
         moment=time_in_words(seen.moment, blog.zone, here.clock()),
         said=said if problem else "",
-        kept=list(
-            {
-                "kind": kind,
-                "reader": reader,
-                "light": view.light,
-                "type": view.type,
-                "colours": colours,
-                "compare": compare,
-                "at": at,
-            }.items()
-        ),  # fmt: skip
+        kept=[
+            ("kind", kind), ("reader", reader), ("light", view.light), ("type", view.type), ("colours", colours), ("compare", compare), ("at", at),
+        ],
         frame=frame,
         out=to_preview.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now")))
         if compare
         else "",
         colour=colour,
         compare=compare,
-        has_ruler=is_framed or (is_letter and kind == "mail"),
+        has_ruler=has_ruler,
         problem=refused
         or problem
         or seen.problem
@@ -139,8 +123,15 @@ def _preview(
         place=actions.place,
         can_place=actions.can_place,
         **more,
-    )
+    )  # fmt: skip
     return page(context, status)
+
+
+def _frame(here: Workshop, post: Post, blog: Blog, kind: str, site: str) -> tuple[str, bool]:
+    """(the address of what is shown, whether its width can be changed)."""
+    if kind == "mail" and subscribers.is_open(blog):
+        return to_preview.preview_letter(post.id), True
+    return (site, True) if kind in FRAMED else (to_preview.preview_as(post.id, kind), False)
 
 
 def _moment(here: Workshop, blog: Blog, said: str, at: str) -> tuple[str, int | None, str]:

@@ -6,6 +6,7 @@ from random import Random
 from typing import Any
 
 from mobbet.core.document import schema
+from mobbet.core.document.composed import SUBSCRIBE_TO
 from mobbet.core.document.nodes import MARKS, NODE, NODES, NUMBERS, SHARES, SIGNS_OF_LISTS
 from mobbet.core.document.palette import NAMES
 from mobbet.core.document.signs import SIGNS
@@ -154,6 +155,7 @@ class Maker:
             "tableCell": {**align, "colspan": choose((1, 1, 1, 2)), "rowspan": choose((1, 1, 1, 2))},
             "callout": {"sign": choose(tuple(SIGNS)), "tint": choose(NAMES), "title": self.words()},
             "button": {"words": self.words(), "address": choose(("", *ADDRESSES)), "weight": choose(("strong", "quiet"))},
+            "subscribe": {"words": self.words(), "what": choose(SUBSCRIBE_TO)},
             "beside": {"share": choose(SHARES)},
             "contents": {"depth": choose((2, 3, 4, 5, 6))},
             "review": {

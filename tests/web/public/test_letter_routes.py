@@ -1,4 +1,5 @@
 from mobbet.actions import letter_rules, subscribers
+from mobbet.actions.subscription_words import words_of
 from mobbet.core.permalinks import short_path
 from mobbet.store import blogs, readers
 from mobbet.store import subscribers as store
@@ -116,3 +117,18 @@ class PageTests(LetterCase):
         answer = self.get(f"/b/bench{short_path(1)}?from=letter-3")
         self.assertEqual(answer.status_code, 301)
         self.assertTrue(answer.headers["location"].endswith("/lamps/a-lamp/?from=letter-3"))
+
+    def test_a_form_in_a_text_subscribes_to_the_category_of_its_post(self) -> None:
+        self.write(
+            "A clock",
+            "~~~ mobbet:subscribe words=Clocks what=category\n~~~",
+            date="2026-11-11 09:00",
+            categories="Clocks",
+        )
+        self.publish()
+        page = self.get("/b/bench/clocks/a-clock/").text
+        self.assertIn('name="what" value="category-of:2"', page)
+        self.post("/b/bench/~/letters", email="c@alder.example", what="category-of:2")
+        asked = store.by_email(self.shop.db, self.blog.id, "c@alder.example").asked
+        self.assertEqual(words_of(self.shop, self.blog, asked[0].what), "posts in Clocks")
+        self.assertNotIn("subscribe", self.get("/b/bench/feed.atom").text)

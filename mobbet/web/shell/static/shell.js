@@ -1,1 +1,1 @@
-/* sources 31b403bdbdc964cbf09f60e5c2d134594dfce8141ac8fcd22d9925e86da2da64 */import"./editor-chunk-3GQIYK5H.js";
+/* sources 9b2f67e0f0361d4404136c92a456c8b3305533cb57e114008c4129e81bb10778 */import"./editor-chunk-YLMVRYKL.js";
