@@ -10,6 +10,7 @@ from mobbet.actions.access import editable_post, require
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE, STRANGER, Reader, may_read
+from mobbet.core.comments import SHOWN
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.facts import OutPost
 from mobbet.core.filing import trail
@@ -19,6 +20,7 @@ from mobbet.core.numbers import counted
 from mobbet.core.read_counts import LETTER
 from mobbet.core.rights import Action
 from mobbet.core.subscriptions import (
+    ANSWERS,
     COMMENTS,
     MONTH,
     POST,
@@ -33,8 +35,9 @@ from mobbet.core.timing import day_in_words
 from mobbet.core.values import existing
 from mobbet.publish.letter_pages import LetterMaker, LetterText
 from mobbet.publish.plan import Plan
-from mobbet.store import blogs, mailings, subscribers
+from mobbet.store import blogs, comments, mailings, subscribers
 from mobbet.store.blogs import Blog
+from mobbet.store.comments import Comment
 from mobbet.store.mailings import Mailing
 from mobbet.store.people import Person
 from mobbet.store.snapshot import SiteSnapshot
@@ -191,6 +194,9 @@ def bring_up_to_date(workshop: Workshop, blog: Blog, mailing: Mailing) -> Mailin
     shows = _shows(workshop, [post for post, _ in mailing.shown])
     if not shows or (mailing.kind == OF_POST and _is_called_off(workshop, blog, shows[0][0])):
         return None
+    comment = comments.one(workshop.db, mailing.number) if mailing.kind == COMMENT else None
+    if mailing.kind == COMMENT and (comment is None or comment.state != SHOWN):
+        return None
     if shows != mailing.shown:
         with changing(workshop):
             _write(workshop, blog, mailing)
@@ -208,13 +214,15 @@ def may_go(workshop: Workshop, blog: Blog, mailing: Mailing) -> Callable[[int], 
     people, snapshot = audience_of(workshop, blog), SiteSnapshot(workshop.db, blog.id, workshop.clock())
     posts = [post for number, _ in mailing.shown if (post := snapshot.post(number))]
     about = [(post.audience, matter_of(snapshot, post)) for post in posts]
+    comment = comments.one(workshop.db, mailing.number) if mailing.kind == COMMENT else None
+    followed = _following(comment) if comment else ()
 
     def check(subscriber: int) -> bool:
         wishes = people.wishes.get(subscriber)
         if not wishes or not all(people.may_read(subscriber, audience) for audience, _ in about):
             return False
         if mailing.kind == COMMENT:
-            return any(wish.what == Name.of(COMMENTS, mailing.post_id or 0) for wish in wishes)
+            return any(wish.what in followed for wish in wishes)
         return any(is_about(wish.what, matter) for wish in wishes for _, matter in about)
 
     return check
@@ -251,22 +259,25 @@ def preview(blog: Blog, post: OutPost, snapshot: SiteSnapshot) -> LetterText:
     return LetterMaker(Plan(snapshot)).of_post(post, shows, "letter", post.letter_line)
 
 
-def told_of_comment(
-    workshop: Workshop, blog: Blog, post_id: int, comment_id: int, name: str, words: str, email: str
-) -> None:
-    """Begins the letter to those who follow the comments under a post, but for whoever wrote it; within a unit of work."""
-    db, now = workshop.db, workshop.clock()
-    chosen = subscribers.who_want(db, blog.id, Name.of(COMMENTS, post_id))
-    own = subscribers.by_email(db, blog.id, email) if email else None
-    chosen = [one for one in chosen if own is None or one != own.id]
+def _following(comment: Comment) -> tuple[str, ...]:
+    """What those subscribe to who are told of a comment."""
+    answers = (Name.of(ANSWERS, comment.answers),) if comment.answers else ()
+    return (Name.of(COMMENTS, comment.post_id), *answers)
+
+
+def tell_of_comment(workshop: Workshop, blog: Blog, comment: Comment) -> None:
+    """Begins the letter to those who follow the comments under a post, or the answers to one, but for whoever wrote it; within a unit of work."""
+    db, now, post_id = workshop.db, workshop.clock(), comment.post_id
+    own = subscribers.by_email(db, blog.id, comment.email) if comment.email else None
+    found = (one for what in _following(comment) for one in subscribers.who_want(db, blog.id, what))
+    chosen = [one for one in dict.fromkeys(found) if own is None or one != own.id]
     shows = _shows(workshop, [post_id])
     if not chosen or not shows or not read_rules(blog.letters).is_open:
         return
     post = existing(SiteSnapshot(db, blog.id, now).post(post_id))
-    if post.audience != EVERYONE:
+    if post.audience != EVERYONE or mailings.is_there(db, post_id, COMMENT, comment.id):
         return
-    number = mailings.add(
-        db, blog.id, COMMENT, POST, shows, ("", "", ""), now, post_id, comment_id, f"{name} on “{post.title}”\n{name}: {words}",
-    )  # fmt: skip
+    words = f"{comment.name} on “{post.title}”\n{comment.name}: {comment.text}"
+    number = mailings.add(db, blog.id, COMMENT, POST, shows, ("", "", ""), now, post_id, comment.id, words)
     _write(workshop, blog, existing(mailings.by_id(db, number)))
     mailings.add_deliveries(db, number, chosen, now)

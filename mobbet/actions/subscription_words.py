@@ -6,8 +6,8 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import EVERYONE
 from mobbet.core.filing import path_in_words, tree
 from mobbet.core.keys import Name
-from mobbet.core.subscriptions import ALL, AUTHOR, CATEGORY, COMMENTS, SERIES
-from mobbet.store import filing, mailings, profiles, series
+from mobbet.core.subscriptions import ALL, ANSWERS, AUTHOR, CATEGORY, COMMENTS, SERIES
+from mobbet.store import comments, filing, mailings, profiles, series
 from mobbet.store.blogs import Blog
 from mobbet.store.snapshot import SiteSnapshot
 
@@ -31,8 +31,18 @@ def words_of(workshop: Workshop, blog: Blog, what: str) -> str:
     if name.kind == SERIES:
         found = series.on_blog(db, blog.id, name.number)
         return f"the series “{found}”" if found else ""
-    post = SiteSnapshot(db, blog.id, workshop.clock()).post(name.number) if name.kind == COMMENTS else None
-    return f"comments under “{post.title}”" if post and post.audience == EVERYONE else ""
+    if name.kind == ANSWERS:
+        comment = comments.one(db, name.number)
+        title = _title(workshop, blog, comment.post_id) if comment else ""
+        return f"answers to your comment under “{title}”" if title else ""
+    title = _title(workshop, blog, name.number)
+    return f"comments under “{title}”" if title else ""
+
+
+def _title(workshop: Workshop, blog: Blog, post_id: int) -> str:
+    """The title of a post that everybody may read now; '' for any other."""
+    post = SiteSnapshot(workshop.db, blog.id, workshop.clock()).post(post_id)
+    return post.title if post and post.audience == EVERYONE else ""
 
 
 def offered(workshop: Workshop, blog: Blog) -> list[tuple[str, str]]:
@@ -44,7 +54,7 @@ def offered(workshop: Workshop, blog: Blog) -> list[tuple[str, str]]:
 def is_offered(workshop: Workshop, blog: Blog, what: str) -> bool:
     """Whether anybody may subscribe to it: names of what is for some readers alone are told to nobody."""
     name = Name(what)
-    if name.kind == COMMENTS:
+    if name.kind in (COMMENTS, ANSWERS):
         return bool(words_of(workshop, blog, what))
     return name in _open(workshop, blog)
 

@@ -200,13 +200,18 @@ class Titled:
 
 @dataclass(frozen=True)
 class Comment:
-    """A comment as readers see it, with what was answered to it; `is_ours` is true of those who work on the blog."""
+    """A comment as readers see it, with what was answered to it; `is_ours` is true of those who work on the blog.
+
+    Of a mention on another site, `source` is the page that mentions, and `address` that of whoever wrote it.
+    """
 
     id: int
     name: str
     text: str
     made_at: int
     is_ours: int
+    address: str = ""
+    source: str = ""
     answers: tuple[Comment, ...] = ()
 
 

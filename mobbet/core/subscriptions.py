@@ -1,6 +1,6 @@
 """What somebody subscribes to by e-mail, how often, and when a digest is due.
 
-A subscription is to `all`, `category:3`, `author:2`, `series:4` or `comments:12` (those under a post).
+A subscription is to `all`, `category:3`, `author:2`, `series:4`, `comments:12` (those under a post) or `answers:34` (those to a comment).
 """
 
 from __future__ import annotations
@@ -14,8 +14,8 @@ from mobbet.core.keys import Name
 from mobbet.core.timing import instant_of_wall, local
 
 ALL = "all"
-CATEGORY, AUTHOR, SERIES, COMMENTS = "category", "author", "series", "comments"
-KINDS = (CATEGORY, AUTHOR, SERIES, COMMENTS)
+CATEGORY, AUTHOR, SERIES, COMMENTS, ANSWERS = "category", "author", "series", "comments", "answers"
+KINDS = (CATEGORY, AUTHOR, SERIES, COMMENTS, ANSWERS)
 POST, WEEK, MONTH = "post", "week", "month"
 EVERY = {POST: "each post", WEEK: "once a week", MONTH: "once a month"}
 """How often letters come, in words."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mobbet.core.audience import Reader
+from mobbet.core.facts import Comment
 from mobbet.core.keys import PageKey
 from mobbet.publish.pages.search import results_page
 from mobbet.publish.plan import Plan
@@ -45,6 +46,37 @@ class CommentForm:
     told: str = ""
     sign: str = ""
     """Says when the form was opened."""
+    answers: int = 0
+    answered: str = ""
+    """The comment that is answered: its number, and who wrote it."""
+    can_tell: bool = False
+    tells: str = ""
+    """Whether answers can be told of by e-mail, and whether that is wanted."""
+    work: int = 0
+    """How many bits of work the browser does (`core/proof_of_work.py`); 0 for none."""
+    change: str = ""
+    """The sign by which the comment can be changed."""
+
+
+@dataclass(frozen=True)
+class CommentList:
+    """A page of the comments under a post: `number` of `pages`, the comments in all, and whether one may write there."""
+
+    post_id: int
+    title: str
+    path: str
+    number: int
+    pages: int
+    total: int
+    comments: tuple[Comment, ...]
+    may_comment: bool
+
+
+def comment_list(db: Database, blog: Blog, root: str, now: int, shown: CommentList) -> bytes:
+    """A further page of comments, for the place where this server has the blog."""
+    snapshot = SiteSnapshot(db, blog.id, now)
+    renderer = Renderer(snapshot.house, snapshot.item, root=root)
+    return renderer.template(Page(PageKey("comments/"), shown.path, "comment_list", None, shown)).body
 
 
 @dataclass(frozen=True)

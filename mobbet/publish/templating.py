@@ -17,6 +17,7 @@ from mobbet.core.media.licences import LICENCE
 from mobbet.core.numbers import MOST_COUNTED, counted, counted_to
 from mobbet.core.permalinks import short_path
 from mobbet.core.timing import iso, month_name
+from mobbet.core.web_addresses import split_address
 from mobbet.publish import design, look_style
 
 if TYPE_CHECKING:
@@ -42,6 +43,7 @@ HELPERS: dict[str, Any] = {
     "place_of": geo.read_kept,
     "wave": lambda item: next(iter(item.of("wave")), None),
     "licence": LICENCE.get,
+    "host_of": lambda address: split_address(address).hostname or "",
     "said": lambda comment: Markup(comments.html_of(comment.text)),
 }
 """What every template can call."""

@@ -147,6 +147,8 @@ class PostPage:
     """The path of its own style sheet; '' where it has the colours of the site."""
     top: Item | None = None
     """Its picture on top."""
+    comment_count: int = 0
+    """How many comments there are, answers left out; the first of them stand below the post."""
 
 
 @dataclass(frozen=True)

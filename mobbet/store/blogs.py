@@ -64,6 +64,10 @@ class Blog:
     letters: str = "{}"
     letters_since: int | None = None
     server: str = ""
+    comment_work: int = 0
+    comment_letters: str = ""
+    comment_letters_to: str = "author"
+    comments_told_at: int = 0
 
 
 def _blog(row: Row) -> Blog:
@@ -112,7 +116,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles", "letters", "letters_since", "server",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles", "letters", "letters_since", "server", "comment_work", "comment_letters", "comment_letters_to", "comments_told_at",
 )  # fmt: skip
 
 

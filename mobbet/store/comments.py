@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from mobbet.core import facts
 from mobbet.core.comments import SHOWN, WAITS
 from mobbet.core.values import existing
-from mobbet.store.database import Database, Row, data_of
+from mobbet.store.database import Database, Row, data_of, maybe
 
 
 @dataclass(frozen=True)
@@ -35,6 +35,9 @@ class Comment:
     why: str = ""
     fingerprint: str = ""
     learned: str = ""
+    source: str = ""
+    """Of a mention on another site: the page that mentions; `address` is that of whoever wrote it."""
+    address: str = ""
 
 
 def _comment(row: Row) -> Comment:
@@ -142,19 +145,28 @@ def waiting(db: Database, blog_id: int, author: int) -> int:
 def shown(db: Database, post_id: int) -> list[facts.Comment]:
     """What readers see under a post, the oldest first; answers stand with what they answer, and go with it."""
     rows = db.all(
-        "SELECT id, name, text, made_at, is_ours, answers FROM comment WHERE post_id = ? AND state = ? ORDER BY made_at, id",
+        "SELECT id, name, text, made_at, is_ours, address, source, answers FROM comment WHERE post_id = ? AND state = ? ORDER BY made_at, id",
         post_id,
         SHOWN,
     )
     answers: dict[int, list[facts.Comment]] = {}
     for row in rows:
         if row["answers"]:
-            answers.setdefault(row["answers"], []).append(facts.Comment(*tuple(row)[:5]))
-    return [
-        facts.Comment(row[0], row[1], row[2], row[3], row[4], tuple(answers.get(row["id"], ())))
-        for row in rows
-        if not row["answers"]
-    ]
+            answers.setdefault(row["answers"], []).append(_shown(row, ()))
+    return [_shown(row, tuple(answers.get(row["id"], ()))) for row in rows if not row["answers"]]
+
+
+def _shown(row: Row, answers: tuple[facts.Comment, ...]) -> facts.Comment:
+    return facts.Comment(
+        row["id"],
+        row["name"],
+        row["text"],
+        row["made_at"],
+        row["is_ours"],
+        row["address"],
+        row["source"],
+        answers,
+    )
 
 
 def posts_with_shown(db: Database, blog_id: int) -> set[int]:
@@ -188,3 +200,40 @@ def refused(db: Database, blog_id: int, most: int) -> list[int]:
 def remove(db: Database, numbers: list[int]) -> None:
     """Removes comments, and their answers, for good."""
     db.run_many("DELETE FROM comment WHERE id = ?", [(number,) for number in numbers])
+
+
+def one(db: Database, number: int) -> Comment | None:
+    return maybe(_comment, db.one("SELECT * FROM comment WHERE id = ?", number))
+
+
+def rewrite(db: Database, number: int, text: str, state: str, why: str, fingerprint: str) -> None:
+    """Gives a comment another text, and the state that follows from it."""
+    db.run(
+        "UPDATE comment SET text = ?, state = ?, why = ?, fingerprint = ? WHERE id = ?",
+        text, state, why, fingerprint, number,
+    )  # fmt: skip
+
+
+def newest_shown(db: Database, blog_id: int, post_id: int, now: int, most: int) -> list[Comment]:
+    """The newest comments that everybody sees, of one post or (0) of all: under posts that are out for everyone."""
+    return [
+        _comment(row)
+        for row in db.all(
+            "SELECT * FROM comment WHERE blog_id = ?1 AND state = ?2 AND (?3 = 0 OR post_id = ?3) AND EXISTS (SELECT 1 FROM placement"
+            " WHERE placement.post_id = comment.post_id AND shows_from <= ?4 AND shows_until > ?4 AND audience = 'everyone') ORDER BY id DESC LIMIT ?5",
+            blog_id, SHOWN, post_id, now, most,
+        )
+    ]  # fmt: skip
+
+
+def waiting_since(db: Database, blog_id: int, since: int) -> list[Comment]:
+    """Comments that wait and were made from an instant on."""
+    return [
+        _comment(row)
+        for row in db.all(
+            "SELECT * FROM comment WHERE blog_id = ? AND state = ? AND made_at >= ? ORDER BY id",
+            blog_id,
+            WAITS,
+            since,
+        )
+    ]

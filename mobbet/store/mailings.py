@@ -123,6 +123,13 @@ def of_post(db: Database, post_id: int) -> Mailing | None:
     )
 
 
+def is_there(db: Database, post_id: int, kind: str, number: int) -> bool:
+    """Whether a letter of that kind and number about a post was begun."""
+    return bool(
+        db.value("SELECT 1 FROM mailing WHERE post_id = ? AND kind = ? AND number = ?", post_id, kind, number)
+    )
+
+
 def next_number(db: Database, post_id: int, kind: str) -> int:
     return db.value(
         "SELECT IFNULL(MAX(number), 0) + 1 FROM mailing WHERE post_id = ? AND kind = ?", post_id, kind

@@ -71,7 +71,7 @@ class CommentTests(ShopCase):
     def test_an_answer_stands_with_its_comment_and_goes_with_it(self) -> None:
         self.say()
         comments.answer(self.shop, self.me, "bench", self.numbers()[0], "You are welcome.")
-        self.assertIn("<b>Ines Farrow</b>, of The Bench", self.page())
+        self.assertIn('<b class="p-name">Ines Farrow</b>, of The Bench', self.page())
         self.assertIn("1 comment</h2>", self.page())
         self.settle("refused", [min(self.numbers("shown"))])
         self.assertNotIn("You are welcome", self.page())

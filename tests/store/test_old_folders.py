@@ -45,6 +45,7 @@ NEVER_ALONE = {
     40,
     41,
     42,
+    43,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

@@ -61,7 +61,8 @@ def assets() -> tuple[Asset, ...]:
     opening = _asset("open.js", "text/javascript; charset=utf-8", (FOLDER / "open.js").read_bytes())
     finding = _asset("search.js", "text/javascript; charset=utf-8", (FOLDER / "search.js").read_bytes())
     sharing = _asset("share.js", "text/javascript; charset=utf-8", (FOLDER / "share.js").read_bytes())
-    return (_style(), *styles, icon, script, opening, finding, sharing, *fonts)
+    working = _asset("work.js", "text/javascript; charset=utf-8", (FOLDER / "work.js").read_bytes())
+    return (_style(), *styles, icon, script, opening, finding, sharing, working, *fonts)
 
 
 def path_of(name: str) -> str:

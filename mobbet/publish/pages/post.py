@@ -36,6 +36,8 @@ from mobbet.publish.renderer import Renderer, author_of, parted
 from mobbet.publish.templating import written
 from mobbet.publish.values import Page, PostPage, SeriesBox, Step
 
+MOST_COMMENTS = 50
+"""So many comments stand below a post, with their answers; further ones on numbered pages."""
 ALIKE = "alike"
 """The part below a post that leads to posts on the same matter."""
 _NAMED = ("path", "audience", "title", "kind", "series")
@@ -80,7 +82,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
         newer,
         links,
         series,
-        comments,
+        comments[:MOST_COMMENTS],
         may_comment,
         below,
         author,
@@ -91,6 +93,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
         snapshot.home_address(post),
         own_path(post.id) if has_own_colours(post.own_look) else "",
         top if top and top.kind == "picture" and top.of("whole") else None,
+        len(comments),
     )
     reads: list[Any] = [
         card.digest,
@@ -107,7 +110,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     reads.append([data(alike), post.sharing])
     reads.append(context.home_address)
     reads.append([context.own_style, context.top and [context.top.id, context.top.version]])
-    reads.append([may_comment, [_comment_data(one) for one in comments]])
+    reads.append([may_comment, len(comments), [_comment_data(one) for one in context.comments]])
     return Page(key(post.id), post.path, "post", reads, context, post.audience)
 
 
@@ -144,7 +147,9 @@ def _neighbour(post: OutPost | None) -> Step | None:
 
 def _comment_data(comment: Comment) -> list[Any]:
     answers = [_comment_data(one) for one in comment.answers]
-    return [comment.id, comment.name, comment.text, comment.made_at, comment.is_ours, answers]
+    return [
+        comment.id, comment.name, comment.text, comment.made_at, comment.is_ours, comment.address, comment.source, answers,
+    ]  # fmt: skip
 
 
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:

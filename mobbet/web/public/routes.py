@@ -2,25 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request
 from starlette.responses import RedirectResponse, Response
 
-from mobbet.actions import comments, entry, readers, reading, robots
+from mobbet.actions import entry, readers, reading
 from mobbet.actions import people as people_actions
 from mobbet.actions.workshop import Workshop
-from mobbet.core import comments as comment_rules
-from mobbet.core.audience import Reader
-from mobbet.core.errors import NotAllowed, NotFound, Refused, TooSoon
-from mobbet.core.facts import OutPost
+from mobbet.core.errors import NotFound, Refused, TooSoon
 from mobbet.core.permalinks import one_form
-from mobbet.publish.reader_forms import Ask, CommentForm, ask_page, comment_page
-from mobbet.store import blogs, people
+from mobbet.publish.reader_forms import Ask, ask_page
+from mobbet.store import blogs
 from mobbet.store.blogs import Blog
 from mobbet.web.public import addresses as to_public
-from mobbet.web.public.guests import MOST_PROOFS, reader_of_request
+from mobbet.web.public.guests import MOST_PROOFS
 from mobbet.web.public.place import root_of
 from mobbet.web.shell import cookies
 from mobbet.web.shell.cookies import guest_cookie, proofs_cookie
@@ -41,7 +37,7 @@ def _blog(here: Here, slug: str) -> Blog:
 OfBlog = Annotated[Blog, Depends(_blog)]
 
 
-def _asked(here: Workshop, request: Request, blog: Blog, ask: Ask, status: int = 200) -> Response:
+def asked(here: Workshop, request: Request, blog: Blog, ask: Ask, status: int = 200) -> Response:
     body = ask_page(here.db, blog, f"{root_of(request.scope, blog.slug)}/", here.clock(), ask)
     return Response(
         body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": SITE_POLICY}
@@ -63,7 +59,7 @@ def _back(request: Request, blog: Blog, path: str) -> RedirectResponse:
 
 @router.get(to_public.enter.route)
 def way_in(request: Request, here: Here, blog: OfBlog, to: str = "/") -> Response:
-    return _asked(here, request, blog, Ask("enter", to))
+    return asked(here, request, blog, Ask("enter", to))
 
 
 @router.post(to_public.enter.route)
@@ -72,28 +68,28 @@ def ask_to_enter(request: Request, here: Here, blog: OfBlog, email: Text = "", p
     try:
         entry.ask_to_enter(here, blog, email, path, _address(request))
     except Refused as error:
-        return _asked(
+        return asked(
             here,
             request,
             blog,
             Ask("enter", path, email=email, message=str(error)),
             429 if isinstance(error, TooSoon) else 422,
         )
-    return _asked(here, request, blog, Ask("sent", path, email=email.strip()))
+    return asked(here, request, blog, Ask("sent", path, email=email.strip()))
 
 
 @router.get(to_public.enter_by_letter.route)
 def at_the_door(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     """Asks for a press of a button, so that programs which look at mail do not use the link up."""
     if not entry.is_good_entry(here, blog, token):
-        return _asked(
+        return asked(
             here,
             request,
             blog,
             Ask("enter", "/", message="This link was used already, or is too old; ask for another one."),
             410,
         )
-    return _asked(here, request, blog, Ask("link", "/", token=token))
+    return asked(here, request, blog, Ask("link", "/", token=token))
 
 
 @router.post(to_public.enter_by_letter.route)
@@ -101,7 +97,7 @@ def enter(request: Request, here: Here, blog: OfBlog, token: str) -> Response:
     try:
         session, path = entry.enter(here, blog, token)
     except Refused as error:
-        return _asked(here, request, blog, Ask("enter", "/", message=str(error)), 410)
+        return asked(here, request, blog, Ask("enter", "/", message=str(error)), 410)
     answer = _back(request, blog, path)
     _set(here, answer, guest_cookie(here.settings, blog), session.token)
     return answer
@@ -124,7 +120,7 @@ def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", pass
     try:
         proof = readers.open_with(here, blog, path, password, _address(request))
     except Refused as error:
-        return _asked(
+        return asked(
             here,
             request,
             blog,
@@ -139,72 +135,6 @@ def open_post(request: Request, here: Here, blog: OfBlog, path: Text = "/", pass
     ]
     _set(here, answer, proofs_cookie(here.settings, blog), ".".join([*known[-MOST_PROOFS + 1 :], proof]))
     return answer
-
-
-def _comment_page(
-    here: Workshop, request: Request, blog: Blog, form: CommentForm, status: int = 200
-) -> Response:
-    body = comment_page(here.db, blog, f"{root_of(request.scope, blog.slug)}/", here.clock(), form)
-    return Response(
-        body, status, media_type="text/html; charset=utf-8", headers={"content-security-policy": SITE_POLICY}
-    )
-
-
-def _form_of(here: Workshop, blog: Blog, post: OutPost, reader: Reader) -> CommentForm:
-    person = people.by_id(here.db, reader.person_id) if reader.person_id else None
-    waits = not reader.works_here and comment_rules.waits(blog.comments_wait, reader.is_signed_in, "")
-    sign = robots.form_sign(here, post.id)
-    return CommentForm(post.id, post.title, post.path, person.name if person else "", waits, sign=sign)
-
-
-@router.get(to_public.comment.route)
-@router.get(to_public.comment_slash.route)
-def comment_form(request: Request, here: Here, blog: OfBlog, post_id: int) -> Response:
-    """Where a reader writes a comment; asks them to sign in first where that is the rule."""
-    reader = reader_of_request(here, blog, cookies.of_request(request))
-    post = comments.post_to_comment(here, blog, post_id, reader)
-    form = _form_of(here, blog, post, reader)
-    if comment_rules.may_comment(blog.comments, post.takes_comments, reader.is_signed_in):
-        return _comment_page(here, request, blog, form)
-    if comment_rules.may_comment(blog.comments, post.takes_comments, True):
-        return _asked(
-            here,
-            request,
-            blog,
-            Ask("enter", f"/~/comment/{post_id}/", message="People who are signed in comment here."),
-        )
-    return _comment_page(here, request, blog, replace(form, told=comments.CLOSED), 403)
-
-
-@router.post(to_public.comment.route)
-def write_comment(
-    request: Request,
-    here: Here,
-    blog: OfBlog,
-    post_id: int,
-    name: Text = "",
-    email: Text = "",
-    text: Text = "",
-    remark: Text = "",
-    sign: Text = "",
-) -> Response:
-    """Takes a comment; keeps what was typed where it is refused."""
-    reader = reader_of_request(here, blog, cookies.of_request(request))
-    post = comments.post_to_comment(here, blog, post_id, reader)
-    form = replace(_form_of(here, blog, post, reader), name=name, email=email, text=text)
-    try:
-        typed = {"name": name, "email": email, "text": text, "remark": remark}
-        seconds = robots.seconds_on_form(here, post.id, sign)
-        made = comments.write(here, blog, post_id, reader, typed, _address(request), seconds)
-    except Refused as error:
-        status = 429 if isinstance(error, TooSoon) else 403 if isinstance(error, NotAllowed) else 422
-        return _comment_page(here, request, blog, replace(form, message=str(error)), status)
-    told = (
-        "Thank you. It is shown as soon as somebody here has read it."
-        if made.state != comment_rules.SHOWN
-        else "Thank you. It stands under the post now."
-    )
-    return _comment_page(here, request, blog, replace(form, told=told))
 
 
 @router.get(to_public.feed.route)

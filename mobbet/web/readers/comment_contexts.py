@@ -52,6 +52,11 @@ class CommentsPage:
     waiting: list[Choice]
     guard: list[Choice]
     blocklist: list[str]
+    work: list[Choice]
+    """Whether a reader's browser works before it sends a comment."""
+    often: list[Choice]
+    to_whom: list[Choice]
+    """How often letters go about comments that wait, and to whom."""
     is_mine: bool
     has_places: bool = False
     settled: Settled | None = None

@@ -11,7 +11,7 @@ from fastapi import APIRouter, Form
 from markupsafe import Markup
 from starlette.responses import Response
 
-from mobbet.actions import comments, robots
+from mobbet.actions import comment_letters, comments, robots
 from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
@@ -38,6 +38,8 @@ from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 ON_PAGE, MOST_POSTS, NEWEST = 30, 12, 1 << 60
+WORK = {"": "need not work", "yes": "works a moment"}
+"""Whether a reader's browser works before it sends a comment, in words."""
 BECAME = {SHOWN: "shown now", REFUSED: "refused, and shown to nobody", WAITS: "waiting again"}
 
 
@@ -133,6 +135,18 @@ def _page(
         waiting=[Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()],
         guard=[Choice(value, words, value == blog.guard) for value, words in WAYS.items()],
         blocklist=json.loads(blog.blocklist),
+        work=[
+            Choice(value, words, value == ("yes" if blog.comment_work else ""))
+            for value, words in WORK.items()
+        ],
+        often=[
+            Choice(value, words, value == blog.comment_letters)
+            for value, words in comment_letters.OFTEN.items()
+        ],
+        to_whom=[
+            Choice(value, words, value == blog.comment_letters_to)
+            for value, words in comment_letters.TO.items()
+        ],
         is_mine=bool(author),
         has_places=bool(blog.comments and targets.of_blog(here.db, blog.id)),
         **more,
@@ -244,6 +258,20 @@ def set_rule(here: Here, me: Me, slug: str, who: Text = "", waiting: Text = "") 
 def set_guard(here: Here, me: Me, slug: str, value: Text = "") -> Response:
     """What the guard against robots does."""
     return _change_rule(here, me, slug, lambda: robots.set_guard(here, me, slug, value))
+
+
+@router.post(to_readers.comments_change.at("work"))
+def set_work(here: Here, me: Me, slug: str, value: Text = "") -> Response:
+    """Whether a reader's browser works before it sends a comment."""
+    return _change_rule(here, me, slug, lambda: comments.set_work(here, me, slug, value == "yes"))
+
+
+@router.post(to_readers.comments_change.at("letters"))
+def set_letters(
+    here: Here, me: Me, slug: str, often: Text = "", to: Text = comment_letters.AUTHOR
+) -> Response:
+    """To whom letters go about comments that wait."""
+    return _change_rule(here, me, slug, lambda: comment_letters.set_rule(here, me, slug, often, to))
 
 
 @router.post(to_readers.comments_change.at("blocklist"))

@@ -44,7 +44,7 @@ BODIES = (
     BodyLimit(re.compile(r"/desk/[^/]+/(?:filing/addresses/import|timetable/days)"), 0, 6 * MB),
     BodyLimit(re.compile(r"/library/\d+/captions"), 0, 3 * MB),
     BodyLimit(re.compile(r"/desk/[^/]+/kept/\d+"), 0, 3 * MB),
-    BodyLimit(re.compile(r"/~/[^/]+/comment/\d+"), 64 * KB, 64 * KB),
+    BodyLimit(re.compile(r"/~/[^/]+/comment/\d+(?:/change/[^/]+)?"), 64 * KB, 64 * KB),
     BodyLimit(re.compile(r"/desk/[^/]+/letters/import"), 0, 20 * MB),
     BodyLimit(re.compile(r"/copy/[^/]+/note(?:/\d+)?"), 128 * KB, 128 * KB),
     BodyLimit(re.compile(r"/.*"), 16 * KB, 1 * MB),
