@@ -36,6 +36,8 @@ from mobbet.store.snapshot import SiteSnapshot
 MOST_AT_ONCE, MOST_EMPTIED = 200, 5000
 CHANGED_WITHIN, LONGEST_SIGN = 600, 1000
 _CHANGE = "change of a comment"
+_FOR_ADDRESSES, _FROM_ADDRESSES = str.maketrans("+/", "-_"), str.maketrans("-_", "+/")
+"""Between base64 and its alphabet for addresses (RFC 4648, 5)."""
 NO_WORK = "Its browser did not do the work that the form asks for."
 GONE = "This comment is no more; reload the page."
 CLOSED = "Nobody writes comments under this post any more."
@@ -149,15 +151,15 @@ def _answered(workshop: Workshop, post_id: int, typed: str) -> int | None:
 
 def change_sign(workshop: Workshop, comment: Comment) -> str:
     """What lets whoever just wrote a comment change it: sealed, and good for ten minutes."""
-    return Vault(workshop.settings.sealing_key).seal(f"{comment.id} {workshop.clock()}", _CHANGE)
+    sealed = Vault(workshop.settings.sealing_key).seal(f"{comment.id} {workshop.clock()}", _CHANGE)
+    return sealed.translate(_FOR_ADDRESSES)
 
 
 def to_change(workshop: Workshop, blog: Blog, sign: str) -> Comment:
     """The comment that a sign lets change. Raises Refused where the ten minutes are over, and for any other sign."""
     try:
-        number, made = map(
-            int, Vault(workshop.settings.sealing_key).open(sign[:LONGEST_SIGN], _CHANGE).split()
-        )
+        sealed = sign[:LONGEST_SIGN].translate(_FROM_ADDRESSES)
+        number, made = map(int, Vault(workshop.settings.sealing_key).open(sealed, _CHANGE).split())
     except (Broken, ValueError):
         number, made = 0, 0
     found = comments.one(workshop.db, number) if workshop.clock() - made <= CHANGED_WITHIN else None

@@ -131,27 +131,36 @@ def _page(
             )
             for number, title, many in store.by_post(here.db, blog.id, state, author, MOST_POSTS)
         ],
-        who=[Choice(value, words, value == blog.comments) for value, words in rules.WHO.items()],
-        waiting=[Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()],
-        guard=[Choice(value, words, value == blog.guard) for value, words in WAYS.items()],
-        blocklist=json.loads(blog.blocklist),
-        work=[
-            Choice(value, words, value == ("yes" if blog.comment_work else ""))
-            for value, words in WORK.items()
-        ],
-        often=[
-            Choice(value, words, value == blog.comment_letters)
-            for value, words in comment_letters.OFTEN.items()
-        ],
-        to_whom=[
-            Choice(value, words, value == blog.comment_letters_to)
-            for value, words in comment_letters.TO.items()
-        ],
+        **_rules(blog),
         is_mine=bool(author),
         has_places=bool(blog.comments and targets.of_blog(here.db, blog.id)),
         **more,
     )
     return page(context, status)
+
+
+def _rules(blog: Blog) -> dict[str, Any]:
+    """The rules of the sentence at the top, with their choices."""
+    return {
+        "who": [Choice(value, words, value == blog.comments) for value, words in rules.WHO.items()],
+        "waiting": [
+            Choice(value, words, value == blog.comments_wait) for value, words in rules.WAITING.items()
+        ],
+        "guard": [Choice(value, words, value == blog.guard) for value, words in WAYS.items()],
+        "blocklist": json.loads(blog.blocklist),
+        "work": [
+            Choice(value, words, value == ("yes" if blog.comment_work else ""))
+            for value, words in WORK.items()
+        ],
+        "often": [
+            Choice(value, words, value == blog.comment_letters)
+            for value, words in comment_letters.OFTEN.items()
+        ],
+        "to_whom": [
+            Choice(value, words, value == blog.comment_letters_to)
+            for value, words in comment_letters.TO.items()
+        ],
+    }
 
 
 def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> CommentShown:
