@@ -38,7 +38,7 @@ from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
 ON_PAGE, MOST_POSTS, NEWEST = 30, 12, 1 << 60
-WORK = {"": "need not work", "yes": "works a moment"}
+WORK = {"": "does nothing", "yes": "works for a moment"}
 """Whether a reader's browser works before it sends a comment, in words."""
 BECAME = {SHOWN: "shown now", REFUSED: "refused, and shown to nobody", WAITS: "waiting again"}
 
