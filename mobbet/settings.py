@@ -29,6 +29,8 @@ class Settings:
     mail_from: str = ""
     returned_mail: str = ""
     links: str = "off"
+    tells_others: bool = True
+    inside: tuple[str, ...] = ()
     proxies: tuple[Network, ...] = ()
     host: str = ""
     hosts: tuple[str, ...] = ()
@@ -57,6 +59,7 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
     MOBBET_AVIF=1 for copies of pictures in AVIF too; MOBBET_COLLECTION for the OpenSearch address of a collection of
     pictures in the place of the made-up one; MOBBET_VIDEO_HOSTS=off to ask no host of videos over the network;
     MOBBET_LINKS=on to try the links out of posts over the network, off to leave them, auto (as it comes) where there is a way out;
+    MOBBET_MENTIONS=off to tell no other site of links and new posts, MOBBET_INSIDE for addresses inside the network that may be told, as host:port;
     MOBBET_MAIL for the mail server that takes letters to readers, MOBBET_MAIL_FROM for the address they come from, and MOBBET_RETURNED_MAIL for the
     mailbox to which letters come back;
     MOBBET_PROXIES for the networks of the web servers in front, which tell whose a request is; MOBBET_HOST for the host name that is the
@@ -82,6 +85,8 @@ def from_environment(data: Path, demo_account: tuple[str, str] | None = None) ->
         mail_from=os.environ.get("MOBBET_MAIL_FROM", ""),
         returned_mail=read_mailbox(os.environ.get("MOBBET_RETURNED_MAIL", "")),
         links=_links(os.environ.get("MOBBET_LINKS", "off" if demo_account else "auto")),
+        tells_others=_on_or_off("MOBBET_MENTIONS") if not demo_account else False,
+        inside=_inside(os.environ.get("MOBBET_INSIDE", "")),
         proxies=read_networks(os.environ.get("MOBBET_PROXIES", ""), "MOBBET_PROXIES"),
         host=_names("MOBBET_HOST")[0] if _names("MOBBET_HOST") else "",
         hosts=_names("MOBBET_HOSTS"),
@@ -144,6 +149,16 @@ def _on_or_off(variable: str) -> bool:
     if text not in ("on", "off"):
         raise BadInput(f"{variable} is “{text}”; set it to on or off.", variable)
     return text == "on"
+
+
+def _inside(text: str) -> tuple[str, ...]:
+    """Addresses as host:port, parted by commas."""
+    found = tuple(part.strip().lower() for part in text.split(",") if part.strip())
+    for one in found:
+        host, _, port = one.rpartition(":")
+        if not host or "/" in one or not port.isdecimal():
+            raise BadInput(f"MOBBET_INSIDE names “{one}”; write it like 127.0.0.1:9000.", "MOBBET_INSIDE")
+    return found
 
 
 def _links(text: str) -> str:

@@ -135,6 +135,13 @@ class SystemServices:
         )
 
     @cached_property
+    def pages(self) -> contracts.OtherPages:
+        from mobbet.services.pages import PublicPages
+        from mobbet.services.stand_ins.pages import ScriptedPages
+
+        return PublicPages(self._settings.inside) if self._settings.tells_others else ScriptedPages()
+
+    @cached_property
     def ask(self) -> contracts.Asker:
         from mobbet.services.connecting import has_network
         from mobbet.services.link_answers import PublicAsker

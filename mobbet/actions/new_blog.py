@@ -30,7 +30,7 @@ from mobbet.store.people import Person
 
 RULES = (
     "pattern", "slug_script", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists", "quotes", "dashes",
-    "ellipses", "avoided", "severities", "tries_links", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "comment_work", "comment_letters", "comment_letters_to", "sharing", "share_links", "video_hosts",
+    "ellipses", "avoided", "severities", "tries_links", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "comment_work", "comment_letters", "comment_letters_to", "mentions", "sharing", "share_links", "video_hosts",
 )  # fmt: skip
 """The settings of a blog that another one may take over."""
 

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
         Heavy,
         LanguageDetector,
         Mail,
+        OtherPages,
         ReturnedMail,
         VideoHost,
     )
@@ -50,6 +51,8 @@ class Services(Protocol):
     def mail(self) -> Mail: ...
     @property
     def returned_mail(self) -> ReturnedMail: ...
+    @property
+    def pages(self) -> OtherPages: ...
     @property
     def ask(self) -> Asker: ...
     @property

@@ -57,6 +57,8 @@ class House:
     """The ways in which readers may share a post, and the owner's own share addresses (`core/sharing.py`)."""
     server: str = ""
     """Where this server answers readers' forms; '' for beside the pages."""
+    takes_mentions: bool = False
+    """Whether pages of other sites that link here are taken (Webmention)."""
     takes_subscribers: bool = False
     """Whether readers may subscribe to letters."""
     icon: tuple[int, str, str] | None = None

@@ -46,6 +46,7 @@ _AROUND = (
     "foot_counts",
     "server",
     "takes_subscribers",
+    "takes_mentions",
 )
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),

@@ -100,16 +100,22 @@ def public_address(resolve: Resolve, host: str, port: int) -> Address:
     return found[0]
 
 
-def judged(resolve: Resolve, address: str) -> tuple[str, str, httpx.URL]:
-    """(the Host header, the name for TLS, the address to connect to) of a page. Raises BadInput for what is not public."""
+def judged(resolve: Resolve, address: str, named: frozenset[str] = frozenset()) -> tuple[str, str, httpx.URL]:
+    """(the Host header, the name for TLS, the address to connect to) of a page. Raises BadInput for what is neither public nor `named`, as host:port, by the operator."""
     parts = split_address(address.strip())
     host, port = parts.hostname or "", parts.port or (443 if parts.scheme == "https" else 80)
-    if parts.scheme not in ("http", "https") or not host or parts.username or port not in WEB_PORTS:
+    is_named = f"{host}:{port}" in named
+    if (
+        parts.scheme not in ("http", "https")
+        or not host
+        or parts.username
+        or not (is_named or port in WEB_PORTS)
+    ):
         raise BadInput(
             f"“{address[:120]}” is no public address of a file; write it like https://name.example/picture.jpg.",
             "address",
         )
-    found = public_address(resolve, host, port)
+    found = ipaddress.ip_address(resolve(host, port)[0]) if is_named else public_address(resolve, host, port)
     number = f"[{found}]" if found.version == 6 else str(found)
     try:
         target = httpx.URL(
@@ -135,8 +141,9 @@ class Web:
         resolve: Resolve = resolve,
         transport: httpx.BaseTransport | None = None,
         clock: Callable[[], float] = time.monotonic,
+        named: frozenset[str] = frozenset(),
     ) -> None:
-        self._clock, self._until = clock, clock() + seconds
+        self._clock, self._until, self._named = clock, clock() + seconds, named
         self._resolve = resolve
         self._client = httpx.Client(
             timeout=min(READING, seconds),
@@ -158,14 +165,23 @@ class Web:
             self._client.close()
 
     @contextmanager
-    def asked(self, method: str, address: str, agent: str) -> Iterator[httpx.Response]:
-        """The answer of a public address, its body not read yet. Raises BadInput, TooSlow and httpx.HTTPError."""
-        host, name, target = judged(self._resolve, address)
-        headers = {"Host": host, "User-Agent": agent, "Accept": "*/*", "Accept-Encoding": "identity"}
+    def asked(
+        self,
+        method: str,
+        address: str,
+        agent: str,
+        content: bytes | None = None,
+        more: dict[str, str] | None = None,
+    ) -> Iterator[httpx.Response]:
+        """The answer of a public address, its body not read yet; `content` is sent, with `more` headers. Raises BadInput, TooSlow and httpx.HTTPError."""
+        host, name, target = judged(self._resolve, address, self._named)
+        headers = {
+            "Host": host, "User-Agent": agent, "Accept": "*/*", "Accept-Encoding": "identity", **(more or {}),
+        }  # fmt: skip
         self.check()
         try:
             with self._client.stream(
-                method, target, headers=headers, extensions={"sni_hostname": name}
+                method, target, content=content, headers=headers, extensions={"sni_hostname": name}
             ) as response:
                 yield response
         except RuntimeError:  # the client was closed, as the time was over

@@ -150,6 +150,26 @@ class ReturnedMail(Protocol):
         ...
 
 
+@dataclass(frozen=True)
+class OtherPage:
+    """What another site answered: the address after redirects (of a form, where it was put), the status, the type, its Link headers and the bytes of a page."""
+
+    address: str
+    status: int
+    type: str
+    links: list[str]
+    body: bytes
+
+
+class OtherPages(Protocol):
+    """Pages of other sites. Raises Broken where one cannot be reached, is too large, or lies inside the network."""
+
+    def get(self, address: str) -> OtherPage: ...
+    def post(
+        self, address: str, fields: dict[str, str], headers: dict[str, str] | None = None
+    ) -> OtherPage: ...
+
+
 class LanguageDetector(Protocol):
     """Detects the language of a text, as a tag of `core/languages`; '' where it cannot."""
 

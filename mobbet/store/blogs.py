@@ -68,6 +68,9 @@ class Blog:
     comment_letters: str = ""
     comment_letters_to: str = "author"
     comments_told_at: int = 0
+    mentions: str = "on"
+    hub: str = ""
+    hub_told: int = 0
 
 
 def _blog(row: Row) -> Blog:
@@ -116,7 +119,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles", "letters", "letters_since", "server", "comment_work", "comment_letters", "comment_letters_to", "comments_told_at",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles", "letters", "letters_since", "server", "comment_work", "comment_letters", "comment_letters_to", "comments_told_at", "mentions", "hub", "hub_told",
 )  # fmt: skip
 
 

@@ -46,6 +46,7 @@ NEVER_ALONE = {
     41,
     42,
     43,
+    44,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

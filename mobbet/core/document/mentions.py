@@ -61,3 +61,13 @@ def _put_in(nodes: list[Node], copy: Callable[[int], Node | None], depth: int) -
         else:
             placed.append(node)
     return placed or [{"type": "paragraph", "attrs": {"align": "start"}}]
+
+
+def outside_addresses(document: Node) -> tuple[str, ...]:
+    """The addresses on other sites that links, buttons, quotes, pictures and embeds lead to, each once, in order."""
+    found: dict[str, None] = {}
+    for node in walk(document):
+        addresses = [mark["attrs"]["href"] for mark in node.get("marks", ()) if mark["type"] == "link"]
+        addresses += [node["attrs"]["address"]] if node.get("attrs", {}).get("address") else []
+        found.update({address: None for address in addresses if address.startswith(("http://", "https://"))})
+    return tuple(found)

@@ -23,6 +23,9 @@ class CommentShown:
     answers: str
     why: str
     """Why the guard holds it for a robot's; '' for most."""
+    source: str = ""
+    host: str = ""
+    """Of a mention: the page that mentions, and its host."""
 
 
 @dataclass(frozen=True)
@@ -54,6 +57,7 @@ class CommentsPage:
     blocklist: list[str]
     work: list[Choice]
     """Whether a reader's browser works before it sends a comment."""
+    mentions: list[Choice]
     often: list[Choice]
     to_whom: list[Choice]
     """How often letters go about comments that wait, and to whom."""

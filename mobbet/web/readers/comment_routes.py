@@ -11,7 +11,7 @@ from fastapi import APIRouter, Form
 from markupsafe import Markup
 from starlette.responses import Response
 
-from mobbet.actions import comment_letters, comments, robots
+from mobbet.actions import comment_letters, comments, mentions, robots
 from mobbet.actions.access import blog_for, is_keeper
 from mobbet.actions.workshop import Workshop
 from mobbet.core import comments as rules
@@ -20,6 +20,7 @@ from mobbet.core.errors import NotFound, Refused
 from mobbet.core.robots import WAYS
 from mobbet.core.screen_dates import ago_in_words
 from mobbet.core.values import existing
+from mobbet.core.web_addresses import split_address
 from mobbet.store import comments as store
 from mobbet.store import placements, posts, targets
 from mobbet.store.blogs import Blog
@@ -40,6 +41,8 @@ router = APIRouter()
 ON_PAGE, MOST_POSTS, NEWEST = 30, 12, 1 << 60
 WORK = {"": "does nothing", "yes": "works for a moment"}
 """Whether a reader's browser works before it sends a comment, in words."""
+MENTIONS = {"on": "stand here as comments that wait", "": "are not taken"}
+"""What becomes of pages of other sites that link to a post, in words."""
 BECAME = {SHOWN: "shown now", REFUSED: "refused, and shown to nobody", WAITS: "waiting again"}
 
 
@@ -152,6 +155,7 @@ def _rules(blog: Blog) -> dict[str, Any]:
             Choice(value, words, value == ("yes" if blog.comment_work else ""))
             for value, words in WORK.items()
         ],
+        "mentions": [Choice(value, words, value == blog.mentions) for value, words in MENTIONS.items()],
         "often": [
             Choice(value, words, value == blog.comment_letters)
             for value, words in comment_letters.OFTEN.items()
@@ -179,6 +183,8 @@ def _shown(here: Workshop, blog: Blog, row: Comment, known: dict[int, str]) -> C
         href,
         known.get(row.answers or 0, ""),
         row.why,
+        row.source,
+        split_address(row.source).hostname or "",
     )
 
 
@@ -273,6 +279,12 @@ def set_guard(here: Here, me: Me, slug: str, value: Text = "") -> Response:
 def set_work(here: Here, me: Me, slug: str, value: Text = "") -> Response:
     """Whether a reader's browser works before it sends a comment."""
     return _change_rule(here, me, slug, lambda: comments.set_work(here, me, slug, value == "yes"))
+
+
+@router.post(to_readers.comments_change.at("mentions"))
+def set_mentions(here: Here, me: Me, slug: str, value: Text = "") -> Response:
+    """Whether links are told to other sites, and theirs are taken."""
+    return _change_rule(here, me, slug, lambda: mentions.set_mentions(here, me, slug, value == "on"))
 
 
 @router.post(to_readers.comments_change.at("letters"))

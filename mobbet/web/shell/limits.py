@@ -52,9 +52,9 @@ BODIES = (
 """The first row whose path fits holds."""
 
 
-FROM_OTHER_SITES = re.compile(r"/~/[^/]+/letters(?:/[^/]+/end)?")
-"""Paths to which a page of another site, or a mail program, may send a form: asking for letters from a site that is hosted elsewhere, and ending them by one
-click (RFC 8058). Neither asks who is signed in."""
+FROM_OTHER_SITES = re.compile(r"/~/[^/]+/(?:letters(?:/[^/]+/end)?|mention)")
+"""Paths to which a page of another site, or a mail program, may send a form: asking for letters from a site that is hosted elsewhere, ending them by one
+click (RFC 8058), and telling of a mention (Webmention). None of them asks who is signed in."""
 
 
 def most_bytes(path: str, is_person: bool, largest_file: int) -> int:
