@@ -16,7 +16,7 @@ from mobbet.core.canonical import canonical
 from mobbet.core.embeds import read_hosts
 from mobbet.core.errors import BadInput
 from mobbet.core.fill_ins import read_facts
-from mobbet.core.house import FACTS, read_home, read_server, read_tagline
+from mobbet.core.house import FACTS, read_home, read_hub, read_server, read_tagline
 from mobbet.core.languages import read_language
 from mobbet.core.link_rules import is_domain, read_rules
 from mobbet.core.names import one_line
@@ -179,6 +179,7 @@ _READERS: dict[str, Callable[[Blog, str, str], dict[str, Any]]] = {
     "made_by": _text("made_by", _made_by),
     "home": _text("home", read_home),
     "server": _text("server", read_server),
+    "hub": _text("hub", read_hub),
     "zone": _text("zone", _zone),
     "language": _text("language", _language),
     "posts_on_page": _text("posts_on_page", _count),

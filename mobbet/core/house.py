@@ -31,6 +31,18 @@ def read_server(text: str) -> str:
     return read_home(text) if text.strip() else ""
 
 
+def read_hub(text: str) -> str:
+    """The address of a hub; '' for none. Raises BadInput."""
+    hub = text.strip()
+    if hub and (
+        split_address(hub).scheme not in ("http", "https")
+        or not split_address(hub).hostname
+        or len(hub) > 500
+    ):
+        raise BadInput(f"“{hub[:80]}” is no address of a hub; write it like https://hub.example/.", "hub")
+    return hub
+
+
 def read_home(text: str) -> str:
     """The public address of a site's front page, with a slash at its end. Raises BadInput."""
     text = text.strip()

@@ -70,6 +70,8 @@ def _atom(feed: _Feed, entries: Entries) -> bytes:
         add(root, "subtitle", feed.page.about)
     add(root, "link", rel="self", type="application/atom+xml", href=feed.absolute(f"{feed.page.path}.atom"))
     add(root, "link", rel="alternate", type="text/html", href=feed.absolute(feed.page.home))
+    if feed.house.hub:
+        add(root, "link", rel="hub", href=feed.house.hub)
     add(root, "updated", max((entry.card.updated_iso for entry in entries), default="1970-01-01T00:00:00Z"))
     for one in entries:
         card = one.card
@@ -112,6 +114,8 @@ def _rss(feed: _Feed, entries: Entries) -> bytes:
         type="application/rss+xml",
         href=feed.absolute(f"{feed.page.path}.rss"),
     )
+    if feed.house.hub:
+        add(channel, f"{{{ATOM}}}link", rel="hub", href=feed.house.hub)
     for one in entries:
         card = one.card
         item = add(channel, "item")
@@ -149,6 +153,7 @@ def _json(feed: _Feed, entries: Entries) -> bytes:
         "description": feed.page.about,
         "language": feed.house.language,
         "items": items,
+        **({"hubs": [{"type": "WebSub", "url": feed.house.hub}]} if feed.house.hub else {}),
     }
     return json.dumps(whole, ensure_ascii=False, indent=1).encode("utf-8", "replace")
 

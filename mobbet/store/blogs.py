@@ -98,7 +98,7 @@ def add(
 
 HOUSE_COLUMNS = (
     "name", "tagline", "made_by", "icon", "home", "host", "zone", "language", "posts_on_page", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "video_hosts", "facts", "link_rules", "sharing", "share_links", "server",
+    "video_hosts", "facts", "link_rules", "sharing", "share_links", "server", "hub",
 )  # fmt: skip
 """The facts of the house that are tried and given together."""
 

@@ -330,3 +330,12 @@ def set_publication_problem(db: Database, blog_id: int, problem: str, now: int) 
         )
     else:
         db.run("DELETE FROM publication_problem WHERE blog_id = ?", blog_id)
+
+
+def feeds_since(db: Database, blog_id: int, number: int, most: int) -> list[str]:
+    """The paths of feeds for everyone that became others after an edition."""
+    return db.column(
+        "SELECT path FROM edition_page WHERE blog_id = ? AND key >= 'feed/' AND key < 'feed0' AND from_edition > ? AND to_edition IS NULL AND leads_to IS NULL"
+        " AND audience = 'everyone' ORDER BY path LIMIT ?",
+        blog_id, number, most,
+    )  # fmt: skip

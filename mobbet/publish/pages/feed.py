@@ -57,7 +57,8 @@ def page(plan: Plan, key: PageKey) -> Page | None:
         [card.text_digest, [name for name, _ in card.categories], *card.shown(fields), sorted(links.items())]
         for card, _, links in context.posts
     ]
-    return Page(key, f"{context.path}.{format}", f"feed-{format}", [title, about, step.path, shown], context)
+    reads = [title, about, step.path, shown, *([house.hub] if house.hub else [])]
+    return Page(key, f"{context.path}.{format}", f"feed-{format}", reads, context)
 
 
 def _touched(changed: ChangeSet) -> Iterator[PageKey]:

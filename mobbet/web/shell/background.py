@@ -9,6 +9,7 @@ from mobbet.actions import (
     aside,
     blog_states,
     comment_letters,
+    hubs,
     letters,
     link_checks,
     mentions,
@@ -42,7 +43,7 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
     return [
         scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), LetterSending(workshop), *links,
         PeriodicTasks("aside", lambda: comment_letters.tell_daily(workshop) + aside.remove_aged(workshop) + read_counts.forget(workshop) + blog_states.remove_aged(workshop) + record.forget_old(workshop), ASIDE_PAUSE),
-        PeriodicTasks("mentions", lambda: mentions.look_at_some(workshop) + mentions.tell_some(workshop), MENTIONS_PAUSE), PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
+        PeriodicTasks("mentions", lambda: mentions.look_at_some(workshop) + mentions.tell_some(workshop) + hubs.tell_some(workshop), MENTIONS_PAUSE), PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
     ]  # fmt: skip
 
 

@@ -19,7 +19,7 @@ COLUMN_WORDS = {
     "zone": "the time zone", "language": "the language", "posts_on_page": "how many posts a page shows", "label": "what the section is called",
     "read_on": "the link to the whole post", "full_in_lists": "how much lists show", "categories_in_lists": "whether lists name categories",
     "video_hosts": "whose videos may be shown", "facts": "the facts for fill-ins", "link_rules": "the rules for links",
-    "sharing": "the ways to share a post", "share_links": "your own share addresses", "server": "where readers’ forms are answered",
+    "sharing": "the ways to share a post", "share_links": "your own share addresses", "server": "where readers’ forms are answered", "hub": "the hub that is told of new posts",
 }  # fmt: skip
 """{column of a blog (`store.blogs.HOUSE_COLUMNS`): what it is called}."""
 
@@ -105,8 +105,23 @@ def _places(blog: Blog) -> list[Sentence]:
         "home", "the public address", blog.home, blog.home, 300,
         "Where readers find the site; feeds, share cards and search engines are given it.",
     )  # fmt: skip
+    server = typed_word(
+        "server", "where readers’ forms are answered", blog.server or "at the same address", blog.server, 300,
+        "Where the site stands on a host that hands nothing on: the address of this server with the blog’s path, such as https://write.my-site.example/b/blog/.",
+    )  # fmt: skip
+    hub = typed_word(
+        "hub", "the hub that is told of new posts", blog.hub or "no hub", blog.hub, 500,
+        "A hub (WebSub) hands new posts on to feed readers at once.",
+    )  # fmt: skip
     return [
         ["Readers find it at", home, "; on this server it has", host, "."],
+        [
+            "Their forms for comments, letters and passwords are answered",
+            server,
+            ". New posts are told to",
+            hub,
+            ".",
+        ],
         ["Its times are those of", Word("zone", "the time zone", blog.zone, options=zones), "."],
     ]
 
