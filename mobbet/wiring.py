@@ -142,6 +142,12 @@ class SystemServices:
         return PublicPages(self._settings.inside) if self._settings.tells_others else ScriptedPages()
 
     @cached_property
+    def accounts(self) -> contracts.AccountsElsewhere:
+        from mobbet.services.accounts import Accounts
+
+        return Accounts(self.pages)
+
+    @cached_property
     def ask(self) -> contracts.Asker:
         from mobbet.services.connecting import has_network
         from mobbet.services.link_answers import PublicAsker

@@ -6,13 +6,12 @@ Message-ID when it is handed over again.
 
 from __future__ import annotations
 
-import fcntl
 import time
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from mobbet.actions import mailings as begun
+from mobbet.actions.locks import only_one
 from mobbet.actions.subscribers import own_address, server_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
@@ -43,8 +42,6 @@ BATCH = 50
 """After so many letters it is checked anew who may get the next ones, and whether what they show is still out."""
 MOST_SERVER_FAILURES = 3
 """After so many failures one after the other the server is left alone for a while."""
-LOCK = "letters.lock"
-LOOK_AGAIN = 0.05
 
 
 @dataclass
@@ -54,23 +51,6 @@ class Outcome:
     sent: int = 0
     waiting: int = 0
     refused: int = 0
-
-
-@contextmanager
-def only_sender(workshop: Workshop, patience: float = 0) -> Iterator[bool]:
-    """Whether this is the one process that sends letters of the data folder, within so many seconds; it stays so until the context ends, or the process."""
-    with (workshop.settings.data / LOCK).open("w") as lock:
-        until = time.monotonic() + patience
-        while True:
-            try:
-                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-                break
-            except BlockingIOError:
-                if time.monotonic() >= until:
-                    yield False
-                    return
-                time.sleep(LOOK_AGAIN)
-        yield True
 
 
 def send_due(
@@ -84,7 +64,7 @@ def send_due(
     Another process that is at it for longer than `patience` is left to it.
     """
     outcome = Outcome()
-    with only_sender(workshop, patience) as is_only:
+    with only_one(workshop, "letters", patience) as is_only:
         if is_only:
             with changing(workshop):
                 mailings.take_up(workshop.db)

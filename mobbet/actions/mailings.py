@@ -127,10 +127,10 @@ def _begin_digest(workshop: Workshop, blog: Blog, rules: LetterRules, every: str
     """Puts a digest together where one is due: a letter for each choice of posts that some subscribers get."""
     now, db = workshop.clock(), workshop.db
     until = digest_due(every, now, blog.zone, rules.weekday, rules.at)
-    if until <= existing(blog.letters_since):
+    last = mailings.last_digest(db, blog.id, every)
+    if until <= max(existing(blog.letters_since), last or 0):
         return 0
     with changing(workshop):
-        last = mailings.last_digest(db, blog.id, every)
         if not mailings.begin_digest(db, blog.id, every, until):
             return 0
         since = max(last or 0, existing(blog.letters_since) - 1, now - 2 * OLDEST)

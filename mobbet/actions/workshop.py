@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from mobbet.actions.filing_writer import FilingDryRun, FilingWriter
     from mobbet.publish.editions import Press
     from mobbet.services.contracts import (
+        AccountsElsewhere,
         Asker,
         Clock,
         Collection,
@@ -53,6 +54,8 @@ class Services(Protocol):
     def returned_mail(self) -> ReturnedMail: ...
     @property
     def pages(self) -> OtherPages: ...
+    @property
+    def accounts(self) -> AccountsElsewhere: ...
     @property
     def ask(self) -> Asker: ...
     @property

@@ -22,7 +22,8 @@ class ShownLines:
     `core/headings.py`; `front` is 'top', 'off' or ''; `place` as in `core/geo.py`; `listed` what everyone finds of a post behind
     a password (`core/audience.LISTED`); `leads_to` the post its address redirects to once it came down; `comments` is 'closed', 'open' or '';
     `own_look` is how it differs from the look of the site (`core/look/own.py`); `alike` what was chosen of posts like it (`core/alike.py`); `sharing` is 'none' for a post without ways to share it;
-    `letter`, `letter_subject` and `letter_line` are what it says of its letter to subscribers (`core/letters.py`); `kind` as in `core/pages.KINDS`, `below` the page that a page stands below.
+    `letter`, `letter_subject` and `letter_line` are what it says of its letter to subscribers (`core/letters.py`);
+    `announce` is 'none' for a post that is announced nowhere; `kind` as in `core/pages.KINDS`, `below` the page that a page stands below.
     """
 
     kind: str = ""
@@ -45,6 +46,7 @@ class ShownLines:
     own_look: str = ""
     alike: str = ""
     sharing: str = ""
+    announce: str = ""
     letter: str = ""
     letter_subject: str = ""
     letter_line: str = ""
@@ -97,6 +99,7 @@ LINES = (
     Line(("own_look",), "its own background"),
     Line(("alike",), "the posts like it"),
     Line(("sharing",), "whether readers may share it"),
+    Line(("announce",), "whether it is announced"),
     Line(("letter", "letter_subject", "letter_line"), "its letter"),
     Line(("front",), "its place on the front page"),
     Line(("search_title",), "the title for search engines", moves=True),

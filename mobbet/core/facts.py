@@ -57,6 +57,8 @@ class House:
     """The ways in which readers may share a post, and the owner's own share addresses (`core/sharing.py`)."""
     server: str = ""
     """Where this server answers readers' forms; '' for beside the pages."""
+    me: tuple[str, ...] = ()
+    """The addresses of the blog's own accounts elsewhere (`rel="me"`)."""
     hub: str = ""
     """The hub that is told of new posts in feeds (WebSub); '' for none."""
     takes_mentions: bool = False

@@ -1,13 +1,22 @@
-"""Those who get the bench's letters, and the letters of the last weeks."""
+"""Those who get the bench's letters, the letters of the last weeks, and what was announced at an account elsewhere."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
-from mobbet.actions import categories, letter_numbers, letter_rules, mail_sending, read_counts, subscribers
+from mobbet.actions import (
+    announcing,
+    categories,
+    letter_numbers,
+    letter_rules,
+    mail_sending,
+    read_counts,
+    subscribers,
+)
 from mobbet.actions.mailings import word_of
 from mobbet.actions.read_counts import Hit
 from mobbet.actions.workshop import Workshop
+from mobbet.core.announcing import STAND_IN
 from mobbet.core.subscriptions import POST, WEEK, digest_due
 from mobbet.core.values import existing
 from mobbet.demo.reads import AGENTS
@@ -32,12 +41,16 @@ def make_letters(workshop: Workshop, clock: SetClock, owner: Person, bench: Blog
     clock.instant = now - WEEKS * 7 * 86400
     letter_rules.set_rule(workshop, owner, bench.slug, "is_open", "yes")
     bench = existing(blogs.by_id(workshop.db, bench.id))
+    announcing.add(
+        workshop, owner, bench.slug, STAND_IN, "Harbour board", "", "https://harbour-board.example/bench", ""
+    )
     for email, category, every in SUBSCRIBERS:
         what = f"category:{categories.find(workshop, bench, category)}" if category else "all"
         subscribers.add(workshop, owner, bench, email, what, every, CONSENT)
     for instant in _moments(workshop, owner, bench, clock(), now):
         clock.instant = instant
         mail_sending.send_due(workshop)
+        announcing.go_round(workshop)
     clock.instant = now
     _open_some(workshop, owner, bench)
 

@@ -47,6 +47,7 @@ _AROUND = (
     "server",
     "takes_subscribers",
     "takes_mentions",
+    "me",
 )
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),

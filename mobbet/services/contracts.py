@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import AbstractContextManager
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Protocol
 
 
@@ -168,6 +168,30 @@ class OtherPages(Protocol):
     def post(
         self, address: str, fields: dict[str, str], headers: dict[str, str] | None = None
     ) -> OtherPage: ...
+
+
+@dataclass(frozen=True)
+class Notice:
+    """What is announced of a post at an account elsewhere: its kind and endpoint, the text, the post's address, and a picture with its description."""
+
+    kind: str
+    endpoint: str
+    token: str
+    text: str
+    link: str
+    picture: str = ""
+    alt: str = ""
+
+    def with_token(self, token: str) -> Notice:
+        return replace(self, token=token)
+
+
+class AccountsElsewhere(Protocol):
+    """Accounts at which posts are announced. Raises NotTaken where a notice surely did not arrive, Broken where nobody knows."""
+
+    def announce(self, notice: Notice) -> str:
+        """The address at which the notice stands; '' where it was not told."""
+        ...
 
 
 class LanguageDetector(Protocol):

@@ -7,7 +7,7 @@ from urllib.parse import urlencode, urljoin
 
 import httpx
 
-from mobbet.core.errors import BadInput, Broken
+from mobbet.core.errors import BadInput, Broken, NotTaken
 from mobbet.core.webmention import LARGEST
 from mobbet.services.connecting import Resolve, TooLarge, TooSlow, Web, resolve
 from mobbet.services.contracts import OtherPage
@@ -70,7 +70,11 @@ class PublicPages:
         except TooLarge:
             problem = f"has more than {LARGEST:,} bytes"
         except BadInput as error:
-            raise Broken(str(error)) from None
+            raise NotTaken(str(error), "final") from None
+        except (httpx.ConnectError, httpx.ConnectTimeout) as error:
+            raise NotTaken(
+                f"“{address[:120]}” could not be reached ({type(error).__name__}).", "later"
+            ) from None
         except (httpx.HTTPError, httpx.InvalidURL, ValueError, OSError) as error:
             problem = f"could not be reached ({type(error).__name__})"
         raise Broken(f"“{address[:120]}” {problem}.")

@@ -47,6 +47,7 @@ NEVER_ALONE = {
     42,
     43,
     44,
+    45,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

@@ -9,14 +9,13 @@ from mobbet.actions import (
     aside,
     blog_states,
     comment_letters,
-    hubs,
     letters,
     link_checks,
-    mentions,
     most_read,
     read_counts,
     record,
     site_search,
+    telling,
 )
 from mobbet.actions.workshop import Workshop
 from mobbet.web.public.tally import Tally
@@ -26,7 +25,7 @@ from mobbet.web.shell.scheduler import Scheduler
 from mobbet.web.shell.sender import Sender
 from mobbet.web.shell.service import Service
 
-MENTIONS_PAUSE, LETTERS_PAUSE, LINKS_PAUSE = 3.0, 2.0, 20.0
+TELLING_PAUSE, LETTERS_PAUSE, LINKS_PAUSE = 3.0, 2.0, 20.0
 ASIDE_PAUSE, READS_PAUSE, SEARCH_PAUSE = 600.0, 3600.0, 2.0
 """In seconds, between two runs."""
 
@@ -43,7 +42,7 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
     return [
         scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), LetterSending(workshop), *links,
         PeriodicTasks("aside", lambda: comment_letters.tell_daily(workshop) + aside.remove_aged(workshop) + read_counts.forget(workshop) + blog_states.remove_aged(workshop) + record.forget_old(workshop), ASIDE_PAUSE),
-        PeriodicTasks("mentions", lambda: mentions.look_at_some(workshop) + mentions.tell_some(workshop) + hubs.tell_some(workshop), MENTIONS_PAUSE), PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
+        PeriodicTasks("other sites", lambda: telling.go_round(workshop), TELLING_PAUSE), PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
     ]  # fmt: skip
 
 

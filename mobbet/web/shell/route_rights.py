@@ -32,6 +32,12 @@ class Free(StrEnum):
 
 PUBLIC, ANYBODY = Free.PUBLIC, Free.ANYBODY
 ROUTES: dict[str, Action | Free] = {
+    "GET /desk/{slug}/accounts": Action.OWN_HOUSE,
+    "POST /desk/{slug}/accounts/add": Action.OWN_HOUSE,
+    "POST /desk/{slug}/accounts/{number}/word": Action.OWN_HOUSE,
+    "POST /desk/{slug}/accounts/{number}/remove": Action.OWN_HOUSE,
+    "POST /desk/{slug}/accounts/{number}/again": Action.OWN_HOUSE,
+    "POST /posts/{post_id}/docket/announce": Action.EDIT_POST,
     "GET /desk/{slug}/letters": Action.KEEP_READERS,
     "POST /desk/{slug}/letters/rule": Action.OWN_HOUSE,
     "POST /desk/{slug}/letters/add": Action.KEEP_READERS,
@@ -124,6 +130,7 @@ ROUTES: dict[str, Action | Free] = {
     "GET /posts/{post_id}/docket/check/search": Action.EDIT_POST,
     "GET /posts/{post_id}/docket/check/coast": Action.EDIT_POST,
     "GET /posts/{post_id}/docket/check/alike": Action.EDIT_POST,
+    "GET /posts/{post_id}/docket/check/announce": Action.EDIT_POST,
     "GET /posts/{post_id}/docket/check/footprint": Action.EDIT_POST,
     "GET /posts/{post_id}/docket/check/withdraw": Action.EDIT_POST,
     "GET /posts/{post_id}/footprint": Action.EDIT_POST,

@@ -12,6 +12,10 @@ put_back = Address("/desk/{slug}/site/editions/{number}/put-back")
 go_on = Address("/desk/{slug}/site/editions/go-on")
 edition_site = Address("/desk/{slug}/edition/{number}/site{path:path}")
 """A page of the site as it stood in an edition."""
+accounts = Address("/desk/{slug}/accounts")
+"""The accounts elsewhere at which posts are announced."""
+accounts_doing = Address("/desk/{slug}/accounts/{what}")
+account_change = Address("/desk/{slug}/accounts/{number}/{what}")
 targets = Address("/desk/{slug}/site/targets")
 target_change = Address("/desk/{slug}/site/targets/{number}/{what}")
 seals = Address("/desk/{slug}/site/targets/seals")

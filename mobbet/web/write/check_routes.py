@@ -55,6 +55,7 @@ from mobbet.web.write.contexts import (
 )
 from mobbet.web.write.docket import can_place
 from mobbet.web.write.docket_appearance import search_sample
+from mobbet.web.write.docket_letter import notices_of
 from mobbet.web.write.docket_times import MOST_TITLES
 
 router = APIRouter()
@@ -254,6 +255,13 @@ def posts_alike(here: Here, me: Me, post_id: int) -> Response:
     choice, found = alike.shown(here, post, blog)
     titles = posts.newest_titles(here.db, blog.id, post.id, MOST_TITLES)
     return page(AlikePart(post.id, choice.none, found, titles))
+
+
+@router.get(to_write.docket_check.at("announce"))
+def notices(here: Here, me: Me, post_id: int) -> Response:
+    """How the post is, or would be, announced."""
+    post, blog = editable_post(here, me, post_id)
+    return page(notices_of(here, post, blog))
 
 
 @router.get(to_write.docket_check.at("coast"))

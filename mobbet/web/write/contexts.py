@@ -101,6 +101,14 @@ class AlikePart:
 
 
 @dataclass(frozen=True)
+class NoticesPart:
+    """How a post is announced: (account, what became of it, the text, how many letters of how many) of each account."""
+
+    TEMPLATE: ClassVar = "notices.html"
+    rows: list[tuple[str, str, str, str]]
+
+
+@dataclass(frozen=True)
 class MonthPart:
     """A month as weeks of days, and where its neighbours are."""
 
@@ -288,6 +296,9 @@ class ShownPart:
     own_look: Setting
     sharing: Setting | None
     is_shared: bool
+    announce: Setting | None
+    """Whether it is announced; None where the blog has no account, and of a page."""
+    is_announced: bool
     letter: LetterSetting | None
     """What goes to subscribers; None where there are none, and of a page."""
     alike: Setting | None

@@ -10,6 +10,7 @@ from mobbet.actions.appearance import FRONTS
 from mobbet.actions.workshop import Workshop
 from mobbet.core import geo, search_results
 from mobbet.core.alike import read_choice
+from mobbet.core.announcing import NONE as NO_NOTICE
 from mobbet.core.document import leading, outline, schema
 from mobbet.core.document.leading import CHOSEN, LOST, Lead, words_of
 from mobbet.core.document.links import media_number
@@ -31,7 +32,7 @@ from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import Measure, SearchSample, Setting, ShownPart
-from mobbet.web.write.docket_letter import letter_of
+from mobbet.web.write.docket_letter import announce_of, letter_of
 
 MOST_BLOCKS = 30
 MOST_PICTURES = 15
@@ -66,6 +67,8 @@ def shown_of(workshop: Workshop, post: Post, blog: Blog) -> ShownPart:
         alike=_alike(post),
         sharing=_sharing(post, blog),
         is_shared=post.sharing != NO_SHARING,
+        announce=announce_of(workshop, post, blog),
+        is_announced=post.announce != NO_NOTICE,
         letter=letter_of(workshop, post, blog),
         front=Setting("front", FRONTS[post.front], "Change its place on the front page"),
         fronts=[Choice(value, about, value == post.front) for value, about in FRONTS.items()],

@@ -1,14 +1,20 @@
-"""The line of the docket that says what goes to subscribers."""
+"""The lines of the docket that say what goes to subscribers, and where the post is announced."""
 
 from __future__ import annotations
 
+from mobbet.actions import announcing
+from mobbet.actions.preview import as_it_would_be
 from mobbet.actions.workshop import Workshop
+from mobbet.core.announcing import NONE as NO_NOTICE
+from mobbet.core.announcing import WHAT
 from mobbet.core.letters import NONE, SHOWS, read_rules
+from mobbet.core.numbers import spelled
+from mobbet.store import announcing as store
 from mobbet.store import mailings
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
 from mobbet.web.shell.contexts import Choice
-from mobbet.web.write.contexts import LetterSetting, Setting
+from mobbet.web.write.contexts import LetterSetting, NoticesPart, Setting
 
 NO_LETTER = "no letter"
 
@@ -39,3 +45,31 @@ def letter_of(workshop: Workshop, post: Post, blog: Blog) -> LetterSetting | Non
         post.letter_line,
         told,
     )
+
+
+def announce_of(workshop: Workshop, post: Post, blog: Blog) -> Setting | None:
+    """Whether a post is announced; None of a page, and where the blog has no account."""
+    count = len(store.of_blog(workshop.db, blog.id))
+    if post.is_page or not count:
+        return None
+    words = f"at {spelled(count)} place{'s' if count != 1 else ''}"
+    return Setting(
+        "announce", "nowhere" if post.announce == NO_NOTICE else words, "Change whether it is announced"
+    )
+
+
+def notices_of(workshop: Workshop, post: Post, blog: Blog) -> NoticesPart:
+    """How a post is, or would be, announced at each account."""
+    shown = as_it_would_be(workshop, post, blog)
+    done = {one.account_id: one for one in store.of_post(workshop.db, post.id)}
+    rows = []
+    for account in store.of_blog(workshop.db, blog.id):
+        known = done.get(account.id)
+        text = (
+            known.text
+            if known
+            else announcing.notice_of(workshop, blog, account, shown.post, shown.snapshot).text
+        )
+        what = f"{WHAT[known.state]}:" if known else "when it goes out:"
+        rows.append((account.name, what, text, f"{len(text)} of {account.longest} letters"))
+    return NoticesPart(rows)

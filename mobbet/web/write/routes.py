@@ -13,6 +13,7 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 from mobbet.actions import (
     alike,
     also_in,
+    announcing,
     appearance,
     assigning,
     comments,
@@ -319,6 +320,14 @@ def set_own_look(
         post_id,
         "own-look",
         lambda: own_look.set_own_look(here, me, post_id, paper=paper, accent=accent, picture=picture),
+    )
+
+
+@router.post(to_write.docket.at("announce"))
+def set_announced(here: Here, me: Me, post_id: int, value: Text = "") -> Response:
+    """Whether the post is announced at the blog's accounts."""
+    return attempt(
+        here, me, post_id, "announce", lambda: announcing.set_announced(here, me, post_id, value == "none")
     )
 
 
