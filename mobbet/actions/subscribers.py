@@ -328,7 +328,9 @@ def forget_unconfirmed(workshop: Workshop) -> int:
 def spellings(workshop: Workshop, blog: Blog) -> dict[str, str]:
     """{words in a list of subscribers: what they mean here}: categories by path, authors by address and series by name."""
     subjects = filing.subjects(workshop.db, blog.id)
-    found = {f"category:{path_in_words(subjects, number)}": f"category:{number}" for number in subjects}
+    found: dict[str, str] = {
+        Name.of(CATEGORY, path_in_words(subjects, number)): Name.of(CATEGORY, number) for number in subjects
+    }
     for one in people.of_blog(workshop.db, blog.id):
         found[f"author:{one.email}"] = f"author:{one.id}"
     return found | {

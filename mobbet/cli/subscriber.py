@@ -48,12 +48,13 @@ def what_of(workshop: Workshop, blog: Blog, typed: str) -> str:
     from mobbet.actions import categories
     from mobbet.cli.shared import person_by_email
     from mobbet.core.errors import NotFound
+    from mobbet.core.keys import Name
     from mobbet.core.subscriptions import read_what
     from mobbet.store import series
 
     kind, _, which = typed.partition(":")
     if kind == "category" and which and not which.isdecimal():
-        return f"category:{categories.find(workshop, blog, which)}"
+        return Name.of("category", categories.find(workshop, blog, which))
     if kind == "author" and "@" in which:
         return f"author:{person_by_email(workshop, which).id}"
     if kind == "series" and which and not which.isdecimal():

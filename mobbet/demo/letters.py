@@ -17,6 +17,7 @@ from mobbet.actions.mailings import word_of
 from mobbet.actions.read_counts import Hit
 from mobbet.actions.workshop import Workshop
 from mobbet.core.announcing import STAND_IN
+from mobbet.core.keys import Name
 from mobbet.core.subscriptions import POST, WEEK, digest_due
 from mobbet.core.values import existing
 from mobbet.demo.reads import AGENTS
@@ -45,7 +46,7 @@ def make_letters(workshop: Workshop, clock: SetClock, owner: Person, bench: Blog
         workshop, owner, bench.slug, STAND_IN, "Harbour board", "", "https://harbour-board.example/bench", ""
     )
     for email, category, every in SUBSCRIBERS:
-        what = f"category:{categories.find(workshop, bench, category)}" if category else "all"
+        what = Name.of("category", categories.find(workshop, bench, category)) if category else "all"
         subscribers.add(workshop, owner, bench, email, what, every, CONSENT)
     for instant in _moments(workshop, owner, bench, clock(), now):
         clock.instant = instant

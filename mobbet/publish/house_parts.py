@@ -46,13 +46,12 @@ _AROUND = (
     "foot_counts",
     "server",
     "takes_subscribers",
-    "takes_mentions",
     "me",
 )
 PARTS: Mapping[str, tuple[str, ...]] = {
     "whole": tuple(field.name for field in fields(House)),
     AROUND: _AROUND,
-    POSTS: (*_AROUND, "frame_hosts", "made_by", "below_posts", "sharing", "share_links"),
+    POSTS: (*_AROUND, "frame_hosts", "made_by", "below_posts", "sharing", "share_links", "takes_mentions"),
     LISTS: (*_AROUND, "frame_hosts", "read_on", "front_shows"),
     SUBJECTS: (*_AROUND, "subject_pictures"),
     ADDRESSES: ("home", "language", "link_rules"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mobbet.core.asking import Counted
 from mobbet.core.audience import Reader
 from mobbet.core.facts import Comment
 from mobbet.core.keys import PageKey
@@ -56,6 +57,26 @@ class CommentForm:
     """How many bits of work the browser does (`core/proof_of_work.py`); 0 for none."""
     change: str = ""
     """The sign by which the comment can be changed."""
+
+
+@dataclass(frozen=True)
+class AskedPage:
+    """The questions of a post by themselves: `form` is their HTML, '' where nothing is taken; `outcome` what a poll came to, None where it is not shown."""
+
+    title: str
+    path: str
+    heading: str
+    form: str = ""
+    outcome: list[Counted] | None = None
+    message: str = ""
+    told: str = ""
+
+
+def asked_page(db: Database, blog: Blog, root: str, now: int, shown: AskedPage) -> bytes:
+    """Such a page, for the place where this server has the blog."""
+    snapshot = SiteSnapshot(db, blog.id, now)
+    renderer = Renderer(snapshot.house, snapshot.item, root=root)
+    return renderer.template(Page(PageKey("asked/"), shown.path, "asked", None, shown)).body
 
 
 @dataclass(frozen=True)

@@ -24,7 +24,7 @@ from mobbet.store.snapshot import SiteSnapshot
 
 MOST_LETTERS = 2_000
 """How far into an address the path of a post may begin."""
-_COMMENT = re.compile(rb'<li id="comment-(\d{1,18})">')
+_COMMENT = re.compile(rb'<li id="comment-(\d{1,18})"[ >]')
 _ADDRESS = re.compile(rb"""(?<!<)/[^\s"'<>#?]*""")
 
 

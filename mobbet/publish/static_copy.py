@@ -1,21 +1,39 @@
-"""A page as it is for a place where nothing but files is served: without what only Mobbet's server answers for."""
+"""A page as it is for a place where nothing but files is served: without what only Mobbet's server answers for.
+
+What leads to a server by its whole address stays, since it works from anywhere.
+"""
 
 from __future__ import annotations
 
-FORM = "static copy 1"
+import re
+
+FORM = "static copy 2"
 """The name of this form of a page; another one has copies sent anew."""
 _SECTION, _SECTION_END = b'<section class="comments"', b"</section>\n"
-_FORM, _FORM_END = b'<p><a class="write-one"', b"</p>"
+_HERE = rb'"(?!https?:)[^"]*~/[^"]*"'
+"""A relative address of what a server answers for, as an attribute has it."""
+_FORMS = (
+    re.compile(rb'<form class="ask[^"]*" method="post" action=' + _HERE + rb"[^>]*>.*?</form>\n?", re.DOTALL),
+    re.compile(rb"<link rel=\"webmention\" href=" + _HERE + rb">\n?"),
+)
+_OF_COMMENTS = (
+    re.compile(rb'<p><a class="write-one" href=' + _HERE + rb".*?</p>", re.DOTALL),
+    re.compile(rb'<p class="further"><a href=' + _HERE + rb".*?</p>\n?", re.DOTALL),
+    re.compile(" · ".encode() + rb"<a href=" + _HERE + rb"[^>]*>Answer</a>"),
+)
 
 
 def static_copy(body: bytes) -> bytes:
-    """The page of a post without the link to the form for comments, and without the section where there is no comment."""
+    """The page of a post without forms and the ways to them, and without the section of comments where there is none."""
+    for pattern in _FORMS:
+        body = pattern.sub(b"", body)
     start = body.find(_SECTION)
     end = body.find(_SECTION_END, start) if start >= 0 else -1
     if end < 0:
         return body
     section = body[start:end]
-    if b'<li id="comment-' not in section:
+    for pattern in _OF_COMMENTS:
+        section = pattern.sub(b"", section)
+    if b'<li id="comment-' not in section and b"write-one" not in section:
         return body[:start] + body[end + len(_SECTION_END) :]
-    before, form, after = section.partition(_FORM)
-    return body[:start] + before + (after.partition(_FORM_END)[2] if form else b"") + body[end:]
+    return body[:start] + section + body[end:]

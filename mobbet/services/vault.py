@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import base64
+import hmac
 import os
+from hashlib import sha256
 from pathlib import Path
 
 from cryptography.exceptions import InvalidTag
@@ -38,6 +40,10 @@ class Vault:
             raise Broken(
                 f"The credentials cannot be opened with the key in {self._file}; type them again."
             ) from None
+
+    def mac(self, text: str) -> str:
+        """A keyed digest of a text (HMAC with SHA-256, RFC 2104), which says nothing of it to whoever has not the key."""
+        return hmac.new(self._key(is_made=True), text.encode(errors="replace"), sha256).hexdigest()
 
     def _key(self, is_made: bool = False) -> bytes:
         try:

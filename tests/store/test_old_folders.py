@@ -48,6 +48,7 @@ NEVER_ALONE = {
     43,
     44,
     45,
+    46,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

@@ -1,4 +1,5 @@
 // The table of kinds, in the order of the schema; a new kind is a file beside this one and a line here.
+import { ask } from "./ask.js";
 import { beside } from "./beside.js";
 import { button } from "./button.js";
 import { callout } from "./callout.js";
@@ -24,14 +25,14 @@ import { teaserLine } from "./teaserline.js";
 import { video } from "./video.js";
 
 const KINDS = [
-  paragraphs, heading, subheading, bulletList, orderedList, quote, code, table, callout, button, subscribe, beside, contents, teaserLine, review, rawHtml, standing, fillIn,
+  paragraphs, heading, subheading, bulletList, orderedList, quote, code, table, callout, button, subscribe, ask, beside, contents, teaserLine, review, rawHtml, standing, fillIn,
   gallery, sound, video, embed, file, divider, picture,
 ];
 
 // What the seam offers, first what people put most.
 const OFFERED = [
   picture, gallery, video, sound, file, table, callout, button, beside, heading, subheading, bulletList, orderedList, quote, code, divider, contents, teaserLine,
-  review, subscribe, rawHtml,
+  review, ask, subscribe, rawHtml,
 ];
 
 export const nodes = KINDS.flatMap((kind) => kind.nodes);

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 from mobbet.core.document.characters import UNPRINTABLE
@@ -69,6 +70,14 @@ def matching(pattern: str) -> Callable[[Any], str | None]:
 def switch(value: Any) -> bool | None:
     """True or False."""
     return value if isinstance(value, bool) else None
+
+
+def day_or_none(value: Any) -> str | None:
+    """A day as `2026-11-26`, or ''."""
+    try:
+        return "" if value == "" else date.fromisoformat(value).isoformat() if len(value) == 10 else None
+    except (TypeError, ValueError):
+        return None
 
 
 def language(value: Any) -> str | None:

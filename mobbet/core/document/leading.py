@@ -18,7 +18,7 @@ Node = dict[str, Any]
 KINDS = {
     "picture": "picture", "gallery": "gallery", "video": "video", "embed": "video of a host", "sound": "sound", "quote": "quotation",
     "review": "review", "table": "table", "file": "file", "callout": "note box", "bulletList": "list", "orderedList": "numbered list",
-    "codeBlock": "code", "beside": "two sides", "paragraph": "paragraph", "button": "button", "subscribe": "form for letters", "rawHtml": "HTML by hand",
+    "codeBlock": "code", "beside": "two sides", "paragraph": "paragraph", "button": "button", "subscribe": "form for letters", "ask": "questions to readers", "rawHtml": "HTML by hand",
     "heading": "heading", "divider": "rule",
 }  # fmt: skip
 """The kinds of blocks that can lead, in words."""

@@ -11,11 +11,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from mobbet.core import languages
-from mobbet.core.document import composed, html, html_media, markdown, review, text
+from mobbet.core.asking import FORM, OUTCOMES, POLL, VOTED
+from mobbet.core.document import asking, composed, html, html_media, markdown, review, text
 from mobbet.core.document.attributes import (
     Attribute,
     address_or_none,
     criteria,
+    day_or_none,
     language,
     lines,
     matching,
@@ -142,6 +144,14 @@ NODES: tuple[NodeType, ...] = (
     NodeType(
         "subscribe", "", "block", composed.subscribe, markdown.fenced, composed.subscribe_text,
         (Attribute("words", words(120), ""), Attribute("what", one_of(*composed.SUBSCRIBE_TO), "all")),
+    ),
+    NodeType(
+        "ask", "", "block", asking.ask, markdown.fenced, asking.ask_text,
+        (
+            Attribute("key", matching(r"[a-z0-9]{0,16}"), ""), Attribute("kind", one_of(FORM, POLL), FORM), Attribute("title", words(200), ""),
+            Attribute("questions", asking.questions, []), Attribute("told", words(300), ""), Attribute("outcome", one_of(*OUTCOMES), VOTED),
+            Attribute("closes", day_or_none, ""),
+        ),
     ),
     NodeType("contents", "", "block", composed.contents, markdown.fenced, text.nothing, (Attribute("depth", whole(2, 6), 3),)),
     NodeType("teaserLine", "", "top", composed.teaser_line, markdown.fenced, text.nothing),

@@ -157,18 +157,27 @@ def _subscribe(element: Element, blocks: Blocks) -> list[Node]:
     return [{"type": "subscribe", "attrs": attrs}]
 
 
+def _ask(element: Element, blocks: Blocks) -> list[Node]:
+    return _in_data(element, blocks, "ask")
+
+
 def _review(element: Element, blocks: Blocks) -> list[Node]:
+    return _in_data(element, blocks, "review")
+
+
+def _in_data(element: Element, blocks: Blocks, kind: str) -> list[Node]:
+    """A block that stands as JSON in `data-<kind>`; what cannot be of it is left out."""
     try:
-        given = json.loads(element.attrs["data-review"])
+        given = json.loads(element.attrs[f"data-{kind}"])
     except (ValueError, RecursionError):
         given = None
     if not isinstance(given, dict):
         return blocks(element)
-    attrs = defaults("review")
-    for row in NODE["review"].attributes:
+    attrs = defaults(kind)
+    for row in NODE[kind].attributes:
         value = row.read(given.get(row.name))
         attrs[row.name] = attrs[row.name] if value is None else value
-    return [{"type": "review", "attrs": attrs}]
+    return [{"type": kind, "attrs": attrs}]
 
 
 def _raw(element: Element, blocks: Blocks) -> list[Node]:
@@ -218,6 +227,7 @@ def _gallery(element: Element, blocks: Blocks) -> list[Node]:
 
 
 _READERS: dict[str, Callable[[Element, Blocks], list[Node]]] = {
+    "data-ask": _ask,
     "data-callout": _callout,
     "data-depth": _contents,
     "data-layout": _gallery,

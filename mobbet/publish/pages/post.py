@@ -251,6 +251,7 @@ def _text(renderer: Renderer, context: PostPage, root: str) -> dict[str, Any]:
         context.home_address,
         house.server,
         house.takes_subscribers,
+        house.takes_mentions,
     ]
     author, portrait = context.author, context.portrait
     by: list[Any] = [author and [author.path, author.line], portrait and [portrait.id, portrait.version]]
@@ -302,7 +303,7 @@ def _is_media(node: dict[str, Any]) -> bool:
     kind = node["type"]
     if kind == "picture":
         return any(node["attrs"][name] != usual for name, usual in PICTURE_SETTINGS.items())
-    return kind in ("gallery", "sound", "video", "embed", "file")
+    return kind in ("gallery", "sound", "video", "embed", "file", "subscribe", "ask")
 
 
 KIND = PageKind(

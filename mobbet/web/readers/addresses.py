@@ -8,6 +8,11 @@ readers = Address("/desk/{slug}/readers", "group")
 """At a group, or at all readers."""
 readers_add = Address("/desk/{slug}/readers/{what}")
 group_change = Address("/desk/{slug}/readers/{number}/{what}")
+answers = Address("/desk/{slug}/answers")
+"""What readers answered to the questions of posts."""
+answers_of = Address("/desk/{slug}/answers/{post}/{key}", "before", "told")
+answers_file = Address("/desk/{slug}/answers/{post}/{key}/answers.csv")
+answers_remove = Address("/desk/{slug}/answers/{post}/{key}/remove")
 letters_of_blog = Address("/desk/{slug}/letters", "state", "words", "after", "told")
 """Letters to subscribers, and who gets them."""
 letters_doing = Address("/desk/{slug}/letters/{what}")

@@ -107,7 +107,7 @@ def correct(here: Here, me: Me, slug: str, post: Annotated[int, Form()] = 0, wor
 
 @router.post(to_readers.letters_doing.at("import"))
 async def bring_in(
-    here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()], consent: Annotated[str, Form()] = ""
+    here: Here, me: Me, slug: str, file: Annotated[UploadFile, File()], consent: Text = ""
 ) -> Response:
     """Adds the subscribers of a CSV file."""
     data = await file.read()

@@ -155,6 +155,10 @@ class Maker:
             "tableCell": {**align, "colspan": choose((1, 1, 1, 2)), "rowspan": choose((1, 1, 1, 2))},
             "callout": {"sign": choose(tuple(SIGNS)), "tint": choose(NAMES), "title": self.words()},
             "button": {"words": self.words(), "address": choose(("", *ADDRESSES)), "weight": choose(("strong", "quiet"))},
+            "ask": {
+                "key": choose(("", "a1b2")), "kind": choose(("form", "poll")), "title": self.words(), "questions": [["choice", self.words(), ["Yes <b>", "No"], choose((True, False))]],
+                "told": self.words(), "outcome": choose(("voted", "never")), "closes": choose(("", "2026-12-24")),
+            },
             "subscribe": {"words": self.words(), "what": choose(SUBSCRIBE_TO)},
             "beside": {"share": choose(SHARES)},
             "contents": {"depth": choose((2, 3, 4, 5, 6))},

@@ -1,1 +1,1 @@
-/* sources 9b2f67e0f0361d4404136c92a456c8b3305533cb57e114008c4129e81bb10778 */import"./editor-chunk-YLMVRYKL.js";
+/* sources 17c973250387af9c53ba65f69b31e4991265e2c75c01e7e035660ab2206a707c */import"./editor-chunk-4XQ6W3NZ.js";
