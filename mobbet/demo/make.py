@@ -49,6 +49,7 @@ from mobbet.core.document.links import media_src
 from mobbet.core.sharing import WAYS
 from mobbet.core.timing import local, wall
 from mobbet.core.values import existing
+from mobbet.demo.answers import make_answers
 from mobbet.demo.drawings import DRAWINGS, draw
 from mobbet.demo.house import set_front, set_menu, set_profile
 from mobbet.demo.letters import make_letters
@@ -215,6 +216,7 @@ def _make(data: Path, drawings: Path, now: int, origin: str, tell: Tell, with_co
         _publish(workshop, ines, bench, log)
     make_remarks(workshop, clock, ines, bench, now)
     make_team(workshop, ines, bench, origin)
+    make_answers(workshop, bench)
     for blog in (bench, log):
         make_reads(workshop, blog, now)
     # a cached property keeps its value there

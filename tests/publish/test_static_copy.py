@@ -1,5 +1,6 @@
 from mobbet.actions import comments, house_facts, letter_rules, placing
 from mobbet.publish.static_copy import static_copy
+from mobbet.store import editions
 from tests.shops import ShopCase
 
 
@@ -9,7 +10,9 @@ class StaticCopyTests(ShopCase):
         letter_rules.set_rule(self.shop, self.me, "bench", "is_open", "yes")
         post = self.write("A lamp", "~~~ mobbet:subscribe\n~~~", categories="Lamps")
         placing.place(self.shop, self.me, post.id)
-        return self.site()["/lamps/a-lamp/"]
+        self.publish()
+        row = editions.page_at(self.shop.db, self.blog.id, "/lamps/a-lamp/")
+        return self.shop.pages.read(row.hash)
 
     def test_where_no_server_answers_there_is_no_form_and_no_way_to_one(self) -> None:
         page = self.page()
