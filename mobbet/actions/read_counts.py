@@ -18,12 +18,14 @@ from mobbet.core.access_log import days_by, path_of, read_line
 from mobbet.core.errors import BadInput
 from mobbet.core.keys import PageKey
 from mobbet.core.read_counts import (
+    END,
     FRONT,
     OTHER,
     OWN_LINK,
     Counts,
     View,
     device_of,
+    end_in,
     language_of,
     reader_hash,
     source_of,
@@ -104,8 +106,12 @@ def count(workshop: Workshop, blog: Blog, hits: Iterable[Hit]) -> None:
     counts, hosts = Counts(), own_hosts(blog)
     with changing(workshop):
         salts, numbers = _Salts(workshop, blog), _page_numbers(workshop, blog)
+        posts = set(numbers.values())
         for hit in hits:
             page, day = numbers.get(hit.path), local(hit.at, blog.zone).date().isoformat()
+            end = end_in(hit.path, hit.query)
+            if end is not None and end in posts and not is_robot(hit.agent):
+                counts.add_end(day, end, reader_hash(salts[day], hit.address, hit.agent))
             if page is None:
                 continue
             if is_robot(hit.agent):
@@ -180,7 +186,8 @@ class _Asked(NamedTuple):
 def _asked_for(blog: Blog, file: IO[str], root: str, numbers: dict[str, int]) -> Iterator[_Asked | bool]:
     """The pages that lines ask for; False for a line that asks for none, True for one that cannot be read."""
     day_of = days_by(lambda instant: local(instant, blog.zone).date().isoformat())
-    number_of = lru_cache(50_000)(lambda target: numbers.get(path_of(target, root) or ""))
+    posts = set(numbers.values())
+    number_of = lru_cache(50_000)(lambda target: _number_of(target, root, numbers, posts))
     for text in file:
         line = read_line(text)
         day = day_of(line.time) if line else None
@@ -197,6 +204,13 @@ def _asked_for(blog: Blog, file: IO[str], root: str, numbers: dict[str, int]) ->
         yield _Asked(number, day, page, query, line.address, line.agent, line.referrer)
 
 
+def _number_of(target: str, root: str, numbers: dict[str, int], posts: set[int]) -> int | None:
+    """The number by which what was asked for is counted; of the end of a post, END less its number."""
+    path = path_of(target, root) or ""
+    end = end_in(path, target.partition("?")[2])
+    return numbers.get(path) if end is None else END - end if end in posts else None
+
+
 def _count_batch(
     workshop: Workshop, blog: Blog, batch: list[_Asked | bool], result: Imported, hosts: frozenset[str]
 ) -> None:
@@ -210,8 +224,10 @@ def _count_batch(
         if not is_fresh:
             result.again += 1
         elif is_robot(one.agent):
-            counts.robots[one.day] += 1
-            result.robots += 1
+            counts.robots[one.day] += one.page > END
+            result.robots += one.page > END
+        elif one.page <= END:
+            counts.add_end(one.day, END - one.page, reader_hash(salts[one.day], one.address, one.agent))
         else:
             source = source_of(one.referrer, one.query, hosts)
             reader = reader_hash(salts[one.day], one.address, one.agent)

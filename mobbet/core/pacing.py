@@ -29,10 +29,11 @@ PACES = {
     "subscribe": Pace(3, 15 * 60),
     "mention": Pace(200, 60),
     "answers": Pace(20, 5 * 60),
+    "send": Pace(4, 15 * 60),
 }
 """By what is counted: an account from one network, a network, an account from everywhere, an account on a device that has signed in before, the
 second factor of an account, the password of a post from everywhere and from one network, letters asked for, comments, the
-addresses to which letters are to come, mentions of a blog, and answers to what posts ask.
+addresses to which letters are to come, mentions of a blog, answers to what posts ask, and posts sent on.
 """
 
 

@@ -17,6 +17,10 @@ WHOLE, FRONT, OTHER = 0, -1, -2
 """Beside the numbers of posts: the whole blog, its front page, and any other page."""
 LONGEST_HOST, LONGEST_WORDS, LONGEST_LANGUAGE = 120, 60, 8
 LONGEST_QUERY, MOST_FIELDS = 2000, 30
+END = -1_000_000_000
+"""Less the number of a post: its end, as what a reader got to."""
+END_PATH = "/end.gif"
+"""The picture at the end of a text (`publish/pages/end_mark.py`)."""
 OWN_LINK = "from:"
 """Before the words of a link that the owner made, `?from=…`."""
 LETTER = "letter-"
@@ -39,14 +43,17 @@ class View(NamedTuple):
 
 @dataclass
 class Counts:
-    """What came together: pages by (day, page), readers by (day, page), robots' pages by day, first pages by (day, source, page), and ways by (day, way, value)."""
+    """What came together: pages by (day, page), readers by (day, page), robots' pages by day, first pages by (day, source, page), and ways by (day, way, value). Ends are among the readers, as pages of their own."""
 
     pages: Counter[tuple[str, int]] = field(default_factory=Counter)
     seen: set[tuple[str, int, int]] = field(default_factory=set)
     robots: Counter[str] = field(default_factory=Counter)
     sources: Counter[tuple[str, str, int]] = field(default_factory=Counter)
     ways: Counter[tuple[str, str, str]] = field(default_factory=Counter)
-    ends: Counter[tuple[str, int]] = field(default_factory=Counter)
+
+    def add_end(self, day: str, page: int, reader: int) -> None:
+        """Notes that somebody read a post to its end."""
+        self.seen.add((day, END - page, reader))
 
     def add(self, views: Iterable[View]) -> None:
         pages, seen, sources, ways = self.pages, self.seen, self.sources, self.ways
@@ -62,7 +69,13 @@ class Counts:
 
     @property
     def days(self) -> set[str]:
-        return {day for day, _ in (*self.pages, *self.ends)} | self.robots.keys()
+        return {day for day, _, _ in self.seen} | {day for day, _ in self.pages} | self.robots.keys()
+
+
+def end_in(path: str, query: str) -> int | None:
+    """The post whose end was asked for; None for any other page."""
+    is_end = path == END_PATH and query.isascii() and query.isdecimal() and len(query) < 10
+    return int(query) if is_end else None
 
 
 def reader_hash(salt: bytes, address: str, agent: str) -> int:

@@ -60,6 +60,26 @@ class CommentForm:
 
 
 @dataclass(frozen=True)
+class SendPage:
+    """Where a reader sends a post on: what was typed; with `told` it only tells what became of it."""
+
+    post_id: int
+    title: str
+    path: str
+    name: str = ""
+    email: str = ""
+    message: str = ""
+    told: str = ""
+
+
+def send_page(db: Database, blog: Blog, root: str, now: int, shown: SendPage) -> bytes:
+    """Such a page, for the place where this server has the blog."""
+    snapshot = SiteSnapshot(db, blog.id, now)
+    renderer = Renderer(snapshot.house, snapshot.item, root=root)
+    return renderer.template(Page(PageKey("send/"), shown.path, "send", None, shown)).body
+
+
+@dataclass(frozen=True)
 class AskedPage:
     """The questions of a post by themselves: `form` is their HTML, '' where nothing is taken; `outcome` what a poll came to, None where it is not shown."""
 

@@ -14,6 +14,7 @@ _HERE = rb'"(?!https?:)[^"]*~/[^"]*"'
 """A relative address of what a server answers for, as an attribute has it."""
 _FORMS = (
     re.compile(rb'<form class="ask[^"]*" method="post" action=' + _HERE + rb"[^>]*>.*?</form>\n?", re.DOTALL),
+    re.compile(rb'<li class="served"><a href=' + _HERE + rb"[^>]*>[^<]*</a></li>\n?"),
     re.compile(rb"<link rel=\"webmention\" href=" + _HERE + rb">\n?"),
 )
 _OF_COMMENTS = (

@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from mobbet.core.read_counts import WHOLE, Counts
+from mobbet.core.read_counts import END, WHOLE, Counts
 from mobbet.store.database import Database
 
 KEPT_SECONDS = 2 * 86400
@@ -59,12 +59,13 @@ def add(db: Database, blog_id: int, counts: Counts) -> None:
         [(blog_id, *one) for one in sorted(counts.seen)],
     )
     fresh = _seen(db, blog_id, counts) - before
+    ends = {(day, END - page): number for (day, page), number in fresh.items() if page <= END}
     db.run_many(
         "INSERT INTO read_day (blog_id, day, page, pages, readers, ends) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO UPDATE SET"
         " pages = pages + excluded.pages, readers = readers + excluded.readers, ends = ends + excluded.ends",
         [
-            (blog_id, *key, counts.pages[key], fresh[key], counts.ends[key])
-            for key in counts.pages.keys() | counts.ends.keys()
+            (blog_id, *key, counts.pages[key], fresh[key], ends.get(key, 0))
+            for key in counts.pages.keys() | ends.keys()
         ],
     )
     db.run_many(

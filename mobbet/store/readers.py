@@ -364,3 +364,13 @@ def set_failed(db: Database, number: int, problem: str, next_try: int) -> None:
 def set_letter_aside(db: Database, number: int, problem: str, now: int) -> None:
     """A letter that cannot be made is tried no more."""
     db.run("UPDATE letter SET aside_at = ?, problem = ? WHERE id = ?", now, problem, number)
+
+
+def note_sent_on(db: Database, digest: str, now: int, before: int) -> bool:
+    """Notes that a post was sent on to somebody; False where it was since an instant, before which all is forgotten."""
+    db.run("DELETE FROM sent_on WHERE made_at < ?", before)
+    return db.run("INSERT OR IGNORE INTO sent_on VALUES (?, ?)", digest, now).rowcount > 0
+
+
+def forget_sent_on(db: Database, digest: str) -> None:
+    db.run("DELETE FROM sent_on WHERE digest = ?", digest)

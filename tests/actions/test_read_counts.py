@@ -5,7 +5,8 @@ from pathlib import Path
 from mobbet.actions import read_counts
 from mobbet.actions.read_counts import Hit
 from mobbet.core.errors import BadInput
-from mobbet.core.read_counts import blurred, device_of, language_of, source_of
+from mobbet.core.read_counts import END_PATH, blurred, device_of, language_of, source_of
+from mobbet.store import read_counts as read_store
 from tests.shops import NOW, ShopCase
 
 PHONE = "Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) Mobile/15E148"
@@ -132,3 +133,32 @@ class WordTests(ShopCase):
 
     def test_small_numbers_are_blurred(self) -> None:
         self.assertEqual([blurred(one) for one in (0, 1, 3, 7, 8, 9, 10, 11)], [0, 0, 5, 5, 10, 10, 10, 11])
+
+
+class EndTests(ReadCase):
+    hit, count, log = LiveTests.hit, LiveTests.count, LogTests.log
+
+    def ends(self) -> int:
+        [row] = read_store.posts(self.shop.db, self.blog.id, "0000-01-01", "9999-12-31")
+        return row.ends
+
+    def test_who_got_to_the_end_is_counted_once_a_day_and_as_no_page(self) -> None:
+        end = self.hit(END_PATH, query=str(self.lamp.id))
+        found = self.count(
+            self.hit(),
+            end,
+            end,
+            self.hit(END_PATH, query="999"),
+            self.hit(END_PATH, query=str(self.lamp.id), agent=ROBOT),
+        )
+        self.assertEqual((found["pages"], found["readers"], found["robots"], self.ends()), (1, 1, 0, 1))
+        self.count(end, self.hit(END_PATH, query=str(self.lamp.id), agent=PHONE))
+        self.assertEqual(self.ends(), 2)
+
+    def test_servers_of_files_tell_of_ends_in_their_logs(self) -> None:
+        line = '192.0.2.7 - - [18/Nov/2026:10:00:00 +0000] "GET {} HTTP/1.1" 200 43 "-" "{}"\n'
+        path = self.log("log", line.format(self.path, DESK), line.format(f"{END_PATH}?{self.lamp.id}", DESK))
+        for _ in range(2):
+            read_counts.import_log(self.shop, self.blog, path)
+        found = self.facts()
+        self.assertEqual((found["pages"], found["readers"], self.ends()), (1, 1, 1))

@@ -49,6 +49,7 @@ NEVER_ALONE = {
     44,
     45,
     46,
+    47,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

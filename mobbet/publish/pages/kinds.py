@@ -14,6 +14,7 @@ from mobbet.publish.page_kind import ADDRESS, FILE, PageKind, Recipe
 from mobbet.publish.pages import (
     archive,
     asset,
+    end_mark,
     feed,
     former_address,
     media_file,
@@ -39,7 +40,7 @@ from mobbet.publish.values import Page
 KINDS: dict[str, PageKind] = {
     module.KIND.name: module.KIND
     for module in (
-        post, post_list, feed, subjects, archive, search, opensearch, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset, style, own_style,
+        post, post_list, feed, subjects, archive, search, opensearch, end_mark, sitemap, robots, missing, short_address, former_address, numbered_page, share_card, media_file, asset, style, own_style,
     )
 }  # fmt: skip
 """{name: kind}, in the order in which a footprint tells of them and an address is looked up."""

@@ -15,6 +15,8 @@ comment_change = Address("/~/{slug}/comment/{post_id}/change/{sign}")
 comments_feed = Address("/~/{slug}/comments/{post_id}.atom")
 all_comments_feed = Address("/~/{slug}/comments.atom")
 comments_page = Address("/~/{slug}/comments/{post_id}", "page")
+send_on = Address("/~/{slug}/send/{post_id}")
+"""Where a reader sends a post on by one letter."""
 ask = Address("/~/{slug}/ask/{post_id}/{key}")
 """The questions of a post by themselves; where their answers are sent, and where the outcome of a poll stands."""
 mention = Address("/~/{slug}/mention")

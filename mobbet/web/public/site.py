@@ -16,7 +16,7 @@ from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may
 from mobbet.core.blog_states import PEOPLE
 from mobbet.core.menu import SEARCH_PATH
 from mobbet.core.permalinks import one_form
-from mobbet.core.read_counts import own_words
+from mobbet.core.read_counts import END_PATH, own_words
 from mobbet.core.web_addresses import split_address
 from mobbet.publish.rendered import Rendered
 from mobbet.store import blogs, editions
@@ -211,6 +211,8 @@ class Site:
                 if page is not None:
                     await self._send_own(scope, send, page)
                     return
+            elif path == END_PATH and scope["method"] == "GET" and MEMBER not in headers.get(b"cookie", b""):
+                self._tally.count_opened(blog.id, path, scope, headers)
             await self._send_page(scope, send, headers, body)
 
     async def _send_found(self, scope: Scope, send: Send, blog: Blog, reader: Reader, query: str) -> None:

@@ -20,6 +20,8 @@ class ReadRow:
     pages: int
     since: str
     is_chosen: bool
+    ends: str = ""
+    """The share of its readers who got to its end; '' where nothing is known of that."""
 
 
 @dataclass(frozen=True)

@@ -259,7 +259,8 @@ def post_rows(
         since = age_in_words(max(0, (now - min(row.goes_out for row in rows)) // 86400)) if rows else ""
         is_chosen = one.page == chosen
         href = to_readers.read(blog.slug, **query, post="" if is_chosen else str(one.page))
-        found.append(ReadRow(titles[one.page], href, one.readers, one.pages, since, is_chosen))
+        ends = f"{min(100, round(100 * one.ends / one.readers))} %" if one.ends and one.readers else ""
+        found.append(ReadRow(titles[one.page], href, one.readers, one.pages, since, is_chosen, ends))
     return found
 
 

@@ -51,6 +51,7 @@ ROUTES: dict[str, Action | Free] = {
     "POST /desk/{slug}/letters/import": Action.KEEP_READERS,
     "GET /desk/{slug}/subscribers.csv": Action.KEEP_READERS,
     "GET POST /~/{slug}/ask/{post_id}/{key}": PUBLIC,
+    "GET POST /~/{slug}/send/{post_id}": PUBLIC,
     "GET POST /~/{slug}/mention": PUBLIC,
     "GET POST /~/{slug}/letters": PUBLIC,
     "GET /~/{slug}/letters/": PUBLIC,
