@@ -408,7 +408,7 @@ class RightsTests(unittest.TestCase):
         "notes.leave_as_reader", "notes.answer_as_reader", "reading_copies.enter", "reading_copies.note_progress",
         "people.end_begun_sign_in", "account_links.choose_password", "account_links.ask_for_password", "account_links.confirm_address",
         "factors.person_of_passkey", "record.forget_old", "people.with_password", "invitations.take_as_new",
-        "subscribers.ask", "subscribers.confirm", "subscribers.change", "subscribers.end_by_key", "subscribers.forget_unconfirmed", "mailings.bring_up_to_date", "mail_sending.send_due", "comments.change", "comment_letters.tell_daily", "mentions.receive", "mentions.tell_some", "announcing.go_round", "asking.answer", "sending_on.send",
+        "subscribers.ask", "subscribers.confirm", "subscribers.change", "subscribers.end_by_key", "subscribers.forget_unconfirmed", "mailings.bring_up_to_date", "mail_sending.send_due", "comments.change", "comment_letters.tell_daily", "mentions.receive", "mentions.tell_some", "announcing.go_round", "asking.answer", "sending_on.send", "read_slips.tell_daily",
     }  # fmt: skip
     """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""
 

@@ -47,6 +47,22 @@ def stretch_of(days: int, until: date) -> tuple[str, str]:
     return (until - timedelta(days=days - 1)).isoformat(), until.isoformat()
 
 
+def longer_stretches(until: date, first: str) -> list[tuple[str, str, str]]:
+    """(in words, first day, last day) of months and years up to a day, and of all since the first day on which something was counted."""
+    month, last_month = until.replace(day=1), (until.replace(day=1) - timedelta(days=1)).replace(day=1)
+    end_of_last = month - timedelta(days=1)
+    found = [
+        ("this month", month, until),
+        ("last month", last_month, end_of_last),
+        ("this year", until.replace(month=1, day=1), until),
+        ("last year, all of it", date(until.year - 1, 1, 1), date(until.year - 1, 12, 31)),
+    ]
+    rows = [
+        (words, start.isoformat(), end.isoformat()) for words, start, end in found if end.isoformat() >= first
+    ]
+    return [*rows, ("everything so far", first, until.isoformat())]
+
+
 def age_in_words(days: int) -> str:
     """“9 days”, “6 weeks”, “13 months”."""
     if days < 21:

@@ -36,7 +36,14 @@ ORDERS = {
     "oldest": ("when_", "ASC"),
     "untouched": ("changed_at", "ASC"),
     "touched": ("changed_at", "DESC"),
+    "read": ("reads", "DESC"),
 }
+_KEYS = {
+    "when_": _TIME,
+    "changed_at": "post.changed_at",
+    "reads": "IFNULL((SELECT SUM(count) FROM reads WHERE reads.post_id = post.id), 0)",
+}
+"""{place in an order: what it is}."""
 
 
 @dataclass(frozen=True)
@@ -200,7 +207,7 @@ def page(
 ) -> tuple[list[tuple[int, int]], int]:
     """((post, its place in the order) of posts that are as wanted, after a place, in one of ORDERS; how many there are from there on)."""
     column, way = ORDERS[order]
-    key = _TIME if column == "when_" else "post.changed_at"
+    key = _KEYS[column]
     terms, values = _terms(db, blog_id, wanted, now)
     values |= {"most": most, "place": after[0] if after else None, "number": after[1] if after else None}
     sign = "<" if way == "DESC" else ">"

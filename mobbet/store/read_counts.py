@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from bisect import bisect_right
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -247,3 +248,22 @@ def by_words(db: Database, blog_id: int, sources: list[str]) -> dict[str, int]:
             *sources,
         )
     )
+
+
+def course(db: Database, blog_id: int, page: int, days: list[str]) -> list[int]:
+    """How often a page was opened in the stretches that begin with these days (ISO 8601), each up to the next; the last one is open."""
+    rows = db.tuples(
+        "SELECT day, pages FROM read_day WHERE blog_id = ? AND page = ? AND day >= ? ORDER BY day",
+        blog_id,
+        page,
+        days[0],
+    )
+    found = [0] * len(days)
+    for day, pages in rows:
+        found[bisect_right(days, day) - 1] += pages
+    return found
+
+
+def first_day(db: Database, blog_id: int) -> str | None:
+    """The first day on which something was counted."""
+    return db.value("SELECT MIN(day) FROM read_day WHERE blog_id = ? AND page = 0", blog_id)

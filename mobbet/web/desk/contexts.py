@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import ClassVar
 
+from markupsafe import Markup
+
 from mobbet.store.blogs import Blog
 from mobbet.store.ideas import Idea
 from mobbet.web.filing.contexts import ChangeMessage, Tried
@@ -28,6 +30,8 @@ class Row:
     place: list[tuple[str, bool]] = field(default_factory=list)
     comments: str = ""
     comments_at: str = ""
+    course: Markup = Markup("")
+    """How often it was read, week by week, as a drawing."""
 
 
 @dataclass(frozen=True)

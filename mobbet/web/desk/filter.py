@@ -30,6 +30,7 @@ ORDERS = {
     "oldest": "oldest first",
     "untouched": "longest untouched first",
     "touched": "last changed first",
+    "read": "most read first",
 }
 
 

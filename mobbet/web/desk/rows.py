@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import timedelta
 from typing import TYPE_CHECKING
 from urllib.parse import urlencode
+
+from markupsafe import Markup
 
 from mobbet.actions import bulk_actions, post_search, presence, undoing
 from mobbet.actions import desk as desk_actions
@@ -18,7 +21,7 @@ from mobbet.core.places_outside import shown
 from mobbet.core.rights import Action
 from mobbet.core.screen_dates import ago_in_words, short_day, time_in_words
 from mobbet.core.timing import FOREVER, local
-from mobbet.store import blogs, changes, editions, people, posts, proofs, targets
+from mobbet.store import blogs, changes, editions, people, posts, proofs, read_counts, targets
 from mobbet.store import desk as desk_store
 from mobbet.store.blogs import Blog
 from mobbet.store.desk import DeskRow
@@ -35,6 +38,10 @@ if TYPE_CHECKING:
     from mobbet.web.desk.filter import Filter
 
 LONGEST_TEASER = 420
+
+
+WEEKS = 12
+"""So many weeks of a post's course the desk draws."""
 
 
 def days(number: int) -> str:
@@ -95,6 +102,24 @@ def row_of(workshop: Workshop, blog: Blog, row: DeskRow) -> Row:
         *_proof_note(row, now),
         comments=said,
         comments_at=to_readers.comments(blog.slug, post=row.id) if said else "",
+        course=_course(workshop, blog, row.id) if is_live and row.reads else Markup(""),
+    )
+
+
+def _course(workshop: Workshop, blog: Blog, post_id: int) -> Markup:
+    """How often a post was opened in each of the last weeks, as a small drawing; nothing where nothing was counted."""
+    today = local(workshop.clock(), blog.zone).date()
+    days = [(today - timedelta(days=7 * week - 1)).isoformat() for week in range(WEEKS, 0, -1)]
+    counts = read_counts.course(workshop.db, blog.id, post_id, days)
+    top = max(counts)
+    if not top:
+        return Markup("")
+    points = " ".join(
+        f"{at * 60 / (WEEKS - 1):.1f},{15 - 13 * count / top:.1f}" for at, count in enumerate(counts)
+    )
+    words = f"Opened {counts[-1]} times this week, {top} in its best week of the last {WEEKS}"
+    return Markup(
+        f'<svg class="course" viewBox="0 0 60 16" width="60" height="16" role="img" aria-label="{words}"><title>{words}</title><polyline points="{points}"/></svg>'
     )
 
 

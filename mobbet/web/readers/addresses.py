@@ -17,8 +17,9 @@ letters_of_blog = Address("/desk/{slug}/letters", "state", "words", "after", "to
 """Letters to subscribers, and who gets them."""
 letters_doing = Address("/desk/{slug}/letters/{what}")
 subscribers_file = Address("/desk/{slug}/subscribers.csv")
-read = Address("/desk/{slug}/read", "period", "first", "last", "post", "told")
+read = Address("/desk/{slug}/read", "period", "first", "last", "post", "told", "beside")
 """What is read, in a stretch of time; with a post, of it alone."""
+read_slip = Address("/desk/{slug}/read/slip")
 reads_file = Address("/desk/{slug}/read.{name}")
 comments = Address("/desk/{slug}/comments", "state", "post")
 """The comments of a state, under one post or under all."""

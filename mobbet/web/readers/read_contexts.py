@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import ClassVar
 
 from markupsafe import Markup
@@ -22,6 +22,7 @@ class ReadRow:
     is_chosen: bool
     ends: str = ""
     """The share of its readers who got to its end; '' where nothing is known of that."""
+    number: int = 0
 
 
 @dataclass(frozen=True)
@@ -32,6 +33,7 @@ class DayRow:
     readers: int
     pages: int
     what: str
+    beside: int = 0
 
 
 @dataclass(frozen=True)
@@ -67,3 +69,12 @@ class ReadPage:
     told: str = ""
     problem: str = ""
     has_letters: bool = False
+    longer: list[tuple[str, str]] = field(default_factory=list)
+    """(in words, address) of months and years."""
+    beside: int = 0
+    beside_title: str = ""
+    others: list[Choice] = field(default_factory=list)
+    stretch: list[tuple[str, str]] = field(default_factory=list)
+    has_slip: bool = False
+    """Whether the owners get a letter about each day."""
+    """The post that one is compared with, 0 for none, and those that it can be compared with."""

@@ -11,7 +11,7 @@ from urllib.parse import urlencode
 from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import read_counts, site_search
+from mobbet.actions import read_counts, read_slips, site_search
 from mobbet.actions.access import blog_for, has_right
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
@@ -67,20 +67,32 @@ class _Stretch:
 
 
 @router.get(to_readers.read.route)
-def show(here: Here, me: Me, slug: str, period: str = "", first: str = "", last: str = "", post: str = "", told: str = "") -> Response:  # fmt: skip
-    """The screen, of the whole blog or of one post."""
-    return _page(here, me, slug, _Stretch(here, blog_for(here, me, slug, Action.ANY_AUTHOR), period, first, last), post, told="Kept as an idea; it stands on the desk." if told else "")  # fmt: skip
+def show(here: Here, me: Me, slug: str, period: str = "", first: str = "", last: str = "", post: str = "", told: str = "", beside: str = "") -> Response:  # fmt: skip
+    """The screen, of the whole blog or of one post, perhaps compared with another one."""
+    return _page(here, me, slug, _Stretch(here, blog_for(here, me, slug, Action.ANY_AUTHOR), period, first, last), post, told="Kept as an idea; it stands on the desk." if told else "", beside=beside)  # fmt: skip
 
 
 def _page(
-    here: Workshop, me: Person, slug: str, stretch: _Stretch, post: str, told: str = "", problem: str = ""
+    here: Workshop,
+    me: Person,
+    slug: str,
+    stretch: _Stretch,
+    post: str,
+    told: str = "",
+    problem: str = "",
+    beside: str = "",
 ) -> Response:
     blog = blog_for(here, me, slug, Action.ANY_AUTHOR)
     db, first, last = here.db, stretch.first, stretch.last
-    number = int(post) if post.isascii() and post.isdecimal() and len(post) < 16 else WHOLE
+    number, other = (
+        int(one) if one.isascii() and one.isdecimal() and len(one) < 16 else WHOLE for one in (post, beside)
+    )
     titles = view.titles_of(here, blog, [number])
     number = number if number in titles else WHOLE
     days = store.days(db, blog.id, first, last, number)
+    titles |= view.titles_of(here, blog, [other]) if number and other else {}
+    other = other if other in titles and other != number else WHOLE
+    compared = view.bins(here, blog, first, last, other) if other else []
     some, flow = view.bins(here, blog, first, last, number), view.flow_of(here, blog, first, last)
     rows = view.post_rows(here, blog, first, last, number, stretch.query)
     words, before = PERIODS.get(stretch.period, ("", ""))
@@ -93,9 +105,11 @@ def _page(
         [Choice(days, name, days == stretch.period) for days, (name, _) in PERIODS.items()], words, first, last,
         sum(one.readers for one in days), sum(one.pages for one in days), store.robots(db, blog.id, first, last),
         view.changed(here, blog, first, last, before, number), view.more_of(here, blog, first, last, rows) if not number else [], number, titles.get(number, ""),
-        view.drawn_days(blog.slug, some, number), view.day_rows(some), view.drawn_flow(flow), [(flow.sources[start][0], flow.firsts[end][0], count) for start, end, count in flow.ways],
+        view.drawn_days(blog.slug, some, number, compared), view.day_rows(some, compared), view.drawn_flow(flow), [(flow.sources[start][0], flow.firsts[end][0], count) for start, end, count in flow.ways],
         rows, site_search.missed(here, blog), store.ways(db, blog.id, first, last, "device", 5), [(NAMES.get(code, code), count) for code, count in store.ways(db, blog.id, first, last, "language", 8)],
         urlencode(stretch.query), told, problem or stretch.problem, any(one.letters for one in some),
+        view.longer_choices(here, blog, post), other, titles.get(other, "") if other else "", [view.as_choice(row, other) for row in rows if number and not row.is_chosen],
+        [*stretch.query.items()], bool(blog.read_slip),
     )  # fmt: skip
     return page(context, 422 if problem else 200)
 
@@ -109,6 +123,13 @@ def keep_idea(here: Here, me: Me, slug: str, words: Text = "") -> Response:
         stretch = _Stretch(here, blog_for(here, me, slug, Action.ANY_AUTHOR), "", "", "")
         return _page(here, me, slug, stretch, "", problem=str(error))
     return see_other(to_readers.read(slug, told="kept"))
+
+
+@router.post(to_readers.read_slip.route)
+def set_slip(here: Here, me: Me, slug: str, value: Text = "") -> Response:
+    """Whether the owners get a letter about each day."""
+    read_slips.set_slip(here, me, slug, value == "day")
+    return see_other(to_readers.read(slug))
 
 
 @router.get(to_readers.reads_file.route)

@@ -10,7 +10,7 @@ from markupsafe import Markup, escape
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.read_counts import FRONT, LETTER, OTHER, OWN_LINK, WHOLE
-from mobbet.core.read_words import age_in_words, change_in_words
+from mobbet.core.read_words import age_in_words, change_in_words, longer_stretches
 from mobbet.core.screen_dates import day_and_month, weekday_day_and_month
 from mobbet.core.timing import instant_of_wall, local
 from mobbet.store import desk, mailings, placements
@@ -19,6 +19,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.read_counts import DayCount
 from mobbet.web.readers import addresses as to_readers
 from mobbet.web.readers.read_contexts import DayRow, ReadRow
+from mobbet.web.shell.contexts import Choice
 
 WIDTH, HEIGHT, BASE, TOP, LEFT, RIGHT = 1200, 148, 96, 22, 8, 8
 MOST_BARS, MOST_SOURCES, MOST_FIRST, MOST_ROWS = 120, 5, 5, 40
@@ -75,9 +76,9 @@ def words_of(one: Bin) -> str:
     return f"{day_and_month(one.first)} to {day_and_month(one.last)}"
 
 
-def drawn_days(slug: str, some: list[Bin], post: int) -> Markup:
-    """Pages by day as bars, each a link to its day, with a mark for what went out."""
-    top = _round(max((one.pages for one in some), default=1))
+def drawn_days(slug: str, some: list[Bin], post: int, compared: list[Bin]) -> Markup:
+    """Pages by day as bars, each a link to its day, with a mark for what went out; those of the post that it is compared with as a line."""
+    top = _round(max((one.pages for one in (*some, *compared)), default=1))
     step = (WIDTH - LEFT - RIGHT) / max(1, len(some))
     parts = [
         f'<line class="top" x1="0" x2="{WIDTH}" y1="{TOP}" y2="{TOP}"/><text x="{WIDTH}" y="{TOP - 6}" text-anchor="end">{top:,} pages</text>',
@@ -107,6 +108,11 @@ def drawn_days(slug: str, some: list[Bin], post: int) -> Markup:
             parts.append(
                 f'<text class="day" x="{x:.1f}" y="{HEIGHT - 6}">{escape(day_and_month(one.first))}</text>'
             )
+    points = " ".join(
+        f"{LEFT + (at + 0.5) * step:.1f},{BASE - (BASE - TOP) * one.pages / top:.1f}"
+        for at, one in enumerate(compared)
+    )
+    parts += [f'<polyline class="beside" points="{points}"/>'] if points else []
     return Markup(
         f'<svg class="days" viewBox="0 0 {WIDTH} {HEIGHT}" role="group" aria-label="Pages by day">{"".join(parts)}</svg>'
     )
@@ -118,16 +124,33 @@ def _round(number: int) -> int:
     return next(round(size * factor) for factor in (1, 1.5, 2, 3, 4, 5, 7.5, 10) if size * factor >= number)
 
 
-def day_rows(some: list[Bin]) -> list[DayRow]:
+def day_rows(some: list[Bin], compared: list[Bin]) -> list[DayRow]:
+    beside = [one.pages for one in compared] or [0] * len(some)
     return [
         DayRow(
             words_of(one),
             one.readers,
             one.pages,
             ", ".join([*one.titles, *(["a letter"] if one.letters else [])]),
+            other,
         )
-        for one in some
+        for one, other in zip(some, beside, strict=True)
     ]
+
+
+def longer_choices(workshop: Workshop, blog: Blog, post: str) -> list[tuple[str, str]]:
+    """(in words, address) of months and years."""
+    today = local(workshop.clock(), blog.zone).date()
+    first = store.first_day(workshop.db, blog.id) or today.isoformat()
+    return [
+        (words, to_readers.read(blog.slug, first=start, last=end, post=post))
+        for words, start, end in longer_stretches(today, first)
+    ]
+
+
+def as_choice(row: ReadRow, chosen: int) -> Choice:
+    """A post as one to compare with."""
+    return Choice(str(row.number), row.title, row.number == chosen)
 
 
 @dataclass(frozen=True)
@@ -260,7 +283,9 @@ def post_rows(
         is_chosen = one.page == chosen
         href = to_readers.read(blog.slug, **query, post="" if is_chosen else str(one.page))
         ends = f"{min(100, round(100 * one.ends / one.readers))} %" if one.ends and one.readers else ""
-        found.append(ReadRow(titles[one.page], href, one.readers, one.pages, since, is_chosen, ends))
+        found.append(
+            ReadRow(titles[one.page], href, one.readers, one.pages, since, is_chosen, ends, one.page)
+        )
     return found
 
 

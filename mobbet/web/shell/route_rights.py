@@ -42,6 +42,7 @@ ROUTES: dict[str, Action | Free] = {
     "GET /desk/{slug}/answers/{post}/{key}": Action.WORK,
     "GET /desk/{slug}/answers/{post}/{key}/answers.csv": Action.WORK,
     "POST /desk/{slug}/answers/{post}/{key}/remove": Action.WORK,
+    "POST /desk/{slug}/read/slip": Action.OWN_HOUSE,
     "GET /desk/{slug}/letters": Action.KEEP_READERS,
     "POST /desk/{slug}/letters/rule": Action.OWN_HOUSE,
     "POST /desk/{slug}/letters/add": Action.KEEP_READERS,

@@ -102,3 +102,25 @@ class CountedTests(WebCase):
         self.assertEqual(self.opened("/", if_none_match="x"), 3)
         self.sign_in()
         self.assertEqual(self.opened("/"), 3)
+
+
+class LongerTests(WebCase):
+    def test_months_years_and_another_post_to_compare_with(self) -> None:
+        one, two = (
+            self.write("One", date="2026-11-10", categories="Lamps"),
+            self.write("Two", date="2026-11-10", categories="Lamps"),
+        )
+        self.publish()
+        for path in read_counts.post_paths(self.shop, self.blog):
+            read_counts.count(
+                self.shop, self.blog, [Hit(self.clock(), path, "", "192.0.2.7", "Firefox", "", "", "")]
+            )
+        self.sign_in()
+        page = self.get(f"/desk/bench/read?post={one.id}&beside={two.id}").text
+        self.assertIn("this month", page)
+        self.assertIn('class="beside"', page)
+        self.assertIn("Pages of “Two”", page)
+        for beside in ("999", "x", str(one.id), "9" * 30):
+            self.assertNotIn("Pages of “", self.get(f"/desk/bench/read?post={one.id}&beside={beside}").text)
+        self.assertEqual(self.post("/desk/bench/read/slip", value="day").status_code, 303)
+        self.assertIn("to the owners", self.get("/desk/bench/read").text)
