@@ -29,7 +29,7 @@ class Settings:
     mail_from: str = ""
     returned_mail: str = ""
     links: str = "off"
-    tells_others: bool = True
+    tells_others: bool = False
     inside: tuple[str, ...] = ()
     proxies: tuple[Network, ...] = ()
     host: str = ""

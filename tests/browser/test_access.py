@@ -9,7 +9,8 @@ from tests.browser.browsing import AXE, BrowserCase
 
 DESK = "/desk/mending-bench"
 SCREENS = (
-    DESK, f"{DESK}/write", f"{DESK}/kept/", f"{DESK}/timetable", f"{DESK}/library", f"{DESK}/filing", f"{DESK}/filing/addresses", f"{DESK}/readers", f"{DESK}/comments",
+    DESK, f"{DESK}/write", f"{DESK}/kept/", f"{DESK}/timetable", f"{DESK}/library", f"{DESK}/filing", f"{DESK}/filing/addresses", f"{DESK}/readers", f"{DESK}/comments", f"{DESK}/letters",
+    f"{DESK}/answers", f"{DESK}/read", f"{DESK}/accounts",
     f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/editions", f"{DESK}/proof", "/account", "/account/keys", f"{DESK}/profiles", "/blogs/new",
 )  # fmt: skip
 CHECKS = (Path(__file__).parents[2] / "tools" / "audit_checks.js").read_text()
