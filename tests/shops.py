@@ -23,6 +23,7 @@ from mobbet.publish.export import files_of
 from mobbet.publish.pages.kinds import all_keys
 from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import Renderer
+from mobbet.publish.static_copy import static_copy
 from mobbet.services.stand_ins.bounded import AtOnce
 from mobbet.services.stand_ins.clock import SetClock
 from mobbet.store import posts
@@ -120,6 +121,11 @@ class ShopCase(unittest.TestCase):
             snapshot = SiteSnapshot(self.shop.db, self.blog.id, self.clock())
             return on_request.bytes_of(snapshot, Renderer(snapshot.house, snapshot.item), row)
         return (self.shop.media if row.shelf == "media" else self.shop.pages).read(row.hash)
+
+    def without_server(self, row: PageRow) -> bytes | None:
+        """The bytes of a page of an edition, as a copy without a server."""
+        body = self.body(row)
+        return static_copy(body) if body is not None and row.key.kind == "post" else body
 
     def again(self, post: Post) -> Post:
         return posts.by_id(self.shop.db, post.id)

@@ -10,8 +10,7 @@ from difflib import SequenceMatcher
 from mobbet.actions.access import owned_blog
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
-from mobbet.core.timing import month_number
-from mobbet.store import addresses, reads
+from mobbet.store import addresses
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -85,7 +84,5 @@ def count(workshop: Workshop, blog_id: int, asked: dict[tuple[str, bool], int]) 
     with changing(workshop):
         for (path, is_known), hits in asked.items():
             addresses.count_asked(workshop.db, blog_id, path, hits, now, is_known)
-            if is_known:
-                reads.count(workshop.db, blog_id, path, hits, month_number(now))
         if any(not is_known for _, is_known in asked):
             addresses.thin_unknown(workshop.db, blog_id)

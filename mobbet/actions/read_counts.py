@@ -91,9 +91,9 @@ def _page_numbers(workshop: Workshop, blog: Blog) -> dict[str, int]:
     return found
 
 
-def post_paths(workshop: Workshop, blog: Blog) -> list[str]:
-    """The paths at which posts of a blog could be opened."""
-    return sorted(path for path, number in _page_numbers(workshop, blog).items() if number > 0)
+def post_paths(workshop: Workshop, blog: Blog) -> dict[str, int]:
+    """The paths at which posts of a blog could be opened, each with its post."""
+    return {path: number for path, number in _page_numbers(workshop, blog).items() if number > 0}
 
 
 def own_hosts(blog: Blog) -> frozenset[str]:

@@ -67,6 +67,14 @@ class Counts:
             if view.language:
                 ways[view.day, "language", view.language] += 1
 
+    def by_month(self) -> Counter[tuple[int, int]]:
+        """Pages of posts by (post, month), the months as years times twelve and the months."""
+        found: Counter[tuple[int, int]] = Counter()
+        for (day, page), pages in self.pages.items():
+            if page > 0:
+                found[page, int(day[:4]) * 12 + int(day[5:7]) - 1] += pages
+        return found
+
     @property
     def days(self) -> set[str]:
         return {day for day, _, _ in self.seen} | {day for day, _ in self.pages} | self.robots.keys()

@@ -117,12 +117,6 @@ MISSED = (
     ("/shop/", 3),
 )
 """Addresses that readers asked for, and how often."""
-READ = (
-    ("/clocks/cleaning-a-stuck-clock/", 41), ("/glue/which-glue-honestly/", 1204), ("/lamps/why-lamp-flickers-when-tram-goes/", 212), ("/zips/zips-replace-slider-not-zip/", 388),
-    ("/safety/how-to-say-no-to-a-microwave/", 640), ("/wiring/one-light-for-two-switches/", 77), ("/safety/what-turned-away-autumn-why/", 95), ("/wire-and-flex/wire-stripper/", 58),
-    ("/radios/the-belt-in-the-tape-machine/", 31), ("/safety/somebody-elses-good-page-about-fuses/", 9), ("/notes/a-stool-and-who-sits-on-it/", 18), ("/2019/flickering-lamps.html", 3),
-)  # fmt: skip
-"""Addresses that readers read, and how often."""
 VOLUNTEERS = """Tomas Wilde <tomas@mending-bench.example>
 Mira Holt <mira@port-alder.example>
 Jonas Amsel <jonas@port-alder.example>
@@ -342,7 +336,6 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
         workshop, owner, bench.slug, "/2019/flickering-lamps.html", "/lamps/why-lamp-flickers-when-tram-goes/"
     )
     missing_pages.count(workshop, bench.id, {(path, False): hits for path, hits in MISSED})
-    missing_pages.count(workshop, bench.id, {(path, True): hits for path, hits in READ})
 
 
 def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:

@@ -9,6 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mobbet.core.read_counts import END, WHOLE, Counts
+from mobbet.store import reads
 from mobbet.store.database import Database
 
 KEPT_SECONDS = 2 * 86400
@@ -69,6 +70,7 @@ def add(db: Database, blog_id: int, counts: Counts) -> None:
             for key in counts.pages.keys() | ends.keys()
         ],
     )
+    reads.add(db, counts.by_month())
     db.run_many(
         "INSERT INTO read_robots VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET pages = pages + excluded.pages",
         [(blog_id, day, pages) for day, pages in counts.robots.items()],

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from mobbet.store.database import Database, data_of
@@ -17,13 +18,13 @@ class OldAndRead:
     count: int
 
 
-def count(db: Database, blog_id: int, path: str, hits: int, month: int) -> None:
-    """Adds reads of the page at a path to its post; of any other page nothing is kept."""
-    db.run(
-        "INSERT INTO reads (post_id, month, count) SELECT owner, ?, ? FROM address WHERE blog_id = ? AND path = ? AND kind = 'post'"
-        " AND EXISTS (SELECT 1 FROM post WHERE id = owner) ON CONFLICT (post_id, month) DO UPDATE SET count = count + excluded.count",
-        month, hits, blog_id, path,
-    )  # fmt: skip
+def add(db: Database, found: Mapping[tuple[int, int], int]) -> None:
+    """Adds {(post, month): how often it was read} to what was read in those months. Posts that are gone are left out."""
+    db.run_many(
+        "INSERT INTO reads (post_id, month, count) SELECT id, ?, ? FROM post WHERE id = ?"
+        " ON CONFLICT (post_id, month) DO UPDATE SET count = count + excluded.count",
+        [(month, times, post) for (post, month), times in sorted(found.items())],
+    )
 
 
 def old_and_read(

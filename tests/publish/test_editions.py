@@ -24,7 +24,6 @@ from mobbet.core.permalinks import short_path
 from mobbet.core.timing import FOREVER
 from mobbet.publish import editions as press
 from mobbet.publish import page_rows, parallel
-from mobbet.publish.static_copy import static_copy
 from mobbet.store import blogs as blogs_store
 from mobbet.store import comments as comment_store
 from mobbet.store import editions, placements, stale
@@ -46,7 +45,7 @@ class EditionTests(ShopCase):
     def bodies(self) -> dict[str, bytes]:
         """What everyone gets of the current edition, as a copy without a server; share cards are drawn when they are asked for."""
         return {
-            path: static_copy(self.body(row)) if row.key.kind == "post" else self.body(row)
+            path: self.without_server(row)
             for path, row in self.rows().items()
             if row.audience == "everyone" and not row.key.startswith("card/")
         }

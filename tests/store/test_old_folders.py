@@ -50,6 +50,7 @@ NEVER_ALONE = {
     45,
     46,
     47,
+    48,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

@@ -45,12 +45,11 @@ def bins(workshop: Workshop, blog: Blog, first: str, last: str, page: int) -> li
     step = -(-((end - start).days + 1) // MOST_BARS)
     counts = {one.day: one for one in store.days(workshop.db, blog.id, first, last, page)}
     out: dict[date, list[str]] = {}
-    for row in desk.out_days(workshop.db, blog.id, *_instants(blog, start, end), workshop.clock()):
+    now = workshop.clock()
+    from_when, until = _instants(blog, start, end)
+    for row in desk.out_days(workshop.db, blog.id, from_when, min(until, now + 1), now, most=20_000):
         out.setdefault(local(row.goes_out, blog.zone).date(), []).append(row.title)
-    sent = Counter(
-        local(at, blog.zone).date()
-        for at in mailings.days(workshop.db, blog.id, _instants(blog, start, end)[0])
-    )
+    sent = Counter(local(at, blog.zone).date() for at in mailings.days(workshop.db, blog.id, from_when))
     found, day = [], start
     while day <= end:
         days = [day + timedelta(days=at) for at in range(step) if day + timedelta(days=at) <= end]

@@ -13,13 +13,16 @@ from mobbet.actions import (
     placing,
     presence,
     proofing,
+    read_counts,
     slots,
 )
 from mobbet.actions import blogs as blog_actions
+from mobbet.actions.read_counts import Hit
 from mobbet.core.audience import STRANGER
 from mobbet.core.comments import ANYONE, NONE
 from mobbet.core.errors import Refused
 from mobbet.store import blogs
+from tests.shops import NOW
 from tests.web.test_web import WebCase
 
 
@@ -180,7 +183,29 @@ class WhoseListTests(WebCase):
     def test_a_row_tells_how_often_it_was_read_and_who_is_on_it(self) -> None:
         self.publish()
         self.sign_in()
-        missing_pages.count(self.shop, self.blog.id, {("/posts/by-the-owner/", True): 1204})
+        hits = [
+            Hit(NOW, "/posts/by-the-owner/", "", f"192.0.2.{at % 250}", "Firefox", "", "", "")
+            for at in range(1204)
+        ]
+        read_counts.count(self.shop, self.blog, hits)
         presence.note(self.shop, self.me, 1)
         shown = self.get("/desk/bench").text
         self.assertIn("Ines Farrow on it now · 1,204 reads", shown)
+
+    def test_reads_from_a_log_stand_at_the_desk_and_in_its_order(self) -> None:
+        first, second = self.write("First", categories="Lamps"), self.write("Second", categories="Lamps")
+        for post in (first, second):
+            placing.place(self.shop, self.me, post.id)
+        self.publish()
+        log = self.folder / "access.log"
+        log.write_text(
+            "".join(
+                f'192.0.2.{at} - - [18/Nov/2026:10:0{at}:00 +0000] "GET /lamps/first/ HTTP/1.1" 200 9 "-" "Firefox"\n'
+                for at in range(9)
+            )
+        )
+        read_counts.import_log(self.shop, self.blog, log)
+        self.sign_in()
+        self.assertIn("9 reads", self.get("/desk/bench").text)
+        page = self.get("/desk/bench?order=read").text
+        self.assertLess(page.index(">First<"), page.index(">Second<"))

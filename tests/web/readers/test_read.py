@@ -105,6 +105,15 @@ class CountedTests(WebCase):
 
 
 class LongerTests(WebCase):
+    def test_what_is_planned_for_later_today_is_not_drawn_as_gone_out(self) -> None:
+        self.write("Soon", date="2026-11-18 15:00", categories="Lamps")
+        self.publish()
+        self.sign_in()
+        self.assertNotIn("Soon", self.get(READ).text)
+        self.clock.forward(6 * 3600)
+        self.publish()
+        self.assertIn("Soon", self.get(READ).text)
+
     def test_months_years_and_another_post_to_compare_with(self) -> None:
         one, two = (
             self.write("One", date="2026-11-10", categories="Lamps"),
