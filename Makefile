@@ -48,6 +48,7 @@ bench: $(VENV)/installed-tests
 	$(BIN)/python -m bench.hostile
 	$(BIN)/python -m bench.writing
 	$(BIN)/python -m bench.kills
+	$(BIN)/python -m bench.letter_kills
 
 # Known faults of packages, axe on every screen and public page, the Nu Html Checker on the built site, and Lighthouse.
 audit: $(VENV)/installed-tests

@@ -58,6 +58,7 @@ def take(address: str) -> None:
         ("proof", "/desk/mending-bench/proof"),
         ("site", "/b/mending-bench/"),
         ("comments", "/desk/mending-bench/comments"),
+        ("letters", "/desk/mending-bench/letters"),
     ):
         page.goto(address + path)
         shot(name)
@@ -73,20 +74,11 @@ def take(address: str) -> None:
 
 
 def writing(page: Page, address: str, room: str, shot: Callable[[str], None]) -> None:
-    """The writing room at work: notes in the margin, and revisions."""
+    """The writing room at work, with notes in the margin."""
     page.goto(room)
     page.wait_for_selector(".blue-mark")
     page.click("#open-notes")
     shot("notes")
-    page.locator(".ProseMirror p").last.click()
-    page.keyboard.press("End")
-    page.keyboard.type(" Put it where the light does not fade it.")
-    page.keyboard.press("Control+s")
-    page.wait_for_function("() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight")
-    page.click("#revision")
-    page.wait_for_selector(".compared")
-    page.locator(".compared ins").first.scroll_into_view_if_needed()
-    shot("revisions")
 
 
 def library(page: Page, address: str, shot: Callable[[str], None]) -> None:
