@@ -135,6 +135,7 @@ def _merge(workshop: Workshop, blog: Blog, number: int, into: int | None, before
             stale.mark_fact(db, blog.id, "away", row["path"])
     if heir is not None:
         mark_below(workshop, blog, heir)
+    before.subscribers(workshop, number, heir)
     stale.mark_fact(db, blog.id, "category", number)
     filing.remove_category(db, number)
     return merged

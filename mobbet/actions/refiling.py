@@ -14,13 +14,16 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import NotFound, Refused
 from mobbet.core.filing import below, category_lists, replaced
+from mobbet.core.keys import Name
 from mobbet.core.permalinks import PermalinkFacts as Where
 from mobbet.core.permalinks import has_date, path_of
 from mobbet.core.rights import Action
+from mobbet.core.subscriptions import CATEGORY
 from mobbet.core.values import existing
-from mobbet.store import addresses, blogs, changes, filed, filing, stale
+from mobbet.store import addresses, blogs, changes, filed, filing, stale, subscribers
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
+from mobbet.store.subscribers import PassedOn
 
 SLUG = "{slug}"
 Change = Callable[[tuple[int, ...], tuple[int, ...]], tuple[tuple[int, ...], tuple[int, ...]]]
@@ -36,6 +39,7 @@ class Before:
     posts: dict[int, tuple[tuple[int, ...], tuple[int, ...]]] = field(default_factory=dict)
     placements: dict[int, tuple[tuple[int, ...], tuple[int, ...]]] = field(default_factory=dict)
     addresses: list[dict[str, Any]] = field(default_factory=list)
+    subscriptions: list[dict[str, Any]] = field(default_factory=list)
     catch_all: int | None = None
 
     def category(self, workshop: Workshop, blog: Blog, number: int) -> None:
@@ -49,6 +53,12 @@ class Before:
     def owner(self, workshop: Workshop, kind: str, number: int) -> None:
         """The addresses of a category or tag that is going to pass them on."""
         self.addresses += [asdict(row) for row in addresses.rows_of(workshop.db, kind, number)]
+
+    def subscribers(self, workshop: Workshop, number: int, heir: int | None) -> None:
+        """Has those who get letters about a category that goes get them about the one that takes its place, if any."""
+        name = "" if heir is None else Name.of(CATEGORY, heir)
+        passed = subscribers.pass_on(workshop.db, Name.of(CATEGORY, number), name)
+        self.subscriptions += map(asdict, passed)
 
 
 def refile(
@@ -226,6 +236,7 @@ def _put_back(workshop: Workshop, blog: Blog, before: dict[str, Any]) -> None:
         blogs.settle(db, blog.id, catch_all=before["catch_all"])
     for row in before["addresses"]:
         addresses.put(db, addresses.Address(**row))
+    subscribers.take_back(db, [PassedOn(**row) for row in reversed(before.get("subscriptions", []))])
     blog = existing(blogs.by_id(db, blog.id))
     dockets = {
         int(post_id): (tuple(categories), tuple(tags))

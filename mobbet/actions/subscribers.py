@@ -155,7 +155,8 @@ def confirm(workshop: Workshop, blog: Blog, key: str) -> None:
         raise Refused("Nothing waits to be confirmed here, or it is too long ago; subscribe anew.")
     now = workshop.clock()
     with changing(workshop):
-        store.add_wishes(workshop.db, subscriber.id, subscriber.asked, now)
+        wishes = [wish for wish in subscriber.asked if words_of(workshop, blog, wish.what)]
+        store.add_wishes(workshop.db, subscriber.id, wishes, now)
         store.confirm(workshop.db, subscriber.id, now)
 
 

@@ -160,6 +160,53 @@ def add_wishes(db: Database, number: int, wishes: Iterable[Wish], now: int) -> N
     )
 
 
+@dataclass(frozen=True)
+class PassedOn:
+    """A subscription to what is removed, whose subscriber gets letters about something else in its place; `heir` is '' for nothing, and `is_new` says whether they got it by that."""
+
+    subscriber: int
+    what: str
+    every: str
+    since: int
+    heir: str
+    is_new: bool
+
+
+def pass_on(db: Database, what: str, heir: str) -> list[PassedOn]:
+    """Has those who subscribed to something, or asked for it, subscribe to something else in its place, '' for nothing."""
+    rows = db.tuples(
+        "SELECT subscriber_id, every, since, EXISTS (SELECT 1 FROM subscription AS other WHERE other.subscriber_id = subscription.subscriber_id AND what = ?)"
+        " FROM subscription WHERE what = ?",
+        heir, what,
+    )  # fmt: skip
+    found = [PassedOn(number, what, every, since, heir, not has) for number, every, since, has in rows]
+    db.run("DELETE FROM subscription WHERE what = ?", what)
+    if heir:
+        db.run_many(
+            "INSERT INTO subscription VALUES (?, ?, ?, ?)",
+            [(one.subscriber, heir, one.every, one.since) for one in found if one.is_new],
+        )
+        db.run(
+            "UPDATE subscriber SET wishes = REPLACE(wishes, ?, ?) WHERE INSTR(wishes, ?)",
+            f'"{what}"', f'"{heir}"', f'"{what}"',
+        )  # fmt: skip
+    return found
+
+
+def take_back(db: Database, passed: Iterable[PassedOn]) -> None:
+    """Puts subscriptions back that were passed on, of those who still have what came in their place."""
+    for one in passed:
+        has = "SELECT 1 FROM subscription WHERE subscriber_id = ? AND what = ?"
+        if one.heir and db.value(has, one.subscriber, one.heir) is None:
+            continue
+        db.run(
+            "INSERT INTO subscription SELECT id, ?, ?, ? FROM subscriber WHERE id = ? AND state != ? ON CONFLICT DO NOTHING",
+            one.what, one.every, one.since, one.subscriber, ENDED,
+        )  # fmt: skip
+        if one.is_new and one.heir:
+            db.run("DELETE FROM subscription WHERE subscriber_id = ? AND what = ?", one.subscriber, one.heir)
+
+
 def all_wishes(db: Database, blog_id: int) -> dict[int, list[Wish]]:
     """{subscriber: what they subscribed to} of those who get letters."""
     found: dict[int, list[Wish]] = defaultdict(list)
