@@ -125,7 +125,8 @@ class ShopCase(unittest.TestCase):
     def without_server(self, row: PageRow) -> bytes | None:
         """The bytes of a page of an edition, as a copy without a server."""
         body = self.body(row)
-        return static_copy(body) if body is not None and row.key.kind == "post" else body
+        is_page = body is not None and row.type.startswith("text/html")
+        return static_copy(body, row.key.kind == "post") if is_page else body
 
     def again(self, post: Post) -> Post:
         return posts.by_id(self.shop.db, post.id)

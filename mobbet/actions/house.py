@@ -97,10 +97,10 @@ def give_value(workshop: Workshop, person: Person, blog: Blog, part: str, value:
 
 
 def _write_facts(workshop: Workshop, blog: Blog, value: str) -> None:
-    """Writes the facts of the house; how they were is kept when they change for the first time."""
+    """Writes the facts of the house; how they were is kept when they change for the first time. A fact that a value of an earlier version does not know stays."""
     if not store.every_given(workshop.db, blog.id, FACTS, 1):
         store.give(workshop.db, blog.id, FACTS, _facts(workshop, blog), None, blog.made_at, "")
-    facts = json.loads(value)
+    facts = {**json.loads(_facts(workshop, blog)), **json.loads(value)}
     blogs.set_facts(workshop.db, blog.id, facts)
     if facts["home"] != blog.home:
         guests.mark_of_blog(workshop.db, blog.id)

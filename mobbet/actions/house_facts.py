@@ -180,6 +180,7 @@ _READERS: dict[str, Callable[[Blog, str, str], dict[str, Any]]] = {
     "home": _text("home", read_home),
     "server": _text("server", read_server),
     "hub": _text("hub", read_hub),
+    "counts_reads": _text("counts_reads", lambda text: int(bool(text))),
     "zone": _text("zone", _zone),
     "language": _text("language", _language),
     "posts_on_page": _text("posts_on_page", _count),

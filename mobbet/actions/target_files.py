@@ -101,10 +101,14 @@ def _without_locked(
 
 def _written(renderer: Renderer, page: Page, fingerprint: str) -> tuple[str, str, File]:
     rendered = render(renderer, page)
-    body = static_copy(rendered.body) if page.key.kind == "post" else rendered.body
+    body = _copied(rendered.body, rendered.type, page.key)
     name = file_of(page.path)
     is_list = page.key.kind in _OVERVIEWS
     return name, digest([fingerprint, FORM]), File(name, rendered.type, A_MINUTE, "", lambda: body, is_list)
+
+
+def _copied(body: bytes, type: str, key: PageKey) -> bytes:
+    return static_copy(body, key.kind == "post") if type.startswith("text/html") else body
 
 
 def _sealing(
@@ -158,4 +162,4 @@ def _read(workshop: Workshop, row: PageRow) -> bytes:
     body = (workshop.media if row.shelf == "media" else workshop.pages).read(row.hash)
     if body is None:
         raise Broken(f"The file of {row.path} is missing; run mobbet check.")
-    return static_copy(body) if row.key.kind == "post" else body
+    return _copied(body, row.type, row.key)

@@ -60,6 +60,8 @@ class House:
     me: tuple[str, ...] = ()
     """The addresses of the blog's own accounts elsewhere (`rel="me"`)."""
     hub: str = ""
+    counts_reads: bool = False
+    """Whether copies of pages that stand elsewhere ask this server to count that they are read."""
     """The hub that is told of new posts in feeds (WebSub); '' for none."""
     takes_mentions: bool = False
     """Whether pages of other sites that link here are taken (Webmention)."""

@@ -21,6 +21,8 @@ END = -1_000_000_000
 """Less the number of a post: its end, as what a reader got to."""
 END_PATH = "/end.gif"
 """The picture at the end of a text (`publish/pages/end_mark.py`)."""
+READ_PATH = "/~/read"
+"""Before the path of a page that stands elsewhere, where it asks this server to count that it is read."""
 OWN_LINK = "from:"
 """Before the words of a link that the owner made, `?from=…`."""
 LETTER = "letter-"

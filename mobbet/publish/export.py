@@ -106,6 +106,9 @@ def files_of(
             body = media.read(rendered.media_hash) if rendered.media_hash else rendered.body
             if body is None:
                 raise Broken(f"A file of the picture at {page.path} is missing; run mobbet check.")
-            yield page.path, static_copy(body) if page.key.kind == "post" else body
+            yield (
+                page.path,
+                static_copy(body, page.key.kind == "post") if rendered.type.startswith("text/html") else body,
+            )
         if memo:
             memo.given_up()  # this changes nothing in the data folder

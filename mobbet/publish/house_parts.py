@@ -45,6 +45,7 @@ _AROUND = (
     "foot_categories",
     "foot_counts",
     "server",
+    "counts_reads",
     "takes_subscribers",
     "me",
 )

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 
-FORM = "static copy 2"
+FORM = "static copy 3"
 """The name of this form of a page; another one has copies sent anew."""
 _SECTION, _SECTION_END = b'<section class="comments"', b"</section>\n"
 _HERE = rb'"(?!https?:)[^"]*~/[^"]*"'
@@ -22,10 +22,28 @@ _OF_COMMENTS = (
     re.compile(rb'<p class="further"><a href=' + _HERE + rb".*?</p>\n?", re.DOTALL),
     re.compile(" · ".encode() + rb"<a href=" + _HERE + rb"[^>]*>Answer</a>"),
 )
+_COUNT = re.compile(rb"<!-- count (https?://[^ >]*?/~/read)(/[^ >]*) -->")
+"""Where a page asks to be counted: what a copy has a picture in the place of, and the server's own page only says."""
+_END_MARK = re.compile(rb'(<img class="end-mark" src=")[^"]*?(/end\.gif\?\d+")')
 
 
-def static_copy(body: bytes) -> bytes:
-    """The page of a post without forms and the ways to them, and without the section of comments where there is none."""
+def static_copy(body: bytes, is_post: bool = True) -> bytes:
+    """A page that asks the server to count it where it should, and that of a post without forms and the ways to them, and without the section of comments where there is none."""
+    body = _with_counting(body)
+    return _without_server(body) if is_post else body
+
+
+def _with_counting(body: bytes) -> bytes:
+    asked = _COUNT.search(body)
+    if asked is None:
+        return body
+    start, path = asked.groups()
+    body = _END_MARK.sub(rb"\1" + start + rb"\2", body)
+    dot = b'<img class="end-mark" src="' + start + path + b'" alt="" width="1" height="1">'
+    return body.replace(asked[0], dot, 1)
+
+
+def _without_server(body: bytes) -> bytes:
     for pattern in _FORMS:
         body = pattern.sub(b"", body)
     start = body.find(_SECTION)

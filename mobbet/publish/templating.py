@@ -16,7 +16,7 @@ from mobbet.core.headings import shown_parts
 from mobbet.core.media.licences import LICENCE
 from mobbet.core.numbers import MOST_COUNTED, counted, counted_to
 from mobbet.core.permalinks import short_path
-from mobbet.core.read_counts import END_PATH
+from mobbet.core.read_counts import END_PATH, READ_PATH
 from mobbet.core.timing import iso, month_name
 from mobbet.core.web_addresses import split_address
 from mobbet.publish import design, look_style
@@ -41,6 +41,7 @@ HELPERS: dict[str, Any] = {
     "shown_parts": shown_parts,
     "short_path": short_path,
     "end_path": END_PATH,
+    "read_path": READ_PATH,
     "reading_time": outline.reading_time,
     "place_of": geo.read_kept,
     "wave": lambda item: next(iter(item.of("wave")), None),

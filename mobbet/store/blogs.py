@@ -70,6 +70,7 @@ class Blog:
     comments_told_at: int = 0
     mentions: str = "on"
     hub: str = ""
+    counts_reads: int = 0
     hub_told: int = 0
     read_slip: str = ""
     slip_told_at: int = 0
@@ -100,7 +101,7 @@ def add(
 
 HOUSE_COLUMNS = (
     "name", "tagline", "made_by", "icon", "home", "host", "zone", "language", "posts_on_page", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "video_hosts", "facts", "link_rules", "sharing", "share_links", "server", "hub",
+    "video_hosts", "facts", "link_rules", "sharing", "share_links", "server", "hub", "counts_reads",
 )  # fmt: skip
 """The facts of the house that are tried and given together."""
 

@@ -115,7 +115,7 @@ class SiteSnapshot:
             read_on=blog.read_on, full_in_lists=bool(blog.full_in_lists), categories_in_lists=bool(blog.categories_in_lists),
             menu=links(self.menu.menu, targets), foot=links(self.menu.foot, targets), menu_open=self.menu.open_on_phone,
             foot_line=filled(self.menu.line, self.foot_values), licence=self.menu.licence, front_door=self.menu.front_door,
-            sharing=tuple(json.loads(blog.sharing)), server=blog.server, takes_mentions=bool(blog.mentions), hub=blog.hub, me=tuple(one.profile for one in announcing.of_blog(self._db, blog.id) if one.profile), takes_subscribers=read_rules(blog.letters).is_open, share_links=tuple(map(tuple, json.loads(blog.share_links))), made_by=blog.made_by, icon=self._icon(), comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
+            sharing=tuple(json.loads(blog.sharing)), server=blog.server, counts_reads=bool(blog.server and blog.counts_reads), takes_mentions=bool(blog.mentions), hub=blog.hub, me=tuple(one.profile for one in announcing.of_blog(self._db, blog.id) if one.profile), takes_subscribers=read_rules(blog.letters).is_open, share_links=tuple(map(tuple, json.loads(blog.share_links))), made_by=blog.made_by, icon=self._icon(), comments=blog.comments, frame_hosts=tuple(json.loads(blog.video_hosts)),
             sections=self.menu.sections, foot_categories=self._foot_categories(targets), foot_counts=self.menu.foot_categories == COUNTS,
             subject_pictures=self.menu.subject_pictures, block_media=self._block_media(),
             promos=self._promos.rules, promos_most=self._promos.most,

@@ -30,3 +30,20 @@ class StaticCopyTests(ShopCase):
             b'href="https://write.example/b/bench/~/comment/1"',
         ):
             self.assertIn(part, copy)
+
+    def test_copies_ask_to_be_counted_where_the_owner_lets_them(self) -> None:
+        house_facts.give_facts(
+            self.shop, self.me, "bench", server="https://write.example/b/bench/", counts_reads="yes"
+        )
+        page = self.page()
+        self.assertNotIn(b'src="https://write.example', page)
+        copy = static_copy(page)
+        for part in (b"~/read/lamps/a-lamp/", b"~/read/end.gif?1"):
+            self.assertIn(b'src="https://write.example/b/bench/' + part + b'"', copy)
+        front = editions.page_at(self.shop.db, self.blog.id, "/")
+        self.assertIn(
+            b'src="https://write.example/b/bench/~/read/"',
+            static_copy(self.shop.pages.read(front.hash), False),
+        )
+        house_facts.give_facts(self.shop, self.me, "bench", server="")
+        self.assertNotIn(b"~/read", self.page())

@@ -51,6 +51,7 @@ NEVER_ALONE = {
     46,
     47,
     48,
+    49,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

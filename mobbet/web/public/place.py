@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import MutableMapping
 from typing import Any, NamedTuple
 
+from mobbet.core.read_counts import READ_PATH
+
 Scope = MutableMapping[str, Any]
 _SCOPE_KEY = "mobbet.place"
 PRIVATE = "/~/"
@@ -21,7 +23,9 @@ class Place(NamedTuple):
     @property
     def private_path(self) -> str | None:
         """The path of the application's route, for a private path of the blog; None for a page of the site."""
-        return f"{PRIVATE}{self.slug}{self.path[2:]}" if self.path.startswith(PRIVATE) else None
+        if not self.path.startswith(PRIVATE) or self.path.startswith(f"{READ_PATH}/"):
+            return None
+        return f"{PRIVATE}{self.slug}{self.path[2:]}"
 
 
 def below_prefix(path: str) -> Place | None:

@@ -16,8 +16,9 @@ from mobbet.core.audience import EVERYONE, STRANGER, Reader, list_audiences, may
 from mobbet.core.blog_states import PEOPLE
 from mobbet.core.menu import SEARCH_PATH
 from mobbet.core.permalinks import one_form
-from mobbet.core.read_counts import END_PATH, own_words
+from mobbet.core.read_counts import END_PATH, READ_PATH, own_words
 from mobbet.core.web_addresses import split_address
+from mobbet.publish.pages.end_mark import DOT
 from mobbet.publish.rendered import Rendered
 from mobbet.store import blogs, editions
 from mobbet.store.blogs import Blog
@@ -39,7 +40,15 @@ from mobbet.web.public.guests import reader_of_request
 from mobbet.web.public.place import place_of
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell import cookies
-from mobbet.web.shell.security import COMMON, OWN, PLAIN_POLICY, SITE_POLICY, shown_headers, with_headers
+from mobbet.web.shell.security import (
+    COMMON,
+    OWN,
+    PLAIN_POLICY,
+    SHARED,
+    SITE_POLICY,
+    shown_headers,
+    with_headers,
+)
 
 CACHE_BYTES = 48_000_000
 LARGE = 1_000_000
@@ -109,6 +118,8 @@ class Site:
                 [(b"content-type", b"text/plain; charset=utf-8")],
                 b"There is no such blog here.\n",
             )
+        elif path.startswith(f"{READ_PATH}/"):
+            await self._count_elsewhere(scope, send, headers, blog, path.removeprefix(READ_PATH))
         elif not path:
             await _send(send, scope, 308, [(b"location", f"/b/{slug}/".encode())], b"")
         else:
@@ -214,6 +225,15 @@ class Site:
             elif path == END_PATH and scope["method"] == "GET" and MEMBER not in headers.get(b"cookie", b""):
                 self._tally.count_opened(blog.id, path, scope, headers)
             await self._send_page(scope, send, headers, body)
+
+    async def _count_elsewhere(
+        self, scope: Scope, send: Send, headers: dict[bytes, bytes], blog: Blog, path: str
+    ) -> None:
+        """Counts a page that stands elsewhere and asks for it; which page they came from stays unknown, since that page itself is what asks."""
+        if blog.counts_reads and scope["method"] == "GET" and MEMBER not in headers.get(b"cookie", b""):
+            self._tally.count_opened(blog.id, path, scope, {**headers, b"referer": blog.home.encode()})
+        told = [(b"content-type", b"image/gif"), (b"cache-control", KEEP_PRIVATE), SHARED]
+        await _send(send, scope, 200, told, DOT)
 
     async def _send_found(self, scope: Scope, send: Send, blog: Blog, reader: Reader, query: str) -> None:
         """What a search finds for this reader; kept by nobody."""

@@ -19,7 +19,7 @@ COLUMN_WORDS = {
     "zone": "the time zone", "language": "the language", "posts_on_page": "how many posts a page shows", "label": "what the section is called",
     "read_on": "the link to the whole post", "full_in_lists": "how much lists show", "categories_in_lists": "whether lists name categories",
     "video_hosts": "whose videos may be shown", "facts": "the facts for fill-ins", "link_rules": "the rules for links",
-    "sharing": "the ways to share a post", "share_links": "your own share addresses", "server": "where readers’ forms are answered", "hub": "the hub that is told of new posts",
+    "sharing": "the ways to share a post", "share_links": "your own share addresses", "server": "where readers’ forms are answered", "hub": "the hub that is told of new posts", "counts_reads": "whether reads elsewhere are counted here",
 }  # fmt: skip
 """{column of a blog (`store.blogs.HOUSE_COLUMNS`): what it is called}."""
 
@@ -109,6 +109,9 @@ def _places(blog: Blog) -> list[Sentence]:
         "server", "where readers’ forms are answered", blog.server or "at the same address", blog.server, 300,
         "Where the site stands on a host that hands nothing on: the address of this server with the blog’s path, such as https://write.my-site.example/b/blog/.",
     )  # fmt: skip
+    reads = _either(
+        "counts_reads", "whether reads elsewhere are counted here", bool(blog.counts_reads), "counted here", "not counted here",
+    )  # fmt: skip
     hub = typed_word(
         "hub", "the hub that is told of new posts", blog.hub or "no hub", blog.hub, 500,
         "A hub (WebSub) hands new posts on to feed readers at once.",
@@ -118,6 +121,7 @@ def _places(blog: Blog) -> list[Sentence]:
         [
             "Their forms for comments, letters and passwords are answered",
             server,
+            *((", and pages that are read elsewhere are", reads) if blog.server else ()),
             ". New posts are told to",
             hub,
             ".",

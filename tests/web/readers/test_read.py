@@ -1,6 +1,6 @@
 import json
 
-from mobbet.actions import read_counts, site_search
+from mobbet.actions import house_facts, read_counts, site_search
 from mobbet.actions.read_counts import Hit
 from tests.actions.teams import TeamCase
 from tests.shops import NOW
@@ -90,7 +90,7 @@ class CountedTests(WebCase):
 
         tally = self.app._site._tally
         assert isinstance(tally, Tally)
-        self.get(f"/b/bench{path}", user_agent="Firefox", **headers)
+        self.get(f"/b/bench{path}", **{"user_agent": "Firefox", **headers})
         tally.write()
         return read_counts.facts(self.shop, self.blog, "0", "9")["pages"]
 
@@ -102,6 +102,23 @@ class CountedTests(WebCase):
         self.assertEqual(self.opened("/", if_none_match="x"), 3)
         self.sign_in()
         self.assertEqual(self.opened("/"), 3)
+
+    def test_pages_that_stand_elsewhere_are_counted_where_the_owner_lets_them_ask(self) -> None:
+        self.assertEqual(self.opened("/~/read/posts/lamps/", referer="https://search.example/"), 0)
+        house_facts.give_facts(
+            self.shop, self.me, "bench", server="https://write.example/b/bench/", counts_reads="yes"
+        )
+        self.assertEqual(self.opened("/~/read/posts/lamps/", referer="https://search.example/"), 1)
+        self.assertEqual(self.opened("/~/read/"), 2)
+        self.assertEqual(self.opened("/~/read/nowhere/"), 2)
+        self.assertEqual(self.opened("/~/read/posts/lamps/", user_agent="Googlebot/2.1"), 2)
+        self.opened("/~/read/end.gif?1")
+        found = read_counts.facts(self.shop, self.blog, "0", "9")
+        self.assertEqual([one["host"] for one in found["from"] if one["host"] == "search.example"], [])
+        answer = self.get("/b/bench/~/read/")
+        self.assertEqual(answer.headers["content-type"], "image/gif")
+        self.assertEqual(answer.headers["cross-origin-resource-policy"], "cross-origin")
+        self.assertNotIn("set-cookie", answer.headers)
 
 
 class LongerTests(WebCase):
