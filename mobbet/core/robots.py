@@ -27,14 +27,19 @@ WAYS = {
 BAR, SURE = 0.5, 0.97
 """From which likelihood on a comment looks like a robot's, and is surely one's."""
 QUICK, SLOW, LONGEST_WORD, MOST_TOLD, MOST_SIGNS = 4, 25, 24, 3, 400
-LARGEST, STRENGTH, ALONE, CLEARED = 2.4, 1.2, 2.6, 2.5
+FEW = 14
+"""Of fewer words than these, each says less."""
+MOST_OF_HOST = 3
+"""So many links to one host count as one."""
+LARGEST, STRENGTH, ALONE, CLEARED = 2.4, 1.0, 3.0, 2.5
 """How much one sign weighs at most; how many examples a sign needs to weigh half of what it says; and how much words must say where nothing else speaks against a
 comment, and how much they can say in its favour."""
 _LINK = re.compile(r"https?://|www\.[a-z]", re.IGNORECASE)
 _ADDRESS = re.compile(r"(?:https?://|www\.)([^\s/\"<>\]]{1,120})[^\s\"<>\]]*", re.IGNORECASE)
 _MARKUP = re.compile(r"<a\s|\[url|\[link|href=", re.IGNORECASE)
 _MONEY = re.compile(r"[$€£]\s?\d|\d\s?(?:%|\$|€|usd\b|dollars?\b)", re.IGNORECASE)
-_CONTACT = re.compile(r"\w@[\w-]{1,63}\.\w|whatsapp|telegram|\+\d[\d ]{7}", re.IGNORECASE)
+_EMAIL = re.compile(r"\w@[\w-]{1,63}\.\w")
+_CALL = re.compile(r"whatsapp|telegram|微信|\+\d[\d ]{7}", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -103,8 +108,8 @@ def suspicion(name: str, text: str, manner: Manner, learned: Learned) -> Suspici
     signs = signs_of(name, text)
     said = _of_words(signs, learned)
     told = sorted((one for one in found if one[0] > 0 and one[1]), key=lambda one: -one[0])
-    if not told and said < ALONE:
-        said = min(said, 0.0)  # words alone hold nobody back
+    if not told and said < ALONE * max(1.0, 2 - len(words_of(text)) / FEW):
+        said = min(said, 0.0)  # words alone hold nobody back, and few of them hardly anybody
     score = sum(weight for weight, _ in found) + max(said, -CLEARED)
     why = [words for _, words in told][:MOST_TOLD]
     if said > 1 and len(why) < MOST_TOLD:
@@ -143,7 +148,9 @@ def _telling(signs: Iterable[str], learned: Learned) -> str:
 
 def _of_manner(name: str, text: str, manner: Manner) -> Iterable[tuple[float, str]]:
     """(weight, in words) of all that is no word."""
-    links = len(_LINK.findall(text))
+    links = max(
+        len(_LINK.findall(text)) - MOST_OF_HOST, len({one[1].lower() for one in _ADDRESS.finditer(text)})
+    )
     yield (
         (-0.9, "")
         if links == 0
@@ -160,9 +167,11 @@ def _of_manner(name: str, text: str, manner: Manner) -> Iterable[tuple[float, st
     if _MARKUP.search(text):
         yield 3.5, "links written as markup"
     if _MONEY.search(text):
-        yield 1.1, "money"
-    if _CONTACT.search(text):
-        yield 1.4, "an address to write to"
+        yield 0.4, "money"
+    if _CALL.search(text):
+        yield 1.4, "a number to call or to write to"
+    elif _EMAIL.search(text):
+        yield 0.5, "an address to write to"
     if manner.is_trapped:
         yield 9.0, "it filled in a field that people do not see"
     if manner.seconds is not None and manner.seconds < QUICK:
