@@ -1,6 +1,6 @@
 from mobbet.actions import attention, blogs, presence, proofing
 from mobbet.actions import people as people_actions
-from mobbet.actions.missing_pages import count
+from mobbet.actions.read_counts import Hit, count
 from mobbet.core.errors import BadInput, NotAllowed
 from mobbet.store import blogs as blog_store
 from tests.shops import DAY, ShopCase
@@ -12,11 +12,11 @@ class LookAgainTests(ShopCase):
         self.lamp = self.write("A lamp", date="2025-06-01").id
         self.write("Seldom read", date="2025-06-02")
         self.publish()
-        count(
-            self.shop,
-            self.blog.id,
-            {("/posts/a-lamp/", True): 30, ("/posts/seldom-read/", True): 3, ("/", True): 99},
-        )
+        for path, times in (("/posts/a-lamp/", 30), ("/posts/seldom-read/", 3), ("/", 99)):
+            self.read(path, times)
+
+    def read(self, path: str, times: int) -> None:
+        count(self.shop, self.blog, [Hit(self.clock(), path, "", "192.0.2.1", "Firefox", "", "", "")] * times)
 
     def old(self) -> list[str]:
         blog = blog_store.by_id(self.shop.db, self.blog.id)
@@ -25,7 +25,7 @@ class LookAgainTests(ShopCase):
     def test_an_old_post_that_is_read_much_is_to_be_looked_at_until_somebody_did(self) -> None:
         self.clock.forward(366 * DAY)
         self.assertEqual(self.old(), [])  # it was not read of late
-        count(self.shop, self.blog.id, {("/posts/a-lamp/", True): 30})
+        self.read("/posts/a-lamp/", 30)
         self.assertEqual(self.old(), ["A lamp"])
         attention.still_holds(self.shop, self.me, "bench", self.lamp)
         self.assertEqual(self.old(), [])

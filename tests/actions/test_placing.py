@@ -225,7 +225,7 @@ class CameDownTests(ShopCase):
         placing.place(self.shop, self.me, self.heir.id)
         self.publish()
         kept = {
-            row.path: self.body(row)
+            row.path: self.without_server(row)
             for row in store.pages(self.shop.db, self.blog.id)
             if row.shelf == "pages" and not row.key.startswith("card/")
         }

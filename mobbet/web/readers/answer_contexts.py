@@ -52,7 +52,6 @@ class FormPage:
     post_title: str
     key: str
     count: int
-    is_poll: bool
     counted: list[Counted]
     answers: list[AnswerShown]
     more: str

@@ -64,7 +64,6 @@ def answers_of(
         post_title=title,
         key=key,
         count=store.count(here.db, post, key),
-        is_poll=bool(block and block.is_poll),
         counted=asking.outcome(here, post, block) if block else [],
         answers=shown if not (block and block.is_poll) else [],
         more=to_readers.answers_of(slug, post, key, before=rows[ON_PAGE - 1].id)

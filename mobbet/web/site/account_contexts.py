@@ -46,7 +46,6 @@ class AccountsPage:
     accounts: list[AccountShown]
     announcements: list[AnnouncementShown]
     kinds: list[Choice]
-    fields: list[str]
     told: str = ""
     problem: str = ""
     typed: dict[str, str] = field(default_factory=dict)

@@ -67,7 +67,6 @@ def _page(
             Choice(kind, words, kind == more.get("typed", {}).get("kind", STAND_IN))
             for kind, words in KINDS.items()
         ],
-        fields=[f"{{{name}}}" for name in FIELDS],
         **more,
     )
     return page(context, status)
