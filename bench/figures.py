@@ -19,6 +19,7 @@ from bench import house as bench_house
 from bench import library as bench_library
 from bench import proof as bench_proof
 from bench import publishing as bench_going
+from bench import readers as bench_readers
 from mobbet.actions import building, files, placing, post_search, posts, sample_posts
 from mobbet.actions.work import unpublished
 from mobbet.actions.workshop import Workshop
@@ -54,6 +55,13 @@ def measure(count: int) -> dict[str, float]:
         figures[f"publish one post with the whole house in use at {SMALL}"] = few
         figures[f"publish one post with the whole house in use at {count}"] = many
         figures["the second over the first, with the whole house in use"] = round(many / few, 2)
+        for workshop in (small, large):
+            bench_readers.put_in_use(workshop)
+        few, many = _publishing(small, large)
+        figures[f"publish one post with {bench_readers.SUBSCRIBERS} subscribers at {SMALL}"] = few
+        figures[f"publish one post with {bench_readers.SUBSCRIBERS} subscribers at {count}"] = many
+        figures["the second over the first, with subscribers"] = round(many / few, 2)
+        figures.update(bench_readers.figures(large))
         figures.update(bench_house.figures(large, count))
         figures.update(bench_going.figures(large))
         figures.update(bench_altering.figures(small, SMALL))

@@ -25,7 +25,7 @@ from mobbet.publish.plan import Plan
 from mobbet.publish.published import Published
 from mobbet.publish.renderer import house_digest
 from mobbet.publish.restoration import Restoration, restoration
-from mobbet.publish.site_index import bring_up_to_date
+from mobbet.publish.site_index import read_few
 from mobbet.services.contracts import Clock
 from mobbet.store import cached, editions, holds, stale
 from mobbet.store.database import Database
@@ -35,7 +35,6 @@ from mobbet.store.snapshot import SiteSnapshot
 from mobbet.store.stale import Reason
 
 TRIES, MANY_POSTS, MOST_REASONS = 20, 500, 3
-INDEXED_AT_ONCE = 20
 """How many pages are read into the search index with an edition; the others follow in the background, or when somebody searches."""
 
 
@@ -96,7 +95,7 @@ class Press:
                 break
         else:
             raise RuntimeError("other processes kept publishing the same blog")
-        bring_up_to_date(self._db, self._pages, blog_id, INDEXED_AT_ONCE)
+        read_few(self._db, self._pages, blog_id)
         self.on_edition()
         first = draft.base.number if draft.base else 0
         made = editions.after(self._db, blog_id, first if since is None else min(first, since))
@@ -133,7 +132,7 @@ class Press:
                 *_beside(added, back.ended),
             )
             editions.add(self._db, edition, back.rows, back.ended)
-        bring_up_to_date(self._db, self._pages, blog_id, INDEXED_AT_ONCE)
+        read_few(self._db, self._pages, blog_id)
         self.on_edition()
         return _published(edition, [edition], started)
 

@@ -7,7 +7,13 @@ from mobbet.store import site_search
 from mobbet.store.database import Database
 from mobbet.store.shelf import Shelf
 
-AT_ONCE = 100
+AT_ONCE, FEW = 100, 20
+
+
+def read_few(db: Database, pages: Shelf, blog_id: int) -> None:
+    """Reads what an edition changed, if that is little; more is left to the background and to the next search, so that no publication waits for it."""
+    if site_search.count_to_index(db, FEW + 1) <= FEW:
+        bring_up_to_date(db, pages, blog_id, FEW)
 
 
 def bring_up_to_date(db: Database, pages: Shelf, blog_id: int, most: int) -> int:

@@ -90,6 +90,11 @@ def to_index_of(db: Database, blog_id: int, post_id: int) -> ToIndex | None:
     return ToIndex(*rows[0]) if rows else None
 
 
+def count_to_index(db: Database, most: int) -> int:
+    """How many posts' pages the index must read again, at the most as many as are asked for."""
+    return db.value("SELECT COUNT(*) FROM (SELECT 1 FROM site_to_index LIMIT ?)", most)
+
+
 def is_any_to_index(db: Database) -> bool:
     return db.value("SELECT 1 FROM site_to_index LIMIT 1") is not None
 

@@ -3,8 +3,10 @@ from html import unescape
 
 from mobbet.actions import editions, placing, site_search
 from mobbet.actions.site_search import Asked, Found
+from mobbet.actions.work import unpublished
 from mobbet.core.audience import STRANGER, Reader, may_read
 from mobbet.core.searching import words_of
+from mobbet.publish import site_index
 from mobbet.publish.page_words import words_of_page
 from mobbet.store import editions as edition_store
 from mobbet.store import readers
@@ -73,6 +75,15 @@ class SiteSearchTests(SearchCase):
         self.publish()
         self.assertEqual(self.titles("hum"), [])
         self.assertEqual(self.shop.db.value("SELECT COUNT(*) FROM site_text"), 1)
+
+    def test_an_edition_of_many_posts_waits_for_no_index_and_a_search_finds_them_all(self) -> None:
+        with unpublished():
+            for number in range(site_index.FEW + 5):
+                self.write(f"Many {number}", "grommet", date="2026-11-01")
+        self.publish()
+        due = self.shop.db.value("SELECT COUNT(*) FROM site_to_index")
+        self.assertGreaterEqual(due, site_index.FEW + 5)
+        self.assertEqual(self.find("grommet").total, site_index.FEW + 5)
 
     def test_what_comes_with_time_is_found_once_it_is_out(self) -> None:
         self.clock.forward(40 * 86400)
