@@ -157,6 +157,12 @@ class SystemServices:
         return PublicAsker() if is_on else ScriptedReplies()
 
     @cached_property
+    def make_index(self) -> contracts.IndexMaker:
+        from mobbet.services.static_index import make_index
+
+        return make_index
+
+    @cached_property
     def heavy(self) -> contracts.Heavy:
         from mobbet.services.bounded import Bounded
 

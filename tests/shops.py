@@ -126,7 +126,7 @@ class ShopCase(unittest.TestCase):
         """The bytes of a page of an edition, as a copy without a server."""
         body = self.body(row)
         is_page = body is not None and row.type.startswith("text/html")
-        return static_copy(body, row.key.kind == "post") if is_page else body
+        return static_copy(body, row.key.kind) if is_page else body
 
     def again(self, post: Post) -> Post:
         return posts.by_id(self.shop.db, post.id)

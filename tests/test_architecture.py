@@ -402,7 +402,7 @@ class RightsTests(unittest.TestCase):
     }
     """Functions that take a person and ask for no right, and why."""
     OF_ITSELF = {
-        "aside.remove_aged", "most_read.count_for", "blog_states.remove_aged", "missing_pages.count", "site_search.count_missed", "alike.catch_up", "read_counts.count", "read_counts.forget", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
+        "aside.remove_aged", "most_read.count_for", "static_search.bring_up_to_date", "blog_states.remove_aged", "missing_pages.count", "site_search.count_missed", "alike.catch_up", "read_counts.count", "read_counts.forget", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "docket_lines.set_category_names", "proofing.keep_read", "proofing.read_some", "entry.ask_to_enter", "entry.enter",
         "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do",
         "notes.leave_as_reader", "notes.answer_as_reader", "reading_copies.enter", "reading_copies.note_progress",

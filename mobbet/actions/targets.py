@@ -8,6 +8,7 @@ from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from functools import partial
 
+from mobbet.actions import static_search
 from mobbet.actions.access import require
 from mobbet.actions.recording import note
 from mobbet.actions.target_files import files_of, stage_of
@@ -151,10 +152,11 @@ def target_of(workshop: Workshop, blog: Blog, number: int) -> Target:
 
 def is_due(workshop: Workshop, target: Target) -> bool:
     """Whether a target is behind and may be tried now."""
-    return (
-        target.edition < editions.current_number(workshop.db, target.blog_id)
-        and target.next_try <= workshop.clock()
-    )
+    if target.next_try > workshop.clock():
+        return False
+    if target.edition < editions.current_number(workshop.db, target.blog_id):
+        return True
+    return static_search.is_time(workshop, existing(blogs.by_id(workshop.db, target.blog_id)))
 
 
 def try_to_send(workshop: Workshop, blog: Blog, target: Target) -> Sent | None:
@@ -185,6 +187,7 @@ def send(workshop: Workshop, blog: Blog, target: Target) -> Sent:
     """Sends the current edition: files and posts first, then lists, and at last removals. What has arrived is written down
     as it goes, so that a broken line goes on where it was. Raises Broken.
     """
+    static_search.bring_up_to_date(workshop, blog)
     number = editions.current_number(workshop.db, blog.id)
     wanted = {name: (hash, file) for name, hash, file in files_of(workshop, blog)}
     there = targets.files(workshop.db, target.id)

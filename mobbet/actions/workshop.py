@@ -24,6 +24,7 @@ if TYPE_CHECKING:
         Dictionary,
         Fetcher,
         Heavy,
+        IndexMaker,
         LanguageDetector,
         Mail,
         OtherPages,
@@ -58,6 +59,8 @@ class Services(Protocol):
     def accounts(self) -> AccountsElsewhere: ...
     @property
     def ask(self) -> Asker: ...
+    @property
+    def make_index(self) -> IndexMaker: ...
     @property
     def heavy(self) -> Heavy: ...
 

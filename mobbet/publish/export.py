@@ -108,7 +108,7 @@ def files_of(
                 raise Broken(f"A file of the picture at {page.path} is missing; run mobbet check.")
             yield (
                 page.path,
-                static_copy(body, page.key.kind == "post") if rendered.type.startswith("text/html") else body,
+                static_copy(body, page.key.kind) if rendered.type.startswith("text/html") else body,
             )
         if memo:
             memo.given_up()  # this changes nothing in the data folder

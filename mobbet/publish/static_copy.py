@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 
-FORM = "static copy 3"
+FORM = "static copy 4"
 """The name of this form of a page; another one has copies sent anew."""
 _SECTION, _SECTION_END = b'<section class="comments"', b"</section>\n"
 _HERE = rb'"(?!https?:)[^"]*~/[^"]*"'
@@ -24,13 +24,35 @@ _OF_COMMENTS = (
 )
 _COUNT = re.compile(rb"<!-- count (https?://[^ >]*?/~/read)(/[^ >]*) -->")
 """Where a page asks to be counted: what a copy has a picture in the place of, and the server's own page only says."""
+_COUNTED = re.compile(rb'<img class="end-mark" src="(https?://[^/"]+)')
 _END_MARK = re.compile(rb'(<img class="end-mark" src=")[^"]*?(/end\.gif\?\d+")')
 
 
-def static_copy(body: bytes, is_post: bool = True) -> bytes:
-    """A page that asks the server to count it where it should, and that of a post without forms and the ways to them, and without the section of comments where there is none."""
+_SEARCH = re.compile(rb'<script src="[^"]*" data-there="([^"]*)" defer></script>')
+_SEARCH_FORM = re.compile(rb'(<form class="ask search wide")(.*?</form>\n?)', re.DOTALL)
+
+
+def static_copy(body: bytes, kind: str = "post", has_index: bool = False) -> bytes:
+    """A page of a kind (`PageKey.kind`) that asks the server to count it where it should. That of a post is without forms and the ways to them,
+    and without the section of comments where there is none; that of the search asks an index that lies beside it, or has no form where there is none."""
     body = _with_counting(body)
-    return _without_server(body) if is_post else body
+    if kind == "search":
+        return _searching_there(body) if has_index else _SEARCH_FORM.sub(b"", _SEARCH.sub(b"", body))
+    return _without_server(body) if kind == "post" else body
+
+
+def _searching_there(body: bytes) -> bytes:
+    """The page of the search with a script in the place of the server, a policy as strict as can be, and a form that waits for the script."""
+    server = _COUNTED.search(body)
+    pictures = b"'self' " + server[1] if server else b"'self'"
+    policy = (
+        b"default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'; worker-src 'self'; style-src 'self'; font-src 'self'; img-src "
+        + pictures
+        + b"; form-action 'self'; base-uri 'none'"
+    )
+    told = b'<meta http-equiv="Content-Security-Policy" content="' + policy + b'">\n<script src="'
+    body = _SEARCH.sub(lambda found: told + found[1] + b'" type="module"></script>', body)
+    return _SEARCH_FORM.sub(rb"\1 hidden\2", body).replace(b" autofocus>", b">", 1)
 
 
 def _with_counting(body: bytes) -> bytes:

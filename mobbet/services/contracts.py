@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from contextlib import AbstractContextManager
 from dataclasses import dataclass, replace
 from typing import Any, Protocol
@@ -40,6 +40,22 @@ class LinkReply:
     ends_at: str = ""
     is_known: bool = True
     wait: int = 0
+
+
+@dataclass(frozen=True)
+class IndexedPage:
+    """A page as an index for readers' search takes it: its path, its words, and {kind of subject: names} by which results are narrowed."""
+
+    path: str
+    title: str
+    text: str
+    subjects: dict[str, list[str]]
+
+
+class IndexMaker(Protocol):
+    """Makes {name: bytes} of an index that a browser searches by itself. Raises Broken."""
+
+    def __call__(self, pages: Iterable[IndexedPage], language: str) -> dict[str, bytes]: ...
 
 
 class Asker(Protocol):

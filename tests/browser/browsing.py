@@ -214,7 +214,7 @@ class BrowserCase(unittest.TestCase):
     def wait_saved(self, page: Page | None = None) -> None:
         """Until everything typed is on the server."""
         (page or self.page).wait_for_function(
-            "() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight", timeout=10_000
+            "() => !mobbetRoom.saving.isDirty && !mobbetRoom.saving.flight", timeout=30_000
         )
 
     def wait_worked(self) -> None:

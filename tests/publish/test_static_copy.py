@@ -43,7 +43,7 @@ class StaticCopyTests(ShopCase):
         front = editions.page_at(self.shop.db, self.blog.id, "/")
         self.assertIn(
             b'src="https://write.example/b/bench/~/read/"',
-            static_copy(self.shop.pages.read(front.hash), False),
+            static_copy(self.shop.pages.read(front.hash), "list"),
         )
         house_facts.give_facts(self.shop, self.me, "bench", server="")
         self.assertNotIn(b"~/read", self.page())

@@ -52,6 +52,7 @@ NEVER_ALONE = {
     47,
     48,
     49,
+    50,
 }
 """Schemas that came with the next one in the same version."""
 NOW = 1_796_000_000

@@ -60,9 +60,12 @@ def assets() -> tuple[Asset, ...]:
     script = _asset("site.js", "text/javascript; charset=utf-8", (FOLDER / "site.js").read_bytes())
     opening = _asset("open.js", "text/javascript; charset=utf-8", (FOLDER / "open.js").read_bytes())
     finding = _asset("search.js", "text/javascript; charset=utf-8", (FOLDER / "search.js").read_bytes())
+    there = _asset(
+        "search-there.js", "text/javascript; charset=utf-8", (FOLDER / "search-there.js").read_bytes()
+    )
     sharing = _asset("share.js", "text/javascript; charset=utf-8", (FOLDER / "share.js").read_bytes())
     working = _asset("work.js", "text/javascript; charset=utf-8", (FOLDER / "work.js").read_bytes())
-    return (_style(), *styles, icon, script, opening, finding, sharing, working, *fonts)
+    return (_style(), *styles, icon, script, opening, finding, there, sharing, working, *fonts)
 
 
 def path_of(name: str) -> str:

@@ -310,6 +310,7 @@ ROUTES: dict[str, Action | Free] = {
     "GET /desk/{slug}/edition/{number}/site{path:path}": Action.LOOK_AHEAD,
     "GET POST /desk/{slug}/site/targets": Action.OWN_HOUSE,
     "POST /desk/{slug}/site/targets/seals": Action.OWN_HOUSE,
+    "POST /desk/{slug}/site/targets/search": Action.OWN_HOUSE,
     "POST /desk/{slug}/site/targets/{number}/{what}": Action.OWN_HOUSE,
     "GET /desk/{slug}/moment": Action.LOOK_AHEAD,
     "GET /desk/{slug}/moment/{at}/{reader}/site{path:path}": Action.LOOK_AHEAD,

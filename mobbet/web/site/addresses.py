@@ -19,6 +19,7 @@ account_change = Address("/desk/{slug}/accounts/{number}/{what}")
 targets = Address("/desk/{slug}/site/targets")
 target_change = Address("/desk/{slug}/site/targets/{number}/{what}")
 seals = Address("/desk/{slug}/site/targets/seals")
+search_there = Address("/desk/{slug}/site/targets/search")
 look = Address("/desk/{slug}/site/look[/{part}]")
 """How the site looks, and what is done with a look."""
 look_site = Address("/desk/{slug}/site/look/as/{which}/{mode}/site{path:path}")

@@ -80,6 +80,9 @@ class TargetsPage:
     kinds: list[tuple[str, str]]
     has_stores: bool
     seals: bool
+    search: str
+    search_choices: list[Choice]
+    index: str
     is_sending: bool
     found: list[str]
     told: str = ""

@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from mobbet.actions import blogs as blog_actions
-from mobbet.actions import editions, moments, preview_readers, targets
+from mobbet.actions import editions, moments, preview_readers, static_search, targets
 from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
@@ -16,11 +16,13 @@ from mobbet.core.errors import BadInput, MobbetError, Refused
 from mobbet.core.places_outside import Credentials, shown
 from mobbet.core.rights import Action
 from mobbet.core.screen_dates import ago_in_words, time_in_words
+from mobbet.core.static_search import EVERY
 from mobbet.core.timing import FOREVER, instant_of_wall, wall
 from mobbet.core.when import read_when
 from mobbet.publish.page_count import PageCount
 from mobbet.store import editions as edition_store
 from mobbet.store import placements
+from mobbet.store import static_search as static_index
 from mobbet.store import targets as target_store
 from mobbet.store.blogs import Blog
 from mobbet.store.holds import ASKS
@@ -208,12 +210,27 @@ def _targets(
             _kinds(here),
             bool(here.settings.allowed.stores),
             bool(blog.seals),
+            EVERY[blog.static_search],
+            [
+                Choice(value, words[:1].upper() + words[1:], value == blog.static_search)
+                for value, words in EVERY.items()
+            ],
+            _index_words(here, blog),
             any(row.is_behind and not row.problem for row in rows),
             found or [],
             **more,
         ),
         status,
     )
+
+
+def _index_words(here: Workshop, blog: Blog) -> str:
+    """What the index of readers' search came to; '' where there is none."""
+    made = static_index.made(here.db, blog.id)
+    if made is None:
+        return ""
+    when, count = ago_in_words(made.made_at, blog.zone, here.clock()), len(made.posts)
+    return f"It was made {when} of {count:,} post{'s' if count != 1 else ''}: {made.bytes // 1000:,} kB, in {made.milliseconds / 1000:.1f} s."
 
 
 def _kinds(here: Workshop) -> list[tuple[str, str]]:
@@ -293,6 +310,13 @@ def add_target(
 @router.post(to_site.seals.route)
 def set_seals(here: Here, me: Me, slug: str, seals: Text = "") -> Response:
     blog_actions.set_seals(here, me, slug, bool(seals))
+    return see_other(to_site.targets(slug, told="seals"))
+
+
+@router.post(to_site.search_there.route)
+def set_search_there(here: Here, me: Me, slug: str, every: Text = "") -> Response:
+    """How often places outside get a new index for readers' search."""
+    static_search.set_rule(here, me, slug, every)
     return see_other(to_site.targets(slug, told="seals"))
 
 
