@@ -10,7 +10,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.errors import BadDocument
 from mobbet.core.filing import category_lists
-from mobbet.store import blogs, editions, filed, integrity, media, placements
+from mobbet.store import blogs, editions, filed, integrity, media, placements, static_search
 from mobbet.store.shelf import Shelf
 
 
@@ -59,6 +59,8 @@ def _media_files(workshop: Workshop) -> Iterator[str]:
 
 
 def _page_files(workshop: Workshop) -> Iterator[str]:
+    for digest in static_search.hashes(workshop.db):
+        yield from _file(workshop.pages, digest, "pages")
     for shelf, digest in editions.hashes(workshop.db):
         if shelf == "pages":
             yield from _file(workshop.pages, digest, "pages")

@@ -131,7 +131,9 @@ def _index_files(workshop: Workshop, index: dict[str, str]) -> Iterator[tuple[st
 def _bytes_of_index(workshop: Workshop, hash: str) -> bytes:
     body = workshop.pages.read(hash)
     if body is None:
-        raise Broken("A file of the index for readers’ search is missing; run mobbet check.")
+        raise Broken(
+            "A file of the index for readers’ search is missing; at Site, Where it goes, choose “not at all” and then the index again."
+        )
     return body
 
 

@@ -32,6 +32,11 @@ def files(db: Database, blog_id: int) -> dict[str, str]:
     return dict(db.tuples("SELECT name, hash FROM static_index_file WHERE blog_id = ?", blog_id))
 
 
+def hashes(db: Database) -> list[str]:
+    """The hashes of the files of every blog's index."""
+    return db.column("SELECT DISTINCT hash FROM static_index_file")
+
+
 def keep(db: Database, blog_id: int, index: Made, found: Mapping[str, str]) -> None:
     """Keeps an index in the place of the one before."""
     db.run("DELETE FROM static_index_file WHERE blog_id = ?", blog_id)

@@ -5,8 +5,9 @@ from __future__ import annotations
 import tempfile
 from dataclasses import replace
 from pathlib import Path
+from unittest import mock
 
-from mobbet.actions import docket_lines, placing, static_search, targets
+from mobbet.actions import consistency, docket_lines, placing, static_search, targets
 from mobbet.core.errors import BadInput, NotAllowed
 from mobbet.core.places_outside import Credentials
 from mobbet.store import blogs
@@ -75,6 +76,14 @@ class StaticSearchTests(TeamCase):
         self.clock.forward(60)
         self.send()
         self.assertNotIn(self.lamp.id, store.made(self.shop.db, self.blog.id).posts)
+
+    def test_a_file_of_it_that_is_missing_is_told_of(self) -> None:
+        static_search.set_rule(self.shop, self.me, "bench", "always")
+        self.send()
+        self.assertEqual(consistency.problems(self.shop), [])
+        digest = store.files(self.shop.db, self.blog.id)["pagefind.js"]
+        with mock.patch.object(self.shop.pages, "read", lambda wanted: None if wanted == digest else b""):
+            self.assertTrue(any("is missing" in one for one in consistency.problems(self.shop)))
 
     def test_a_second_place_gets_the_index_that_was_made_for_the_first(self) -> None:
         targets.add(self.shop, self.me, self.blog, f"folder:{self.there.parent / 'two'}", Credentials())
