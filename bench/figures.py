@@ -45,22 +45,17 @@ def measure(count: int) -> dict[str, float]:
         filled = sample_posts.fill(large, count, 1)
         figures[f"fill and publish {count} posts, s"] = round(filled.seconds, 1)
         figures[f"pages of {count} posts"] = filled.pages
-        few, many = _publishing(small, large)
-        figures[f"publish one post at {SMALL}"] = few
-        figures[f"publish one post at {count}"] = many
-        figures["the second over the first"] = round(many / few, 2)
-        for workshop in (small, large):
-            bench_house.put_in_use(workshop)
-        few, many = _publishing(small, large)
-        figures[f"publish one post with the whole house in use at {SMALL}"] = few
-        figures[f"publish one post with the whole house in use at {count}"] = many
-        figures["the second over the first, with the whole house in use"] = round(many / few, 2)
-        for workshop in (small, large):
-            bench_readers.put_in_use(workshop)
-        few, many = _publishing(small, large)
-        figures[f"publish one post with {bench_readers.SUBSCRIBERS} subscribers at {SMALL}"] = few
-        figures[f"publish one post with {bench_readers.SUBSCRIBERS} subscribers at {count}"] = many
-        figures["the second over the first, with subscribers"] = round(many / few, 2)
+        for more, put_in_use in (
+            ("", lambda workshop: None),
+            (" with the whole house in use", bench_house.put_in_use),
+            (f" with {bench_readers.SUBSCRIBERS} subscribers", bench_readers.put_in_use),
+        ):
+            for workshop in (small, large):
+                put_in_use(workshop)
+            few, many = _publishing(small, large)
+            figures[f"publish one post{more} at {SMALL}"] = few
+            figures[f"publish one post{more} at {count}"] = many
+            figures[f"the second over the first{more and ','}{more}"] = round(many / few, 2)
         figures.update(bench_readers.figures(large))
         figures.update(bench_house.figures(large, count))
         figures.update(bench_going.figures(large))

@@ -79,12 +79,18 @@ async function show() {
   const words = field.value.trim();
   const mine = ++asked;
   if (!words) return found.replaceChildren();
-  const search = await ready();
-  const answer = await search.search(words.replace(UNSPACED, " $1 "), { filters: Object.fromEntries(chosen) });
-  if (mine !== asked) return;
-  const total = answer.results.length;
   const told = node("p", "", { className: "total" });
   told.setAttribute("role", "status");
+  let answer = null;
+  try {
+    const search = await ready();
+    answer = await search.search(words.replace(UNSPACED, " $1 "), { filters: Object.fromEntries(chosen) });
+  } catch {
+    told.textContent = "The search does not answer just now; try again later, or look by subject.";
+    return found.replaceChildren(told);
+  }
+  if (mine !== asked) return;
+  const total = answer.results.length;
   told.textContent = total
     ? `${total.toLocaleString("en")} page${total === 1 ? "" : "s"}`
     : `Nothing here has “${words}”${chosen.size ? " in what you narrowed it to" : ""}. Try fewer words, or another one.`;
