@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from mobbet.core.errors import BadInput
+from mobbet.core.menu import SEARCH_PATH
 
 NEVER, ALWAYS, DAY, WEEK = "", "always", "day", "week"
 EVERY = {
@@ -13,7 +14,7 @@ EVERY = {
 }
 """{how often: in words, after “Readers search there”}."""
 _PAUSES = {ALWAYS: 0, DAY: 86_400, WEEK: 7 * 86_400}
-FOLDER = "search/index/"
+FOLDER = f"{SEARCH_PATH[1:]}index/"
 """Below the site: where the index lies."""
 
 
