@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import asyncio
+import tempfile
 from collections.abc import Iterable
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
 from mobbet.core.errors import Broken
 from mobbet.services.contracts import IndexedPage
@@ -32,16 +34,22 @@ async def _in_time(pages: Iterable[IndexedPage], language: str) -> dict[str, byt
 async def _make(pages: Iterable[IndexedPage], language: str) -> dict[str, bytes]:
     from pagefind.index import PagefindIndex
 
-    async with PagefindIndex() as index:
-        for page in pages:
-            await index.add_custom_record(
-                url=page.path,
-                content=page.text,
-                language=language,
-                meta={"title": page.title},
-                filters={kind: list(names) for kind, names in page.subjects.items() if names},
-            )
-        found = await index.get_files()
-    return {
-        one["path"]: one["content"] for one in found if not any(part in one["path"] for part in _LEFT_OUT)
-    }
+    with tempfile.TemporaryDirectory(prefix="mobbet-index-") as folder:
+        async with PagefindIndex(
+            config={"output_path": folder}
+        ) as index:  # which is written there as it ends
+            for page in pages:
+                await index.add_custom_record(
+                    url=page.path,
+                    content=page.text,
+                    language=language,
+                    meta={"title": page.title},
+                    filters={kind: list(names) for kind, names in page.subjects.items() if names},
+                )
+        files = sorted(path for path in Path(folder).rglob("*") if path.is_file())
+        found = {path.relative_to(folder).as_posix(): path for path in files}
+        return {
+            name: path.read_bytes()
+            for name, path in found.items()
+            if not any(part in name for part in _LEFT_OUT)
+        }

@@ -55,6 +55,7 @@ class StaticSearchTests(TeamCase):
         self.assertLessEqual({"pagefind.js", "pagefind-entry.json"}, self.index())
         self.assertFalse([name for name in self.index() if "-ui" in name])
         self.assertEqual(store.made(self.shop.db, self.blog.id).posts, {self.lamp.id})
+        self.assertFalse(Path("pagefind").exists())  # nothing is written where the server was started
 
     def test_it_is_made_as_often_as_the_owner_says_and_at_once_where_a_post_is_restricted(self) -> None:
         static_search.set_rule(self.shop, self.me, "bench", "day")
