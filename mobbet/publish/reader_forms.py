@@ -74,9 +74,7 @@ class SendPage:
 
 def send_page(db: Database, blog: Blog, root: str, now: int, shown: SendPage) -> bytes:
     """Such a page, for the place where this server has the blog."""
-    snapshot = SiteSnapshot(db, blog.id, now)
-    renderer = Renderer(snapshot.house, snapshot.item, root=root)
-    return renderer.template(Page(PageKey("send/"), shown.path, "send", None, shown)).body
+    return _rendered(db, blog, root, now, Page(PageKey("send/"), shown.path, "send", None, shown))
 
 
 @dataclass(frozen=True)
@@ -94,9 +92,7 @@ class AskedPage:
 
 def asked_page(db: Database, blog: Blog, root: str, now: int, shown: AskedPage) -> bytes:
     """Such a page, for the place where this server has the blog."""
-    snapshot = SiteSnapshot(db, blog.id, now)
-    renderer = Renderer(snapshot.house, snapshot.item, root=root)
-    return renderer.template(Page(PageKey("asked/"), shown.path, "asked", None, shown)).body
+    return _rendered(db, blog, root, now, Page(PageKey("asked/"), shown.path, "asked", None, shown))
 
 
 @dataclass(frozen=True)
@@ -115,9 +111,7 @@ class CommentList:
 
 def comment_list(db: Database, blog: Blog, root: str, now: int, shown: CommentList) -> bytes:
     """A further page of comments, for the place where this server has the blog."""
-    snapshot = SiteSnapshot(db, blog.id, now)
-    renderer = Renderer(snapshot.house, snapshot.item, root=root)
-    return renderer.template(Page(PageKey("comments/"), shown.path, "comment_list", None, shown)).body
+    return _rendered(db, blog, root, now, Page(PageKey("comments/"), shown.path, "comment_list", None, shown))
 
 
 @dataclass(frozen=True)
@@ -146,19 +140,12 @@ class LettersForm:
 
 def letters_page(db: Database, blog: Blog, root: str, now: int, form: LettersForm) -> bytes:
     """A page about letters, for the place where this server has the blog."""
-    snapshot = SiteSnapshot(db, blog.id, now)
-    renderer = Renderer(snapshot.house, snapshot.item, root=root)
-    return renderer.template(Page(PageKey("letters/"), "/~/letters", "letters", None, form)).body
+    return _rendered(db, blog, root, now, Page(PageKey("letters/"), "/~/letters", "letters", None, form))
 
 
 def comment_page(db: Database, blog: Blog, root: str, now: int, form: CommentForm) -> bytes:
     """The page on which a comment is written, for the place where this server has the blog."""
-    snapshot = SiteSnapshot(db, blog.id, now)
-    return (
-        Renderer(snapshot.house, snapshot.item, root=root)
-        .template(Page(PageKey("comment/"), form.path, "comment", None, form))
-        .body
-    )
+    return _rendered(db, blog, root, now, Page(PageKey("comment/"), form.path, "comment", None, form))
 
 
 def search_page(db: Database, blog: Blog, root: str, now: int, reader: Reader, found: object) -> bytes:
@@ -171,16 +158,15 @@ def search_page(db: Database, blog: Blog, root: str, now: int, reader: Reader, f
 
 def closed_page(db: Database, blog: Blog, root: str, now: int) -> bytes:
     """What everybody gets of a site that is closed to them; it tells nothing of what stands there."""
-    snapshot = SiteSnapshot(db, blog.id, now)
-    renderer = Renderer(snapshot.house, snapshot.item, root=root)
-    return renderer.template(Page(PageKey("closed/"), "/", "closed", None, blog.closed)).body
+    return _rendered(db, blog, root, now, Page(PageKey("closed/"), "/", "closed", None, blog.closed))
 
 
 def ask_page(db: Database, blog: Blog, root: str, now: int, ask: Ask) -> bytes:
     """Such a page, for the place where this server has the blog (`root` ends in a slash)."""
+    return _rendered(db, blog, root, now, Page(PageKey("ask/"), ask.path, "ask", None, ask))
+
+
+def _rendered(db: Database, blog: Blog, root: str, now: int, page: Page) -> bytes:
+    """A page of a blog's look for the place where this server has the blog; `root` ends in a slash."""
     snapshot = SiteSnapshot(db, blog.id, now)
-    return (
-        Renderer(snapshot.house, snapshot.item, root=root)
-        .template(Page(PageKey("ask/"), ask.path, "ask", None, ask))
-        .body
-    )
+    return Renderer(snapshot.house, snapshot.item, root=root).template(page).body
