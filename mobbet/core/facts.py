@@ -104,6 +104,11 @@ class House:
         return tuple(self.look.post.below.split("-"))
 
     @property
+    def names_alike(self) -> bool:
+        """Whether posts name others on the same matter."""
+        return "alike" in self.below_posts
+
+    @property
     def pictures(self) -> tuple[int, ...]:
         """The items of the library that the look shows, the icon, and those in saved blocks outside of posts."""
         return (*self.look.pictures, *([self.icon[0]] if self.icon else []), *self.block_media)

@@ -14,7 +14,7 @@ from mobbet.core.facts import House, PictureFile
 from mobbet.publish.cards import Card
 from mobbet.publish.pictures import share_picture
 from mobbet.publish.rendered import Rendered
-from mobbet.publish.values import FeedPage, Page
+from mobbet.publish.values import FeedPage, FeedPost, Page
 from mobbet.publish.xml import add, to_bytes
 
 ATOM = "http://www.w3.org/2005/Atom"
@@ -37,8 +37,8 @@ class Entry:
 
 
 Entries = list[Entry]
-TextOf = Callable[[Card, dict[str, Any], dict[int, str]], str]
-"""Writes the whole text of a post as HTML: (card, body, paths of the posts it leads to)."""
+TextOf = Callable[[FeedPost], str]
+"""Writes what an entry holds as HTML: the whole text of a post, and the older posts it leads to."""
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,7 @@ class _Feed:
 
 def render(page: Page, house: House, absolute: Callable[[str], str], text_of: TextOf) -> Rendered:
     make, type = FORMATS[page.recipe.removeprefix("feed-")]
-    entries = [_entry(card, text_of(card, body, links)) for card, body, links in page.context.posts]
+    entries = [_entry(post.card, text_of(post)) for post in page.context.posts]
     return Rendered(type, make(_Feed(house, absolute, page.context), entries))
 
 

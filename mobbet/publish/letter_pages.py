@@ -19,7 +19,6 @@ from mobbet.core.facts import OutPost
 from mobbet.core.letters import CHANGE_LINK, END_LINK, LARGEST, TEASER, WHOLE
 from mobbet.core.permalinks import short_path
 from mobbet.publish.cards import Card
-from mobbet.publish.pages.post import ALIKE
 from mobbet.publish.pictures import share_picture
 from mobbet.publish.plan import Plan
 from mobbet.publish.renderer import Renderer, parted
@@ -99,7 +98,7 @@ class LetterMaker:
         card = plan.cards.of(post)
         address = f"{renderer.absolute(short_path(post.id))}?from={mailing}"
         file = share_picture(card.picture) if post.audience == EVERYONE else None
-        alike = plan.snapshot.alike(post) if ALIKE in self._house.below_posts else []
+        alike = plan.snapshot.alike(post) if self._house.names_alike else []
         shown = Shown(
             card, address, _clipped(_plain(card.teaser), LONGEST), picture=renderer.absolute(file.path) if file else "", alt=card.alt,
             alike=tuple((one.title, f"{renderer.absolute(short_path(one.id))}?from={mailing}") for one in alike),

@@ -5,21 +5,21 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from functools import cached_property
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
+from mobbet.core.audience import EVERYONE
 from mobbet.core.division import Division, Part, Place, has_address
 from mobbet.core.division import pages as divided
+from mobbet.core.facts import OutPost
 from mobbet.core.filing import trail as trail_of
 from mobbet.core.keys import ALL, FRONT, ListName
-from mobbet.publish.cards import Card, Cards
+from mobbet.publish.cards import Cards
 from mobbet.publish.snapshot import Snapshot
-from mobbet.publish.values import Step
+from mobbet.publish.values import FeedPost, Step
 
 _PAGE = re.compile(r"(?P<base>/(?:.*/)?)page/(?:from-(?P<first>[1-9]\d{0,18})|(?P<number>[1-9]\d{0,6}))/")
 _BY = re.compile(r"/by/([^/]+)/")
 _MONTH = re.compile(r"/(\d{4})/(\d\d)/")
-FeedPosts = tuple[tuple[Card, dict[str, Any], dict[int, str]], ...]
-"""(card, text, paths of the posts it links to) of each."""
 
 
 class ListPath(NamedTuple):
@@ -36,7 +36,7 @@ class Lists:
     def __init__(self, snapshot: Snapshot, cards: Cards) -> None:
         self._snapshot = snapshot
         self._cards = cards
-        self._feed: tuple[str, FeedPosts] = ("", ())
+        self._feed: tuple[str, tuple[FeedPost, ...]] = ("", ())
         self._divisions: dict[ListName, Division] = {}
         self._trails: dict[int, tuple[Step, ...]] = {}
 
@@ -162,17 +162,35 @@ class Lists:
             )
         return self._trails[category_id]
 
-    def feed_posts(self, name: ListName, length: int) -> FeedPosts:
+    def feed_posts(self, name: ListName, length: int) -> tuple[FeedPost, ...]:
         """The newest posts of a list with their texts; read once for all formats of its feed."""
         if name != self._feed[0]:
             posts = self._snapshot.newest(name, length)
             cards = self._cards
             texts = tuple(
-                (cards.in_lists(post), cards.body_in_lists(post), cards.links_in_lists(post))
+                FeedPost(
+                    cards.in_lists(post),
+                    cards.body_in_lists(post),
+                    cards.links_in_lists(post),
+                    self._older_alike(post),
+                )
                 for post in posts
             )
             self._feed = (name, texts)
         return self._feed[1]
+
+    def _older_alike(self, post: OutPost) -> tuple[Step, ...]:
+        """The posts on the same matter that went out before a post, where the blog names such below posts. A locked post has none: they would tell what
+        it is about."""
+        if not self._snapshot.house.names_alike or post.audience != EVERYONE:
+            return ()
+        alike = self._snapshot.alike(post)
+        return tuple(Step(one.title, one.path) for one in alike if one.goes_out < post.goes_out)
+
+    def is_in_feed(self, name: ListName, post: OutPost, length: int) -> bool:
+        """Whether a post of a list is among its newest `length`."""
+        oldest = self._snapshot.places(name, max(0, self._snapshot.count(name) - length), 1)
+        return bool(oldest) and (post.goes_out, post.id) >= oldest[0]
 
 
 def page_path(base: str, first: int) -> str:

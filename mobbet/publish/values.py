@@ -107,6 +107,21 @@ class ListPage:
 
 
 @dataclass(frozen=True)
+class FeedPost:
+    """A post in a feed: its card, its text, the paths of the posts that the text leads to, and the older posts on the same matter."""
+
+    card: Card
+    body: dict[str, Any]
+    links: dict[int, str]
+    older: tuple[Step, ...] = ()
+
+    @property
+    def cached_by(self) -> tuple[Any, ...]:
+        """What its text in feeds follows from."""
+        return (self.card.digest, tuple(sorted(self.links.items())), self.older)
+
+
+@dataclass(frozen=True)
 class FeedPage:
     """What a feed shows: its title, its path without ending, the page it belongs to, and posts with their texts, newest first."""
 
@@ -114,7 +129,7 @@ class FeedPage:
     about: str
     path: str
     home: str
-    posts: tuple[tuple[Card, dict[str, Any], dict[int, str]], ...]
+    posts: tuple[FeedPost, ...]
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,8 @@
+import json
 import random
+from html import unescape
 
-from mobbet.actions import alike, docket_lines, footprints, kept_blocks, looks, placing
+from mobbet.actions import alike, docket_lines, footprints, kept_blocks, looks, patterns, placing
 from mobbet.core.errors import BadInput
 from mobbet.store import alike as store
 from mobbet.store import editions
@@ -22,8 +24,8 @@ class AlikeCase(ShopCase):
         self.lamp = self.out("A lamp flickers", LAMP, categories="Lamps", tags="flex")
         self.publish()
 
-    def out(self, title: str, body: str, **settings: str) -> Post:
-        return self.write(title, body, date="2026-11-10", **settings)
+    def out(self, title: str, body: str, day: int = 10, **settings: str) -> Post:
+        return self.write(title, body, date=f"2026-11-{day:02d}", **settings)
 
     def below(self, post: Post) -> list[str]:
         """The titles below a post, as readers get them."""
@@ -32,6 +34,10 @@ class AlikeCase(ShopCase):
         ).decode()
         nav = page.partition('<nav class="alike"')[2].partition("</nav>")[0]
         return [part.partition("</a>")[0].rpartition(">")[2] for part in nav.split("<li>")[1:]]
+
+    def path_of(self, post: Post) -> str:
+        slug = self.again(post).slug
+        return next(path for path in self.site() if path.endswith(f"/{slug}/"))
 
     def rows(self) -> dict[str, str]:
         return {row.key: row.hash for row in editions.pages(self.shop.db, self.blog.id)}
@@ -92,6 +98,53 @@ class AlikeTests(AlikeCase):
         self.assertEqual((self.below(one), self.below(two)), (["A lamp flickers"], ["A lamp flickers"]))
 
 
+class FeedTests(AlikeCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.newer = self.out("Rewiring", LAMP, day=15, categories="Lamps")
+        self.publish()
+
+    def entries(self, format: str = "json") -> dict[str, str]:
+        """{title: the text of its entry} of the blog's feed in JSON; of other formats the whole feed as ''."""
+        feed = self.site()[f"/feed.{format}"].decode()
+        if format != "json":
+            return {"": unescape(feed)}
+        return {item["title"]: item["content_html"] for item in json.loads(feed)["items"]}
+
+    def test_an_entry_leads_to_older_posts_on_the_same_matter_in_each_format(self) -> None:
+        link = f'<h2>Older posts on this</h2>\n<ul><li><a href="https://bench.example{self.path_of(self.lamp)}">A lamp flickers</a></li></ul>'
+        self.assertIn(link, self.entries()["Rewiring"])
+        self.assertNotIn("Older posts", self.entries()["A lamp flickers"])
+        for format in ("atom", "rss"):
+            self.assertEqual(self.entries(format)[""].count(link), 1)
+
+    def test_a_locked_entry_has_none_and_a_restricted_post_is_in_none(self) -> None:
+        docket_lines.set_post_password(self.shop, self.me, self.newer.id, "open sesame now")
+        placing.place(self.shop, self.me, self.newer.id)
+        self.publish()
+        self.assertNotIn("Older posts", str(self.entries()))
+        docket_lines.set_visibility(self.shop, self.me, self.newer.id, "everyone")
+        placing.place(self.shop, self.me, self.newer.id)
+        self.publish()
+        self.assertIn("Older posts", str(self.entries()))
+        docket_lines.set_visibility(self.shop, self.me, self.lamp.id, "signed-in")
+        placing.place(self.shop, self.me, self.lamp.id)
+        self.publish()
+        self.assertNotIn("Older posts", str(self.entries()))
+
+    def test_another_address_alters_the_feeds_that_lead_to_it_and_the_footprint_says_so(self) -> None:
+        change = lambda shop: patterns.set_pattern(shop, self.me, "bench", "/{year}/{slug}/")  # noqa: E731
+        told = {page.key for page in footprints.effect_of_filing(self.shop, self.blog, change).pages}
+        before = self.rows()
+        change(self.shop)
+        self.publish()
+        after = self.rows()
+        feeds = {key for key in after if key.startswith("feed/") and before.get(key) != after[key]}
+        self.assertIn("feed/all/json", feeds)
+        self.assertEqual({key for key in told if key.startswith("feed/")}, feeds)
+        self.assertEqual(self.publish(full=True).written, 0)
+
+
 class ChoiceTests(AlikeCase):
     def setUp(self) -> None:
         super().setUp()
@@ -140,10 +193,12 @@ class HistoryTests(AlikeCase):
                     self.out(
                         f"Post {step}",
                         f"{LAMP} {chance.choice(['zip', 'clock', 'belt'])}",
+                        chance.randint(1, 18),
                         tags=chance.choice(["flex", "fuse"]),
                     )
                 )
             elif kind == "withdraw":
+                made.remove(post)
                 placing.withdraw(self.shop, self.me, post.id)
             else:
                 if kind == "restrict":

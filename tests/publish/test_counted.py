@@ -37,6 +37,8 @@ NAMES = (
     "Radios > Valves",
 )
 TAGS = ("flex", "fuse", "oil", "spring", "rust")
+MATTERS = ("", "", "Flex, grommet and fuse.", "Pendulum, escapement and mainspring.")
+"""What posts speak of, so that some are on the same matter."""
 PATTERNS = ("/{category}/{slug}/", "/{category-path}/{slug}/", "/{year}/{slug}/", "/{slug}/")
 
 
@@ -74,7 +76,7 @@ class OutlineTests(ShopCase):
             "categories": chance.choice(NAMES), "tags": ", ".join(chance.sample(TAGS, chance.randint(0, 3))),
             "visibility": chance.choice(("everyone",) * 6 + ("signed-in", "password")), "password": "open sesame",
         }  # fmt: skip
-        post = self.write(f"Post {number % 20}", f"Words.{link}", **settings)
+        post = self.write(f"Post {number % 20}", f"Words. {chance.choice(MATTERS)}{link}", **settings)
         if chance.random() < 0.2:
             kept_blocks.set_series(self.shop, self.me, post.id, "Taken apart")
         is_down = chance.random() < 0.15

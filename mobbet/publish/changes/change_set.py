@@ -41,12 +41,16 @@ class ChangeSet:
     @property
     def moved_posts(self) -> Iterator[int]:
         """The posts that came, went, or have another address or audience, so that links to them differ."""
+        return self._differing("path", "audience")
+
+    @property
+    def renamed_posts(self) -> Iterator[int]:
+        """The posts of which it differs whether, how or where they are named as ones on the same matter."""
+        return self._differing("path", "audience", "title", "kind", "series", "goes_out")
+
+    def _differing(self, *names: str) -> Iterator[int]:
         for post_id, (before, now) in self.posts.items():
-            if (
-                before is None
-                or now is None
-                or any(before.get(name) != now[name] for name in ("path", "audience"))
-            ):
+            if before is None or now is None or any(before.get(name) != now[name] for name in names):
                 yield post_id
 
     @property

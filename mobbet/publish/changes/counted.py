@@ -8,10 +8,11 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator
+from functools import cached_property
 from itertools import compress, count
 from typing import NamedTuple
 
-from mobbet.core.audience import covers
+from mobbet.core.audience import EVERYONE, covers
 from mobbet.core.division import Place, has_address
 from mobbet.core.division import pages as divided
 from mobbet.core.document.mentions import linked_posts
@@ -153,7 +154,11 @@ class _Difference:
         yield from compared(self._before.looked_at, self._after.looked_at)
         yield from self._posts()
         yield from self._old_addresses()
-        lists = self._after.lists().union(self._left, *map(self._before.lists_of, self._relinked.values()))
+        rows = [
+            *self._relinked.values(),
+            *outlines.shown(self._db, self._naming_in_feeds, self._snapshot.instant).values(),
+        ]
+        lists = self._after.lists().union(self._left, *map(self._before.lists_of, rows))
         names = {name.shown_on for name in lists} | self._after.subjects
         for name in sorted(names):
             if name != ALL:
@@ -287,18 +292,28 @@ class _Difference:
             if covers(self._before.rows[target].audience, rows[post_id].audience)
         }
 
-    def _showing_alike(self) -> Iterator[int]:
-        """The posts below which one that moved stands as one on the same matter."""
-        if post.ALIKE not in self._snapshot.house.below_posts:
-            return
-        for post_id in {one for moved in self._moved for one in self._snapshot.showing_alike(moved)}:
-            shown = self._snapshot.post(post_id)
-            if (
-                shown
-                and not shown.is_page
-                and self._moved.intersection(one.id for one in self._snapshot.alike(shown))
-            ):
-                yield post_id
+    @cached_property
+    def _showing_alike(self) -> dict[int, bool]:
+        """{post below which one that moved stands as one on the same matter: whether its entry in feeds, which names older ones only, does so as well}."""
+        found = {}
+        if self._snapshot.house.names_alike:
+            for post_id in {one for moved in self._moved for one in self._snapshot.showing_alike(moved)}:
+                shown = self._snapshot.post(post_id)
+                if shown and not shown.is_page:
+                    alike = [one for one in self._snapshot.alike(shown) if one.id in self._moved]
+                    if alike:
+                        is_listed = shown.audience == EVERYONE
+                        found[post_id] = is_listed and any(one.goes_out < shown.goes_out for one in alike)
+        return found
+
+    @cached_property
+    def _otherwise_in_feeds(self) -> set[int]:
+        """The posts of whose entries in feeds something differs."""
+        return {*self._renamed_in_feeds, *self._relinked, *self._naming_in_feeds}
+
+    @property
+    def _naming_in_feeds(self) -> set[int]:
+        return {post_id for post_id, is_in_feeds in self._showing_alike.items() if is_in_feeds}
 
     def _posts(self) -> Iterator[Altered]:
         for post_id in self._renamed:
@@ -312,7 +327,7 @@ class _Difference:
 
     def _beside(self) -> set[int]:
         """The posts whose pages lead to one that moved: its neighbours, the parts of its series, and those whose texts do."""
-        found = {*self._relinked, *self._with_relinked_blocks(), *self._showing_alike()}
+        found = {*self._relinked, *self._with_relinked_blocks(), *self._showing_alike}
         everything = self._order(ALL)[0] if self._moved else []
         for at in _places(everything, self._moved):
             found.update(everything[max(0, at - 1) : at + 2])
@@ -514,9 +529,7 @@ class _Difference:
                 else None
             )
         old, new = found
-        if old == new and (
-            new is None or (self._renamed_in_feeds | self._relinked.keys()).isdisjoint(new[3])
-        ):
+        if old == new and (new is None or self._otherwise_in_feeds.isdisjoint(new[3])):
             return
         for format in feed.FORMATS:
             was, path = (f"{one[0]}feed.{format}" if one else "" for one in (old, new))

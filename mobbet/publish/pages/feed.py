@@ -5,23 +5,22 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
-from typing import Any
+from html import escape
 
 from mobbet.core.document import schema
 from mobbet.core.document.write import to_html, to_text
 from mobbet.core.keys import ALL, FRONT, ListName, PageKey
 from mobbet.core.values import existing
 from mobbet.publish import feeds, house_parts
-from mobbet.publish.cards import Card
 from mobbet.publish.changes.altered import Altered
 from mobbet.publish.changes.change_set import ChangeSet
-from mobbet.publish.lists import has_feed
+from mobbet.publish.lists import data, has_feed
 from mobbet.publish.page_kind import FootprintGroup, FootprintNames, PageKind, Successors
 from mobbet.publish.pages.post_list import category_words
 from mobbet.publish.plan import Plan
 from mobbet.publish.rendered import Rendered
 from mobbet.publish.renderer import Renderer, parted
-from mobbet.publish.values import FeedPage, Page
+from mobbet.publish.values import FeedPage, FeedPost, Page, Step
 
 LENGTH = 20
 """How many posts a feed has at the most."""
@@ -54,8 +53,14 @@ def page(plan: Plan, key: PageKey) -> Page | None:
     context = FeedPage(title, about, f"{step.path}feed", step.path, posts)
     fields = feeds.FIELDS[format]
     shown = [
-        [card.text_digest, [name for name, _ in card.categories], *card.shown(fields), sorted(links.items())]
-        for card, _, links in context.posts
+        [
+            post.card.text_digest,
+            [name for name, _ in post.card.categories],
+            *post.card.shown(fields),
+            sorted(post.links.items()),
+            *([data(post.older)] if post.older else []),
+        ]
+        for post in context.posts
     ]
     reads = [title, about, step.path, shown, *([house.hub] if house.hub else [])]
     return Page(key, f"{context.path}.{format}", f"feed-{format}", reads, context)
@@ -71,6 +76,20 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     for post_id in changed.moved_posts:  # a feed may hold any of the texts that link to it
         for number in plan.snapshot.linking_to(post_id):
             for name in plan.lists_of(existing(plan.snapshot.post(number))):
+                yield from keys_of(name)
+    if plan.snapshot.house.names_alike:
+        yield from _naming_alike(changed)
+
+
+def _naming_alike(changed: ChangeSet) -> Iterator[PageKey]:
+    """The feeds that hold a post which may lead to other older posts than before."""
+    plan = changed.plan
+    posts = {fact.number for fact in changed.facts_of("alike")}
+    for post_id in changed.renamed_posts:
+        posts.update(plan.snapshot.showing_alike(post_id))
+    for post in filter(None, map(plan.snapshot.post, posts)):
+        for name in plan.lists_of(post):
+            if has_feed(name) and plan.lists.is_in_feed(name, post, LENGTH):
                 yield from keys_of(name)
 
 
@@ -89,17 +108,27 @@ def _successors(key_: PageKey, known: Successors) -> Iterable[PageKey]:
 
 
 def _render(renderer: Renderer, page: Page) -> Rendered:
-    return feeds.render(page, renderer.house, renderer.absolute, lambda *post: _text(renderer, *post))
+    return feeds.render(page, renderer.house, renderer.absolute, lambda post: _text(renderer, post))
 
 
-def _text(renderer: Renderer, card: Card, body: dict[str, Any], links: dict[int, str]) -> str:
-    """A post's whole text for feeds, what leads it first; written once for all feeds of an edition."""
-    known = (card.digest, tuple(sorted(links.items())))
+def _text(renderer: Renderer, post: FeedPost) -> str:
+    """A post's whole text for feeds, what leads it first, and its older posts; written once for all feeds of an edition."""
+    known = post.cached_by
     if known not in renderer.feed_texts:
-        leading, rest = parted(card, body)
-        html = replace(renderer.html_of(card, links, renderer.absolute), is_feed=True)
-        renderer.feed_texts[known] = "\n".join(to_html(part, html) for part in (leading, rest) if part)
+        leading, rest = parted(post.card, post.body)
+        html = replace(renderer.html_of(post.card, post.links, renderer.absolute), is_feed=True)
+        parts = [to_html(part, html) for part in (leading, rest) if part]
+        renderer.feed_texts[known] = "\n".join([*parts, *_older(renderer, post.older)])
     return renderer.feed_texts[known]
+
+
+def _older(renderer: Renderer, steps: tuple[Step, ...]) -> Iterator[str]:
+    if steps:
+        links = (
+            f'<li><a href="{escape(renderer.absolute(one.path))}">{escape(one.name)}</a></li>'
+            for one in steps
+        )
+        yield f"<h2>Older posts on this</h2>\n<ul>{''.join(links)}</ul>"
 
 
 def _words(pages: list[Altered], names: FootprintNames) -> str:

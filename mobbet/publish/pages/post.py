@@ -38,10 +38,6 @@ from mobbet.publish.values import Page, PostPage, SeriesBox, Step
 
 MOST_COMMENTS = 50
 """So many comments stand below a post, with their answers; further ones on numbered pages."""
-ALIKE = "alike"
-"""The part below a post that leads to posts on the same matter."""
-_NAMED = ("path", "audience", "title", "kind", "series")
-"""What of a post follows where it is named as one on the same matter."""
 
 
 def key(post_id: int) -> PageKey:
@@ -70,7 +66,7 @@ def page_of(plan: Plan, post: OutPost, body: Callable[[], dict[str, Any]]) -> Pa
     comments = tuple(snapshot.comments(post.id))
     may_comment = comment_rules.may_comment(snapshot.house.comments, post.takes_comments, True)
     promos = plan.promos_of(post)
-    shows_alike = ALIKE in snapshot.house.below_posts and not post.is_page
+    shows_alike = snapshot.house.names_alike and not post.is_page
     alike = tuple(Step(one.title, one.path) for one in snapshot.alike(post)) if shows_alike else ()
     top = next((snapshot.item(number) for number in own_pictures(post.own_look)), None)
     context = PostPage(
@@ -160,10 +156,9 @@ def _touched(changed: ChangeSet) -> Iterator[PageKey]:
     if snapshot.house.promos and _alters_blocks(changed):
         yield from map(key, snapshot.posts_in_reach(reach_of(snapshot.house.promos)))
     yield from (key(fact.number) for fact in changed.facts_of("alike"))
-    if ALIKE in snapshot.house.below_posts:
-        for post_id, (before, now) in changed.posts.items():
-            if before is None or now is None or any(before.get(name) != now[name] for name in _NAMED):
-                yield from map(key, snapshot.showing_alike(post_id))
+    if snapshot.house.names_alike:
+        for post_id in changed.renamed_posts:
+            yield from map(key, snapshot.showing_alike(post_id))
     for post_id in changed.moved_posts:
         yield from map(key, snapshot.linking_to(post_id))
     for post_id, state in changed.states:
