@@ -324,7 +324,7 @@ class CodeTests(unittest.TestCase):
 
 
 class RightsTests(unittest.TestCase):
-    """Nothing reaches a post, an item or kept blocks on somebody's behalf but through `actions/access.py`."""
+    """Nothing reaches a post, an item or saved blocks on somebody's behalf but through `actions/access.py`."""
 
     LOOKED_UP = re.compile(r"\b(?:posts|post_store|media|kept|kept_store)\.by_id\(")
     ON_NOBODYS_BEHALF = {

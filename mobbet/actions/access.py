@@ -1,7 +1,7 @@
 """Resolves a number or an address to what a person may have; every lookup for a person asks `core/rights.py` here.
 
 What is handed out is typed by what it is for (`ReadablePost`, `EditablePost` and so on). Nothing else makes these types, and
-no other module of `actions` or `web` looks a post, an item or kept blocks up by number for a person; a test of the
+no other module of `actions` or `web` looks a post, an item or saved blocks up by number for a person; a test of the
 architecture holds both.
 """
 
@@ -82,7 +82,7 @@ def require(workshop: Workshop, person: Person, blog: Blog, action: Action) -> N
 
 
 def require_for(workshop: Workshop, person: Person, slug: str, action: Action, kept_number: int = 0) -> None:
-    """Raises NotFound or NotAllowed unless this person may do this on the blog with that address; with EDIT_KEPT, to some kept blocks of it."""
+    """Raises NotFound or NotAllowed unless this person may do this on the blog with that address; with EDIT_KEPT, to some saved blocks of it."""
     if action == Action.EDIT_KEPT:
         editable_kept(workshop, person, blog_for(workshop, person, slug), kept_number)
     else:
@@ -254,19 +254,19 @@ def _is_own_item(workshop: Workshop, person: Person, row: Media, blog: Blog) -> 
 
 
 def readable_kept(workshop: Workshop, blog: Blog, number: int) -> ReadableKept:
-    """Kept blocks of a blog that `blog_for` handed out. Raises NotFound where there are none."""
+    """Saved blocks of a blog that `blog_for` handed out. Raises NotFound where there are none."""
     one = kept.by_id(workshop.db, blog.id, number)
     if one is None or one.removed_at is not None:
-        raise NotFound("There are no such kept blocks on this blog; they may have been removed.")
+        raise NotFound("There are no such saved blocks on this blog; they may have been removed.")
     return ReadableKept(one)
 
 
 def editable_kept(workshop: Workshop, person: Person, blog: Blog, number: int) -> EditableKept:
-    """Kept blocks that this person may change: a writer those they kept, while no colleague's post shows them to readers. Raises NotFound, NotAllowed."""
+    """Saved blocks that this person may change: a writer those they saved, while no colleague's post shows them to readers. Raises NotFound, NotAllowed."""
     one = readable_kept(workshop, blog, number)
     role = role_of(workshop, person, blog)
     if role is None:
-        raise NotFound("There are no such kept blocks on your blogs.")
+        raise NotFound("There are no such saved blocks on your blogs.")
     showing = (post_id for _, post_id in kept.placements_of(workshop.db, number, workshop.clock()))
     is_own = one.added_by == person.id and _are_own(workshop, person, showing, blog)
     if not _may(blog, role, Action.EDIT_KEPT, is_own):

@@ -1,4 +1,4 @@
-"""Reuse of text: kept blocks and standing copies, templates, copies, series, splitting."""
+"""Reuse of text: saved blocks and standing copies, templates, copies, series, splitting."""
 
 from __future__ import annotations
 
@@ -66,7 +66,7 @@ def footprint_of_change(
 def change_kept(
     workshop: Workshop, person: Person, blog_slug: str, number: int, name: str, document: Any
 ) -> Kept:
-    """Changes kept blocks; every post that shows them as standing copy changes with the next edition."""
+    """Changes saved blocks; every post that shows them as standing copy changes with the next edition."""
     blog = blog_for(workshop, person, blog_slug)
     one = editable_kept(workshop, person, blog, number)
     name, document = _name(name), schema.check(document)

@@ -21,7 +21,7 @@ from mobbet.store.posts import Post
 
 @dataclass(frozen=True)
 class Replacement:
-    """What replacing an item changes: posts (of them those that readers get or will get), kept blocks, public pages."""
+    """What replacing an item changes: posts (of them those that readers get or will get), saved blocks, public pages."""
 
     posts: tuple[Post, ...]
     placed: int
@@ -39,7 +39,7 @@ def footprint(workshop: Workshop, person: Person, media_id: int, other_id: int) 
 
 
 def replace(workshop: Workshop, person: Person, media_id: int, other_id: int) -> Replacement:
-    """Shows another item wherever one is shown: in drafts, in kept blocks, and in what is out or placed.
+    """Shows another item wherever one is shown: in drafts, in saved blocks, and in what is out or placed.
 
     A post with changes that are not out yet keeps them so: only its working text changes then.
     """

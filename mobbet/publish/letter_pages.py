@@ -98,10 +98,9 @@ class LetterMaker:
         card = plan.cards.of(post)
         address = f"{renderer.absolute(short_path(post.id))}?from={mailing}"
         file = share_picture(card.picture) if post.audience == EVERYONE else None
-        alike = plan.snapshot.alike(post) if self._house.names_alike else []
         shown = Shown(
             card, address, _clipped(_plain(card.teaser), LONGEST), picture=renderer.absolute(file.path) if file else "", alt=card.alt,
-            alike=tuple((one.title, f"{renderer.absolute(short_path(one.id))}?from={mailing}") for one in alike),
+            alike=tuple((one.title, f"{renderer.absolute(short_path(one.id))}?from={mailing}") for one in plan.lists.older_alike(post)),
         )  # fmt: skip
         if not is_whole:
             return shown

@@ -7,7 +7,6 @@ from collections.abc import Iterable
 from functools import cached_property
 from typing import NamedTuple
 
-from mobbet.core.audience import EVERYONE
 from mobbet.core.division import Division, Part, Place, has_address
 from mobbet.core.division import pages as divided
 from mobbet.core.facts import OutPost
@@ -163,29 +162,23 @@ class Lists:
         return self._trails[category_id]
 
     def feed_posts(self, name: ListName, length: int) -> tuple[FeedPost, ...]:
-        """The newest posts of a list with their texts; read once for all formats of its feed."""
+        """The newest posts of a list with their texts; read once for all formats of its feed. A locked one names none on the same matter: they would tell
+        what it is about."""
         if name != self._feed[0]:
             posts = self._snapshot.newest(name, length)
-            cards = self._cards
-            texts = tuple(
-                FeedPost(
-                    cards.in_lists(post),
-                    cards.body_in_lists(post),
-                    cards.links_in_lists(post),
-                    self._older_alike(post),
-                )
-                for post in posts
-            )
+            texts = tuple(self._in_feed(post) for post in posts)
             self._feed = (name, texts)
         return self._feed[1]
 
-    def _older_alike(self, post: OutPost) -> tuple[Step, ...]:
-        """The posts on the same matter that went out before a post, where the blog names such below posts. A locked post has none: they would tell what
-        it is about."""
-        if not self._snapshot.house.names_alike or post.audience != EVERYONE:
-            return ()
-        alike = self._snapshot.alike(post)
-        return tuple(Step(one.title, one.path) for one in alike if one.goes_out < post.goes_out)
+    def _in_feed(self, post: OutPost) -> FeedPost:
+        cards, is_locked = self._cards, post.audience.startswith("password:")
+        older = () if is_locked else tuple(Step(one.title, one.path) for one in self.older_alike(post))
+        return FeedPost(cards.in_lists(post), cards.body_in_lists(post), cards.links_in_lists(post), older)
+
+    def older_alike(self, post: OutPost) -> list[OutPost]:
+        """The posts on the same matter that went out before a post, where the blog names such below posts."""
+        alike = self._snapshot.alike(post) if self._snapshot.house.names_alike else []
+        return [one for one in alike if one.goes_out < post.goes_out]
 
     def is_in_feed(self, name: ListName, post: OutPost, length: int) -> bool:
         """Whether a post of a list is among its newest `length`."""

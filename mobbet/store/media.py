@@ -407,7 +407,7 @@ def shown_by(db: Database, media_id: int, now: int) -> list[tuple[int, int]]:
 
 
 def kept_showing(db: Database, blog_id: int, media_id: int) -> list[tuple[int, str]]:
-    """(number, name) of the kept blocks whose text names an item."""
+    """(number, name) of the saved blocks whose text names an item."""
     pattern = f'%"media:{media_id}"%'
     return [
         tuple(row)

@@ -4,9 +4,14 @@ from html import unescape
 
 from mobbet.actions import alike, docket_lines, footprints, kept_blocks, looks, patterns, placing
 from mobbet.core.errors import BadInput
+from mobbet.core.letters import TEASER
+from mobbet.core.values import existing
+from mobbet.publish.letter_pages import LetterMaker
+from mobbet.publish.plan import Plan
 from mobbet.store import alike as store
 from mobbet.store import editions
 from mobbet.store.posts import Post
+from mobbet.store.snapshot import SiteSnapshot
 from tests.shops import ShopCase
 
 LAMP = "The flex of a lamp breaks at the grommet, and then the fuse goes."
@@ -117,6 +122,15 @@ class FeedTests(AlikeCase):
         self.assertNotIn("Older posts", self.entries()["A lamp flickers"])
         for format in ("atom", "rss"):
             self.assertEqual(self.entries(format)[""].count(link), 1)
+
+    def test_a_letter_leads_to_older_ones_as_well_and_never_to_newer(self) -> None:
+        plan = Plan(SiteSnapshot(self.shop.db, self.blog.id, self.clock()))
+        letters = [
+            LetterMaker(plan).of_post(existing(plan.snapshot.post(post.id)), TEASER, "m1").text
+            for post in (self.newer, self.lamp)
+        ]
+        self.assertIn("Older posts on this:\n- A lamp flickers", letters[0])
+        self.assertNotIn("Older posts", letters[1])
 
     def test_a_locked_entry_has_none_and_a_restricted_post_is_in_none(self) -> None:
         docket_lines.set_post_password(self.shop, self.me, self.newer.id, "open sesame now")

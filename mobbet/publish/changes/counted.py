@@ -12,7 +12,7 @@ from functools import cached_property
 from itertools import compress, count
 from typing import NamedTuple
 
-from mobbet.core.audience import EVERYONE, covers
+from mobbet.core.audience import covers
 from mobbet.core.division import Place, has_address
 from mobbet.core.division import pages as divided
 from mobbet.core.document.mentions import linked_posts
@@ -302,8 +302,8 @@ class _Difference:
                 if shown and not shown.is_page:
                     alike = [one for one in self._snapshot.alike(shown) if one.id in self._moved]
                     if alike:
-                        is_listed = shown.audience == EVERYONE
-                        found[post_id] = is_listed and any(one.goes_out < shown.goes_out for one in alike)
+                        is_locked = shown.audience.startswith("password:")
+                        found[post_id] = not is_locked and any(one.goes_out < shown.goes_out for one in alike)
         return found
 
     @cached_property

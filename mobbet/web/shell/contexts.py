@@ -224,7 +224,7 @@ class BringInPage:
 
 @dataclass(frozen=True)
 class KeptLine:
-    """Kept blocks in the list: their number, name and where they show."""
+    """Saved blocks in the list: their number, name and where they show."""
 
     number: int
     name: str

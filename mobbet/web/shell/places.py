@@ -94,7 +94,7 @@ def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
         Place("New post", "begin a draft", to_desk.new_post(slug), True), Place("Desk", "screen", to_desk.desk(slug)), Place("Write", "the post in hand", to_desk.write_any(slug)),
         Place("Timetable", "screen", to_timetable.timetable(slug), also="schedule, calendar, queue, plan, slots"), Place("Library", "screen", to_library.library(slug), also="media, pictures, images, photos, files, uploads"), Place("Filing", "screen", to_filing.filing(slug), also="categories, taxonomy, sections, menu"),
         Place("Tags", "in the filing", to_filing.filing(slug, "tags")), Place("Addresses", "in the filing", to_filing.filing(slug, "addresses"), also="redirect, redirects, permalink, permalinks, url, links, slugs, 404"),
-        Place("A year by weeks", "the rhythm of posts", to_desk.rhythm(slug)), Place("Proof of every post", "at the desk", to_proof.blog_proof(slug), also="spelling, check, broken links"), Place("Bring in files", "at the desk", to_write.bring_in(slug), also="import, upload"), Place("Kept blocks", "at the desk", to_write.kept(slug), also="reusable, snippets, blocks, template"),
+        Place("A year by weeks", "the rhythm of posts", to_desk.rhythm(slug)), Place("Proof of every post", "at the desk", to_proof.blog_proof(slug), also="spelling, check, broken links"), Place("Bring in files", "at the desk", to_write.bring_in(slug), also="import, upload"), Place("Saved blocks", "at the desk", to_write.kept(slug), also="reusable, snippets, blocks, template"),
     ]  # fmt: skip
     found += [
         Place("Templates", "at the desk", to_desk.desk(slug), also="template, templates, starter"),

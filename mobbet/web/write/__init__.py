@@ -1,1 +1,1 @@
-"""The writing room: the sheet, the docket, revisions, kept blocks."""
+"""The writing room: the sheet, the docket, revisions, saved blocks."""

@@ -1,4 +1,4 @@
-"""Reuse of text: imports, kept blocks and standing copies, splitting, the house style."""
+"""Reuse of text: imports, saved blocks and standing copies, splitting, the house style."""
 
 from __future__ import annotations
 
