@@ -60,6 +60,8 @@ class Newcomer(BrowserCase):
         self.page.locator(".ProseMirror").focus()
         self.page.keyboard.type(text)
         self.wait_saved()
+        if self.width < 760:
+            self.press(self.page.locator(".phone-all"))
         self.press(self.page.locator("#main-action"))
         expect(self.page.locator("#actions .told")).to_contain_text("Published")
 

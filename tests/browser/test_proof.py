@@ -166,6 +166,7 @@ class NarrowTests(ProofCase):
         self.begin("A kettle", "We recieve many kettles.")
         expect(self.page.locator(".proof-mark")).to_have_count(1, timeout=READY)
         self.page.set_viewport_size({"width": 390, "height": 800})
+        self.page.click(".phone-all")
         self.page.click("#next-mark")
         expect(self.page.locator(".note.on .mend").first).to_be_in_viewport()
         self.assert_accessible(name="phone")

@@ -343,24 +343,6 @@ class ScreenTests(BrowserCase):
                 self.assertLessEqual(self.page.evaluate("() => document.documentElement.scrollWidth"), 390)
                 self.assert_accessible(name=f"phone {path}")
 
-    def test_docket_and_outline_are_pulled_up_on_a_phone(self) -> None:
-        self.context = self.new_context(390, 800, has_touch=True)
-        self.page = self.new_page()
-        self.sign_in()
-        self.page.click("text=Rewiring a desk lamp")
-        self.page.wait_for_selector(".ProseMirror")
-        self.page.wait_for_load_state()
-        expect(self.page.locator("#docket")).to_be_hidden()
-        self.page.wait_for_function("() => window.mobbetRoom")
-        self.page.click("[data-pull=side]")
-        self.page.click("#set-visibility")
-        self.page.click("#sheet-visibility >> text=only me")
-        expect(self.page.locator("#set-visibility")).to_have_text("only me")
-        self.page.click("[data-pull=outline]")
-        expect(self.page.locator("#docket")).to_be_hidden()
-        self.page.click("#outline-list >> text=Finding the break")
-        expect(self.page.locator("#outline-list")).to_be_hidden()
-
     def test_the_ruler_is_dragged_and_tells_pixels_and_characters(self) -> None:
         self.sign_in()
         self.page.click("text=Rewiring a desk lamp")

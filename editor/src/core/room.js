@@ -3,6 +3,7 @@ import "../docket/docket.js";
 import "../shell/shell.js";
 import { Outline } from "../panels/outline.js";
 import { NoteMarks } from "../panels/notemarks.js";
+import { readyForPhones } from "../panels/phone.js";
 import { Proof, ProofMarks } from "../panels/proof.js";
 import { Splitting } from "../panels/splitting.js";
 import { Writers, showWriters } from "../panels/writers.js";
@@ -24,9 +25,11 @@ const saved = at("saved");
 let said = "Saved"; // what a screen reader was last told of the text's state
 
 // How old the last save is shows and is not spoken: only another state is, and the first save of what was written.
-function tell(words, isBad = false) {
-  if (saved.textContent !== words) say(saved, words);
-  saved.classList.toggle("bad", isBad);
+function tell(words, isBad = false, brief = words) {
+  for (const [line, told] of [[saved, words], [at("saved-here"), brief]]) {
+    if (line.textContent !== told) say(line, told);
+    line.classList.toggle("bad", isBad);
+  }
   const state = isBad ? words : words.startsWith("Saved") ? "Saved" : "";
   if (!state && said === "Saved" && !at("saved-said").textContent) said = "";
   if (!state || state === said) return;
@@ -67,8 +70,9 @@ addEventListener("online", () => {
   if (/network is (away|back)|could not be reached/.test(line.textContent) && !line.querySelector("button")) tellTask("");
 });
 
-const { editor, blockLine } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks, NoteMarks, Writers], tellTask, offerTask });
+const { editor, blockLine, tools, putFiles } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks, NoteMarks, Writers], tellTask, offerTask });
 showWriters(editor);
+readyForPhones({ tools, editor, camera: at("camera"), put: putFiles });
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {
@@ -280,17 +284,6 @@ addEventListener("keydown", (event) => {
 
 // Sheets that are pulled up stand on the base line, which has two lines on a phone.
 new ResizeObserver(([{ target }]) => document.documentElement.style.setProperty("--base", `${target.offsetHeight}px`)).observe(document.querySelector(".base"));
-
-for (const button of document.querySelectorAll("[data-pull]")) {
-  button.addEventListener("click", () => {
-    const sheet = at(button.dataset.pull);
-    const isUp = !sheet.classList.contains("is-up");
-    for (const other of document.querySelectorAll(".pull")) other.classList.remove("is-up");
-    for (const other of document.querySelectorAll("[data-pull]")) other.setAttribute("aria-expanded", "false");
-    sheet.classList.toggle("is-up", isUp);
-    button.setAttribute("aria-expanded", String(isUp));
-  });
-}
 
 if (!title.value) title.focus();
 

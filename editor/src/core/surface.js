@@ -135,6 +135,7 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
   const source = lazily(() => import("../panels/source.js"), ({ Source }) => new Source(at("source"), editor, room), tellTask);
   const tools = new Tools(at("tools"), editor, room, {
     picture: () => choose("picture"),
+    camera: () => at("camera")?.click(),
     putHere: () => seam.open(),
     find: () => finder.open(),
     source: (format) => source((one) => one.toggle(format)),
@@ -218,5 +219,8 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
     if (transaction.docChanged && !tablesComing) bringTables();
   });
 
-  return { editor, blockLine, finder };
+  // Pictures as they are taken, several at once, where the cursor is.
+  const putFiles = (files) => bringIn(editor, room, files, seamAt(editor.state.selection.from));
+
+  return { editor, blockLine, finder, tools, putFiles };
 }

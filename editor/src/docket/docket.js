@@ -3,6 +3,7 @@ import { cover, uncover } from "../shell/covering.js";
 import { offer, sheet as text } from "../core/between.js";
 import { withHtmx } from "../core/lazily.js";
 import { say } from "../core/messages.js";
+import { pull } from "../panels/phone.js";
 
 const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
 const STOPS = ".choice, input:not([type=hidden]), select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
@@ -24,6 +25,7 @@ function show(word) {
   hide();
   const sheet = sheetOf(word);
   const box = side();
+  if (getComputedStyle(box).display === "none") pull("side");
   sheet.hidden = false;
   const frame = box.getBoundingClientRect();
   const place = word.getBoundingClientRect();

@@ -14,14 +14,15 @@ const KINDS = [
 
 const BUTTONS = [
   null,
-  { words: "B", name: "Bold", look: "strong", keys: "Ctrl+B", on: "strong", run: (chain) => chain.toggleBold() },
-  { words: "I", name: "Italic", look: "em", keys: "Ctrl+I", on: "emphasis", run: (chain) => chain.toggleItalic() },
-  { words: "U", name: "Underline", look: "u", keys: "Ctrl+U", on: "underline", run: (chain) => chain.toggleUnderline() },
-  { words: "Link", keys: "Ctrl+K", on: "link", act: (tools) => tools.links.open() },
+  { words: "B", name: "Bold", look: "strong", phone: "always", keys: "Ctrl+B", on: "strong", run: (chain) => chain.toggleBold() },
+  { words: "I", name: "Italic", look: "em", phone: "always", keys: "Ctrl+I", on: "emphasis", run: (chain) => chain.toggleItalic() },
+  { words: "U", name: "Underline", look: "u", phone: "words", keys: "Ctrl+U", on: "underline", run: (chain) => chain.toggleUnderline() },
+  { words: "Link", phone: "always", keys: "Ctrl+K", on: "link", act: (tools) => tools.links.open() },
   null,
-  { words: "List", on: "bulletList", keys: "Ctrl+Shift+8", run: (chain) => chain.toggleBulletList() },
+  { words: "List", phone: "writing", on: "bulletList", keys: "Ctrl+Shift+8", run: (chain) => chain.toggleBulletList() },
   { words: "1. 2. 3.", name: "1. 2. 3.: numbered list", keys: "Ctrl+Shift+7", on: "orderedList", run: (chain) => chain.toggleOrderedList() },
-  { words: "Quote", keys: "Ctrl+Shift+B", on: "quote", run: (chain) => chain.toggleBlockquote() },
+  { words: "Quote", phone: "words", keys: "Ctrl+Shift+B", on: "quote", run: (chain) => chain.toggleBlockquote() },
+  { words: "Camera", phone: "writing only", act: (tools) => tools.acts.camera() },
   { words: "Picture", act: (tools) => tools.acts.picture() },
   { words: "Insert…", keys: "Alt+Enter", act: (tools) => tools.acts.putHere() },
   null,
@@ -102,6 +103,7 @@ export class Tools {
     words.textContent = row.words;
     button.append(words);
     if (row.name) button.setAttribute("aria-label", row.name);
+    if (row.phone) button.dataset.phone = row.phone;
     if (row.opens) button.setAttribute("aria-expanded", "false");
     if (row.keys) button.title = `${row.name || row.words}: ${row.keys}`;
     button.addEventListener("mousedown", (event) => event.preventDefault());

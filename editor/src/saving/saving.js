@@ -10,7 +10,7 @@ const KEEPALIVE_LIMIT = 60000;
 export const acknowledgedKey = (post) => `${post}:acknowledged`;
 
 export class Saving {
-  // `read` gives {title, subtitle, document}; `tell(words, isBad)` writes the state line;
+  // `read` gives {title, subtitle, document}; `tell(words, isBad, brief)` writes the state line, and a brief one on a phone;
   // `saved(answer)` and `met(answer)` are called after a save, and when another text came first.
   constructor(room, { read, tell, saved, met }) {
     Object.assign(this, { room, read, tell, saved, met });
@@ -104,7 +104,7 @@ export class Saving {
         signal: AbortSignal.timeout(15000),
       });
     } catch {
-      return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.");
+      return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.", "Kept on this phone; no network");
     }
     const answer = await response.json().catch(() => ({}));
     if (response.ok) return this.acknowledged(answer, text);
@@ -124,10 +124,10 @@ export class Saving {
     return !this.isDirty;
   }
 
-  failed(words) {
+  failed(words, brief = words) {
     this.isDirty = true;
     this.failures += 1;
-    this.tell(words, true);
+    this.tell(words, true, brief);
     this.plan(Math.min(10000, 1000 * 2 ** (this.failures - 1)));
     return false;
   }

@@ -32,7 +32,7 @@ TINTS = "tints.css"
 """The site's tints and markers as the application shows them, in the light and in the dark."""
 JOINED = {
     "shell.css": ("bulma.css", "mobbet.css"),
-    "room.css": ("palette.css", TINTS, "text.css", "media.css", "past.css", "sheet.css"),
+    "room.css": ("palette.css", TINTS, "text.css", "media.css", "past.css", "sheet.css", "phone.css"),
 }
 """Style sheets that a screen always loads together, as one file."""
 

@@ -1,1 +1,1 @@
-/* sources 17c973250387af9c53ba65f69b31e4991265e2c75c01e7e035660ab2206a707c */import"./editor-chunk-4XQ6W3NZ.js";
+/* sources 341a43b5c00bddd940d6ac157e74140ac3c32aa9c5915027e7e0a6cc26d26b41 */import"./editor-chunk-OZTPHK7F.js";
