@@ -10,9 +10,15 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import httpx
+
 from mobbet.actions import building
+from mobbet.actions import people as people_actions
+from mobbet.demo.make import ACCOUNT
+from mobbet.store import people
+from mobbet.web.shell.cookies import SESSION
 from mobbet.wiring import open_folder, system_clock
-from tests.browser.browsing import demo_copy
+from tests.browser.browsing import Server, demo_copy
 from tools import audit_lighthouse, audit_states
 from tools.audit_packages import packages
 
@@ -46,12 +52,25 @@ def axe() -> bool:
     )
 
 
+def write_screens(data: Path, out: Path) -> None:
+    """Each screen as an owner gets it, as a file."""
+    server = Server(data)
+    workshop = server.workshop
+    token = people_actions.begin_session(workshop, people.by_email(workshop.db, ACCOUNT[0])).token
+    out.mkdir()
+    for number, path in enumerate(audit_states.screens(server)):
+        answer = httpx.get(server.address + path, cookies={SESSION: token}, follow_redirects=True)
+        (out / f"{number}.html").write_bytes(answer.raise_for_status().content)
+    server.stop()
+
+
 def html(data: Path, out: Path) -> bool:
-    """Every page of both demo sites through the Nu Html Checker."""
+    """Every page of both demo sites, and every screen, through the Nu Html Checker."""
     if shutil.which("java") is None:
         print("The Nu Html Checker needs Java; run: sudo apt-get install default-jre-headless")
         return False
     building.write_out(open_folder(data), out, None, system_clock())
+    write_screens(data, out / "screens")
     jar = MODULES / "vnu-jar" / "build" / "dist" / "vnu.jar"
     run = subprocess.run(
         ["java", "-Xss1m", "-jar", jar, "--format", "json", "--skip-non-html", "--errors-only", out],

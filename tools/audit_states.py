@@ -26,8 +26,8 @@ DESK = "/desk/mending-bench"
 SCREENS = (
     DESK, f"{DESK}?q=zip", f"{DESK}?q=zzzz", f"{DESK}/bring-in", f"{DESK}/kept/", f"{DESK}/proof", f"{DESK}/rhythm", f"{DESK}/timetable", f"{DESK}/timetable?posts=every",
     f"{DESK}/library", f"{DESK}/library/describe", "LIBRARY_ITEM", f"{DESK}/filing", f"{DESK}/filing/tags", f"{DESK}/filing/addresses", f"{DESK}/filing/worklist/uncategorised",
-    f"{DESK}/readers", f"{DESK}/comments", f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/menu", f"{DESK}/site/menu?at=menu.3", f"{DESK}/site/menu?at=front.2", f"{DESK}/site/promos?post=Which%20glue,%20honestly", f"{DESK}/kept/1", "/blogs/new", f"{DESK}/site/words", f"{DESK}/site/editions", f"{DESK}/site/targets", f"{DESK}/moment", "/account", "/account/signing-in", f"{DESK}/site/people", f"{DESK}/site/record",
-    "WRITE", "WRITE/preview", "WRITE/revisions", "WRITE/notes/print",
+    f"{DESK}/readers", f"{DESK}/comments", f"{DESK}/letters", f"{DESK}/answers", f"{DESK}/read", f"{DESK}/accounts", f"{DESK}/profiles", f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/menu", f"{DESK}/site/menu?at=menu.3", f"{DESK}/site/menu?at=front.2", f"{DESK}/site/promos?post=Which%20glue,%20honestly", f"{DESK}/kept/1", "/blogs/new", f"{DESK}/site/words", f"{DESK}/site/editions", f"{DESK}/site/targets", f"{DESK}/moment", "/account", "/account/signing-in", f"{DESK}/site/people", f"{DESK}/site/record",
+    "WRITE", "WRITE/preview", "WRITE/revisions", "WRITE/notes/print", "WRITE/read", "WRITE/preview/letter",
 )  # fmt: skip
 OPENERS = "summary, button[aria-haspopup], button[aria-expanded=false], [id^=set-], [data-opens]"
 MOST_OPENED = 40
@@ -41,7 +41,7 @@ AXE = {
 CHECKS = Path(__file__).with_name("audit_checks.js").read_text()
 
 
-def screens(page: Page, server: Server) -> Iterator[str]:
+def screens(server: Server) -> Iterator[str]:
     """The addresses of the screens; a post's and an item's numbers are looked up."""
     db = server.workshop.db
     post = db.value("SELECT id FROM post WHERE title LIKE 'Rewiring a desk lamp%'")
@@ -103,7 +103,7 @@ def main(only: str = "", widths: str = "1280,390,320") -> int:
             )
             context.add_cookies([{"name": SESSION, "value": token, "url": server.address, "httpOnly": True}])
             page = context.new_page()
-            for screen in screens(page, server):
+            for screen in screens(server):
                 if only and only not in screen:
                     continue
                 for state in states(page, server.address + screen):

@@ -10,6 +10,7 @@ from mobbet.actions.recording import note
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.core.numbers import counted
 from mobbet.core.rights import (
     ADJUSTABLE,
     ALWAYS,
@@ -97,7 +98,7 @@ def hand_posts(workshop: Workshop, person: Person, slug: str, person_id: int, to
         if to is None or to.suspended_at or to_id == person_id:
             raise BadInput("Nobody is chosen to whom the posts go; choose a colleague who works here.", "to")
         count = posts.give_all(workshop.db, blog.id, person_id, to_id)
-        note(workshop, person, "handed-over", blog.id, one.person.name, f"{count} posts")
+        note(workshop, person, "handed-over", blog.id, one.person.name, counted(count, "post"))
         return count
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, published, report
 from mobbet.core.errors import BadInput
+from mobbet.core.numbers import counted
 
 EPILOG = """`resolve` prints `{"address", "answer", "status", "path", "post"}`. A pattern of addresses is made of `{year} {month}
 {day} {category} {category-path} {slug}`."""
@@ -49,7 +50,7 @@ def pattern(options: Namespace) -> None:
         moved = patterns.set_pattern(workshop, person, blog.slug, options.pattern)
     made = published(unit.published(blog))
     tried = patterns.try_pattern(workshop, blog, options.pattern)
-    words = f"{moved} posts moved; each old address redirects. Edition {made['edition']}."
+    words = f"{counted(moved, 'post')} moved; each old address redirects. Edition {made['edition']}."
     report(options, {"pattern": tried.pattern, "example": tried.path, "moved": moved, **made}, words)
 
 

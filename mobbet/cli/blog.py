@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from mobbet.cli.options import Subcommands, takes_data, takes_json
 from mobbet.cli.shared import owner_of, person_by_email, report
+from mobbet.core.numbers import counted
 
 if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
@@ -160,7 +161,9 @@ def rename(options: Namespace) -> None:
         "edition": published.edition,
         "written": published.written,
     }
-    report(options, facts, f"It is called “{options.name}” now; {published.written} pages written.")
+    report(
+        options, facts, f"It is called “{options.name}” now; {counted(published.written, 'page')} written."
+    )
 
 
 def close(options: Namespace) -> None:

@@ -9,6 +9,7 @@ from pathlib import Path
 from mobbet.cli.options import takes_blog, takes_data, takes_json
 from mobbet.cli.shared import report
 from mobbet.core.errors import Refused
+from mobbet.core.numbers import counted
 
 
 def add_arguments(command: ArgumentParser) -> None:
@@ -48,4 +49,8 @@ def build(options: Namespace) -> None:
         instant = read_instant(options.at, zone, "--at") if options.at is not None else workshop.clock()
         built = building.write_out(workshop, options.out, options.blog, instant)
     facts = {**asdict(built), "seconds": round(built.seconds, 6)}
-    report(options, facts, f"{built.written} pages written, {built.removed} removed; {built.pages} in all.")
+    report(
+        options,
+        facts,
+        f"{counted(built.written, 'page')} written, {built.removed} removed; {built.pages} in all.",
+    )

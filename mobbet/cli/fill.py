@@ -8,6 +8,7 @@ from dataclasses import asdict
 from mobbet.cli.options import takes_data, takes_json
 from mobbet.cli.shared import report
 from mobbet.core.errors import BadInput
+from mobbet.core.numbers import counted
 
 
 def add_arguments(command: ArgumentParser) -> None:
@@ -32,5 +33,5 @@ def fill(options: Namespace) -> None:
     report(
         options,
         facts,
-        f"{filled.posts} posts made and {filled.written} pages written in {filled.seconds:.1f} s.",
+        f"{counted(filled.posts, 'post')} made and {counted(filled.written, 'page')} written in {filled.seconds:.1f} s.",
     )

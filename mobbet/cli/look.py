@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
+from mobbet.core.numbers import counted
 
 if TYPE_CHECKING:
     from mobbet.core.look.look import Look
@@ -89,7 +90,7 @@ def give(options: Namespace) -> None:
     report(
         options,
         {"edition": published.edition, "written": published.written},
-        f"Readers have it with edition {published.edition}; {published.written} pages and files were written.",
+        f"Readers have it with edition {published.edition}; {counted(published.written, 'page')} and files were written.",
     )
 
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, folder_of, post_at_work, read_source, report
 from mobbet.core.errors import BadInput
+from mobbet.core.numbers import counted
 from mobbet.core.values import existing
 
 if TYPE_CHECKING:
@@ -97,7 +98,11 @@ def _report_published(options: Namespace, post_id: int, path: str, state: str, p
         "written": published.written,
         "seconds": round(published.seconds, 6),
     }
-    report(options, facts, f"Post {post_id} is {WORDS[state]}, at {path}; {published.written} pages written.")
+    report(
+        options,
+        facts,
+        f"Post {post_id} is {WORDS[state]}, at {path}; {counted(published.written, 'page')} written.",
+    )
 
 
 def place(options: Namespace) -> None:

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from mobbet.cli.options import Subcommands, takes_blog, takes_data, takes_json
 from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput
+from mobbet.core.numbers import counted
 
 if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
@@ -91,7 +92,7 @@ def add_file(options: Namespace) -> None:
     workshop, person, blog = at_work(options)
     added = promos.add_file(workshop, person, blog.slug, _read(options.file))
     row = _row(workshop, blog, added.rule)
-    words = f"Rule {added.rule.id} shows “{added.block}”: {_places(row)}; {added.published.written} files written."
+    words = f"Rule {added.rule.id} shows “{added.block}”: {_places(row)}; {counted(added.published.written, 'file')} written."
     report(options, {**row, "edition": added.published.edition, "written": added.published.written}, words)
 
 

@@ -48,4 +48,4 @@ def counted_to(count: int, one: str) -> str:
 
 def counted(count: int, one: str, many: str = "") -> str:
     """`1 page`, `3 pages`."""
-    return f"{count} {one if count == 1 else many or one + 's'}"
+    return f"{count:,} {one if count == 1 else many or one + 's'}"

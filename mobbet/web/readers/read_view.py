@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from markupsafe import Markup, escape
 
 from mobbet.actions.workshop import Workshop
+from mobbet.core.numbers import counted
 from mobbet.core.read_counts import FRONT, LETTER, OTHER, OWN_LINK, WHOLE
 from mobbet.core.read_words import age_in_words, change_in_words, longer_stretches
 from mobbet.core.screen_dates import day_and_month, weekday_day_and_month
@@ -78,16 +79,18 @@ def words_of(one: Bin) -> str:
 def drawn_days(slug: str, some: list[Bin], post: int, compared: list[Bin]) -> Markup:
     """Pages by day as bars, each a link to its day, with a mark for what went out; those of the post that it is compared with as a line."""
     top = _round(max((one.pages for one in (*some, *compared)), default=1))
-    step = (WIDTH - LEFT - RIGHT) / max(1, len(some))
+    step, most = (WIDTH - LEFT - RIGHT) / max(1, len(some)), counted(top, "page")
     parts = [
-        f'<line class="top" x1="0" x2="{WIDTH}" y1="{TOP}" y2="{TOP}"/><text x="{WIDTH}" y="{TOP - 6}" text-anchor="end">{top:,} pages</text>',
+        f'<line class="top" x1="0" x2="{WIDTH}" y1="{TOP}" y2="{TOP}"/><text x="{WIDTH}" y="{TOP - 6}" text-anchor="end">{most}</text>',
         f'<line class="base" x1="0" x2="{WIDTH}" y1="{BASE}" y2="{BASE}"/>',
     ]
     for at, one in enumerate(some):
         x, height = LEFT + at * step, (BASE - TOP) * one.pages / top
         went = f"; went out: {', '.join(one.titles[:3])}" if one.titles else ""
         went += "; a letter was sent" if one.letters else ""
-        title = escape(f"{words_of(one)}: {one.pages:,} pages, {one.readers:,} readers{went}")
+        title = escape(
+            f"{words_of(one)}: {counted(one.pages, 'page')}, {counted(one.readers, 'reader')}{went}"
+        )
         href = escape(
             to_readers.read(slug, first=one.first.isoformat(), last=one.last.isoformat(), post=post or "")
         )

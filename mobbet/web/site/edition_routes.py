@@ -13,6 +13,7 @@ from mobbet.actions.access import blog_for, owned_blog
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError, Refused
+from mobbet.core.numbers import counted
 from mobbet.core.places_outside import Credentials, shown
 from mobbet.core.rights import Action
 from mobbet.core.screen_dates import ago_in_words, time_in_words
@@ -259,7 +260,9 @@ def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number:
         state = f"behind; tried {target.tries} time{'s' if target.tries != 1 else ''}, next {time_in_words(max(target.next_try, now), blog.zone, now)}"
     elif is_behind:
         state = (
-            f"being sent: {target.done:,} of {target.wanted:,} files" if target.wanted else "waits to be sent"
+            f"being sent: {target.done:,} of {counted(target.wanted, 'file')}"
+            if target.wanted
+            else "waits to be sent"
         )
     else:
         state = (
@@ -369,7 +372,7 @@ def change_target(
         me,
         blog,
         found=found,
-        told=f"{checked.files:,} files were compared{'; all are as they should be' if not (checked.missing or checked.altered or checked.left) else ''}.",
+        told=f"{counted(checked.files, 'file')} compared{'; all are as they should be' if not (checked.missing or checked.altered or checked.left) else ''}.",
     )
 
 

@@ -7,6 +7,7 @@ import json
 from mobbet.core.blog_states import CLOSED, NOBODY, OPEN, PEOPLE
 from mobbet.core.languages import NAMES, name_of
 from mobbet.core.link_rules import RULES, WORDS
+from mobbet.core.numbers import counted
 from mobbet.core.sharing import PHONE, WAYS
 from mobbet.core.timing import all_zones
 from mobbet.store.blogs import Blog
@@ -136,7 +137,7 @@ def _lists(blog: Blog) -> list[Sentence]:
         "Such as Notes or News; it stands in the menu, above each post, and in titles.",
     )  # fmt: skip
     count = Word(
-        "posts_on_page", "how many posts stand on a page", f"{blog.posts_on_page} posts",
+        "posts_on_page", "how many posts stand on a page", counted(blog.posts_on_page, "post"),
         least=1, most=100, number=blog.posts_on_page,
     )  # fmt: skip
     whole = _either(

@@ -9,6 +9,7 @@ from mobbet.actions import record as record_actions
 from mobbet.actions.access import title_for
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput
+from mobbet.core.numbers import counted
 from mobbet.core.record import KEPT_FOR, KINDS, PARTS, sentence
 from mobbet.core.screen_dates import time_in_words
 from mobbet.store import people
@@ -77,7 +78,7 @@ def _page(
     kept = Word(
         "days",
         "for how long the record is kept",
-        KEPT_FOR.get(blog.record_days, f"{blog.record_days} days"),
+        KEPT_FOR.get(blog.record_days, counted(blog.record_days, "day")),
         days,
     )
     context = RecordPage(

@@ -12,6 +12,7 @@ from mobbet.actions.access import owned_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, Refused
 from mobbet.core.house import FACTS
+from mobbet.core.numbers import counted
 from mobbet.core.screen_dates import day_in_words
 from mobbet.store import editions
 from mobbet.store.blogs import Blog
@@ -49,7 +50,9 @@ def _page(
     **more: Any,
 ) -> Response:
     edition = editions.current(here.db, blog.id)
-    pages = f"{edition.pages:,} pages, edition {edition.number}" if edition else "nothing published yet"
+    pages = (
+        f"{counted(edition.pages, 'page')}, edition {edition.number}" if edition else "nothing published yet"
+    )
     now, found = house_facts.present(here, blog), house.listed(here, blog, FACTS, 1)
     since = day_in_words(found[0].given_at if found else blog.made_at, blog.zone)
     context = HousePage(

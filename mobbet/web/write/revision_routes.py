@@ -20,6 +20,7 @@ from mobbet.core.document.html import Html, Rendition
 from mobbet.core.document.links import media_number
 from mobbet.core.document.write import to_html
 from mobbet.core.names import one_line
+from mobbet.core.numbers import counted
 from mobbet.core.record import sentence
 from mobbet.core.screen_dates import time_in_words
 from mobbet.store import posts, record
@@ -148,7 +149,7 @@ def _line(past: Past, blog: Blog, now: int, newest: int) -> RevisionLine:
     change = (
         f"+{past.added} −{past.removed}"
         if past.added or past.removed
-        else f"{row.words} words"
+        else f"{counted(row.words, 'word')}"
         if row.words
         else "–"
     )
