@@ -56,7 +56,7 @@ from mobbet.web.write.sheet import first_picture, sheet_addresses, sheet_facts, 
 router = APIRouter()
 SHOWN_FIRST = 4
 """So many blocks of a text may show when the room opens."""
-FIRST = "Type a title, then your text. “Publish now” puts it on your site."
+FIRST = "Type a title, then your text. “Preview” shows it as readers will see it; “Publish now” puts it on your site."
 """What is said on the sheet of somebody's very first post."""
 
 
