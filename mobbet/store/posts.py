@@ -143,6 +143,14 @@ def is_same_text(db: Database, post_id: int, one: int, other: int) -> bool:
     ) == 1  # fmt: skip
 
 
+def written_last_by(db: Database, person_id: int, most: int, saves: int = 3000) -> list[int]:
+    """The posts that somebody wrote last, among so many of their saves, the newest first."""
+    rows = db.column(
+        "SELECT post_id FROM revision WHERE person_id = ? ORDER BY saved_at DESC LIMIT ?", person_id, saves
+    )
+    return list(dict.fromkeys(rows))[:most]
+
+
 def in_hand(db: Database, blog_id: int, author_id: int, most: int) -> list[Post]:
     """Posts of that person in which something is written and that are neither out nor set aside nor a template; the last changed first."""
     rows = db.all(
