@@ -20,7 +20,7 @@ function banner(sources) {
 
 for (const name of readdirSync(target)) if (/^editor-.*\.js$/.test(name)) unlinkSync(`${target}/${name}`);
 await build({
-  entryPoints: { editor: "src/core/room.js", blocksheet: "src/core/blocksheet.js", shell: "src/shell/shell.js" },
+  entryPoints: { editor: "src/core/room.js", device: "src/device/page.js", blocksheet: "src/core/blocksheet.js", shell: "src/shell/shell.js" },
   bundle: true,
   minify: true,
   format: "esm",
@@ -31,8 +31,10 @@ await build({
   banner: { js: banner([...scripts, "../mobbet/web/shell/static/uploading.js"]) },
   outdir: target,
 });
+// The service worker is one file: not every browser lets one import another.
+await build({ entryPoints: { worker: "src/device/worker.js" }, bundle: true, minify: true, format: "iife", target: ["es2022", "safari16"], legalComments: "none", banner: { js: banner([...scripts, "../mobbet/web/shell/static/uploading.js"]) }, outdir: target });
 // A second minifier takes a thirtieth more off what the first one leaves.
-for (const name of readdirSync(target).filter((one) => /^(editor|shell|blocksheet).*\.js$/.test(one))) {
+for (const name of readdirSync(target).filter((one) => /^(editor|shell|blocksheet|device|worker).*\.js$/.test(one))) {
   const made = readFileSync(`${target}/${name}`, "utf8");
   const { code } = await minify(made, { module: true, ecma: 2020, compress: { passes: 3 }, mangle: true });
   writeFileSync(`${target}/${name}`, `${made.match(/^\/\* sources [^*]*\*\//)?.[0] ?? ""}${code}\n`);

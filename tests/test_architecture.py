@@ -397,6 +397,8 @@ class RightsTests(unittest.TestCase):
         "approvals.require_may_go_out": "is the question itself",
         "letters_to_colleagues.write": "after what is written about was asked for",
         "invitations.take": "the link of the letter is the right",
+        "offline_steps.carry_out": "what the step does asks",
+        "offline_steps.recent_posts": "one's own",
         "recording.note": "keeps who did it",
         "recording.note_everywhere": "keeps who did it",
     }

@@ -102,7 +102,7 @@ def _apart(workshop: Workshop, person: Person, step: Step) -> Facts:
         workshop, person, step.post, title=step.text("title"), subtitle=step.text("subtitle"),
         body=step.args.get("document", schema.EMPTY),
     )  # fmt: skip
-    return {"post": copy.id}
+    return {"post": copy.id, "revision": copy.revision}
 
 
 def _categories(workshop: Workshop, person: Person, step: Step) -> Facts:

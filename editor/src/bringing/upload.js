@@ -37,8 +37,22 @@ export async function bringTexts(editor, room, files, place, tell, offer) {
 
 // All at once, each at its place in the order they were chosen; one that fails does not stop the others.
 export function bringIn(editor, room, files, place) {
+  if (room.keepHere) {
+    bringHere(editor, room, files, place);
+    return;
+  }
   const group = [];
   for (const file of files) arrive(editor, room, file, place, (item, at) => putItem(editor, room, at, item, files.length === 1), () => {}, group);
+}
+
+// Files that stay on this device until they are sent, where it keeps them.
+async function bringHere(editor, room, files, place) {
+  let at = place;
+  for (const file of files) {
+    const before = editor.state.doc.content.size;
+    putItem(editor, room, Math.min(at, before), await room.keepHere(file), files.length === 1);
+    at += editor.state.doc.content.size - before;
+  }
 }
 
 // Files of one gallery: it is put when the last of them is kept; those that fail are left out.

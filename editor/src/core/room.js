@@ -287,9 +287,6 @@ new ResizeObserver(([{ target }]) => document.documentElement.style.setProperty(
 
 if (!title.value) title.focus();
 
-// The room can be opened again while the network is away.
-navigator.serviceWorker?.register(room.to.worker).catch(() => {});
-
 offer("sheet", { flush: () => saving.flush(), hold: () => proof.hold(), put: () => proof.put() });
 
 performance.mark("mobbet:ready");

@@ -28,7 +28,7 @@ static_file = Address("/static/{digest}/{name}")
 changes = Address("/changes/{slug}")
 blog_back = Address("/blogs/back")
 """Where a blog is brought back that was set aside."""
-service_worker = Address("/offline.js")
+service_worker = Address("/worker.js")
 favicon = Address("/favicon.ico")
 
 

@@ -32,6 +32,9 @@ class Free(StrEnum):
 
 PUBLIC, ANYBODY = Free.PUBLIC, Free.ANYBODY
 ROUTES: dict[str, Action | Free] = {
+    "GET /device": ANYBODY,
+    "POST /device/steps": ANYBODY,
+    "GET /device/posts": ANYBODY,
     "GET /desk/{slug}/accounts": Action.OWN_HOUSE,
     "POST /desk/{slug}/accounts/add": Action.OWN_HOUSE,
     "POST /desk/{slug}/accounts/{number}/word": Action.OWN_HOUSE,
@@ -109,7 +112,7 @@ ROUTES: dict[str, Action | Free] = {
     "POST /account/profile": ANYBODY,
     "GET /changes/{slug}": Action.WORK,
     "GET /static/{digest}/{name}": PUBLIC,
-    "GET /offline.js": PUBLIC,
+    "GET /worker.js": PUBLIC,
     "GET /favicon.ico": PUBLIC,
     "GET POST /desk/{slug}/several/{name}": Action.WORK,
     "POST /desk/{slug}/several/undo/{number}": Action.WORK,

@@ -24,6 +24,7 @@ SCREENS = (
     "site",
     "proof",
     "copies",
+    "device",
     "public",
 )
 

@@ -84,8 +84,23 @@ def compressed_file(name: str) -> StaticFile:
     return _ready[name]
 
 
+def with_parts(*names: str) -> list[str]:
+    """The addresses of files and of all that they load from beside themselves, for a browser that keeps them."""
+    return [f"/static/{compressed_file(name).digest}/{part}" for name in names for part in _parts_of(name)]
+
+
 def _digest_of(name: str) -> str:
     """The hash of a file and, in the order of their names, of all that it names, however far."""
+    seen = _parts_of(name)
+    whole = hashlib.sha256()
+    for one in sorted(seen):
+        whole.update(f"{one}\n".encode() + seen[one])
+    return whole.hexdigest()[:12]
+
+
+@cache
+def _parts_of(name: str) -> dict[str, bytes]:
+    """{name: bytes} of a file and of all that it names, however far."""
     seen: dict[str, bytes] = {}
     waiting = [name]
     while waiting:
@@ -95,10 +110,7 @@ def _digest_of(name: str) -> str:
         seen[one] = file_named(one)[0]
         if one.endswith((".js", ".css")):
             waiting += [next(filter(None, found)).decode() for found in _NAMED.findall(seen[one])]
-    whole = hashlib.sha256()
-    for one in sorted(seen):
-        whole.update(f"{one}\n".encode() + seen[one])
-    return whole.hexdigest()[:12]
+    return seen
 
 
 @cache

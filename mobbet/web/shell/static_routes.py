@@ -7,6 +7,8 @@ import json
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from mobbet.web.desk import addresses as to_desk
+from mobbet.web.device import addresses as to_device
 from mobbet.web.library import addresses as to_library
 from mobbet.web.public.bodies import best_encoding
 from mobbet.web.shell import addresses as to_shell
@@ -34,11 +36,16 @@ def offline() -> Response:
     """The service worker; it stands at the root so that it may look after every page."""
     addresses = {
         "room": to_write.write.stem,
+        "desk": to_desk.desk.stem,
+        "device": to_device.device(),
+        "ready": to_device.device_ready(),
+        "signIn": to_shell.sign_in(),
+        "sending": {"steps": to_device.device_steps(), "library": to_library.library("SLUG")},
         "kept": [to_shell.static_file.stem, to_library.picture.stem],
         "signOut": to_shell.sign_out(),
     }
     return Response(
-        f"const TO = {json.dumps(addresses)};\n".encode() + file_named("offline.js")[0],
+        f"const TO = {json.dumps(addresses)};\n".encode() + file_named("worker.js")[0],
         media_type=TYPES[".js"],
         headers={"Cache-Control": "no-cache"},
     )

@@ -41,7 +41,6 @@ from mobbet.store.people import Person
 from mobbet.store.posts import Post
 from mobbet.web.copies import addresses as to_copies
 from mobbet.web.proof import addresses as to_proof
-from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text, Texts
@@ -129,7 +128,6 @@ def _addresses(post: Post) -> dict[str, str]:
         "text": to_write.text(post.id),
         "over": to_write.text_over(post.id),
         "apart": to_write.text_apart(post.id),
-        "worker": to_shell.service_worker(),
         "notes": to_write.notes(post.id),
         "addNote": to_write.notes(post.id, "add"),
         "note": to_write.note(post.id, "NUMBER", "WHAT"),

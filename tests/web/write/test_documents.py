@@ -141,7 +141,7 @@ class DocumentRouteTests(WebCase):
         self.assertIn("Call 21 000", self.get("/b/bench/feed.json").text)
 
     def test_the_service_worker_stands_at_the_root(self) -> None:
-        answer = self.get("/offline.js")
+        answer = self.get("/worker.js")
         self.assertEqual(
             (answer.status_code, answer.headers["content-type"]), (200, "text/javascript; charset=utf-8")
         )

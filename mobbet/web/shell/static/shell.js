@@ -1,1 +1,1 @@
-/* sources 341a43b5c00bddd940d6ac157e74140ac3c32aa9c5915027e7e0a6cc26d26b41 */import"./editor-chunk-OZTPHK7F.js";
+/* sources 8aed09bf921982c9dbd52b11ff0688a0b96ae715cdcce3376641118143e29c1c */import"./editor-chunk-B2BV4BAY.js";

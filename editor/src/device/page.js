@@ -1,0 +1,207 @@
+// “On this device”: what was begun without a network, and the sheet for new posts, which needs none.
+import { keep, choose, chosen } from "../shell/device.js";
+import "../shell/shell.js";
+import { room } from "../core/roomdata.js";
+import { say } from "../core/messages.js";
+import { dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
+import { sendAll } from "./sending.js";
+import { openSheet } from "./sheet.js";
+
+const at = (id) => document.getElementById(id);
+const asked = new URLSearchParams(location.search);
+
+function tell(words, isBad = false) {
+  say(at("told"), words);
+  at("told").classList.toggle("problem", isBad);
+}
+
+function button(words, act) {
+  const made = Object.assign(document.createElement("button"), { type: "button", className: "plain", textContent: words });
+  made.addEventListener("click", act);
+  return made;
+}
+
+function link(words, href) {
+  return Object.assign(document.createElement("a"), { textContent: words, href });
+}
+
+const stateOf = (post) => {
+  if (post.isSent) return "is sent";
+  if (Object.keys(post.problems).length) return "could not be sent whole";
+  return post.isWaiting ? "waits for the network" : "is a draft on this device";
+};
+
+function row(post) {
+  const line = document.createElement("li");
+  const name = document.createElement("b");
+  name.textContent = post.title || "Untitled";
+  const words = document.createElement("span");
+  words.textContent = ` for ${room.blogs[post.blog]?.name ?? post.blog} ${stateOf(post)}. `;
+  line.append(name, words);
+  for (const why of Object.values(post.problems)) line.append(Object.assign(document.createElement("p"), { className: "problem", textContent: why }));
+  if (post.isSent) line.append(link("Open it", `${room.to.room}${post.id}`), " ", button("Take it off this list", () => dropPost(post.key).then(draw)));
+  else {
+    line.append(link("Write on", `${room.to.device}?post=${post.key}`), " ");
+    if (post.id) line.append(link("Open what is there", `${room.to.room}${post.id}`), " ");
+    if (post.hasMet) line.append(button("Put mine beside it as a draft", () => putApart(post)), " ");
+    line.append(button(post.isWaiting ? "Do not send it" : "Send it", () => wait(post)), " ", button("Remove it", () => remove(post)));
+  }
+  return line;
+}
+
+async function wait(post) {
+  await keepPost({ ...post, isWaiting: !post.isWaiting, problems: {} });
+  await draw();
+  if (!post.isWaiting) send();
+}
+
+async function putApart(post) {
+  await keepPost({ ...post, isApart: true, isWaiting: true, hasMet: false, problems: {} });
+  send();
+}
+
+async function remove(post) {
+  const files = await filesOf(post.key);
+  await dropPost(post.key);
+  await draw();
+  tell(`“${post.title || "Untitled"}” is removed from this device.`);
+  at("told").append(" ", button("Undo", async () => {
+    await keepPost(post);
+    for (const file of files) await keepFile(file);
+    tell("");
+    draw();
+  }));
+}
+
+export async function send() {
+  const why = await sendAll(room.to, draw);
+  at("network").textContent = why;
+  await draw();
+}
+
+async function draw() {
+  const posts = await postsOf(room.person);
+  at("posts").replaceChildren(...posts.map(row));
+  at("none").hidden = posts.length > 0;
+  at("send-all").hidden = !posts.some((post) => post.isWaiting);
+}
+
+const bytesOf = (data) => Uint8Array.from(atob(data.slice(data.indexOf(",") + 1)), (letter) => letter.charCodeAt(0));
+
+const text = (blob) => new Promise((resolve, reject) => {
+  const reader = new FileReader();
+  reader.onload = () => resolve(reader.result);
+  reader.onerror = () => reject(reader.error);
+  reader.readAsDataURL(blob);
+});
+
+// What has not been sent, as one file that can be read back here or on another device.
+async function toFile() {
+  const posts = (await postsOf(room.person)).filter((post) => !post.isSent);
+  const files = [];
+  for (const post of posts) for (const { blob, ...file } of await filesOf(post.key)) files.push({ ...file, type: blob.type, data: await text(blob) });
+  const blob = new Blob([JSON.stringify({ mobbet: "posts of a device", version: 1, posts, files }, null, 1)], { type: "application/json" });
+  const save = link("", URL.createObjectURL(blob));
+  save.download = "mobbet-device.json";
+  save.click();
+  tell(`${posts.length} post${posts.length === 1 ? " is" : "s are"} in the file.`);
+}
+
+async function fromFile(file) {
+  try {
+    const { mobbet, posts, files } = JSON.parse(await file.text());
+    if (mobbet !== "posts of a device") throw new Error();
+    for (const post of posts) await keepPost({ ...post, person: room.person });
+    for (const { data, type, ...one } of files) await keepFile({ ...one, blob: new Blob([bytesOf(data)], { type }) });
+    tell(`${posts.length} post${posts.length === 1 ? " was" : "s were"} read from the file.`);
+    draw();
+  } catch {
+    tell(`“${file.name}” is no file of posts that this page saved; choose another.`, true);
+  }
+}
+
+// How much room the browser leaves, told before it is scarce; and the wish that it throws nothing away.
+async function tellRoom() {
+  const isReady = await window.caches?.match(room.to.ready);
+  at("ready").textContent = isReady ? "This device is ready: a post can be begun without a network." : "This device is not ready yet; leave this page open for a moment.";
+  if (!navigator.storage?.estimate) return;
+  const { usage, quota } = await navigator.storage.estimate();
+  const isKept = await navigator.storage.persisted?.();
+  const part = quota ? usage / quota : 0;
+  const words = part > 0.8 ? `The browser’s room is nearly full (${Math.round(part * 100)} %): send what waits, or save it to a file.` : isKept ? "" : "The browser may throw this away when the device runs out of room.";
+  at("room-left").textContent = words;
+  at("room-left").classList.toggle("problem", part > 0.8);
+}
+
+function tellNetwork() {
+  at("network").textContent = navigator.onLine ? "" : "There is no network.";
+}
+
+// A post into which nothing was put leaves nothing behind.
+async function dropUntouched() {
+  for (const post of await postsOf(room.person)) {
+    const isEmpty = !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
+    if (isEmpty && !post.id) await dropPost(post.key);
+  }
+}
+
+async function list() {
+  await dropUntouched();
+  at("keeps").value = chosen();
+  at("keeps").addEventListener("change", () => choose(at("keeps").value));
+  at("begin").addEventListener("click", () => {
+    location.href = `${room.to.device}?begin=yes&blog=${asked.get("blog") ?? ""}`;
+  });
+  at("send-all").addEventListener("click", send);
+  at("to-file").addEventListener("click", toFile);
+  at("from-file").addEventListener("click", () => at("file").click());
+  at("file").addEventListener("change", () => at("file").files[0] && fromFile(at("file").files[0]));
+  if (asked.get("away")) tell("There is no network, so that page cannot be shown. What you begin here is kept.", true);
+  if (asked.get("leaving")) askBeforeLeaving();
+  addEventListener("online", () => {
+    tellNetwork();
+    send();
+  });
+  addEventListener("offline", tellNetwork);
+  navigator.serviceWorker?.addEventListener("message", () => {
+    draw();
+    tellRoom();
+  });
+  tellNetwork();
+  await draw();
+  tellRoom();
+  if (navigator.onLine) send();
+}
+
+// Signing out takes what has not been sent with it.
+function askBeforeLeaving() {
+  const box = at("leaving");
+  box.hidden = false;
+  box.textContent = "What stands below has not been sent. Send it or save it to a file first; signing out removes it. ";
+  box.append(button("Sign out all the same", async () => {
+    await dropAll();
+    const form = document.querySelector("[data-signs-out]");
+    form.dataset.sure = "yes";
+    form.submit();
+  }));
+}
+
+async function begin() {
+  const blog = room.blogs[asked.get("blog")] ? asked.get("blog") : room.blog;
+  const key = crypto.randomUUID();
+  const empty = { type: "doc", content: [{ type: "paragraph" }] };
+  await keepPost({
+    key, blog, person: room.person, at: Date.now(), title: "", subtitle: "", document: empty, categories: [], tags: "", readers: "everyone",
+    when: { kind: "draft", wall: "" }, isWaiting: false, isSent: false, id: 0, revision: 0, items: {}, done: {}, problems: {}, hasMet: false, isApart: false,
+  });
+  navigator.storage?.persist?.();
+  history.replaceState(null, "", `${room.to.device}?post=${key}`);
+  return key;
+}
+
+if (asked.get("begin")) openSheet(await begin());
+else if (asked.get("post")) openSheet(asked.get("post"));
+else {
+  await list();
+  if (navigator.serviceWorker && navigator.onLine) keep(true);
+}

@@ -1,0 +1,149 @@
+// Sends what was begun without a network, step by step. Each step has a key that follows from the post and from what the step says, so that
+// the server does it once however often it is sent. One sending goes on at a time, in whichever tab or in the service worker.
+import { changePost, dropFiles, everyPost, filesOf, postOf } from "./kept.js";
+
+const LOCAL = 8e15; // numbers of files that the server has not numbered yet
+
+export const isLocal = (id) => id >= LOCAL;
+export const localNumber = () => LOCAL + Math.floor(Math.random() * 1e15);
+
+// The network or the session is away: everything stays as it is.
+export class Away extends Error {}
+
+// 53 bits of a text, by two multiplicative hashes.
+function hashOf(text) {
+  let [one, other] = [0xdeadbeef, 0x41c6ce57];
+  for (let at = 0; at < text.length; at += 1) {
+    const letter = text.charCodeAt(at);
+    one = Math.imul(one ^ letter, 2654435761);
+    other = Math.imul(other ^ letter, 1597334677);
+  }
+  return `${(one >>> 0).toString(36)}${(other >>> 0).toString(36)}`;
+}
+
+async function ask(address, options) {
+  let response;
+  try {
+    response = await fetch(address, { method: "POST", headers: { accept: "application/json", ...options.headers }, body: options.body, redirect: "manual" });
+  } catch {
+    throw new Away("There is no network.");
+  }
+  if (response.type === "opaqueredirect" || response.status === 401) throw new Away("Sign in, and it is sent.");
+  if (response.status >= 500 || response.status === 429) throw new Away("The server cannot answer now; it is tried again.");
+  const answer = await response.json().catch(() => ({}));
+  return { isFine: response.ok, answer };
+}
+
+const keepSent = ({ key, id, revision, items, done, isApart }) => changePost(key, { id, revision, items, done, isApart });
+
+async function step(post, to, act, args, key = hashOf(JSON.stringify(args))) {
+  const body = JSON.stringify({ person: post.person, key: `${post.key}:${act}:${key}`, act, post: post.id || 0, args });
+  const { isFine, answer } = await ask(to.steps, { body, headers: { "content-type": "application/json" } });
+  return isFine ? answer : { state: "refused", words: answer.message || "The server refused this.", facts: {} };
+}
+
+// Does a step unless the very same one was done; says whether it is done. What is refused is kept with the post, by act.
+async function once(post, to, act, args, said = args) {
+  const hash = hashOf(JSON.stringify(said));
+  if (post.done[act] === hash) return true;
+  const result = await step(post, to, act, args, hash);
+  if (result.state !== "done") {
+    post.problems[act] = result.words;
+    post.hasMet = result.state === "conflict"; // somebody else's text came first
+    return false;
+  }
+  post.done[act] = hash;
+  if (result.facts.revision) post.revision = result.facts.revision;
+  await keepSent(post);
+  return true;
+}
+
+async function sendFiles(post, to) {
+  for (const file of await filesOf(post.key)) {
+    if (post.items[file.id]) continue;
+    const form = new FormData();
+    form.append("file", file.blob, file.name);
+    const { isFine, answer } = await ask(to.library.replace("SLUG", post.blog), { body: form });
+    if (isFine) post.items[file.id] = answer.id;
+    else post.problems[`file ${file.name}`] = answer.message || `“${file.name}” could not be taken.`;
+    await keepSent(post);
+  }
+}
+
+// The document with the library's numbers; what the library refused is left out, and stays on the device.
+function numbered(node, items) {
+  const number = Number(/^media:(\d+)$/.exec(node.attrs?.src || "")?.[1] || 0);
+  const attrs = isLocal(number) ? { ...node.attrs, src: `media:${items[number]}` } : node.attrs;
+  const isThere = (child) => {
+    const one = Number(/^media:(\d+)$/.exec(child.attrs?.src || "")?.[1] || 0);
+    return !isLocal(one) || items[one];
+  };
+  const content = node.content?.filter(isThere).map((child) => numbered(child, items));
+  return { ...node, ...(attrs ? { attrs } : {}), ...(content ? { content } : {}) };
+}
+
+function withParagraph(document) {
+  return document.content?.length ? document : { ...document, content: [{ type: "paragraph" }] };
+}
+
+// A text that met another one goes on as a draft of its own.
+async function putApart(post, to, text) {
+  const result = await step(post, to, "apart", text);
+  if (result.state !== "done") {
+    post.problems.apart = result.words;
+    return;
+  }
+  Object.assign(post, { id: result.facts.post, revision: result.facts.revision, done: { text: hashOf(JSON.stringify(text)) }, isApart: false });
+  await keepSent(post);
+}
+
+async function sendPost(post, to) {
+  post.problems = {};
+  post.hasMet = false;
+  if (!post.id) {
+    const begun = await step(post, to, "begin", { blog: post.blog }, "1");
+    if (begun.state !== "done") {
+      post.problems.begin = begun.words;
+      return;
+    }
+    post.id = begun.facts.post;
+    post.revision = begun.facts.revision;
+    await keepSent(post);
+  }
+  await sendFiles(post, to);
+  const text = { title: post.title, subtitle: post.subtitle, document: withParagraph(numbered(post.document, post.items)) };
+  if (post.isApart) await putApart(post, to, text);
+  await once(post, to, "text", { ...text, base: post.revision }, text);
+  await once(post, to, "categories", { categories: post.categories });
+  await once(post, to, "tags", { tags: post.tags });
+  await once(post, to, "readers", { visibility: post.readers });
+  const { kind, wall } = post.when;
+  if (kind === "time" || kind === "slot") await once(post, to, "time", { wall, slot: kind === "slot" });
+  if (kind !== "draft" && !Object.keys(post.problems).length) await once(post, to, "place", { when: post.when });
+}
+
+async function sendWaiting(to, told) {
+  for (const { key, isWaiting } of await everyPost()) {
+    const post = isWaiting ? await postOf(key) : null;
+    if (!post) continue;
+    await sendPost(post, to);
+    const now = await postOf(key);
+    if (!now) continue;
+    const isRefused = Object.keys(post.problems).length > 0;
+    const isSame = now.at === post.at; // it may have been written on meanwhile, and is sent again then
+    await changePost(key, { problems: post.problems, hasMet: post.hasMet, ...(isSame ? { isWaiting: false, isSent: !isRefused } : {}) });
+    if (isSame && !isRefused) await dropFiles(key);
+    told?.(await postOf(key));
+  }
+}
+
+// Sends every post that waits; answers with why it could not go on, '' where it could. Another sending that goes on is waited for.
+export async function sendAll(to, told) {
+  try {
+    await navigator.locks.request("mobbet-sending", () => sendWaiting(to, told));
+    return "";
+  } catch (error) {
+    if (error instanceof Away) return error.message;
+    throw error;
+  }
+}

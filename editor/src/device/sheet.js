@@ -1,0 +1,150 @@
+// The sheet of a post that is begun on this device: the writing surface, and the docket as one sentence. Every change is kept at once.
+import { room } from "../core/roomdata.js";
+import { say } from "../core/messages.js";
+import { readyForPhones } from "../panels/phone.js";
+import { changePost, filesOf, keepFile, postOf } from "./kept.js";
+import { localNumber, sendAll } from "./sending.js";
+
+const at = (id) => document.getElementById(id);
+const QUIET = 250;
+const KIND = { image: "picture", audio: "sound", video: "video" };
+
+function tellTask(words, isBad = false) {
+  const line = document.querySelector("#actions .told");
+  say(line, words);
+  line.classList.toggle("problem", isBad);
+}
+
+// A file as the surface knows items of the library, under a number of the device's own.
+function itemOf(file) {
+  const kind = KIND[file.blob.type.split("/")[0]] ?? "file";
+  const address = URL.createObjectURL(file.blob);
+  room.pixels[file.id] = address;
+  return { id: file.id, src: `media:${file.id}`, kind, name: file.name, alt: "", caption: "", credit: "", play: address, picture: address, has_picture: kind === "picture", seconds: 0, state: "here" };
+}
+
+function fill(select, pairs, chosen) {
+  select.replaceChildren(...pairs.map(([value, words]) => new Option(words, value)));
+  select.value = pairs.some(([value]) => value === chosen) ? chosen : pairs[0][0];
+}
+
+function timesOf(blog, when) {
+  const slots = blog.slots.map((wall) => [`slot ${wall}`, `in the slot of ${wall.replace("T", " at ")}`]);
+  const own = when.kind === "slot" && !blog.slots.includes(when.wall) ? [[`slot ${when.wall}`, `in the slot of ${when.wall.replace("T", " at ")}`]] : [];
+  return [["draft", "not yet: it stays a draft"], ["now", "as soon as it is sent"], ["time", "at a time of its own"], ...own, ...slots];
+}
+
+export async function openSheet(key) {
+  const post = await postOf(key);
+  if (!post || post.person !== room.person || !room.blogs[post.blog]) {
+    location.replace(room.to.device);
+    return;
+  }
+  const blog = room.blogs[post.blog];
+  Object.assign(room, { ...blog, to: { ...blog.to, ...room.to }, document: post.document, items: {}, post: 0 });
+  for (const file of await filesOf(key)) room.items[file.id] = itemOf(file);
+  room.keepHere = async (file) => {
+    const kept = { post: key, id: localNumber(), name: file.name || "picture.png", blob: file };
+    await keepFile(kept);
+    return itemOf(kept);
+  };
+  for (const style of document.querySelectorAll(`link[title]`)) style.disabled = style.title !== post.blog;
+  at("here").hidden = true;
+  at("writing").hidden = false;
+  at("base").hidden = false;
+  at("line").hidden = false;
+  document.body.classList.add("in-room");
+  at("page").lang = blog.language;
+  at("title").value = post.title;
+  at("subtitle").value = post.subtitle;
+  const { surfaceOf } = await import("../core/surface.js");
+  const { editor, tools, putFiles } = surfaceOf(room, { label: "Text of the post", title: at("title"), tellTask, offerTask: (words) => tellTask(words) });
+  readyForPhones({ tools, editor, camera: at("camera"), put: putFiles });
+
+  let timer = 0;
+  let isKeeping = Promise.resolve();
+  const fields = () => ({ title: at("title").value, subtitle: at("subtitle").value, document: editor.getJSON() });
+  function keepNow(more = {}) {
+    clearTimeout(timer);
+    timer = 0;
+    Object.assign(post, fields(), more, { at: Date.now(), isSent: false });
+    const { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of } = post;
+    isKeeping = changePost(key, { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of, at: post.at, isSent: false, ...(more.problems ? { problems: more.problems } : {}) })
+      .then(() => say(at("saved"), "Kept on this device"))
+      .catch(() => say(at("saved"), "This browser keeps nothing: save your words elsewhere before you close the page."));
+    return isKeeping;
+  }
+  function changed() {
+    say(at("saved"), "…");
+    clearTimeout(timer);
+    timer = setTimeout(keepNow, QUIET);
+  }
+  editor.on("update", ({ transaction }) => transaction.docChanged && changed());
+  for (const line of [at("title"), at("subtitle")]) line.addEventListener("input", changed);
+  addEventListener("pagehide", () => timer && keepNow());
+  document.addEventListener("visibilitychange", () => document.hidden && timer && keepNow());
+
+  docketOf(post, blog, keepNow);
+  drawState(post);
+
+  at("send").addEventListener("click", async () => {
+    await keepNow({ isWaiting: !post.isWaiting, problems: {} });
+    drawState(post);
+    if (!post.isWaiting) return tellTask("It stays on this device.");
+    const registration = await navigator.serviceWorker?.ready;
+    registration?.sync?.register("mobbet-send").catch(() => {});
+    sendNow(post);
+  });
+  addEventListener("online", () => post.isWaiting && keepNow().then(() => sendNow(post)));
+  if (!post.title) at("title").focus();
+  performance.mark("mobbet:ready");
+  window.mobbetDevice = { editor, kept: () => (timer ? keepNow() : isKeeping) };
+}
+
+async function sendNow(post) {
+  tellTask("One moment…");
+  const why = await sendAll(room.to);
+  const now = await postOf(post.key);
+  Object.assign(post, { isWaiting: now.isWaiting, isSent: now.isSent, problems: now.problems, id: now.id });
+  drawState(post);
+  if (why) tellTask(`${why} It is kept here and sent then.`);
+  else if (post.isSent) location.href = `${room.to.room}${post.id}`;
+  else tellTask("It is not sent whole; see above.", true);
+}
+
+function drawState(post) {
+  at("send").textContent = post.isWaiting ? "Do not send it yet" : "Send when there is a network";
+  at("problems").replaceChildren(...Object.values(post.problems).map((words) => Object.assign(document.createElement("li"), { textContent: words })));
+  tellTask(post.isWaiting ? "It waits for the network." : "");
+}
+
+// The docket in one sentence: each word is a field, and each choice is kept at once.
+function docketOf(post, blog, keepNow) {
+  const categories = blog.categories.map(([id, name]) => [String(id), name]);
+  fill(at("of-blog"), Object.values(room.blogs).map(({ slug, name }) => [slug, name]), post.blog);
+  fill(at("category"), [["", "no category yet"], ...categories], String(post.categories[0]?.id ?? ""));
+  fill(at("category-2"), [["", "nothing else"], ...categories], String(post.categories[1]?.id ?? ""));
+  at("known-tags").replaceChildren(...blog.tags.map((name) => new Option(name, name)));
+  at("tags").value = post.tags;
+  at("readers").value = post.readers;
+  fill(at("when"), timesOf(blog, post.when), post.when.kind === "slot" ? `slot ${post.when.wall}` : post.when.kind);
+  at("wall").value = post.when.kind === "time" ? post.when.wall : "";
+  at("wall").hidden = post.when.kind !== "time";
+  const named = (id) => ({ id: Number(id), name: blog.categories.find(([one]) => one === Number(id))?.[1] ?? "" });
+  for (const id of ["category", "category-2"]) {
+    at(id).addEventListener("change", () => keepNow({ categories: [...new Set([at("category").value, at("category-2").value])].filter(Boolean).map(named) }));
+  }
+  at("tags").addEventListener("change", () => keepNow({ tags: at("tags").value }));
+  at("readers").addEventListener("change", () => keepNow({ readers: at("readers").value }));
+  const time = () => {
+    const [kind, wall = ""] = at("when").value.split(" ");
+    at("wall").hidden = kind !== "time";
+    keepNow({ when: { kind, wall: kind === "time" ? at("wall").value : wall } });
+  };
+  at("when").addEventListener("change", time);
+  at("wall").addEventListener("change", time);
+  at("of-blog").addEventListener("change", async () => {
+    await keepNow({ blog: at("of-blog").value, categories: [], when: { kind: "draft", wall: "" } }); // those of another blog mean nothing there
+    location.reload();
+  });
+}

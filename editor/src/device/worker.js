@@ -1,0 +1,138 @@
+// The service worker: pages as they were last seen and what they need, a sheet for new posts without a network, and the sending of what waits.
+/* global TO: the addresses, which the server puts above this script */
+import { dropAll } from "./kept.js";
+import { sendAll } from "./sending.js";
+
+const CACHE = "mobbet-pages-2";
+const PATIENCE = 4000; // milliseconds until a page that is kept is shown in the place of one that does not come
+
+const isRoom = (path) => path.startsWith(TO.room) && /^\d+$/.test(path.slice(TO.room.length));
+const isDesk = (path) => path.startsWith(TO.desk) && /^[^/]+$/.test(path.slice(TO.desk.length));
+const isKept = (path) => TO.kept.some((stem) => path.startsWith(stem));
+const isStyle = (path) => path.startsWith(TO.desk) && path.endsWith("/sheet.css"); // of a look, which may change
+const begunFor = (path) => new RegExp(`^${TO.desk}([^/]+)/(?:posts|write)$`).exec(path)?.[1];
+
+self.addEventListener("install", () => self.skipWaiting());
+self.addEventListener("activate", (event) => event.waitUntil(Promise.all([self.clients.claim(), dropOldCaches()])));
+
+async function dropOldCaches() {
+  for (const name of await caches.keys()) if (name.startsWith("mobbet-") && name !== CACHE) await caches.delete(name);
+}
+
+const known = async (address) => (await caches.open(CACHE)).match(address, { ignoreVary: true, ignoreSearch: false });
+
+let signedIn = 0; // counts who went: what was asked for before is not kept any more
+
+// Asks for something and keeps the answer, unless somebody signed out meanwhile.
+async function fetched(request, name = request) {
+  const before = signedIn;
+  const response = await fetch(request);
+  if (response.ok && !response.redirected && before === signedIn) await (await caches.open(CACHE)).put(name, response.clone());
+  return response;
+}
+
+const late = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+// A page from the network, else as it was last seen, else the sheet for new posts.
+async function page(request, path) {
+  const isKeptPage = isRoom(path) || isDesk(path) || path === TO.device;
+  const address = path === TO.device ? TO.device : request;
+  const asked = isKeptPage ? fetched(request, address) : fetch(request);
+  asked.catch(() => {});
+  const kept = isKeptPage ? await known(address) : null;
+  try {
+    const first = kept ? await Promise.race([asked, late(PATIENCE)]) : await asked;
+    return first ?? kept;
+  } catch (error) {
+    if (kept) return kept;
+    const sheet = await known(TO.device);
+    if (!sheet) throw error;
+    return path === TO.device ? sheet : Response.redirect(`${TO.device}?away=${encodeURIComponent(path)}`);
+  }
+}
+
+// A new post begins on the device where the network is away.
+async function begin(request, slug) {
+  try {
+    return await fetch(request);
+  } catch (error) {
+    if (!(await known(TO.device))) throw error;
+    return Response.redirect(`${TO.device}?blog=${slug}&begin=yes`, 303);
+  }
+}
+
+async function fromCacheFirst(request) {
+  return (await known(request)) ?? fetched(request);
+}
+
+async function fromNetworkFirst(request) {
+  try {
+    return await fetched(request);
+  } catch (error) {
+    const kept = await known(request);
+    if (kept) return kept;
+    throw error;
+  }
+}
+
+self.addEventListener("fetch", (event) => {
+  const { request } = event;
+  const { pathname, origin } = new URL(request.url);
+  if (origin !== self.location.origin) return;
+  // whoever signs out leaves nothing behind for the next person at this machine, and nobody who signs in finds anything
+  if (request.method === "POST" && pathname === TO.signOut) event.waitUntil(forget());
+  if (request.method === "POST" && pathname === TO.signIn) event.waitUntil(forgetPages());
+  const slug = request.mode === "navigate" ? begunFor(pathname) : "";
+  if (slug) event.respondWith(begin(request, slug));
+  else if (request.method !== "GET") return;
+  else if (request.mode === "navigate") event.respondWith(page(request, pathname));
+  else if (isKept(pathname)) event.respondWith(fromCacheFirst(request));
+  else if (isStyle(pathname)) event.respondWith(fromNetworkFirst(request));
+});
+
+function forgetPages() {
+  signedIn += 1;
+  return caches.delete(CACHE);
+}
+
+const forget = () => Promise.all([forgetPages(), dropAll()]);
+
+// Keeps pages with what they need, one after the other; those of posts that are no longer among them go.
+async function keep(pages) {
+  const before = signedIn;
+  for (const address of pages) {
+    try {
+      const response = await fetched(address);
+      const parts = (await response.text()).match(/"(\/(?:static|pictures|desk)\/[\w./-]+)"/g) ?? [];
+      for (const part of new Set(parts.map((one) => one.slice(1, -1)))) {
+        if (isStyle(part)) await fromNetworkFirst(new Request(part)).catch(() => {});
+        else if (isKept(part)) await fromCacheFirst(new Request(part)).catch(() => {});
+      }
+    } catch {
+      return; // the network went; what is kept stays
+    }
+  }
+  if (before !== signedIn) return;
+  const cache = await caches.open(CACHE);
+  await cache.put(TO.ready, new Response("yes")); // from here on a post can be begun without a network
+  if (pages.length < 2) return;
+  for (const { url } of await cache.keys()) {
+    const { pathname } = new URL(url);
+    if (isRoom(pathname) && !pages.includes(pathname)) await cache.delete(url);
+  }
+}
+
+async function send() {
+  await sendAll(TO.sending, () => tell());
+  await tell();
+}
+
+async function tell() {
+  for (const client of await self.clients.matchAll()) client.postMessage("sent");
+}
+
+self.addEventListener("sync", (event) => event.tag === "mobbet-send" && event.waitUntil(send()));
+self.addEventListener("message", (event) => {
+  if (event.data.keep) event.waitUntil(keep(event.data.keep).then(tell));
+  if (event.data.send) event.waitUntil(send());
+});

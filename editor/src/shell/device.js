@@ -1,0 +1,71 @@
+// Keeps on this device what writing without a network needs, says how many posts wait there, and has them sent.
+import { everyPost } from "../device/kept.js";
+
+const CHOICE = "mobbet:device";
+const LAST = "mobbet:device-kept";
+const EVERY = 10 * 60 * 1000;
+
+const bar = document.querySelector(".bar[data-worker]");
+const sign = document.getElementById("on-device");
+
+export const chosen = () => localStorage.getItem(CHOICE) || "";
+
+export async function waiting() {
+  try {
+    return (await everyPost()).filter((post) => !post.isSent);
+  } catch {
+    return []; // a private window keeps nothing
+  }
+}
+
+async function tellWaiting() {
+  const count = (await waiting()).length;
+  if (!sign) return;
+  sign.hidden = !count;
+  sign.textContent = `${count} post${count === 1 ? "" : "s"} on this device`;
+}
+
+export async function keep(isNow = false) {
+  const registration = await navigator.serviceWorker.ready;
+  if (!isNow && Date.now() - Number(localStorage.getItem(LAST)) < EVERY) return;
+  localStorage.setItem(LAST, String(Date.now()));
+  const pages = [bar.dataset.device];
+  if (chosen() === "posts") {
+    const answer = await fetch(bar.dataset.devicePosts, { headers: { accept: "application/json" } }).then((one) => one.json());
+    pages.push(bar.dataset.desk, ...answer.posts);
+  }
+  registration.active.postMessage({ keep: pages });
+}
+
+export function choose(value) {
+  localStorage.setItem(CHOICE, value);
+  return keep(true);
+}
+
+async function sendWaiting() {
+  if (!(await waiting()).some((post) => post.isWaiting)) return;
+  (await navigator.serviceWorker.ready).active.postMessage({ send: true });
+}
+
+// What has not been sent would be lost with signing out: it is asked once.
+document.addEventListener("submit", async (event) => {
+  const form = event.target;
+  if (!form.matches("[data-signs-out]") || form.dataset.sure) return;
+  event.preventDefault();
+  if ((await waiting()).length) location.href = `${bar.dataset.device}?leaving=yes`;
+  else {
+    form.dataset.sure = "yes";
+    localStorage.removeItem(LAST);
+    form.submit();
+  }
+});
+
+if (bar && navigator.serviceWorker) {
+  navigator.serviceWorker.register(bar.dataset.worker).then(() => keep()).catch(() => {});
+  navigator.serviceWorker.addEventListener("message", () => tellWaiting());
+  addEventListener("online", sendWaiting);
+  addEventListener("load", () => {
+    tellWaiting();
+    sendWaiting();
+  });
+}

@@ -1,0 +1,105 @@
+"""What is on a device: the page that opens without a network, and the steps it sends."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+from starlette.responses import JSONResponse, Response
+
+from mobbet.actions import offline_steps
+from mobbet.actions.offline_steps import Step
+from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import PASSWORD, VISIBILITIES
+from mobbet.core.document import schema
+from mobbet.core.errors import NotAllowed
+from mobbet.core.media.licences import LICENCES
+from mobbet.store import blogs
+from mobbet.store.people import Person
+from mobbet.web.device import addresses as to_device
+from mobbet.web.device.contexts import DevicePage
+from mobbet.web.library import addresses as to_library
+from mobbet.web.shell import static_files
+from mobbet.web.shell.bar import bar_for
+from mobbet.web.shell.contexts import Choice
+from mobbet.web.shell.rendering import page
+from mobbet.web.shell.session import Here, Me
+from mobbet.web.write import addresses as to_write
+from mobbet.web.write.sheet import sheet_addresses, sheet_facts, sheet_style
+
+router = APIRouter()
+MOST_KEPT = 50
+"""So many posts are kept on a device on wish."""
+
+
+class SentStep(BaseModel):
+    """A step as a device sends it. `person` is whose device it was when the step was done."""
+
+    person: int
+    key: str = Field(min_length=8, max_length=200, pattern=r"^[\w:.-]+$")
+    act: str = Field(max_length=20)
+    post: int = Field(default=0, ge=0, lt=2**53)
+    args: dict[str, Any] = Field(default={}, max_length=12)
+
+
+@router.get(to_device.device.route)
+def device(here: Here, me: Me) -> Response:
+    mine = blogs.of_person(here.db, me.id)
+    readers = {value: words for value, words in VISIBILITIES.items() if value != PASSWORD}
+    letters = {blog.slug: address for blog in mine if (address := sheet_style(here, blog))}
+    licences = [Choice(one.key, one.words) for one in LICENCES if one.key]
+    return page(
+        DevicePage(
+            bar_for(here, me, None, "device"),
+            _room(here, me),
+            readers,
+            here.settings.limits.words,
+            licences,
+            letters,
+        )
+    )
+
+
+def _room(here: Workshop, me: Person) -> dict[str, Any]:
+    """What the surface knows of each blog, and what the sending and the service worker ask for."""
+    rooms = {}
+    for blog in blogs.of_person(here.db, me.id):
+        rooms[blog.slug] = {
+            **sheet_facts(here, me, blog, schema.EMPTY),
+            **offline_steps.facts_of(here, me, blog.slug),
+            "fill": [],
+            "to": sheet_addresses(blog),
+        }
+    return {
+        "person": me.id,
+        "blog": next((blog.slug for blog in blogs.of_person(here.db, me.id)), ""),
+        "blogs": rooms,
+        "to": {
+            "device": to_device.device(),
+            "steps": to_device.device_steps(),
+            "ready": to_device.device_ready(),
+            "room": to_write.write.stem,
+            "library": to_library.library("SLUG"),
+        },
+        "needed": static_files.with_parts(
+            "device.js", "editor.js", "shell.js", "shell.css", "room.css", "device.css", "italic.css"
+        ),
+    }
+
+
+@router.post(to_device.device_steps.route)
+def carry_out(here: Here, me: Me, step: SentStep) -> Response:
+    """Carries out one step; 200 whatever came of it, with its state."""
+    if step.person != me.id:
+        raise NotAllowed("This was written by somebody else on this device; it is sent when they sign in.")
+    return JSONResponse(
+        asdict(offline_steps.carry_out(here, me, Step(step.key, step.act, step.post, step.args)))
+    )
+
+
+@router.get(to_device.device_posts.route)
+def recent(here: Here, me: Me) -> Response:
+    numbers = offline_steps.recent_posts(here, me, MOST_KEPT)
+    return JSONResponse({"posts": [to_write.write(number) for number in numbers]})

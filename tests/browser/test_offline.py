@@ -1,0 +1,224 @@
+"""Writing without a network: a post begun, filed and given its time on a phone, sent when the network is back, each step once."""
+
+from __future__ import annotations
+
+import json
+import time
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from mobbet.actions import posts as post_actions
+from mobbet.core.document import schema
+from mobbet.demo.make import ACCOUNT
+from mobbet.store import people, placements, posts
+from tests.browser.browsing import BrowserCase
+from tests.shops import picture
+from tests.sounds import tone
+
+AWAY = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED", "htmx:", "503")
+
+
+class OfflineCase(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.context = self.new_context(390, 800, has_touch=True)
+        self.page = self.new_page()
+        self.sign_in()
+        self.expected = AWAY
+        self.wait_kept()
+
+    def wait_kept(self) -> None:
+        """Until the browser keeps what a new post needs."""
+        self.wait_for("() => caches.match('/device/ready').then(Boolean)")
+
+    def wait_for(self, asked: str) -> None:
+        """Until a question to the page, whose answer comes later, is answered with yes."""
+        end = time.monotonic() + 30
+        while not self.page.evaluate(asked):
+            self.assertLess(time.monotonic(), end, asked)
+            self.page.wait_for_timeout(100)
+
+    def begin_away(self) -> None:
+        self.context.set_offline(True)
+        self.page.click("text=New post")
+        self.page.wait_for_function("() => window.mobbetDevice")
+
+    def type(self, title: str, words: str) -> None:
+        self.page.fill("#title", title)
+        self.page.locator(".ProseMirror").focus()
+        self.page.keyboard.press("Control+End")
+        self.page.keyboard.type(words)
+
+    def kept(self) -> None:
+        self.page.evaluate("() => window.mobbetDevice.kept()")
+
+    def files(self, button: str, *files: dict[str, Any]) -> None:
+        with self.page.expect_file_chooser() as chooser:
+            self.page.click(button)
+        chooser.value.set_files(list(files))
+
+    def titled(self, title: str) -> list[int]:
+        return self.server.workshop.db.column(
+            "SELECT post.id FROM post JOIN revision ON post_id = post.id AND number = post.revision WHERE revision.title = ?",
+            title,
+        )
+
+    def back(self) -> Page:
+        """The network comes back, and the application is opened again."""
+        self.context.set_offline(False)
+        page = self.new_page()
+        self.open("/desk/mending-bench", page)
+        return page
+
+
+class JourneyTests(OfflineCase):
+    def test_the_idea_on_a_bus_stands_in_the_timetable(self) -> None:
+        self.begin_away()
+        self.type("Three plugs in a row", "All three had the same plug.")
+        self.assert_accessible(name="sheet on the device")
+        plugs = [
+            {"name": f"{name}.png", "mimeType": "image/png", "buffer": picture(600, 400, color=colour)}
+            for name, colour in (("plug", "#884422"), ("fuse", "#224488"))
+        ]
+        self.files("#tools >> text=Camera", *plugs)
+        expect(self.page.locator(".ProseMirror .picture")).to_have_count(2)
+        for at, words in enumerate(("Three plugs", "A fuse")):
+            self.page.locator(".ProseMirror .about .input").nth(at).fill(words)
+        self.page.locator(".ProseMirror").press("Control+End")
+        self.page.click(".phone-all")
+        self.page.click("text=Insert…")
+        self.page.click(".seam >> text=Sound")
+        self.files("#choose-files", {"name": "hum.wav", "mimeType": "audio/wav", "buffer": tone()})
+        expect(self.page.locator(".ProseMirror .sound audio")).to_have_count(1)
+        self.page.select_option("#category", label="Lamps")
+        self.page.fill("#tags", "plug, fuse")
+        self.page.locator("#tags").blur()
+        slot = self.page.locator("#when option[value^=slot]").first.get_attribute("value") or ""
+        self.page.select_option("#when", value=slot)
+        self.kept()
+        self.page.click("#send")
+        expect(self.page.locator("#actions .told")).to_contain_text("kept here")
+        self.page.close()
+        page = self.back()
+        expect(page.locator("#on-device")).to_be_hidden(timeout=30_000)
+        [number] = self.titled("Three plugs in a row")
+        db = self.server.workshop.db
+        [placement] = placements.of_post(db, number)
+        self.assertEqual(placement.goes_out_wall, slot.split(" ")[1])
+        self.assertEqual((len(placement.categories), len(placement.tags), len(placement.media)), (1, 2, 3))
+        kinds = [node["type"] for node in json.loads(posts.working(db, number).body)["content"]]
+        self.assertEqual((kinds.count("picture"), kinds.count("sound")), (2, 1))
+
+    def test_what_is_refused_is_told_and_nothing_is_lost(self) -> None:
+        self.begin_away()
+        self.type("Too late", "It was to go out yesterday.")
+        self.page.select_option("#when", value="time")
+        self.page.fill("#wall", "2024-01-01T09:00")
+        self.page.locator("#wall").blur()
+        self.kept()
+        self.page.click("#send")
+        self.context.set_offline(False)
+        self.open("/device")
+        expect(self.page.locator(".device-posts .problem")).to_contain_text(
+            "Its time has passed", timeout=30_000
+        )
+        [number] = self.titled("Too late")
+        self.assertEqual(placements.of_post(self.server.workshop.db, number), [])
+        self.page.click("text=Write on")
+        self.page.wait_for_function("() => window.mobbetDevice")
+        expect(self.page.locator("#problems")).to_contain_text("Its time has passed")
+        self.page.select_option("#when", value="draft")
+        self.page.click("#send")
+        self.page.wait_for_url(f"**/posts/{number}")
+        self.assertEqual(len(self.titled("Too late")), 1)
+
+    def test_a_text_that_somebody_changed_meanwhile_stands_beside_theirs(self) -> None:
+        self.begin_away()
+        self.type("Met", "My words.")
+        self.kept()
+        self.context.set_offline(False)
+        self.page.click("#send")
+        self.page.wait_for_url("**/posts/*")
+        [number] = self.titled("Met")
+        workshop = self.server.workshop
+        self.page.evaluate(
+            "() => new Promise((done) => { const asked = indexedDB.open('mobbet-device', 1); asked.onsuccess = () => { const all = asked.result.transaction('posts', 'readwrite').objectStore('posts'); all.getAll().onsuccess = ({ target }) => { all.put({ ...target.result[0], at: 1, title: 'Mine', isWaiting: true, isSent: false }).onsuccess = done; }; }; })"
+        )
+        me = people.by_email(workshop.db, ACCOUNT[0])
+        base = posts.working(workshop.db, number).number
+        post_actions.save_text(
+            workshop, me, number, base=base, title="Theirs", subtitle="", body=schema.EMPTY
+        )
+        self.open("/device")
+        self.page.click("text=Put mine beside it as a draft", timeout=30_000)
+        expect(self.page.locator(".device-posts")).to_contain_text("is sent")
+        self.assertEqual((len(self.titled("Mine")), len(self.titled("Theirs"))), (1, 1))
+
+    def test_pages_that_are_not_kept_lead_to_the_device_and_one_returns_with_what_was_written(self) -> None:
+        self.begin_away()
+        self.type("Half a thought", "And then")
+        self.kept()
+        self.open("/desk/mending-bench/library")
+        expect(self.page.locator("#told")).to_contain_text("There is no network")
+        expect(self.page.locator(".device-posts")).to_contain_text("Half a thought")
+        self.assert_accessible(name="device")
+        self.page.click("text=Write on")
+        self.page.wait_for_function("() => window.mobbetDevice")
+        expect(self.page.locator(".ProseMirror")).to_contain_text("And then")
+
+
+class KeepingTests(OfflineCase):
+    def test_signing_out_asks_first_and_then_leaves_nothing(self) -> None:
+        self.begin_away()
+        self.type("Not sent", "Words.")
+        self.kept()
+        self.context.set_offline(False)
+        self.open("/desk/mending-bench")
+        expect(self.page.locator("#on-device")).to_have_text("1 post on this device")
+        self.page.click(".who")
+        self.page.click("text=Sign out")
+        expect(self.page.locator("#leaving")).to_contain_text("has not been sent")
+        self.page.click("text=Sign out all the same")
+        self.page.wait_for_url("**/sign-in**")
+        left = self.page.evaluate(
+            "async () => [(await (await caches.open('mobbet-pages-2')).keys()).filter(({ url }) => !url.includes('/static/')).length, await new Promise((done) => { const asked = indexedDB.open('mobbet-device', 1); asked.onsuccess = () => { const all = asked.result.transaction('posts').objectStore('posts').count(); all.onsuccess = () => done(all.result); }; })]"
+        )
+        self.assertEqual(left, [0, 0])
+
+    def test_what_waits_is_saved_to_a_file_and_read_back(self) -> None:
+        self.begin_away()
+        self.type("In a file", "Words.")
+        self.files(
+            "#tools >> text=Camera", {"name": "one.png", "mimeType": "image/png", "buffer": picture(60, 40)}
+        )
+        expect(self.page.locator(".ProseMirror .picture")).to_have_count(1)
+        self.kept()
+        self.open("/device")
+        with self.page.expect_download() as download:
+            self.page.click("#to-file")
+        saved = download.value.path()
+        self.page.click("text=Remove it")
+        expect(self.page.locator("#none")).to_be_visible()
+        with self.page.expect_file_chooser() as chooser:
+            self.page.click("#from-file")
+        chooser.value.set_files(saved)
+        expect(self.page.locator(".device-posts")).to_contain_text("In a file")
+        self.page.click("text=Write on")
+        self.page.wait_for_function("() => window.mobbetDevice")
+        expect(self.page.locator(".ProseMirror .picture img")).to_have_js_property("naturalWidth", 60)
+
+    def test_the_desk_and_the_posts_written_last_are_kept_by_choice(self) -> None:
+        self.open("/device")
+        self.page.select_option("#keeps", value="posts")
+        self.wait_for(
+            "() => caches.open('mobbet-pages-2').then(async (one) => (await one.keys()).filter(({ url }) => /posts\\/\\d+$/.test(url)).length > 3)"
+        )
+        self.context.set_offline(True)
+        self.open("/desk/mending-bench")
+        expect(self.page.locator(".posts td.t a").first).to_be_visible()
+        number = self.server.workshop.db.value(
+            "SELECT post_id FROM revision WHERE person_id = 1 ORDER BY saved_at DESC LIMIT 1"
+        )
+        self.open(f"/posts/{number}")
+        self.page.wait_for_selector(".ProseMirror")
