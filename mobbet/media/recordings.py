@@ -28,6 +28,7 @@ READY_SOUND = {
     "audio/mpeg": {"mp3", "mp3float"},
     "audio/mp4": {"aac"},
     "audio/ogg": {"opus", "vorbis"},
+    "audio/webm": {"opus", "vorbis"},
     "audio/wav": {"pcm_s16le", "pcm_u8", "pcm_s24le", "pcm_f32le"},
     "audio/flac": {"flac"},
 }
@@ -35,6 +36,7 @@ CONTAINERS = {
     "audio/mpeg": "mp3",
     "audio/mp4": "ipod",
     "audio/ogg": "ogg",
+    "audio/webm": "webm",
     "audio/wav": "wav",
     "audio/flac": "flac",
     "video/mp4": "mp4",

@@ -28,6 +28,12 @@ _STARTS: tuple[tuple[bytes, str], ...] = (
     (b"%PDF-", "application/pdf"),
     (b"PK\x03\x04", "application/zip"),
 )
+_SOUND_ALONE = {
+    ("video/webm", "weba"): "audio/webm",
+    ("video/mp4", "m4a"): "audio/mp4",
+    ("video/mp4", "m4b"): "audio/mp4",
+}
+"""Containers of films that hold a sound alone, as browsers record it: told by the ending. Whatever else is in them, readers get the sound."""
 MOST_UNPACKED = 1_000_000_000
 MOST_RATIO = 200
 MOST_MEMBERS = 10_000
@@ -51,11 +57,11 @@ def sniff(path: Path, name: str) -> FileType:
 def _type_of(head: bytes, name: str) -> str | None:
     for start, type in _STARTS:
         if head.startswith(start):
-            return type
+            return _SOUND_ALONE.get((type, ending_of(name)), type)
     if head[:4] == b"RIFF":
         return {b"WEBP": "image/webp", b"WAVE": "audio/wav"}.get(head[8:12])
     if head[4:8] == b"ftyp":
-        return _brand(head)
+        return _SOUND_ALONE.get((_brand(head), ending_of(name)), _brand(head))
     if len(head) > 1 and head[0] == 0xFF and head[1] & 0xE6 == 0xE2:  # a frame of MPEG audio, layer III
         return "audio/mpeg"
     if b"\x00" in head:

@@ -34,7 +34,7 @@ WITHOUT = (
 ).split()
 """What Chromium leaves out: as Playwright asks for it, and the drop-down lists of an address field that nobody sees, which are pages of their own for each window."""
 ARGUMENTS = (
-    "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync "
+    "--use-fake-device-for-media-stream --use-fake-ui-for-media-stream --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync "
     f"--disable-features={','.join(WITHOUT)}"
 ).split()
 AXE = {

@@ -168,6 +168,54 @@ class JourneyTests(OfflineCase):
         expect(self.page.locator(".ProseMirror")).to_contain_text("And then")
 
 
+class ShareTests(OfflineCase):
+    def share(self, words: str) -> None:
+        """What a device's share sheet does: a form with a text, an address and a picture, sent by itself."""
+        self.page.evaluate(
+            """([words, bytes]) => {
+                const form = Object.assign(document.createElement("form"), { method: "post", action: "/device/share", enctype: "multipart/form-data" });
+                const field = (name, value) => form.append(Object.assign(document.createElement("input"), { name, value }));
+                field("title", "Shared with me");
+                field("text", words);
+                field("url", "https://knots.example/reef");
+                const files = Object.assign(document.createElement("input"), { type: "file", name: "files" });
+                const all = new DataTransfer();
+                all.items.add(new File([new Uint8Array(bytes)], "knot.png", { type: "image/png" }));
+                files.files = all.files;
+                form.append(files);
+                document.body.append(form);
+                form.submit();
+            }""",
+            [words, list(picture(80, 60))],
+        )
+        self.page.wait_for_function("() => window.mobbetDevice")
+
+    def test_what_is_shared_becomes_a_post_on_the_device_or_goes_into_one(self) -> None:
+        self.begin_away()
+        self.type("Knots", "What I know of them.")
+        self.kept()
+        self.open("/desk/mending-bench")
+        self.share("A knot to remember <b>")
+        sheet = self.page.locator(".ProseMirror")
+        expect(self.page.locator("#title")).to_have_value("Shared with me")
+        expect(sheet).to_contain_text("A knot to remember <b> https://knots.example/reef")
+        expect(sheet.locator(".picture img")).to_have_js_property("naturalWidth", 80)
+        self.assert_accessible(name="shared")
+        self.page.select_option("#add-to", label="“Knots”")
+        self.page.wait_for_function("() => document.getElementById('title').value === 'Knots'")
+        expect(sheet).to_contain_text("What I know of them.")
+        expect(sheet.locator(".picture")).to_have_count(1)
+        self.open("/device")
+        expect(self.page.locator(".device-posts li")).to_have_count(1)
+
+    def test_opened_without_a_network_the_application_shows_the_desk(self) -> None:
+        self.open("/desk/mending-bench")
+        self.context.set_offline(True)
+        self.open("/")
+        self.page.wait_for_url("**/desk/mending-bench")
+        expect(self.page.locator(".posts td.t").first).to_be_visible()
+
+
 class KeepingTests(OfflineCase):
     def test_signing_out_asks_first_and_then_leaves_nothing(self) -> None:
         self.begin_away()

@@ -125,6 +125,17 @@ class WritingTests(PhoneCase):
         expect(self.page.locator(".ProseMirror .about .input").first).to_be_visible()
         self.wait_saved()
 
+    def test_a_sound_is_recorded_in_place(self) -> None:
+        self.begin()
+        self.page.locator(".ProseMirror").focus()
+        self.all()
+        record = self.page.locator("#record")
+        record.click()
+        expect(record).to_contain_text("Stop and keep (0:01)")
+        record.click()
+        expect(self.page.locator(".ProseMirror figure.sound")).to_contain_text("recording")
+        self.wait_saved()
+
     def test_the_top_line_says_that_the_network_is_away(self) -> None:
         self.begin()
         self.expected = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED")

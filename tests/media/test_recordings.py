@@ -13,6 +13,7 @@ from mobbet.core.errors import BadInput
 from mobbet.core.media.kinds import BY_ENDING, BY_TYPE
 from mobbet.demo.recordings import CLIP, good_motor
 from mobbet.media import recordings, transcoding
+from mobbet.media.sniffing import sniff
 
 
 class RecordingTests(unittest.TestCase):
@@ -48,10 +49,12 @@ class RecordingTests(unittest.TestCase):
             ("a.mp3", "libmp3lame", "mp3"),
             ("a.m4a", "aac", "ipod"),
             ("a.opus", "libopus", "ogg"),
+            ("a.weba", "libopus", "webm"),
             ("a.flac", "flac", "flac"),
         ):
             with self.subTest(name):
                 path, row = self.encoded(name, codec, format), BY_ENDING[name[2:]]
+                self.assertEqual(sniff(path, name), row)
                 self.assertIn(b"Secret title", path.read_bytes())
                 found = recordings.look(path, row, name)
                 heard = recordings.hear(path, name, found.seconds)

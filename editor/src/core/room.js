@@ -3,7 +3,7 @@ import "../docket/docket.js";
 import "../shell/shell.js";
 import { Outline } from "../panels/outline.js";
 import { NoteMarks } from "../panels/notemarks.js";
-import { readyForPhones } from "../panels/phone.js";
+import { PHONE, readyForPhones } from "../panels/phone.js";
 import { Proof, ProofMarks } from "../panels/proof.js";
 import { Splitting } from "../panels/splitting.js";
 import { Writers, showWriters } from "../panels/writers.js";
@@ -73,6 +73,7 @@ addEventListener("online", () => {
 const { editor, blockLine, tools, putFiles } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks, NoteMarks, Writers], tellTask, offerTask });
 showWriters(editor);
 readyForPhones({ tools, editor, camera: at("camera"), put: putFiles });
+addEventListener("load", () => PHONE.matches && import("../panels/recording.js").then(({ readyToRecord }) => readyToRecord(at("record"), tellTask, putFiles), () => {}));
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {

@@ -4,6 +4,7 @@ import "../shell/shell.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
+import { newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
 import { openSheet } from "./sheet.js";
 
@@ -188,15 +189,11 @@ function askBeforeLeaving() {
 
 async function begin() {
   const blog = room.blogs[asked.get("blog")] ? asked.get("blog") : room.blog;
-  const key = crypto.randomUUID();
-  const empty = { type: "doc", content: [{ type: "paragraph" }] };
-  await keepPost({
-    key, blog, person: room.person, at: Date.now(), title: "", subtitle: "", document: empty, categories: [], tags: "", readers: "everyone",
-    when: { kind: "draft", wall: "" }, isWaiting: false, isSent: false, id: 0, revision: 0, items: {}, done: {}, problems: {}, hasMet: false, isApart: false,
-  });
+  const post = newPost(room.person, blog);
+  await keepPost(post);
   navigator.storage?.persist?.();
-  history.replaceState(null, "", `${room.to.device}?post=${key}`);
-  return key;
+  history.replaceState(null, "", `${room.to.device}?post=${post.key}`);
+  return post.key;
 }
 
 if (asked.get("begin")) openSheet(await begin());

@@ -2,12 +2,13 @@
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { readyForPhones } from "../panels/phone.js";
-import { changePost, filesOf, keepFile, postOf } from "./kept.js";
+import { readyToRecord } from "../panels/recording.js";
+import { changePost, dropPost, filesOf, keepFile, postOf, postsOf } from "./kept.js";
+import { kindOf } from "./posts.js";
 import { localNumber, sendAll } from "./sending.js";
 
 const at = (id) => document.getElementById(id);
 const QUIET = 250;
-const KIND = { image: "picture", audio: "sound", video: "video" };
 
 function tellTask(words, isBad = false) {
   const line = document.querySelector("#actions .told");
@@ -17,7 +18,7 @@ function tellTask(words, isBad = false) {
 
 // A file as the surface knows items of the library, under a number of the device's own.
 function itemOf(file) {
-  const kind = KIND[file.blob.type.split("/")[0]] ?? "file";
+  const kind = kindOf(file.blob.type);
   const address = URL.createObjectURL(file.blob);
   room.pixels[file.id] = address;
   return { id: file.id, src: `media:${file.id}`, kind, name: file.name, alt: "", caption: "", credit: "", play: address, picture: address, has_picture: kind === "picture", seconds: 0, state: "here" };
@@ -60,6 +61,7 @@ export async function openSheet(key) {
   const { surfaceOf } = await import("../core/surface.js");
   const { editor, tools, putFiles } = surfaceOf(room, { label: "Text of the post", title: at("title"), tellTask, offerTask: (words) => tellTask(words) });
   readyForPhones({ tools, editor, camera: at("camera"), put: putFiles });
+  readyToRecord(at("record"), tellTask, putFiles);
 
   let timer = 0;
   let isKeeping = Promise.resolve();
@@ -86,6 +88,7 @@ export async function openSheet(key) {
 
   docketOf(post, blog, keepNow);
   drawState(post);
+  if (post.isShared) offerToAdd(post, keepNow);
 
   at("send").addEventListener("click", async () => {
     await keepNow({ isWaiting: !post.isWaiting, problems: {} });
@@ -99,6 +102,24 @@ export async function openSheet(key) {
   if (!post.title) at("title").focus();
   performance.mark("mobbet:ready");
   window.mobbetDevice = { editor, kept: () => (timer ? keepNow() : isKeeping) };
+}
+
+// What was shared can go into a post that was begun before.
+async function offerToAdd(post, keepNow) {
+  const others = (await postsOf(room.person)).filter((one) => one.key !== post.key && !one.isSent);
+  if (!others.length) return;
+  at("add").hidden = false;
+  fill(at("add-to"), [["", "a post of its own"], ...others.map((one) => [one.key, `“${one.title || "Untitled"}”`])], "");
+  at("add-to").addEventListener("change", async () => {
+    await keepNow();
+    const other = others.find((one) => one.key === at("add-to").value);
+    const { document, title } = await postOf(post.key);
+    const words = title ? [{ type: "paragraph", content: [{ type: "text", text: title }] }] : [];
+    for (const file of await filesOf(post.key)) await keepFile({ ...file, post: other.key });
+    await changePost(other.key, { document: { ...other.document, content: [...other.document.content, ...words, ...document.content] }, at: Date.now() });
+    await dropPost(post.key);
+    location.href = `${room.to.device}?post=${other.key}`;
+  });
 }
 
 async function sendNow(post) {

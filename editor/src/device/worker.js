@@ -1,7 +1,8 @@
 // The service worker: pages as they were last seen and what they need, a sheet for new posts without a network, and the sending of what waits.
 /* global TO: the addresses, which the server puts above this script */
-import { dropAll } from "./kept.js";
-import { sendAll } from "./sending.js";
+import { dropAll, keepFile, keepPost } from "./kept.js";
+import { blockOf, newPost, paragraphOf } from "./posts.js";
+import { localNumber, sendAll } from "./sending.js";
 
 const CACHE = "mobbet-pages-2";
 const PATIENCE = 4000; // milliseconds until a page that is kept is shown in the place of one that does not come
@@ -45,6 +46,8 @@ async function page(request, path) {
     return first ?? kept;
   } catch (error) {
     if (kept) return kept;
+    const desk = path === "/" ? await lastDesk() : null;
+    if (desk) return desk;
     const sheet = await known(TO.device);
     if (!sheet) throw error;
     return path === TO.device ? sheet : Response.redirect(`${TO.device}?away=${encodeURIComponent(path)}`);
@@ -59,6 +62,28 @@ async function begin(request, slug) {
     if (!(await known(TO.device))) throw error;
     return Response.redirect(`${TO.device}?blog=${slug}&begin=yes`, 303);
   }
+}
+
+// What another program shares becomes a post on this device.
+async function share(request) {
+  const sheet = await known(TO.device);
+  if (!sheet) return fetch(request);
+  const form = await request.formData();
+  const { person, blog } = JSON.parse(/id="room">([^<]*)</.exec(await sheet.text())[1]);
+  const post = newPost(person, blog, { title: String(form.get("title") ?? "").slice(0, 300), isShared: true });
+  const words = ["text", "url"].map((name) => String(form.get(name) ?? "").trim()).filter(Boolean).join(" ");
+  const files = form.getAll("files").filter((one) => one instanceof File && one.size).map((blob) => ({ post: post.key, id: localNumber(), name: blob.name || "shared", blob }));
+  const content = [...(words ? [paragraphOf(words)] : []), ...files.map(blockOf)];
+  if (content.length) post.document.content = content;
+  for (const file of files) await keepFile(file);
+  await keepPost(post);
+  return Response.redirect(`${TO.device}?post=${post.key}`, 303);
+}
+
+// Opened without a network, the application shows the desk as it was last seen.
+async function lastDesk() {
+  const found = (await (await caches.open(CACHE)).keys()).map(({ url }) => new URL(url)).reverse().find(({ pathname, search }) => isDesk(pathname) && !search);
+  return found ? Response.redirect(found.pathname) : null;
 }
 
 async function fromCacheFirst(request) {
@@ -84,6 +109,7 @@ self.addEventListener("fetch", (event) => {
   if (request.method === "POST" && pathname === TO.signIn) event.waitUntil(forgetPages());
   const slug = request.mode === "navigate" ? begunFor(pathname) : "";
   if (slug) event.respondWith(begin(request, slug));
+  else if (request.method === "POST" && pathname === TO.share) event.respondWith(share(request));
   else if (request.method !== "GET") return;
   else if (request.mode === "navigate") event.respondWith(page(request, pathname));
   else if (isKept(pathname)) event.respondWith(fromCacheFirst(request));

@@ -18,8 +18,17 @@ export async function waiting() {
   }
 }
 
+// The installed application shows on its icon how much waits: here, and for this person on the blog.
+function tellBadge(count) {
+  const waits = document.querySelector("[data-waits]");
+  if (!navigator.setAppBadge || !waits) return;
+  const all = count + Number(waits.dataset.waits);
+  (all ? navigator.setAppBadge(all) : navigator.clearAppBadge()).catch(() => {});
+}
+
 async function tellWaiting() {
   const count = (await waiting()).length;
+  tellBadge(count);
   if (!sign) return;
   sign.hidden = !count;
   sign.textContent = `${count} post${count === 1 ? "" : "s"} on this device`;

@@ -30,6 +30,7 @@ TYPES: tuple[FileType, ...] = (
     FileType("image/svg+xml", PICTURE, "SVG", ("svg",)),
     FileType("audio/mpeg", SOUND, "MP3", ("mp3",)),
     FileType("audio/mp4", SOUND, "M4A", ("m4a", "m4b")),
+    FileType("audio/webm", SOUND, "WebM sound", ("weba",)),
     FileType("audio/ogg", SOUND, "Ogg", ("ogg", "oga", "opus")),
     FileType("audio/wav", SOUND, "WAV", ("wav",)),
     FileType("audio/flac", SOUND, "FLAC", ("flac",)),

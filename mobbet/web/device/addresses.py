@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from mobbet.web.shell.address import Address
 
-device = Address("/device", "post", "blog")
+device = Address("/device", "post", "blog", "begin")
 """The posts begun on this device; the page is kept there and opens without a network."""
+device_share = Address("/device/share")
+"""Where the device's share sheet sends texts, addresses and files."""
 device_steps = Address("/device/steps")
 """Where what was done without a network is sent, one step a request."""
 device_ready = Address("/device/ready")

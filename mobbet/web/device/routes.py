@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, File, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import offline_steps
+from mobbet.actions import offline_steps, shared_drafts
 from mobbet.actions.offline_steps import Step
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import PASSWORD, VISIBILITIES
@@ -24,7 +24,10 @@ from mobbet.web.library import addresses as to_library
 from mobbet.web.shell import static_files
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
+from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import page
+from mobbet.web.shell.routes import see_other
+from mobbet.web.shell.security import MAY_RECORD
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.sheet import sheet_addresses, sheet_facts, sheet_style
@@ -58,7 +61,8 @@ def device(here: Here, me: Me) -> Response:
             here.settings.limits.words,
             licences,
             letters,
-        )
+        ),
+        headers=MAY_RECORD,
     )
 
 
@@ -97,6 +101,24 @@ def carry_out(here: Here, me: Me, step: SentStep) -> Response:
     return JSONResponse(
         asdict(offline_steps.carry_out(here, me, Step(step.key, step.act, step.post, step.args)))
     )
+
+
+@router.post(to_device.device_share.route)
+def take_shared(
+    here: Here,
+    me: Me,
+    title: Text = "",
+    text: Text = "",
+    url: Text = "",
+    files: Annotated[list[UploadFile] | None, File()] = None,
+) -> Response:
+    """Makes a draft of what a device's share sheet sends, where no service worker keeps it on the device."""
+    mine = blogs.of_person(here.db, me.id)
+    if not mine:
+        raise NotAllowed("You work on no blog, so there is nowhere to put this.")
+    named = [(file.filename or "file", file.file) for file in files or ()]
+    post = shared_drafts.make(here, me, mine[0].slug, title, " ".join(f"{text} {url}".split()), named)
+    return see_other(to_write.write(post.id))
 
 
 @router.get(to_device.device_posts.route)

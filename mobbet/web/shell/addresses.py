@@ -28,6 +28,7 @@ static_file = Address("/static/{digest}/{name}")
 changes = Address("/changes/{slug}")
 blog_back = Address("/blogs/back")
 """Where a blog is brought back that was set aside."""
+manifest = Address("/app.webmanifest")
 service_worker = Address("/worker.js")
 favicon = Address("/favicon.ico")
 

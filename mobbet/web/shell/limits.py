@@ -41,6 +41,7 @@ BODIES = (
         re.compile(r"/posts/\d+/(?:text|text/over|text/apart|preview/live|proof|compared)"), 0, 12 * MB
     ),
     BodyLimit(re.compile(r"/device/steps"), 0, 12 * MB),
+    BodyLimit(re.compile(r"/device/share"), 0, 12 * MB, is_file=True),
     BodyLimit(re.compile(r"/desk/[^/]+/(?:pasted|kept/)|/documents/\w+"), 0, 12 * MB),
     BodyLimit(re.compile(r"/desk/[^/]+/(?:filing/addresses/import|timetable/days)"), 0, 6 * MB),
     BodyLimit(re.compile(r"/library/\d+/captions"), 0, 3 * MB),

@@ -35,6 +35,8 @@ ROUTES: dict[str, Action | Free] = {
     "GET /device": ANYBODY,
     "POST /device/steps": ANYBODY,
     "GET /device/posts": ANYBODY,
+    "POST /device/share": ANYBODY,
+    "GET /app.webmanifest": PUBLIC,
     "GET /desk/{slug}/accounts": Action.OWN_HOUSE,
     "POST /desk/{slug}/accounts/add": Action.OWN_HOUSE,
     "POST /desk/{slug}/accounts/{number}/word": Action.OWN_HOUSE,

@@ -6,7 +6,7 @@ import re
 from urllib.parse import urlsplit
 
 APP_POLICY = (
-    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' blob:; font-src 'self'; connect-src 'self'; "
+    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' blob:; font-src 'self'; connect-src 'self'; manifest-src 'self'; "
     "media-src 'self' blob:; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 )
 SITE_POLICY = (
@@ -56,6 +56,8 @@ LETTER_POLICY = "default-src 'none'; img-src 'self'; style-src 'unsafe-inline'; 
 """For a letter as it is looked at: its styles stand in its elements, as mail programs need it; nothing runs."""
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 Headers = dict[bytes, bytes]
+MAY_RECORD = {"permissions-policy": "camera=(), geolocation=(), microphone=(self), payment=(), usb=()"}
+"""On the pages on which sound is recorded, when somebody asks for it."""
 COMMON = [
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"same-origin"),

@@ -21,6 +21,7 @@ TYPES = {
     ".js": "text/javascript; charset=utf-8",
     ".woff2": "font/woff2",
     ".svg": "image/svg+xml",
+    ".png": "image/png",
 }
 
 

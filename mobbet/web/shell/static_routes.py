@@ -12,10 +12,12 @@ from mobbet.web.device import addresses as to_device
 from mobbet.web.library import addresses as to_library
 from mobbet.web.public.bodies import best_encoding
 from mobbet.web.shell import addresses as to_shell
-from mobbet.web.shell.static_files import TYPES, compressed_file, file_named
+from mobbet.web.shell.static_files import TYPES, address_of, compressed_file, file_named
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
+SHARED = ["image/*", "audio/*", "video/*", "text/*", ".md", ".pdf"]
+"""What the share sheet of a device may send."""
 
 
 @router.get(to_shell.static_file.route)
@@ -31,6 +33,31 @@ def staticfile_named(request: Request, digest: str, name: str) -> Response:
     return Response(file.encodings.get(encoding, file.body), media_type=file.type, headers=headers)
 
 
+@router.get(to_shell.manifest.route)
+def manifest() -> Response:
+    """What a device must know to install the application (W3C Web Application Manifest), and what its share sheet may send."""
+    icons = [
+        {"src": address_of(f"{name}.png"), "sizes": f"{size}x{size}", "type": "image/png", "purpose": purpose}
+        for name, size, purpose in (
+            ("app-192", 192, "any"),
+            ("app-512", 512, "any"),
+            ("app-cut-512", 512, "maskable"),
+        )
+    ]
+    shared = {"title": "title", "text": "text", "url": "url", "files": [{"name": "files", "accept": SHARED}]}
+    found = {
+        "name": "Mobbet", "short_name": "Mobbet", "description": "Write, file, schedule and publish the posts of your blog.",
+        "id": "/", "start_url": "/", "scope": "/", "display": "standalone", "background_color": "#e7ebe6", "theme_color": "#43204a", "icons": icons,
+        "shortcuts": [{"name": "New post", "url": to_device.device(begin="yes")}],
+        "share_target": {"action": to_device.device_share(), "method": "POST", "enctype": "multipart/form-data", "params": shared},
+    }  # fmt: skip
+    return Response(
+        json.dumps(found),
+        media_type="application/manifest+json",
+        headers={"Cache-Control": "public, max-age=3600"},
+    )
+
+
 @router.get(to_shell.service_worker.route)
 def offline() -> Response:
     """The service worker; it stands at the root so that it may look after every page."""
@@ -42,6 +69,7 @@ def offline() -> Response:
         "signIn": to_shell.sign_in(),
         "sending": {"steps": to_device.device_steps(), "library": to_library.library("SLUG")},
         "kept": [to_shell.static_file.stem, to_library.picture.stem],
+        "share": to_device.device_share(),
         "signOut": to_shell.sign_out(),
     }
     return Response(

@@ -46,6 +46,7 @@ from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text, Texts
 from mobbet.web.shell.rendering import html_of, page
 from mobbet.web.shell.routes import see_other
+from mobbet.web.shell.security import MAY_RECORD
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import WritePage
@@ -106,7 +107,8 @@ def write(request: Request, here: Here, me: Me, post_id: int, first: str = "") -
             [Choice(one.key, one.words) for one in LICENCES if one.key],
             sheet_style(here, blog),
             first_picture(document, room["items"]),
-        )
+        ),
+        headers=MAY_RECORD,
     )
 
 

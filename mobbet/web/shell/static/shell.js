@@ -1,1 +1,1 @@
-/* sources 8aed09bf921982c9dbd52b11ff0688a0b96ae715cdcce3376641118143e29c1c */import"./editor-chunk-B2BV4BAY.js";
+/* sources cb8df82291b47108c65bd0f13373c935c825acef40b9ed062131372d8ebfb381 */import"./editor-chunk-BRFWJFCM.js";

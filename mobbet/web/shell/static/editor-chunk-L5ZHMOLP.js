@@ -1,1 +1,0 @@
-/* sources 8aed09bf921982c9dbd52b11ff0688a0b96ae715cdcce3376641118143e29c1c */var e=JSON.parse(document.getElementById("room").textContent);e.pixels={};export{e as a};

@@ -1,1 +1,0 @@
-/* sources 8aed09bf921982c9dbd52b11ff0688a0b96ae715cdcce3376641118143e29c1c */import{h as r}from"./editor-chunk-ILOH4IY6.js";import"./editor-chunk-ZUHHFEDD.js";import"./editor-chunk-L5ZHMOLP.js";import"./editor-chunk-RVCLGSZU.js";export{r as surfaceOf};
