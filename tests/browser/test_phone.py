@@ -125,6 +125,19 @@ class WritingTests(PhoneCase):
         expect(self.page.locator(".ProseMirror .about .input").first).to_be_visible()
         self.wait_saved()
 
+    def test_a_large_picture_is_scaled_before_it_is_sent_unless_one_chose_otherwise(self) -> None:
+        large = {"name": "bench.jpg", "mimeType": "image/jpeg", "buffer": picture(4000, 1000, "JPEG")}
+        for choice, width in (("", 2560), ("yes", 4000)):
+            self.open("/device")
+            self.page.select_option("#scaled", value=choice)
+            self.open("/desk/mending-bench")
+            self.begin()
+            self.page.locator(".ProseMirror").focus()
+            self.page.set_input_files("#camera", large)
+            expect(self.page.locator(".ProseMirror .picture")).to_have_count(1)
+            db = self.server.workshop.db
+            self.assertEqual(db.value("SELECT width FROM media ORDER BY id DESC LIMIT 1"), width)
+
     def test_a_sound_is_recorded_in_place(self) -> None:
         self.begin()
         self.page.locator(".ProseMirror").focus()

@@ -1,6 +1,7 @@
 // “On this device”: what was begun without a network, and the sheet for new posts, which needs none.
 import { keep, choose, chosen } from "../shell/device.js";
 import "../shell/shell.js";
+import { AS_THEY_ARE } from "../../../mobbet/web/shell/static/uploading.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
@@ -149,6 +150,8 @@ async function dropUntouched() {
 async function list() {
   await dropUntouched();
   at("keeps").value = chosen();
+  at("scaled").value = localStorage.getItem(AS_THEY_ARE) ?? "";
+  at("scaled").addEventListener("change", () => localStorage.setItem(AS_THEY_ARE, at("scaled").value));
   at("keeps").addEventListener("change", () => choose(at("keeps").value));
   at("begin").addEventListener("click", () => {
     location.href = `${room.to.device}?begin=yes&blog=${asked.get("blog") ?? ""}`;

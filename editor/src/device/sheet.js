@@ -1,4 +1,5 @@
 // The sheet of a post that is begun on this device: the writing surface, and the docket as one sentence. Every change is kept at once.
+import { smaller } from "../../../mobbet/web/shell/static/uploading.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { readyForPhones } from "../panels/phone.js";
@@ -45,7 +46,8 @@ export async function openSheet(key) {
   Object.assign(room, { ...blog, to: { ...blog.to, ...room.to }, document: post.document, items: {}, post: 0 });
   for (const file of await filesOf(key)) room.items[file.id] = itemOf(file);
   room.keepHere = async (file) => {
-    const kept = { post: key, id: localNumber(), name: file.name || "picture.png", blob: file };
+    const blob = await smaller(file);
+    const kept = { post: key, id: localNumber(), name: blob.name || "picture.png", blob };
     await keepFile(kept);
     return itemOf(kept);
   };

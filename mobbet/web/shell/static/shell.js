@@ -1,1 +1,1 @@
-/* sources cb8df82291b47108c65bd0f13373c935c825acef40b9ed062131372d8ebfb381 */import"./editor-chunk-BRFWJFCM.js";
+/* sources 7e39d3375f4cc561f965048f5a62eb5607771fd4f170e5f57601078dd87998b5 */import"./editor-chunk-2TOC6ZOO.js";

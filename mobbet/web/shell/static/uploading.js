@@ -37,6 +37,27 @@ export function sizeOf(file) {
   });
 }
 
+const LARGEST_SIDE = 2560; // pixels
+const SCALED = ["image/jpeg", "image/png", "image/webp"];
+export const AS_THEY_ARE = "mobbet:pictures-as-they-are";
+
+// A picture as a phone sends it: upright, and no larger than a page shows it; the file itself where it is small, or where somebody chose so.
+export async function smaller(file) {
+  if (!SCALED.includes(file.type) || !matchMedia("(pointer: coarse)").matches || localStorage.getItem(AS_THEY_ARE)) return file;
+  try {
+    const bitmap = await createImageBitmap(file, { imageOrientation: "from-image" });
+    const part = LARGEST_SIDE / Math.max(bitmap.width, bitmap.height);
+    if (part >= 1) return file;
+    const canvas = Object.assign(document.createElement("canvas"), { width: Math.round(bitmap.width * part), height: Math.round(bitmap.height * part) });
+    canvas.getContext("2d").drawImage(bitmap, 0, 0, canvas.width, canvas.height);
+    const type = file.type === "image/png" ? "image/png" : "image/jpeg";
+    const blob = await new Promise((resolve) => canvas.toBlob(resolve, type, 0.9));
+    return blob && blob.size < file.size ? new File([blob], file.name.replace(/\.\w+$/, type === "image/png" ? ".png" : ".jpg"), { type }) : file;
+  } catch {
+    return file; // the browser cannot read it; the server may
+  }
+}
+
 // `tell({state, part, words})`: 'waiting', 'sending' with the part sent, 'done' with the item, 'failed' with why.
 export class Upload {
   constructor(file, address, limits, tell) {
@@ -59,6 +80,7 @@ export class Upload {
   async send() {
     try {
       if (this.isCancelled) return;
+      this.file = await smaller(this.file);
       const reason = await refusal(this.file, this.limits);
       if (reason) {
         this.tell({ state: "failed", words: reason, isFinal: true });

@@ -1,1 +1,0 @@
-/* sources cb8df82291b47108c65bd0f13373c935c825acef40b9ed062131372d8ebfb381 */import{h as r}from"./editor-chunk-PGY5GTAX.js";import"./editor-chunk-3GAL5TJ6.js";import"./editor-chunk-H4PUVJBL.js";import"./editor-chunk-Q5NIISTK.js";export{r as surfaceOf};
