@@ -141,6 +141,7 @@ class FilingPage:
     tree: list[TreeRow]
     total: int
     boxes: list[MapBox]
+    narrow_boxes: list[MapBox]
     chosen: Chosen | None
     paths: list[str]
     pictures: Pictures | None

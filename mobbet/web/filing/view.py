@@ -41,7 +41,8 @@ from mobbet.web.library import addresses as to_library
 from mobbet.web.public import addresses as to_public
 from mobbet.web.shell.bar import bar_for
 
-MAP_WIDTH, MAP_HEIGHT = 800.0, 330.0
+WIDE, NARROW = (800.0, 330.0), (380.0, 460.0)
+"""The sizes in which the map is drawn: for a desk, and for a phone, whole in both."""
 MOST_OPEN = 150
 MOST_PICTURES = 11
 """A tree of up to so many categories stands open as a whole."""
@@ -97,7 +98,8 @@ def page(
         needs_category=rule.least > 0,
         tree=_rows(subjects, counts, chosen, opened, blog),
         total=len(subjects),
-        boxes=boxes(subjects, counts, chosen, now),
+        boxes=boxes(subjects, counts, chosen, now, WIDE),
+        narrow_boxes=boxes(subjects, counts, chosen, now, NARROW),
         chosen=shown,
         paths=[path_in_words(subjects, subject.id) for _, subject in tree(subjects.values())] if can_keep(workshop, person, blog) else [],
         pictures=pictures(workshop, blog, "", shown.picture) if shown else None,
@@ -149,9 +151,13 @@ def _rows(
 
 
 def boxes(
-    subjects: Mapping[int, Subject], counts: Mapping[int, Count], chosen: int | None, now: int
+    subjects: Mapping[int, Subject],
+    counts: Mapping[int, Count],
+    chosen: int | None,
+    now: int,
+    size: tuple[float, float],
 ) -> list[MapBox]:
-    """The map of the blog: areas by posts, those of subcategories within; empty categories get a narrow strip."""
+    """The map of the blog in that width and height: areas by posts, those of subcategories within; empty categories get a narrow strip."""
     below: dict[int | None, list[Subject]] = {}
     for subject in subjects.values():
         below.setdefault(subject.parent_id, []).append(subject)
@@ -177,7 +183,7 @@ def boxes(
             if has_parts:
                 lay(subject.id, place.inside(4, 22), depth + 1)
 
-    lay(None, Box(1, 1, MAP_WIDTH - 2, MAP_HEIGHT - 2), 0)
+    lay(None, Box(1, 1, size[0] - 2, size[1] - 2), 0)
     return made
 
 
