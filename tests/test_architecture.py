@@ -399,6 +399,8 @@ class RightsTests(unittest.TestCase):
         "invitations.take": "the link of the letter is the right",
         "offline_steps.carry_out": "what the step does asks",
         "offline_steps.recent_posts": "one's own",
+        "pushing.choose": "one's own",
+        "pushing.tell": "within what asked already",
         "recording.note": "keeps who did it",
         "recording.note_everywhere": "keeps who did it",
     }
@@ -410,7 +412,7 @@ class RightsTests(unittest.TestCase):
         "notes.leave_as_reader", "notes.answer_as_reader", "reading_copies.enter", "reading_copies.note_progress",
         "people.end_begun_sign_in", "account_links.choose_password", "account_links.ask_for_password", "account_links.confirm_address",
         "factors.person_of_passkey", "record.forget_old", "people.with_password", "invitations.take_as_new",
-        "subscribers.ask", "subscribers.confirm", "subscribers.change", "subscribers.end_by_key", "subscribers.forget_unconfirmed", "mailings.bring_up_to_date", "mail_sending.send_due", "comments.change", "comment_letters.tell_daily", "mentions.receive", "mentions.tell_some", "announcing.go_round", "asking.answer", "sending_on.send", "read_slips.tell_daily",
+        "subscribers.ask", "subscribers.confirm", "subscribers.change", "subscribers.end_by_key", "subscribers.forget_unconfirmed", "mailings.bring_up_to_date", "mail_sending.send_due", "comments.change", "comment_letters.tell_daily", "mentions.receive", "mentions.tell_some", "announcing.go_round", "asking.answer", "sending_on.send", "read_slips.tell_daily", "pushing.public_key", "pushing.send_waiting",
     }  # fmt: skip
     """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""
 

@@ -6,12 +6,15 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
+from mobbet.actions import pushing
+from mobbet.actions.access import is_keeper
 from mobbet.actions.blogs import chosen_blogs
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core.pushes import FAILED
 from mobbet.publish import export
 from mobbet.publish.published import Published
-from mobbet.store import blogs, editions, placements
+from mobbet.store import blogs, editions, people, placements
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 
@@ -86,3 +89,9 @@ def note_problem(workshop: Workshop, blog: Blog, problem: str) -> None:
     if editions.publication_problem(workshop.db, blog.id) != problem:
         with changing(workshop):
             editions.set_publication_problem(workshop.db, blog.id, problem, workshop.clock())
+            if problem:
+                keepers = [
+                    one for one in people.of_blog(workshop.db, blog.id) if is_keeper(workshop, one, blog)
+                ]
+                words = f"{blog.name}: something could not go out. {problem}"
+                pushing.tell(workshop, keepers, FAILED, words, f"/desk/{blog.slug}")

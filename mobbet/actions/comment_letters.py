@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from mobbet.actions import letters_to_colleagues
+from mobbet.actions import letters_to_colleagues, pushing
 from mobbet.actions.access import owned_blog
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.comments import WAITS
 from mobbet.core.errors import BadInput
 from mobbet.core.numbers import counted
+from mobbet.core.pushes import COMMENT
 from mobbet.core.timing import local
 from mobbet.store import blogs, comments, people, posts
 from mobbet.store.blogs import Blog
@@ -40,11 +41,15 @@ def set_rule(workshop: Workshop, person: Person, slug: str, often: str, to: str)
 
 
 def tell_of_waiting(workshop: Workshop, blog: Blog, comment: Comment) -> None:
-    """Writes about a comment that waits, where each is told of; within a unit of work."""
-    if blog.comment_letters == EACH and comment.state == WAITS:
-        title = posts.by_id(workshop.db, comment.post_id)
-        words = f"{comment.name} commented on “{title.title if title else 'a post'}”, which waits to be read"
-        for person in _whom(workshop, blog, comment):
+    """Tells of a comment that waits: devices that want to hear of it, and by letter where each is told of; within a unit of work."""
+    if comment.state != WAITS:
+        return
+    title = posts.by_id(workshop.db, comment.post_id)
+    words = f"{comment.name} commented on “{title.title if title else 'a post'}”, which waits to be read"
+    whom = _whom(workshop, blog, comment)
+    pushing.tell(workshop, whom, COMMENT, f"{blog.name}: {words}", f"/desk/{blog.slug}/comments")
+    if blog.comment_letters == EACH:
+        for person in whom:
             letters_to_colleagues.write(workshop, person, blog, words, comment.text)
 
 

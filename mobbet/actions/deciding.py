@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from mobbet.actions import approvals
+from mobbet.actions import approvals, pushing
 from mobbet.actions.access import editable_post, has_right, other_post, told_title
 from mobbet.actions.letters_to_colleagues import write
 from mobbet.actions.recording import note
@@ -10,6 +10,7 @@ from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.approval import ASKED, BACK, OUTLASTS, TAKEN_BACK, YES
 from mobbet.core.errors import BadInput, Refused
+from mobbet.core.pushes import WORD
 from mobbet.core.rights import Action
 from mobbet.store import decisions, events, people, posts
 from mobbet.store.blogs import Blog
@@ -56,6 +57,8 @@ def ask(
         for one in colleagues:
             if of in (0, one.id):
                 write(workshop, one, blog, words, remark, server, post.id)
+        asked = [one for one in colleagues if of in (0, one.id)]
+        pushing.tell(workshop, asked, WORD, f"{blog.name}: {words}", f"/posts/{post.id}")
     workshop.on_change()
 
 

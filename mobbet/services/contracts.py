@@ -184,6 +184,8 @@ class OtherPages(Protocol):
     def post(
         self, address: str, fields: dict[str, str], headers: dict[str, str] | None = None
     ) -> OtherPage: ...
+    def send(self, address: str, body: bytes, headers: dict[str, str]) -> int:
+        """Posts bytes; answers with the status."""
 
 
 @dataclass(frozen=True)

@@ -61,6 +61,13 @@ class PublicPages:
 
         return self._done(address, send)
 
+    def send(self, address: str, body: bytes, headers: dict[str, str]) -> int:
+        def post(web: Web) -> OtherPage:
+            with web.asked("POST", address, AGENT, body, headers) as response:
+                return OtherPage(address, response.status_code, "", [], b"")
+
+        return self._done(address, post).status
+
     def _done(self, address: str, work: Callable[[Web], OtherPage]) -> OtherPage:
         try:
             with Web(self._seconds, self._resolve, self._transport, named=self._inside) as web:

@@ -7,6 +7,7 @@ import { say } from "../core/messages.js";
 import { dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
 import { newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
+import { readyForNotices } from "./notices.js";
 import { openSheet } from "./sheet.js";
 
 const at = (id) => document.getElementById(id);
@@ -171,6 +172,7 @@ async function list() {
     draw();
     tellRoom();
   });
+  readyForNotices();
   tellNetwork();
   await draw();
   tellRoom();

@@ -157,6 +157,16 @@ async function tell() {
   for (const client of await self.clients.matchAll()) client.postMessage("sent");
 }
 
+// What the server tells this device of; pressed, it opens where that is settled.
+self.addEventListener("push", (event) => {
+  const { kind, words, address } = event.data?.json() ?? {};
+  if (words) event.waitUntil(self.registration.showNotification("Mobbet", { body: words, tag: `${kind} ${address}`, data: { address }, icon: TO.icon }));
+});
+self.addEventListener("notificationclick", (event) => {
+  event.notification.close();
+  event.waitUntil(self.clients.openWindow(event.notification.data.address));
+});
+
 self.addEventListener("sync", (event) => event.tag === "mobbet-send" && event.waitUntil(send()));
 self.addEventListener("message", (event) => {
   if (event.data.keep) event.waitUntil(keep(event.data.keep).then(tell));

@@ -56,6 +56,13 @@ async function sendWaiting() {
   (await navigator.serviceWorker.ready).active.postMessage({ send: true });
 }
 
+// Whoever signs out is told of nothing here any more.
+async function endNotices() {
+  localStorage.removeItem("mobbet:notices");
+  const registration = await navigator.serviceWorker?.getRegistration();
+  await (await registration?.pushManager?.getSubscription())?.unsubscribe();
+}
+
 // What has not been sent would be lost with signing out: it is asked once.
 document.addEventListener("submit", async (event) => {
   const form = event.target;
@@ -65,6 +72,7 @@ document.addEventListener("submit", async (event) => {
   else {
     form.dataset.sure = "yes";
     localStorage.removeItem(LAST);
+    await endNotices().catch(() => {});
     form.submit();
   }
 });

@@ -12,6 +12,8 @@ class ScriptedPages:
     def __init__(self, pages: dict[str, OtherPage] | None = None) -> None:
         self.pages = pages or {}
         self.sent: list[tuple[str, dict[str, str]]] = []
+        self.bytes_sent: list[tuple[str, bytes, dict[str, str]]] = []
+        self.statuses: dict[str, int] = {}
 
     def get(self, address: str) -> OtherPage:
         if address not in self.pages:
@@ -21,3 +23,7 @@ class ScriptedPages:
     def post(self, address: str, fields: dict[str, str], headers: dict[str, str] | None = None) -> OtherPage:
         self.sent.append((address, fields))
         return OtherPage(address, 202, "", [], b"")
+
+    def send(self, address: str, body: bytes, headers: dict[str, str]) -> int:
+        self.bytes_sent.append((address, body, headers))
+        return self.statuses.get(address, 201)

@@ -19,5 +19,7 @@ class DevicePage:
     """{visibility that needs nothing else: its words}."""
     limits: str
     licences: list[Choice]
+    notices: dict[str, str]
+    """{kind of notice that a device may be told of: its words}."""
     letters: dict[str, str]
     """{blog: the address of the letters of its look}, of those that do not have the usual ones."""

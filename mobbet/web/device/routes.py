@@ -9,13 +9,14 @@ from fastapi import APIRouter, File, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import offline_steps, shared_drafts
+from mobbet.actions import offline_steps, pushing, shared_drafts
 from mobbet.actions.offline_steps import Step
 from mobbet.actions.workshop import Workshop
 from mobbet.core.audience import PASSWORD, VISIBILITIES
 from mobbet.core.document import schema
 from mobbet.core.errors import NotAllowed
 from mobbet.core.media.licences import LICENCES
+from mobbet.core.pushes import KINDS, read_device, read_kinds
 from mobbet.store import blogs
 from mobbet.store.people import Person
 from mobbet.web.device import addresses as to_device
@@ -47,6 +48,22 @@ class SentStep(BaseModel):
     args: dict[str, Any] = Field(default={}, max_length=12)
 
 
+class SentDevice(BaseModel):
+    """A device as its browser names it, and what it wants to be told of."""
+
+    endpoint: str = Field(max_length=3000)
+    public_key: str = Field(max_length=200)
+    secret: str = Field(max_length=100)
+    kinds: list[str] = Field(max_length=10)
+
+
+@router.post(to_device.device_notices.route)
+def choose_notices(here: Here, me: Me, sent: SentDevice) -> Response:
+    kinds = read_kinds(sent.kinds)
+    pushing.choose(here, me, read_device(sent.endpoint, sent.public_key, sent.secret), kinds)
+    return JSONResponse({"kinds": kinds})
+
+
 @router.get(to_device.device.route)
 def device(here: Here, me: Me) -> Response:
     mine = blogs.of_person(here.db, me.id)
@@ -60,6 +77,7 @@ def device(here: Here, me: Me) -> Response:
             readers,
             here.settings.limits.words,
             licences,
+            KINDS,
             letters,
         ),
         headers=MAY_RECORD,
@@ -78,12 +96,14 @@ def _room(here: Workshop, me: Person) -> dict[str, Any]:
         }
     return {
         "person": me.id,
+        "pushKey": pushing.public_key(here),
         "blog": next((blog.slug for blog in blogs.of_person(here.db, me.id)), ""),
         "blogs": rooms,
         "to": {
             "device": to_device.device(),
             "steps": to_device.device_steps(),
             "ready": to_device.device_ready(),
+            "notices": to_device.device_notices(),
             "room": to_write.write.stem,
             "library": to_library.library("SLUG"),
         },

@@ -36,6 +36,7 @@ ROUTES: dict[str, Action | Free] = {
     "POST /device/steps": ANYBODY,
     "GET /device/posts": ANYBODY,
     "POST /device/share": ANYBODY,
+    "POST /device/notices": ANYBODY,
     "GET /app.webmanifest": PUBLIC,
     "GET /desk/{slug}/accounts": Action.OWN_HOUSE,
     "POST /desk/{slug}/accounts/add": Action.OWN_HOUSE,

@@ -70,6 +70,7 @@ def offline() -> Response:
         "sending": {"steps": to_device.device_steps(), "library": to_library.library("SLUG")},
         "kept": [to_shell.static_file.stem, to_library.picture.stem],
         "share": to_device.device_share(),
+        "icon": address_of("app-192.png"),
         "signOut": to_shell.sign_out(),
     }
     return Response(

@@ -1,1 +1,1 @@
-/* sources 7e39d3375f4cc561f965048f5a62eb5607771fd4f170e5f57601078dd87998b5 */import"./editor-chunk-2TOC6ZOO.js";
+/* sources a17ede17115e267390aa4f6ab09d0e3580a7581f1c562d1b1574c7b9e7305c72 */import"./editor-chunk-EVFWCYKQ.js";

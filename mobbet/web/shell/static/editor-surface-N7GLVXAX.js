@@ -1,1 +1,0 @@
-/* sources 7e39d3375f4cc561f965048f5a62eb5607771fd4f170e5f57601078dd87998b5 */import{h as r}from"./editor-chunk-7SFBHA35.js";import"./editor-chunk-FZAJKZVR.js";import"./editor-chunk-EWIG7PPR.js";import"./editor-chunk-ODHFQ6FA.js";export{r as surfaceOf};
