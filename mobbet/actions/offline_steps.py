@@ -18,7 +18,7 @@ from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, Conflict, Refused
 from mobbet.core.filing import path_in_words
 from mobbet.core.timing import instant_of_wall, read_wall
-from mobbet.store import filing, offline_steps, slots
+from mobbet.store import filing, offline_steps, readers, slots
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
 
@@ -185,6 +185,7 @@ def facts_of(workshop: Workshop, person: Person, blog_slug: str, most_slots: int
             ([number, path_in_words(subjects, number)] for number in subjects),
             key=lambda pair: pair[1].casefold(),
         ),
+        "groups": [group.name for group in readers.groups(workshop.db, blog.id)],
         "tags": [tag.name for tag in filing.tag_counts(workshop.db, blog.id, most=MOST_TAGS)],
         "slots": [wall for wall, instant in free.items() if instant not in taken][:most_slots],
     }

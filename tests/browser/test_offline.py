@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import random
 import time
 from typing import Any
 
@@ -98,7 +99,7 @@ class JourneyTests(OfflineCase):
         self.page.select_option("#when", value=slot)
         self.kept()
         self.page.click("#send")
-        expect(self.page.locator("#actions .told")).to_contain_text("kept here")
+        expect(self.page.locator("#actions .told")).to_contain_text("8 things wait for the network")
         self.page.close()
         page = self.back()
         expect(page.locator("#on-device")).to_be_hidden(timeout=30_000)
@@ -166,6 +167,65 @@ class JourneyTests(OfflineCase):
         self.page.click("text=Write on")
         self.page.wait_for_function("() => window.mobbetDevice")
         expect(self.page.locator(".ProseMirror")).to_contain_text("And then")
+
+
+class RoomTests(OfflineCase):
+    def test_words_written_in_a_room_that_was_closed_are_sent_when_the_network_is_back(self) -> None:
+        self.new_post()
+        self.page.wait_for_function("() => window.mobbetRoom")
+        number = int(self.page.url.split("?")[0].rpartition("/")[2])
+        self.context.set_offline(True)
+        self.type("Written in a tunnel", "Nobody heard it.")
+        self.page.wait_for_timeout(600)
+        self.page.close()
+        time.sleep(16)  # a text that was kept just now belongs to a room that is open
+        page = self.back()
+        page.reload()
+        end = time.monotonic() + 20
+        while not self.titled("Written in a tunnel") and time.monotonic() < end:
+            page.wait_for_timeout(200)
+        self.assertEqual(self.titled("Written in a tunnel"), [number])
+
+
+class ChanceTests(OfflineCase):
+    def test_chance_changes_of_the_network_and_closed_pages_lose_nothing_and_double_nothing(self) -> None:
+        chance = random.Random(5)
+        self.begin_away()
+        key = self.page.url.rpartition("=")[2]
+        written = []
+        for step in range(14):
+            act = chance.choice(["write", "write", "send", "flip", "close", "tags"])
+            if act == "write":
+                written.append(f"word{step}")
+                self.type("By chance", f" word{step}")
+            elif act == "send":
+                self.page.evaluate("() => document.getElementById('send')?.click()")
+            elif act == "flip":
+                self.context.set_offline(chance.random() < 0.5)
+            elif act == "tags":
+                self.page.fill("#tags", f"tag{step}")
+                self.page.locator("#tags").blur()
+            self.page.wait_for_timeout(chance.randint(0, 300))
+            if act == "close" or not self.page.url.endswith(key):
+                if self.page.url.endswith(key):
+                    self.kept()
+                self.page.close()
+                self.page = self.new_page()
+                self.open(f"/device?post={key}")
+                self.page.wait_for_function("() => window.mobbetDevice")
+        self.kept()
+        self.context.set_offline(False)
+        if self.page.locator("#send").text_content() != "Do not send it yet":
+            self.page.click("#send")
+        end = time.monotonic() + 30
+        body = ""
+        while time.monotonic() < end and not all(one in body for one in written):
+            self.page.wait_for_timeout(300)
+            body = "".join(
+                posts.working(self.server.workshop.db, number).body for number in self.titled("By chance")
+            )
+        self.assertEqual([one for one in written if body.count(one) != 1], [])
+        self.assertEqual(len(self.titled("By chance")), 1)
 
 
 class ShareTests(OfflineCase):

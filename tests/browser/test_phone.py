@@ -149,6 +149,24 @@ class WritingTests(PhoneCase):
         expect(self.page.locator(".ProseMirror figure.sound")).to_contain_text("recording")
         self.wait_saved()
 
+    def test_dictation_leaves_a_document_that_is_one(self) -> None:
+        self.begin()
+        self.page.locator(".ProseMirror").focus()
+        session = self.context.new_cdp_session(self.page)
+        for words in ("three", "three plugs", "three plugs in a row"):
+            session.send(
+                "Input.imeSetComposition",
+                {"text": words, "selectionStart": len(words), "selectionEnd": len(words)},
+            )
+        session.send("Input.insertText", {"text": "Three plugs in a row."})
+        self.page.keyboard.press("Enter")
+        session.send("Input.insertText", {"text": "And a fuse."})
+        self.wait_saved()
+        self.assertEqual(
+            self.page.locator(".ProseMirror p").all_text_contents()[:2],
+            ["Three plugs in a row.", "And a fuse."],
+        )
+
     def test_the_top_line_says_that_the_network_is_away(self) -> None:
         self.begin()
         self.expected = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED")

@@ -4,6 +4,7 @@ import "../shell/shell.js";
 import { AS_THEY_ARE } from "../../../mobbet/web/shell/static/uploading.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
+import { unsentTexts } from "../saving/browserkept.js";
 import { dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
 import { newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
@@ -82,10 +83,19 @@ export async function send() {
   await draw();
 }
 
+// Changes to posts that are there already: they are sent by themselves, but for those that met other ones.
+function textRow(text) {
+  const line = document.createElement("li");
+  const name = Object.assign(document.createElement("b"), { textContent: JSON.parse(text.text).title || "Untitled" });
+  line.append("Changes to ", name, text.hasMet ? " met other ones. " : " wait for the network. ", link("Open it", `${room.to.room}${text.post}`));
+  return line;
+}
+
 async function draw() {
   const posts = await postsOf(room.person);
-  at("posts").replaceChildren(...posts.map(row));
-  at("none").hidden = posts.length > 0;
+  const texts = await unsentTexts().catch(() => []);
+  at("posts").replaceChildren(...posts.map(row), ...texts.map(textRow));
+  at("none").hidden = posts.length + texts.length > 0;
   at("send-all").hidden = !posts.some((post) => post.isWaiting);
 }
 

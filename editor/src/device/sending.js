@@ -1,5 +1,6 @@
 // Sends what was begun without a network, step by step. Each step has a key that follows from the post and from what the step says, so that
 // the server does it once however often it is sent. One sending goes on at a time, in whichever tab or in the service worker.
+import { dropText, put, unsentTexts } from "../saving/browserkept.js";
 import { changePost, dropFiles, everyPost, filesOf, postOf } from "./kept.js";
 
 const LOCAL = 8e15; // numbers of files that the server has not numbered yet
@@ -24,7 +25,7 @@ function hashOf(text) {
 async function ask(address, options) {
   let response;
   try {
-    response = await fetch(address, { method: "POST", headers: { accept: "application/json", ...options.headers }, body: options.body, redirect: "manual" });
+    response = await fetch(address, { method: options.method ?? "POST", headers: { accept: "application/json", ...options.headers }, body: options.body, redirect: "manual" });
   } catch {
     throw new Away("There is no network.");
   }
@@ -122,7 +123,30 @@ async function sendPost(post, to) {
   if (kind !== "draft" && !Object.keys(post.problems).length) await once(post, to, "place", { when: post.when });
 }
 
+const ALIVE = 15_000; // milliseconds: a text that was kept just now belongs to a room that is open, and sends it itself
+
+// Texts of posts whose room was closed before they were sent. One that met another text waits for its room to be opened.
+async function sendTexts(to) {
+  for (const text of await unsentTexts().catch(() => [])) {
+    if (text.hasMet || Date.now() - text.at < ALIVE) continue;
+    const key = crypto.randomUUID();
+    const after = [...(text.unanswered ?? []), key].slice(-20);
+    await put({ ...text, unanswered: after });
+    const body = JSON.stringify({ ...JSON.parse(text.text), base: text.base, key, after: text.unanswered ?? [] });
+    const { isFine } = await ask(`${to.room}${text.post}/text`, { method: "PUT", body, headers: { "content-type": "application/json" } });
+    if (isFine) await dropText(text.key);
+    else await put({ ...text, unanswered: after, hasMet: true });
+  }
+}
+
+// How many things of a post wait to be sent: its beginning, each file, the text, and each line of the docket that says something.
+export function thingsOf(post, files) {
+  const lines = [post.categories.length, post.tags, post.readers !== "everyone", post.when.kind !== "draft"].filter(Boolean).length;
+  return (post.id ? 0 : 1) + files.filter((file) => !post.items[file.id]).length + (post.isSent ? 0 : 1 + lines);
+}
+
 async function sendWaiting(to, told) {
+  await sendTexts(to);
   for (const { key, isWaiting } of await everyPost()) {
     const post = isWaiting ? await postOf(key) : null;
     if (!post) continue;

@@ -6,7 +6,7 @@ import { readyForPhones } from "../panels/phone.js";
 import { readyToRecord } from "../panels/recording.js";
 import { changePost, dropPost, filesOf, keepFile, postOf, postsOf } from "./kept.js";
 import { kindOf } from "./posts.js";
-import { localNumber, sendAll } from "./sending.js";
+import { localNumber, sendAll, thingsOf } from "./sending.js";
 
 const at = (id) => document.getElementById(id);
 const QUIET = 250;
@@ -138,7 +138,10 @@ async function sendNow(post) {
 function drawState(post) {
   at("send").textContent = post.isWaiting ? "Do not send it yet" : "Send when there is a network";
   at("problems").replaceChildren(...Object.values(post.problems).map((words) => Object.assign(document.createElement("li"), { textContent: words })));
-  tellTask(post.isWaiting ? "It waits for the network." : "");
+  filesOf(post.key).then((files) => {
+    const count = thingsOf(post, files);
+    if (post.isWaiting) tellTask(`${count} thing${count === 1 ? " waits" : "s wait"} for the network.`);
+  });
 }
 
 // The docket in one sentence: each word is a field, and each choice is kept at once.
@@ -149,6 +152,8 @@ function docketOf(post, blog, keepNow) {
   fill(at("category-2"), [["", "nothing else"], ...categories], String(post.categories[1]?.id ?? ""));
   at("known-tags").replaceChildren(...blog.tags.map((name) => new Option(name, name)));
   at("tags").value = post.tags;
+  at("of-blog").disabled = Boolean(post.id); // it is there already
+  at("readers").append(...blog.groups.map((name) => new Option(`the group ${name}`, `group:${name}`)));
   at("readers").value = post.readers;
   fill(at("when"), timesOf(blog, post.when), post.when.kind === "slot" ? `slot ${post.when.wall}` : post.when.kind);
   at("wall").value = post.when.kind === "time" ? post.when.wall : "";

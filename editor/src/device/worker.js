@@ -149,7 +149,7 @@ async function keep(pages) {
 }
 
 async function send() {
-  await sendAll(TO.sending, () => tell());
+  await sendAll(TO.sending, tell);
   await tell();
 }
 

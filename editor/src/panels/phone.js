@@ -60,6 +60,7 @@ function followKeyboard() {
 // `put(files)` puts pictures at the cursor that were taken or chosen with the field `camera`.
 export function readyForPhones({ tools, editor, camera, put }) {
   tools.box.append(makeAll());
+  if (PHONE.matches) tools.toggleMore(); // the sheet has room for all of them
   camera.addEventListener("change", () => {
     if (camera.files.length) put([...camera.files]);
     camera.value = "";

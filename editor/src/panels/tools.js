@@ -29,7 +29,7 @@ const BUTTONS = [
   { words: "Undo", keys: "Ctrl+Z", can: (editor) => undoDepth(editor.state) > 0, run: (chain) => chain.undo() },
   { words: "Redo", keys: "Ctrl+Shift+Z", can: (editor) => redoDepth(editor.state) > 0, run: (chain) => chain.redo() },
   null,
-  { words: "More", name: "More formatting", opens: true, act: (tools) => tools.toggleMore() },
+  { words: "More", name: "More formatting", opens: true, phone: "never", act: (tools) => tools.toggleMore() },
 ];
 
 const MORE = [

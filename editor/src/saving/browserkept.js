@@ -37,6 +37,11 @@ export function drop(key) {
   return withStore("readwrite", (store) => store.delete(key)).catch(() => {});
 }
 
+// Every text that the server has not acknowledged, with or without its room open.
+export const unsentTexts = async () => (await withStore("readonly", (store) => store.getAll())).filter((text) => !text.isSent);
+
+export const dropText = (key) => withStore("readwrite", (store) => store.delete(key));
+
 // Written at once, for a page that is just going away: IndexedDB may not have the time.
 export function putAtOnce(text) {
   try {

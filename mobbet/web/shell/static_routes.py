@@ -67,7 +67,11 @@ def offline() -> Response:
         "device": to_device.device(),
         "ready": to_device.device_ready(),
         "signIn": to_shell.sign_in(),
-        "sending": {"steps": to_device.device_steps(), "library": to_library.library("SLUG")},
+        "sending": {
+            "steps": to_device.device_steps(),
+            "library": to_library.library("SLUG"),
+            "room": to_write.write.stem,
+        },
         "kept": [to_shell.static_file.stem, to_library.picture.stem],
         "share": to_device.device_share(),
         "icon": address_of("app-192.png"),

@@ -1,1 +1,1 @@
-/* sources a17ede17115e267390aa4f6ab09d0e3580a7581f1c562d1b1574c7b9e7305c72 */import"./editor-chunk-EVFWCYKQ.js";
+/* sources 674ede45388869edb45d4298190df4813d3cec065e13f45665fb27f0c22ffc8d */import"./editor-chunk-N4K53QNK.js";

@@ -1,1 +1,0 @@
-/* sources a17ede17115e267390aa4f6ab09d0e3580a7581f1c562d1b1574c7b9e7305c72 */import{h as r}from"./editor-chunk-6OP3SCAU.js";import"./editor-chunk-WOXJPVII.js";import"./editor-chunk-IZSC63NR.js";import"./editor-chunk-UUYLGOHZ.js";export{r as surfaceOf};
