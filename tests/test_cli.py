@@ -520,6 +520,7 @@ class StartTests(unittest.TestCase):
                         "mobbet.cli.__main__",
                         "mobbet.cli.parser",
                         "mobbet.cli.post",
+                        "mobbet.core.numbers",
                         "mobbet.cli.options",
                         "mobbet.cli.shared",
                         "mobbet.core",

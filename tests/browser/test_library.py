@@ -380,6 +380,8 @@ class PhoneTests(LibraryCase):
 
     def test_a_picture_is_taken_from_the_phone(self) -> None:
         self.new_post()
+        self.page.wait_for_function("() => window.mobbetRoom")
+        self.page.click(".phone-all")
         self.page.click("#tools >> text=Insert…")
         self.page.click(".seam >> text=Picture")
         expect(self.page.locator("#take-picture")).to_be_visible()

@@ -134,6 +134,7 @@ class ClassTests(ClassCase):
         pupil.reload()
         self.wait_for_text(pupil)
         expect(pupil.locator("#main-action")).to_have_text("Publish now")
+        use(pupil.locator(".phone-all"))
         use(pupil.locator("#main-action"))
         expect(pupil.locator("#actions .told")).to_contain_text("Published")
         self.only_families_read_it(title, use)
@@ -144,6 +145,7 @@ class ClassTests(ClassCase):
 
     def ask(self, use: Callable[[Locator], object], words: str) -> None:
         expect(self.pupil.locator("#main-action")).to_contain_text(words)
+        use(self.pupil.locator(".phone-all"))
         use(self.pupil.locator("#main-action"))
         expect(self.pupil.locator("#actions .told")).to_have_text("They are asked.")
 

@@ -42,6 +42,10 @@ export async function openSheet(key) {
     location.replace(room.to.device);
     return;
   }
+  if (post.isSent) {
+    location.replace(`${room.to.room}${post.id}`); // from here on it is written where it is
+    return;
+  }
   const blog = room.blogs[post.blog];
   Object.assign(room, { ...blog, to: { ...blog.to, ...room.to }, document: post.document, items: {}, post: 0 });
   for (const file of await filesOf(key)) room.items[file.id] = itemOf(file);

@@ -9,6 +9,7 @@ const PATIENCE = 4000; // milliseconds until a page that is kept is shown in the
 
 const isRoom = (path) => path.startsWith(TO.room) && /^\d+$/.test(path.slice(TO.room.length));
 const isDesk = (path) => path.startsWith(TO.desk) && /^[^/]+$/.test(path.slice(TO.desk.length));
+const isScreen = (path) => path === "/" || TO.screens.some((stem) => path.startsWith(stem)); // the site is its readers' alone
 const isKept = (path) => TO.kept.some((stem) => path.startsWith(stem));
 const isStyle = (path) => path.startsWith(TO.desk) && path.endsWith("/sheet.css"); // of a look, which may change
 const begunFor = (path) => new RegExp(`^${TO.desk}([^/]+)/(?:posts|write)$`).exec(path)?.[1];
@@ -111,7 +112,7 @@ self.addEventListener("fetch", (event) => {
   if (slug) event.respondWith(begin(request, slug));
   else if (request.method === "POST" && pathname === TO.share) event.respondWith(share(request));
   else if (request.method !== "GET") return;
-  else if (request.mode === "navigate") event.respondWith(page(request, pathname));
+  else if (request.mode === "navigate" && isScreen(pathname)) event.respondWith(page(request, pathname));
   else if (isKept(pathname)) event.respondWith(fromCacheFirst(request));
   else if (isStyle(pathname)) event.respondWith(fromNetworkFirst(request));
 });

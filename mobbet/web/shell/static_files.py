@@ -85,6 +85,7 @@ def compressed_file(name: str) -> StaticFile:
     return _ready[name]
 
 
+@cache
 def with_parts(*names: str) -> list[str]:
     """The addresses of files and of all that they load from beside themselves, for a browser that keeps them."""
     return [f"/static/{compressed_file(name).digest}/{part}" for name in names for part in _parts_of(name)]
@@ -99,7 +100,6 @@ def _digest_of(name: str) -> str:
     return whole.hexdigest()[:12]
 
 
-@cache
 def _parts_of(name: str) -> dict[str, bytes]:
     """{name: bytes} of a file and of all that it names, however far."""
     seen: dict[str, bytes] = {}

@@ -65,6 +65,13 @@ def offline() -> Response:
         "room": to_write.write.stem,
         "desk": to_desk.desk.stem,
         "device": to_device.device(),
+        "screens": [
+            to_desk.desk.stem,
+            to_write.write.stem,
+            to_library.item.stem,
+            to_device.device(),
+            to_shell.account(),
+        ],
         "ready": to_device.device_ready(),
         "signIn": to_shell.sign_in(),
         "sending": {

@@ -1,1 +1,1 @@
-/* sources 674ede45388869edb45d4298190df4813d3cec065e13f45665fb27f0c22ffc8d */import"./editor-chunk-N4K53QNK.js";
+/* sources aa359b8706f6d9bf49ba2faa0fd4400a04bc932dff47f6d83d5d3bc10e74561b */import"./editor-chunk-UWA3XU2G.js";

@@ -1,1 +1,0 @@
-/* sources 674ede45388869edb45d4298190df4813d3cec065e13f45665fb27f0c22ffc8d */import{h as r}from"./editor-chunk-KFLYB3V6.js";import"./editor-chunk-GNQ5JGOV.js";import"./editor-chunk-AMAOOOHA.js";import"./editor-chunk-T3REKBKM.js";export{r as surfaceOf};
