@@ -53,7 +53,6 @@ def take(address: str) -> None:
         ("editions", "/desk/mending-bench/site/editions?number=3"),
         ("look", "/desk/mending-bench/site/look"),
         ("menu", "/desk/mending-bench/site/menu?at=menu.3"),
-        ("house", "/desk/mending-bench/site"),
         ("people", "/desk/mending-bench/site/people"),
         ("proof", "/desk/mending-bench/proof"),
         ("site", "/b/mending-bench/"),
@@ -95,12 +94,18 @@ def phones(state: dict, address: str, room: str) -> None:
         timezone_id="Europe/Lisbon",
     )
     page = context.new_page()
-    for name, url in (("write-phone", room),):
-        page.goto(url)
-        page.wait_for_load_state("networkidle")
-        if name == "write-phone":
-            page.click("[data-pull=side]")
-        page.screenshot(path=FOLDER / f"{name}.png")
+    page.goto(room)
+    page.wait_for_load_state("networkidle")
+    page.locator(".ProseMirror").focus()
+    page.screenshot(path=FOLDER / "write-phone.png")
+    page.goto(address + "/device?begin=yes&blog=mending-bench")
+    page.wait_for_function("() => window.mobbetDevice")
+    page.fill("#title", "Three plugs in a row")
+    page.locator(".ProseMirror").press_sequentially("A woman brought a lamp, a radio and a fan, and all three had the same plug.")
+    page.select_option("#category", label="Lamps")
+    page.fill("#tags", "plug, fuse")
+    page.wait_for_load_state("networkidle")
+    page.screenshot(path=FOLDER / "device-phone.png")
 
 
 if __name__ == "__main__":
