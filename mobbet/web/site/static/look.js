@@ -12,3 +12,19 @@ if (document.querySelector(".sees-large")) {
     if (frame.contentDocument?.readyState === "complete") enlarge();
   }
 }
+
+// On a phone the frames stand in a sheet, which “See it” brings up and takes away.
+const sees = document.querySelector(".see-it");
+const view = document.getElementById("look-view");
+function show(isUp) {
+  view.classList.toggle("is-up", isUp);
+  sees.setAttribute("aria-expanded", String(isUp));
+  sees.textContent = isUp ? "Back to the choices" : "See it";
+  if (isUp) view.focus();
+}
+sees?.addEventListener("click", () => show(!view.classList.contains("is-up")));
+document.addEventListener("keydown", (event) => {
+  if (event.key !== "Escape" || !view.classList.contains("is-up") || document.querySelector("details.setting[open]")) return;
+  show(false);
+  sees.focus();
+});
