@@ -18,6 +18,7 @@ from tests.browser.browsing import ACCOUNT, Server, browser, demo_copy
 from tests.shops import picture
 
 KEYS, WARM = 260, 60
+PHONE_SLOWER = 4
 WATCH = """(selector) => {
   window.times = [];
   document.querySelector(selector).addEventListener("keydown", (event) => {
@@ -118,6 +119,16 @@ def sign_in(page: Page, address: str) -> None:
     page.wait_for_url("**/desk/**")
 
 
+def keyed(page: Page, room: str) -> tuple[list[float], list[float]]:
+    """From key to frame in the writing room, and in a bare editor with the same text."""
+    page.goto(room)
+    page.wait_for_function("() => window.mobbetRoom")
+    page.evaluate("() => document.querySelector('.ProseMirror').editor.commands.setTextSelection(4)")
+    ours = typed(page, ".ProseMirror")
+    page.evaluate(BARE)
+    return ours, typed(page, "#bare .ProseMirror")
+
+
 def measure() -> dict[str, float]:
     with tempfile.TemporaryDirectory() as folder:
         data = demo_copy(Path(folder))
@@ -132,12 +143,11 @@ def measure() -> dict[str, float]:
             opened.append(page.evaluate("() => performance.getEntriesByName('mobbet:ready')[0].startTime"))
         page.wait_for_load_state("networkidle")
         paste = pasted(page)
-        page.goto(f"{server.address}/posts/{post}")
-        page.wait_for_function("() => window.mobbetRoom")
-        page.evaluate("() => document.querySelector('.ProseMirror').editor.commands.setTextSelection(4)")
-        ours = typed(page, ".ProseMirror")
-        page.evaluate(BARE)
-        bare = typed(page, "#bare .ProseMirror")
+        ours, bare = keyed(page, f"{server.address}/posts/{post}")
+        phone = browser().new_context(viewport={"width": 390, "height": 800}, has_touch=True).new_page()
+        sign_in(phone, server.address)
+        phone.context.new_cdp_session(phone).send("Emulation.setCPUThrottlingRate", {"rate": PHONE_SLOWER})
+        ours_there, bare_there = keyed(phone, f"{server.address}/posts/{post}")
         server.stop()
     return {
         "open 10,000 words and 30 pictures until one can type, middle of 6": round(sorted(opened)[2]),
@@ -145,6 +155,7 @@ def measure() -> dict[str, float]:
         "key to frame, bare editor, p95": p95(bare),
         "key to frame, writing room, p95": p95(ours),
         "the second over the first, key to frame": round(p95(ours) / p95(bare), 2),
+        f"the same on a phone {PHONE_SLOWER} times slower": round(p95(ours_there) / p95(bare_there), 2),
     }
 
 

@@ -101,7 +101,9 @@ def phones(state: dict, address: str, room: str) -> None:
     page.goto(address + "/device?begin=yes&blog=mending-bench")
     page.wait_for_function("() => window.mobbetDevice")
     page.fill("#title", "Three plugs in a row")
-    page.locator(".ProseMirror").press_sequentially("A woman brought a lamp, a radio and a fan, and all three had the same plug.")
+    page.locator(".ProseMirror").press_sequentially(
+        "A woman brought a lamp, a radio and a fan, and all three had the same plug."
+    )
     page.select_option("#category", label="Lamps")
     page.fill("#tags", "plug, fuse")
     page.wait_for_load_state("networkidle")

@@ -125,10 +125,10 @@ async function sendPost(post, to) {
 
 const ALIVE = 15_000; // milliseconds: a text that was kept just now belongs to a room that is open, and sends it itself
 
-// Texts of posts whose room was closed before they were sent. One that met another text waits for its room to be opened.
-async function sendTexts(to) {
+// Texts of posts whose room was closed before they were sent; one that is open sends its own. One that met another text waits for its room.
+async function sendTexts(to, isOpen) {
   for (const text of await unsentTexts().catch(() => [])) {
-    if (text.hasMet || Date.now() - text.at < ALIVE) continue;
+    if (text.hasMet || Date.now() - text.at < ALIVE || (await isOpen(`${to.room}${text.post}`))) continue;
     const key = crypto.randomUUID();
     const after = [...(text.unanswered ?? []), key].slice(-20);
     await put({ ...text, unanswered: after });
@@ -145,8 +145,8 @@ export function thingsOf(post, files) {
   return (post.id ? 0 : 1) + files.filter((file) => !post.items[file.id]).length + (post.isSent ? 0 : 1 + lines);
 }
 
-async function sendWaiting(to, told) {
-  await sendTexts(to);
+async function sendWaiting(to, told, isOpen) {
+  if (isOpen) await sendTexts(to, isOpen);
   for (const { key, isWaiting } of await everyPost()) {
     const post = isWaiting ? await postOf(key) : null;
     if (!post) continue;
@@ -161,10 +161,10 @@ async function sendWaiting(to, told) {
   }
 }
 
-// Sends every post that waits; answers with why it could not go on, '' where it could. Another sending that goes on is waited for.
-export async function sendAll(to, told) {
+// Sends every post that waits, and the texts of rooms that are closed where `isOpen(path)` can tell which those are; answers with why it could not go on, '' where it could. Another sending that goes on is waited for.
+export async function sendAll(to, told, isOpen) {
   try {
-    await navigator.locks.request("mobbet-sending", () => sendWaiting(to, told));
+    await navigator.locks.request("mobbet-sending", () => sendWaiting(to, told, isOpen));
     return "";
   } catch (error) {
     if (error instanceof Away) return error.message;

@@ -150,7 +150,8 @@ async function keep(pages) {
 }
 
 async function send() {
-  await sendAll(TO.sending, tell);
+  const rooms = async () => (await self.clients.matchAll({ includeUncontrolled: true })).map(({ url }) => new URL(url).pathname);
+  await sendAll(TO.sending, tell, async (path) => (await rooms()).includes(path));
   await tell();
 }
 

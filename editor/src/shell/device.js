@@ -1,9 +1,10 @@
 // Keeps on this device what writing without a network needs, says how many posts wait there, and has them sent.
 import { everyPost } from "../device/kept.js";
+import { unsentTexts } from "../saving/browserkept.js";
 
 const CHOICE = "mobbet:device";
 const LAST = "mobbet:device-kept";
-const EVERY = 10 * 60 * 1000;
+const EVERY = 30 * 60 * 1000;
 
 const bar = document.querySelector(".bar[data-worker]");
 const sign = document.getElementById("on-device");
@@ -52,7 +53,8 @@ export function choose(value) {
 }
 
 async function sendWaiting() {
-  if (!(await waiting()).some((post) => post.isWaiting)) return;
+  const texts = await unsentTexts().catch(() => []);
+  if (!texts.length && !(await waiting()).some((post) => post.isWaiting)) return;
   (await navigator.serviceWorker.ready).active.postMessage({ send: true });
 }
 

@@ -1,1 +1,1 @@
-/* sources aa359b8706f6d9bf49ba2faa0fd4400a04bc932dff47f6d83d5d3bc10e74561b */import"./editor-chunk-UWA3XU2G.js";
+/* sources 91c72b0042e4190694c093f1a5893640a587e90d3231e98a55fb6f1eda947bd7 */import"./editor-chunk-MPZON4OA.js";

@@ -1,1 +1,0 @@
-/* sources aa359b8706f6d9bf49ba2faa0fd4400a04bc932dff47f6d83d5d3bc10e74561b */import{a as o}from"./editor-chunk-KOXFLL6T.js";export{o as readyToRecord};

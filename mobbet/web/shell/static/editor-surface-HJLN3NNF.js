@@ -1,1 +1,0 @@
-/* sources aa359b8706f6d9bf49ba2faa0fd4400a04bc932dff47f6d83d5d3bc10e74561b */import{h as r}from"./editor-chunk-3YCNLT3Q.js";import"./editor-chunk-Z4XAAUNN.js";import"./editor-chunk-55WIKXDO.js";import"./editor-chunk-5NYZKHUM.js";export{r as surfaceOf};
