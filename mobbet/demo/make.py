@@ -340,9 +340,10 @@ def _keep_in_order(workshop: Workshop, owner: Person, bench: Blog) -> None:
 
 def _timetable(workshop: Workshop, owner: Person, bench: Blog) -> None:
     """Two slots, finished posts that wait for their turn in them, and a locked post of which lists show the teaser."""
-    slots.add_slot(workshop, owner, bench, "FREQ=WEEKLY;BYDAY=TU", "09:00")
-    slots.add_slot(workshop, owner, bench, "FREQ=MONTHLY;BYDAY=-1TH", "18:30")
     today = local(workshop.clock(), bench.zone).date()
+    tomorrow = (today + timedelta(days=1)).isoformat()  # so that nothing goes out while somebody looks
+    slots.add_slot(workshop, owner, bench, "FREQ=WEEKLY;BYDAY=TU", "09:00", tomorrow)
+    slots.add_slot(workshop, owner, bench, "FREQ=MONTHLY;BYDAY=-1TH", "18:30", tomorrow)
     closed, session = (
         today + timedelta(days=26 - today.weekday()),
         today + timedelta(days=12 - today.weekday()),

@@ -67,7 +67,7 @@ class FilingTests(BrowserCase):
         self.assertEqual(edges, sorted(edges, reverse=True))
 
     def test_the_map_leads_to_a_category_and_its_posts(self) -> None:
-        self.page.locator(".map a[aria-label^='Radios']").click()
+        self.page.locator(".map .for-wide a[aria-label^='Radios']").click()
         expect(self.page.locator("#chosen-head")).to_have_text("Radios")
         expect(self.page.locator(".filed-posts")).to_contain_text("The belt in the tape machine")
         self.assert_accessible(name="filing")

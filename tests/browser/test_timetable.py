@@ -60,6 +60,8 @@ class WeeksTests(BrowserCase):
         expect(self.page.locator(".said.problem")).to_contain_text("“someday” is no time")
         self.expected = ("422",)
         self.slip.click()
+        other = bar.locator("select[name=other] option", has_text="toaster")
+        bar.locator("select[name=other]").select_option(value=other.get_attribute("value"))
         bar.locator("text=Swap").last.click()
         expect(self.page.locator(".said")).to_contain_text("now goes out")
         self.slip.click()

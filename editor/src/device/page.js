@@ -159,7 +159,6 @@ async function dropUntouched() {
 }
 
 async function list() {
-  await dropUntouched();
   at("keeps").value = chosen();
   at("scaled").value = localStorage.getItem(AS_THEY_ARE) ?? "";
   at("scaled").addEventListener("change", () => localStorage.setItem(AS_THEY_ARE, at("scaled").value));
@@ -184,6 +183,7 @@ async function list() {
   });
   readyForNotices();
   tellNetwork();
+  await dropUntouched();
   await draw();
   tellRoom();
   if (navigator.onLine) send();

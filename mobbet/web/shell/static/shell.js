@@ -1,1 +1,1 @@
-/* sources 91c72b0042e4190694c093f1a5893640a587e90d3231e98a55fb6f1eda947bd7 */import"./editor-chunk-MPZON4OA.js";
+/* sources 0f950fb6111ec46ffe9bc9b7c996297df53cef4e3a5df051f301aac4b40e4f32 */import"./editor-chunk-PPOJHRIV.js";

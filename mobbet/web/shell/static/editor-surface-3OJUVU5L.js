@@ -1,1 +1,0 @@
-/* sources 91c72b0042e4190694c093f1a5893640a587e90d3231e98a55fb6f1eda947bd7 */import{h as r}from"./editor-chunk-ZEBEJVJD.js";import"./editor-chunk-VJR2S6QQ.js";import"./editor-chunk-Y2AO5K76.js";import"./editor-chunk-6BPZMQAF.js";export{r as surfaceOf};
