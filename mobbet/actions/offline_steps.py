@@ -88,10 +88,13 @@ def _begin(workshop: Workshop, person: Person, step: Step) -> Facts:
 
 
 def _text(workshop: Workshop, person: Person, step: Step) -> Facts:
-    """Saves the text. Raises Conflict when the post has another one by now."""
+    """Saves the text, which may follow saves of this device that were never answered. Raises Conflict when the post has another one by now."""
+    after = step.args.get("after", [])
+    if not isinstance(after, list) or len(after) > 20 or not all(isinstance(one, str) for one in after):
+        raise BadInput("The keys of earlier saves of the step are no list; write the post again.", "after")
     saved = posts.save_text(
         workshop, person, step.post, base=step.number("base"), title=step.text("title"),
-        subtitle=step.text("subtitle"), body=step.args.get("document", schema.EMPTY), save_key=step.key,
+        subtitle=step.text("subtitle"), body=step.args.get("document", schema.EMPTY), save_key=step.key, after=after,
     )  # fmt: skip
     return {"revision": saved.revision}
 

@@ -9,6 +9,7 @@ from mobbet.actions import library, posts
 from mobbet.actions.access import blog_for
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core.document.links import media_src
 from mobbet.core.errors import BadInput
 from mobbet.core.media.kinds import FILE
 from mobbet.store import posts as post_store
@@ -64,6 +65,5 @@ def _linked(part: str) -> dict[str, Any]:
 
 
 def _block(item: Media) -> dict[str, Any]:
-    kind = item.kind if item.kind != FILE else "file"
-    words = {"words": item.name} if kind == "file" else {}
-    return {"type": kind, "attrs": {"src": f"media:{item.id}", **words}}
+    words = {"words": item.name} if item.kind == FILE else {}
+    return {"type": item.kind, "attrs": {"src": media_src(item.id), **words}}

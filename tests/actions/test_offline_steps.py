@@ -96,12 +96,24 @@ class StepTests(StepCase):
         self.assertEqual(post_store.working(self.shop.db, apart.facts["post"]).title, "Mine")
         self.assertEqual(post_store.working(self.shop.db, post).title, "Theirs")
 
+    def test_a_text_follows_a_save_of_the_device_that_was_never_answered(self) -> None:
+        post = self.begin()
+        text = {"base": 1, "subtitle": "", "document": WORDS}
+        self.send("text", post, "device-1:text:0:a", title="First", **text)  # the answer is lost
+        second = self.send(
+            "text", post, "device-1:text:0:b", title="Second", after=["device-1:text:0:a"], **text
+        )
+        self.assertEqual(second.state, DONE)
+        self.assertEqual(post_store.working(self.shop.db, post).title, "Second")
+
     def test_nonsense_is_refused_in_one_sentence(self) -> None:
         post = self.begin()
         for act, args in (
             ("text", {"base": "x"}),
             ("text", {"base": 1, "title": 7}),
             ("text", {"base": 1, "title": "A", "document": {"type": "no"}}),
+            ("text", {"base": 1, "title": "A", "after": "x"}),
+            ("text", {"base": 1, "title": "A", "after": [7]}),
             ("categories", {"categories": "Lamps"}),
             ("categories", {"categories": ["Lamps"]}),
             ("time", {"wall": "soon"}),

@@ -112,6 +112,30 @@ class JourneyTests(OfflineCase):
         kinds = [node["type"] for node in json.loads(posts.working(db, number).body)["content"]]
         self.assertEqual((kinds.count("picture"), kinds.count("sound")), (2, 1))
 
+    def test_a_choice_that_is_changed_and_changed_back_is_sent_as_it_stands(self) -> None:
+        self.context.set_offline(False)
+        self.open("/device?begin=yes&blog=mending-bench")
+        self.page.wait_for_function("() => window.mobbetDevice")
+        key = self.page.url.rpartition("=")[2]
+        self.type("Back and forth", "Words.")
+        for at, tag in enumerate(("one", "two", "one")):
+            self.page.evaluate(
+                """([key, tags]) => new Promise((done) => { const asked = indexedDB.open('mobbet-device', 1); asked.onsuccess = () => { const all = asked.result.transaction('posts', 'readwrite').objectStore('posts'); all.get(key).onsuccess = ({ target }) => { all.put({ ...target.result, at: Date.now(), tags, isWaiting: true, isSent: false }).onsuccess = done; }; }; })""",
+                [key, tag],
+            ) if at else (self.page.fill("#tags", tag), self.kept(), self.page.click("#send"))
+            if at:
+                self.open("/device")
+            self.page.wait_for_timeout(300)
+            end = time.monotonic() + 20
+            while self.tags("Back and forth") != [tag] and time.monotonic() < end:
+                self.page.wait_for_timeout(200)
+            self.assertEqual(self.tags("Back and forth"), [tag])
+
+    def tags(self, title: str) -> list[str]:
+        return self.server.workshop.db.column(
+            f"SELECT name FROM tag JOIN post_tag ON tag_id = tag.id WHERE post_id IN ({','.join(map(str, self.titled(title))) or 0})"
+        )
+
     def test_what_is_refused_is_told_and_nothing_is_lost(self) -> None:
         self.begin_away()
         self.type("Too late", "It was to go out yesterday.")

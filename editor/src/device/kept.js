@@ -33,7 +33,7 @@ export const everyPost = () => within(["posts"], "readonly", (all) => all.object
 export const keepFile = (file) => within(["files"], "readwrite", (all) => all.objectStore("files").put(file));
 export const filesOf = (key) => within(["files"], "readonly", (all) => all.objectStore("files").index("post").getAll(key));
 
-// Changes some fields of a post and leaves the others, which somebody else may be writing, as they are.
+// Changes some fields of a post and leaves the others, which another tab may be writing, as they are; answers with what it was, or nothing where it is gone.
 export function changePost(key, fields) {
   return within(["posts"], "readwrite", (all) => {
     const store = all.objectStore("posts");

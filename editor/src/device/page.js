@@ -1,11 +1,11 @@
 // “On this device”: what was begun without a network, and the sheet for new posts, which needs none.
-import { keep, choose, chosen } from "../shell/device.js";
+import { choose, chosen, keep, signOut } from "../shell/device.js";
 import "../shell/shell.js";
 import { AS_THEY_ARE } from "../../../mobbet/web/shell/static/uploading.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { unsentTexts } from "../saving/browserkept.js";
-import { dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
+import { changePost, dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
 import { newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
 import { readyForNotices } from "./notices.js";
@@ -47,20 +47,20 @@ function row(post) {
   else {
     line.append(link("Write on", `${room.to.device}?post=${post.key}`), " ");
     if (post.id) line.append(link("Open what is there", `${room.to.room}${post.id}`), " ");
-    if (post.hasMet) line.append(button("Put mine beside it as a draft", () => putApart(post)), " ");
+    if (post.hasConflict) line.append(button("Put mine beside it as a draft", () => putApart(post)), " ");
     line.append(button(post.isWaiting ? "Do not send it" : "Send it", () => wait(post)), " ", button("Remove it", () => remove(post)));
   }
   return line;
 }
 
 async function wait(post) {
-  await keepPost({ ...post, isWaiting: !post.isWaiting, problems: {} });
+  await changePost(post.key, { isWaiting: !post.isWaiting, problems: {} });
   await draw();
   if (!post.isWaiting) send();
 }
 
 async function putApart(post) {
-  await keepPost({ ...post, isApart: true, isWaiting: true, hasMet: false, problems: {} });
+  await changePost(post.key, { isApart: true, isWaiting: true, hasConflict: false, problems: {} });
   send();
 }
 
@@ -77,8 +77,8 @@ async function remove(post) {
   }));
 }
 
-export async function send() {
-  const why = await sendAll(room.to, draw);
+async function send() {
+  const why = await sendAll(room.to, room.person, draw);
   at("network").textContent = why;
   await draw();
 }
@@ -87,12 +87,12 @@ export async function send() {
 function textRow(text) {
   const line = document.createElement("li");
   const name = Object.assign(document.createElement("b"), { textContent: JSON.parse(text.text).title || "Untitled" });
-  line.append("Changes to ", name, text.hasMet ? " met other ones. " : " wait for the network. ", link("Open it", `${room.to.room}${text.post}`));
+  line.append("Changes to ", name, text.hasConflict ? " met other ones. " : " wait for the network. ", link("Open it", `${room.to.room}${text.post}`));
   return line;
 }
 
 async function draw() {
-  const posts = await postsOf(room.person);
+  const posts = (await postsOf(room.person)).filter((post) => !isUntouched(post));
   const texts = await unsentTexts().catch(() => []);
   at("posts").replaceChildren(...posts.map(row), ...texts.map(textRow));
   at("none").hidden = posts.length + texts.length > 0;
@@ -150,11 +150,13 @@ function tellNetwork() {
   at("network").textContent = navigator.onLine ? "" : "There is no network.";
 }
 
-// A post into which nothing was put leaves nothing behind.
+const isUntouched = (post) => !post.id && !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
+const A_DAY = 24 * 3600 * 1000;
+
+// A post into which nothing was put leaves nothing behind, once no tab can have it open any more.
 async function dropUntouched() {
   for (const post of await postsOf(room.person)) {
-    const isEmpty = !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
-    if (isEmpty && !post.id) await dropPost(post.key);
+    if (isUntouched(post) && Date.now() - post.at > A_DAY) await dropPost(post.key);
   }
 }
 
@@ -196,9 +198,7 @@ function askBeforeLeaving() {
   box.textContent = "What stands below has not been sent. Send it or save it to a file first; signing out removes it. ";
   box.append(button("Sign out all the same", async () => {
     await dropAll();
-    const form = document.querySelector("[data-signs-out]");
-    form.dataset.sure = "yes";
-    form.submit();
+    await signOut();
   }));
 }
 
@@ -215,5 +215,5 @@ if (asked.get("begin")) openSheet(await begin());
 else if (asked.get("post")) openSheet(asked.get("post"));
 else {
   await list();
-  if (navigator.serviceWorker && navigator.onLine) keep(true);
+  if (navigator.serviceWorker && navigator.onLine) keep(!(await caches.match(room.to.ready)));
 }

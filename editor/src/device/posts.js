@@ -7,7 +7,7 @@ export function newPost(person, blog, more = {}) {
   const document = { type: "doc", content: [{ type: "paragraph" }] };
   return {
     key: crypto.randomUUID(), blog, person, at: Date.now(), title: "", subtitle: "", document, categories: [], tags: "", readers: "everyone",
-    when: { kind: "draft", wall: "" }, isWaiting: false, isSent: false, id: 0, revision: 0, items: {}, done: {}, problems: {}, hasMet: false, isApart: false,
+    when: { kind: "draft", wall: "" }, isWaiting: false, isSent: false, id: 0, revision: 0, items: {}, done: {}, problems: {}, unanswered: [], hasConflict: false, isApart: false,
     ...more,
   };
 }

@@ -1,7 +1,7 @@
-// Sends what was begun without a network, step by step. Each step has a key that follows from the post and from what the step says, so that
-// the server does it once however often it is sent. One sending goes on at a time, in whichever tab or in the service worker.
+// Sends what was begun without a network, step by step. Each step has a key that follows from the post, from what the step says, and from how
+// many steps of its kind were done before, so that the server does it once however often it is sent. One sending goes on at a time, in whichever tab or in the service worker.
 import { dropText, put, unsentTexts } from "../saving/browserkept.js";
-import { changePost, dropFiles, everyPost, filesOf, postOf } from "./kept.js";
+import { changePost, dropFiles, filesOf, postOf, postsOf } from "./kept.js";
 
 const LOCAL = 8e15; // numbers of files that the server has not numbered yet
 
@@ -35,28 +35,40 @@ async function ask(address, options) {
   return { isFine: response.ok, answer };
 }
 
-const keepSent = ({ key, id, revision, items, done, isApart }) => changePost(key, { id, revision, items, done, isApart });
+const keepSent = ({ key, id, revision, items, done, unanswered, isApart }) => changePost(key, { id, revision, items, done, unanswered, isApart });
 
-async function step(post, to, act, args, key = hashOf(JSON.stringify(args))) {
-  const body = JSON.stringify({ person: post.person, key: `${post.key}:${act}:${key}`, act, post: post.id || 0, args });
+const keyOf = (post, act, turn, args) => `${post.key}:${act}:${turn}:${hashOf(JSON.stringify(args))}`;
+
+async function step(post, to, act, args, key = keyOf(post, act, 0, args)) {
+  const body = JSON.stringify({ person: post.person, key, act, post: post.id || 0, args });
   const { isFine, answer } = await ask(to.steps, { body, headers: { "content-type": "application/json" } });
   return isFine ? answer : { state: "refused", words: answer.message || "The server refused this.", facts: {} };
 }
 
-// Does a step unless the very same one was done; says whether it is done. What is refused is kept with the post, by act.
-async function once(post, to, act, args, said = args) {
-  const hash = hashOf(JSON.stringify(said));
-  if (post.done[act] === hash) return true;
-  const result = await step(post, to, act, args, hash);
+// Does a step unless the last one of its kind was the very same. What is refused is kept with the post, by act.
+async function once(post, to, act, args, more = {}) {
+  const said = JSON.stringify(args);
+  const { turn, said: before } = post.done[act] ?? { turn: 0 };
+  if (before === hashOf(said)) return;
+  const result = await step(post, to, act, { ...args, ...more }, keyOf(post, act, turn, args));
   if (result.state !== "done") {
     post.problems[act] = result.words;
-    post.hasMet = result.state === "conflict"; // somebody else's text came first
-    return false;
+    if (result.state === "conflict") post.hasConflict = true; // somebody else's text came first
+    return;
   }
-  post.done[act] = hash;
+  post.done[act] = { turn: turn + 1, said: hashOf(said) };
   if (result.facts.revision) post.revision = result.facts.revision;
   await keepSent(post);
-  return true;
+}
+
+// The text follows its own saves that were never answered, as the writing room's does.
+async function sendText(post, to, text) {
+  const after = post.unanswered;
+  post.unanswered = [...after, keyOf(post, "text", post.done.text?.turn ?? 0, text)].slice(-20);
+  await keepSent(post);
+  await once(post, to, "text", text, { base: post.revision, after });
+  if (!post.problems.text) post.unanswered = [];
+  await keepSent(post);
 }
 
 async function sendFiles(post, to) {
@@ -71,15 +83,13 @@ async function sendFiles(post, to) {
   }
 }
 
+const numberOf = (node) => Number(/^media:(\d+)$/.exec(node.attrs?.src || "")?.[1] || 0);
+
 // The document with the library's numbers; what the library refused is left out, and stays on the device.
 function numbered(node, items) {
-  const number = Number(/^media:(\d+)$/.exec(node.attrs?.src || "")?.[1] || 0);
+  const number = numberOf(node);
   const attrs = isLocal(number) ? { ...node.attrs, src: `media:${items[number]}` } : node.attrs;
-  const isThere = (child) => {
-    const one = Number(/^media:(\d+)$/.exec(child.attrs?.src || "")?.[1] || 0);
-    return !isLocal(one) || items[one];
-  };
-  const content = node.content?.filter(isThere).map((child) => numbered(child, items));
+  const content = node.content?.filter((child) => !isLocal(numberOf(child)) || items[numberOf(child)]).map((child) => numbered(child, items));
   return { ...node, ...(attrs ? { attrs } : {}), ...(content ? { content } : {}) };
 }
 
@@ -94,15 +104,16 @@ async function putApart(post, to, text) {
     post.problems.apart = result.words;
     return;
   }
-  Object.assign(post, { id: result.facts.post, revision: result.facts.revision, done: { text: hashOf(JSON.stringify(text)) }, isApart: false });
+  const done = { text: { turn: 1, said: hashOf(JSON.stringify(text)) } };
+  Object.assign(post, { id: result.facts.post, revision: result.facts.revision, done, unanswered: [], isApart: false });
   await keepSent(post);
 }
 
 async function sendPost(post, to) {
   post.problems = {};
-  post.hasMet = false;
+  post.hasConflict = false;
   if (!post.id) {
-    const begun = await step(post, to, "begin", { blog: post.blog }, "1");
+    const begun = await step(post, to, "begin", { blog: post.blog }, `${post.key}:begin`);
     if (begun.state !== "done") {
       post.problems.begin = begun.words;
       return;
@@ -114,7 +125,7 @@ async function sendPost(post, to) {
   await sendFiles(post, to);
   const text = { title: post.title, subtitle: post.subtitle, document: withParagraph(numbered(post.document, post.items)) };
   if (post.isApart) await putApart(post, to, text);
-  await once(post, to, "text", { ...text, base: post.revision }, text);
+  await sendText(post, to, text);
   await once(post, to, "categories", { categories: post.categories });
   await once(post, to, "tags", { tags: post.tags });
   await once(post, to, "readers", { visibility: post.readers });
@@ -128,14 +139,14 @@ const ALIVE = 15_000; // milliseconds: a text that was kept just now belongs to 
 // Texts of posts whose room was closed before they were sent; one that is open sends its own. One that met another text waits for its room.
 async function sendTexts(to, isOpen) {
   for (const text of await unsentTexts().catch(() => [])) {
-    if (text.hasMet || Date.now() - text.at < ALIVE || (await isOpen(`${to.room}${text.post}`))) continue;
+    if (text.hasConflict || Date.now() - text.at < ALIVE || (await isOpen(`${to.room}${text.post}`))) continue;
     const key = crypto.randomUUID();
     const after = [...(text.unanswered ?? []), key].slice(-20);
     await put({ ...text, unanswered: after });
     const body = JSON.stringify({ ...JSON.parse(text.text), base: text.base, key, after: text.unanswered ?? [] });
     const { isFine } = await ask(`${to.room}${text.post}/text`, { method: "PUT", body, headers: { "content-type": "application/json" } });
     if (isFine) await dropText(text.key);
-    else await put({ ...text, unanswered: after, hasMet: true });
+    else await put({ ...text, unanswered: after, hasConflict: true });
   }
 }
 
@@ -145,9 +156,9 @@ export function thingsOf(post, files) {
   return (post.id ? 0 : 1) + files.filter((file) => !post.items[file.id]).length + (post.isSent ? 0 : 1 + lines);
 }
 
-async function sendWaiting(to, told, isOpen) {
+async function sendWaiting(to, person, told, isOpen) {
   if (isOpen) await sendTexts(to, isOpen);
-  for (const { key, isWaiting } of await everyPost()) {
+  for (const { key, isWaiting } of await postsOf(person)) {
     const post = isWaiting ? await postOf(key) : null;
     if (!post) continue;
     await sendPost(post, to);
@@ -155,16 +166,17 @@ async function sendWaiting(to, told, isOpen) {
     if (!now) continue;
     const isRefused = Object.keys(post.problems).length > 0;
     const isSame = now.at === post.at; // it may have been written on meanwhile, and is sent again then
-    await changePost(key, { problems: post.problems, hasMet: post.hasMet, ...(isSame ? { isWaiting: false, isSent: !isRefused } : {}) });
+    await changePost(key, { problems: post.problems, hasConflict: post.hasConflict, ...(isSame ? { isWaiting: false, isSent: !isRefused } : {}) });
     if (isSame && !isRefused) await dropFiles(key);
     told?.(await postOf(key));
   }
 }
 
-// Sends every post that waits, and the texts of rooms that are closed where `isOpen(path)` can tell which those are; answers with why it could not go on, '' where it could. Another sending that goes on is waited for.
-export async function sendAll(to, told, isOpen) {
+// Sends every post of a person that waits, and the texts of rooms that are closed where `isOpen(path)` can tell which those are. Answers with why
+// it could not go on, '' where it could. Another sending that goes on is waited for.
+export async function sendAll(to, person, told, isOpen) {
   try {
-    await navigator.locks.request("mobbet-sending", () => sendWaiting(to, told, isOpen));
+    await navigator.locks.request("mobbet-sending", () => sendWaiting(to, person, told, isOpen));
     return "";
   } catch (error) {
     if (error instanceof Away) return error.message;

@@ -4,7 +4,7 @@ import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { readyForPhones } from "../panels/phone.js";
 import { readyToRecord } from "../panels/recording.js";
-import { changePost, dropPost, filesOf, keepFile, postOf, postsOf } from "./kept.js";
+import { changePost, dropPost, filesOf, keepFile, keepPost, postOf, postsOf } from "./kept.js";
 import { kindOf } from "./posts.js";
 import { localNumber, sendAll, thingsOf } from "./sending.js";
 
@@ -78,6 +78,7 @@ export async function openSheet(key) {
     Object.assign(post, fields(), more, { at: Date.now(), isSent: false });
     const { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of } = post;
     isKeeping = changePost(key, { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of, at: post.at, isSent: false, ...(more.problems ? { problems: more.problems } : {}) })
+      .then((before) => before ?? keepPost(post)) // it was removed in another tab, and is written on here
       .then(() => say(at("saved"), "Kept on this device"))
       .catch(() => say(at("saved"), "This browser keeps nothing: save your words elsewhere before you close the page."));
     return isKeeping;
@@ -130,7 +131,7 @@ async function offerToAdd(post, keepNow) {
 
 async function sendNow(post) {
   tellTask("One moment…");
-  const why = await sendAll(room.to);
+  const why = await sendAll(room.to, room.person);
   const now = await postOf(post.key);
   Object.assign(post, { isWaiting: now.isWaiting, isSent: now.isSent, problems: now.problems, id: now.id });
   drawState(post);

@@ -1,5 +1,6 @@
 // The service worker: pages as they were last seen and what they need, a sheet for new posts without a network, and the sending of what waits.
 /* global TO: the addresses, which the server puts above this script */
+import { dropTexts } from "../saving/browserkept.js";
 import { dropAll, keepFile, keepPost } from "./kept.js";
 import { blockOf, newPost, paragraphOf } from "./posts.js";
 import { localNumber, sendAll } from "./sending.js";
@@ -21,15 +22,15 @@ async function dropOldCaches() {
   for (const name of await caches.keys()) if (name.startsWith("mobbet-") && name !== CACHE) await caches.delete(name);
 }
 
-const known = async (address) => (await caches.open(CACHE)).match(address, { ignoreVary: true, ignoreSearch: false });
+const known = async (address) => (await caches.open(CACHE)).match(address, { ignoreVary: true });
 
-let signedIn = 0; // counts who went: what was asked for before is not kept any more
+let generation = 0; // of what is kept: what was asked for before somebody signed in or out is not kept any more
 
 // Asks for something and keeps the answer, unless somebody signed out meanwhile.
 async function fetched(request, name = request) {
-  const before = signedIn;
+  const before = generation;
   const response = await fetch(request);
-  if (response.ok && !response.redirected && before === signedIn) await (await caches.open(CACHE)).put(name, response.clone());
+  if (response.ok && !response.redirected && before === generation) await (await caches.open(CACHE)).put(name, response.clone());
   return response;
 }
 
@@ -65,12 +66,15 @@ async function begin(request, slug) {
   }
 }
 
+// What the page of this device says of its person and their blogs.
+const roomIn = async (sheet) => JSON.parse(/id="room">([^<]*)</.exec(await sheet.text())[1]);
+
 // What another program shares becomes a post on this device.
 async function share(request) {
   const sheet = await known(TO.device);
   if (!sheet) return fetch(request);
   const form = await request.formData();
-  const { person, blog } = JSON.parse(/id="room">([^<]*)</.exec(await sheet.text())[1]);
+  const { person, blog } = await roomIn(sheet);
   const post = newPost(person, blog, { title: String(form.get("title") ?? "").slice(0, 300), isShared: true });
   const words = ["text", "url"].map((name) => String(form.get(name) ?? "").trim()).filter(Boolean).join(" ");
   const files = form.getAll("files").filter((one) => one instanceof File && one.size).map((blob) => ({ post: post.key, id: localNumber(), name: blob.name || "shared", blob }));
@@ -118,15 +122,15 @@ self.addEventListener("fetch", (event) => {
 });
 
 function forgetPages() {
-  signedIn += 1;
+  generation += 1;
   return caches.delete(CACHE);
 }
 
-const forget = () => Promise.all([forgetPages(), dropAll()]);
+const forget = () => Promise.all([forgetPages(), dropAll(), dropTexts()]);
 
 // Keeps pages with what they need, one after the other; those of posts that are no longer among them go.
-async function keep(pages) {
-  const before = signedIn;
+async function keep(pages, dropsOthers) {
+  const before = generation;
   for (const address of pages) {
     try {
       const response = await fetched(address);
@@ -139,10 +143,10 @@ async function keep(pages) {
       return; // the network went; what is kept stays
     }
   }
-  if (before !== signedIn) return;
+  if (before !== generation) return;
   const cache = await caches.open(CACHE);
   await cache.put(TO.ready, new Response("yes")); // from here on a post can be begun without a network
-  if (pages.length < 2) return;
+  if (!dropsOthers) return;
   for (const { url } of await cache.keys()) {
     const { pathname } = new URL(url);
     if (isRoom(pathname) && !pages.includes(pathname)) await cache.delete(url);
@@ -150,8 +154,11 @@ async function keep(pages) {
 }
 
 async function send() {
+  const sheet = await known(TO.device);
+  if (!sheet) return; // nobody knows whose posts may be sent
+  const { person } = await roomIn(sheet);
   const rooms = async () => (await self.clients.matchAll({ includeUncontrolled: true })).map(({ url }) => new URL(url).pathname);
-  await sendAll(TO.sending, tell, async (path) => (await rooms()).includes(path));
+  await sendAll(TO.sending, person, tell, async (path) => (await rooms()).includes(path));
   await tell();
 }
 
@@ -171,6 +178,6 @@ self.addEventListener("notificationclick", (event) => {
 
 self.addEventListener("sync", (event) => event.tag === "mobbet-send" && event.waitUntil(send()));
 self.addEventListener("message", (event) => {
-  if (event.data.keep) event.waitUntil(keep(event.data.keep).then(tell));
+  if (event.data.keep) event.waitUntil(keep(event.data.keep, event.data.dropsOthers).then(tell));
   if (event.data.send) event.waitUntil(send());
 });

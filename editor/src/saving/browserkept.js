@@ -40,6 +40,8 @@ export function drop(key) {
 // Every text that the server has not acknowledged, with or without its room open.
 export const unsentTexts = async () => (await withStore("readonly", (store) => store.getAll())).filter((text) => !text.isSent);
 
+export const dropTexts = () => withStore("readwrite", (store) => store.clear());
+
 export const dropText = (key) => withStore("readwrite", (store) => store.delete(key));
 
 // Written at once, for a page that is just going away: IndexedDB may not have the time.

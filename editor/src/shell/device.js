@@ -44,7 +44,7 @@ export async function keep(isNow = false) {
     const answer = await fetch(bar.dataset.devicePosts, { headers: { accept: "application/json" } }).then((one) => one.json());
     pages.push(bar.dataset.desk, ...answer.posts);
   }
-  registration.active.postMessage({ keep: pages });
+  registration.active.postMessage({ keep: pages, dropsOthers: isNow || chosen() === "posts" });
 }
 
 export function choose(value) {
@@ -65,18 +65,24 @@ async function endNotices() {
   await (await registration?.pushManager?.getSubscription())?.unsubscribe();
 }
 
+// Signs out, and leaves nothing of the person on the device.
+export async function signOut() {
+  for (const name of Object.keys(localStorage)) if (name.startsWith("mobbet:last:")) localStorage.removeItem(name);
+  localStorage.removeItem(LAST);
+  await endNotices().catch(() => {});
+  const form = document.querySelector("[data-signs-out]");
+  form.dataset.sure = "yes";
+  form.submit();
+}
+
 // What has not been sent would be lost with signing out: it is asked once.
 document.addEventListener("submit", async (event) => {
   const form = event.target;
   if (!form.matches("[data-signs-out]") || form.dataset.sure) return;
   event.preventDefault();
-  if ((await waiting()).length) location.href = `${bar.dataset.device}?leaving=yes`;
-  else {
-    form.dataset.sure = "yes";
-    localStorage.removeItem(LAST);
-    await endNotices().catch(() => {});
-    form.submit();
-  }
+  const texts = await unsentTexts().catch(() => []);
+  if (texts.length || (await waiting()).length) location.href = `${bar.dataset.device}?leaving=yes`;
+  else signOut();
 });
 
 if (bar && navigator.serviceWorker) {

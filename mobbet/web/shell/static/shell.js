@@ -1,1 +1,1 @@
-/* sources 0f950fb6111ec46ffe9bc9b7c996297df53cef4e3a5df051f301aac4b40e4f32 */import"./editor-chunk-PPOJHRIV.js";
+/* sources 0527108a3429c5f5e9756c963bff1aa4b9278f637d8782027881ee5d4895c0c5 */import"./editor-chunk-FPXFPGNO.js";

@@ -1,1 +1,0 @@
-/* sources 0f950fb6111ec46ffe9bc9b7c996297df53cef4e3a5df051f301aac4b40e4f32 */import{h as r}from"./editor-chunk-OPTMRVWU.js";import"./editor-chunk-MWCUUIVG.js";import"./editor-chunk-3D3PA6XW.js";import"./editor-chunk-VDLY6VTX.js";export{r as surfaceOf};
