@@ -26,11 +26,17 @@ const known = async (address) => (await caches.open(CACHE)).match(address, { ign
 
 let generation = 0; // of what is kept: what was asked for before somebody signed in or out is not kept any more
 
-// Asks for something and keeps the answer, unless somebody signed out meanwhile.
+// Keeps an answer, unless somebody signed in or out since it was asked for.
+async function store(name, response, asked) {
+  if (asked !== generation) return;
+  await (await caches.open(CACHE)).put(name, response);
+  if (asked !== generation) await caches.delete(CACHE);
+}
+
 async function fetched(request, name = request) {
-  const before = generation;
+  const asked = generation;
   const response = await fetch(request);
-  if (response.ok && !response.redirected && before === generation) await (await caches.open(CACHE)).put(name, response.clone());
+  if (response.ok && !response.redirected) await store(name, response.clone(), asked);
   return response;
 }
 
@@ -109,11 +115,10 @@ self.addEventListener("fetch", (event) => {
   const { request } = event;
   const { pathname, origin } = new URL(request.url);
   if (origin !== self.location.origin) return;
-  // whoever signs out leaves nothing behind for the next person at this machine, and nobody who signs in finds anything
-  if (request.method === "POST" && pathname === TO.signOut) event.waitUntil(forget());
-  if (request.method === "POST" && pathname === TO.signIn) event.waitUntil(forgetPages());
   const slug = request.mode === "navigate" ? begunFor(pathname) : "";
   if (slug) event.respondWith(begin(request, slug));
+  else if (request.method === "POST" && pathname === TO.signOut) event.respondWith(passing(request, forget));
+  else if (request.method === "POST" && pathname === TO.signIn) event.respondWith(passing(request, forgetPages));
   else if (request.method === "POST" && pathname === TO.share) event.respondWith(share(request));
   else if (request.method !== "GET") return;
   else if (request.mode === "navigate" && isScreen(pathname)) event.respondWith(page(request, pathname));
@@ -126,12 +131,23 @@ function forgetPages() {
   return caches.delete(CACHE);
 }
 
+// Whoever signs out leaves nothing behind for the next person at this machine, and nobody who signs in finds anything; nor what came meanwhile.
+async function passing(request, clear) {
+  await clear();
+  try {
+    return await fetch(request);
+  } finally {
+    await clear();
+  }
+}
+
 const forget = () => Promise.all([forgetPages(), dropAll(), dropTexts()]);
 
 // Keeps pages with what they need, one after the other; those of posts that are no longer among them go.
 async function keep(pages, dropsOthers) {
   const before = generation;
   for (const address of pages) {
+    if (before !== generation) return;
     try {
       const response = await fetched(address);
       const parts = (await response.text()).match(/"(\/(?:static|pictures|desk)\/[\w./-]+)"/g) ?? [];
@@ -143,10 +159,9 @@ async function keep(pages, dropsOthers) {
       return; // the network went; what is kept stays
     }
   }
-  if (before !== generation) return;
+  await store(TO.ready, new Response("yes"), before); // from here on a post can be begun without a network
+  if (!dropsOthers || before !== generation) return;
   const cache = await caches.open(CACHE);
-  await cache.put(TO.ready, new Response("yes")); // from here on a post can be begun without a network
-  if (!dropsOthers) return;
   for (const { url } of await cache.keys()) {
     const { pathname } = new URL(url);
     if (isRoom(pathname) && !pages.includes(pathname)) await cache.delete(url);

@@ -19,14 +19,17 @@ export function pull(name, isUp = true) {
   (isUp ? document.querySelector(`#${name} .pull-close button`) : all()).focus();
 }
 
-function makeAll() {
+function makeAll(tools) {
   const button = document.createElement("button");
   button.type = "button";
   button.className = "phone-all";
   button.textContent = "All…";
   button.setAttribute("aria-label", "All…: every tool, the docket and the actions");
   button.setAttribute("aria-expanded", "false");
-  button.addEventListener("click", () => openAll(button.getAttribute("aria-expanded") === "false"));
+  button.addEventListener("click", () => {
+    if (tools.more.hidden) tools.toggleMore(); // the sheet has room for all of them
+    openAll(button.getAttribute("aria-expanded") === "false");
+  });
   return button;
 }
 
@@ -59,8 +62,7 @@ function followKeyboard() {
 
 // `put(files)` puts pictures at the cursor that were taken or chosen with the field `camera`.
 export function readyForPhones({ tools, editor, camera, put }) {
-  tools.box.append(makeAll());
-  if (PHONE.matches) tools.toggleMore(); // the sheet has room for all of them
+  tools.box.append(makeAll(tools));
   camera.addEventListener("change", () => {
     if (camera.files.length) put([...camera.files]);
     camera.value = "";

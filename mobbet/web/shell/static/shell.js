@@ -1,1 +1,1 @@
-/* sources 0527108a3429c5f5e9756c963bff1aa4b9278f637d8782027881ee5d4895c0c5 */import"./editor-chunk-FPXFPGNO.js";
+/* sources bdf69063f58650cb70d312372d94a9c181e47fbc7579f315f51f4664a54b4683 */import"./editor-chunk-WKNSJC2W.js";

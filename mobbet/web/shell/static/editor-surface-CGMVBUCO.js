@@ -1,1 +1,0 @@
-/* sources 0527108a3429c5f5e9756c963bff1aa4b9278f637d8782027881ee5d4895c0c5 */import{h as r}from"./editor-chunk-AGOUULO4.js";import"./editor-chunk-UILI3AA2.js";import"./editor-chunk-FBP3DWY7.js";import"./editor-chunk-4QLJLYMU.js";export{r as surfaceOf};
