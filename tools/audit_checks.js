@@ -15,7 +15,7 @@
     const name = field.getAttribute("aria-label");
     if (label && name && shown(label) && !plain(name).includes(plain(label.innerText))) found.push(`label-in-name: field ${told(field)}`);
   }
-  const headings = [...document.querySelectorAll("h1")].filter((one) => !one.closest("dialog:not([open])"));
+  const headings = [...document.querySelectorAll("h1")].filter((one) => !one.closest("dialog:not([open]), [hidden]"));
   if (headings.length !== 1) found.push(`headings: ${headings.length} of level 1`);
   const wide = document.documentElement.scrollWidth - innerWidth;
   if (wide > 0) {

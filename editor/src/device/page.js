@@ -6,7 +6,7 @@ import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { unsentTexts } from "../saving/browserkept.js";
 import { changePost, dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
-import { newPost } from "./posts.js";
+import { isUntouched, newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
 import { readyForNotices } from "./notices.js";
 import { openSheet } from "./sheet.js";
@@ -150,7 +150,6 @@ function tellNetwork() {
   at("network").textContent = navigator.onLine ? "" : "There is no network.";
 }
 
-const isUntouched = (post) => !post.id && !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
 const A_DAY = 24 * 3600 * 1000;
 
 // A post into which nothing was put leaves nothing behind, once no tab can have it open any more.

@@ -12,6 +12,9 @@ export function newPost(person, blog, more = {}) {
   };
 }
 
+// Whether nothing was put into a post yet.
+export const isUntouched = (post) => !post.id && !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
+
 export function blockOf(file) {
   const kind = kindOf(file.blob.type);
   return { type: kind, attrs: { src: `media:${file.id}`, ...(kind === "file" ? { words: file.name } : {}) } };

@@ -1,5 +1,6 @@
 // Keeps on this device what writing without a network needs, says how many posts wait there, and has them sent.
 import { everyPost } from "../device/kept.js";
+import { isUntouched } from "../device/posts.js";
 import { unsentTexts } from "../saving/browserkept.js";
 
 const CHOICE = "mobbet:device";
@@ -13,7 +14,7 @@ export const chosen = () => localStorage.getItem(CHOICE) || "";
 
 export async function waiting() {
   try {
-    return (await everyPost()).filter((post) => !post.isSent);
+    return (await everyPost()).filter((post) => !post.isSent && !isUntouched(post));
   } catch {
     return []; // a private window keeps nothing
   }

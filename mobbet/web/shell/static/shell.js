@@ -1,1 +1,1 @@
-/* sources bdf69063f58650cb70d312372d94a9c181e47fbc7579f315f51f4664a54b4683 */import"./editor-chunk-WKNSJC2W.js";
+/* sources 661294a0cea459e9dbe7a6aea606e4dab6c46ccf758d94824cf10d3caf044a41 */import"./editor-chunk-QN6FFYI6.js";

@@ -1,1 +1,0 @@
-/* sources bdf69063f58650cb70d312372d94a9c181e47fbc7579f315f51f4664a54b4683 */import{h as r}from"./editor-chunk-DMDINCR3.js";import"./editor-chunk-FPYM3QOB.js";import"./editor-chunk-PQXAAWLI.js";import"./editor-chunk-QFIVMQTN.js";export{r as surfaceOf};
