@@ -1,19 +1,26 @@
-"""Runs the whole suite, a process for each core and two more, and ends with `N passed, N failed, N skipped`."""
+"""Runs the whole suite, a process for each core and two more, and ends with `N passed, N failed, N skipped`.
+
+No test can hold the suite up: each has `LONGEST_TEST` seconds, and what has not ended after `LONGEST_SUITE` is named
+as failed.
+"""
 
 from __future__ import annotations
 
 import os
 import shutil
+import signal
 import sys
 import tempfile
 import unittest
 from collections.abc import Iterator
-from concurrent.futures import ProcessPoolExecutor, as_completed
+from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
 from multiprocessing import get_context
 from pathlib import Path
 
 ROOT = Path(__file__).parent
+LONGEST_TEST = 240  # seconds, for one test or the set-up of its class
+LONGEST_SUITE = 3600  # seconds
 
 
 @dataclass(frozen=True)
@@ -39,9 +46,34 @@ def class_names(suite: unittest.TestSuite) -> Iterator[str]:
             )
 
 
+class TimedResult(unittest.TestResult):
+    """Raises `TimeoutError` inside a test that has run for `LONGEST_TEST`, and again where its clean-up hangs."""
+
+    def startTest(self, test: unittest.TestCase) -> None:
+        give_time()
+        super().startTest(test)
+
+    def stopTest(self, test: unittest.TestCase) -> None:
+        super().stopTest(test)
+        give_time()
+
+
+def give_time() -> None:
+    signal.setitimer(signal.ITIMER_REAL, LONGEST_TEST, 30)
+
+
+def _stop(*_: object) -> None:
+    raise TimeoutError(f"It has run for more than {LONGEST_TEST} seconds.")
+
+
 def run(name: str) -> Outcome:
-    result = unittest.TestResult()
-    unittest.defaultTestLoader.loadTestsFromName(name).run(result)
+    result = TimedResult()
+    signal.signal(signal.SIGALRM, _stop)
+    give_time()
+    try:
+        unittest.defaultTestLoader.loadTestsFromName(name).run(result)
+    finally:
+        signal.setitimer(signal.ITIMER_REAL, 0)
     wrong = [*result.failures, *result.errors]
     failed = len({id(test) for test, _ in wrong}) + len(result.unexpectedSuccesses)
     told = tuple(f"{test}\n{trace}" for test, trace in wrong)
@@ -81,16 +113,9 @@ def main() -> int:
     names = sorted(dict.fromkeys(class_names(suite)), key=_turn)
     shared = tempfile.mkdtemp(prefix="mobbet-suite-")
     os.environ["MOBBET_TEST_FOLDER"] = shared
-    with ProcessPoolExecutor(
-        (os.cpu_count() or 1) + 2, get_context("spawn")
-    ) as pool:  # two more than cores, since browsers are waited for
-        if any(name.startswith("tests.browser") for name in names):
-            pool.submit(make_shared_data)
-        outcomes = [future.result() for future in as_completed(pool.submit(run, name) for name in names)]
+    outcomes = list(run_all(names))
     shutil.rmtree(shared, ignore_errors=True)
     for outcome in outcomes:
-        for told in outcome.told:
-            print(f"FAILED {told}")
         for reason in outcome.skipped:
             print(f"skipped {reason}")
     ran, failed, skipped = (
@@ -99,5 +124,38 @@ def main() -> int:
             (0, 0, 0), *((one.ran, one.failed, len(one.skipped)) for one in outcomes), strict=True
         )
     )
-    print(f"{max(0, ran - failed - skipped)} passed, {failed} failed, {skipped} skipped")
+    print(f"{max(0, ran - failed - skipped)} passed, {failed} failed, {skipped} skipped", flush=True)
     return 0 if ran and not failed else 1
+
+
+def outcome_of(name: str, future: Future[Outcome]) -> Outcome:
+    try:
+        return future.result()
+    except Exception as error:  # its process was killed, or time ran out outside a test
+        return Outcome(name, 1, 1, (f"{name}: {error!r}",), ())
+
+
+def run_all(names: list[str]) -> Iterator[Outcome]:
+    """Yields outcomes as classes end, having printed what failed; those that have not ended in time are failures."""
+    pool = ProcessPoolExecutor(
+        (os.cpu_count() or 1) + 2, get_context("spawn")
+    )  # two more than cores, since browsers are waited for
+    if any(name.startswith("tests.browser") for name in names):
+        pool.submit(make_shared_data)
+    waiting: dict[Future[Outcome], str] = {pool.submit(run, name): name for name in names}
+    try:
+        for future in as_completed(waiting, timeout=LONGEST_SUITE):
+            outcome = outcome_of(waiting.pop(future), future)
+            for told in outcome.told:
+                print(f"FAILED {told}", flush=True)
+            yield outcome
+    except TimeoutError:
+        processes = list(pool._processes.values())
+        pool.shutdown(wait=False, cancel_futures=True)
+        for process in processes:
+            process.kill()
+        for name in waiting.values():
+            print(f"FAILED {name}: it had not ended after {LONGEST_SUITE} seconds", flush=True)
+            yield Outcome(name, 1, 1, (), ())
+    else:
+        pool.shutdown()
