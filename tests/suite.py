@@ -113,7 +113,11 @@ def main() -> int:
     names = sorted(dict.fromkeys(class_names(suite)), key=_turn)
     shared = tempfile.mkdtemp(prefix="mobbet-suite-")
     os.environ["MOBBET_TEST_FOLDER"] = shared
-    outcomes = list(run_all(names))
+    outcomes = []
+    for outcome in run_with_second_turns(names):
+        outcomes.append(outcome)
+        for told in outcome.told:
+            print(f"FAILED {told}", flush=True)
     shutil.rmtree(shared, ignore_errors=True)
     for outcome in outcomes:
         for reason in outcome.skipped:
@@ -135,27 +139,41 @@ def outcome_of(name: str, future: Future[Outcome]) -> Outcome:
         return Outcome(name, 1, 1, (f"{name}: {error!r}",), ())
 
 
-def run_all(names: list[str]) -> Iterator[Outcome]:
-    """Yields outcomes as classes end, having printed what failed; those that have not ended in time are failures."""
-    pool = ProcessPoolExecutor(
-        (os.cpu_count() or 1) + 2, get_context("spawn")
-    )  # two more than cores, since browsers are waited for
+def run_all(names: list[str], workers: int) -> Iterator[Outcome]:
+    """Yields outcomes as classes end; those that have not ended in time are failures."""
+    pool = ProcessPoolExecutor(workers, get_context("spawn"))
     if any(name.startswith("tests.browser") for name in names):
         pool.submit(make_shared_data)
     waiting: dict[Future[Outcome], str] = {pool.submit(run, name): name for name in names}
+    processes = list(pool._processes.values())
     try:
         for future in as_completed(waiting, timeout=LONGEST_SUITE):
-            outcome = outcome_of(waiting.pop(future), future)
-            for told in outcome.told:
-                print(f"FAILED {told}", flush=True)
-            yield outcome
+            yield outcome_of(waiting.pop(future), future)
     except TimeoutError:
-        processes = list(pool._processes.values())
+        for name in waiting.values():
+            yield Outcome(name, 1, 1, (f"{name}: it had not ended after {LONGEST_SUITE} seconds",), ())
+    finally:
+        # Nothing is waited for: a browser that does not close would hold up the end.
         pool.shutdown(wait=False, cancel_futures=True)
         for process in processes:
             process.kill()
-        for name in waiting.values():
-            print(f"FAILED {name}: it had not ended after {LONGEST_SUITE} seconds", flush=True)
-            yield Outcome(name, 1, 1, (), ())
-    else:
-        pool.shutdown()
+
+
+def run_with_second_turns(names: list[str]) -> Iterator[Outcome]:
+    """Runs all classes, then once more those in a browser that only ran out of time, one after the other."""
+    slow = []
+    for outcome in run_all(
+        names, (os.cpu_count() or 1) + 2
+    ):  # more than cores, since browsers are waited for
+        if outcome.name.startswith("tests.browser") and outcome.told and all(map(_ran_out, outcome.told)):
+            print(f"{outcome.name} ran out of time; it gets a second turn", flush=True)
+            slow.append(outcome.name)
+        else:
+            yield outcome
+    if slow:
+        yield from run_all(slow, 1)
+
+
+def _ran_out(told: str) -> bool:
+    """Whether a failure is one of waiting: an `expect` of the browser, a limit of this suite, or of a request."""
+    return any(words in told for words in ("TimeoutError", "Timeout ", "with timeout "))
