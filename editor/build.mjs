@@ -1,8 +1,10 @@
 // Bundles the writing surface and the trimmed style sheet, and copies what ships as it is.
 import { createHash } from "node:crypto";
 import { copyFileSync, readFileSync, readdirSync, unlinkSync, writeFileSync } from "node:fs";
-import { build } from "esbuild";
+import resolve from "@rollup/plugin-node-resolve";
+import { transform } from "esbuild";
 import { PurgeCSS } from "purgecss";
+import { rollup } from "rollup";
 import { compile } from "sass";
 import { minify } from "terser";
 
@@ -19,26 +21,41 @@ function banner(sources) {
 }
 
 for (const name of readdirSync(target)) if (/^editor-.*\.js$/.test(name)) unlinkSync(`${target}/${name}`);
-await build({
-  entryPoints: { editor: "src/core/room.js", device: "src/device/page.js", blocksheet: "src/core/blocksheet.js", shell: "src/shell/shell.js" },
-  bundle: true,
-  minify: true,
-  format: "esm",
-  splitting: true,
-  chunkNames: "editor-[name]-[hash]",
-  target: ["es2022", "safari16"],
-  legalComments: "none",
-  banner: { js: banner([...scripts, "../mobbet/web/shell/static/uploading.js"]) },
-  outdir: target,
-});
-// The service worker is one file: not every browser lets one import another.
-await build({ entryPoints: { worker: "src/device/worker.js" }, bundle: true, minify: true, format: "iife", target: ["es2022", "safari16"], legalComments: "none", banner: { js: banner([...scripts, "../mobbet/web/shell/static/uploading.js"]) }, outdir: target });
-// A second minifier takes a thirtieth more off what the first one leaves.
-for (const name of readdirSync(target).filter((one) => /^(editor|shell|blocksheet|device|worker).*\.js$/.test(one))) {
-  const made = readFileSync(`${target}/${name}`, "utf8");
-  const { code } = await minify(made, { module: true, ecma: 2020, compress: { passes: 3 }, mangle: true });
-  writeFileSync(`${target}/${name}`, `${made.match(/^\/\* sources [^*]*\*\//)?.[0] ?? ""}${code}\n`);
+const sources = banner([...scripts, "../mobbet/web/shell/static/uploading.js"]);
+
+// The packages' own reading and writing of Markdown, which Mobbet does in Python: nothing else asks their settings for these.
+const UNUSED = ["markdownTokenName", "markdownTokenizer", "markdownOptions", "parseMarkdown", "renderMarkdown", "addDecorations"];
+const withoutMarkdown = {
+  name: "without-markdown",
+  transform(code, id) {
+    if (!id.includes("node_modules/@tiptap/extension")) return null;
+    const found = [];
+    const walk = (node) => {
+      if (Array.isArray(node)) node.forEach(walk);
+      else if (node && typeof node === "object") {
+        if (node.type === "Property" && UNUSED.includes(node.key.name)) found.push(node);
+        else Object.values(node).forEach(walk);
+      }
+    };
+    walk(this.parse(code));
+    for (const { start, end } of found.reverse()) code = code.slice(0, start) + code.slice(end).replace(/^\s*,/, "");
+    return { code, map: null };
+  },
+};
+
+// Bundles so that what an entry has loaded already is never split from it for a part that it loads later; then brings the
+// syntax down to what the oldest browser knows, and shortens.
+async function bundle(input, output) {
+  const made = await rollup({ input, logLevel: "warn", plugins: [resolve({ browser: true }), withoutMarkdown], treeshake: { moduleSideEffects: (id) => !id.includes("node_modules") } });
+  for (const { fileName, code, isEntry } of (await made.generate({ chunkFileNames: "editor-part-[hash].js", hoistTransitiveImports: false, experimentalMinChunkSize: 1000, ...output })).output) {
+    const lowered = await transform(code, { target: ["es2022", "safari16"], legalComments: "none" });
+    const short = await minify(lowered.code, { module: true, ecma: 2020, compress: { passes: 3 }, mangle: true });
+    writeFileSync(`${target}/${fileName}`, `${isEntry ? sources : ""}${short.code}\n`);
+  }
 }
+await bundle({ editor: "src/core/room.js", device: "src/device/page.js", blocksheet: "src/core/blocksheet.js", shell: "src/shell/shell.js" }, { format: "es" });
+await bundle({ worker: "src/device/worker.js" }, { format: "iife" }); // not every browser lets a service worker import another file
+
 const style = compile("bulma.scss", { style: "compressed", loadPaths: ["node_modules"], quietDeps: true, silenceDeprecations: ["if-function"] });
 // Of Bulma ship the rules for what stands on a screen, and the variables that they or a style of Mobbet's use.
 const screens = ["../mobbet/web/**/*.html", "../mobbet/web/**/static/*.js", "src/**/*.js"];

@@ -239,7 +239,7 @@ def mended_everywhere(document: dict, mark: Mark, mend: Mend) -> dict:
 class SameTests(ProofCase):
     def test_each_mend_does_on_the_sheet_what_it_does_on_the_server(self) -> None:
         self.post_text(FAULTY)
-        self.page.wait_for_function("() => mobbetRoom.proof.marks.length > 8")
+        self.page.wait_for_function("() => mobbetRoom.proof?.marks.length > 8")
         self.wait_saved()
         # nothing is saved or read from here on: a text between a mend and its undo has other marks
         self.page.evaluate(

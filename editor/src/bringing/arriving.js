@@ -1,11 +1,9 @@
-// Files on their way onto the sheet: each shows its own pixels and its progress at its place until it is kept.
+// Where files on their way onto the sheet stand; what sends them is loaded with the first of them.
 import { Extension } from "@tiptap/core";
 import { Plugin, PluginKey } from "@tiptap/pm/state";
 import { Decoration, DecorationSet } from "@tiptap/pm/view";
-import { Upload } from "../../../mobbet/web/shell/static/uploading.js";
 
-const key = new PluginKey("arriving");
-let count = 0;
+export const ARRIVING = new PluginKey("arriving");
 
 const widget = (place, dom, id) => Decoration.widget(place, dom, { id, side: -1, ignoreSelection: true, stopEvent: () => true });
 
@@ -13,12 +11,12 @@ export const Arriving = Extension.create({
   name: "arriving",
   addProseMirrorPlugins: () => [
     new Plugin({
-      key,
+      key: ARRIVING,
       state: {
         init: () => DecorationSet.empty,
         apply(tr, before) {
           let set = before.map(tr.mapping, tr.doc);
-          const change = tr.getMeta(key);
+          const change = tr.getMeta(ARRIVING);
           if (change?.add) set = set.add(tr.doc, [widget(change.add.place, change.add.dom, change.add.id)]);
           for (const { id, dom, place } of change?.move || []) {
             set = set.remove(set.find(null, null, (spec) => spec.id === id)).add(tr.doc, [widget(place, dom, id)]);
@@ -27,86 +25,17 @@ export const Arriving = Extension.create({
           return set;
         },
       },
-      props: { decorations: (state) => key.getState(state) },
+      props: { decorations: (state) => ARRIVING.getState(state) },
     }),
   ],
 });
 
-function element(tag, className, words = "") {
-  const made = document.createElement(tag);
-  made.className = className;
-  made.textContent = words;
-  return made;
+const TEXTS = /\.(docx|odt|md|markdown|html?|txt)$/i;
+
+export function textsIn(transfer) {
+  return [...(transfer?.files || [])].filter((file) => TEXTS.test(file.name));
 }
 
-// Sends a file while its own pixels stand at the place; `put(item, place)` is called when it is kept. Those that wait
-// beside it (`group`, in the order they were chosen) stay before and after what was put.
-export function arrive(editor, room, file, place, put, over = () => {}, group = []) {
-  count += 1;
-  const id = `arriving-${count}`;
-  const number = count;
-  const dom = element("div", "arriving");
-  dom.contentEditable = "false";
-  if (file.type.startsWith("image/")) {
-    const image = element("img", "");
-    image.alt = "";
-    image.src = URL.createObjectURL(file);
-    image.addEventListener("error", () => image.remove());
-    dom.append(image);
-  }
-  const line = element("p", "arriving-line");
-  const words = element("span", "", file.name || "pasted picture");
-  words.setAttribute("role", "status");
-  const bar = element("progress", "");
-  bar.max = 1;
-  bar.value = 0;
-  bar.setAttribute("aria-label", `Progress of ${file.name || "the pasted picture"}`);
-  const act = element("button", "plain", "Cancel");
-  act.type = "button";
-  const leave = element("button", "plain", "Leave it");
-  leave.type = "button";
-  line.append(words, bar, act, leave);
-  dom.append(line);
-  const view = () => editor.view;
-  const self = { id, dom, number, isOver: false };
-  group.push(self);
-  const end = () => {
-    const found = key.getState(view().state).find(null, null, (spec) => spec.id === id);
-    const at = found.length ? found[0].from : view().state.doc.content.size;
-    view().dispatch(view().state.tr.setMeta(key, { remove: id }));
-    self.isOver = true;
-    return at;
-  };
-  const upload = new Upload(file, room.to.library, room.limits, ({ state, part, words: told, item, isFinal }) => {
-    const isGoing = state === "waiting" || state === "sending";
-    bar.hidden = !isGoing;
-    if (part !== undefined) bar.value = part;
-    words.textContent = isGoing ? file.name || "pasted picture" : told || "";
-    words.classList.toggle("problem", state === "failed");
-    act.hidden = Boolean(isFinal);
-    act.textContent = isGoing ? "Cancel" : "Try again";
-    leave.hidden = isGoing;
-    if (state === "done") {
-      room.items[item.id] = item;
-      if (file.type.startsWith("image/")) room.pixels[item.id] = URL.createObjectURL(file);
-      const at = end();
-      const before = view().state.doc.content.size;
-      put(item, at);
-      const size = view().state.doc.content.size - before;
-      const move = group.filter((one) => !one.isOver).map((one) => ({ ...one, place: one.number < number ? at : at + size }));
-      if (move.length) view().dispatch(view().state.tr.setMeta(key, { move }));
-      over();
-    } else if (state === "cancelled") {
-      end();
-      over();
-    }
-  });
-  act.addEventListener("click", () => (act.textContent === "Cancel" ? upload.cancel() : upload.start()));
-  leave.addEventListener("click", () => {
-    end();
-    over();
-  });
-  view().dispatch(view().state.tr.setMeta(key, { add: { place: Math.min(place, view().state.doc.content.size), dom, id } }));
-  dom.scrollIntoView({ block: "nearest" });
-  upload.start();
+export function mediaIn(transfer) {
+  return [...(transfer?.files || [])].filter((file) => !TEXTS.test(file.name));
 }

@@ -1,17 +1,7 @@
 // Brings files onto the sheet: pictures, sound, video and downloads by way of the library, texts as text.
 import { closeHistory } from "@tiptap/pm/history";
-import { arrive } from "./arriving.js";
 import { putItem } from "./items.js";
-
-const TEXTS = /\.(docx|odt|md|markdown|html?|txt)$/i;
-
-export function textsIn(transfer) {
-  return [...(transfer?.files || [])].filter((file) => TEXTS.test(file.name));
-}
-
-export function mediaIn(transfer) {
-  return [...(transfer?.files || [])].filter((file) => !TEXTS.test(file.name));
-}
+import { arrive } from "./sending.js";
 
 // The text of files comes onto the sheet, one after the other; each says what came of it.
 export async function bringTexts(editor, room, files, place, tell, offer) {

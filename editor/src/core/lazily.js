@@ -1,18 +1,31 @@
 // Parts of the room that are loaded when they are first asked for, so that the first letter waits for none of them.
 const AWAY = "This part of the room could not be loaded; try again when the network is back.";
 
-// Answers with a function that does something with the part, once `load` has brought its module and `make` has made it.
+// Answers with a function that does something with the part: at once when it is there, else once `load` has brought its
+// module and `make` has made it. Its `warm` only brings it, and says nothing when it cannot.
 export function lazily(load, make, tell) {
   let part = null;
-  return async (act) => {
+  let coming = null;
+  const bring = () =>
+    (coming ??= load().then(
+      (module) => (part = make(module)),
+      (error) => {
+        coming = null; // asked for again when it is needed
+        throw error;
+      },
+    ));
+  const use = async (act) => {
+    if (part) return act(part);
     try {
-      part ??= make(await load());
+      await bring();
     } catch (error) {
       tell(AWAY, true);
       throw error;
     }
     return act(part);
   };
+  use.warm = () => bring().catch(() => {});
+  return use;
 }
 
 let htmxLoading = null;

@@ -4,7 +4,7 @@ import "../shell/shell.js";
 import { Outline } from "../panels/outline.js";
 import { NoteMarks } from "../panels/notemarks.js";
 import { PHONE, readyForPhones } from "../panels/phone.js";
-import { Proof, ProofMarks } from "../panels/proof.js";
+import { ProofMarks } from "../panels/proofmarks.js";
 import { Splitting } from "../panels/splitting.js";
 import { Writers, showWriters } from "../panels/writers.js";
 import { drop, textsOf } from "../saving/browserkept.js";
@@ -104,7 +104,7 @@ const saving = new Saving(room, {
   saved(answer) {
     count(answer);
     bringLetters();
-    proof.askLater();
+    withProof((one) => one.askLater()).catch(() => {});
     if (hasNotes) notes((one) => one.load());
     // the docket tells what is not out yet, and the address that follows from the title
     const shape = shapeOf();
@@ -149,7 +149,16 @@ addEventListener("keydown", (event) => {
 });
 if (hasNotes) addEventListener("load", () => withNotes(() => {}));
 
-const proof = new Proof(at("notes"), { editor, room, saving, tell: tellTask });
+// The proof comes with the first words.
+let proof = null;
+const withProof = lazily(() => import("../panels/proof.js"), ({ Proof }) => (proof = new Proof(at("notes"), { editor, room, saving, tell: tellTask })), tellTask);
+if (editor.state.doc.childCount > 1 || editor.state.doc.textContent) addEventListener("load", () => withProof(() => {}).catch(() => {}));
+at("next-mark").addEventListener("click", () => withProof((one) => one.step(1)).catch(() => {}));
+addEventListener("keydown", (event) => {
+  if (event.key !== "F8" || event.ctrlKey || event.altKey || event.metaKey) return;
+  event.preventDefault();
+  withProof((one) => one.step(event.shiftKey ? -1 : 1)).catch(() => {});
+});
 const following = new Following(room.post, () => ({ title: title.value, subtitle: subtitle.value, document: editor.getJSON() }));
 editor.on("update", ({ transaction }) => {
   if (!transaction.docChanged) return;
@@ -288,8 +297,8 @@ new ResizeObserver(([{ target }]) => document.documentElement.style.setProperty(
 
 if (!title.value) title.focus();
 
-offer("sheet", { flush: () => saving.flush(), hold: () => proof.hold(), put: () => proof.put() });
+offer("sheet", { flush: () => saving.flush(), hold: () => withProof((one) => one.hold()).catch(() => false), put: () => proof?.put() });
 
 performance.mark("mobbet:ready");
 // for the scripts of other screens parts that stand on this page too, and for tests
-window.mobbetRoom = { saving, proof, notes, coming, docket, schema: () => description(editor.schema), outline, blockLine };
+window.mobbetRoom = { saving, get proof() { return proof; }, notes, coming, docket, schema: () => description(editor.schema), outline, blockLine };

@@ -3,15 +3,12 @@ import { Editor } from "@tiptap/core";
 import { Dropcursor, Gapcursor, Placeholder, UndoRedo } from "@tiptap/extensions";
 import { Fragment, Slice } from "@tiptap/pm/model";
 import { NodeSelection, TextSelection } from "@tiptap/pm/state";
-import { Arriving } from "../bringing/arriving.js";
+import { Arriving, mediaIn, textsIn } from "../bringing/arriving.js";
 import { Embeds } from "../bringing/embeds.js";
 import { blockOf, putItem, putMedia, replaceItem } from "../bringing/items.js";
 import { plainBlocks, takePaste, takePlain } from "../bringing/paste.js";
-import { bringGallery, bringIn, bringTexts, mediaIn, textsIn } from "../bringing/upload.js";
 import { BlockLine } from "../panels/blockline.js";
-import { Finder, Finding } from "../panels/finding.js";
-import { KeepForm } from "../panels/keepform.js";
-import { LinkForm } from "../panels/linkform.js";
+import { Finding } from "../panels/found.js";
 import { Grip, Moving } from "../panels/moving.js";
 import { kinds } from "../panels/putting.js";
 import { Seam } from "../panels/seam.js";
@@ -105,11 +102,13 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
     const [media, texts] = [mediaIn(transfer), textsIn(transfer)];
     if (!media.length && !texts.length) return false;
     event.preventDefault();
-    if (texts.length) bringTexts(editor, room, texts, seamAt(position), tellTask, offerTask);
-    if (media.length) bringIn(editor, room, media, seamAt(position));
+    const seam = seamAt(position);
+    if (texts.length) bring(({ bringTexts }) => bringTexts(editor, room, texts, seam, tellTask, offerTask));
+    if (media.length) bring(({ bringIn }) => bringIn(editor, room, media, seam));
     return true;
   }
 
+  const bring = lazily(() => import("../bringing/upload.js"), (upload) => upload, tellTask);
   const embeds = new Embeds(editor, room, tellTask, offerTask);
 
   const gallery = (items, place) => {
@@ -119,7 +118,7 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
 
   // Chooses what is put at a place, in the place of what a block shows, or added to a gallery.
   const picker = lazily(() => import("../panels/picker.js"), ({ Picker }) => new Picker(at("picker"), room, {
-    files: (kind, files, place) => (kind === "gallery" ? bringGallery(editor, room, files, place, gallery) : bringIn(editor, room, files, place)),
+    files: (kind, files, place) => bring(({ bringGallery, bringIn }) => (kind === "gallery" ? bringGallery(editor, room, files, place, gallery) : bringIn(editor, room, files, place))),
     items: (kind, items, place) => (kind === "gallery" ? gallery(items, place) : putItem(editor, room, place, items[0], true)),
     embed: (found, typed, place) => embeds.put(found, typed, place),
   }), tellTask);
@@ -131,16 +130,18 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
 
   const page = document.querySelector(".page");
   const seam = new Seam(page, editor, kinds(editor, room, choose));
-  const finder = new Finder(at("finder"), editor);
+  const finder = lazily(() => import("../panels/finding.js"), ({ Finder }) => new Finder(at("finder"), editor), tellTask);
+  const find = () => finder((one) => one.open());
   const source = lazily(() => import("../panels/source.js"), ({ Source }) => new Source(at("source"), editor, room), tellTask);
   const tools = new Tools(at("tools"), editor, room, {
     picture: () => choose("picture"),
     camera: () => at("camera")?.click(),
     putHere: () => seam.open(),
-    find: () => finder.open(),
+    find,
     source: (format) => source((one) => one.toggle(format)),
   });
-  tools.links = new LinkForm(at("link-form"), tools, editor, room);
+  const links = lazily(() => import("../panels/linkform.js"), ({ LinkForm }) => new LinkForm(at("link-form"), tools, editor, room), tellTask);
+  tools.link = () => links((one) => one.open());
   const blockLine = new BlockLine(at("block-line"), editor, Boolean(room.post));
   new Grip(page, editor);
 
@@ -163,8 +164,8 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
   }
   bringTables();
   if (room.post) {
-    const keepForm = new KeepForm(at("keep-form"), editor, room, tellTask);
-    blockLine.keep = () => keepForm.open();
+    const keepForm = lazily(() => import("../panels/keepform.js"), ({ KeepForm }) => new KeepForm(at("keep-form"), editor, room, tellTask), tellTask);
+    blockLine.keep = () => keepForm((one) => one.open());
   }
   blockLine.follow = (href) => follow(editor, room, href);
   Object.assign(blockLine.acts, {
@@ -199,11 +200,14 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
     tellTask(item.alt || item.caption ? "The caption and description of the library are taken; change them here as you like." : "The library has no caption or description for it yet.");
   }
 
+  // What opens by a key and is typed into is there by the time anybody presses that key.
+  for (const event of ["keydown", "pointerdown"]) addEventListener(event, () => [finder, links].forEach((part) => part.warm()), { once: true });
+
   // Keys that concern the text work while it has the focus.
-  const keys = { k: () => tools.links.open(), "\\": () => tools.chain().unsetAllMarks().run() };
+  const keys = { k: () => tools.link(), "\\": () => tools.chain().unsetAllMarks().run() };
   addEventListener("keydown", (event) => {
     const isCommand = (event.ctrlKey || event.metaKey) && !event.shiftKey && !event.altKey;
-    const act = isCommand ? (event.key.toLowerCase() === "f" ? () => finder.open() : editor.isFocused && keys[event.key.toLowerCase()]) : null;
+    const act = isCommand ? (event.key.toLowerCase() === "f" ? find : editor.isFocused && keys[event.key.toLowerCase()]) : null;
     if (act) {
       event.preventDefault();
       act();
@@ -220,7 +224,7 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
   });
 
   // Pictures as they are taken, several at once, where the cursor is.
-  const putFiles = (files) => bringIn(editor, room, files, seamAt(editor.state.selection.from));
+  const putFiles = (files) => bring(({ bringIn }) => bringIn(editor, room, files, seamAt(editor.state.selection.from)));
 
-  return { editor, blockLine, finder, tools, putFiles };
+  return { editor, blockLine, tools, putFiles };
 }

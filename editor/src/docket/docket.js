@@ -10,20 +10,47 @@ const STOPS = ".choice, input:not([type=hidden]), select, textarea, button:not([
 let open = null;
 let returnTo = null;
 
-// Buttons of the docket outside its sheets send by htmx too: it is there before anybody presses one.
-for (const event of ["pointerover", "focusin"]) document.getElementById("side").addEventListener(event, () => withHtmx().catch(() => {}), { once: true });
-
 const docket = () => document.getElementById("docket");
 const side = () => document.getElementById("side");
+
+// Buttons of the docket outside its sheets send by htmx too: it is there, and the sheets are, before anybody presses one.
+for (const event of ["pointerover", "focusin"]) side().addEventListener(event, () => withSheets().catch(() => {}), { once: true });
+
+let sheetsLoading = null;
+
+// The room opens without the docket's sheets; every docket that is read later has them.
+async function withSheets() {
+  const htmx = await withHtmx();
+  if (docket().querySelector(".choices")) return;
+  sheetsLoading ??= fetch(docket().dataset.address).then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(answer.statusText))));
+  try {
+    const whole = new DOMParser().parseFromString(await sheetsLoading, "text/html");
+    if (docket().querySelector(".choices")) return;
+    document.getElementById("proof").before(...whole.querySelectorAll(".choices"));
+    htmx.process(docket());
+  } finally {
+    sheetsLoading = null;
+  }
+}
 
 function sheetOf(word) {
   return document.getElementById(`sheet-${word.dataset.sheet}`);
 }
 
-function show(word) {
-  withHtmx().catch(() => tell("The network is away; try again when it is back."));
+async function show(word) {
+  if (!sheetOf(word)) {
+    try {
+      await withSheets();
+    } catch {
+      return tell("The network is away; try again when it is back.");
+    }
+    if (!word.isConnected) word = document.getElementById(word.id); // the docket was read anew meanwhile
+  }
+  if (word) unfold(word, sheetOf(word));
+}
+
+function unfold(word, sheet) {
   hide();
-  const sheet = sheetOf(word);
   const box = side();
   if (getComputedStyle(box).display === "none") pull("side");
   sheet.hidden = false;
@@ -310,7 +337,7 @@ document.addEventListener("htmx:afterSettle", (event) => {
   const word = document.getElementById(returnTo || `set-${problem}`) || document.getElementById((returnTo || "").replace(/\d+$/, ""));
   const isRoomy = !document.querySelector(".ProseMirror-focused");
   if (problem) {
-    show(document.getElementById(`set-${problem}`));
+    unfold(document.getElementById(`set-${problem}`), document.getElementById(`sheet-${problem}`));
     if (returnTo) putTypedBack(open.sheet);
   }
   else if (returnTo && isRoomy) word?.focus();

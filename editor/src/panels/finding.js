@@ -1,10 +1,7 @@
 // Find and replace in the post, with every place shown on the sheet.
 import { closeHistory } from "@tiptap/pm/history";
-import { PluginKey, TextSelection } from "@tiptap/pm/state";
-import { Decoration } from "@tiptap/pm/view";
-import { decorated } from "../core/decorated.js";
-
-const KEY = new PluginKey("finding");
+import { TextSelection } from "@tiptap/pm/state";
+import { FINDING } from "./found.js";
 
 // Every place of the words: [{from, to}], each within one block of text.
 export function places(doc, { words, isCase, isWhole }) {
@@ -22,8 +19,6 @@ export function places(doc, { words, isCase, isWhole }) {
   });
   return found;
 }
-
-export const Finding = decorated("finding", KEY, ({ found, at }) => found.map(({ from, to }, number) => Decoration.inline(from, to, { class: number === at ? "found here" : "found" })));
 
 export class Finder {
   constructor(box, editor) {
@@ -79,7 +74,7 @@ export class Finder {
   }
 
   show(found) {
-    this.editor.view.dispatch(this.editor.state.tr.setMeta(KEY, { found, at: this.at }).setMeta("addToHistory", false));
+    this.editor.view.dispatch(this.editor.state.tr.setMeta(FINDING, { found, at: this.at }).setMeta("addToHistory", false));
   }
 
   scroll() {

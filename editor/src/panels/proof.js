@@ -2,18 +2,15 @@
 import { docket } from "../core/between.js";
 import { closeHistory } from "@tiptap/pm/history";
 import { Fragment } from "@tiptap/pm/model";
-import { PluginKey, TextSelection } from "@tiptap/pm/state";
+import { TextSelection } from "@tiptap/pm/state";
 import { Decoration } from "@tiptap/pm/view";
-import { decorated } from "../core/decorated.js";
 import { blockAt } from "../core/places.js";
 import { levelOf, stack } from "./level.js";
+import { PROOF } from "./proofmarks.js";
 
-const KEY = new PluginKey("proof");
 const AGAIN = 500;
 const MOST_WAIT = 1500;
 const isNarrow = matchMedia("(max-width: 1080px)");
-
-export const ProofMarks = decorated("proofMarks", KEY, (marks) => marks);
 
 // What a mend does to the document, as one transaction; null where the text is another by now.
 function mending(state, mend) {
@@ -92,9 +89,8 @@ export class Proof {
     document.addEventListener("submit", (event) => this.submit(event));
     document.addEventListener("htmx:afterSettle", (event) => event.target.id === "docket" && this.put());
     document.addEventListener("htmx:afterSwap", (event) => event.target.id === "docket" && this.askLater());
-    addEventListener("keydown", (event) => this.key(event));
+    this.box.addEventListener("keydown", (event) => this.leave(event));
     editor.view.dom.addEventListener("click", (event) => this.touch(event));
-    document.getElementById("next-mark").addEventListener("click", () => this.step(1));
     new ResizeObserver(() => this.layLater()).observe(document.getElementById("outline-list"));
     this.opened = new Set();
     document.addEventListener("toggle", ({ target }) => target.closest("#proof") && this.opened[target.open ? "add" : "delete"](nameOf(target)), true);
@@ -172,12 +168,12 @@ export class Proof {
       const shape = { class: `proof-mark ${mark.severity}` };
       return [place.isBlock ? Decoration.node(place.from, place.to, shape, { number }) : Decoration.inline(place.from, place.to, shape, { number, inclusiveStart: false })];
     }));
-    this.editor.view.dispatch(this.editor.state.tr.setMeta(KEY, drawn).setMeta("addToHistory", false));
+    this.editor.view.dispatch(this.editor.state.tr.setMeta(PROOF, drawn).setMeta("addToHistory", false));
   }
 
   // Where each mark stands now, after what was written since: [{number, from, to}] in reading order.
   places() {
-    const found = KEY.getState(this.editor.state).find();
+    const found = PROOF.getState(this.editor.state).find();
     return found.map(({ from, to, spec }) => ({ number: spec.number, from, to })).sort((one, other) => one.from - other.from || one.number - other.number);
   }
 
@@ -278,15 +274,11 @@ export class Proof {
     stack(this.box, this.scroller, notes, levels, Math.max(...above.map((part) => part.getBoundingClientRect().bottom)));
   }
 
-  key(event) {
-    if (event.key === "F8" && !event.ctrlKey && !event.altKey && !event.metaKey) {
-      event.preventDefault();
-      this.step(event.shiftKey ? -1 : 1);
-    } else if (event.key === "Escape" && this.box.contains(event.target)) {
-      event.preventDefault();
-      this.editor.view.focus();
-      this.settle(-1);
-    }
+  leave(event) {
+    if (event.key !== "Escape" || !this.box.contains(event.target)) return;
+    event.preventDefault();
+    this.editor.view.focus();
+    this.settle(-1);
   }
 
   // The next mark after the cursor, or after the current one; round to the first after the last.
@@ -361,7 +353,7 @@ export class Proof {
     const place = Math.min(mended.mapping.map(from, -1), mended.doc.content.size);
     this.editor.view.dispatch(mended.setSelection(TextSelection.near(mended.doc.resolve(place))));
     const left = this.places().filter((place) => place.number !== number);
-    this.editor.view.dispatch(this.editor.state.tr.setMeta(KEY, KEY.getState(this.editor.state).find().filter((one) => left.some((place) => place.number === one.spec.number))).setMeta("addToHistory", false));
+    this.editor.view.dispatch(this.editor.state.tr.setMeta(PROOF, PROOF.getState(this.editor.state).find().filter((one) => left.some((place) => place.number === one.spec.number))).setMeta("addToHistory", false));
     this.current = -1;
     this.draw();
     this.editor.view.focus(); // the cursor stands where the mend was made, so F8 goes on from there

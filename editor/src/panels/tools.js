@@ -17,7 +17,7 @@ const BUTTONS = [
   { words: "B", name: "Bold", look: "strong", phone: "always", keys: "Ctrl+B", on: "strong", run: (chain) => chain.toggleBold() },
   { words: "I", name: "Italic", look: "em", phone: "always", keys: "Ctrl+I", on: "emphasis", run: (chain) => chain.toggleItalic() },
   { words: "U", name: "Underline", look: "u", phone: "words", keys: "Ctrl+U", on: "underline", run: (chain) => chain.toggleUnderline() },
-  { words: "Link", phone: "always", keys: "Ctrl+K", on: "link", act: (tools) => tools.links.open() },
+  { words: "Link", phone: "always", keys: "Ctrl+K", on: "link", act: (tools) => tools.link() },
   null,
   { words: "List", phone: "writing", on: "bulletList", keys: "Ctrl+Shift+8", run: (chain) => chain.toggleBulletList() },
   { words: "1. 2. 3.", name: "1. 2. 3.: numbered list", keys: "Ctrl+Shift+7", on: "orderedList", run: (chain) => chain.toggleOrderedList() },

@@ -133,7 +133,12 @@ def file_named(name: str) -> tuple[bytes, str]:
     )
     if path is None or path.suffix not in TYPES:
         raise NotFound(f"There is no file “{name}”.")
-    return _with_hash(path.read_bytes())
+    body = path.read_bytes()
+    return _with_hash(_COMMENT.sub(b"", body) if name.endswith(".css") else body)
+
+
+_COMMENT = re.compile(rb"\n? *(?!/\* sources)/\*[^*]{0,2000}\*/")
+"""A comment of a style sheet, which no browser needs."""
 
 
 def _with_hash(body: bytes) -> tuple[bytes, str]:

@@ -473,6 +473,8 @@ class DocketPart:
     problem: str = ""
     problem_sheet: str = ""
     out: Out | None = None
+    with_sheets: bool = True
+    """Whether the sheets come with it; the room fetches them before one is first opened."""
 
 
 @dataclass(frozen=True)

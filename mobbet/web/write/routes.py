@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from fastapi import APIRouter, Form, Request
@@ -96,7 +96,7 @@ def write(request: Request, here: Here, me: Me, post_id: int, first: str = "") -
     return page(
         WritePage(
             bar_for(here, me, blog, "write"),
-            docket,
+            replace(docket, with_sheets=False),
             note_store.open_count(here.db, post.id),
             revision.title,
             revision.subtitle,

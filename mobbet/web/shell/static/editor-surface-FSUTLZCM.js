@@ -1,1 +1,0 @@
-/* sources 661294a0cea459e9dbe7a6aea606e4dab6c46ccf758d94824cf10d3caf044a41 */import{h as r}from"./editor-chunk-JJT73C7U.js";import"./editor-chunk-HKV775QD.js";import"./editor-chunk-UXK23SDM.js";import"./editor-chunk-LN7KIQXY.js";export{r as surfaceOf};
