@@ -11,6 +11,7 @@ import shutil
 import signal
 import sys
 import tempfile
+import time
 import unittest
 from collections.abc import Iterator
 from concurrent.futures import Future, ProcessPoolExecutor, as_completed
@@ -21,6 +22,7 @@ from pathlib import Path
 ROOT = Path(__file__).parent
 LONGEST_TEST = 240  # seconds, for one test or the set-up of its class
 LONGEST_SUITE = 3600  # seconds
+TOLD_AFTER = 20  # seconds: classes that take longer are named
 
 
 @dataclass(frozen=True)
@@ -32,6 +34,7 @@ class Outcome:
     failed: int
     told: tuple[str, ...]
     skipped: tuple[str, ...]
+    seconds: float = 0
 
 
 def class_names(suite: unittest.TestSuite) -> Iterator[str]:
@@ -67,7 +70,7 @@ def _stop(*_: object) -> None:
 
 
 def run(name: str) -> Outcome:
-    result = TimedResult()
+    result, start = TimedResult(), time.monotonic()
     signal.signal(signal.SIGALRM, _stop)
     give_time()
     try:
@@ -83,6 +86,7 @@ def run(name: str) -> Outcome:
         failed,
         told,
         tuple(f"{test}: {reason}" for test, reason in result.skipped),
+        time.monotonic() - start,
     )
 
 
@@ -91,6 +95,13 @@ MEANWHILE = ("tests.web.shell.test_rights", "tests.core.test_patterns", "tests.p
 
 def _turn(name: str) -> tuple[int, str]:
     return 0 if name.startswith(MEANWHILE) else 1 if name.startswith("tests.browser") else 2, name
+
+
+def _quick_folder() -> str | None:
+    """A folder in memory where there is room for the data of all tests, which otherwise wait for the disk at every commit."""
+    memory = Path("/dev/shm")
+    has_room = memory.is_dir() and os.access(memory, os.W_OK) and shutil.disk_usage(memory).free > 4e9
+    return str(memory) if has_room else None
 
 
 def make_shared_data() -> None:
@@ -111,11 +122,13 @@ def main() -> int:
     broken = [f"FAILED {error}" for error in loader.errors]
     print(*broken, sep="\n", end="\n" if broken else "")
     names = sorted(dict.fromkeys(class_names(suite)), key=_turn)
-    shared = tempfile.mkdtemp(prefix="mobbet-suite-")
-    os.environ["MOBBET_TEST_FOLDER"] = shared
+    shared = tempfile.mkdtemp(prefix="mobbet-suite-", dir=_quick_folder())
+    os.environ["MOBBET_TEST_FOLDER"] = os.environ["TMPDIR"] = shared
     outcomes = []
     for outcome in run_with_second_turns(names):
         outcomes.append(outcome)
+        if outcome.seconds > TOLD_AFTER:
+            print(f"{outcome.name} took {outcome.seconds:.0f} s for {outcome.ran}", flush=True)
         for told in outcome.told:
             print(f"FAILED {told}", flush=True)
     shutil.rmtree(shared, ignore_errors=True)

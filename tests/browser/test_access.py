@@ -111,7 +111,7 @@ class KeyTests(AccessCase):
         self.open(DESK)
         self.page.click("summary.who")
         covered = "() => [...document.querySelectorAll('[tabindex=\"-1\"]')].filter((one) => one.matches('a, button, input')).length"
-        self.assertGreater(self.page.evaluate(covered), 0)
+        self.page.wait_for_function(f"() => ({covered})() > 0")
         self.page.keyboard.press("Escape")
         self.page.wait_for_function(f"() => ({covered})() === 0")
 

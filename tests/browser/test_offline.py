@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import random
 import time
+from collections.abc import Callable
 from contextlib import suppress
 from typing import Any
 
@@ -12,6 +13,7 @@ from playwright.sync_api import Error, Page, expect
 
 from mobbet.actions import posts as post_actions
 from mobbet.core.document import schema
+from mobbet.core.values import existing
 from mobbet.demo.make import ACCOUNT
 from mobbet.store import people, placements, posts
 from tests.browser.browsing import BrowserCase
@@ -223,6 +225,80 @@ class RoomTests(OfflineCase):
         while not self.titled("Written in a tunnel") and time.monotonic() < end:
             page.wait_for_timeout(200)
         self.assertEqual(self.titled("Written in a tunnel"), [number])
+
+
+class SettingsTests(OfflineCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.number = self.titled("Rewiring a desk lamp")[0]
+        self.db = self.server.workshop.db
+
+    def choose_away(self) -> None:
+        """From the docket of the room, without a network, to its settings on the device."""
+        self.open(f"/posts/{self.number}")
+        self.page.wait_for_function("() => window.mobbetRoom")
+        self.context.set_offline(True)
+        self.page.click(".phone-all")
+        self.page.click(".base [data-pull=side]")
+        self.page.click("#set-categories")
+        self.page.click(".docket .away a")
+        expect(self.page.locator("#settings-of")).to_have_text("Rewiring a desk lamp")
+
+    def subjects(self) -> list[str]:
+        return self.db.column(
+            "SELECT name FROM category JOIN post_category ON category_id = category.id WHERE post_id = ? ORDER BY name",
+            self.number,
+        )
+
+    def visibility(self) -> str:
+        return existing(posts.by_id(self.db, self.number)).visibility
+
+    def wait_until(self, holds: Callable[[], bool]) -> None:
+        end = time.monotonic() + 30
+        while not holds():
+            self.assertLess(time.monotonic(), end)
+            self.page.wait_for_timeout(100)
+
+    def test_what_is_chosen_for_a_post_that_is_there_is_sent_and_the_rest_stays(self) -> None:
+        tags = existing(posts.tags(self.db, self.number))
+        self.choose_away()
+        self.assert_accessible(name="settings on the device")
+        self.page.select_option("#settings-category", label="Radios")
+        self.page.select_option("#settings-readers", "signed-in")
+        expect(self.page.locator("#settings-told")).to_have_text(
+            "It will be filed under Radios, for people who are signed in to read. This waits for the network."
+        )
+        self.page.reload()
+        expect(self.page.locator("#settings-category option:checked")).to_have_text("Radios")
+        self.page.close()
+        self.back()
+        self.wait_until(lambda: self.subjects() == ["Radios"] and self.visibility() == "signed-in")
+        self.assertEqual(posts.tags(self.db, self.number), tags)
+
+    def test_a_category_that_is_gone_by_then_is_told_and_another_can_be_chosen(self) -> None:
+        self.choose_away()
+        self.page.select_option("#settings-category", label="Radios")
+        before = self.subjects()
+        self.page.evaluate(
+            """async () => {
+                const opening = indexedDB.open("mobbet-device");
+                const database = await new Promise((resolve) => { opening.onsuccess = () => resolve(opening.result); });
+                const all = database.transaction("posts", "readwrite").objectStore("posts");
+                const asked = all.getAll();
+                asked.onsuccess = () => { for (const one of asked.result) if (one.changes) all.put({ ...one, changes: { categories: [{ id: 99999, name: "Kites" }] } }); };
+            }"""
+        )
+        self.page.close()
+        self.page = self.back()
+        self.open("/device")
+        expect(self.page.locator(".device-posts .problem")).to_contain_text("“Kites” is not there any more")
+        self.assertEqual(self.subjects(), before)
+        self.page.click("text=Choose others")
+        self.page.select_option("#settings-category", label="Radios")
+        self.wait_until(lambda: self.subjects() == ["Radios"])
+        expect(self.page.locator(".device-posts")).to_contain_text(
+            "Settings of Rewiring a desk lamp are sent"
+        )
 
 
 class ChanceTests(OfflineCase):

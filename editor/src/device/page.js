@@ -9,6 +9,7 @@ import { changePost, dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } f
 import { isUntouched, newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
 import { readyForNotices } from "./notices.js";
+import { changesInWords, openSettings } from "./settings.js";
 import { openSheet } from "./sheet.js";
 
 const at = (id) => document.getElementById(id);
@@ -35,7 +36,23 @@ const stateOf = (post) => {
   return post.isWaiting ? "waits for the network" : "is a draft on this device";
 };
 
+// Settings of a post that is there already.
+function settingsRow(post) {
+  const line = document.createElement("li");
+  const name = Object.assign(document.createElement("b"), { textContent: post.title });
+  line.append("Settings of ", name, post.isSent ? " are sent. " : ` (${changesInWords(post.changes)}) ${post.isWaiting ? "wait for the network" : "were not taken"}. `);
+  for (const why of Object.values(post.problems)) line.append(Object.assign(document.createElement("p"), { className: "problem", textContent: why }));
+  line.append(link("Open the post", `${room.to.room}${post.id}`), " ");
+  if (post.isSent) line.append(button("Take it off this list", () => dropPost(post.key).then(draw)));
+  else {
+    line.append(link("Choose others", `${room.to.device}?${new URLSearchParams({ settings: post.id, blog: post.blog, title: post.title })}`), " ");
+    line.append(button(post.isWaiting ? "Do not send them" : "Send them", () => wait(post)), " ", button("Remove them", () => remove(post)));
+  }
+  return line;
+}
+
 function row(post) {
+  if (post.changes) return settingsRow(post);
   const line = document.createElement("li");
   const name = document.createElement("b");
   name.textContent = post.title || "Untitled";
@@ -183,6 +200,7 @@ async function list() {
     tellRoom();
   });
   readyForNotices();
+  openSettings(Number(asked.get("settings")), asked.get("blog"), asked.get("title"), () => (navigator.onLine ? send() : draw()));
   tellNetwork();
   await dropUntouched();
   await draw();

@@ -12,8 +12,11 @@ export function newPost(person, blog, more = {}) {
   };
 }
 
+// Settings of a post that is on the server, changed without a network: `changes` holds those that were chosen, in the form in which a post has them.
+export const newSettings = (person, blog, id, title) => newPost(person, blog, { id, title, changes: {}, isWaiting: true });
+
 // Whether nothing was put into a post yet.
-export const isUntouched = (post) => !post.id && !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
+export const isUntouched = (post) => (post.changes && !Object.keys(post.changes).length) || !post.id && !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
 
 export function blockOf(file) {
   const kind = kindOf(file.blob.type);

@@ -109,9 +109,23 @@ async function putApart(post, to, text) {
   await keepSent(post);
 }
 
+// The lines of the docket that say something; those of a post that is there already only where they were changed here.
+async function sendLines(post, to, { categories, tags, readers, when }) {
+  if (categories) await once(post, to, "categories", { categories });
+  if (tags !== undefined) await once(post, to, "tags", { tags });
+  if (readers) await once(post, to, "readers", { visibility: readers });
+  const { kind, wall } = when ?? { kind: "draft" };
+  if (kind === "time" || kind === "slot") await once(post, to, "time", { wall, slot: kind === "slot" });
+  if (kind !== "draft" && !Object.keys(post.problems).length) await once(post, to, "place", { when });
+}
+
 async function sendPost(post, to) {
   post.problems = {};
   post.hasConflict = false;
+  if (post.changes) {
+    await sendLines(post, to, post.changes);
+    return;
+  }
   if (!post.id) {
     const begun = await step(post, to, "begin", { blog: post.blog }, `${post.key}:begin`);
     if (begun.state !== "done") {
@@ -126,12 +140,7 @@ async function sendPost(post, to) {
   const text = { title: post.title, subtitle: post.subtitle, document: withParagraph(numbered(post.document, post.items)) };
   if (post.isApart) await putApart(post, to, text);
   await sendText(post, to, text);
-  await once(post, to, "categories", { categories: post.categories });
-  await once(post, to, "tags", { tags: post.tags });
-  await once(post, to, "readers", { visibility: post.readers });
-  const { kind, wall } = post.when;
-  if (kind === "time" || kind === "slot") await once(post, to, "time", { wall, slot: kind === "slot" });
-  if (kind !== "draft" && !Object.keys(post.problems).length) await once(post, to, "place", { when: post.when });
+  await sendLines(post, to, post);
 }
 
 const ALIVE = 15_000; // milliseconds: a text that was kept just now belongs to a room that is open, and sends it itself
@@ -152,6 +161,7 @@ async function sendTexts(to, isOpen) {
 
 // How many things of a post wait to be sent: its beginning, each file, the text, and each line of the docket that says something.
 export function thingsOf(post, files) {
+  if (post.changes) return Object.keys(post.changes).length;
   const lines = [post.categories.length, post.tags, post.readers !== "everyone", post.when.kind !== "draft"].filter(Boolean).length;
   return (post.id ? 0 : 1) + files.filter((file) => !post.items[file.id]).length + (post.isSent ? 0 : 1 + lines);
 }

@@ -25,12 +25,12 @@ function itemOf(file) {
   return { id: file.id, src: `media:${file.id}`, kind, name: file.name, alt: "", caption: "", credit: "", play: address, picture: address, has_picture: kind === "picture", seconds: 0, state: "here" };
 }
 
-function fill(select, pairs, chosen) {
+export function fill(select, pairs, chosen) {
   select.replaceChildren(...pairs.map(([value, words]) => new Option(words, value)));
   select.value = pairs.some(([value]) => value === chosen) ? chosen : pairs[0][0];
 }
 
-function timesOf(blog, when) {
+export function timesOf(blog, when) {
   const slots = blog.slots.map((wall) => [`slot ${wall}`, `in the slot of ${wall.replace("T", " at ")}`]);
   const own = when.kind === "slot" && !blog.slots.includes(when.wall) ? [[`slot ${when.wall}`, `in the slot of ${when.wall.replace("T", " at ")}`]] : [];
   return [["draft", "not yet: it stays a draft"], ["now", "as soon as it is sent"], ["time", "at a time of its own"], ...own, ...slots];

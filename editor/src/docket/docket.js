@@ -16,6 +16,26 @@ const side = () => document.getElementById("side");
 // Buttons of the docket outside its sheets send by htmx too: it is there, and the sheets are, before anybody presses one.
 for (const event of ["pointerover", "focusin"]) side().addEventListener(event, () => withSheets().catch(() => {}), { once: true });
 
+// Without a network the docket leads to where some of its lines can be changed on this device.
+function tellAway() {
+  const line = docket().querySelector(".away");
+  if (!line) return;
+  line.hidden = navigator.onLine;
+  const link = line.querySelector("a");
+  const title = document.getElementById("title")?.value ?? "";
+  if (title) link.href = `${link.href.replace(/&title=.*/, "")}&title=${encodeURIComponent(title)}`;
+}
+for (const event of ["online", "offline"]) addEventListener(event, tellAway);
+tellAway();
+
+function sayAway() {
+  tellAway();
+  const line = docket().querySelector(".away");
+  if (line) line.hidden = false;
+  line?.querySelector("a").focus();
+  tell("The network is away; try again when it is back.");
+}
+
 let sheetsLoading = null;
 
 // The room opens without the docket's sheets; every docket that is read later has them.
@@ -42,7 +62,7 @@ async function show(word) {
     try {
       await withSheets();
     } catch {
-      return tell("The network is away; try again when it is back.");
+      return sayAway();
     }
     if (!word.isConnected) word = document.getElementById(word.id); // the docket was read anew meanwhile
   }

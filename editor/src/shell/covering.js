@@ -2,7 +2,8 @@
 const REACHABLE = "a[href], button, input, select, textarea, summary, [tabindex]:not([contenteditable])";
 let covered = [];
 
-// Takes what stands below an open box, even in part, out of the order of Tab until `uncover`; but for what opened it.
+// Takes what stands below an open box, even in part, out of the order of Tab until `uncover`; but for what opened it. What is left to
+// be seen of a button may be too small a target: a press on it only closes the box. Words of a sentence can still be pressed.
 export function cover(box, opener) {
   uncover();
   const over = box.getBoundingClientRect();
@@ -12,11 +13,15 @@ export function cover(box, opener) {
     return place.width && place.right > over.left && place.left < over.right && place.bottom > over.top && place.top < over.bottom;
   });
   covered = found.map((one) => [one, one.getAttribute("tabindex")]);
-  for (const one of found) one.tabIndex = -1;
+  for (const one of found) {
+    one.tabIndex = -1;
+    one.inert = one.matches("button");
+  }
 }
 
 export function uncover() {
   for (const [one, before] of covered) {
+    one.inert = false;
     if (before === null) one.removeAttribute("tabindex");
     else one.setAttribute("tabindex", before);
   }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from mobbet.web.shell.address import Address
 
-device = Address("/device", "post", "blog", "begin")
+device = Address("/device", "post", "blog", "begin", "settings", "title")
 """The posts begun on this device; the page is kept there and opens without a network."""
 device_share = Address("/device/share")
 """Where the device's share sheet sends texts, addresses and files."""
