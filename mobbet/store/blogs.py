@@ -75,6 +75,7 @@ class Blog:
     hub_told: int = 0
     read_slip: str = ""
     slip_told_at: int = 0
+    scales_pictures: int = 1
 
 
 def _blog(row: Row) -> Blog:
@@ -123,7 +124,7 @@ def set_house_style(db: Database, blog_id: int, facts: str, link_rules: str) -> 
 
 SETTINGS = (
     "pattern", "slug_script", "catch_all", "least_categories", "most_categories", "filing_help", "label", "read_on", "full_in_lists", "categories_in_lists",
-    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles", "letters", "letters_since", "server", "comment_work", "comment_letters", "comment_letters_to", "comments_told_at", "mentions", "hub", "hub_told", "read_slip", "slip_told_at", "static_search",
+    "seals", "open_entry", "quotes", "dashes", "ellipses", "avoided", "severities", "tries_links", "calendar_key", "aside_days", "look_again_days", "comments", "comments_wait", "guard", "blocklist", "sharing", "share_links", "host", "video_hosts", "language", "closed", "set_aside_at", "rights", "record_days", "factor_roles", "letters", "letters_since", "server", "comment_work", "comment_letters", "comment_letters_to", "comments_told_at", "mentions", "hub", "hub_told", "read_slip", "slip_told_at", "static_search", "scales_pictures",
 )  # fmt: skip
 
 

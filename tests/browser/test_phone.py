@@ -125,11 +125,12 @@ class WritingTests(PhoneCase):
         expect(self.page.locator(".ProseMirror .about .input").first).to_be_visible()
         self.wait_saved()
 
-    def test_a_large_picture_is_scaled_before_it_is_sent_unless_one_chose_otherwise(self) -> None:
+    def test_a_large_picture_is_scaled_before_it_is_sent_unless_the_owner_wants_it_as_it_is(self) -> None:
         large = {"name": "bench.jpg", "mimeType": "image/jpeg", "buffer": picture(4000, 1000, "JPEG")}
-        for choice, width in (("", 2560), ("yes", 4000)):
-            self.open("/device")
-            self.page.select_option("#scaled", value=choice)
+        for choice, width in (("yes", 2560), ("no", 4000)):
+            self.open("/desk/mending-bench/library")
+            self.page.select_option("[name=scaled]", value=choice)
+            self.page.click(".scaled button")
             self.open("/desk/mending-bench")
             self.begin()
             self.page.locator(".ProseMirror").focus()

@@ -1,7 +1,6 @@
 // “On this device”: what was begun without a network, and the sheet for new posts, which needs none.
 import { choose, chosen, keep, signOut } from "../shell/device.js";
 import "../shell/shell.js";
-import { AS_THEY_ARE } from "../../../mobbet/web/shell/static/uploading.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { unsentTexts } from "../saving/browserkept.js";
@@ -178,8 +177,6 @@ async function dropUntouched() {
 
 async function list() {
   at("keeps").value = chosen();
-  at("scaled").value = localStorage.getItem(AS_THEY_ARE) ?? "";
-  at("scaled").addEventListener("change", () => localStorage.setItem(AS_THEY_ARE, at("scaled").value));
   at("keeps").addEventListener("change", () => choose(at("keeps").value));
   at("begin").addEventListener("click", () => {
     location.href = `${room.to.device}?begin=yes&blog=${asked.get("blog") ?? ""}`;

@@ -50,7 +50,7 @@ export async function openSheet(key) {
   Object.assign(room, { ...blog, to: { ...blog.to, ...room.to }, document: post.document, items: {}, post: 0 });
   for (const file of await filesOf(key)) room.items[file.id] = itemOf(file);
   room.keepHere = async (file) => {
-    const blob = await smaller(file);
+    const blob = await smaller(file, room.limits);
     const kept = { post: key, id: localNumber(), name: blob.name || "picture.png", blob };
     await keepFile(kept);
     return itemOf(kept);

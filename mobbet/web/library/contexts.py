@@ -59,6 +59,9 @@ class LibraryPage:
     limits: str
     limits_data: dict[str, int]
     licences: list[Choice]
+    scaled: list[Choice]
+    """How large pictures come from a phone."""
+    owns_house: bool
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,8 @@ from fastapi import APIRouter, File, Query, UploadFile
 from pydantic import BaseModel, Field
 from starlette.responses import JSONResponse, Response
 
-from mobbet.actions import external_media, library
-from mobbet.actions.access import blog_for
+from mobbet.actions import external_media, library, library_rules
+from mobbet.actions.access import blog_for, is_owner
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document.html_media import size_words
 from mobbet.core.document.links import media_src
@@ -26,10 +26,14 @@ from mobbet.web.library.item_lines import choices_of, lines_of, wanted_of, with_
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text
+from mobbet.web.shell.file_limits import limits_of
 from mobbet.web.shell.rendering import page
+from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 
 router = APIRouter()
+SCALED = {"yes": "upright, at most 2,560 pixels", "no": "as they are"}
+"""How large pictures come from a phone."""
 AT_ONCE = 60
 IN_PICKER = 40
 
@@ -58,9 +62,17 @@ def library_page(here: Here, me: Me, slug: str, asked: Asked) -> Response:
     wanted = wanted_of(asked)
     return page(LibraryPage(
         bar_for(here, me, blog, "library"), asked.words, choices_of(here, blog, asked), _rows(here, blog, wanted, asked, 0),
-        _room_words(here, blog), here.settings.limits.words, here.settings.limits.__dict__,
+        _room_words(here, blog), here.settings.limits.words, limits_of(here, blog),
         [Choice(one.key, one.words) for one in LICENCES if one.key],
+        [Choice(value, words, (value == "yes") == bool(blog.scales_pictures)) for value, words in SCALED.items()],
+        is_owner(here, me, blog),
     ))  # fmt: skip
+
+
+@router.post(to_library.library_part.at("scaled"))
+def set_scaled(here: Here, me: Me, slug: str, scaled: Text = "yes") -> Response:
+    library_rules.set_scales_pictures(here, me, slug, scaled == "yes")
+    return see_other(to_library.library(slug))
 
 
 @router.get(to_library.library_part.at("rows"))

@@ -237,6 +237,7 @@ ROUTES: dict[str, Action | Free] = {
     "GET POST /desk/{slug}/library": Action.WORK,
     "GET /desk/{slug}/library/rows": Action.WORK,
     "GET /desk/{slug}/library/items": Action.WORK,
+    "POST /desk/{slug}/library/scaled": Action.OWN_HOUSE,
     "POST /desk/{slug}/library/address": Action.WORK,
     "GET POST /desk/{slug}/library/collection": Action.WORK,
     "GET /desk/{slug}/library/collection/small": Action.WORK,

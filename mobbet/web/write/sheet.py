@@ -19,6 +19,7 @@ from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.web.library import addresses as to_library
 from mobbet.web.library.routes import told
+from mobbet.web.shell.file_limits import limits_of
 from mobbet.web.site import addresses as to_site
 from mobbet.web.write import addresses as to_write
 
@@ -39,7 +40,7 @@ def sheet_facts(here: Workshop, me: Person, blog: Blog, document: dict[str, Any]
         "palette": _palette(looks.given(here, blog)),
         "items": _items(here, blog, document),
         "has_videos": bool(external_media.offered_videos(here, me, blog.slug, "")),
-        "limits": here.settings.limits.__dict__,
+        "limits": limits_of(here, blog),
         "places": {size: places.width_in_pixels(size) for size in places.SIZES},
     }
 

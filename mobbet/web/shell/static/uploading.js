@@ -39,11 +39,10 @@ export function sizeOf(file) {
 
 const LARGEST_SIDE = 2560; // pixels
 const SCALED = ["image/jpeg", "image/png", "image/webp"];
-export const AS_THEY_ARE = "mobbet:pictures-as-they-are";
 
-// A picture as a phone sends it: upright, and no larger than a page shows it; the file itself where it is small, or where somebody chose so.
-export async function smaller(file) {
-  if (!SCALED.includes(file.type) || !matchMedia("(pointer: coarse)").matches || localStorage.getItem(AS_THEY_ARE)) return file;
+// A picture as a phone sends it: upright, and no larger than a page shows it; the file itself where it is small, or where the owner wants it so.
+export async function smaller(file, { scales_pictures: isScaled }) {
+  if (!SCALED.includes(file.type) || !matchMedia("(pointer: coarse)").matches || !isScaled) return file;
   try {
     const bitmap = await createImageBitmap(file, { imageOrientation: "from-image" });
     const part = LARGEST_SIDE / Math.max(bitmap.width, bitmap.height);
@@ -80,7 +79,7 @@ export class Upload {
   async send() {
     try {
       if (this.isCancelled) return;
-      this.file = await smaller(this.file);
+      this.file = await smaller(this.file, this.limits);
       const reason = await refusal(this.file, this.limits);
       if (reason) {
         this.tell({ state: "failed", words: reason, isFinal: true });
