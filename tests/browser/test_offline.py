@@ -230,7 +230,7 @@ class RoomTests(OfflineCase):
 class SettingsTests(OfflineCase):
     def setUp(self) -> None:
         super().setUp()
-        self.number = self.titled("Rewiring a desk lamp")[0]
+        self.number = self.titled("Rewiring a desk lamp without losing the switch")[0]
         self.db = self.server.workshop.db
 
     def choose_away(self) -> None:
@@ -242,7 +242,9 @@ class SettingsTests(OfflineCase):
         self.page.click(".base [data-pull=side]")
         self.page.click("#set-categories")
         self.page.click(".docket .away a")
-        expect(self.page.locator("#settings-of")).to_have_text("Rewiring a desk lamp")
+        expect(self.page.locator("#settings-of")).to_have_text(
+            "Rewiring a desk lamp without losing the switch"
+        )
 
     def subjects(self) -> list[str]:
         return self.db.column(
@@ -297,7 +299,7 @@ class SettingsTests(OfflineCase):
         self.page.select_option("#settings-category", label="Radios")
         self.wait_until(lambda: self.subjects() == ["Radios"])
         expect(self.page.locator(".device-posts")).to_contain_text(
-            "Settings of Rewiring a desk lamp are sent"
+            "Settings of Rewiring a desk lamp without losing the switch are sent"
         )
 
 
