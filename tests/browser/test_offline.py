@@ -273,7 +273,7 @@ class SettingsTests(OfflineCase):
         self.page.reload()
         expect(self.page.locator("#settings-category option:checked")).to_have_text("Radios")
         self.page.close()
-        self.back()
+        self.page = self.back()
         self.wait_until(lambda: self.subjects() == ["Radios"] and self.visibility() == "signed-in")
         self.assertEqual(posts.tags(self.db, self.number), tags)
 

@@ -60,7 +60,8 @@ export async function openSettings(id, slug, title, kept) {
     at("wall").hidden = at("when").value !== "time";
     at("category-2").disabled = !at("category").value;
     at("tags").disabled = at("no-tags").checked;
-    say(at("told"), changesInWords(post.changes) ? `It will be ${changesInWords(post.changes)}. This waits for the network.` : "Nothing is changed yet.");
+    const words = changesInWords(post.changes);
+    say(at("told"), words ? `It will be ${words}.${navigator.onLine ? "" : " This waits for the network."}` : "Nothing is changed yet.");
   };
   draw();
   at("box").hidden = false;
