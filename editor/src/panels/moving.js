@@ -130,7 +130,7 @@ export class Grip {
   }
 
   hide() {
-    this.box.hidden = true;
+    if (!this.box.hidden) this.box.hidden = true;
   }
 
   follow(event) {

@@ -103,9 +103,10 @@ export class Proof {
     this.asking = setTimeout(() => this.ask(), AGAIN);
   }
 
-  async ask(sent = null) {
+  async ask(sent = null, isHeld = false) {
     if (!navigator.onLine) return null;
     if (this.sending && !sent) return this.askLater(); // what is on its way changes the answer, and is not broken off
+    if (this.saving.isDirty && !this.saving.failures && !this.saving.isHalted && !sent && !isHeld) return null; // somebody writes on: the save that follows asks again
     if (!this.sending) this.stop?.abort();
     this.stop = new AbortController();
     this.sending += sent ? 1 : 0;
@@ -417,7 +418,7 @@ export class Proof {
   // The main action does not go on while a mark must be settled: it leads to the first of them, by the text as it stands now.
   async hold() {
     // The server reads it once more before anything goes out; here nobody waits longer than a moment for marks to be drawn.
-    if ((await this.saving.flush()) && this.revision !== this.saving.revision) await Promise.race([this.ask(), new Promise((resolve) => setTimeout(resolve, MOST_WAIT))]);
+    if ((await this.saving.flush()) && this.revision !== this.saving.revision) await Promise.race([this.ask(null, true), new Promise((resolve) => setTimeout(resolve, MOST_WAIT))]);
     if (!(this.must > 0)) return false;
     const number = this.marks.findIndex((mark) => mark.severity === "must");
     const isPlaced = this.firsts().has(number);

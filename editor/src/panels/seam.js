@@ -170,7 +170,7 @@ export class Seam {
   }
 
   hide() {
-    this.box.hidden = true;
+    if (!this.box.hidden) this.box.hidden = true; // also the same again makes a browser look at its styles
   }
 
   hideUnlessFocused() {

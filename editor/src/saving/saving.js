@@ -10,10 +10,10 @@ const KEEPALIVE_LIMIT = 60000;
 export const acknowledgedKey = (post) => `${post}:acknowledged`;
 
 export class Saving {
-  // `read` gives {title, subtitle, document}; `tell(words, isBad, brief)` writes the state line, and a brief one on a phone;
+  // `written` gives {title, subtitle, document} as JSON; `tell(words, isBad, brief)` writes the state line, and a brief one on a phone;
   // `saved(answer)` and `met(answer)` are called after a save, and when another text came first.
-  constructor(room, { read, tell, saved, met }) {
-    Object.assign(this, { room, read, tell, saved, met });
+  constructor(room, { written, tell, saved, met }) {
+    Object.assign(this, { room, written, tell, saved, met });
     this.revision = room.revision;
     this.savedAt = Date.now() - (room.now - room.saved) * 1000;
     this.key = `${room.post}:${tabName()}`;
@@ -55,7 +55,7 @@ export class Saving {
   }
 
   // The text as the browser keeps it: as JSON, which costs the browser least to keep.
-  kept(text = JSON.stringify(this.read()), more = {}) {
+  kept(text = this.written(), more = {}) {
     return { key: this.key, post: this.room.post, base: this.revision, at: Date.now(), isSent: false, unanswered: this.unanswered, text, ...more };
   }
 
@@ -92,7 +92,7 @@ export class Saving {
     this.isDirty = false;
     this.firstChange = null;
     this.newKey();
-    const text = JSON.stringify(this.read());
+    const text = this.written();
     this.keep(text);
     this.tell("Saving…");
     let response;
@@ -118,10 +118,17 @@ export class Saving {
     this.failures = 0;
     this.savedAt = Date.now();
     if (!this.isDirty) this.forget();
-    put(this.kept(text, { key: acknowledgedKey(this.room.post), isSent: true })).catch(() => {});
+    this.keepAcknowledged(this.kept(text, { key: acknowledgedKey(this.room.post), isSent: true }));
     this.saved(answer);
     this.tellAge();
     return !this.isDirty;
+  }
+
+  // The last text that the server has is kept for a page that is opened without a network: not while somebody writes on, since
+  // keeping a long text takes a phone longer than a key may.
+  keepAcknowledged(text) {
+    clearTimeout(this.keepingAcknowledged);
+    this.keepingAcknowledged = setTimeout(() => put(text).catch(() => {}), this.isDirty ? LONGEST + QUIET : 0);
   }
 
   failed(words, brief = words) {
@@ -171,7 +178,7 @@ export class Saving {
     this.isLeaving = true; // what is sent from here on could not be told to the browser's copy any more
     clearTimeout(this.timer);
     this.newKey();
-    const text = JSON.stringify(this.read());
+    const text = this.written();
     putAtOnce(this.kept(text));
     if (this.isHalted) return;
     const body = this.body(text);
