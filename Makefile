@@ -49,6 +49,7 @@ bench: $(VENV)/installed-tests
 	$(BIN)/python -m bench.writing
 	$(BIN)/python -m bench.kills
 	$(BIN)/python -m bench.letter_kills
+	$(BIN)/python -m bench.offline 20
 
 # Known faults of packages, axe on every screen and public page, the Nu Html Checker on the built site, and Lighthouse.
 audit: $(VENV)/installed-tests
