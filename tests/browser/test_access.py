@@ -107,6 +107,13 @@ class KeyTests(AccessCase):
         expect(self.page.locator(".out-slip")).to_be_visible()
         self.page.wait_for_function("() => document.activeElement !== document.body")
 
+    def test_what_a_sheet_covers_once_it_has_grown_is_no_target(self) -> None:
+        self.open("/posts/33")
+        self.page.wait_for_selector("#proof .add-tag")
+        self.page.click("#set-alike")
+        expect(self.page.locator("#alike")).not_to_be_empty()
+        self.assert_accessible(name="posts like it")
+
     def test_what_a_menu_covers_is_out_of_reach_until_it_closes(self) -> None:
         self.open(DESK)
         self.page.click("summary.who")

@@ -97,6 +97,7 @@ async function fetchInto(part) {
   await htmx.ajax("GET", part.dataset.lazy, { source: part, target: part, swap: "innerHTML", values: { value: field?.value ?? "" } });
   if (!open?.sheet.contains(part)) return;
   open.sheet.scrollIntoView({ block: "nearest" });
+  cover(open.sheet, open.word); // it is larger now
   if (!open.sheet.contains(document.activeElement)) open.sheet.querySelector(STOPS)?.focus(); // it had nothing to stop at before
 }
 
