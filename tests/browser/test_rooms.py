@@ -177,6 +177,14 @@ class WritingRoomTests(BrowserCase):
         self.page.keyboard.press("Control+z")
         expect(self.page.locator(".ProseMirror")).to_have_text("")
 
+    def test_a_docket_that_is_opened_after_the_session_ended_says_so(self) -> None:
+        self.expected = ("401",)
+        self.new_post()
+        self.wait_saved()
+        self.context.clear_cookies()
+        self.page.click("#set-categories")
+        expect(self.page.locator("#actions .told")).to_contain_text("You are signed out")
+
     def test_a_paste_without_the_network_brings_the_plain_text(self) -> None:
         self.new_post()
         self.wait_saved()

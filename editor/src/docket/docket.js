@@ -42,7 +42,11 @@ let sheetsLoading = null;
 async function withSheets() {
   const htmx = await withHtmx();
   if (docket().querySelector(".choices")) return;
-  sheetsLoading ??= fetch(docket().dataset.address).then((answer) => (answer.ok ? answer.text() : Promise.reject(new Error(answer.statusText))));
+  sheetsLoading ??= fetch(docket().dataset.address).then((answer) => {
+    if (answer.status === 401 || answer.redirected) throw Object.assign(new Error("You are signed out; sign in in another tab, then go on here."), { isRefused: true });
+    if (!answer.ok) throw Object.assign(new Error("The choices could not be loaded; load the page anew."), { isRefused: true });
+    return answer.text();
+  });
   try {
     const whole = new DOMParser().parseFromString(await sheetsLoading, "text/html");
     if (docket().querySelector(".choices")) return;
@@ -61,8 +65,8 @@ async function show(word) {
   if (!sheetOf(word)) {
     try {
       await withSheets();
-    } catch {
-      return sayAway();
+    } catch (error) {
+      return error.isRefused ? tell(error.message) : sayAway();
     }
     if (!word.isConnected) word = document.getElementById(word.id); // the docket was read anew meanwhile
   }
