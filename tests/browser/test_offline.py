@@ -428,6 +428,24 @@ class KeepingTests(OfflineCase):
         )
         self.assertEqual(left, [0, 0])
 
+    def test_scripts_of_a_new_version_are_kept_as_soon_as_one_of_its_pages_is_seen(self) -> None:
+        self.page.evaluate(
+            """async () => {
+                localStorage.setItem("mobbet:device-version", "an older one");
+                for (const name of await caches.keys()) {
+                    const cache = await caches.open(name);
+                    for (const { url } of await cache.keys()) if (url.includes("editor-part")) await cache.delete(url);
+                }
+            }"""
+        )
+        self.open("/desk/mending-bench/library")
+        self.wait_for(
+            "() => fetch('/device').then((one) => one.text()).then(async (text) => {"
+            " const parts = text.match(/\\/static\\/\\w+\\/editor-part[\\w.-]+/g) ?? [];"
+            " const kept = await Promise.all(parts.map((part) => caches.match(part)));"
+            " return parts.length > 3 && kept.every(Boolean); })"
+        )
+
     def test_what_waits_is_saved_to_a_file_and_read_back(self) -> None:
         self.begin_away()
         self.type("In a file", "Words.")

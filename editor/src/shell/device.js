@@ -5,6 +5,7 @@ import { unsentTexts } from "../saving/browserkept.js";
 
 const CHOICE = "mobbet:device";
 const LAST = "mobbet:device-kept";
+const VERSION = "mobbet:device-version"; // of the scripts that are kept: with new ones, their parts are kept at once
 const EVERY = 30 * 60 * 1000;
 
 const bar = document.querySelector(".bar[data-worker]");
@@ -38,8 +39,10 @@ async function tellWaiting() {
 
 export async function keep(isNow = false) {
   const registration = await navigator.serviceWorker.ready;
-  if (!isNow && Date.now() - Number(localStorage.getItem(LAST)) < EVERY) return;
+  const isCurrent = localStorage.getItem(VERSION) === bar.dataset.version;
+  if (!isNow && isCurrent && Date.now() - Number(localStorage.getItem(LAST)) < EVERY) return;
   localStorage.setItem(LAST, String(Date.now()));
+  localStorage.setItem(VERSION, bar.dataset.version);
   const pages = [bar.dataset.device];
   if (chosen() === "posts") {
     const answer = await fetch(bar.dataset.devicePosts, { headers: { accept: "application/json" } }).then((one) => one.json());
