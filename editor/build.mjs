@@ -23,8 +23,8 @@ function banner(sources) {
 for (const name of readdirSync(target)) if (/^editor-.*\.js$/.test(name)) unlinkSync(`${target}/${name}`);
 const sources = banner([...scripts, "../mobbet/web/shell/static/uploading.js"]);
 
-// The packages' own reading and writing of Markdown, which Mobbet does in Python: nothing else asks their settings for these.
-const UNUSED = ["markdownTokenName", "markdownTokenizer", "markdownOptions", "parseMarkdown", "renderMarkdown", "addDecorations"];
+// The extensions' options for Markdown, which only the Markdown package reads; Mobbet converts Markdown in Python.
+const UNUSED = ["markdownTokenName", "markdownTokenizer", "markdownOptions", "parseMarkdown", "renderMarkdown"];
 const withoutMarkdown = {
   name: "without-markdown",
   transform(code, id) {
@@ -43,8 +43,7 @@ const withoutMarkdown = {
   },
 };
 
-// Bundles so that what an entry has loaded already is never split from it for a part that it loads later; then brings the
-// syntax down to what the oldest browser knows, and shortens.
+// Bundles the entries with their lazily loaded chunks, transpiles for the oldest supported browser, and minifies.
 async function bundle(input, output) {
   const made = await rollup({ input, logLevel: "warn", plugins: [resolve({ browser: true }), withoutMarkdown], treeshake: { moduleSideEffects: (id) => !id.includes("node_modules") } });
   for (const { fileName, code, isEntry } of (await made.generate({ chunkFileNames: "editor-part-[hash].js", hoistTransitiveImports: false, experimentalMinChunkSize: 1000, ...output })).output) {

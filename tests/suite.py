@@ -53,15 +53,15 @@ class TimedResult(unittest.TestResult):
     """Raises `TimeoutError` inside a test that has run for `LONGEST_TEST`, and again where its clean-up hangs."""
 
     def startTest(self, test: unittest.TestCase) -> None:
-        give_time()
+        restart_timer()
         super().startTest(test)
 
     def stopTest(self, test: unittest.TestCase) -> None:
         super().stopTest(test)
-        give_time()
+        restart_timer()
 
 
-def give_time() -> None:
+def restart_timer() -> None:
     signal.setitimer(signal.ITIMER_REAL, LONGEST_TEST, 30)
 
 
@@ -72,7 +72,7 @@ def _stop(*_: object) -> None:
 def run(name: str) -> Outcome:
     result, start = TimedResult(), time.monotonic()
     signal.signal(signal.SIGALRM, _stop)
-    give_time()
+    restart_timer()
     try:
         unittest.defaultTestLoader.loadTestsFromName(name).run(result)
     finally:
@@ -125,7 +125,7 @@ def main() -> int:
     shared = tempfile.mkdtemp(prefix="mobbet-suite-", dir=_quick_folder())
     os.environ["MOBBET_TEST_FOLDER"] = os.environ["TMPDIR"] = shared
     outcomes = []
-    for outcome in run_with_second_turns(names):
+    for outcome in run_with_retries(names):
         outcomes.append(outcome)
         if outcome.seconds > TOLD_AFTER:
             print(f"{outcome.name} took {outcome.seconds:.0f} s for {outcome.ran}", flush=True)
@@ -172,14 +172,14 @@ def run_all(names: list[str], workers: int) -> Iterator[Outcome]:
             process.kill()
 
 
-def run_with_second_turns(names: list[str]) -> Iterator[Outcome]:
-    """Runs all classes, then once more those in a browser that ran out of time, one after the other."""
+def run_with_retries(names: list[str]) -> Iterator[Outcome]:
+    """Runs all classes, then retries browser classes with a failure that timed out, one at a time."""
     slow = []
     for outcome in run_all(
         names, (os.cpu_count() or 1) + 2
     ):  # more than cores, since browsers are waited for
-        if outcome.name.startswith("tests.browser") and any(map(_ran_out, outcome.told)):
-            print(f"{outcome.name} ran out of time; it gets a second turn", flush=True)
+        if outcome.name.startswith("tests.browser") and any(map(_timed_out, outcome.told)):
+            print(f"{outcome.name} timed out; it is run again", flush=True)
             slow.append(outcome.name)
         else:
             yield outcome
@@ -187,6 +187,6 @@ def run_with_second_turns(names: list[str]) -> Iterator[Outcome]:
         yield from run_all(slow, 1)
 
 
-def _ran_out(told: str) -> bool:
-    """Whether a failure is one of waiting: an `expect` of the browser, a limit of this suite, or of a request."""
+def _timed_out(told: str) -> bool:
+    """Whether a failure is a timeout: of an `expect` of the browser, of this suite, or of a request."""
     return any(words in told for words in ("TimeoutError", "Timeout ", "with timeout "))

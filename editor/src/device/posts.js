@@ -16,7 +16,7 @@ export function newPost(person, blog, more = {}) {
 export const newSettings = (person, blog, id, title) => newPost(person, blog, { id, title, changes: {}, isWaiting: true });
 
 // Whether nothing was put into a post yet.
-export const isUntouched = (post) => (post.changes && !Object.keys(post.changes).length) || !post.id && !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60;
+export const isUntouched = (post) => (post.changes ? !Object.keys(post.changes).length : !post.id && !post.title && !post.subtitle && !post.tags && !post.categories.length && JSON.stringify(post.document).length < 60);
 
 export function blockOf(file) {
   const kind = kindOf(file.blob.type);
