@@ -185,6 +185,16 @@ class WritingRoomTests(BrowserCase):
         self.page.click("#set-categories")
         expect(self.page.locator("#actions .told")).to_contain_text("You are signed out")
 
+    def test_a_docket_that_is_read_anew_after_the_session_ended_leads_nobody_away(self) -> None:
+        self.expected = ("401",)
+        self.new_post()
+        self.wait_saved()
+        room = self.page.url
+        self.context.clear_cookies()
+        self.page.evaluate("() => mobbetRoom.docket().reread()")
+        expect(self.page.locator("#actions .told")).to_contain_text("You are signed out")
+        self.assertEqual(self.page.url, room)
+
     def test_a_paste_without_the_network_brings_the_plain_text(self) -> None:
         self.new_post()
         self.wait_saved()

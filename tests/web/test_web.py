@@ -108,6 +108,11 @@ class SessionRouteTests(WebCase):
         self.assertEqual(self.get("/desk/bench/rows", hx_request="true").headers["hx-redirect"], "/sign-in")
         self.assertEqual(self.post("/desk/bench/posts").status_code, 401)
 
+    def test_a_script_never_gets_the_sign_in_page_in_the_place_of_what_it_asked_for(self) -> None:
+        self.assertEqual(self.get("/posts/1/docket", sec_fetch_dest="empty").status_code, 401)
+        page = {"sec_fetch_dest": "empty", "accept": "text/html,*/*;q=0.8"}  # a page that the service worker passes on
+        self.assertEqual(self.get("/posts/1", **page).status_code, 303)
+
     def test_a_wrong_password_keeps_what_was_typed(self) -> None:
         answer = self.post("/sign-in", email="ines@bench.example", password="wrong")
         self.assertEqual(answer.status_code, 422)

@@ -38,12 +38,14 @@ function sayAway() {
 
 let sheetsLoading = null;
 
+const SIGNED_OUT = "You are signed out; sign in in another tab, then go on here.";
+
 // The room opens without the docket's sheets; every docket that is read later has them.
 async function withSheets() {
   const htmx = await withHtmx();
   if (docket().querySelector(".choices")) return;
   sheetsLoading ??= fetch(docket().dataset.address).then((answer) => {
-    if (answer.status === 401 || answer.redirected) throw Object.assign(new Error("You are signed out; sign in in another tab, then go on here."), { isRefused: true });
+    if (answer.status === 401 || answer.redirected) throw Object.assign(new Error(SIGNED_OUT), { isRefused: true });
     if (!answer.ok) throw Object.assign(new Error("The choices could not be loaded; load the page anew."), { isRefused: true });
     return answer.text();
   });
@@ -379,6 +381,13 @@ document.addEventListener("htmx:beforeSwap", (event) => {
 document.addEventListener("htmx:afterSwap", ({ detail: { target } }) => {
   if (target.matches(".check") && target.textContent.trim()) refusalBeside(target)?.remove();
 });
+
+// Without a session htmx would be sent to the sign-in page; nobody is led away from what they write.
+document.addEventListener("htmx:beforeOnLoad", (event) => {
+  if (event.detail.xhr.status !== 401) return;
+  event.preventDefault();
+  tell(SIGNED_OUT);
+});
 document.addEventListener("htmx:responseError", (event) => tell(messageOf(event.detail.xhr)));
 document.addEventListener("htmx:sendError", () => {
   if (!isReading) tell("The network is away; try again when it is back."); // a reading that nobody asked for fails in silence
@@ -486,7 +495,7 @@ function askBelow() {
 async function fetchBelow(box) {
   try {
     const answer = await fetch(box.dataset.from);
-    if (answer.ok) box.innerHTML = await answer.text();
+    if (answer.ok && !answer.redirected) box.innerHTML = await answer.text();
   } catch {
     box.replaceChildren();
   }

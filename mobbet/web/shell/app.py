@@ -88,9 +88,12 @@ def warm_up(app: FastAPI) -> None:
 
 
 def _wants_data(request: Request) -> bool:
+    """Whether a script asks: it must never draw the page on which one signs in in the place of what it asked for."""
+    accept = request.headers.get("accept", "")
     return (
-        request.headers.get("accept", "").startswith("application/json")
+        accept.startswith("application/json")
         or request.headers.get("hx-request") == "true"
+        or (request.headers.get("sec-fetch-dest") == "empty" and "text/html" not in accept)
     )
 
 
