@@ -43,9 +43,12 @@ const withoutMarkdown = {
   },
 };
 
+// What only makes a value, so that extensions which nothing uses are left out of their packages.
+const PURE = ["Node.create", "Mark.create", "Extension.create"];
+
 // Bundles the entries with their lazily loaded chunks, transpiles for the oldest supported browser, and minifies.
 async function bundle(input, output) {
-  const made = await rollup({ input, logLevel: "warn", plugins: [resolve({ browser: true }), withoutMarkdown], treeshake: { moduleSideEffects: (id) => !id.includes("node_modules") } });
+  const made = await rollup({ input, logLevel: "warn", plugins: [resolve({ browser: true }), withoutMarkdown], treeshake: { moduleSideEffects: (id) => !id.includes("node_modules"), manualPureFunctions: PURE } });
   for (const { fileName, code, isEntry } of (await made.generate({ chunkFileNames: "editor-part-[hash].js", hoistTransitiveImports: false, experimentalMinChunkSize: 1000, ...output })).output) {
     const lowered = await transform(code, { target: ["es2022", "safari16"], legalComments: "none" });
     const short = await minify(lowered.code, { module: true, ecma: 2020, compress: { passes: 3 }, mangle: true });

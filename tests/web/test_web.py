@@ -110,7 +110,10 @@ class SessionRouteTests(WebCase):
 
     def test_a_script_never_gets_the_sign_in_page_in_the_place_of_what_it_asked_for(self) -> None:
         self.assertEqual(self.get("/posts/1/docket", sec_fetch_dest="empty").status_code, 401)
-        page = {"sec_fetch_dest": "empty", "accept": "text/html,*/*;q=0.8"}  # a page that the service worker passes on
+        page = {
+            "sec_fetch_dest": "empty",
+            "accept": "text/html,*/*;q=0.8",
+        }  # a page that the service worker passes on
         self.assertEqual(self.get("/posts/1", **page).status_code, 303)
 
     def test_a_wrong_password_keeps_what_was_typed(self) -> None:

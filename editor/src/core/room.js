@@ -73,7 +73,8 @@ addEventListener("online", () => {
 const { editor, blockLine, tools, putFiles } = surfaceOf(room, { label: "Text of the post", title, extensions: [ProofMarks, NoteMarks, Writers], tellTask, offerTask });
 showWriters(editor);
 readyForPhones({ tools, editor, camera: at("camera"), put: putFiles });
-addEventListener("load", () => PHONE.matches && import("../panels/recording.js").then(({ readyToRecord }) => readyToRecord(at("record"), tellTask, putFiles), () => {}));
+const recording = lazily(() => import("../panels/recording.js"), ({ readyToRecord }) => readyToRecord(at("record"), tellTask, putFiles), tellTask);
+for (const event of ["keydown", "pointerdown"]) addEventListener(event, () => PHONE.matches && recording.warm(), { once: true });
 const outline = new Outline(at("outline-list"), editor, title);
 
 function read() {

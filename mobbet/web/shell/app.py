@@ -7,13 +7,11 @@ from typing import Any, cast
 from fastapi import Depends, FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
-from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import JSONResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import Broken, NotAllowed, NotFound, ProveFirst, Refused, TooSoon
-from mobbet.web.public.bodies import SMALLEST
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell import addresses as to_shell
@@ -21,6 +19,7 @@ from mobbet.web.shell import rendering, screens, static_files
 from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
 from mobbet.web.shell.fields import form_of
+from mobbet.web.shell.packing import Packing
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.route_rights import FactorFirst, guard, use_dates
 from mobbet.web.shell.routes import see_other
@@ -48,7 +47,7 @@ def application(workshop: Workshop) -> FastAPI:
     for router in screens.routers():
         app.include_router(router, dependencies=[Depends(guard), Depends(use_dates)])
     app.add_middleware(HeadAsGet)
-    app.add_middleware(GZipMiddleware, minimum_size=SMALLEST, compresslevel=6)
+    app.add_middleware(Packing)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(FactorFirst, _factor_first)
     app.add_exception_handler(ProveFirst, _prove_first)
