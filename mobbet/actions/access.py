@@ -76,6 +76,20 @@ def has_right(workshop: Workshop, person: Person, blog: Blog, action: Action, is
     return role is not None and _may(blog, role, action, is_own)
 
 
+def owns_every_blog(workshop: Workshop, person: Person) -> bool:
+    """Whether a person owns all blogs of the server, and so may have what holds them all."""
+    every = blogs.every(workshop.db)
+    return bool(every) and all(role_of(workshop, person, blog) is Role.OWNER for blog in every)
+
+
+def require_every_blog(workshop: Workshop, person: Person) -> None:
+    """Raises NotAllowed for somebody who does not own every blog of the server."""
+    if not owns_every_blog(workshop, person):
+        raise NotAllowed(
+            "Backups hold every blog of this server; only somebody who owns all of them keeps backups."
+        )
+
+
 def require(workshop: Workshop, person: Person, blog: Blog, action: Action) -> None:
     """Raises NotFound or NotAllowed unless this person may do this on a blog."""
     blog_for(workshop, person, blog.slug, action)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mobbet.actions import profiles, slots
-from mobbet.actions.access import blog_for, has_right, is_keeper, owned_blog, title_for
+from mobbet.actions import backup_places, profiles, slots
+from mobbet.actions.access import blog_for, has_right, is_keeper, owned_blog, owns_every_blog, title_for
 from mobbet.actions.editions import held
 from mobbet.actions.posts import begin_post, read_line, save_text
 from mobbet.actions.work import changing
@@ -45,7 +45,7 @@ LONGEST_LINE = 300
 
 @dataclass(frozen=True)
 class Want:
-    """One thing that wants doing: `what` is 'given', 'back', 'word', 'waiting', 'publication', 'held', 'marks', 'slot', 'comments', 'profile', 'target', 'old' or 'missed';
+    """One thing that wants doing: `what` is 'given', 'back', 'word', 'waiting', 'publication', 'held', 'marks', 'slot', 'comments', 'profile', 'target', 'backup', 'old' or 'missed';
     how many, of which post or place, when, and who it comes from or waits for ('' for any editor)."""
 
     what: str
@@ -55,6 +55,14 @@ class Want:
     instant: int = 0
     who: str = ""
     day: str = ""
+
+
+def _of_backups(workshop: Workshop, person: Person) -> list[Want]:
+    """Where no good backup was made for long, or one could not be read back: how many, and when the last good one was."""
+    standing = backup_places.standing(workshop) if owns_every_blog(workshop, person) else None
+    if standing is None or not (standing.is_late or standing.bad):
+        return []
+    return [Want("backup", len(standing.bad), instant=standing.good.at if standing.good else 0)]
 
 
 def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
@@ -88,6 +96,7 @@ def wants(workshop: Workshop, person: Person, blog: Blog) -> list[Want]:
         found += [
             Want("target", editions.current_number(db, blog.id) - one.edition, one.address) for one in behind
         ]
+        found += _of_backups(workshop, person)
         found += [
             Want("old", one.count, one.title, one.id, one.since) for one in _old_and_read(workshop, blog)
         ]

@@ -44,6 +44,8 @@ COMMANDS = {
     "work": "do the work that takes time, until standard input ends; the server starts this by itself",
     "convert": "turn a text from one format into another",
     "fill": "add made-up posts for measuring",
+    "backup": "make a backup while the server works, check it, list the copies of a place",
+    "restore": "make a data folder of a backup",
     "check": "check the integrity of database, media and pages",
     "bench": "measure the figures of BENCHMARKS.md",
 }

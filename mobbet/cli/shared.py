@@ -14,6 +14,7 @@ from mobbet.core.errors import BadInput, NotFound
 if TYPE_CHECKING:
     from mobbet.actions.categories import FilingChange
     from mobbet.actions.workshop import Workshop
+    from mobbet.core.places_outside import Credentials
     from mobbet.publish.changes.altered import Altered
     from mobbet.publish.published import Published
     from mobbet.store.blogs import Blog
@@ -67,6 +68,22 @@ def password_in(file: Path) -> str:
     if not lines:
         raise BadInput(f"{file} is empty; put the password on its first line.", "password")
     return lines[0]
+
+
+def credentials_in(file: Path | None) -> Credentials:
+    """What a place outside asks for, of a JSON file; nothing without one. Raises BadInput."""
+    from mobbet.core.places_outside import Credentials
+
+    if file is None:
+        return Credentials()
+    try:
+        facts = json.loads(file.read_text())
+        return Credentials(**{name.replace("-", "_"): str(value) for name, value in facts.items()})
+    except (ValueError, TypeError, AttributeError):
+        raise BadInput(
+            f'{file} cannot be read; write {{"access": "…", "secret": "…"}} for a store, {{"secret": "…", "host-key": "…"}} for a machine.',
+            "credentials",
+        ) from None
 
 
 def read_source(name: str) -> str:

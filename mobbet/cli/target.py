@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import json
 from argparse import ArgumentParser, Namespace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from mobbet.cli.options import takes_blog, takes_data, takes_json
-from mobbet.cli.shared import at_work, report
-from mobbet.core.errors import BadInput, NotFound, Refused
+from mobbet.cli.shared import at_work, credentials_in, report
+from mobbet.core.errors import NotFound, Refused
 from mobbet.core.values import existing
 
 if TYPE_CHECKING:
     from mobbet.actions.workshop import Workshop
-    from mobbet.core.places_outside import Credentials
     from mobbet.store.blogs import Blog
     from mobbet.store.people import Person
     from mobbet.store.targets import Target
@@ -50,7 +48,7 @@ def run(options: Namespace) -> int:
     workshop, person, blog = at_work(options)
     what, *words = options.words
     if what == "add" and len(words) == 1:
-        made = targets.add(workshop, person, blog, words[0], _credentials(options))
+        made = targets.add(workshop, person, blog, words[0], credentials_in(options.credentials_file))
         report(
             options,
             _facts(workshop, blog, made),
@@ -80,26 +78,6 @@ def run(options: Namespace) -> int:
     raise NotFound(
         f"“{' '.join(options.words)}” is not understood; write add ADDRESS, list, remove N, send [N] or check [N]."
     )
-
-
-def _credentials(options: Namespace) -> Credentials:
-    """Those of the file that --credentials-file names, a JSON object. Raises BadInput."""
-    from mobbet.core.places_outside import Credentials
-
-    if options.credentials_file is None:
-        return Credentials()
-    try:
-        return Credentials(
-            **{
-                name.replace("-", "_"): str(value)
-                for name, value in json.loads(options.credentials_file.read_text()).items()
-            }
-        )
-    except (ValueError, TypeError, AttributeError):
-        raise BadInput(
-            f'{options.credentials_file} cannot be read; write {{"access": "…", "secret": "…"}} for a store, {{"secret": "…", "host-key": "…"}} for a machine.',
-            "credentials",
-        ) from None
 
 
 def _facts(workshop: Workshop, blog: Blog, target: Target) -> dict[str, Any]:

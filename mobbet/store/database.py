@@ -191,6 +191,16 @@ class Database:
         finally:
             connection.set_progress_handler(None, 0)
 
+    def copy_to(self, path: Path) -> None:
+        """Writes a consistent copy of the database as it stands now, while others write (SQLite's online backup)."""
+        copy_there = sqlite3.connect(path)
+        try:
+            self.connection.backup(copy_there, pages=-1)
+        except sqlite3.Error as error:
+            raise Broken(f"{path} cannot be written ({error}); free some space.") from None
+        finally:
+            copy_there.close()
+
     def version(self) -> tuple[int, int]:
         """A value that changes whenever anything was changed, by this connection or another."""
         return self.value("PRAGMA data_version"), self.connection.total_changes
@@ -226,8 +236,11 @@ class Database:
         `executescript` would commit silently, so statements are run one at a time.
         """
         files = sorted(MIGRATIONS.glob("[0-9]*.sql"))
-        if self.value("PRAGMA user_version") == len(files):
+        before = self.value("PRAGMA user_version")
+        if before == len(files):
             return
+        if 0 < before < len(files):
+            self._keep_copy(before)
         with self.transaction():
             done = self.value("PRAGMA user_version")
             if done > len(files):
@@ -236,6 +249,20 @@ class Database:
                 for statement in statements(file.read_text()):
                     self.run(statement)
                 self.run(f"PRAGMA user_version = {number}")
+
+    def _keep_copy(self, version: int) -> None:
+        """Keeps the database as it is before its tables change, beside it; the copy before it goes."""
+        kept = self.path.with_name(f"{self.path.name}.before-{version + 1}")
+        if kept.exists():
+            return
+        incoming = kept.with_name(f"{kept.name}.incoming")
+        incoming.unlink(missing_ok=True)
+        self.copy_to(incoming)
+        incoming.chmod(0o600)
+        for older in self.path.parent.glob(f"{self.path.name}.before-*"):
+            if older != incoming:
+                older.unlink(missing_ok=True)
+        incoming.replace(kept)
 
 
 def data_of(row: Row) -> dict[str, Any]:

@@ -18,7 +18,7 @@ import asyncssh
 import boto3
 from moto.server import ThreadedMotoServer
 
-from mobbet.actions import blogs, docket_lines, placing, posts, target_files, targets
+from mobbet.actions import backups, blogs, consistency, docket_lines, placing, posts, target_files, targets
 from mobbet.core import sealing
 from mobbet.core.errors import BadInput, Broken, NotAllowed, Refused
 from mobbet.core.places_outside import Credentials, read_place, shown
@@ -27,6 +27,7 @@ from mobbet.publish.targets import sftp
 from mobbet.store import editions
 from mobbet.store import targets as store
 from mobbet.store.targets import Target
+from mobbet.wiring import open_folder
 from tests.shops import ShopCase, picture
 
 
@@ -47,6 +48,23 @@ class TargetCase(ShopCase):
     def place(self, number: int) -> None:
         placing.place(self.shop, self.me, number)
         self.publish()
+
+    def holds_backups(self, address: str, credentials: Credentials) -> None:
+        """A backup at a place of that kind comes back whole, and old copies go."""
+        place, _ = read_place(address)
+        data, back = self.shop.settings.data, self.folder / "back"
+        with backups.open_place(place, self.shop.settings.allowed, credentials, bytes(32), data) as files:
+            self.assertEqual(files.copies(), [])
+            first = backups.make(self.shop, files)
+            self.assertEqual(backups.make(self.shop, files).sent, 0)
+            backups.restore(files, None, back, back / "sealing.key")
+            restored = open_folder(back)
+            self.addCleanup(restored.db.close)
+            self.assertEqual(consistency.problems(restored), [])
+            files.remove_copies([first.copy.at])
+            self.assertEqual((files.copies(), files.objects()), ([], set()))
+            with self.assertRaisesRegex(Broken, "not in the backup any more"):
+                files.copy(first.copy.at)
 
     def change(self) -> None:
         body = {
@@ -326,6 +344,10 @@ class ObjectStoreTests(TargetCase):
         self.assertIsNone(targets.try_to_send(self.shop, self.blog, self.target))
         self.assertIn("MOBBET_STORES", store.by_id(self.shop.db, self.target.id).problem)
 
+    def test_a_store_holds_backups(self) -> None:
+        address = self.address.replace("/site", "/backups")
+        self.holds_backups(address, Credentials("testing", "testing"))
+
     def test_a_store_gets_what_differs(self) -> None:
         self.held(
             self.target,
@@ -411,6 +433,9 @@ class SftpTests(TargetCase):
         self.allow(machines=("127.0.0.1",))
         self.address = f"sftp://mobbet@127.0.0.1:{self.machine.port}/site"
         self.credentials = Credentials(secret="s3a salt", host_key=self.machine.host_key)
+
+    def test_a_machine_holds_backups(self) -> None:
+        self.holds_backups(self.address.replace("/site", "/backups"), self.credentials)
 
     def test_a_machine_gets_what_differs(self) -> None:
         self.held(

@@ -28,6 +28,7 @@ class ScreenTests(BrowserCase):
                 f"{BENCH}/site/editions",
                 f"{BENCH}/site/editions?number=2",
                 f"{BENCH}/site/targets",
+                f"{BENCH}/site/backups",
                 f"{BENCH}/moment",
                 "/posts/33/footprint",
             )

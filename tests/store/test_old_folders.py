@@ -18,6 +18,7 @@ from mobbet.wiring import open_existing
 FOLDERS = sorted((Path(__file__).parent.parent / "fixtures" / "folders").glob("schema-*.zip"))
 MIGRATIONS = sorted((Path(store.__file__).parent / "migrations").glob("*.sql"))
 NEVER_ALONE = {
+    54,
     53,
     52,
     51,
@@ -90,6 +91,18 @@ class OldFolderTests(unittest.TestCase):
                 )
                 self.assertEqual([one for one in consistency.problems(shop) if "is missing" not in one], [])
                 shutil.rmtree(folder, ignore_errors=True)
+
+    def test_the_database_is_kept_as_it_was_before(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            with zipfile.ZipFile(FOLDERS[-1].with_name("schema-21.zip")) as packed:
+                packed.extractall(folder)
+            open_existing(Path(folder), SetClock(NOW)).db.close()
+            kept = sqlite3.connect(Path(folder) / "mobbet.db.before-22")
+            self.assertEqual(kept.execute("PRAGMA user_version").fetchone(), (21,))
+            self.assertEqual(kept.execute("PRAGMA integrity_check").fetchone(), ("ok",))
+            kept.close()
+            open_existing(Path(folder), SetClock(NOW)).db.close()
+            self.assertEqual(len(list(Path(folder).glob("mobbet.db.before-*"))), 1)
 
     def test_names_with_letters_in_pieces_are_composed(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

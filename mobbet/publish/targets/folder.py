@@ -44,13 +44,13 @@ def _writing(folder: Path, remedy: str = "free some space or check its rights") 
         raise Broken(f"{folder} cannot be written ({error.strerror}); {remedy}.") from None
 
 
-def begin(folder: Path) -> set[str]:
+def begin(folder: Path, listing_name: str = LIST) -> set[str]:
     """The files in it that are ours. Raises Refused for a folder that holds files of somebody else."""
     if not folder.exists():
         return set()
     if not folder.is_dir():
         raise Refused(f"{folder} is a file; name a folder.")
-    listing = folder / LIST
+    listing = folder / listing_name
     if listing.exists():
         return {
             name
@@ -82,8 +82,8 @@ def finish(folder: Path, ours: set[str], names: set[str]) -> int:
     return len(gone)
 
 
-def _note(folder: Path, names: Iterable[str]) -> None:
-    _write(folder / LIST, json.dumps(sorted(names), indent=0).encode())
+def _note(folder: Path, names: Iterable[str], listing: str = LIST) -> None:
+    _write(folder / listing, json.dumps(sorted(names), indent=0).encode())
 
 
 def _remove(folder: Path, names: Iterable[str]) -> None:
@@ -104,12 +104,12 @@ def _write(file: Path, body: bytes) -> int:
 
 
 class Folder:
-    """A folder on this machine as a place to send to."""
+    """A folder on this machine as a place to send to. `listing` is the file that says which files there are ours."""
 
-    def __init__(self, path: str) -> None:
+    def __init__(self, path: str, listing: str = LIST) -> None:
         """Raises Refused for a folder that holds files of somebody else. An empty one is marked as ours at once."""
-        self._folder = Path(path)
-        if not begin(self._folder):
+        self._folder, self._listing = Path(path), listing
+        if not begin(self._folder, listing):
             self.finish(())
         for left in self._folder.rglob(f"{ON_ITS_WAY}*"):  # of a sending that ended before its time
             left.unlink(missing_ok=True)
@@ -136,7 +136,25 @@ class Folder:
 
     def finish(self, names: Iterable[str]) -> None:
         with _writing(self._folder):
-            _note(self._folder, names)
+            _note(self._folder, names, self._listing)
+
+    def names(self, below: str) -> set[str]:
+        return {
+            str(file.relative_to(self._folder))
+            for file in (self._folder / below).rglob("*")
+            if file.is_file() and not file.name.startswith(".")
+        }
+
+    def read(self, name: str) -> bytes | None:
+        try:
+            return (self._folder / name).read_bytes()
+        except (FileNotFoundError, NotADirectoryError):
+            return None
+        except OSError as error:
+            raise Broken(f"{self._folder / name} cannot be read ({error.strerror}).") from None
+
+    def settle(self) -> None:
+        os.sync()
 
     def close(self) -> None:
         pass

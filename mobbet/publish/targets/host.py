@@ -36,6 +36,14 @@ class Host(Protocol):
 
     def remove(self, names: Iterable[str]) -> None: ...
 
+    def names(self, below: str) -> set[str]:
+        """The names of all files in a folder there and below it; none where there is no such folder."""
+        ...
+
+    def read(self, name: str) -> bytes | None:
+        """The bytes of a file there, from any thread; None where there is none."""
+        ...
+
     def fingerprints(self) -> dict[str, str]:
         """{name: fingerprint} of every file that lies there."""
         ...
@@ -46,6 +54,10 @@ class Host(Protocol):
 
     def finish(self, names: Iterable[str]) -> None:
         """Writes down which files there are ours, where the place needs it."""
+        ...
+
+    def settle(self) -> None:
+        """Returns when what was put there survives a power cut there, as far as the place lets one know."""
         ...
 
     def close(self) -> None: ...

@@ -63,9 +63,17 @@ class ObjectStore:
             self._try(partial(self._client.delete_objects, Bucket=self._bucket, Delete=some))
 
     def fingerprints(self) -> dict[str, str]:
+        return self._look("")
+
+    def names(self, below: str) -> set[str]:
+        return set(self._look(f"{below}/"))
+
+    def _look(self, below: str) -> dict[str, str]:
+        """{name: fingerprint} of what lies below a prefix."""
+
         def look() -> dict[str, str]:
             pages = self._client.get_paginator("list_objects_v2").paginate(
-                Bucket=self._bucket, Prefix=self._prefix
+                Bucket=self._bucket, Prefix=self._prefix + below
             )
             return {
                 one["Key"][len(self._prefix) :]: one["ETag"].strip('"')
@@ -75,6 +83,22 @@ class ObjectStore:
 
         found: dict[str, str] = self._try(look)
         return found
+
+    def read(self, name: str) -> bytes | None:
+        def get() -> bytes | None:
+            try:
+                body: bytes = self._client.get_object(Bucket=self._bucket, Key=self._prefix + name)[
+                    "Body"
+                ].read()
+            except self._client.exceptions.NoSuchKey:
+                return None
+            return body
+
+        found: bytes | None = self._try(get)
+        return found
+
+    def settle(self) -> None:
+        pass
 
     def fingerprint(self, body: bytes) -> str:
         """The ETag of an object that was sent in one piece is its MD5."""

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from mobbet.core.places_outside import FOLDER, STORE, Allowed, Credentials, Place
+from mobbet.publish.targets.folder import LIST, Folder
 from mobbet.publish.targets.host import Host
 
 
-def open_host(place: Place, allowed: Allowed, credentials: Credentials) -> Host:
-    """A place that was judged by `core/places_outside.check_allowed`. Raises Broken when it cannot be reached."""
+def open_host(place: Place, allowed: Allowed, credentials: Credentials, listing: str = LIST) -> Host:
+    """A place that was judged by `core/places_outside.check_allowed`; `listing` marks a folder as ours. Raises Broken when it cannot be reached."""
     if place.kind == FOLDER:
-        from mobbet.publish.targets.folder import Folder
-
-        return Folder(place.path)
+        return Folder(place.path, listing)
     if place.kind == STORE:  # imported only when needed: its client takes half a second to load
         from mobbet.publish.targets.objects import ObjectStore
 

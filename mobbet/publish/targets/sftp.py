@@ -106,11 +106,17 @@ class Sftp:
                 folder = posixpath.dirname(folder)
 
     def fingerprints(self) -> dict[str, str]:
-        found: dict[str, str] = self._wait(self._look(self._folder))
+        found: dict[str, str] = self._wait(self._prints())
         return found
 
-    async def _look(self, folder: str) -> dict[str, str]:
-        found: dict[str, str] = {}
+    async def _prints(self) -> dict[str, str]:
+        return {name: self.fingerprint(await self._read(name)) for name in await self._names(self._folder)}
+
+    def names(self, below: str) -> set[str]:
+        return set(self._wait(self._names(posixpath.join(self._folder, below))))
+
+    async def _names(self, folder: str) -> list[str]:
+        found: list[str] = []
         if not await self._client.isdir(folder):
             return found
         async for entry in self._client.scandir(folder):
@@ -119,11 +125,28 @@ class Sftp:
             if name in (".", "..") or name.endswith(SENDING):
                 continue
             if entry.attrs.type == asyncssh.FILEXFER_TYPE_DIRECTORY:
-                found.update(await self._look(path))
+                found += await self._names(path)
             else:
-                async with self._client.open(path, "rb") as there:
-                    found[posixpath.relpath(path, self._folder)] = self.fingerprint(await there.read())
+                found.append(posixpath.relpath(path, self._folder))
         return found
+
+    async def _read(self, name: str) -> bytes:
+        async with self._client.open(posixpath.join(self._folder, name), "rb") as there:
+            body: bytes = await there.read()
+            return body
+
+    def read(self, name: str) -> bytes | None:
+        async def read() -> bytes | None:
+            try:
+                return await self._read(name)
+            except asyncssh.SFTPNoSuchFile:
+                return None
+
+        found: bytes | None = self._wait(read())
+        return found
+
+    def settle(self) -> None:
+        pass
 
     def fingerprint(self, body: bytes) -> str:
         return hashlib.sha256(body).hexdigest()

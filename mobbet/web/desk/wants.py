@@ -79,6 +79,15 @@ def _of_blog(blog: Blog, now: int) -> Words:
             f"{shown(one.title)} is behind by {one.count} edition{'s' if one.count != 1 else ''}",
             to_site.targets(blog.slug),
         ),
+        "backup": lambda one: (
+            ("A backup could not be read back" if one.count else "No good backup was made of late")
+            + (
+                f"; the last good one is of {time_in_words(one.instant, blog.zone, now)}"
+                if one.instant
+                else ""
+            ),
+            to_site.backups(blog.slug),
+        ),
         "old": lambda one: (
             f"“{one.title}” is {_months_in_words(now - one.instant)} old and was read {times_in_words(one.count)} of late: look at it again",
             to_write.write(one.post),

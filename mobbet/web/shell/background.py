@@ -21,6 +21,7 @@ from mobbet.actions import (
 )
 from mobbet.actions.workshop import Workshop
 from mobbet.web.public.tally import Tally
+from mobbet.web.shell.backup_making import BackupMaking
 from mobbet.web.shell.letter_sending import LetterSending
 from mobbet.web.shell.periodic import PeriodicTasks
 from mobbet.web.shell.scheduler import Scheduler
@@ -44,7 +45,7 @@ def background_tasks(workshop: Workshop, tally: Tally, exact_time: Callable[[], 
     return [
         scheduler, tally, PeriodicTasks("letters", lambda: letters.go_round(workshop), LETTERS_PAUSE), LetterSending(workshop), *links,
         PeriodicTasks("aside", lambda: comment_letters.tell_daily(workshop) + read_slips.tell_daily(workshop) + aside.remove_aged(workshop) + read_counts.forget(workshop) + blog_states.remove_aged(workshop) + record.forget_old(workshop), ASIDE_PAUSE),
-        PeriodicTasks("notices to devices", lambda: pushing.send_waiting(workshop), TELLING_PAUSE), PeriodicTasks("other sites", lambda: telling.go_round(workshop), TELLING_PAUSE), PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), _Bounded(workshop),
+        PeriodicTasks("notices to devices", lambda: pushing.send_waiting(workshop), TELLING_PAUSE), PeriodicTasks("other sites", lambda: telling.go_round(workshop), TELLING_PAUSE), PeriodicTasks("most read", lambda: most_read.count_again(workshop), READS_PAUSE), PeriodicTasks("search", lambda: site_search.bring_up_to_date(workshop) + alike.catch_up(workshop), SEARCH_PAUSE), Sender(workshop), BackupMaking(workshop), _Bounded(workshop),
     ]  # fmt: skip
 
 

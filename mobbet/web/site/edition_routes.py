@@ -45,6 +45,7 @@ from mobbet.web.site.contexts import (
     TargetRow,
     TargetsPage,
 )
+from mobbet.web.site.place_kinds import kinds_of_places
 
 router = APIRouter()
 ON_PAGE = 40
@@ -208,7 +209,7 @@ def _targets(
         TargetsPage(
             bar_for(here, me, blog, "site"),
             rows,
-            _kinds(here),
+            kinds_of_places(here, "my-blog", "a folder on this machine, for a web server of its own"),
             bool(here.settings.allowed.stores),
             bool(blog.seals),
             EVERY[blog.static_search],
@@ -232,26 +233,6 @@ def _index_words(here: Workshop, blog: Blog) -> str:
         return ""
     when, count = ago_in_words(made.made_at, blog.zone, here.clock()), len(made.posts)
     return f"It was made {when} of {count:,} post{'s' if count != 1 else ''}: {made.bytes // 1000:,} kB, in {made.milliseconds / 1000:.1f} s."
-
-
-def _kinds(here: Workshop) -> list[tuple[str, str]]:
-    """(an address, what it is) of each kind of place that the operator lets sites go to."""
-    allowed = here.settings.allowed
-    found = [
-        (f"folder:{root}/my-blog", "a folder on this machine, for a web server of its own")
-        for root in allowed.folders
-    ]
-    found += [
-        (f"s3://bucket/prefix?endpoint={endpoint}", "an object store, with its access key and secret")
-        for endpoint in allowed.stores
-    ]
-    return [
-        *found,
-        (
-            "sftp://user@host.example/path",
-            "a folder on another machine, with a password or private key, and the machine’s host key",
-        ),
-    ]
 
 
 def _target_row(here: Workshop, blog: Blog, target: target_store.Target, number: int, now: int) -> TargetRow:
