@@ -49,7 +49,8 @@ class Deferred:
         if scope["type"] == "lifespan":
             await self._live(receive, send)
             return
-        app = await asyncio.wrap_future(self._loaded)
+        # shielded: the end of one request, which a browser may break off, must not end the loading for all
+        app = await asyncio.shield(asyncio.wrap_future(self._loaded))
         await app(scope, receive, send)
 
     async def _live(self, receive: Receive, send: Send) -> None:

@@ -77,6 +77,35 @@ class DeferredTests(unittest.TestCase):
         )
         self.assertEqual(service.noted, ["start", "stop"])
 
+    def test_a_request_that_is_broken_off_while_it_loads_stops_nothing(self) -> None:
+        service, may_load = Served(), threading.Event()
+
+        def load() -> tuple[Any, list[Any]]:
+            may_load.wait(5)
+            return answering, [service]
+
+        deferred = Deferred(load)
+
+        async def break_off() -> None:
+            waiting = asyncio.create_task(deferred({"type": "http"}, None, None))
+            await asyncio.sleep(0.01)
+            waiting.cancel()
+            await asyncio.sleep(0.01)
+            may_load.set()
+            answers = []
+
+            async def send(message: dict) -> None:
+                answers.append(message["status"])
+
+            await deferred({"type": "http"}, None, send)
+            self.assertEqual(answers, [204])
+            while service.noted != ["start"]:
+                await asyncio.sleep(0.001)
+
+        with mock.patch.object(serving.signal, "raise_signal") as stopped:
+            self.run_server(deferred, break_off)
+        stopped.assert_not_called()
+
     def test_a_server_that_is_stopped_while_it_loads_does_not_wait(self) -> None:
         service, never = Served(), threading.Event()
         self.addCleanup(never.set)
