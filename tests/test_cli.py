@@ -17,7 +17,7 @@ from unittest import mock
 from mobbet import cli
 from mobbet.actions import comments
 from mobbet.cli.__main__ import main
-from mobbet.cli.parser import COMMANDS
+from mobbet.cli.parser import COMMANDS, module_of
 from mobbet.core.audience import STRANGER
 from mobbet.store import blogs
 from mobbet.wiring import open_folder
@@ -562,4 +562,4 @@ class StartTests(unittest.TestCase):
             "options",
             "shared",
         }
-        self.assertEqual(modules, {name.replace("-", "_") for name in COMMANDS})
+        self.assertEqual(modules, {module_of(name) for name in COMMANDS})

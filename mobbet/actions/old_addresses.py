@@ -32,9 +32,22 @@ def add(workshop: Workshop, person: Person, blog_slug: str, old: str, new: str) 
         return _add(workshop, blog, old, new)
 
 
+def add_for_post(workshop: Workshop, person: Person, blog_slug: str, old: str, post_id: int) -> None:
+    """Lets an address of a previous site lead to a post, wherever that moves. Raises BadInput as `add` does."""
+    blog = owned_blog(workshop, person, blog_slug)
+    with changing(workshop, person):
+        _lead(workshop, blog, _free(workshop, blog, old), ("post", post_id, ""))
+
+
 def _add(workshop: Workshop, blog: Blog, old: str, new: str) -> str:
+    path, leads_to = _free(workshop, blog, old), read_new(workshop, blog, new)
+    _lead(workshop, blog, path, leads_to)
+    return resolve(workshop, blog, path).path or leads_to[2]
+
+
+def _free(workshop: Workshop, blog: Blog, old: str) -> str:
+    """An old address as a path that nothing else has. Raises BadInput."""
     path = read_old(old, blog)
-    bare = path.partition("?")[0]
     if "?" not in path and (is_own_path(path) or _is_current(workshop, blog, path)):
         raise BadInput(
             f"“{path}” is a page of this site; only addresses that lead nowhere can lead on.", "old"
@@ -42,14 +55,16 @@ def _add(workshop: Workshop, blog: Blog, old: str, new: str) -> str:
     taken = addresses.owner(workshop.db, blog.id, path)
     if taken and not addresses.is_by_hand(workshop.db, blog.id, path):
         raise BadInput(f"“{path}” belongs to something on this blog and leads to it already.", "old")
-    kind, number, target = read_new(workshop, blog, new)
-    if bare == target:
+    return path
+
+
+def _lead(workshop: Workshop, blog: Blog, path: str, new: tuple[str, int, str]) -> None:
+    kind, number, target = new
+    if path.partition("?")[0] == target:
         raise BadInput(f"“{path}” would lead to itself; choose another address.", "new")
     addresses.take(workshop.db, blog.id, path, kind, number, 0, target, by_hand=True)
     stale.mark_fact(workshop.db, blog.id, "away", path)
     addresses.forget_asked(workshop.db, blog.id, path)
-    answer = resolve(workshop, blog, path)
-    return answer.path or target
 
 
 def _is_current(workshop: Workshop, blog: Blog, path: str) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from argparse import ArgumentParser
 from collections.abc import Sequence
 from importlib import import_module
+from keyword import iskeyword
 
 from mobbet import __version__
 
@@ -39,6 +40,7 @@ COMMANDS = {
     "comment": "the comments of readers",
     "proof": "read a text, or a post, as a careful editor would",
     "bring-in": "make drafts of text files, word-processor files and archives",
+    "import": "bring in the posts of an older site: feeds, Markdown, HTML pages, tables",
     "revisions": "list, compare, name and put back the revisions of a post",
     "library": "add, find, show and remove pictures, sound, video and files",
     "work": "do the work that takes time, until standard input ends; the server starts this by itself",
@@ -49,7 +51,12 @@ COMMANDS = {
     "check": "check the integrity of database, media and pages",
     "bench": "measure the figures of BENCHMARKS.md",
 }
-"""{command: what it is for}, in the order of the help. Its module is `mobbet.cli.` and its name, with _ for -."""
+"""{command: what it is for}, in the order of the help. Its module is `mobbet.cli.` and `module_of` its name."""
+
+
+def module_of(name: str) -> str:
+    """The module of a command; a word that Python has for itself gets a line below."""
+    return f"{name}_" if iskeyword(name) else name.replace("-", "_")
 
 
 def chosen(words: Sequence[str]) -> list[str]:
@@ -65,5 +72,5 @@ def parser(commands: Sequence[str] = tuple(COMMANDS)) -> ArgumentParser:
     for name, help in COMMANDS.items():
         command = group.add_parser(name, help=help, description=help)
         if name in commands:
-            import_module(f"mobbet.cli.{name.replace('-', '_')}").add_arguments(command)
+            import_module(f"mobbet.cli.{module_of(name)}").add_arguments(command)
     return top

@@ -1,0 +1,1 @@
+"""Posts of another site, read from open formats."""
