@@ -75,6 +75,7 @@ class CopyTests(BackupCase):
             with self.subTest(encrypted=bool(key)):
                 made = self.make(key)
                 self.assertEqual((made.copy.at, made.copy.posts), (NOW, 2))
+                self.assertEqual(self.there.stat().st_mode & 0o777, 0o700)
                 self.restore(key=key)
                 shop = open_existing(self.back)
                 self.addCleanup(shop.db.close)

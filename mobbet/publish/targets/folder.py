@@ -106,9 +106,13 @@ def _write(file: Path, body: bytes) -> int:
 class Folder:
     """A folder on this machine as a place to send to. `listing` is the file that says which files there are ours."""
 
-    def __init__(self, path: str, listing: str = LIST) -> None:
-        """Raises Refused for a folder that holds files of somebody else. An empty one is marked as ours at once."""
+    def __init__(self, path: str, listing: str = LIST, is_private: bool = False) -> None:
+        """Raises Refused for a folder that holds files of somebody else. An empty one is marked as ours at once; a private one that is made
+        is for nobody else on the machine."""
         self._folder, self._listing = Path(path), listing
+        if is_private:
+            with _writing(self._folder):
+                self._folder.mkdir(mode=0o700, parents=True, exist_ok=True)
         if not begin(self._folder, listing):
             self.finish(())
         for left in self._folder.rglob(f"{ON_ITS_WAY}*"):  # of a sending that ended before its time

@@ -8,9 +8,9 @@ from mobbet.publish.targets.host import Host
 
 
 def open_host(place: Place, allowed: Allowed, credentials: Credentials, listing: str = LIST) -> Host:
-    """A place that was judged by `core/places_outside.check_allowed`; `listing` marks a folder as ours. Raises Broken when it cannot be reached."""
+    """A place that was judged by `core/places_outside.check_allowed`; `listing` marks a folder as ours, privately where it is not that of a site. Raises Broken when it cannot be reached."""
     if place.kind == FOLDER:
-        return Folder(place.path, listing)
+        return Folder(place.path, listing, is_private=listing != LIST)
     if place.kind == STORE:  # imported only when needed: its client takes half a second to load
         from mobbet.publish.targets.objects import ObjectStore
 
