@@ -328,6 +328,7 @@ class RightsTests(unittest.TestCase):
 
     LOOKED_UP = re.compile(r"\b(?:posts|post_store|media|kept|kept_store)\.by_id\(")
     ON_NOBODYS_BEHALF = {
+        "backup_posts.py": "posts of a backup, for whoever runs this machine",
         "importing.py": "posts of an import, for the owner of the blog",
         "access.py": "asks the table of rights",
         "addresses.py": "tells a reader whether a post was removed for good",

@@ -62,7 +62,7 @@ def make(workshop: Workshop, files: BackupFiles) -> Made:
     Raises Broken where a file is missing or the place does not take it, Refused where a backup is being made already.
     """
     began = time.monotonic()
-    with _folder_here(workshop.settings.data) as folder:
+    with folder_here(workshop.settings.data) as folder:
         snapshot = folder / DATABASE
         at = workshop.clock()  # before the copy: whatever was saved until then is in it
         workshop.db.copy_to(snapshot)
@@ -128,7 +128,7 @@ def check(workshop: Workshop, files: BackupFiles, instant: int, open_folder: Ope
     """Restores a copy into an empty place and checks all of it."""
     began = time.monotonic()
     try:
-        with _folder_here(workshop.settings.data) as folder:
+        with folder_here(workshop.settings.data) as folder:
             data = folder / "data"
             restore(files, instant, data, data / "sealing.key")
             seconds = time.monotonic() - began
@@ -223,7 +223,7 @@ def alone(data: Path) -> Iterator[None]:
 
 
 @contextmanager
-def _folder_here(data: Path) -> Iterator[Path]:
+def folder_here(data: Path) -> Iterator[Path]:
     """A folder of the data folder for a while; those that were left by processes that died are removed."""
     for left in data.glob(f"{HERE}*"):
         shutil.rmtree(left, ignore_errors=True)

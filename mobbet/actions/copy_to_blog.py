@@ -80,14 +80,14 @@ def text_for(
     document: Any = expanded(body, lambda number: kept_store.document(workshop.db, blog.id, number))
     numbers = dict.fromkeys([*outline.items(document), *filter(None, [lead_media])])
     new = {number: _item(workshop, blog, other, number) for number in numbers}
-    return schema.check(_led_out(workshop, blog, _with_items(document, new))), new
+    return schema.check(_led_out(workshop, blog, with_items(document, new))), new
 
 
 NO_ITEM = 0
 """The number that an item has in a text which named one of another blog; no library has it."""
 
 
-def _with_items(document: Any, new: dict[int, int | None]) -> Any:
+def with_items(document: Any, new: dict[int, int | None]) -> Any:
     """A document whose items have other numbers, {before: now}; those without one are shown no more."""
     return json.loads(
         re.sub(

@@ -12,7 +12,17 @@ from dataclasses import replace
 from pathlib import Path
 from unittest import mock
 
-from mobbet.actions import attention, backup_files, backup_places, backups, consistency, files, posts
+from mobbet.actions import (
+    aside,
+    attention,
+    backup_files,
+    backup_places,
+    backups,
+    consistency,
+    files,
+    placing,
+    posts,
+)
 from mobbet.actions.backup_places import Rhythm
 from mobbet.actions.backups import Opened
 from mobbet.cli.__main__ import main
@@ -407,6 +417,48 @@ class CommandTests(BackupCase):
         status, said = self.mobbet("restore", "--from", place, "--key-file", key, "--data", self.back)
         self.assertEqual(status, 1)
         self.assertIn("is not empty", said)
+
+    def test_one_post_is_brought_back(self) -> None:
+        data, place = self.shop.settings.data, f"folder:{self.there}"
+        self.assertEqual(self.mobbet("backup", "--data", data, "--to", place)[0], 0)
+        number = self.shop.db.value("SELECT id FROM post WHERE title = 'With a picture'")
+        before = post_store.working(self.shop.db, number)
+        base = post_store.by_id(self.shop.db, number).revision
+        self.clock.forward(600)
+        posts.save_text(
+            self.shop,
+            self.me,
+            number,
+            base=base,
+            title="Spoilt",
+            subtitle="",
+            body={"type": "doc", "content": [{"type": "paragraph"}]},
+        )
+        words = ("restore", "--from", place, "--data", data, "--post")
+        status, said = self.mobbet(*words, number)
+        self.assertEqual(status, 0, said)
+        self.assertIn("as its newest revision", said)
+        after = post_store.working(self.shop.db, number)
+        self.assertEqual((after.title, after.body), (before.title, before.body))
+        self.assertIn("no post 999", self.mobbet(*words, 999)[1])
+
+    def test_a_post_that_is_gone_comes_back_with_its_picture_and_filing(self) -> None:
+        data, place = self.shop.settings.data, f"folder:{self.there}"
+        self.assertEqual(self.mobbet("backup", "--data", data, "--to", place)[0], 0)
+        number = self.shop.db.value("SELECT id FROM post WHERE title = 'With a picture'")
+        self.write("A newer one")  # the newest is never removed
+        placing.withdraw(self.shop, self.me, number)
+        placing.set_aside(self.shop, self.me, number)
+        self.clock.forward(60 * DAY)
+        aside.remove_aged(self.shop)
+        for table in ("post_media", "placement_media", "copy", "job", "media"):
+            self.shop.db.run(f"DELETE FROM {table}")
+        status, said = self.mobbet("restore", "--from", place, "--data", data, "--post", number)
+        self.assertEqual(status, 0, said)
+        self.assertIn("is a draft now", said)
+        back = self.shop.db.value("SELECT MAX(id) FROM post WHERE title = 'With a picture'")
+        item = self.shop.db.value("SELECT MAX(id) FROM media")
+        self.assertIn(f'"media:{item}"', post_store.working(self.shop.db, back).body)
 
     def test_what_cannot_be_is_told_in_one_line(self) -> None:
         data = self.shop.settings.data
