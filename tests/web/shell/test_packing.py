@@ -1,6 +1,7 @@
 import asyncio
 import gzip
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 
 import brotli
 from starlette.responses import Response, StreamingResponse
@@ -28,7 +29,8 @@ def answer_of(app: ASGIApp, accepted: str) -> tuple[str | None, bytes]:
         "path": "/",
         "headers": [(b"accept-encoding", accepted.encode())],
     }
-    asyncio.run(Packing(app)(scope, receive, send))
+    with ThreadPoolExecutor(1) as thread:  # another test of this process may have a loop of its own
+        thread.submit(asyncio.run, Packing(app)(scope, receive, send)).result()
     head = dict(sent[0]["headers"])
     body = b"".join(one.get("body", b"") for one in sent[1:])
     if b"content-length" in head:
