@@ -130,7 +130,8 @@ class WritingTests(PhoneCase):
         for choice, width in (("yes", 2560), ("no", 4000)):
             self.open("/desk/mending-bench/library")
             self.page.select_option("[name=scaled]", value=choice)
-            self.page.click(".scaled button")
+            with self.page.expect_response("**/scaled"):
+                self.page.click(".scaled button")
             self.open("/desk/mending-bench")
             self.begin()
             self.page.locator(".ProseMirror").focus()
