@@ -75,6 +75,7 @@ class BackupFiles:
 
     def add(self, copy: Copy) -> None:
         """Writes a copy, once all that it names is there and safe."""
+        self.begin()
         self._host.settle()
         name = _copy_at(copy.at)
         self._send([(name, self._sealing.seal(name, copy.written()))])
@@ -153,15 +154,34 @@ class BackupFiles:
         shelf.sync(new)
 
     def remove_copies(self, instants: Iterable[int]) -> None:
-        """Removes copies, and then every object that no copy names any more."""
+        """Removes copies, and then every object that no copy names any more; none while a copy is damaged, since it is not known what it names."""
         gone = list(instants)
         if not gone:
             return
         self._host.remove([_copy_at(one) for one in gone])
-        used = {
-            self._sealing.name(digest) for one in self.copies() for digest in self._named_by(self.copy(one))
-        }
+        try:
+            used = {
+                self._sealing.name(digest)
+                for one in self.copies()
+                for digest in self._named_by(self.copy(one))
+            }
+        except Broken:
+            return
         self._host.remove([_object_at(name) for name in sorted(self.objects() - used)])
+
+    def remove_damaged(self) -> int:
+        """Removes the objects that are not what they were, so that the next backup sends them again; how many."""
+        damaged = [name for name in sorted(self.objects()) if self._is_damaged(name)]
+        self._host.remove([_object_at(name) for name in damaged])
+        return len(damaged)
+
+    def _is_damaged(self, name: str) -> bool:
+        sealed = self._host.read(_object_at(name))
+        try:
+            self._sealing.open(name, sealed or b"")
+        except Broken:
+            return True
+        return False
 
     def _named_by(self, copy: Copy) -> Iterator[str]:
         yield from copy.database_parts

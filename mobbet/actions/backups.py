@@ -59,14 +59,13 @@ class Checked:
 def make(workshop: Workshop, files: BackupFiles) -> Made:
     """Makes a consistent copy while others write: the database first, then the files that it names, which never change.
 
-    Raises Broken where a file is missing or the place does not take it, Refused where a backup is being made already.
+    Raises Broken where a file is missing or the place does not take it. `alone` keeps two backups of one folder apart.
     """
     began = time.monotonic()
     with folder_here(workshop.settings.data) as folder:
         snapshot = folder / DATABASE
         at = workshop.clock()  # before the copy: whatever was saved until then is in it
         workshop.db.copy_to(snapshot)
-        files.begin()
         there = files.objects()
         with snapshot.open("rb") as opened:
             digest = file_digest(opened, "sha256").hexdigest()
@@ -111,6 +110,7 @@ def restore(files: BackupFiles, instant: int | None, data: Path, key_file: Path)
         if file_digest(opened, "sha256").hexdigest() != copy.database_hash:
             raise Broken("The database in the backup is damaged; restore another copy.")
     if copy.sealing_key and not key_file.exists():
+        key_file.parent.mkdir(parents=True, exist_ok=True)
         descriptor = os.open(key_file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
         with os.fdopen(descriptor, "wb") as key:
             key.write(base64.b64decode(copy.sealing_key))
@@ -125,7 +125,7 @@ def after_restoring(workshop: Workshop) -> int:
 
 
 def check(workshop: Workshop, files: BackupFiles, instant: int, open_folder: OpenFolder) -> Checked:
-    """Restores a copy into an empty place and checks all of it."""
+    """Restores a copy into an empty place and checks all of it. Damaged objects are removed there, so that the next backup sends them again."""
     began = time.monotonic()
     try:
         with folder_here(workshop.settings.data) as folder:
@@ -136,6 +136,8 @@ def check(workshop: Workshop, files: BackupFiles, instant: int, open_folder: Ope
             with closing(restored.db):
                 problems = consistency.problems(restored)
     except MobbetError as error:
+        with suppress(Broken):
+            files.remove_damaged()
         return Checked(round(time.monotonic() - began, 2), str(error))
     return Checked(round(seconds, 2), " ".join(problems[:3]))
 

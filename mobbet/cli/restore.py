@@ -63,7 +63,11 @@ def _bring_back(options: Namespace, instant: int | None) -> int:
     from mobbet.core.timing import iso
 
     workshop = wiring.open_existing(options.data)
-    with open_named(options, key_in(options)) as files, backups.folder_here(options.data) as folder:
+    with (
+        open_named(options, key_in(options)) as files,
+        backups.alone(options.data),
+        backups.folder_here(options.data) as folder,
+    ):
         data = folder / "data"
         copy = backups.restore(files, instant, data, data / "sealing.key")
         backup = wiring.open_folder(data)

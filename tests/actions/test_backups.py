@@ -256,6 +256,18 @@ class CopyTests(BackupCase):
             self.assertEqual(place.objects(), used)
         self.restore()
 
+    def test_a_damaged_copy_keeps_no_other_from_going_and_takes_nothing_with_it(self) -> None:
+        self.make()
+        self.clock.forward(40 * DAY)
+        self.make()
+        (old, new) = sorted((self.there / "copies").iterdir())
+        new.write_bytes(new.read_bytes()[:-1] + b"x")
+        with self.opened() as place:
+            before = place.objects()
+            place.remove_copies([NOW])
+            self.assertEqual(place.objects(), before)
+        self.assertFalse(old.exists())
+
     def test_the_newest_good_copy_stays_until_there_is_a_newer_one(self) -> None:
         self.make()
         self.clock.forward(600)
@@ -324,6 +336,10 @@ class PlaceTests(TeamCase):
         self.assertEqual((standing.good.at, [one.at for one in standing.bad]), (NOW, [NOW + HOUR]))
         (want,) = [one for one in attention.wants(self.shop, self.me, self.blog) if one.what == "backup"]
         self.assertEqual((want.count, want.instant), (1, NOW))
+        self.clock.forward(HOUR)
+        (copy,) = self.run_due()  # what was damaged is sent again
+        self.assertTrue(copy.is_good, copy.problem)
+        self.assertEqual(backup_places.standing(self.shop).bad, ())
 
     def test_the_desk_tells_when_no_good_copy_was_made_for_long(self) -> None:
         self.add(every=Every.DAY)
