@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from urllib.parse import unquote, urljoin
+from urllib.parse import unquote
 
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError
@@ -13,7 +13,7 @@ from mobbet.core.importing.feeds import read_feed
 from mobbet.core.importing.fronts import read_markdown_file, read_table
 from mobbet.core.importing.html_pages import read_page
 from mobbet.core.importing.item import Item, NotRead
-from mobbet.core.web_addresses import split_address
+from mobbet.core.web_addresses import join_address, split_address
 
 FEEDS, FOLDERS = ("atom", "rss", "jsonfeed"), ("markdown", "html")
 KINDS = (*FEEDS, *FOLDERS, "csv")
@@ -123,12 +123,14 @@ def _beside(folder: Path, elsewhere: Bring) -> Bring:
         if parts.scheme in ("http", "https") or parts.netloc:
             return elsewhere(item, src)
         path = unquote(parts.path)
-        file = (
-            folder / path.lstrip("/") if path.startswith("/") else folder / Path(item.base).parent / path
-        ).resolve()
-        if not file.is_relative_to(folder) or not file.is_file() or file.stat().st_size > LARGEST_PICTURE:
+        below = Path(path.lstrip("/")) if path.startswith("/") else Path(item.base).parent / path
+        try:
+            file = (folder / below).resolve()
+            if not file.is_relative_to(folder) or not file.is_file() or file.stat().st_size > LARGEST_PICTURE:
+                return None
+            return file.read_bytes()
+        except (OSError, ValueError):  # a name that no file can have
             return None
-        return file.read_bytes()
 
     return bring
 
@@ -141,7 +143,7 @@ class _Web:
         self._failures: dict[str, int] = {}
 
     def bring(self, item: Item, src: str) -> bytes | None:
-        address = urljoin(item.base, src)
+        address = join_address(item.base, src)
         host = split_address(address).netloc
         if not address.startswith(("http://", "https://")) or self._failures.get(host, 0) >= MOST_FAILURES:
             return None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import islice
@@ -148,13 +147,10 @@ class _Run:
                 )
                 document = with_local(document, pictures)
             else:
+                heavy = self._workshop.services.heavy
+                html = heavy(with_whole_links, item.text, item.base, seconds=FILE_SECONDS, what=what).encode()
                 document = read_with_pictures(
-                    self._workshop,
-                    "html",
-                    with_whole_links(item.text, item.base).encode(),
-                    pictures,
-                    FILE_SECONDS,
-                    what,
+                    self._workshop, "html", html, pictures, FILE_SECONDS, what
                 ).document
         except MobbetError as error:
             return Outcome(item.key, REFUSED, item.title, notes=(str(error),))
@@ -246,8 +242,3 @@ def _settings(
         categories=tuple(name.replace(">", "›") for name in categories) or None, tags=tags or None,
     )  # fmt: skip
     return settings, tuple(notes)
-
-
-def summary(outcomes: list[Outcome]) -> Counter[str]:
-    """How many posts are of each kind of outcome."""
-    return Counter(one.what for one in outcomes)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 import time
 from argparse import ArgumentParser, Namespace
+from collections import Counter
 from contextlib import closing
 from typing import TYPE_CHECKING, Any
 
@@ -13,8 +14,6 @@ from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput
 
 if TYPE_CHECKING:
-    from collections import Counter
-
     from mobbet.actions.importing import Outcome
     from mobbet.actions.workshop import Workshop
     from mobbet.store.blogs import Blog
@@ -78,7 +77,7 @@ def _import(options: Namespace, workshop: Workshop, person: Person, blog: Blog) 
             if sys.stderr.isatty() and time.monotonic() - shown > SHOWN_EVERY:
                 shown = time.monotonic()
                 print(f"mobbet: {len(found):,} posts; {one.title[:60]}", file=sys.stderr)
-    counts, number = importing.summary(found), max((one.run for one in found), default=0)
+    counts, number = Counter(one.what for one in found), max((one.run for one in found), default=0)
     facts = {
         "run": number, **{what: counts[what] for what in ("new", "there", "refused")}, "posts": [_facts(one) for one in found]
     }  # fmt: skip

@@ -88,6 +88,11 @@ def _yaml(block: str) -> dict[str, Any]:
         raise BadInput(
             f"The front matter is not valid YAML{line}; check its colons and quotation marks.", "front matter"
         ) from None
+    except ValueError:  # a date that is none, such as 2019-02-30
+        raise BadInput(
+            "The front matter has a date or number that cannot be; check it, or put it in quotation marks.",
+            "front matter",
+        ) from None
     if values is None:
         return {}
     if not isinstance(values, dict):

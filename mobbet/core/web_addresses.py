@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from urllib.parse import SplitResult, urlsplit
+from urllib.parse import SplitResult, urljoin, urlsplit
 
 from mobbet.core.errors import BadInput
 
@@ -17,6 +17,14 @@ def split_address(text: str) -> SplitResult:
     except ValueError:
         return SplitResult("", "", text, "", "")
     return parts
+
+
+def join_address(base: str, link: str) -> str:
+    """`urljoin` for any text; '' where the two make no address."""
+    try:
+        return urljoin(base, link)
+    except ValueError:
+        return ""
 
 
 def read_web_address(text: str) -> str:

@@ -76,6 +76,11 @@ class FeedTests(unittest.TestCase):
             with self.subTest(data[:12]), self.assertRaisesRegex(BadInput, "This is no (JSON )?[Ff]eed"):
                 read_feed(data)
 
+    def test_addresses_and_names_that_cannot_be_are_no_reason_to_stop(self) -> None:
+        text = "<rss xml:base='http://[x'><channel><http:/><item><http:><link>http://[x</link></http:><title>a</title><link>http://[y</link><pubDate>1 Jan 2019 10:00 +9999</pubDate></item></channel></rss>"
+        (item,) = read_feed(text.encode(), "https://old.example/").items
+        self.assertEqual((item.key, item.addresses, item.published), ("a", (), ""))
+
     def test_entities_that_grow_are_not_followed_and_no_file_is_read(self) -> None:
         bomb = "".join(f'<!ENTITY l{n} "{f"&l{n - 1};" * 10 if n else "lol"}">' for n in range(12))
         text = f'<!DOCTYPE x [{bomb}<!ENTITY f SYSTEM "file:///etc/passwd">]><rss><channel><item><title>a</title><description>&l11;&f;b</description></item></channel></rss>'
@@ -115,7 +120,12 @@ class MarkdownTests(unittest.TestCase):
         self.assertFalse(self.read("---\ntitle: x\npublished: 2019-01-01\n---\ny").is_draft)
 
     def test_front_matter_that_cannot_be_read_is_told(self) -> None:
-        for text in ("---\na: [\n---\n", "+++\na = \n+++\n", "---\n- a\n---\n"):
+        for text in (
+            "---\na: [\n---\n",
+            "---\ndate: 2019-99-99\n---\n",
+            "+++\na = \n+++\n",
+            "---\n- a\n---\n",
+        ):
             with self.subTest(text):
                 self.assertIsInstance(self.read(text), NotRead)
 

@@ -6,12 +6,12 @@ import html
 import json
 from dataclasses import dataclass
 from typing import Any
-from urllib.parse import urljoin
 
 from lxml import etree
 
 from mobbet.core.errors import BadInput
 from mobbet.core.importing.item import Item, NotRead, addresses, listed, names, one_line, read_date
+from mobbet.core.web_addresses import join_address
 
 ATOM = "{http://www.w3.org/2005/Atom}"
 CONTENT = "{http://purl.org/rss/1.0/modules/content/}encoded"
@@ -53,26 +53,28 @@ def _xml_feed(data: bytes, address: str) -> Feed:
     if root is None:
         raise BadInput("This is no feed: it cannot be read as XML or JSON.", "source")
     if root.tag == f"{ATOM}feed":
-        return _atom(root, urljoin(address, root.get(BASE, "")))
-    items = [one for one in root.iter() if isinstance(one.tag, str) and etree.QName(one).localname == "item"]
-    if etree.QName(root).localname.lower() not in ("rss", "rdf"):
+        return _atom(root, join_address(address, root.get(BASE, "")))
+    items = [one for one in root.iter() if isinstance(one.tag, str) and _local(one) == "item"]
+    if _local(root).lower() not in ("rss", "rdf"):
         raise BadInput(
-            f"This is no feed: its outermost element is “{etree.QName(root).localname[:40]}”; Atom, RSS and JSON Feed are read.",
+            f"This is no feed: its outermost element is “{_local(root)[:40]}”; Atom, RSS and JSON Feed are read.",
             "source",
         )
     older = next((one.get("href", "") for one in root.iter(f"{ATOM}link") if one.get("rel") in NEXT), "")
-    return Feed(tuple(_rss_item(one, address) for one in items), urljoin(address, older) if older else "")
+    return Feed(
+        tuple(_rss_item(one, address) for one in items), join_address(address, older) if older else ""
+    )
 
 
 def _atom(root: Any, base: str) -> Feed:
     older = next((one.get("href", "") for one in root.iterfind(f"{ATOM}link") if one.get("rel") in NEXT), "")
     author = _text(root.find(f"{ATOM}author/{ATOM}name"))
     items = tuple(_atom_item(one, base, author) for one in root.iterfind(f"{ATOM}entry"))
-    return Feed(items, urljoin(base, older) if older else "")
+    return Feed(items, join_address(base, older) if older else "")
 
 
 def _atom_item(entry: Any, base: str, author: str) -> Item | NotRead:
-    base = urljoin(base, entry.get(BASE, ""))
+    base = join_address(base, entry.get(BASE, ""))
     link = next(
         (
             one.get("href", "")
@@ -95,7 +97,7 @@ def _atom_item(entry: Any, base: str, author: str) -> Item | NotRead:
         author=_text(entry.find(f"{ATOM}author/{ATOM}name")) or author,
         excerpt=_plain(summary) if content is not None and len(content.xpath("string()")) else "",
         link=_link(base, link),
-        base=urljoin(base, (content.get(BASE, "") if content is not None else "") or link),
+        base=join_address(base, (content.get(BASE, "") if content is not None else "") or link),
         is_draft=any(_text(one) == "yes" for one in entry.iter("{http://www.w3.org/2007/app}draft")),
     )
 
@@ -106,12 +108,12 @@ def _rss_item(item: Any, base: str) -> Item | NotRead:
     for child in item:
         if not isinstance(child.tag, str):
             continue
-        local = etree.QName(child).localname
+        local = _local(child)
         if local == "category" or child.tag == f"{DC}subject":
             words.append(_text(child))
         elif child.tag in (CONTENT, f"{DC}creator", f"{DC}date"):
             fields[child.tag] = _text(child)
-        elif etree.QName(child).namespace in (None, "http://purl.org/rss/1.0/"):
+        elif _namespace(child) in ("", "http://purl.org/rss/1.0/"):
             fields.setdefault(local, _text(child))
     guid, link = fields.get("guid", ""), _link(base, fields.get("link", ""))
     if item.find(REPLY) is not None:
@@ -140,7 +142,7 @@ def _json_feed(data: bytes, address: str) -> Feed:
     older = facts.get("next_url")
     return Feed(
         tuple(_json_item(one, address) for one in entries),
-        urljoin(address, older) if isinstance(older, str) else "",
+        join_address(address, older) if isinstance(older, str) else "",
     )
 
 
@@ -189,8 +191,17 @@ def _item(
     )  # fmt: skip
 
 
+def _local(node: Any) -> str:
+    """The name of an element without its namespace, also of one that XML would not allow."""
+    return str(node.tag).rpartition("}")[2]
+
+
+def _namespace(node: Any) -> str:
+    return str(node.tag).rpartition("}")[0].lstrip("{")
+
+
 def _link(base: str, link: str) -> str:
-    return urljoin(base, link) if link else ""
+    return join_address(base, link) if link else ""
 
 
 def _construct(node: Any) -> str:

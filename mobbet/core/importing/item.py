@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta, timezone
 from email.utils import parsedate_to_datetime
 from typing import Any
 
@@ -57,13 +57,22 @@ def read_date(text: object) -> str:
         return ""
     if re.fullmatch(r"\d{4}-\d\d-\d\d", words):
         return f"{words}T12:00:00"
-    for read in (datetime.fromisoformat, parsedate_to_datetime, any_date.parse):
+    for read in (datetime.fromisoformat, parsedate_to_datetime, _any_spelling):
         try:
             found = read(words)
-        except (ValueError, TypeError, OverflowError):
+            text = found.isoformat(timespec="seconds")
+        except (ValueError, TypeError, OverflowError, IndexError, AttributeError):  # dateutil raises them all
             continue
-        return found.isoformat(timespec="seconds") if 1970 <= found.year <= 2200 else ""
+        return text if 1970 <= found.year <= 2200 else ""
     return ""
+
+
+def _any_spelling(words: str) -> datetime:
+    """A date as people write it; a zone whose name is not known counts as none."""
+    found: datetime = any_date.parse(
+        words, tzinfos=lambda name, offset: None if offset is None else timezone(timedelta(seconds=offset))
+    )
+    return found
 
 
 def instant_in(published: str) -> datetime | None:
@@ -102,10 +111,7 @@ def addresses(values: Iterable[object]) -> tuple[str, ...]:
             continue
         if "://" not in text and re.match(r"[a-zA-Z][\w+.-]{0,20}:", text):
             continue
-        try:
-            parts = split_address(text if "://" in text or text.startswith("/") else f"/{text}")
-        except ValueError:
-            continue
+        parts = split_address(text if "://" in text or text.startswith("/") else f"/{text}")
         if parts.scheme not in ("", "http", "https"):
             continue
         path = (parts.path or "/") + (f"?{parts.query}" if parts.query else "")

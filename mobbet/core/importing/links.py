@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from urllib.parse import urljoin
-
 from selectolax.lexbor import LexborHTMLParser
 
-from mobbet.core.web_addresses import split_address
+from mobbet.core.web_addresses import join_address, split_address
 
 
 def with_whole_links(html: str, base: str) -> str:
@@ -20,10 +18,7 @@ def with_whole_links(html: str, base: str) -> str:
         href = link.attributes.get("href") or ""
         if href.startswith("#"):
             continue
-        try:
-            parts = split_address(urljoin(start, href))
-        except ValueError:
-            continue
+        parts = split_address(join_address(start, href))
         if parts.scheme in ("", "http", "https") and parts.netloc == host:
             query, fragment = (
                 f"?{parts.query}" if parts.query else "",
