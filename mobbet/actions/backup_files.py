@@ -9,6 +9,7 @@ import json
 import zlib
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from hashlib import sha256
 from pathlib import Path
 
@@ -39,26 +40,26 @@ class BackupFiles:
         if mark is None:
             return
         try:
-            print_there = json.loads(mark)["key"]
+            there = json.loads(mark)["key"]
         except (ValueError, KeyError, TypeError):
             raise Broken(f"{MARK} at this place is damaged; name another place.") from None
-        if print_there != sealing.print:
+        if there != sealing.fingerprint:
             raise Refused(
                 "The backups there are encrypted; give their key."
-                if not sealing.print
+                if not sealing.fingerprint
                 else "The backups there are encrypted with another key; give that one."
-                if print_there
+                if there
                 else "The backups there are not encrypted; leave the key out, or name another place."
             )
 
     @property
     def is_encrypted(self) -> bool:
-        return bool(self._sealing.print)
+        return bool(self._sealing.fingerprint)
 
     def begin(self) -> None:
         """Marks the place as one of backups."""
         if self._host.read(MARK) is None:
-            self._send([(MARK, json.dumps({"format": 1, "key": self._sealing.print}).encode())])
+            self._send([(MARK, json.dumps({"format": 1, "key": self._sealing.fingerprint}).encode())])
 
     def copies(self) -> list[int]:
         """The instants of the copies there, the oldest first."""
@@ -92,7 +93,7 @@ class BackupFiles:
 
         def read(name: str, body: Callable[[], bytes]) -> bytes:
             nonlocal sent
-            sealed = self._sealing.seal(name, _packed(body()))
+            sealed = self._sealing.seal(name, _compressed(body()))
             sent += len(sealed)
             return sealed
 
@@ -100,9 +101,7 @@ class BackupFiles:
             name = self._sealing.name(digest)
             if name not in there:
                 there.add(name)
-                files.append(
-                    File(_object_at(name), TYPE, "", "", lambda name=name, body=body: read(name, body))  # type: ignore[misc]
-                )
+                files.append(File(_object_at(name), TYPE, "", "", partial(read, name, body)))
         self._host.put(files, lambda file: None)
         return sent
 
@@ -112,7 +111,7 @@ class BackupFiles:
         sealed = self._host.read(_object_at(name))
         if sealed is None:
             raise Broken(f"{name} is missing in the backup; restore another copy.")
-        return _unpacked(self._sealing.open(name, sealed))
+        return _decompressed(self._sealing.open(name, sealed))
 
     def get_all(self, digests: Iterable[str]) -> Iterator[bytes]:
         """The bodies in that order, several on their way at once."""
@@ -130,7 +129,7 @@ class BackupFiles:
             for digests in _divided(sorted(sizes))
         ]
         named = [(sha256(body).hexdigest(), body) for body in lists]
-        sent += self.put(((digest, lambda body=body: body) for digest, body in named), there)  # type: ignore[misc]
+        sent += self.put(((digest, partial(bytes, body)) for digest, body in named), there)
         return Files(len(sizes), sum(sizes.values()), tuple(digest for digest, _ in named)), sent
 
     def sizes(self, files: Files) -> dict[str, int]:
@@ -192,8 +191,7 @@ class BackupFiles:
 
     def _send(self, bodies: Iterable[tuple[str, bytes]]) -> None:
         self._host.put(
-            [File(name, TYPE, "", "", lambda body=body: body) for name, body in bodies],  # type: ignore[misc]
-            lambda file: None,
+            [File(name, TYPE, "", "", partial(bytes, body)) for name, body in bodies], lambda file: None
         )
 
 
@@ -206,7 +204,7 @@ def parts_of(file: Path) -> list[tuple[str, Callable[[], bytes]]]:
             return opened.read(DATABASE_PART)
 
     return [
-        (sha256(read(at)).hexdigest(), lambda at=at: read(at))  # type: ignore[misc]
+        (sha256(read(at)).hexdigest(), partial(read, at))
         for at in range(0, file.stat().st_size, DATABASE_PART)
     ]
 
@@ -227,18 +225,8 @@ def _part_names(digest: str, size: int) -> list[str]:
 
 
 def _parts(shelf: Shelf, digest: str, size: int) -> Iterator[tuple[str, Callable[[], bytes]]]:
-    def read(at: int) -> bytes:
-        try:
-            with shelf.path(digest).open("rb") as opened:
-                opened.seek(at)
-                return opened.read(PART)
-        except FileNotFoundError:
-            raise Broken(
-                f"The file {shelf.path(digest)} is missing; mobbet check tells what else is."
-            ) from None
-
     for index, name in enumerate(_part_names(digest, size)):
-        yield name, lambda at=index * PART: read(at)  # type: ignore[misc]
+        yield name, partial(shelf.part, digest, index * PART, PART)
 
 
 def _divided(digests: list[str]) -> list[list[str]]:
@@ -257,12 +245,12 @@ def _laid(laid: tuple[str, list[Path]], digest: str) -> list[Path]:
     return new
 
 
-def _packed(body: bytes) -> bytes:
-    """A body with the letter that says how it is packed; what does not become smaller stays as it is."""
+def _compressed(body: bytes) -> bytes:
+    """A body with the letter that says whether it is compressed; what would not become much smaller is not."""
     if len(zlib.compress(body[:TRIED], 1)) < len(body[:TRIED]) * 0.9:
         return b"z" + zlib.compress(body, 6)
     return b"p" + body
 
 
-def _unpacked(packed: bytes) -> bytes:
-    return zlib.decompress(packed[1:]) if packed[:1] == b"z" else packed[1:]
+def _decompressed(body: bytes) -> bytes:
+    return zlib.decompress(body[1:]) if body[:1] == b"z" else body[1:]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from mobbet.actions import backups
@@ -168,22 +167,11 @@ def run(workshop: Workshop, place: BackupPlace, open_folder: OpenFolder) -> Back
 
 
 def _note(workshop: Workshop, place: BackupPlace, made: Made) -> None:
-    copy = made.copy
+    one = made.copy
     with changing(workshop):
         store.note(
             workshop.db,
-            BackupCopy(
-                place.id,
-                copy.at,
-                made.seconds,
-                copy.size,
-                made.sent,
-                copy.file_count,
-                copy.posts,
-                None,
-                None,
-                "",
-            ),
+            BackupCopy(place.id, one.at, made.seconds, one.size, made.sent, one.file_count, one.posts),
         )
 
 
@@ -218,12 +206,10 @@ def _about(address: str) -> str:
 
 @dataclass(frozen=True)
 class Standing:
-    """How backups stand: the newest good copy and its place, those that could not be read back since, and what went wrong."""
+    """How backups stand: the newest good copy, those that could not be read back since, and whether there is no good one for long."""
 
     good: BackupCopy | None
-    place: BackupPlace | None
     bad: tuple[BackupCopy, ...]
-    problems: tuple[str, ...]
     is_late: bool
 
 
@@ -243,9 +229,4 @@ def standing(workshop: Workshop) -> Standing | None:
     late = workshop.clock() - since > min(
         max(LATE[Every(one.every)], CHECKS[one.checks] + 86400) for one in places
     )
-    place = next((one for one in places if good and one.id == good.place_id), None)
-    return Standing(good, place, bad, _problems(places), late)
-
-
-def _problems(places: Iterable[BackupPlace]) -> tuple[str, ...]:
-    return tuple(f"{shown(place.address)}: {place.problem}" for place in places if place.problem)
+    return Standing(good, bad, late)

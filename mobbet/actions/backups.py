@@ -20,8 +20,8 @@ from mobbet.actions.backup_files import BackupFiles, parts_of
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.backups import Copy, Files, kept
-from mobbet.core.errors import Broken, MobbetError, NotAllowed, NotFound, Refused
-from mobbet.core.places_outside import FOLDER, Allowed, Credentials, Place
+from mobbet.core.errors import Broken, MobbetError, NotFound, Refused
+from mobbet.core.places_outside import Allowed, Credentials, Place, check_apart
 from mobbet.core.timing import iso
 from mobbet.publish.targets.host import Host
 from mobbet.publish.targets.opening import open_host
@@ -32,10 +32,10 @@ from mobbet.store.shelf import Shelf
 
 LISTING = ".mobbet-backups.json"
 DATABASE = "mobbet.db"
-HERE = ".backup-"
-"""How a folder in the data folder begins in which a backup is put together or checked."""
-LEFT = {"media", "pages", f"{DATABASE}.incoming", "sealing.key"}
-"""What a restore that broke off leaves."""
+WORKING = ".backup-"
+"""The prefix of a temporary folder, within the data folder, in which a backup is put together or checked."""
+LEFT_BY_A_RESTORE = {"media", "pages", f"{DATABASE}.incoming", "sealing.key"}
+"""What may lie in a data folder that a restore did not finish."""
 OpenFolder = Callable[[Path], Workshop]
 
 
@@ -155,10 +155,7 @@ def open_place(
     place: Place, allowed: Allowed, credentials: Credentials, key: bytes | None, data: Path
 ) -> Opened:
     """A place that was judged. Raises NotAllowed for one in the data folder, Broken or Refused where it cannot be used."""
-    if place.kind == FOLDER:
-        folder, inside = Path(place.path).resolve(), data.resolve()
-        if folder.is_relative_to(inside) or inside.is_relative_to(folder):
-            raise NotAllowed(f"{place.path} lies in the data folder, or around it; name another folder.")
+    check_apart(place, data)
     host = open_host(place, allowed, credentials, LISTING)
     try:
         return Opened(BackupFiles(host, Encrypted(key) if key else Plain()), host)
@@ -189,14 +186,7 @@ def _media(db: Database) -> dict[str, int]:
 def _pages(workshop: Workshop, db: Database) -> dict[str, int]:
     """{hash: bytes} of the files of all editions, and of the indexes for readers' search, that lie on the shelf of pages."""
     named = {digest for shelf, digest in editions.hashes(db) if shelf == "pages"}
-    return {digest: _size(workshop.pages, digest) for digest in named | set(static_search.hashes(db))}
-
-
-def _size(shelf: Shelf, digest: str) -> int:
-    try:
-        return shelf.path(digest).stat().st_size
-    except FileNotFoundError:
-        raise Broken(f"The file {shelf.path(digest)} is missing; mobbet check tells what else is.") from None
+    return {digest: workshop.pages.size(digest) for digest in named | set(static_search.hashes(db))}
 
 
 def _sealing_key(workshop: Workshop) -> str:
@@ -206,7 +196,7 @@ def _sealing_key(workshop: Workshop) -> str:
 
 def _check_empty(data: Path) -> None:
     """Raises Refused where a folder holds anything but what a restore that broke off has left."""
-    strange = {file.name for file in data.iterdir()} - LEFT if data.is_dir() else set()
+    strange = {file.name for file in data.iterdir()} - LEFT_BY_A_RESTORE if data.is_dir() else set()
     if data.exists() and not data.is_dir():
         raise Refused(f"{data} is a file; name a new folder.")
     if strange:
@@ -227,7 +217,7 @@ def alone(data: Path) -> Iterator[None]:
 @contextmanager
 def folder_here(data: Path) -> Iterator[Path]:
     """A folder of the data folder for a while; those that were left by processes that died are removed."""
-    for left in data.glob(f"{HERE}*"):
+    for left in data.glob(f"{WORKING}*"):
         shutil.rmtree(left, ignore_errors=True)
-    with tempfile.TemporaryDirectory(dir=data, prefix=HERE) as folder:
+    with tempfile.TemporaryDirectory(dir=data, prefix=WORKING) as folder:
         yield Path(folder)

@@ -161,8 +161,7 @@ def check_allowed(place: Place, allowed: Allowed, data: Path) -> None:
             raise NotAllowed(
                 f"{place.path} is not below a folder that MOBBET_FOLDERS names; whoever runs this server sets it."
             )
-        if folder.is_relative_to(data.resolve()) or data.resolve().is_relative_to(folder):
-            raise NotAllowed(f"{place.path} lies in the data folder, or around it; name another folder.")
+        check_apart(place, data)
     elif place.kind == STORE:
         endpoint = endpoint_of(place)
         if endpoint not in allowed.stores:
@@ -173,6 +172,13 @@ def check_allowed(place: Place, allowed: Allowed, data: Path) -> None:
         raise NotAllowed(
             "There is no folder of keys that places may name; give the key itself, or ask whoever runs this server to set MOBBET_KEYS."
         )
+
+
+def check_apart(place: Place, data: Path) -> None:
+    """Raises NotAllowed for a folder within the data folder, or around it."""
+    folder, inside = Path(place.path).resolve(), data.resolve()
+    if place.kind == FOLDER and (folder.is_relative_to(inside) or inside.is_relative_to(folder)):
+        raise NotAllowed(f"{place.path} lies in the data folder, or around it; name another folder.")
 
 
 def endpoint_of(place: Place) -> str:

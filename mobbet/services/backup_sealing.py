@@ -17,9 +17,9 @@ HASH_BYTES = 32
 
 
 class Sealing(Protocol):
-    """How the objects of a place are named and wrapped. `print` says which key it is, without telling the key; '' for none."""
+    """How the objects of a place are named and wrapped. `fingerprint` says which key it is, without telling the key; '' for none."""
 
-    print: str
+    fingerprint: str
 
     def name(self, digest: str) -> str:
         """The name of the object with that content hash."""
@@ -35,7 +35,7 @@ class Sealing(Protocol):
 class Plain:
     """Readable by everyone; a hash stands before each body."""
 
-    print = ""
+    fingerprint = ""
 
     def name(self, digest: str) -> str:
         return digest
@@ -56,7 +56,7 @@ class Encrypted:
     def __init__(self, key: bytes) -> None:
         self._naming = hmac.digest(key, b"names", "sha256")
         self._cipher = AESGCM(hmac.digest(key, b"bodies", "sha256"))
-        self.print = hmac.digest(key, b"print", "sha256").hex()[:16]
+        self.fingerprint = hmac.digest(key, b"fingerprint", "sha256").hex()[:16]
 
     def name(self, digest: str) -> str:
         return hmac.digest(self._naming, digest.encode(), "sha256").hex()

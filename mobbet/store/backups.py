@@ -40,9 +40,9 @@ class BackupCopy:
     sent: int
     files: int
     posts: int
-    checked_at: int | None
-    check_seconds: float | None
-    problem: str
+    checked_at: int | None = None
+    check_seconds: float | None = None
+    problem: str = ""
 
     @property
     def is_good(self) -> bool:

@@ -30,6 +30,25 @@ class Shelf:
     def has(self, digest: str) -> bool:
         return self.path(digest).exists()
 
+    def size(self, digest: str) -> int:
+        """The bytes of a file. Raises Broken when there is none."""
+        try:
+            return self.path(digest).stat().st_size
+        except FileNotFoundError:
+            raise self._missing(digest) from None
+
+    def part(self, digest: str, start: int, length: int) -> bytes:
+        """Some bytes of a file, from a byte on. Raises Broken when there is none."""
+        try:
+            with self.path(digest).open("rb") as opened:
+                opened.seek(start)
+                return opened.read(length)
+        except FileNotFoundError:
+            raise self._missing(digest) from None
+
+    def _missing(self, digest: str) -> Broken:
+        return Broken(f"The file {self.path(digest)} is missing; mobbet check tells what else is.")
+
     def read(self, digest: str) -> bytes | None:
         """The bytes of a file; None when there is none."""
         try:

@@ -16,10 +16,10 @@ from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
 from mobbet.web.shell import addresses as to_shell
 from mobbet.web.shell import rendering, screens, static_files
+from mobbet.web.shell.compression import Compression
 from mobbet.web.shell.contexts import ErrorPage
 from mobbet.web.shell.door import Door
 from mobbet.web.shell.fields import form_of
-from mobbet.web.shell.packing import Packing
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.route_rights import FactorFirst, guard, use_dates
 from mobbet.web.shell.routes import see_other
@@ -47,7 +47,7 @@ def application(workshop: Workshop) -> FastAPI:
     for router in screens.routers():
         app.include_router(router, dependencies=[Depends(guard), Depends(use_dates)])
     app.add_middleware(HeadAsGet)
-    app.add_middleware(Packing)
+    app.add_middleware(Compression)
     app.add_exception_handler(SignInFirst, _sign_in_first)
     app.add_exception_handler(FactorFirst, _factor_first)
     app.add_exception_handler(ProveFirst, _prove_first)

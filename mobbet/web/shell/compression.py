@@ -1,4 +1,4 @@
-"""Packs the answers of the screens: with brotli where the browser takes it, with gzip otherwise."""
+"""Compresses the answers of the screens: with brotli where the browser takes it, with gzip otherwise."""
 
 from __future__ import annotations
 
@@ -14,10 +14,10 @@ from mobbet.web.public.bodies import SMALLEST
 
 QUALITY = 5  # a twentieth smaller than gzip, in the same time
 IN_A_THREAD = 128 * 1024
-"""In bytes: packing more at once would hold up everyone else."""
+"""In bytes: compressing more at once would hold up everyone else."""
 
 
-class Packing:
+class Compression:
     """ASGI middleware: what Starlette's own does for gzip, for brotli as well."""
 
     def __init__(self, app: ASGIApp) -> None:
@@ -41,9 +41,9 @@ class _Brotli(IdentityResponder):
 
     async def apply_compression(self, body: bytes, *, more_body: bool) -> bytes:
         if len(body) >= IN_A_THREAD:
-            return await anyio.to_thread.run_sync(self._packed, body, more_body)
-        return self._packed(body, more_body)
+            return await anyio.to_thread.run_sync(self._compressed, body, more_body)
+        return self._compressed(body, more_body)
 
-    def _packed(self, body: bytes, more_body: bool) -> bytes:
-        packed: bytes = self._compressor.process(body)
-        return packed + (self._compressor.flush() if more_body else self._compressor.finish())
+    def _compressed(self, body: bytes, more_body: bool) -> bytes:
+        compressed: bytes = self._compressor.process(body)
+        return compressed + (self._compressor.flush() if more_body else self._compressor.finish())

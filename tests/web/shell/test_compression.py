@@ -7,7 +7,7 @@ import brotli
 from starlette.responses import Response, StreamingResponse
 from starlette.types import ASGIApp
 
-from mobbet.web.shell.packing import IN_A_THREAD, Packing
+from mobbet.web.shell.compression import IN_A_THREAD, Compression
 
 WORDS = b"A lamp whose flex has worn through. " * 200
 
@@ -30,7 +30,7 @@ def answer_of(app: ASGIApp, accepted: str) -> tuple[str | None, bytes]:
         "headers": [(b"accept-encoding", accepted.encode())],
     }
     with ThreadPoolExecutor(1) as thread:  # another test of this process may have a loop of its own
-        thread.submit(asyncio.run, Packing(app)(scope, receive, send)).result()
+        thread.submit(asyncio.run, Compression(app)(scope, receive, send)).result()
     head = dict(sent[0]["headers"])
     body = b"".join(one.get("body", b"") for one in sent[1:])
     if b"content-length" in head:
@@ -38,7 +38,7 @@ def answer_of(app: ASGIApp, accepted: str) -> tuple[str | None, bytes]:
     return head.get(b"content-encoding", b"").decode() or None, body
 
 
-class PackingTests(unittest.TestCase):
+class CompressionTests(unittest.TestCase):
     def test_a_page_is_packed_as_the_browser_takes_it(self) -> None:
         for accepted, expected, unpacked in (
             ("gzip, deflate, br", "br", brotli.decompress),
