@@ -10,9 +10,10 @@ from urllib.parse import unquote
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError
 from mobbet.core.importing.feeds import read_feed
-from mobbet.core.importing.fronts import read_markdown_file, read_table
+from mobbet.core.importing.front_matter import read_markdown_file
 from mobbet.core.importing.html_pages import read_page
 from mobbet.core.importing.item import Item, NotRead
+from mobbet.core.importing.tables import read_table
 from mobbet.core.web_addresses import join_address, split_address
 
 FEEDS, FOLDERS = ("atom", "rss", "jsonfeed"), ("markdown", "html")

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from itertools import islice
 from pathlib import PurePosixPath
 from typing import Any
 
-from mobbet.actions import old_addresses, placing, posts
+from mobbet.actions import docket_lines, old_addresses, placing, posts
 from mobbet.actions.access import owned_blog
 from mobbet.actions.files import settle
 from mobbet.actions.import_pictures import Pictures, with_local
@@ -177,6 +178,12 @@ class _Run:
             workshop, person, post.id, base=post.revision, title=item.title, subtitle="", body=document
         )
         settle(workshop, person, blog, post, settings)
+        if item.slug:
+            with (
+                suppress(MobbetError),
+                changing(workshop),
+            ):  # one that is taken, or none, makes way for the proposed one
+                docket_lines.set_slug(workshop, person, post.id, item.slug)
         refused: tuple[str, ...] = ()
         if settings.date is not None and not item.is_draft:
             try:

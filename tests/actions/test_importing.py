@@ -142,13 +142,14 @@ class FolderTests(ImportCase):
         (self.there / "posts").mkdir()
         (self.there / "x.png").write_bytes(picture())
         (self.there / "posts" / "a.md").write_text(
-            "---\ntitle: A\ndate: 2019-03-04\n---\n![x](../x.png)\n\nWords.\n"
+            "---\ntitle: A\nslug: an-own-slug\ndate: 2019-03-04\n---\n![x](../x.png)\n\nWords.\n"
         )
         (self.there / "posts" / "b.md").write_text(
             "+++\ntitle = 'B'\ndraft = true\ndate = 2019-03-04\n+++\nWords.\n"
         )
         (self.there / "posts" / ".hidden.md").write_text("no")
         first, second = self.run_import("markdown", self.there)
+        self.assertEqual(post_store.by_id(self.shop.db, first.post).slug, "an-own-slug")
         self.assertIn('"type":"picture"', post_store.working(self.shop.db, first.post).body.replace(" ", ""))
         self.assertNotIn("../x.png", post_store.working(self.shop.db, first.post).body)
         self.assertEqual(placements.of_post(self.shop.db, second.post), [])

@@ -5,10 +5,11 @@ import unittest
 
 from mobbet.core.errors import BadInput
 from mobbet.core.importing.feeds import read_feed
-from mobbet.core.importing.fronts import read_markdown_file, read_table
+from mobbet.core.importing.front_matter import read_markdown_file
 from mobbet.core.importing.html_pages import read_page
 from mobbet.core.importing.item import Item, NotRead, addresses, read_date
 from mobbet.core.importing.links import with_whole_links
+from mobbet.core.importing.tables import read_table
 
 ATOM = """<?xml version="1.0"?><feed xmlns="http://www.w3.org/2005/Atom" xmlns:thr="http://purl.org/syndication/thread/1.0" xml:base="https://old.example/">
 <title>Old</title><author><name>Ines</name></author><link rel="next" href="feed2.xml"/>

@@ -21,7 +21,7 @@ HTML, MARKDOWN = "html", "md"
 @dataclass(frozen=True)
 class Item:
     """One post: `key` is the same each time it is read; `kind` says what its `text` is; `published` is ISO 8601, with an offset
-    where the source has one, '' for a post without a date; `addresses` are those it had; `base` is where its relative links begin.
+    where the source has one, '' for a post without a date; `addresses` are those it had; `base` is where its relative links begin; `slug` is '' where the source names none.
     """
 
     key: str
@@ -36,6 +36,7 @@ class Item:
     is_draft: bool = False
     addresses: tuple[str, ...] = ()
     base: str = ""
+    slug: str = ""
 
 
 @dataclass(frozen=True)

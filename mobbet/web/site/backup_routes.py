@@ -11,6 +11,7 @@ from mobbet.actions import backup_places
 from mobbet.actions.access import owned_blog, owns_every_blog
 from mobbet.actions.workshop import Workshop
 from mobbet.core.backups import Every
+from mobbet.core.document.html_media import size_words
 from mobbet.core.errors import MobbetError, NotFound
 from mobbet.core.numbers import counted
 from mobbet.core.places_outside import Credentials, shown
@@ -140,7 +141,7 @@ def good_in_words(copy: BackupCopy, blog: Blog, now: int) -> str:
     """“The last good backup is of Tue 1 Dec at 03:00: 43 posts and 212 files, 18 MB. Getting it back took 3 s.”"""
     return (
         f"The last good backup is of {time_in_words(copy.at, blog.zone, now)}: {counted(copy.posts, 'post')} and "
-        f"{counted(copy.files, 'file')}, {_size(copy.bytes)}. Getting it back took {_seconds(copy.check_seconds or 0)}."
+        f"{counted(copy.files, 'file')}, {size_words(copy.bytes)}. Getting it back took {_seconds(copy.check_seconds or 0)}."
     )
 
 
@@ -157,7 +158,7 @@ def _row(here: Workshop, blog: Blog, place: BackupPlace) -> BackupRow:
     copies, now = store.copies(here.db, place.id), here.clock()
     last = copies[0] if copies else None
     state = (
-        f"The last copy was made {ago_in_words(last.at, blog.zone, now)}: {_size(last.sent)} of {_size(last.bytes)} were new."
+        f"The last copy was made {ago_in_words(last.at, blog.zone, now)}: {size_words(last.sent)} of {size_words(last.bytes)} were new."
         if last
         else "Nothing lies there yet."
     )
@@ -178,11 +179,7 @@ def _line(copy: BackupCopy, blog: Blog, now: int) -> str:
         if copy.is_good
         else "not checked"
     )
-    return f"{time_in_words(copy.at, blog.zone, now)}: {counted(copy.posts, 'post')}, {counted(copy.files, 'file')}, {_size(copy.bytes)}; {what}"
-
-
-def _size(count: int) -> str:
-    return f"{count / 1_000_000:,.0f} MB" if count >= 1_000_000 else f"{count / 1000:,.0f} kB"
+    return f"{time_in_words(copy.at, blog.zone, now)}: {counted(copy.posts, 'post')}, {counted(copy.files, 'file')}, {size_words(copy.bytes)}; {what}"
 
 
 def _seconds(seconds: float) -> str:
