@@ -8,7 +8,7 @@ import sqlite3
 import threading
 import time
 from collections.abc import Callable, Iterable, Iterator
-from contextlib import contextmanager, suppress
+from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 from typing import Any, TypeVar
 from unicodedata import normalize
@@ -192,14 +192,13 @@ class Database:
             connection.set_progress_handler(None, 0)
 
     def copy_to(self, path: Path) -> None:
-        """Writes a consistent copy of the database as it stands now, while others write (SQLite's online backup)."""
-        copy_there = sqlite3.connect(path)
+        """Writes a consistent copy of what is committed, while others write (SQLite's online backup)."""
+        # a connection of its own: a backup of one within a transaction would wait for itself
         try:
-            self.connection.backup(copy_there, pages=-1)
+            with closing(sqlite3.connect(self.path)) as source, closing(sqlite3.connect(path)) as target:
+                source.backup(target, pages=-1)
         except sqlite3.Error as error:
             raise Broken(f"{path} cannot be written ({error}); free some space.") from None
-        finally:
-            copy_there.close()
 
     def version(self) -> tuple[int, int]:
         """A value that changes whenever anything was changed, by this connection or another."""
@@ -236,33 +235,30 @@ class Database:
         `executescript` would commit silently, so statements are run one at a time.
         """
         files = sorted(MIGRATIONS.glob("[0-9]*.sql"))
-        before = self.value("PRAGMA user_version")
-        if before == len(files):
+        if self.value("PRAGMA user_version") == len(files):
             return
-        if 0 < before < len(files):
-            self._keep_copy(before)
         with self.transaction():
             done = self.value("PRAGMA user_version")
             if done > len(files):
                 raise Broken(f"{self.path} was made by a newer Mobbet; install that version to open it.")
+            if 0 < done < len(files):  # within the transaction: no other process changes the tables meanwhile
+                self._keep_copy(done)
             for number, file in enumerate(files[done:], start=done + 1):
                 for statement in statements(file.read_text()):
                     self.run(statement)
                 self.run(f"PRAGMA user_version = {number}")
 
     def _keep_copy(self, version: int) -> None:
-        """Keeps the database as it is before its tables change, beside it; the copy before it goes."""
+        """Keeps the database as it is before its tables change, beside it; an earlier copy goes."""
         kept = self.path.with_name(f"{self.path.name}.before-{version + 1}")
-        if kept.exists():
-            return
         incoming = kept.with_name(f"{kept.name}.incoming")
         incoming.unlink(missing_ok=True)
         self.copy_to(incoming)
         incoming.chmod(0o600)
-        for older in self.path.parent.glob(f"{self.path.name}.before-*"):
-            if older != incoming:
-                older.unlink(missing_ok=True)
         incoming.replace(kept)
+        for other in self.path.parent.glob(f"{self.path.name}.before-*"):
+            if other != kept:
+                other.unlink(missing_ok=True)
 
 
 def data_of(row: Row) -> dict[str, Any]:
