@@ -6,8 +6,9 @@ import json
 import re
 import shutil
 from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import IO, Any, BinaryIO
 
 from mobbet.actions.access import blog_for, editable_item, may_edit_item, title_for
 from mobbet.actions.work import changing
@@ -79,15 +80,41 @@ def add_file(workshop: Workshop, person: Person, blog: Blog, path: Path, **about
         return add_stream(workshop, person, blog, path.name, stream, **about)
 
 
-def _take(
-    workshop: Workshop, person: Person, blog: Blog, name: str, file: Path, about: dict[str, Any]
-) -> Media:
-    limits = workshop.settings.limits
-    refuse_size(name, file.stat().st_size, FILE, limits)
+@dataclass(frozen=True)
+class Prepared:
+    """A file that is kept, before the library has a row of it: its hash, the columns that follow from it, and the copies that were made at once."""
+
+    digest: str
+    columns: dict[str, Any]
+    copies: tuple[tuple[PictureFile, int], ...]
+
+    @property
+    def needs_work(self) -> bool:
+        return bool(self.columns["state"] == "working")
+
+    def copies_of(self, media_id: int) -> list[tuple[PictureFile, int]]:
+        return [(replace(copy, media_id=media_id), size) for copy, size in self.copies]
+
+
+def prepare(workshop: Workshop, name: str, stream: IO[bytes]) -> Prepared:
+    """Keeps a file that is being read. Raises BadInput for what is no file the library keeps, is damaged, disguised or too large."""
+    with workshop.media.incoming() as file:
+        most = workshop.settings.limits.bytes_of(FILE)
+        with file.open("wb") as out:
+            while part := stream.read(1 << 20):
+                out.write(part)
+                refuse_size(
+                    clean_name(name), out.tell(), FILE, workshop.settings.limits
+                ) if out.tell() > most else None
+        return _prepared(workshop, clean_name(name), file)
+
+
+def _prepared(workshop: Workshop, name: str, file: Path) -> Prepared:
+    limits, size = workshop.settings.limits, file.stat().st_size
+    refuse_size(name, size, FILE, limits)
     row = sniff(file, name)
-    refuse_size(name, file.stat().st_size, row.kind, limits)
+    refuse_size(name, size, row.kind, limits)
     refuse_ending(name, row)
-    size = file.stat().st_size
     seen, made = _look(workshop, row, name, file)
     digest, new = workshop.media.take(file)
     copies = []
@@ -100,23 +127,28 @@ def _take(
     if row.kind == FILE:
         copies.append((PictureFile(0, 0, 0, row.type, digest, "file"), size))
     workshop.media.sync(new)
+    needs_work = row.kind != FILE and row.type != "image/svg+xml"
+    columns = {
+        "hash": digest, "type": row.type, "bytes": size, "kind": row.kind, "state": "working" if needs_work else "ready", **seen,
+    }  # fmt: skip
+    return Prepared(digest, columns, tuple(copies))
+
+
+def _take(
+    workshop: Workshop, person: Person, blog: Blog, name: str, file: Path, about: dict[str, Any]
+) -> Media:
+    found = _prepared(workshop, name, file)
     with changing(workshop, is_left_to_scheduler=True):
-        known = media.by_hash(workshop.db, blog.id, digest)
+        known = media.by_hash(workshop.db, blog.id, found.digest)
         if known:
             return media.change(workshop.db, known.id, aside_at=None) if known.aside_at else known
-        needs_work = row.kind != FILE and row.type != "image/svg+xml"
+        now = workshop.clock()
         item = media.add(
-            workshop.db, blog_id=blog.id, hash=digest, name=name, type=row.type, bytes=size, added_by=person.id, added_at=workshop.clock(),
-            kind=row.kind, state="working" if needs_work else "ready", **{"alt": "", **seen, **read_about(about)},
+            workshop.db, blog_id=blog.id, name=name, added_by=person.id, added_at=now, **{"alt": "", **found.columns, **read_about(about)}
         )  # fmt: skip
-        media.set_copies(
-            workshop.db,
-            item.id,
-            (),
-            [(PictureFile(item.id, *list(copy.__dict__.values())[1:]), bytes) for copy, bytes in copies],
-        )
-        if needs_work:
-            jobs.add(workshop.db, item.id, workshop.clock())
+        media.set_copies(workshop.db, item.id, (), found.copies_of(item.id))
+        if found.needs_work:
+            jobs.add(workshop.db, item.id, now)
     return item
 
 

@@ -1,4 +1,4 @@
-"""`mobbet import`: brings in the posts of an older site, and takes them away again."""
+"""`mobbet import`: brings in a blog that was exported, or the posts of an older site, and takes these away again."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ import time
 from argparse import ArgumentParser, Namespace
 from collections import Counter
 from contextlib import closing
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from mobbet.cli.options import takes_blog, takes_data, takes_json
@@ -14,6 +15,7 @@ from mobbet.cli.shared import at_work, report
 from mobbet.core.errors import BadInput
 
 if TYPE_CHECKING:
+    from mobbet.actions.blog_imports import Report
     from mobbet.actions.importing import Outcome
     from mobbet.actions.workshop import Workshop
     from mobbet.store.blogs import Blog
@@ -21,7 +23,8 @@ if TYPE_CHECKING:
 
 EPILOG = """`--json` prints `{"run", "new", "there", "refused", "posts": [{"key", "what", "title", "id", "date", "addresses", "notes"}]}`; with
 `--list` `{"runs": [{"id", "source", "begun", "undone", "posts"}]}`, with `--undo` `{"run", "set_aside", "stayed"}`. A post that came before is not
-brought again; a run that broke off is run again and goes on."""
+brought again; a run that broke off is run again and goes on. With `--from folder`, an export becomes a new blog at the address that `--blog` names, or
+at its own: `{"blog", "name", "rows", "new_people", "known_people", "notes"}`."""
 SHOWN_EVERY = 1.0
 
 
@@ -34,7 +37,10 @@ def add_arguments(command: ArgumentParser) -> None:
         "source", nargs="?", metavar="PATH|ADDRESS", help="a feed, a table of posts, or a folder of files"
     )
     command.add_argument(
-        "--from", dest="kind", metavar="KIND", help="atom, rss, jsonfeed, markdown, html or csv"
+        "--from",
+        dest="kind",
+        metavar="KIND",
+        help="folder (an export, also as a zip file), atom, rss, jsonfeed, markdown, html or csv",
     )
     command.add_argument(
         "--subjects",
@@ -51,6 +57,8 @@ def add_arguments(command: ArgumentParser) -> None:
 
 
 def run(options: Namespace) -> int:
+    if options.kind == "folder":
+        return _folder(options)
     workshop, person, blog = at_work(options)
     if options.list:
         return _list(options, workshop, blog)
@@ -83,6 +91,43 @@ def _import(options: Namespace, workshop: Workshop, person: Person, blog: Blog) 
     }  # fmt: skip
     report(options, facts, "\n".join([*map(_line, found), _sum(number, counts, options.dry_run)]))
     return 1 if found and counts["refused"] == len(found) else 0
+
+
+def _folder(options: Namespace) -> int:
+    from mobbet import wiring
+    from mobbet.actions import blog_imports
+    from mobbet.actions.export_sources import open_tree
+    from mobbet.cli.export import tell
+
+    if not options.source:
+        raise BadInput("Say which export to import, such as: --from folder /srv/my-blog", "source")
+    workshop = wiring.open_folder(options.data)
+    tree, slug = open_tree(Path(options.source)), options.blog or ""
+    with closing(workshop.services.heavy):
+        if options.dry_run:
+            found = blog_imports.look_at(workshop, tree, slug, tell)
+        else:
+            _, found = blog_imports.bring(workshop, None, tree, slug, tell)
+    rows = {name: count for name, count in found.rows.items() if count}
+    facts = {
+        "blog": found.slug, "name": found.name, "rows": rows, "new_people": found.new_people, "known_people": found.known_people, "notes": found.notes,
+    }  # fmt: skip
+    report(options, facts, "\n".join(_folder_lines(found, options.dry_run)))
+    return 0
+
+
+def _folder_lines(found: Report, is_dry: bool) -> list[str]:
+    rows = found.rows
+    would = "would come" if is_dry else "came"
+    return [
+        f"“{found.name}” {would} to {found.slug}: {rows['post']} posts, {rows['media']} files, {rows['category']} categories, {rows['comment']} comments.",
+        *[
+            f"{one} {'would get' if is_dry else 'has'} an account without a password; “I forgot my password” gives one."
+            for one in found.new_people
+        ],
+        *[f"{one} has an account here, which stays as it is." for one in found.known_people],
+        *found.notes,
+    ]
 
 
 def _facts(one: Outcome) -> dict[str, Any]:

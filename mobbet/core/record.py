@@ -54,6 +54,8 @@ KINDS = {
     "copy-closed": Kind("posts", "{who} closed a reading copy of a post"),
     "given": Kind("posts", "{who} gave “{subject}” to {detail}"),
     "house": Kind("house", "{who} gave readers {subject}"),
+    "exported": Kind("house", "{who} exported the blog {subject}"),
+    "imported": Kind("house", "{who} imported the blog {subject}"),
     "blog-aside": Kind("house", "{who} set the blog {subject} aside"),
     "blog-back": Kind("house", "{who} brought the blog {subject} back"),
     "edition-put-back": Kind("house", "{who} put edition {subject} back"),

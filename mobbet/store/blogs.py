@@ -146,6 +146,12 @@ def by_slug(db: Database, slug: str) -> Blog | None:
     return _blog(row) if row else None
 
 
+def by_host(db: Database, host: str) -> Blog | None:
+    """The blog of a domain."""
+    row = db.one("SELECT * FROM blog WHERE host = ?", host)
+    return _blog(row) if row else None
+
+
 def by_slug_of_any(db: Database, slug: str) -> Blog | None:
     """The blog with that address, also one that is set aside."""
     row = db.one("SELECT * FROM blog WHERE slug = ?", slug)

@@ -201,6 +201,11 @@ def set_listings(db: Database, numbers: Iterable[int], wanted: Iterable[tuple[An
 _ADD_LISTING = "INSERT INTO listing (blog_id, list, goes_out, post_id, shows_from, shows_until, placement_id, audience) VALUES (?, ?, ?, ?, ?, ?, ?, ?)"
 
 
+def restore_listings(db: Database, rows: list[tuple[Any, ...]]) -> None:
+    """Adds rows of lists whose addresses are there."""
+    db.run_many(_ADD_LISTING, rows)
+
+
 def add_listings(db: Database, rows: list[tuple[Any, ...]], now: int) -> None:
     """Adds rows of lists. The address of a category or tag is public from when the first post that everyone may read stands on its page."""
     db.run_many(_ADD_LISTING, rows)

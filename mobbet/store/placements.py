@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from mobbet.core.audience import PRIVATE_TITLE, is_told_of
 from mobbet.core.docket import Docket
@@ -57,6 +57,16 @@ def add(db: Database, placement: Placement, category_lists: tuple[ListName, ...]
     columns = ", ".join(values)
     marks = ", ".join("?" * len(values))
     number = db.value(f"INSERT INTO placement ({columns}) VALUES ({marks}) RETURNING id", *values.values())
+    relate(db, replace(placement, id=number))
+    if placement.shows_from < placement.shows_until:
+        addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, placement.shows_from)
+    filed.add_listings(db, filed.listing_rows(filed_as(placement, number), category_lists), 0)
+    return number
+
+
+def relate(db: Database, placement: Placement) -> None:
+    """Writes the tables by which placements are found: of its pictures, links, saved blocks, categories and tags."""
+    number = placement.id
     db.run_many(
         "INSERT INTO placement_media VALUES (?, ?)", [(media_id, number) for media_id in placement.media]
     )
@@ -71,10 +81,6 @@ def add(db: Database, placement: Placement, category_lists: tuple[ListName, ...]
     db.run_many(
         "INSERT INTO placement_tag VALUES (?, ?)", [(tag, number) for tag in dict.fromkeys(placement.tags)]
     )
-    if placement.shows_from < placement.shows_until:
-        addresses.take(db, placement.blog_id, placement.path, "post", placement.post_id, placement.shows_from)
-    filed.add_listings(db, filed.listing_rows(filed_as(placement, number), category_lists), 0)
-    return number
 
 
 def filed_as(placement: Placement, number: int | None = None) -> FiledPlacement:
