@@ -330,6 +330,7 @@ class RightsTests(unittest.TestCase):
     ON_NOBODYS_BEHALF = {
         "backup_posts.py": "posts of a backup, for whoever runs this machine",
         "importing.py": "posts of an import, for the owner of the blog",
+        "blog_imports.py": "posts of a blog that is imported",
         "access.py": "asks the table of rights",
         "addresses.py": "tells a reader whether a post was removed for good",
         "proofing.py": "the worker reads what changed",
@@ -360,6 +361,7 @@ class RightsTests(unittest.TestCase):
     HANDED_OUT = {
         "blogs.make_blog": "the command line and the first run make blogs",
         "blogs.add_member": "the command line",
+        "blog_imports.bring": "the command line",
         "categories.set_and_keep": "after blog_for",
         "building.publish": "publishes what is due, for whoever changed it",
         "bulk_actions.check_said": "looks at words",

@@ -241,6 +241,22 @@ class CommandTests(CommandCase):
         )
         self.assertEqual(self.run_it("proof")[0], 1)
 
+    def test_a_blog_is_exported_and_imported_again(self) -> None:
+        self.init()
+        self.new("title: A lamp of brass\ndate: 2026-11-01T09:00\ntags: fuse")
+        out = str(self.folder / "out.zip")
+        done = self.report("export", "--data", self.data, "--json", "--out", out, "--what", "revisions")
+        self.assertEqual((done["rows"]["posts"], done["blog"]), (1, "bench"))
+        self.assertIn(
+            "is nothing that an export has",
+            self.run_it("export", "--data", self.data, "--out", out, "--what", "all")[2],
+        )
+        words = ("import", "--data", str(self.folder / "new"), "--json", "--from", "folder", out)
+        found = self.report(*words, "--dry-run")
+        self.assertEqual((found["rows"]["post"], found["known_people"]), (1, []))
+        self.assertEqual(self.report(*words)["blog"], "bench")
+        self.assertIn("has posts already", self.run_it(*words)[2])
+
     def test_posts_are_found_and_the_timetable_told(self) -> None:
         self.init()
         day = (date.today() - timedelta(days=30)).isoformat()

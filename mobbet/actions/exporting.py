@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from pathlib import PurePosixPath
 from typing import Any
 
+from mobbet.actions.access import owned_blog
 from mobbet.actions.export_sinks import SUMMARY, Sink
 from mobbet.actions.recording import note
 from mobbet.actions.work import changing
@@ -72,10 +73,12 @@ def export(
     choices: frozenset[str],
     progress: Progress = lambda done, of: None,
 ) -> Exported:
-    """Writes a blog to a sink, from one state of the database. The caller has asked for the right. Raises Broken where the sink cannot be written.
+    """Writes a blog to a sink, from one state of the database, for an owner or for whoever runs the machine. The record says so afterwards.
 
-    The record says afterwards who exported the blog.
+    Raises NotAllowed, and Broken where the sink cannot be written.
     """
+    if person:
+        owned_blog(workshop, person, blog.slug)
     with workshop.db.reading():
         done = _Export(workshop, blog, sink, choices).run(progress)
     sink.finish()

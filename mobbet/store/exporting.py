@@ -11,15 +11,28 @@ from mobbet.core.exporting.tables import OF_POSTS, PERSON, POST, REVISION, TABLE
 from mobbet.store.database import Database, data_of
 
 AT_ONCE = 500
+SCOPES = {
+    "blog": "blog_id = :blog",
+    "post": "post_id IN (SELECT id FROM post WHERE blog_id = :blog)",
+    "group": "group_id IN (SELECT id FROM reader_group WHERE blog_id = :blog)",
+    "subscriber": "subscriber_id IN (SELECT id FROM subscriber WHERE blog_id = :blog)",
+    "words": "blog_id = :blog AND person_id = 0",
+    "record": "on_blog = :blog AND kind NOT IN ('exported', 'imported')",
+}
+"""{scope of a table: the condition on the rows that belong to a blog}. An export says nothing of exports, so that the next one has the same bytes."""
+SELECTED = {("address", "owner"): "kind || ':' || owner"}
+"""{(table, column): what is read of it instead}."""
 _KNOWN = frozenset({table.name for table in TABLES} | set(OF_POSTS))
 
 
 def rows(db: Database, table: Table, blog_id: int) -> Iterator[dict[str, Any]]:
     """The rows of a table that belong to a blog, in the order of their numbers where they have some."""
     columns = ["id"] if table.has_id else []
-    columns += [f"{table.selects.get(one.column, one.column)} AS {one.column}" for one in table.fields]
+    columns += [
+        f"{SELECTED.get((table.name, one.column), one.column)} AS {one.column}" for one in table.fields
+    ]
     found = db.connection.execute(
-        f"SELECT {', '.join(columns)} FROM {table.name} WHERE {table.where}"
+        f"SELECT {', '.join(columns)} FROM {table.name} WHERE {SCOPES[table.scope]}"
         + (" ORDER BY id" if table.has_id else ""),
         {"blog": blog_id},
     )
@@ -36,7 +49,7 @@ def keys(db: Database, table: Table, blog_id: int) -> dict[int, int | str]:
     """{number: what an export calls the row} of a table with a kind."""
     key = table.key or "id"
     found = db.connection.execute(
-        f"SELECT id, {key} FROM {table.name} WHERE {table.where} ORDER BY id", {"blog": blog_id}
+        f"SELECT id, {key} FROM {table.name} WHERE {SCOPES[table.scope]} ORDER BY id", {"blog": blog_id}
     ).fetchall()
     return {row[0]: row[1] if table.key else place for place, row in enumerate(found, start=1)}
 
@@ -130,4 +143,4 @@ def remove_facts(db: Database, blog_id: int) -> None:
     db.run("UPDATE blog SET catch_all = NULL WHERE id = ?", blog_id)
     for table in reversed(TABLES):
         if table.name != "record":
-            db.connection.execute(f"DELETE FROM {table.name} WHERE {table.where}", {"blog": blog_id})
+            db.connection.execute(f"DELETE FROM {table.name} WHERE {SCOPES[table.scope]}", {"blog": blog_id})

@@ -458,6 +458,16 @@ class CommandTests(BackupCase):
         self.assertEqual((after.title, after.body), (before.title, before.body))
         self.assertIn("no post 999", self.mobbet(*words, 999)[1])
 
+    def test_one_blog_comes_back_beside_the_one_that_is_there(self) -> None:
+        data, place = self.shop.settings.data, f"folder:{self.there}"
+        self.assertEqual(self.mobbet("backup", "--data", data, "--to", place)[0], 0)
+        words = ("restore", "--from", place, "--data", data, "--blog", "bench")
+        self.assertIn("has posts already", self.mobbet(*words)[1])
+        status, said = self.mobbet(*words, "--as", "bench-again")
+        self.assertEqual(status, 0, said)
+        titles = "SELECT title FROM post JOIN blog ON blog.id = blog_id WHERE blog.slug = ? ORDER BY post.id"
+        self.assertEqual(self.shop.db.column(titles, "bench-again"), self.shop.db.column(titles, "bench"))
+
     def test_a_post_that_is_gone_comes_back_with_its_picture_and_filing(self) -> None:
         data, place = self.shop.settings.data, f"folder:{self.there}"
         self.assertEqual(self.mobbet("backup", "--data", data, "--to", place)[0], 0)

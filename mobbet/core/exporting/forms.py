@@ -202,11 +202,12 @@ def or_none(form: Form) -> Form:
 
 @dataclass(frozen=True)
 class Field:
-    """One column: what it is called in a file, and its form."""
+    """One column: what it is called in a file, its form, and the word that names the form."""
 
     column: str
     name: str
     form: Form
+    word: str
 
 
 def written(row: dict[str, Any], columns: tuple[Field, ...], refs: References) -> dict[str, Any]:

@@ -250,6 +250,6 @@ def fields(spec: str) -> tuple[Field, ...]:
     for part in filter(None, (one.strip() for one in spec.split(","))):
         named, word = part.split()
         column, _, name = named.partition("=")
-        found.append(Field(column, name or column.removesuffix("_id"), form_of(word)))
+        found.append(Field(column, name or column.removesuffix("_id"), form_of(word), word))
     assert len({field.name for field in found}) == len(found), spec
     return tuple(found)

@@ -19,27 +19,23 @@ CHOICES = {
     READS: "how often pages were read",
 }
 """What an export has by choice, in words."""
-_BLOG = "blog_id = :blog"
-_POST = "post_id IN (SELECT id FROM post WHERE blog_id = :blog)"
 
 
 @dataclass(frozen=True)
 class Table:
-    """The rows of a table that belong to a blog, and its columns.
+    """The rows of a table that belong to a blog, by the scope that the store knows (`store/exporting.SCOPES`), and its columns.
 
     `kind` is what references call its rows, by `key` or else by the number of their line. `left` gives the columns that the file has not, with
-    what they are after an import; `:blog` stands for the number of the blog, `:secret` for a new secret. `selects` gives an SQL expression for a
-    column. A table with an `id` is in its order, any other in that of its lines.
+    what they are after an import; `:blog` stands for the number of the blog, `:secret` for a new secret. A table with an `id` is in its order, any other in that of its lines.
     """
 
     name: str
     fields: tuple[Field, ...]
-    where: str = _BLOG
+    scope: str = "blog"
     kind: str = ""
     key: str = ""
     has_id: bool = True
     choice: str = ""
-    selects: Mapping[str, str] = field(default_factory=dict)
     left: Mapping[str, Any] = field(default_factory=lambda: {"blog_id": ":blog"})
 
     @property
@@ -118,12 +114,11 @@ TABLES: tuple[Table, ...] = (
     Table("kept", fields("name text, body document, version whole, changed_by person, changed_at time, removed_at time?, added_by person0"), kind="kept"),
     MEDIA,
     PLACEMENT,
-    Table("address", fields("path text, owner owner, target text, by_hand whole, since time"), has_id=False,
-        selects={"owner": "kind || ':' || owner"}, left={"blog_id": ":blog", "kind": ""}),
+    Table("address", fields("path text, owner owner, target text, by_hand whole, since time"), has_id=False, left={"blog_id": ":blog", "kind": ""}),
     Table("shown_profile", fields("person_id person, shown_name text, shown_line text, shown_text text, shown_links data[], shown_address text, shown_picture media?"), has_id=False),
     Table("membership", fields("person_id person, role text, picture media?, joined_at time, suspended_at time?"), has_id=False),
     Table("reader", fields("person_id person, added_at time, joined_at time?, name text"), has_id=False),
-    Table("group_reader", fields("group_id group, person_id person"), "group_id IN (SELECT id FROM reader_group WHERE blog_id = :blog)", has_id=False, left=_NO_BLOG),
+    Table("group_reader", fields("group_id group, person_id person"), "group", has_id=False, left=_NO_BLOG),
     Table("house_given", fields("part text, shows_from time, value house, given_by person?, given_at time, why text")),
     Table("house_tried", fields("part text, value house, tried_by person?"), has_id=False),
     Table("slot", fields("rule text, time text, starts text, excepted data[], made_at time")),
@@ -137,28 +132,28 @@ TABLES: tuple[Table, ...] = (
         "said text, proposal text?, ended text, ended_by person?, ended_at time?"), kind="note", left={"blog_id": ":blog", "reader_id": None}),
     Table("decision", fields("post_id post, kind text, person_id person, asked_of person?, revision whole, visibility name, categories categories, outlasts text, remark text, decided_at time")),
     Table("answer", fields("post_id post, form text, title text, person_id person?, voter text, answers data[], made_at time"), left={"blog_id": ":blog", "network": ""}),
-    Table("ignored_mark", fields("post_id post, sign text, reason text, person_id person, ignored_at time"), _POST, has_id=False, left=_NO_BLOG),
-    Table("overridden", fields("post_id post, person_id person, overridden_at time, reason text, marks data"), _POST, left=_NO_BLOG),
-    Table("learned_word", fields("word text, learned_at time"), "blog_id = :blog AND person_id = 0", has_id=False, left={"blog_id": ":blog", "person_id": 0}),
+    Table("ignored_mark", fields("post_id post, sign text, reason text, person_id person, ignored_at time"), "post", has_id=False, left=_NO_BLOG),
+    Table("overridden", fields("post_id post, person_id person, overridden_at time, reason text, marks data"), "post", left=_NO_BLOG),
+    Table("learned_word", fields("word text, learned_at time"), "words", has_id=False, left={"blog_id": ":blog", "person_id": 0}),
     Table("desk_view", fields("person_id person, name text, query text")),
     Table("idea", fields("person_id person, title text, line text, noted_at time")),
     Table("account", fields("kind text, name text, address text, profile text, pattern text, longest whole, delay whole, since time"), kind="account",
         left={"blog_id": ":blog", "token": ""}),
-    Table("announced", fields("post_id post, group_id group"), _POST, has_id=False, left=_NO_BLOG),
-    Table("announcement", fields("account_id account, post_id post, state text, text text, tries whole, next_try time, answer text, problem text, made_at time"), _POST, has_id=False, left=_NO_BLOG),
+    Table("announced", fields("post_id post, group_id group"), "post", has_id=False, left=_NO_BLOG),
+    Table("announcement", fields("account_id account, post_id post, state text, text text, tries whole, next_try time, answer text, problem text, made_at time"), "post", has_id=False, left=_NO_BLOG),
     Table("mention", fields("post_id post, source text, target text, state text, asked_at time, next_try time, tries whole")),
-    Table("mention_out", fields("post_id post, target text, state text, tries whole, next_try time, problem text"), _POST, has_id=False, left=_NO_BLOG),
-    Table("mention_told", fields("post_id post, placement_id placement"), _POST, has_id=False, left=_NO_BLOG),
+    Table("mention_out", fields("post_id post, target text, state text, tries whole, next_try time, problem text"), "post", has_id=False, left=_NO_BLOG),
+    Table("mention_told", fields("post_id post, placement_id placement"), "post", has_id=False, left=_NO_BLOG),
     Table("mailing", fields("kind text, post_id post?, number whole, every text, shows shown, subject text, text text, html text, words text, made_at time"), kind="mailing"),
     Table("digest", fields("every text, until time"), has_id=False),
     Table("subscriber", fields("email text, key text, state text, consent text, asked_at time, confirmed_at time?, ended_at time?, bounces whole, problem text, wishes wishes"),
         kind="subscriber", key="email", choice=SUBSCRIBERS),
-    Table("subscription", fields("subscriber_id subscriber, what name, every text, since time"), "subscriber_id IN (SELECT id FROM subscriber WHERE blog_id = :blog)",
+    Table("subscription", fields("subscriber_id subscriber, what name, every text, since time"), "subscriber",
         has_id=False, left=_NO_BLOG, choice=SUBSCRIBERS),
     Table("delivery", fields("mailing_id mailing, subscriber_id subscriber, state text, tries whole, next_try time, problem text, done_at time?, bounced_at time?"),
-        "subscriber_id IN (SELECT id FROM subscriber WHERE blog_id = :blog)", has_id=False, left=_NO_BLOG, choice=SUBSCRIBERS),
-    Table("record", fields("at time, kind text, actor_id=account person?, actor text, on_post post?, subject text, detail text"), "on_blog = :blog AND kind NOT IN ('exported', 'imported')", left={"on_blog": ":blog", "origin": ""}),
-    Table("reads", fields("post_id post, month whole, count whole"), _POST, has_id=False, left=_NO_BLOG, choice=READS),
+        "subscriber", has_id=False, left=_NO_BLOG, choice=SUBSCRIBERS),
+    Table("record", fields("at time, kind text, actor_id=account person?, actor text, on_post post?, subject text, detail text"), "record", left={"on_blog": ":blog", "origin": ""}),
+    Table("reads", fields("post_id post, month whole, count whole"), "post", has_id=False, left=_NO_BLOG, choice=READS),
     Table("read_day", fields("day text, page page, pages whole, readers whole, ends whole"), has_id=False, choice=READS),
     Table("read_source", fields("day text, source text, page page, pages whole"), has_id=False, choice=READS),
     Table("read_way", fields("day text, way text, value text, pages whole"), has_id=False, choice=READS),
