@@ -54,6 +54,8 @@ KINDS = {
     "copy-closed": Kind("posts", "{who} closed a reading copy of a post"),
     "given": Kind("posts", "{who} gave “{subject}” to {detail}"),
     "house": Kind("house", "{who} gave readers {subject}"),
+    "program-allowed": Kind("people", "{who} let {subject} write here ({detail})"),
+    "program-ended": Kind("people", "{who} lets {subject} write here no more"),
     "exported": Kind("house", "{who} exported the blog {subject}"),
     "imported": Kind("house", "{who} imported the blog {subject}"),
     "blog-aside": Kind("house", "{who} set the blog {subject} aside"),

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 
-FORM = "static copy 4"
+FORM = "static copy 5"
 """The name of this form of a page; another one has copies sent anew."""
 _SECTION, _SECTION_END = b'<section class="comments"', b"</section>\n"
 _HERE = rb'"(?!https?:)[^"]*~/[^"]*"'
@@ -17,6 +17,12 @@ _FORMS = (
     re.compile(rb'<li class="served"><a href=' + _HERE + rb"[^>]*>[^<]*</a></li>\n?"),
     re.compile(rb"<link rel=\"webmention\" href=" + _HERE + rb">\n?"),
 )
+_PROGRAMS = re.compile(
+    rb'<link rel="(?:indieauth-metadata|authorization_endpoint|token_endpoint|micropub|service)"(?: type="[^"]*")? href='
+    + _HERE
+    + rb">\n?"
+)
+"""Where programs are let in, as the page of the front says."""
 _OF_COMMENTS = (
     re.compile(rb'<p><a class="write-one" href=' + _HERE + rb".*?</p>", re.DOTALL),
     re.compile(rb'<p class="further"><a href=' + _HERE + rb".*?</p>\n?", re.DOTALL),
@@ -35,7 +41,7 @@ _SEARCH_FORM = re.compile(rb'(<form class="ask search wide")(.*?</form>\n?)', re
 def static_copy(body: bytes, kind: str = "post", has_index: bool = False) -> bytes:
     """A page of a kind (`PageKey.kind`) that asks the server to count it where it should. That of a post is without forms and the ways to them,
     and without the section of comments where there is none; that of the search asks an index that lies beside it, or has no form where there is none."""
-    body = _with_counting(body)
+    body = _PROGRAMS.sub(b"", _with_counting(body))
     if kind == "search":
         return _searching_there(body) if has_index else _SEARCH_FORM.sub(b"", _SEARCH.sub(b"", body))
     return _without_server(body) if kind == "post" else body

@@ -26,6 +26,7 @@ SCREENS = (
     "copies",
     "device",
     "public",
+    "programs",
 )
 
 

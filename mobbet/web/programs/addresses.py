@@ -1,0 +1,20 @@
+"""Addresses for other programs. Those below `/~/` belong to a blog, and need no session."""
+
+from __future__ import annotations
+
+from mobbet.web.shell.address import Address
+
+program_metadata = Address("/~/{slug}/programs")
+"""Where a program finds everything else (RFC 8414)."""
+program_allow = Address("/~/{slug}/allow")
+"""Where a program sends a person; leads to the screen of the application."""
+program_token = Address("/~/{slug}/token")
+program_revoke = Address("/~/{slug}/revoke")
+program_introspect = Address("/~/{slug}/introspect")
+micropub = Address("/~/{slug}/micropub")
+micropub_media = Address("/~/{slug}/media")
+program_media = Address("/~/{slug}/media/{name}")
+"""A file of the library before a post shows it."""
+allow_program = Address("/allow")
+"""The screen on which a person allows a program to write."""
+my_programs = Address("/account/programs[/{what}]")
