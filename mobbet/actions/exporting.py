@@ -195,7 +195,7 @@ class _Export:
         """Where the original of an item lies."""
         name = PurePosixPath(row["name"])
         ending = name.suffix.lower() if name.suffix[1:].isalnum() and name.suffix.isascii() else ""
-        return f"media/{post_files.stem(self._keys.place('media', row['id']), name.stem)}{ending}"
+        return "media/" + f"{post_files.stem(self._keys.place('media', row['id']), name.stem)}{ending}"
 
     def _parts(self, digest: str) -> Iterator[bytes]:
         with self._workshop.media.path(digest).open("rb") as file:

@@ -72,6 +72,7 @@ LONGEST_TITLE, MOST_PICTURES, LARGEST_PICTURE = 80, 50, 50_000_000
 class Done:
     """What came of a request: the address of the post, whether it is another one than before or new, and why the post does not go out although it was asked for."""
 
+    post_id: int
     url: str
     is_new: bool = False
     has_moved: bool = False
@@ -82,18 +83,14 @@ def do(workshop: Workshop, grant: Grant, request: Request) -> Done:
     """Carries out a request. Raises NotTaken with the error of the Recommendation, and what actions raise."""
     need(grant, *SCOPES[request.action])
     if request.action == CREATE:
-        return _create(workshop, grant, request.properties)
+        return create(workshop, grant, request.properties)
     post = post_at(workshop, grant, request.url)
-    before = address_of(workshop, grant.blog, post)
-    waits = ""
+    if request.action == UPDATE:
+        return update(workshop, grant, post, request.changes)
     if request.action == DELETE:
         remove(workshop, grant, post)
-    elif request.action == UNDELETE:
-        waits = bring_back(workshop, grant, post)
-    else:
-        waits = _update(workshop, grant, post, request.changes)
-    after = address_of(workshop, grant.blog, post_store.again(workshop.db, post))
-    return Done(after, has_moved=request.action == UPDATE and after != before, waits=waits)
+        return Done(post.id, request.url)
+    return Done(post.id, request.url, waits=bring_back(workshop, grant, post))
 
 
 def need(grant: Grant, *scopes: str) -> None:
@@ -107,7 +104,8 @@ def need(grant: Grant, *scopes: str) -> None:
         )
 
 
-def _create(workshop: Workshop, grant: Grant, properties: Properties) -> Done:
+def create(workshop: Workshop, grant: Grant, properties: Properties) -> Done:
+    """A new post, which goes out unless it is a draft. The caller asked for the scope."""
     person, blog = grant.person, grant.blog
     document = _document(workshop, grant, properties)
     title = _title(properties, document)
@@ -119,10 +117,21 @@ def _create(workshop: Workshop, grant: Grant, properties: Properties) -> Done:
         )
         _settle(workshop, grant, post, properties, set(properties))
     waits = "" if is_draft else place(workshop, grant, post.id)
-    return Done(address_of(workshop, blog, post_store.again(workshop.db, post)), is_new=True, waits=waits)
+    return Done(
+        post.id, address_of(workshop, blog, post_store.again(workshop.db, post)), is_new=True, waits=waits
+    )
+
+
+def update(workshop: Workshop, grant: Grant, post: Post, changes: micropub.Changes) -> Done:
+    """Changes a post; what is out is updated with it. The caller asked for the scope."""
+    before = address_of(workshop, grant.blog, post)
+    waits = _update(workshop, grant, post, changes)
+    after = address_of(workshop, grant.blog, post_store.again(workshop.db, post))
+    return Done(post.id, after, has_moved=after != before, waits=waits)
 
 
 def _update(workshop: Workshop, grant: Grant, post: Post, changes: micropub.Changes) -> str:
+    """Why the post does not go out although it was asked for; '' where it does, or was not."""
     touched = micropub.touched(changes)
     before = properties_of(workshop, grant, post)
     properties = micropub.changed(before, changes)

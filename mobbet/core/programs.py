@@ -143,3 +143,16 @@ def proves(verifier: str, challenge: str) -> bool:
     digest = hashlib.sha256(verifier.encode("ascii", "replace")).digest()
     found = base64.urlsafe_b64encode(digest).rstrip(b"=").decode()
     return bool(_CHALLENGE.fullmatch(verifier)) and hmac.compare_digest(found, challenge)
+
+
+def token_in(authorization: str) -> str:
+    """The token of the head of a request: a bearer's (RFC 6750), or the password of a program that knows names and passwords alone (RFC 7617). '' for none."""
+    kind, _, value = authorization[:2000].partition(" ")
+    if kind.lower() == "bearer":
+        return value.strip()
+    if kind.lower() != "basic":
+        return ""
+    try:
+        return base64.b64decode(value.strip(), validate=True).decode().partition(":")[2]
+    except ValueError:
+        return ""

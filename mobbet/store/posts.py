@@ -131,6 +131,17 @@ def of_copy(db: Database, post_id: int) -> Post | None:
     return maybe(_post, db.one("SELECT * FROM post WHERE id = ?", post_id))
 
 
+def changed_last(db: Database, blog_id: int, before: tuple[int, int] | None, most: int) -> list[Post]:
+    """Posts that the viewer may see, those changed last first; `before` is (changed at, number) of the one after which they follow."""
+    at, number = before or (1 << 62, 0)
+    rows = db.all(
+        f"SELECT * FROM post WHERE blog_id = ? AND aside_at IS NULL AND NOT is_template AND {db.sees()} AND (changed_at, id) < (?, ?)"
+        " ORDER BY changed_at DESC, id DESC LIMIT ?",
+        blog_id, at, number, most,
+    )  # fmt: skip
+    return [_post(row) for row in rows]
+
+
 def again(db: Database, post: Same) -> Same:
     """A post that somebody was handed out, as it stands now."""
     return cast(Same, existing(maybe(_post, db.one("SELECT * FROM post WHERE id = ?", post.id))))

@@ -18,3 +18,10 @@ program_media = Address("/~/{slug}/media/{name}")
 allow_program = Address("/allow")
 """The screen on which a person allows a program to write."""
 my_programs = Address("/account/programs[/{what}]")
+atom_service = Address("/~/{slug}/atom")
+"""The collections of a blog (RFC 5023), below which they are."""
+atom_categories = Address("/~/{slug}/atom/categories")
+atom_posts = Address("/~/{slug}/atom/posts")
+atom_post = Address("/~/{slug}/atom/posts/{number}")
+atom_items = Address("/~/{slug}/atom/media")
+atom_item = Address("/~/{slug}/atom/media/{number}")

@@ -16,6 +16,7 @@ from mobbet.actions.people import person_of
 from mobbet.actions.programs import grant_of
 from mobbet.actions.workshop import Workshop
 from mobbet.core.networks import client_behind, one_client
+from mobbet.core.programs import token_in
 from mobbet.web.public.place import below_prefix, on_own_host, with_place
 from mobbet.web.public.site import DRAWN, Site
 from mobbet.web.shell import cookies
@@ -179,9 +180,9 @@ class Guard:
             return
         token = cookies.of_headers(headers).get(cookies.session_cookie(self._workshop.settings), "")
         is_person = bool(token) and await asyncio.to_thread(person_of, self._workshop, token) is not None
-        program = headers.get(b"authorization", b"")[:200].decode("latin-1").partition(" ")[2]
-        if program and not is_person and scope["path"].startswith("/~/"):
-            is_person = await asyncio.to_thread(grant_of, self._workshop, program.strip()) is not None
+        program = token_in(headers.get(b"authorization", b"").decode("latin-1")) if not is_person else ""
+        if program and scope["path"].startswith("/~/"):
+            is_person = await asyncio.to_thread(grant_of, self._workshop, program) is not None
         if not is_person and not scope["path"].startswith("/static/") and not self._paces.may(client):
             await slow_down(send, "Too many requests from this network; wait a moment.")
             return
