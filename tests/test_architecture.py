@@ -362,6 +362,8 @@ class RightsTests(unittest.TestCase):
         "blogs.make_blog": "the command line and the first run make blogs",
         "blogs.add_member": "the command line",
         "blog_imports.bring": "the command line",
+        "programs.end": "one's own",
+        "programs.of_person": "one's own",
         "categories.set_and_keep": "after blog_for",
         "building.publish": "publishes what is due, for whoever changed it",
         "bulk_actions.check_said": "looks at words",
@@ -413,13 +415,13 @@ class RightsTests(unittest.TestCase):
     OF_ITSELF = {
         "aside.remove_aged", "most_read.count_for", "static_search.bring_up_to_date", "blog_states.remove_aged", "missing_pages.count", "site_search.count_missed", "alike.catch_up", "read_counts.count", "read_counts.forget", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "docket_lines.set_category_names", "proofing.keep_read", "proofing.read_some", "entry.ask_to_enter", "entry.enter",
-        "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do", "backups.after_restoring", "backup_places.run",
+        "programs.redeem", "programs.revoke", "micropub.create", "program_posts.place", "program_posts.remove", "program_posts.bring_back", "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do", "backups.after_restoring", "backup_places.run",
         "notes.leave_as_reader", "notes.answer_as_reader", "reading_copies.enter", "reading_copies.note_progress",
         "people.end_begun_sign_in", "account_links.choose_password", "account_links.ask_for_password", "account_links.confirm_address",
         "factors.person_of_passkey", "record.forget_old", "people.with_password", "invitations.take_as_new",
         "subscribers.ask", "subscribers.confirm", "subscribers.change", "subscribers.end_by_key", "subscribers.forget_unconfirmed", "mailings.bring_up_to_date", "mail_sending.send_due", "comments.change", "comment_letters.tell_daily", "mentions.receive", "mentions.tell_some", "announcing.go_round", "asking.answer", "sending_on.send", "read_slips.tell_daily", "pushing.public_key", "pushing.send_waiting",
     }  # fmt: skip
-    """What writes on nobody's behalf: readers, the scheduler, the worker, the command line."""
+    """What writes on nobody's behalf (readers, the scheduler, the worker, the command line), or on that of the person of a program's grant."""
 
     def test_numbers_are_looked_up_only_where_rights_are_asked_for(self) -> None:
         found = {

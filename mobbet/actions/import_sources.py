@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import unquote
 
+from mobbet.actions.crawling import crawl
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError
 from mobbet.core.importing.feeds import read_feed
 from mobbet.core.importing.front_matter import read_markdown_file
 from mobbet.core.importing.html_pages import read_page
-from mobbet.core.importing.item import Item, NotRead
+from mobbet.core.importing.item import Item, NotRead, Reply
 from mobbet.core.importing.tables import read_table
 from mobbet.core.web_addresses import join_address, split_address
 
@@ -32,18 +33,20 @@ Bring = Callable[[Item, str], bytes | None]
 class Source:
     """The posts of a source, in its order, and what brings their pictures."""
 
-    items: Iterator[Item | NotRead]
+    items: Iterator[Item | NotRead | Reply]
     bring: Bring
 
 
-def open_source(workshop: Workshop, kind: str, name: str) -> Source:
-    """A source by its kind, and a path or an address. Raises BadInput for what cannot be read at all."""
+def open_source(workshop: Workshop, kind: str, name: str, meant: Mapping[str, str] = {}) -> Source:  # noqa: B006
+    """A source by its kind, and a path or an address; `meant` says what fields are that Mobbet does not know. Raises BadInput for what cannot be read at all."""
     if kind not in KINDS:
         raise BadInput(f"“{kind[:40]}” is no kind of source; choose one of {', '.join(KINDS)}.", "from")
     web = _Web(workshop)
     if kind in FEEDS:
         return Source(_feed(workshop, name), web.bring)
     path = Path(name)
+    if kind == "html" and name.startswith(("http://", "https://")):
+        return Source(crawl(workshop, name), web.bring)
     if "://" in name:
         raise BadInput(
             f"“{name[:80]}” is an address; name a folder or a file of this machine for {kind}.", "source"
@@ -55,10 +58,10 @@ def open_source(workshop: Workshop, kind: str, name: str) -> Source:
         )
     if not path.is_dir():
         raise BadInput(f"“{name[:80]}” is no folder; name the one that the {kind} files are in.", "source")
-    return Source(_folder(workshop, kind, path.resolve()), _beside(path.resolve(), web.bring))
+    return Source(_folder(workshop, kind, path.resolve(), meant), _beside(path.resolve(), web.bring))
 
 
-def _feed(workshop: Workshop, name: str) -> Iterator[Item | NotRead]:
+def _feed(workshop: Workshop, name: str) -> Iterator[Item | NotRead | Reply]:
     """The entries of a feed and of the older pages that it leads to, each page once."""
     address, seen = name, set[str]()
     while address and address not in seen and len(seen) < MOST_FEED_PAGES:
@@ -72,15 +75,27 @@ def _feed(workshop: Workshop, name: str) -> Iterator[Item | NotRead]:
         address = feed.older if is_web and feed.older.startswith(("http://", "https://")) else ""
 
 
-def _folder(workshop: Workshop, kind: str, folder: Path) -> Iterator[Item | NotRead]:
-    """The files of a folder and of those in it, by name; nothing that a link leads to outside it."""
-    files = [
+def count_of(kind: str, name: str) -> int:
+    """How many posts a source has at most; 0 where only reading it tells."""
+    return len(_files(kind, Path(name))) if kind in FOLDERS and Path(name).is_dir() else 0
+
+
+def _files(kind: str, folder: Path) -> list[Path]:
+    """The files of a kind in a folder, in order; hidden ones are none."""
+    return sorted(
         file
         for file in folder.rglob("*")
         if file.suffix.lower() in ENDINGS[kind]
         and not any(part.startswith(".") for part in file.relative_to(folder).parts)
-    ]
-    for number, file in enumerate(sorted(files)):
+    )
+
+
+def _folder(
+    workshop: Workshop, kind: str, folder: Path, meant: Mapping[str, str]
+) -> Iterator[Item | NotRead]:
+    """The files of a folder and of those in it, by name; nothing that a link leads to outside it."""
+    files = _files(kind, folder)
+    for number, file in enumerate(files):
         path = file.relative_to(folder).as_posix()
         if number >= MOST_FILES:
             yield NotRead(path, f"a folder may have {MOST_FILES:,} files; bring the rest in by itself")
@@ -97,7 +112,7 @@ def _folder(workshop: Workshop, kind: str, folder: Path) -> Iterator[Item | NotR
             else:
                 text = file.read_bytes().decode("utf-8", errors="replace")
                 yield workshop.services.heavy(
-                    read_markdown_file, text, path, seconds=SECONDS, what="The file"
+                    read_markdown_file, text, path, dict(meant), seconds=SECONDS, what="The file"
                 )
         except MobbetError as error:
             yield NotRead(path, str(error))

@@ -9,7 +9,7 @@ from itertools import islice
 from pathlib import PurePosixPath
 from typing import Any
 
-from mobbet.actions import docket_lines, old_addresses, placing, posts
+from mobbet.actions import docket_lines, import_comments, old_addresses, placing, posts
 from mobbet.actions.access import owned_blog
 from mobbet.actions.files import settle
 from mobbet.actions.import_pictures import Pictures, with_local
@@ -21,7 +21,7 @@ from mobbet.actions.workshop import Workshop
 from mobbet.core import frontmatter
 from mobbet.core.document.reading import read_markdown
 from mobbet.core.errors import BadInput, MobbetError, NotFound
-from mobbet.core.importing.item import MARKDOWN, Item, NotRead, instant_in
+from mobbet.core.importing.item import MARKDOWN, Item, NotRead, Reply, instant_in
 from mobbet.core.importing.links import with_whole_links
 from mobbet.core.timing import read_instant
 from mobbet.core.web_addresses import split_address
@@ -33,12 +33,13 @@ from mobbet.store.people import Person
 BATCH = 40
 """So many posts become one edition."""
 SUBJECTS = ("categories", "tags")
-NEW, THERE, REFUSED = "new", "there", "refused"
+NEW, THERE, REFUSED, COMMENT = "new", "there", "refused", "comment"
 
 
 @dataclass(frozen=True)
 class Outcome:
-    """What came of one post of the source: `what` is 'new', 'there' for one that was imported before, or 'refused'."""
+    """What came of one post of the source: `what` is 'new', 'there' for one that was imported before, or 'refused'; `fields` are those
+    of the source that mean nothing here."""
 
     key: str
     what: str
@@ -48,6 +49,7 @@ class Outcome:
     addresses: tuple[str, ...] = ()
     notes: tuple[str, ...] = ()
     run: int = 0
+    fields: tuple[tuple[str, str], ...] = ()
 
 
 def run(
@@ -99,6 +101,9 @@ def undo(workshop: Workshop, person: Person, blog: Blog, number: int) -> tuple[i
 def _looked_at(workshop: Workshop, blog: Blog, source: Source, subjects: str) -> Iterator[Outcome]:
     known, seen = imports.known(workshop.db, blog.id), set[str]()
     for item in source.items:
+        if isinstance(item, Reply):
+            yield Outcome(item.key, COMMENT, item.name)
+            continue
         if isinstance(item, NotRead):
             yield Outcome(item.key, REFUSED, notes=(item.reason,))
         elif item.key in known or item.key in seen:
@@ -106,7 +111,9 @@ def _looked_at(workshop: Workshop, blog: Blog, source: Source, subjects: str) ->
         else:
             seen.add(item.key)
             settings, notes = _settings(workshop, blog, item, subjects)
-            yield Outcome(item.key, NEW, item.title, 0, settings.date or "", item.addresses, notes)
+            yield Outcome(
+                item.key, NEW, item.title, 0, settings.date or "", item.addresses, notes, 0, item.fields
+            )
 
 
 class _Run:
@@ -119,13 +126,18 @@ class _Run:
         self._subjects, self._name, self._number = subjects, name, 0
         self._known = imports.known(workshop.db, blog.id)
 
-    def outcomes(self, items: Iterator[Item | NotRead]) -> Iterator[Outcome]:
-        while batch := list(islice(items, BATCH)):
+    def outcomes(self, items: Iterator[Item | NotRead | Reply]) -> Iterator[Outcome]:
+        replies = import_comments.Replies(self._workshop, self._person, self._blog)
+        while batch := list(islice(replies.apart(items), BATCH)):
             read = [self._read(item) for item in batch]
             with changing(self._workshop, self._person, "posts of an older site were imported"):
                 self._begin(read)
                 written = [one if isinstance(one, Outcome) else self._write(*one) for one in read]
+            for one in written:
+                replies.know(one.key, one.post, one.addresses)
             yield from written
+        for key in replies.write():
+            yield Outcome(key, COMMENT)
 
     def _begin(self, read: list[Any]) -> None:
         """Gives the run a number, once there is a post of it."""
@@ -166,7 +178,9 @@ class _Run:
             return Outcome(item.key, REFUSED, item.title, notes=(str(error),))
         kept = self._keep_addresses(item, post)
         notes = (*more, *refused, *notes)
-        return Outcome(item.key, NEW, item.title, post, settings.date or "", kept, notes, self._number)
+        return Outcome(
+            item.key, NEW, item.title, post, settings.date or "", kept, notes, self._number, item.fields
+        )
 
     def _post(
         self, item: Item, document: dict[str, Any], settings: frontmatter.Settings

@@ -171,7 +171,7 @@ def grant_of(workshop: Workshop, token: str) -> Grant | None:
     if accounts.lacks_factor(workshop.db, person.id):
         return None
     if found.used_at < now - NOTED_EVERY:
-        with workshop.db.transaction():
+        with changing(workshop):
             programs.note_use(workshop.db, found.id, now)
             programs.end_unused(workshop.db, now - UNUSED_SECONDS)
     return Grant(found, person, blog)

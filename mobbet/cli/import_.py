@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from mobbet.store.blogs import Blog
     from mobbet.store.people import Person
 
-EPILOG = """`--json` prints `{"run", "new", "there", "refused", "posts": [{"key", "what", "title", "id", "date", "addresses", "notes"}]}`; with
+EPILOG = """`--json` prints `{"run", "new", "there", "refused", "comments", "posts": [{"key", "what", "title", "id", "date", "addresses", "notes"}]}`; with
 `--list` `{"runs": [{"id", "source", "begun", "undone", "posts"}]}`, with `--undo` `{"run", "set_aside", "stayed"}`. A post that came before is not
 brought again; a run that broke off is run again and goes on. With `--from folder`, an export becomes a new blog at the address that `--blog` names, or
 at its own: `{"blog", "name", "rows", "new_people", "known_people", "notes"}`."""
@@ -87,9 +87,16 @@ def _import(options: Namespace, workshop: Workshop, person: Person, blog: Blog) 
                 print(f"mobbet: {len(found):,} posts; {one.title[:60]}", file=sys.stderr)
     counts, number = Counter(one.what for one in found), max((one.run for one in found), default=0)
     facts = {
-        "run": number, **{what: counts[what] for what in ("new", "there", "refused")}, "posts": [_facts(one) for one in found]
+        "run": number, **{what: counts[what] for what in ("new", "there", "refused")}, "comments": counts["comment"],
+        "posts": [_facts(one) for one in found if one.what != "comment"],
     }  # fmt: skip
-    report(options, facts, "\n".join([*map(_line, found), _sum(number, counts, options.dry_run)]))
+    report(
+        options,
+        facts,
+        "\n".join(
+            [*(_line(one) for one in found if one.what != "comment"), _sum(number, counts, options.dry_run)]
+        ),
+    )
     return 1 if found and counts["refused"] == len(found) else 0
 
 
@@ -145,7 +152,14 @@ def _line(one: Outcome) -> str:
 
 
 def _sum(number: int, counts: Counter[str], is_dry: bool) -> str:
-    words = f"{counts['new']} {'would come' if is_dry else 'came'}, {counts['there']} were there already, {counts['refused']} did not come."
+    words = (
+        f"{counts['new']} {'would come' if is_dry else 'came'}, {counts['there']} were there already, {counts['refused']} did not come."
+        + (
+            f" {counts['comment']} comments {'would come' if is_dry else 'came'} with them."
+            if counts["comment"]
+            else ""
+        )
+    )
     return words if not number else f"{words} mobbet import --undo {number} takes them away again."
 
 

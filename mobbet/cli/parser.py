@@ -48,6 +48,7 @@ COMMANDS = {
     "convert": "turn a text from one format into another",
     "fill": "add made-up posts for measuring",
     "backup": "make a backup while the server works, check it, list the copies of a place",
+    "transfers": "work through the exports and imports that were asked for on the screen; the server starts this by itself",
     "restore": "make a data folder of a backup",
     "check": "check the integrity of database, media and pages",
     "bench": "measure the figures of BENCHMARKS.md",

@@ -192,7 +192,7 @@ class FolderTests(ImportCase):
     def test_what_cannot_be_read_at_all_is_refused(self) -> None:
         for kind, name, message in (
             ("x", "y", "no kind of source"), ("markdown", self.there / "none", "is no folder"), ("csv", self.there / "none", "cannot be read"),
-            ("html", "https://old.example/", "is an address"), ("rss", self.there / "none", "cannot be read"),
+            ("markdown", "https://old.example/", "is an address"), ("rss", self.there / "none", "cannot be read"),
         ):  # fmt: skip
             with self.subTest(kind), self.assertRaisesRegex((BadInput, Broken), message):
                 self.run_import(kind, name)
@@ -215,3 +215,80 @@ class CommandTests(ImportCase):
         self.assertEqual(self.mobbet("--undo", 1), (0, "1 posts were set aside.\n"))
         self.assertEqual(self.mobbet("--from", "markdown")[0], 1)
         self.assertEqual(self.mobbet("--undo", 7)[0], 1)
+
+
+COMMENTS = """<feed xmlns="http://www.w3.org/2005/Atom" xmlns:thr="http://purl.org/syndication/thread/1.0">
+<entry><id>c1</id><title>Re</title><author><name>Mira &amp; co</name></author><published>2019-03-02T10:00:00Z</published><thr:in-reply-to ref="p1"/><content type="html">&lt;p&gt;It &lt;b&gt;held&lt;/b&gt;.&lt;/p&gt;&lt;script&gt;x&lt;/script&gt;</content></entry>
+<entry><id>c2</id><title>Re</title><author><name>Otto</name></author><published>2019-03-03T10:00:00Z</published><thr:in-reply-to ref="c1"/><content>Mine too.</content></entry>
+<entry><id>c3</id><title>Re</title><author><name>Lost</name></author><thr:in-reply-to ref="gone"/><content>To nobody.</content></entry>
+<entry><id>p1</id><title>The post</title><published>2019-03-01T10:00:00Z</published><content type="html">&lt;p&gt;Words.&lt;/p&gt;</content></entry></feed>"""
+
+
+class CommentTests(ImportCase):
+    def test_comments_come_with_their_posts_and_only_once(self) -> None:
+        (self.there / "feed.xml").write_text(COMMENTS)
+        dry = self.run_import("atom", self.there / "feed.xml", is_dry=True)
+        self.assertEqual([one.what for one in dry].count("comment"), 3)
+        for _ in range(2):
+            self.run_import("atom", self.there / "feed.xml")
+        rows = self.shop.db.tuples("SELECT name, text, state, made_at, answers FROM comment ORDER BY id")
+        self.assertEqual(
+            [row[:3] for row in rows], [("Mira & co", "It held.", "shown"), ("Otto", "Mine too.", "shown")]
+        )
+        self.assertEqual((rows[0][3], rows[1][4]), (1_551_520_800, 1))
+
+
+class CrawlTests(ImportCase):
+    PAGES = {
+        "/blog/": '<a href="one.html">1</a> <a href="/blog/two/#x">2</a> <a href="/shop/">no</a> <a href="https://else.example/blog/">no</a> <a href="/blog/secret">s</a> <a href="/blog/p.png">p</a><p>A list.</p>',
+        "/blog/one.html": '<article><h1>One</h1><time datetime="2019-03-01">1 March</time><p>A text of some words that says something.</p><a href="/blog/">back</a></article>',
+        "/blog/two/": '<article><h1>Two</h1><time datetime="2019-03-02">2 March</time><p>Another text of some words that says something.</p><img src="/p.png"><a href="/blog/gone">x</a></article>',
+        "/robots.txt": "User-agent: *\nDisallow: /blog/secret",
+    }  # fmt: skip
+
+    def fetch(self, address: str, most: int) -> Fetched:
+        self.fetched.append(address)
+        path = address.removeprefix("https://old.example")
+        if path == "/p.png":
+            return Fetched(address, "p.png", picture())
+        if path not in self.PAGES:
+            raise Broken(f"“{address}” answered with 404.")
+        return Fetched(address, "page", self.PAGES[path].encode())
+
+    def test_pages_that_lead_to_each_other_are_read_once_and_no_others(self) -> None:
+        found = {one.key: one for one in self.run_import("html", "https://old.example/blog/")}
+        new = [one for one in found.values() if one.what == NEW and one.published]
+        self.assertEqual(sorted(one.title for one in new), ["One", "Two"])
+        self.assertIn("/blog/two/", str(found["https://old.example/blog/two/"].addresses))
+        self.assertIn("asks robots to leave it", found["https://old.example/blog/secret"].notes[0])
+        self.assertIn("404", found["https://old.example/blog/gone"].notes[0])
+        self.assertFalse(
+            [
+                one
+                for one in self.fetched
+                if "else.example" in one or "/shop/" in one or one.endswith("/blog/p.png")
+            ]
+        )
+        self.assertEqual(len(self.fetched), len(set(self.fetched)))
+
+    def test_an_address_inside_the_network_is_refused(self) -> None:
+        from mobbet.services.fetching import PublicFetcher
+
+        self.shop.services.fetch = PublicFetcher()
+        with self.assertRaises(BadInput):
+            self.run_import("html", "http://127.0.0.1:9/")
+
+
+class FieldTests(ImportCase):
+    def test_fields_that_mean_nothing_are_told_and_can_be_given_a_meaning(self) -> None:
+        (self.there / "a.md").write_text(
+            "---\ntitle: A\nwhen-it-was: 2019-03-01\nlabels-of-mine: [flex]\n---\nWords."
+        )
+        (one,) = self.run_import("markdown", self.there, is_dry=True)
+        self.assertEqual(dict(one.fields), {"when_it_was": "2019-03-01", "labels_of_mine": "['flex']"})
+        source = open_source(
+            self.shop, "markdown", str(self.there), {"when_it_was": "published", "labels_of_mine": "tags"}
+        )
+        (one,) = importing.run(self.shop, self.me, self.blog, source, "x")
+        self.assertEqual(one.published[:10], "2019-03-01")
+        self.assertEqual(filing.tag_names(self.shop.db, self.blog.id), ["flex"])

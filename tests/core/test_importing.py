@@ -39,7 +39,7 @@ class FeedTests(unittest.TestCase):
             ),
         )  # fmt: skip
         self.assertIn("<b>words</b>", second.text)
-        self.assertEqual(answer, NotRead("tag:3", "it is a comment"))
+        self.assertEqual((answer.key, answer.to), ("tag:3", ("tag:1",)))
 
     def test_an_rss_feed_is_read(self) -> None:
         first, second, third = read_feed(RSS.encode(), "https://old.example/").items

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from lxml import etree
+from selectolax.lexbor import LexborHTMLParser
 
 from mobbet.core.errors import BadInput
-from mobbet.core.importing.item import Item, NotRead, addresses, listed, names, one_line, read_date
+from mobbet.core.importing.item import Item, NotRead, Reply, addresses, listed, names, one_line, read_date
 from mobbet.core.web_addresses import join_address
 
 ATOM = "{http://www.w3.org/2005/Atom}"
@@ -19,6 +20,7 @@ DC = "{http://purl.org/dc/elements/1.1/}"
 RDF_ABOUT = "{http://www.w3.org/1999/02/22-rdf-syntax-ns#}about"
 BASE = "{http://www.w3.org/XML/1998/namespace}base"
 REPLY = "{http://purl.org/syndication/thread/1.0}in-reply-to"
+LONGEST_REPLY = 20_000
 NEXT = ("prev-archive", "next")
 """By which a feed leads to older entries."""
 
@@ -27,7 +29,7 @@ NEXT = ("prev-archive", "next")
 class Feed:
     """The entries of one page of a feed, and where older ones are ('' for nowhere)."""
 
-    items: tuple[Item | NotRead, ...]
+    items: tuple[Item | NotRead | Reply, ...]
     older: str = ""
 
 
@@ -73,7 +75,7 @@ def _atom(root: Any, base: str) -> Feed:
     return Feed(items, join_address(base, older) if older else "")
 
 
-def _atom_item(entry: Any, base: str, author: str) -> Item | NotRead:
+def _atom_item(entry: Any, base: str, author: str) -> Item | NotRead | Reply:
     base = join_address(base, entry.get(BASE, ""))
     link = next(
         (
@@ -84,10 +86,14 @@ def _atom_item(entry: Any, base: str, author: str) -> Item | NotRead:
         "",
     )
     key = _text(entry.find(f"{ATOM}id")) or _link(base, link)
-    if entry.find(REPLY) is not None:
-        return NotRead(key, "it is a comment")
     content, summary = entry.find(f"{ATOM}content"), entry.find(f"{ATOM}summary")
     text = _construct(content) or _construct(summary)
+    if entry.find(REPLY) is not None:
+        name, at = (
+            _text(entry.find(f"{ATOM}author/{ATOM}name")),
+            _text(entry.find(f"{ATOM}published")) or _text(entry.find(f"{ATOM}updated")),
+        )
+        return _reply(key, entry.find(REPLY), name, text, at)
     return _item(
         key,
         title=_plain(entry.find(f"{ATOM}title")),
@@ -102,7 +108,7 @@ def _atom_item(entry: Any, base: str, author: str) -> Item | NotRead:
     )
 
 
-def _rss_item(item: Any, base: str) -> Item | NotRead:
+def _rss_item(item: Any, base: str) -> Item | NotRead | Reply:
     fields: dict[str, Any] = {}
     words = []
     for child in item:
@@ -116,10 +122,17 @@ def _rss_item(item: Any, base: str) -> Item | NotRead:
         elif _namespace(child) in ("", "http://purl.org/rss/1.0/"):
             fields.setdefault(local, _text(child))
     guid, link = fields.get("guid", ""), _link(base, fields.get("link", ""))
-    if item.find(REPLY) is not None:
-        return NotRead(guid or link, "it is a comment")
     description = fields.get("description", "")
     content = fields.get(CONTENT, "")
+    if item.find(REPLY) is not None:
+        at = fields.get("pubDate") or fields.get(f"{DC}date", "")
+        return _reply(
+            guid or link,
+            item.find(REPLY),
+            fields.get(f"{DC}creator", "") or fields.get("author", ""),
+            content or description,
+            at,
+        )
     return _item(
         guid or item.get(RDF_ABOUT, "") or link,
         title=html.unescape(fields.get("title", "")),
@@ -131,6 +144,25 @@ def _rss_item(item: Any, base: str) -> Item | NotRead:
         link=link,
         base=link or base,
     )
+
+
+def _reply(key: str, answered: Any, name: str, text: str, published: str) -> Reply:
+    """A comment on the entry that an element `thr:in-reply-to` names, by its id or its address."""
+    to = tuple(value for value in (answered.get("ref", ""), answered.get("href", "")) if value)
+    return Reply(
+        key, to, one_line(html.unescape(name), 80), _plain_lines(text)[:LONGEST_REPLY], read_date(published)
+    )
+
+
+def _plain_lines(text: str) -> str:
+    """The words of some HTML, a line for each block."""
+    tree = LexborHTMLParser(text)
+    for node in tree.css("script, style, template"):
+        node.decompose()
+    for node in tree.css("br, p, li, div, blockquote"):
+        node.insert_after("\n")
+    lines = [" ".join(line.split()) for line in tree.text().split("\n")]
+    return "\n".join(lines).strip()
 
 
 def _json_feed(data: bytes, address: str) -> Feed:

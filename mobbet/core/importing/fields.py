@@ -22,11 +22,31 @@ FIELDS = {
     "key": ("id", "guid", "uid"),
 }  # fmt: skip
 """{what it is for: the names that it has in files of other programs, in small letters}."""
+DRAFTS = frozenset({"draft", "status", "post_status"})
+MOST_UNKNOWN = 30
 
 
 def field_name(name: object) -> str:
     """A name as it stands in `FIELDS`."""
     return str(name).lower().strip().replace("-", "_").replace(" ", "_")
+
+
+def renamed(fields: Fields, names: Mapping[str, str]) -> dict[str, Any]:
+    """Fields of which somebody said what they are: {name in a file: what it is for}."""
+    return {
+        (FIELDS[names[name]][0] if name in names and names[name] in FIELDS else name): value
+        for name, value in fields.items()
+    }
+
+
+def unknown(fields: Fields) -> tuple[tuple[str, str], ...]:
+    """(name, value) of the fields that mean nothing here."""
+    known = {name for names in FIELDS.values() for name in names} | DRAFTS
+    return tuple(
+        (name[:60], one_line(str(value), 80))
+        for name, value in fields.items()
+        if name not in known and value not in (None, "", [])
+    )[:MOST_UNKNOWN]
 
 
 def first(fields: Fields, what: str) -> Any:

@@ -11,7 +11,16 @@ from typing import Any
 
 from mobbet.core import frontmatter
 from mobbet.core.errors import BadInput
-from mobbet.core.importing.fields import author_in, date_in, field_name, is_draft, line, several
+from mobbet.core.importing.fields import (
+    author_in,
+    date_in,
+    field_name,
+    is_draft,
+    line,
+    renamed,
+    several,
+    unknown,
+)
 from mobbet.core.importing.item import MARKDOWN, Item, NotRead, addresses, names, one_line
 
 UNDER = ("taxonomies", "params", "extra")
@@ -20,10 +29,12 @@ _TOML = re.compile(r"\A\ufeff?\+\+\+[ \t]*\r?\n(.*?)^\+\+\+[ \t]*(?:\r?\n|\Z)", 
 _DATED = re.compile(r"\A(\d{4}-\d\d-\d\d)[-_](.+)\Z")
 
 
-def read_markdown_file(text: str, path: str) -> Item | NotRead:
-    """A Markdown file; `path` is where it lies in its folder, by which it is known and which its name and date may follow from."""
+def read_markdown_file(text: str, path: str, meant: Mapping[str, str] = {}) -> Item | NotRead:  # noqa: B006
+    """A Markdown file; `path` is where it lies in its folder, by which it is known and which its name and date may follow from. `meant` says of
+    fields that Mobbet does not know what they are for (`FIELDS`)."""
     try:
         fields, body = _fields(text)
+        fields = renamed(fields, meant)
     except BadInput as error:
         return NotRead(path, str(error))
     stem = PurePosixPath(path).stem
@@ -39,7 +50,7 @@ def read_markdown_file(text: str, path: str) -> Item | NotRead:
     links = [*several(fields, "addresses"), *([slug] if "/" in slug else [])]
     return Item(
         path, title, body, MARKDOWN, published, names(several(fields, "categories")), names(several(fields, "tags")), author_in(fields),
-        line(fields, "excerpt", 1000), is_draft(fields), addresses(links), path, slug.strip("/").rpartition("/")[2],
+        line(fields, "excerpt", 1000), is_draft(fields), addresses(links), path, slug.strip("/").rpartition("/")[2], unknown(fields),
     )  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from typing import Any
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from mobbet.core.importing.item import Item, NotRead, addresses, listed, names, one_line, read_date
+from mobbet.core.web_addresses import join_address, split_address
 
 MAIN = (".h-entry .e-content", "[itemprop=articleBody]", "article", "main", "[role=main]")
 """Where the text of a page stands, the surest first."""
@@ -24,7 +25,7 @@ POST_TYPES = {
     "report",
     "review",
 }
-LEAST_WORDS = 5
+LEAST_WORDS, MOST_LINKS, LONGEST_LINK = 5, 5000, 500
 LIST_FROM = 3
 """So many articles beside each other are a list of posts."""
 _DAY_IN_PATH = re.compile(r"/(\d{4})/(\d\d?)(?:/(\d\d?))?/")
@@ -55,6 +56,20 @@ def read_page(data: bytes, path: str) -> Item | NotRead:
         excerpt=one_line(told.meta("og:description") or told.meta("description"), 1000), is_draft=not published,
         addresses=addresses([told.address(), *_paths(path)]), base=path,
     )  # fmt: skip
+
+
+def links_in(data: bytes, address: str) -> list[str]:
+    """The pages of the same site that a page leads to, each once, without what stands behind `#`."""
+    tree, own = LexborHTMLParser(data), split_address(address)
+    base = tree.css_first("base[href]")
+    start = join_address(address, (base.attributes.get("href") or "") if base else "")
+    found: dict[str, None] = {}
+    for node in tree.css("a[href], link[rel=next], link[rel=prev]"):
+        where = join_address(start, (node.attributes.get("href") or "").strip()).partition("#")[0]
+        parts = split_address(where)
+        if (parts.scheme, parts.netloc) == (own.scheme, own.netloc) and len(where) <= LONGEST_LINK:
+            found[where] = None
+    return list(found)[:MOST_LINKS]
 
 
 class _Told:
@@ -216,7 +231,7 @@ def _date_in(path: str) -> str:
 
 def _paths(path: str) -> list[str]:
     """The addresses at which a file of a folder was served."""
-    plain = "/" + path.lstrip("/")
+    plain = split_address(path).path if "://" in path else "/" + path.lstrip("/")
     if plain.endswith(("/index.html", "/index.htm")):
         return [plain.rpartition("/")[0] + "/", plain]
     return [plain]

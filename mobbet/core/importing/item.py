@@ -21,7 +21,8 @@ HTML, MARKDOWN = "html", "md"
 @dataclass(frozen=True)
 class Item:
     """One post: `key` is the same each time it is read; `kind` says what its `text` is; `published` is ISO 8601, with an offset
-    where the source has one, '' for a post without a date; `addresses` are those it had; `base` is where its relative links begin; `slug` is '' where the source names none.
+    where the source has one, '' for a post without a date; `addresses` are those it had; `base` is where its relative links begin; `slug` is '' where the source names none;
+    `fields` are (name, value) of what the source says that means nothing here.
     """
 
     key: str
@@ -37,6 +38,18 @@ class Item:
     addresses: tuple[str, ...] = ()
     base: str = ""
     slug: str = ""
+    fields: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True)
+class Reply:
+    """A comment of a reader (RFC 4685): `to` is the key or the address of the post, or of the comment, that it answers."""
+
+    key: str
+    to: tuple[str, ...]
+    name: str
+    text: str
+    published: str = ""
 
 
 @dataclass(frozen=True)

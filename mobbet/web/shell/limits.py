@@ -36,7 +36,12 @@ class BodyLimit:
 
 
 BODIES = (
-    BodyLimit(re.compile(r"/desk/[^/]+/(?:library|bring-in|read-file)"), 0, 1 * MB, is_file=True),
+    BodyLimit(
+        re.compile(r"/desk/[^/]+/(?:library|bring-in|read-file|site/in-and-out/import)"),
+        0,
+        1 * MB,
+        is_file=True,
+    ),
     BodyLimit(
         re.compile(r"/posts/\d+/(?:text|text/over|text/apart|preview/live|proof|compared)"), 0, 12 * MB
     ),

@@ -122,7 +122,7 @@ def _known(workshop: Workshop, person: Person, blog: Blog) -> list[Place]:
     if role == "owner":
         found += [
             Place("House", "name, zone, address", to_site.site(slug), also="settings, options, domain, language, tagline, site settings, facts, rules for links"), Place("Look", "site", to_site.look(slug), also="theme, themes, design, colours, colors, fonts, style, css, appearance, dark mode"), Place("New blog", "another one", to_shell.new_blog(), also="add blog, second blog, create blog"), Place("Pages and menu", "site", to_site.menu(slug), also="menu, navigation, about page, footer, front page, homepage"),
-            Place("Words and proof", "house style", to_proof.house_words(slug), also="dictionary, style guide"), Place("Editions", "site", to_site.editions(slug), also="history, versions, restore, undo"), Place("Backups", "site", to_site.backups(slug), also="copy, restore, safety, disk"), Place("Where it goes", "places outside", to_site.targets(slug), also="hosting, deploy, ftp, sftp, export, server"),
+            Place("Words and proof", "house style", to_proof.house_words(slug), also="dictionary, style guide"), Place("Editions", "site", to_site.editions(slug), also="history, versions, restore, undo"), Place("In and out", "site", to_site.in_and_out(slug), also="export, import, move, leave, feed, rss, zip"), Place("Backups", "site", to_site.backups(slug), also="copy, restore, safety, disk"), Place("Where it goes", "places outside", to_site.targets(slug), also="hosting, deploy, ftp, sftp, export, server"),
         ]  # fmt: skip
     found += [
         Place("Look at the site", "as readers see it", to_public.public(slug)),

@@ -1,0 +1,62 @@
+from __future__ import annotations
+
+import io
+import zipfile
+
+from mobbet.actions import transfers
+from tests.actions.test_transfers import FEED
+from tests.web.test_web import WebCase
+
+SCREEN = "/desk/bench/site/in-and-out"
+
+
+class InAndOutTests(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+
+    def test_the_blog_is_taken_out_as_a_zip_file(self) -> None:
+        self.write("A lamp", date="2026-11-01")
+        self.assertEqual(self.post(f"{SCREEN}/export", what="revisions").status_code, 303)
+        self.assertIn("It begins in a moment", self.get(SCREEN).text)
+        transfers.run_due(self.shop)
+        self.assertIn("Download it", self.get(SCREEN).text)
+        answer = self.get(f"{SCREEN}/1/blog.zip")
+        self.assertEqual(
+            (answer.headers["content-type"], answer.headers["cache-control"]),
+            ("application/zip", "private, no-store"),
+        )
+        with zipfile.ZipFile(io.BytesIO(answer.content)) as file:
+            self.assertIn("posts/0001-a-lamp.md", file.namelist())
+
+    def test_it_is_asked_for_anew_who_somebody_is(self) -> None:
+        self.clock.forward(3600)
+        answer = self.post(f"{SCREEN}/export")
+        self.assertNotEqual(answer.headers.get("location"), SCREEN)
+        self.assertEqual(self.shop.db.value("SELECT COUNT(*) FROM transfer"), 0)
+
+    def test_an_older_site_is_looked_at_and_imported(self) -> None:
+        answer = self.ask(
+            "POST",
+            f"{SCREEN}/import",
+            data={"kind": "rss", "subjects": "tags"},
+            files={"file": ("old.xml", FEED, "text/xml")},
+        )
+        self.assertEqual(answer.status_code, 303, answer.text)
+        transfers.run_due(self.shop)
+        screen = self.get(SCREEN).text
+        for words in ("Looked at; nothing is imported yet.", "1 post would come", "Import it", "Old"):
+            self.assertIn(words, screen)
+        self.assertEqual(self.post(f"{SCREEN}/1/go-on").status_code, 303)
+        transfers.run_due(self.shop)
+        self.assertIn("Take it away again", self.get(SCREEN).text)
+        self.assertEqual(self.post(f"{SCREEN}/1/undo").status_code, 303)
+        self.assertIn("taken away again", self.get(SCREEN).text)
+
+    def test_what_was_typed_stays_when_it_is_refused(self) -> None:
+        answer = self.post(f"{SCREEN}/import", kind="html", address="old.example")
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn('value="old.example"', answer.text)
+        self.assertIn("is no address of a site", answer.text)
+        self.assertEqual(self.post(f"{SCREEN}/9/go-on").status_code, 404)
+        self.assertEqual(self.post(f"{SCREEN}/9/dance").status_code, 404)
