@@ -11,6 +11,7 @@ from mobbet.core.document.characters import UNPRINTABLE
 from mobbet.core.errors import BadInput
 
 ATOM, APP, XHTML = "http://www.w3.org/2005/Atom", "http://www.w3.org/2007/app", "http://www.w3.org/1999/xhtml"
+HISTORY = "http://purl.org/syndication/history/1.0"
 ENTRY_TYPE, FEED_TYPE = (
     "application/atom+xml;type=entry;charset=utf-8",
     "application/atom+xml;type=feed;charset=utf-8",
@@ -193,9 +194,14 @@ def entry_document(member: Member) -> bytes:
 
 
 def feed_document(
-    id: str, title: str, updated: str, links: Iterable[Link], members: Iterable[Member]
+    id: str,
+    title: str,
+    updated: str,
+    links: Iterable[Link],
+    members: Iterable[Member],
+    is_complete: bool = False,
 ) -> bytes:
-    """A part of a collection: the members that were edited last come first."""
+    """A part of a collection, or a feed that has all entries there are (RFC 5005, section 2)."""
     root = tree.Element(f"{{{ATOM}}}feed")
     _add(root, "id", id)
     _add(root, "title", title)
@@ -204,6 +210,8 @@ def feed_document(
         _add(root, "link", rel=link.rel, href=link.href, type=link.type)
     for member in members:
         _fill(_add(root, "entry"), member)
+    if is_complete:
+        _add(root, "complete", space=HISTORY)
     return _written(root)
 
 

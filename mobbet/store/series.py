@@ -29,6 +29,11 @@ def names(db: Database, blog_id: int) -> list[str]:
     return [row[0] for row in rows]
 
 
+def of_blog(db: Database, blog_id: int) -> list[tuple[int, str]]:
+    """(number, name) of the series of a blog."""
+    return db.tuples("SELECT id, name FROM series WHERE blog_id = ? ORDER BY name, id", blog_id)
+
+
 def last_position(db: Database, series_id: int) -> int:
     return (
         db.value("SELECT MAX(series_position) FROM post WHERE series_id = ? AND aside_at IS NULL", series_id)

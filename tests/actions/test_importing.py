@@ -285,7 +285,7 @@ class FieldTests(ImportCase):
             "---\ntitle: A\nwhen-it-was: 2019-03-01\nlabels-of-mine: [flex]\n---\nWords."
         )
         (one,) = self.run_import("markdown", self.there, is_dry=True)
-        self.assertEqual(dict(one.fields), {"when_it_was": "2019-03-01", "labels_of_mine": "['flex']"})
+        self.assertEqual(dict(one.fields), {"when_it_was": "2019-03-01", "labels_of_mine": "flex"})
         source = open_source(
             self.shop, "markdown", str(self.there), {"when_it_was": "published", "labels_of_mine": "tags"}
         )

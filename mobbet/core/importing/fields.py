@@ -43,10 +43,15 @@ def unknown(fields: Fields) -> tuple[tuple[str, str], ...]:
     """(name, value) of the fields that mean nothing here."""
     known = {name for names in FIELDS.values() for name in names} | DRAFTS
     return tuple(
-        (name[:60], one_line(str(value), 80))
+        (name[:60], _shown(value))
         for name, value in fields.items()
         if name not in known and value not in (None, "", [])
     )[:MOST_UNKNOWN]
+
+
+def _shown(value: Any) -> str:
+    """A value in words."""
+    return one_line(", ".join(map(str, value)) if isinstance(value, list) else str(value), 80)
 
 
 def first(fields: Fields, what: str) -> Any:

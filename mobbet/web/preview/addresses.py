@@ -13,6 +13,9 @@ preview_letter = Address("/posts/{post_id}/preview/letter")
 """The letter to subscribers about a post, as a mail program shows it."""
 preview_letter_send = Address("/posts/{post_id}/preview/letter/send")
 preview_live = Address("/posts/{post_id}/preview/live")
+post_as = Address("/posts/{post_id}/out/{format}")
+"""A post as a file that somebody takes out."""
+posts_as = Address("/desk/{slug}/out", "which", "format")
 
 
 def preview_site(post_id: int, path: str = "/", view: str = "") -> str:

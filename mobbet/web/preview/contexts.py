@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, ClassVar
 
 if TYPE_CHECKING:
@@ -49,6 +49,8 @@ class PreviewPage:
     """The subject of the letter that is looked at; '' for another kind."""
     email: str = ""
     told: str = ""
+    formats: list[Choice] = field(default_factory=list)
+    """As what the post can be taken out."""
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 from starlette.responses import Response
 
-from mobbet.actions import letter_preview, moments, placing, preview_readers, readers, subscribers
+from mobbet.actions import books, letter_preview, moments, placing, preview_readers, readers, subscribers
 from mobbet.actions.access import editable_post
 from mobbet.actions.letters import announcement
 from mobbet.actions.preview import Written, as_it_would_be, with_it_placed
@@ -109,6 +109,7 @@ def _preview(
             ("kind", kind), ("reader", reader), ("light", view.light), ("type", view.type), ("colours", colours), ("compare", compare), ("at", at),
         ],
         frame=frame,
+        formats=[Choice(name, words) for name, words in books.formats().items() if name != "atom"],
         out=to_preview.preview_site(post.id, "/" if kind == "list" else out, str(replace(view, at="now")))
         if compare
         else "",

@@ -265,6 +265,8 @@ ROUTES: dict[str, Action | Free] = {
     "POST /desk/{slug}/library/aside": Action.WORK,
     "GET /desk/{slug}/library/describe": Action.WORK,
     "GET /posts/{post_id}/preview": Action.EDIT_POST,
+    "GET /posts/{post_id}/out/{format}": Action.READ_POST,
+    "GET /desk/{slug}/out": Action.WORK,
     "GET /posts/{post_id}/preview/site{path:path}": Action.EDIT_POST,
     "GET /posts/{post_id}/preview/in/{view}/site{path:path}": Action.EDIT_POST,
     "POST /posts/{post_id}/preview/live": Action.EDIT_POST,

@@ -55,6 +55,8 @@ class InAndOutPage:
     choices: list[Choice]
     kinds: list[Choice]
     is_going: bool
+    books: list[Choice]
+    formats: list[Choice]
     typed: dict[str, str] = field(default_factory=dict)
     told: str = ""
     problem: str = ""

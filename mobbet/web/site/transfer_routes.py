@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, File, UploadFile
 from starlette.responses import FileResponse, Response
 
-from mobbet.actions import transfers
+from mobbet.actions import books, transfers
 from mobbet.actions.access import owned_blog
 from mobbet.actions.importing import COMMENT, NEW, REFUSED, THERE
 from mobbet.actions.transfers import EXPORT, IMPORT
@@ -144,6 +144,8 @@ def _page(here: Workshop, me: Person, blog: Blog, status: int = 200, **more: Any
             [Choice(name, words) for name, words in CHOICES.items()],
             [Choice(kind, words, kind == typed.get("kind", "rss")) for kind, words in KINDS.items()],
             any(one.is_open for one in rows),
+            [Choice(value, words) for value, words in books.choices(here, me, blog.slug)],
+            [Choice(name, words) for name, words in books.formats().items()],
             **more,
         ),
         status,

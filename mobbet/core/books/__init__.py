@@ -1,0 +1,1 @@
+"""Posts as documents and books of open formats: HTML, Markdown, .docx, .odt and .epub."""
