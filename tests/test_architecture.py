@@ -331,6 +331,7 @@ class RightsTests(unittest.TestCase):
         "backup_posts.py": "posts of a backup, for whoever runs this machine",
         "importing.py": "posts of an import, for the owner of the blog",
         "blog_imports.py": "posts of a blog that is imported",
+        "syncing.py": "posts of the very blog, for its owner",
         "books.py": "posts that are out for everyone, of a blog one works on",
         "access.py": "asks the table of rights",
         "addresses.py": "tells a reader whether a post was removed for good",

@@ -41,6 +41,7 @@ COMMANDS = {
     "proof": "read a text, or a post, as a careful editor would",
     "bring-in": "make drafts of text files, word-processor files and archives",
     "import": "bring in a blog that was exported, or the posts of an older site: feeds, Markdown, HTML pages, tables",
+    "sync": "keep the posts of a blog in step with a folder of Markdown files",
     "export": "write a whole blog as a folder or a zip file, which can be imported again",
     "revisions": "list, compare, name and put back the revisions of a post",
     "library": "add, find, show and remove pictures, sound, video and files",
