@@ -8,7 +8,9 @@ from random import Random
 
 from mobbet.actions import docket_lines, files, placing, posts, syncing
 from mobbet.actions.syncing import BACK, CAME, MET, NEW_FILE, NEW_POST, REFUSED, SET_ASIDE, WENT, Step
+from mobbet.core.document import schema
 from mobbet.core.document.from_markdown import from_markdown
+from mobbet.core.document.write import to_markdown
 from mobbet.core.errors import BadInput, NotAllowed, Refused
 from mobbet.store import posts as post_store
 from mobbet.store import revisions
@@ -218,7 +220,8 @@ class RandomTests(SyncCase):
         if what == "write" or (what == "new" and not there):
             self.write(f"Post {step}", word)
         elif what == "say" and here:
-            self.say(random.choice(here), word)
+            number = random.choice(here)
+            self.say(number, to_markdown(schema.load(self.text(number))) + f"\n{word}\n")
         elif what == "edit" and there:
             file = random.choice(there)
             file.write_text(file.read_text() + f"\n{word}\n")
