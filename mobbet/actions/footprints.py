@@ -124,3 +124,20 @@ def _visible(workshop: Workshop, blog: Blog, pages: list[Altered]) -> list[Alter
         return owner is not None and owner[0] == "post" and owner[1] in hidden
 
     return [page for page in pages if not is_hidden(page.key)]
+
+
+def sorted_out(pages: list[Altered]) -> dict[str, Any]:
+    """The addresses of a footprint: those added, altered and removed, and those that lead on."""
+    from mobbet.publish.pages.kinds import count_of
+
+    facts: dict[str, Any] = {"add": [], "alter": [], "remove": [], "redirects": []}
+    facts["changed"] = count_of(page.key for page in pages)._asdict()
+    for page in pages:
+        if page.leads_to is not None:
+            if page.what != "removed":
+                facts["redirects"].append({"from": page.path, "to": page.leads_to})
+            continue
+        facts[{"added": "add", "altered": "alter", "removed": "remove"}[page.what]].append(page.path)
+        if page.was:
+            facts["remove"].append(page.was)
+    return facts

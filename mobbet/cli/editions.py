@@ -6,7 +6,7 @@ from argparse import ArgumentParser, Namespace
 from typing import TYPE_CHECKING, Any
 
 from mobbet.cli.options import takes_blog, takes_data, takes_json
-from mobbet.cli.shared import at_work, published, report, sorted_out
+from mobbet.cli.shared import at_work, published, report
 from mobbet.core.errors import NotFound
 
 if TYPE_CHECKING:
@@ -70,6 +70,8 @@ def run(options: Namespace) -> None:
     for number in chosen:
         editions.edition(workshop, blog, number)
     first, second = (chosen[0] - 1, chosen[0]) if what == "show" else chosen
+    from mobbet.actions.footprints import sorted_out
+
     facts = sorted_out(editions.compared(workshop, blog, first, second))
     if what == "show":
         facts = {**_edition(editions.listed(workshop, blog, 1, chosen[0] + 1)[0], blog), **facts}

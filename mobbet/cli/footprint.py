@@ -6,7 +6,7 @@ from argparse import ArgumentParser, Namespace
 from typing import TYPE_CHECKING
 
 from mobbet.cli.options import takes_blog, takes_data, takes_json
-from mobbet.cli.shared import at_work, folder_of, post_at_work, read_source, report, sorted_out
+from mobbet.cli.shared import at_work, folder_of, post_at_work, read_source, report
 
 if TYPE_CHECKING:
     from mobbet.actions import footprints
@@ -38,7 +38,7 @@ def footprint(options: Namespace) -> None:
     else:
         workshop, person, blog = at_work(options)
         effect = _effect_of_file(workshop, person, blog, options.what)
-    facts = sorted_out(effect.pages)
+    facts = footprints.sorted_out(effect.pages)
     lines = [f"{name:<9} {path}" for name in ("add", "alter", "remove") for path in facts[name]] + [
         f"redirect  {one['from']} to {one['to']}" for one in facts["redirects"]
     ]

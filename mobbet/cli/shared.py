@@ -15,7 +15,6 @@ if TYPE_CHECKING:
     from mobbet.actions.categories import FilingChange
     from mobbet.actions.workshop import Workshop
     from mobbet.core.places_outside import Credentials
-    from mobbet.publish.changes.altered import Altered
     from mobbet.publish.published import Published
     from mobbet.store.blogs import Blog
     from mobbet.store.people import Person
@@ -128,23 +127,6 @@ def change(options: Namespace, change: Callable[[Workshop, Any, Blog], FilingCha
         f"{done.words} Edition {made['edition']}: {made['written']} pages written, {made['removed']} removed."
     )
     report(options, {"done": done.words, "id": done.subject, **made}, words)
-
-
-def sorted_out(pages: list[Altered]) -> dict[str, Any]:
-    """The addresses of a footprint: those added, altered and removed, and those that lead on."""
-    from mobbet.publish.pages.kinds import count_of
-
-    facts: dict[str, Any] = {"add": [], "alter": [], "remove": [], "redirects": []}
-    facts["changed"] = count_of(page.key for page in pages)._asdict()
-    for page in pages:
-        if page.leads_to is not None:
-            if page.what != "removed":
-                facts["redirects"].append({"from": page.path, "to": page.leads_to})
-            continue
-        facts[{"added": "add", "altered": "alter", "removed": "remove"}[page.what]].append(page.path)
-        if page.was:
-            facts["remove"].append(page.was)
-    return facts
 
 
 def person_by_email(workshop: Workshop, email: str) -> Person:

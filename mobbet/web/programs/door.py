@@ -23,7 +23,7 @@ OPEN_TO_BROWSERS = {
 """Lets a program that runs in a browser read the answer; it has no cookies with it, and the token says whose it is."""
 PREFLIGHT = {
     **OPEN_TO_BROWSERS,
-    "access-control-allow-methods": "GET, HEAD, POST, PUT, DELETE, OPTIONS",
+    "access-control-allow-methods": "GET, HEAD, POST, PUT, PATCH, DELETE, OPTIONS",
     "access-control-allow-headers": "Authorization, Content-Type, Accept, If-Match, If-None-Match, Slug",
     "access-control-max-age": "86400",
 }

@@ -155,6 +155,11 @@ async def _not_understood(request: Request, error: RequestValidationError) -> Re
     first = error.errors()[0]
     place = ".".join(str(part) for part in first["loc"][1:]) or "the request"
     status = 404 if first["loc"][0] == "path" else 422
+    if request.url.path.startswith("/~/"):  # a program asks, and has no page to reload
+        said = f"“{place}” could not be read: {first['msg'].lower()}."
+        return JSONResponse(
+            {"error": "invalid_request", "error_description": said}, 404 if status == 404 else 400
+        )
     return _told(
         request,
         status,

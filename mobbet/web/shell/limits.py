@@ -53,7 +53,9 @@ BODIES = (
     BodyLimit(re.compile(r"/desk/[^/]+/kept/\d+"), 0, 3 * MB),
     BodyLimit(re.compile(r"/~/[^/]+/comment/\d+(?:/change/[^/]+)?"), 64 * KB, 64 * KB),
     BodyLimit(re.compile(r"/desk/[^/]+/letters/import"), 0, 20 * MB),
-    BodyLimit(re.compile(r"/~/[^/]+/(?:micropub|media|atom(?:/[^/]+){0,2})"), 16 * KB, 3 * MB, is_file=True),
+    BodyLimit(
+        re.compile(r"/~/[^/]+/(?:micropub|media|(?:atom|api)(?:/[^/]+){0,3})"), 16 * KB, 3 * MB, is_file=True
+    ),
     BodyLimit(re.compile(r"/~/[^/]+/ask/\d+/[a-z0-9]+"), 128 * KB, 128 * KB),
     BodyLimit(re.compile(r"/copy/[^/]+/note(?:/\d+)?"), 128 * KB, 128 * KB),
     BodyLimit(re.compile(r"/.*"), 16 * KB, 1 * MB),
@@ -62,7 +64,7 @@ BODIES = (
 
 
 FROM_OTHER_SITES = re.compile(
-    r"/~/[^/]+/(?:letters(?:/[^/]+/end)?|mention|ask/\d+/[a-z0-9]+|allow|token|revoke|introspect|micropub|media|atom(?:/[^/]+){0,2})"
+    r"/~/[^/]+/(?:letters(?:/[^/]+/end)?|mention|ask/\d+/[a-z0-9]+|allow|token|revoke|introspect|micropub|media|(?:atom|api)(?:/[^/]+){0,3})"
 )
 """Paths to which a page of another site, or a mail program, may send a form: asking for letters from a site that is hosted elsewhere, ending them by one
 click (RFC 8058), telling of a mention (Webmention), and answering the questions
