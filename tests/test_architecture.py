@@ -417,7 +417,7 @@ class RightsTests(unittest.TestCase):
     OF_ITSELF = {
         "aside.remove_aged", "most_read.count_for", "static_search.bring_up_to_date", "blog_states.remove_aged", "missing_pages.count", "site_search.count_missed", "alike.catch_up", "read_counts.count", "read_counts.forget", "blogs.set_up", "building.note_problem", "comments.write", "indexing.bring_up_to_date", "sample_posts.fill", "letters.announce", "letters.send_waiting",
         "people.add_person", "people.sign_in", "people.sign_out", "people.person_of", "pacing.count_try", "pacing.forget_tries", "docket_lines.set_category_names", "proofing.keep_read", "proofing.read_some", "entry.ask_to_enter", "entry.enter",
-        "programs.grant_of", "programs.redeem", "programs.revoke", "micropub.create", "program_posts.place", "program_posts.remove", "program_posts.bring_back", "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do", "backups.after_restoring", "backup_places.run",
+        "programs.grant_of", "programs.redeem", "programs.revoke", "micropub.create", "program_posts.place", "program_api.write", "program_posts.remove", "program_posts.bring_back", "slots.fill_ahead", "targets.try_to_send", "targets.send", "media_jobs.do", "backups.after_restoring", "backup_places.run",
         "notes.leave_as_reader", "notes.answer_as_reader", "reading_copies.enter", "reading_copies.note_progress",
         "people.end_begun_sign_in", "account_links.choose_password", "account_links.ask_for_password", "account_links.confirm_address",
         "factors.person_of_passkey", "record.forget_old", "people.with_password", "invitations.take_as_new",

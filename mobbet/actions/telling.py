@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from mobbet.actions import announcing, hubs, mentions
+from mobbet.actions import announcing, hubs, mentions, webhooks
 from mobbet.actions.locks import only_one
 from mobbet.actions.workshop import Workshop
 
@@ -17,4 +17,5 @@ def go_round(workshop: Workshop) -> int:
             + mentions.tell_some(workshop)
             + hubs.tell_some(workshop)
             + announcing.go_round(workshop)
+            + webhooks.go_round(workshop)
         )

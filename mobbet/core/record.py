@@ -56,6 +56,8 @@ KINDS = {
     "house": Kind("house", "{who} gave readers {subject}"),
     "program-allowed": Kind("people", "{who} let {subject} write here ({detail})"),
     "program-ended": Kind("people", "{who} lets {subject} write here no more"),
+    "webhook-added": Kind("outside", "{who} has {subject} told what happens here"),
+    "webhook-removed": Kind("outside", "{who} has {subject} told nothing more"),
     "exported": Kind("house", "{who} exported the blog {subject}"),
     "imported": Kind("house", "{who} imported the blog {subject}"),
     "blog-aside": Kind("house", "{who} set the blog {subject} aside"),

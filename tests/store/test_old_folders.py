@@ -18,6 +18,7 @@ from mobbet.wiring import open_existing
 FOLDERS = sorted((Path(__file__).parent.parent / "fixtures" / "folders").glob("schema-*.zip"))
 MIGRATIONS = sorted((Path(store.__file__).parent / "migrations").glob("*.sql"))
 NEVER_ALONE = {
+    59,
     58,
     57,
     56,

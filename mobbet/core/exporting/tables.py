@@ -176,7 +176,7 @@ LEFT = {
         "asked", "not_found", "sent_on", "mail_pause", "read_seen", "read_line", "offline_step", "letter"), _PASSING),
     **dict.fromkeys(("session", "device", "passkey", "recovery_code", "account_link", "asked_of_browser", "entry", "invitation", "invitation_role", "push_device", "push_key",
         "push_notice", "program_code", "program_token", "read_salt", "reading_copy", "copy_reader", "signin_failure"), _SECRET),
-    **dict.fromkeys(("backup_copy", "backup_place", "target", "target_file", "import_run", "imported", "transfer", "synced"), _INSTALLATION),
+    **dict.fromkeys(("backup_copy", "backup_place", "target", "target_file", "import_run", "imported", "transfer", "synced", "webhook", "webhook_told", "webhook_sending"), _INSTALLATION),
     "change": "how things stood before changes that can be undone, by numbers of the installation",
 }  # fmt: skip
 """{table that the export has not: why}."""

@@ -47,6 +47,27 @@ class TransferRow:
 
 
 @dataclass(frozen=True)
+class SendingLine:
+    """A message to another program, in words; `is_over` for one that is tried no more and was not taken."""
+
+    id: int
+    words: str
+    is_over: bool
+
+
+@dataclass(frozen=True)
+class HookRow:
+    """An address that is told what happens: of what, why no more ('' while it is), and the last messages."""
+
+    id: int
+    address: str
+    told: str
+    ended: str
+    last: str
+    sendings: list[SendingLine]
+
+
+@dataclass(frozen=True)
 class InAndOutPage:
     TEMPLATE: ClassVar = "in_and_out.html"
     bar: Bar
@@ -57,6 +78,10 @@ class InAndOutPage:
     is_going: bool
     books: list[Choice]
     formats: list[Choice]
+    hooks: list[HookRow]
+    events: list[Choice]
     typed: dict[str, str] = field(default_factory=dict)
+    secret: str = ""
+    """Of a new address that is told of things, shown this once."""
     told: str = ""
     problem: str = ""

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, File, UploadFile
+from fastapi import APIRouter, File, Form, UploadFile
 from starlette.responses import FileResponse, Response
 
-from mobbet.actions import books, transfers
+from mobbet.actions import books, transfers, webhooks
 from mobbet.actions.access import owned_blog
 from mobbet.actions.importing import COMMENT, NEW, REFUSED, THERE
 from mobbet.actions.transfers import EXPORT, IMPORT
@@ -17,10 +17,13 @@ from mobbet.core.errors import MobbetError, NotFound
 from mobbet.core.exporting.tables import CHOICES
 from mobbet.core.numbers import counted
 from mobbet.core.screen_dates import ago_in_words
+from mobbet.core.webhooks import EVENTS
 from mobbet.store import transfers as store
+from mobbet.store import webhooks as hook_store
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.transfers import DONE, FAILED, GOES, LOOKED, STOPPED, WAITS, Transfer
+from mobbet.store.webhooks import Sending, Webhook
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import AnyForm, Text, Texts
@@ -28,7 +31,14 @@ from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.session import Here, Me
 from mobbet.web.site import addresses as to_site
-from mobbet.web.site.transfer_contexts import FieldLine, FoundLine, InAndOutPage, TransferRow
+from mobbet.web.site.transfer_contexts import (
+    FieldLine,
+    FoundLine,
+    HookRow,
+    InAndOutPage,
+    SendingLine,
+    TransferRow,
+)
 
 router = APIRouter()
 KINDS = {
@@ -52,6 +62,8 @@ def in_and_out(here: Here, me: Me, slug: str, told: str = "") -> Response:
     words = {
         "undone": "What was imported is set aside; what you wrote on since stays.",
         "stopped": "It stops after the posts it is at.",
+        "told-no-more": "It is told nothing more.",
+        "again": "It is sent once more.",
     }
     return _page(here, me, owned_blog(here, me, slug), told=words.get(told, ""))
 
@@ -119,6 +131,51 @@ def change(form: AnyForm, here: Here, me: Me, slug: str, number: int, what: str)
     return see_other(to_site.in_and_out(slug, {"undo": "undone", "stop": "stopped"}.get(what, "")))
 
 
+@router.post(to_site.hook_add.route)
+def add_hook(here: Here, me: Me, slug: str, address: Text = "", told_of: Texts = []) -> Response:  # noqa: B006
+    """Has an address told what happens on the blog."""
+    blog = owned_blog(here, me, slug)
+    try:
+        secret = webhooks.add(here, me, slug, address, tuple(told_of))
+    except MobbetError as error:
+        return _page(here, me, blog, 422, problem=str(error), typed={"hook": address})
+    return _page(here, me, blog, secret=secret)
+
+
+@router.post(to_site.hook_change.route)
+def change_hook(
+    here: Here, me: Me, slug: str, number: int, what: str, sending: Annotated[int, Form()] = 0
+) -> Response:
+    """`remove`, or `again` for a message."""
+    blog = owned_blog(here, me, slug)
+    try:
+        if what == "remove":
+            webhooks.remove(here, me, slug, number)
+        elif what == "again":
+            webhooks.send_again(here, me, slug, number, sending)
+        else:
+            raise NotFound("There is nothing of that name to do here.")
+    except MobbetError as error:
+        return _page(here, me, blog, 404 if isinstance(error, NotFound) else 422, problem=str(error))
+    return see_other(to_site.in_and_out(slug, "told-no-more" if what == "remove" else "again"))
+
+
+def _hook(here: Workshop, blog: Blog, hook: Webhook) -> HookRow:
+    sent = hook_store.newest(here.db, hook.id, 20)
+    lines = [SendingLine(one.id, _sending(here, blog, one), one.state == "failed") for one in sent]
+    told = "; ".join(EVENTS[event] for event in hook.events if event in EVENTS)
+    return HookRow(
+        hook.id, hook.address, told, hook.ended, lines[0].words if lines else "Nothing was sent yet.", lines
+    )
+
+
+def _sending(here: Workshop, blog: Blog, one: Sending) -> str:
+    words = f"{EVENTS.get(one.event, one.event)}, {ago_in_words(one.made_at, blog.zone, here.clock())}: "
+    if one.state == "waiting":
+        return words + (f"{one.answer}; it is tried again" if one.tries else "it is sent in a moment")
+    return words + ("taken" if one.state == "sent" else f"not taken ({one.answer})")
+
+
 @router.get(to_site.transfer_file.route)
 def file_of(here: Here, me: Me, slug: str, number: int) -> Response:
     """The zip file of an export."""
@@ -146,6 +203,8 @@ def _page(here: Workshop, me: Person, blog: Blog, status: int = 200, **more: Any
             any(one.is_open for one in rows),
             [Choice(value, words) for value, words in books.choices(here, me, blog.slug)],
             [Choice(name, words) for name, words in books.formats().items()],
+            [_hook(here, blog, one) for one in hook_store.of_blog(here.db, blog.id)],
+            [Choice(event, words, True) for event, words in EVENTS.items()],
             **more,
         ),
         status,

@@ -89,6 +89,7 @@ class PostTests(ApiCase):
         self.assertEqual(self.page(out["address"]).status_code, 200)
         self.call("PATCH", path, "/posts/{number}", json={"html": "<p>New <b>words</b></p>"})
         self.assertIn("New <strong>words</strong>", self.page(out["address"]).text)
+        self.clock.forward(60)
         self.assertEqual(
             self.call("PATCH", path, "/posts/{number}", json={"state": "draft"}).json()["state"], "withdrawn"
         )

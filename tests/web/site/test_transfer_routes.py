@@ -60,3 +60,24 @@ class InAndOutTests(WebCase):
         self.assertIn("is no address of a site", answer.text)
         self.assertEqual(self.post(f"{SCREEN}/9/go-on").status_code, 404)
         self.assertEqual(self.post(f"{SCREEN}/9/dance").status_code, 404)
+
+    def test_another_program_is_told_of_what_happens(self) -> None:
+        shown = self.post(f"{SCREEN}/hooks", address="https://tools.example/hook", told_of=["post.out"]).text
+        self.assertIn("whsec_", shown)
+        self.assertNotIn("whsec_", self.get(SCREEN).text)
+        self.assertIn("https://tools.example/hook", self.get(SCREEN).text)
+        refused = self.post(f"{SCREEN}/hooks", address="tools")
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn('value="tools"', refused.text)
+        self.assertEqual(self.post(f"{SCREEN}/hooks/1/remove").status_code, 303)
+        self.assertEqual(self.post(f"{SCREEN}/hooks/1/remove").status_code, 404)
+
+    def test_posts_are_taken_out_as_a_book(self) -> None:
+        self.write("A lamp", date="2026-11-01")
+        answer = self.get("/desk/bench/out?which=all&format=epub")
+        self.assertEqual(
+            (answer.headers["content-type"], answer.headers["content-disposition"][:31]),
+            ("application/epub+zip", 'attachment; filename="the-bench'),
+        )
+        self.assertEqual(self.get("/posts/1/out/docx").status_code, 200)
+        self.assertEqual(self.get("/posts/1/out/exe").status_code, 422)
