@@ -292,7 +292,7 @@ class CodeTests(unittest.TestCase):
     def test_the_readme_is_short_and_what_it_links_is_there(self) -> None:
         readme = (ROOT / "README.md").read_text()
         self.assertLessEqual(len(readme.splitlines()), 150)
-        self.assertLessEqual(len((ROOT / "ARCHITECTURE.md").read_text().splitlines()), 285)
+        self.assertLessEqual(len((ROOT / "ARCHITECTURE.md").read_text().splitlines()), 300)
         for page in (ROOT / "README.md", *(ROOT / "docs").glob("*.md")):
             for link in re.findall(r"\]\(([^)#:\s]+)\)", page.read_text()):
                 with self.subTest(f"{page.name} {link}"):
