@@ -256,6 +256,9 @@ class CommandTests(CommandCase):
         self.assertEqual((found["rows"]["post"], found["known_people"]), (1, []))
         self.assertEqual(self.report(*words)["blog"], "bench")
         self.assertIn("has posts already", self.run_it(*words)[2])
+        again = self.report(*words, "--blog", "bench")
+        self.assertEqual((again["new"], again["posts"][0]["title"]), (1, "A lamp of brass"))
+        self.assertEqual(self.report(*words, "--blog", "bench")["there"], 1)
 
     def test_posts_are_found_and_the_timetable_told(self) -> None:
         self.init()

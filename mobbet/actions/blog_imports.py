@@ -71,6 +71,12 @@ def bring(
         return found.write(person), report
 
 
+def has_posts(workshop: Workshop, slug: str) -> bool:
+    """Whether a blog is there and has posts, which nothing replaces."""
+    found = blogs.by_slug_of_any(workshop.db, slug)
+    return found is not None and bool(exporting.post_numbers(workshop.db, found.id))
+
+
 class _Import:
     def __init__(self, workshop: Workshop, tree: Tree, slug: str, texts: IO[bytes]) -> None:
         self._workshop, self._db, self._tree = workshop, workshop.db, tree

@@ -7,18 +7,21 @@ from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import unquote
 
+from mobbet.actions import export_posts
 from mobbet.actions.crawling import crawl
+from mobbet.actions.export_sources import open_tree
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import BadInput, MobbetError
 from mobbet.core.importing.feeds import read_feed
 from mobbet.core.importing.front_matter import read_markdown_file
 from mobbet.core.importing.html_pages import read_page
 from mobbet.core.importing.item import Item, NotRead, Reply
+from mobbet.core.importing.opml import read_opml
 from mobbet.core.importing.tables import read_table
 from mobbet.core.web_addresses import join_address, split_address
 
 FEEDS, FOLDERS = ("atom", "rss", "jsonfeed"), ("markdown", "html")
-KINDS = (*FEEDS, *FOLDERS, "csv")
+KINDS = (*FEEDS, *FOLDERS, "csv", "opml")
 ENDINGS = {"markdown": (".md", ".markdown", ".mdown"), "html": (".html", ".htm", ".xhtml")}
 LARGEST, LARGEST_PAGE, LARGEST_PICTURE = 100_000_000, 5_000_000, 50_000_000
 MOST_FEED_PAGES, MOST_FILES = 1000, 200_000
@@ -51,6 +54,13 @@ def open_source(workshop: Workshop, kind: str, name: str, meant: Mapping[str, st
         raise BadInput(
             f"“{name[:80]}” is an address; name a folder or a file of this machine for {kind}.", "source"
         )
+    if kind == "opml":
+        return Source(
+            iter(
+                [workshop.services.heavy(read_opml, _bytes(path), path.name, seconds=30.0, what="The list")]
+            ),
+            web.bring,
+        )
     if kind == "csv":
         text = _bytes(path).decode("utf-8", errors="replace")
         return Source(
@@ -73,6 +83,12 @@ def _feed(workshop: Workshop, name: str) -> Iterator[Item | NotRead | Reply]:
         )
         yield from feed.items
         address = feed.older if is_web and feed.older.startswith(("http://", "https://")) else ""
+
+
+def open_export(name: str) -> Source:
+    """The posts of an export, by the path of its folder or zip file, for a blog that has posts of its own. Raises BadInput."""
+    tree = open_tree(Path(name))
+    return Source(export_posts.items(tree), lambda item, src: export_posts.bring(tree, src))
 
 
 def count_of(kind: str, name: str) -> int:

@@ -97,8 +97,8 @@ def ask_import(
             f"“{address[:80]}” is no address of a site; write it whole, like https://old.example/feed.xml.",
             "address",
         )
-    if address and kind in ("markdown", "csv"):
-        raise BadInput("Markdown files and tables are brought as a file; choose one.", "file")
+    if address and kind in ("markdown", "csv", "opml"):
+        raise BadInput("Markdown files, tables and lists are brought as a file; choose one.", "file")
     settings = {"kind": kind, "address": address, "name": name, "subjects": subjects, "names": {}}
     with changing(workshop, person):
         _one_at_a_time(workshop, blog, IMPORT)

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 EPILOG = """`--json` prints `{"run", "new", "there", "refused", "comments", "posts": [{"key", "what", "title", "id", "date", "addresses", "notes"}]}`; with
 `--list` `{"runs": [{"id", "source", "begun", "undone", "posts"}]}`, with `--undo` `{"run", "set_aside", "stayed"}`. A post that came before is not
 brought again; a run that broke off is run again and goes on. With `--from folder`, an export becomes a new blog at the address that `--blog` names, or
-at its own: `{"blog", "name", "rows", "new_people", "known_people", "notes"}`."""
+at its own; into a blog that has posts, its posts come like those of an older site: `{"blog", "name", "rows", "new_people", "known_people", "notes"}`."""
 SHOWN_EVERY = 1.0
 
 
@@ -40,7 +40,7 @@ def add_arguments(command: ArgumentParser) -> None:
         "--from",
         dest="kind",
         metavar="KIND",
-        help="folder (an export, also as a zip file), atom, rss, jsonfeed, markdown, html or csv",
+        help="folder (an export, also as a zip file), atom, rss, jsonfeed, markdown, html, csv or opml",
     )
     command.add_argument(
         "--subjects",
@@ -69,11 +69,15 @@ def run(options: Namespace) -> int:
 
 def _import(options: Namespace, workshop: Workshop, person: Person, blog: Blog) -> int:
     from mobbet.actions import importing
-    from mobbet.actions.import_sources import open_source
+    from mobbet.actions.import_sources import open_export, open_source
 
     if not options.kind or not options.source:
         raise BadInput("Say what to import, such as: --from rss https://old.example/feed.xml", "source")
-    source = open_source(workshop, options.kind, options.source)
+    source = (
+        open_export(options.source)
+        if options.kind == "folder"
+        else open_source(workshop, options.kind, options.source)
+    )
     outcomes = importing.run(
         workshop, person, blog, source, options.source, options.subjects, options.dry_run
     )
@@ -109,6 +113,8 @@ def _folder(options: Namespace) -> int:
     if not options.source:
         raise BadInput("Say which export to import, such as: --from folder /srv/my-blog", "source")
     workshop = wiring.open_folder(options.data)
+    if options.blog and blog_imports.has_posts(workshop, options.blog):
+        return _import(options, *at_work(options))
     tree, slug = open_tree(Path(options.source)), options.blog or ""
     with closing(workshop.services.heavy):
         if options.dry_run:

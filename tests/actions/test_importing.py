@@ -292,3 +292,55 @@ class FieldTests(ImportCase):
         (one,) = importing.run(self.shop, self.me, self.blog, source, "x")
         self.assertEqual(one.published[:10], "2019-03-01")
         self.assertEqual(filing.tag_names(self.shop.db, self.blog.id), ["flex"])
+
+
+class ExportedTests(ImportCase):
+    def test_the_posts_of_an_export_come_into_a_blog_with_posts_of_its_own(self) -> None:
+        from mobbet.actions import blogs, exporting, library
+        from mobbet.actions.export_sinks import FolderSink
+        from mobbet.actions.import_sources import open_export
+
+        library.add_stream(self.shop, self.me, self.blog, "lamp.png", io.BytesIO(picture()))
+        self.write(
+            "A lamp",
+            "![A lamp](media:1)\n\nSee [the other](post:2).",
+            date="2019-03-01",
+            categories="[Lamps]",
+            tags="[flex]",
+        )
+        self.write("A draft", "Words.")
+        exporting.export(self.shop, None, self.blog, FolderSink(self.there / "out"), frozenset())
+        other = blogs.make_blog(
+            self.shop, self.me, name="Other", address="other", zone="UTC", home="https://other.example/"
+        )
+        found = list(importing.run(self.shop, self.me, other, open_export(str(self.there / "out")), "out"))
+        self.assertEqual(
+            [(one.title, one.what, one.published[:10]) for one in found],
+            [("A lamp", NEW, "2019-03-01"), ("A draft", NEW, "")],
+        )
+        body = post_store.working_body(self.shop.db, found[0].post)
+        self.assertIn("media:2", body)
+        self.assertIn("See the other.", body.replace('"},{"text":"', ""))
+        self.assertEqual([one.name for one in filing.categories(self.shop.db, other.id)], ["Lamps"])
+        again = list(importing.run(self.shop, self.me, other, open_export(str(self.there / "out")), "out"))
+        self.assertEqual([one.what for one in again], [THERE, THERE])
+
+
+class ListTests(ImportCase):
+    OPML = """<opml version="2.0"><head><title>We read</title></head><body><outline text="Repairs"><outline text="Fuse &amp; notes" htmlUrl="https://fuse.example/" xmlUrl="https://fuse.example/feed"/>
+    <outline text="bad" htmlUrl="javascript:alert(1)"/></outline><outline text="Only a feed" xmlUrl="https://b.example/feed" description="daily"/></body></opml>"""
+
+    def test_a_list_of_blogs_becomes_a_draft_with_links(self) -> None:
+        (self.there / "a.opml").write_text(self.OPML)
+        (one,) = self.run_import("opml", self.there / "a.opml")
+        body = post_store.working_body(self.shop.db, one.post)
+        for words in ("https://fuse.example/", "Fuse & notes", "https://b.example/feed", "Repairs", "daily"):
+            self.assertIn(words, body)
+        self.assertNotIn("javascript", body)
+        self.assertEqual((one.title, one.published), ("We read", ""))
+
+    def test_what_is_no_list_is_refused(self) -> None:
+        for text in ("<opml/>", "<rss/>", "x", "<opml><body/></opml>"):
+            with self.subTest(text=text), self.assertRaises(BadInput):
+                (self.there / "b.opml").write_text(text)
+                self.run_import("opml", self.there / "b.opml")

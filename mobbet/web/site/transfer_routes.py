@@ -47,6 +47,7 @@ KINDS = {
     "html": "pages of a site",
     "markdown": "Markdown files",
     "csv": "a table of posts (CSV)",
+    "opml": "a list of blogs (OPML), as a draft with links",
 }
 """What comes in, in words; a feed of either kind is read by what it is."""
 MEANINGS = {
