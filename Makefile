@@ -50,6 +50,7 @@ bench: $(VENV)/installed-tests
 	$(BIN)/python -m bench.kills
 	$(BIN)/python -m bench.letter_kills
 	$(BIN)/python -m bench.offline 20
+	$(BIN)/python -m bench.in_and_out
 
 # Known faults of packages, axe on every screen and public page, the Nu Html Checker on the built site, and Lighthouse.
 audit: $(VENV)/installed-tests
