@@ -26,7 +26,7 @@ DESK = "/desk/mending-bench"
 SCREENS = (
     DESK, f"{DESK}?q=zip", f"{DESK}?q=zzzz", f"{DESK}/bring-in", f"{DESK}/kept/", f"{DESK}/proof", f"{DESK}/rhythm", f"{DESK}/timetable", f"{DESK}/timetable?posts=every",
     f"{DESK}/library", f"{DESK}/library/describe", "LIBRARY_ITEM", f"{DESK}/filing", f"{DESK}/filing/tags", f"{DESK}/filing/addresses", f"{DESK}/filing/worklist/uncategorised",
-    f"{DESK}/readers", f"{DESK}/comments", f"{DESK}/letters", f"{DESK}/answers", f"{DESK}/read", f"{DESK}/accounts", f"{DESK}/profiles", f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/menu", f"{DESK}/site/menu?at=menu.3", f"{DESK}/site/menu?at=front.2", f"{DESK}/site/promos?post=Which%20glue,%20honestly", f"{DESK}/kept/1", "/blogs/new", f"{DESK}/site/words", f"{DESK}/site/editions", f"{DESK}/site/targets", f"{DESK}/site/backups", f"{DESK}/moment", "/account", "/account/signing-in", f"{DESK}/site/people", f"{DESK}/site/record",
+    f"{DESK}/readers", f"{DESK}/comments", f"{DESK}/letters", f"{DESK}/answers", f"{DESK}/read", f"{DESK}/accounts", f"{DESK}/profiles", f"{DESK}/site", f"{DESK}/site/look", f"{DESK}/site/menu", f"{DESK}/site/menu?at=menu.3", f"{DESK}/site/menu?at=front.2", f"{DESK}/site/promos?post=Which%20glue,%20honestly", f"{DESK}/kept/1", "/blogs/new", f"{DESK}/site/words", f"{DESK}/site/editions", f"{DESK}/site/targets", f"{DESK}/site/backups", f"{DESK}/site/in-and-out", "/account/programs", f"{DESK}/moment", "/account", "/account/signing-in", f"{DESK}/site/people", f"{DESK}/site/record",
     "/device", "/device?begin=yes", "WRITE", "WRITE/preview", "WRITE/revisions", "WRITE/notes/print", "WRITE/read", "WRITE/preview/letter",
 )  # fmt: skip
 OPENERS = "summary, button[aria-haspopup], button[aria-expanded=false], [id^=set-], [data-opens]"

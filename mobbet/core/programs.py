@@ -37,6 +37,8 @@ SCOPES = {
 CODE_SECONDS, UNUSED_SECONDS = 300, 90 * 86400
 """How long a code is good, and after how long without use a token ends."""
 LONGEST, LONGEST_STATE = 1000, 2000
+_HOST = re.compile(r"[a-z0-9.-]{1,253}|[0-9a-f:.]{2,45}")
+_OWN_SCHEME = re.compile(r"[a-z][a-z0-9+-]*(?:\.[a-z0-9+-]+)+")
 _CHALLENGE = re.compile(r"[A-Za-z0-9._~-]{43,128}")
 
 
@@ -128,7 +130,18 @@ def is_redirect(address: str) -> bool:
         or any(letter.isspace() or not letter.isprintable() for letter in address)
     ):
         return False
-    return bool(parts.hostname) if scheme in ("http", "https") else "." in scheme
+    if scheme in ("http", "https"):
+        return bool(parts.hostname and _HOST.fullmatch(parts.hostname))
+    return _OWN_SCHEME.fullmatch(scheme) is not None
+
+
+def policy_source(redirect: str) -> str:
+    """What a content security policy calls the place of an answer, so that a form may lead there."""
+    parts = split_address(redirect)
+    if parts.scheme not in ("http", "https"):
+        return f"{parts.scheme}:"
+    host = f"[{parts.hostname}]" if ":" in (parts.hostname or "") else parts.hostname
+    return f"{parts.scheme}://{host}{f':{parts.port}' if parts.port else ''}"
 
 
 def is_of_client(asked: Asked, listed: Iterable[str] = ()) -> bool:

@@ -29,6 +29,9 @@ class ScreenTests(BrowserCase):
                 f"{BENCH}/site/editions?number=2",
                 f"{BENCH}/site/targets",
                 f"{BENCH}/site/backups",
+                f"{BENCH}/site/in-and-out",
+                "/account/programs",
+                "/allow?response_type=code&client_id=https%3A%2F%2Fpencil.example%2F&redirect_uri=https%3A%2F%2Fpencil.example%2Fback&code_challenge=E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM&code_challenge_method=S256&scope=create+media",
                 f"{BENCH}/moment",
                 "/posts/33/footprint",
             )

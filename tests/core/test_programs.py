@@ -47,6 +47,26 @@ class AskedTests(unittest.TestCase):
             with self.subTest(more=more):
                 self.assertEqual(programs.is_of_client(programs.read_asked({**GOOD, **more}), listed), is_own)
 
+    def test_a_policy_names_the_place_of_an_answer_and_nothing_else(self) -> None:
+        for redirect, source in (
+            ("https://a.example/b?c=d", "https://a.example"),
+            ("http://127.0.0.1:80/x", "http://127.0.0.1:80"),
+            ("http://[::1]:9/x", "http://[::1]:9"),
+            ("com.pencil.app:/back", "com.pencil.app:"),
+        ):
+            with self.subTest(redirect=redirect):
+                self.assertTrue(programs.is_redirect(redirect))
+                self.assertEqual(programs.policy_source(redirect), source)
+        for redirect in (
+            "https://a.example;script-src/x",
+            "https://a.example,b/x",
+            "https://*.example/",
+            "a.b;c:/x",
+            "https://a.example'/",
+        ):
+            with self.subTest(redirect=redirect):
+                self.assertFalse(programs.is_redirect(redirect))
+
     def test_a_verifier_proves_its_challenge(self) -> None:
         self.assertTrue(
             programs.proves("dBjftJeZ4CVP-mB92K27uhbUJU1p1r_wW1gFWFOEjXk", GOOD["code_challenge"])

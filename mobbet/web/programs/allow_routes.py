@@ -12,7 +12,7 @@ from mobbet.actions import programs
 from mobbet.actions.programs import in_words
 from mobbet.actions.workshop import Workshop
 from mobbet.core.errors import MobbetError
-from mobbet.core.programs import DRAFT, SCOPES, Asked, AskedWrongly, read_asked
+from mobbet.core.programs import DRAFT, SCOPES, Asked, AskedWrongly, policy_source, read_asked
 from mobbet.core.screen_dates import ago_in_words
 from mobbet.core.web_addresses import split_address
 from mobbet.store import blogs
@@ -24,6 +24,7 @@ from mobbet.web.shell.contexts import Choice
 from mobbet.web.shell.fields import Text, Texts
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
+from mobbet.web.shell.security import APP_POLICY
 from mobbet.web.shell.session import Here, Me
 
 router = APIRouter()
@@ -48,7 +49,16 @@ def ask(request: Request, here: Here, me: Me, blog: str = "") -> Response:
         programs.check(here, asked)
     except AskedWrongly as error:
         return page(AllowPage(bar_for(here, me, None, "account"), "", "", "", [], [], {}, str(error)), 400)
-    return page(_asking(here, me, asked, query, blog))
+    return _asked(asked, _asking(here, me, asked, query, blog))
+
+
+def _asked(asked: Asked, context: AllowPage, status: int = 200) -> Response:
+    """The screen, whose form may lead to the program."""
+    answer = page(context, status)
+    answer.headers["content-security-policy"] = APP_POLICY.replace(
+        "form-action 'self'", f"form-action 'self' {policy_source(asked.redirect)}"
+    )
+    return answer
 
 
 def _asking(
@@ -81,7 +91,7 @@ async def answer(request: Request, here: Here, me: Me) -> Response:
     try:
         code = programs.allow(here, me, slug, asked, scopes)
     except MobbetError as error:
-        return page(_asking(here, me, asked, query, slug, str(error)), 422)
+        return _asked(asked, _asking(here, me, asked, query, slug, str(error)), 422)
     blog = next(one for one in blogs.of_person(here.db, me.id) if one.slug == slug)
     return _back(asked, {"code": code, "iss": blog.home, "me": blog.home})
 

@@ -48,7 +48,7 @@ class MarkupTests(WebCase):
         desk = "/desk/bench"
         for path in (
             desk, f"{desk}/write", f"{desk}/timetable", f"{desk}/rhythm", f"{desk}/library", f"{desk}/filing", f"{desk}/filing/tags", f"{desk}/filing/addresses",
-            f"{desk}/readers", f"{desk}/comments", f"{desk}/site", f"{desk}/site/look", "/blogs/new", f"{desk}/site/editions", f"{desk}/site/targets", f"{desk}/site/backups", f"{desk}/site/menu", f"{desk}/site/menu?at=menu.1", f"{desk}/proof", f"{desk}/moment",
+            f"{desk}/readers", f"{desk}/comments", f"{desk}/site", f"{desk}/site/look", "/blogs/new", f"{desk}/site/editions", f"{desk}/site/targets", f"{desk}/site/backups", f"{desk}/site/in-and-out", "/account/programs", "/allow?response_type=code&client_id=https%3A%2F%2Fpencil.example%2F&redirect_uri=https%3A%2F%2Fpencil.example%2Fback&code_challenge=E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM&code_challenge_method=S256&scope=create+media", f"{desk}/site/menu", f"{desk}/site/menu?at=menu.1", f"{desk}/proof", f"{desk}/moment",
             f"/posts/{post.id}", f"/posts/{post.id}/preview", f"/posts/{post.id}/revisions", "/account",
         ):  # fmt: skip
             with self.subTest(path):
