@@ -3,17 +3,33 @@
 from __future__ import annotations
 
 import io
+import threading
 import zipfile
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from typing import ClassVar
+from urllib.parse import urlencode
 
 from playwright.sync_api import expect
 
 from tests.browser.browsing import BrowserCase
 
 BENCH = "/desk/mending-bench"
-ALLOW = (
-    "/allow?response_type=code&client_id=http%3A%2F%2F127.0.0.1%3A8099%2F&redirect_uri=http%3A%2F%2F127.0.0.1%3A8099%2Fback&state=kept&scope=create+media"
-    "&code_challenge=E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM&code_challenge_method=S256"
-)
+
+
+class Program(BaseHTTPRequestHandler):
+    """The place of a program to which answers go."""
+
+    asked: ClassVar[list[str]] = []
+
+    def do_GET(self) -> None:
+        self.asked.append(self.path)
+        self.send_response(200)
+        self.send_header("content-type", "text/html")
+        self.end_headers()
+        self.wfile.write(b"<!doctype html><link rel=icon href=data:,><title>The program</title>")
+
+    def log_message(self, *words: object) -> None:
+        pass
 
 
 class InAndOutTests(BrowserCase):
@@ -73,20 +89,25 @@ class InAndOutTests(BrowserCase):
 
     def test_by_keyboard_alone_a_person_allows_a_program(self) -> None:
         page = self.page
-        answered: list[str] = []
-        page.route(
-            "http://127.0.0.1:8099/**",
-            lambda route: (answered.append(route.request.url), route.fulfill(body="back")),
-        )
-        self.open(ALLOW)
+        there = ThreadingHTTPServer(("127.0.0.1", 0), Program)
+        self.addCleanup(there.server_close)
+        self.addCleanup(there.shutdown)
+        threading.Thread(target=there.serve_forever, daemon=True).start()
+        client = f"http://127.0.0.1:{there.server_port}/"
+        query = {
+            "response_type": "code", "client_id": client, "redirect_uri": f"{client}back", "state": "kept", "scope": "create media",
+            "code_challenge": "E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM", "code_challenge_method": "S256",
+        }  # fmt: skip
+        self.open(f"/allow?{urlencode(query)}")
         button = page.get_by_role("button", name="Allow it", exact=True)
         for _ in range(40):
             if button.evaluate("node => node === document.activeElement"):
                 break
             page.keyboard.press("Tab")
         page.keyboard.press("Enter")
-        page.wait_for_url("http://127.0.0.1:8099/**")
-        self.assertIn("state=kept", answered[0])
-        self.assertIn("code=", answered[0])
+        page.wait_for_url(f"{client}back**")
+        answer = next(path for path in Program.asked if path.startswith("/back"))
+        self.assertIn("state=kept", answer)
+        self.assertIn("code=", answer)
         self.open("/account/programs")
         expect(page.get_by_role("heading", name="No program yet")).to_be_visible()
