@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import io
-import json
-import re
 import zipfile
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
-
-from PIL import Image
+from dataclasses import dataclass
 
 from mobbet.actions.access import blog_for, readable_post
+from mobbet.actions.book_material import picture_of, whole_address, with_addresses
 from mobbet.actions.fill_in_values import fill_ins
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
@@ -21,7 +18,6 @@ from mobbet.core.books.book import Book, Chapter, Picture, printable
 from mobbet.core.books.html_book import html_book
 from mobbet.core.books.pages import blocks_html
 from mobbet.core.document import outline, schema
-from mobbet.core.document.links import media_number, post_number
 from mobbet.core.document.write import to_markdown
 from mobbet.core.errors import BadInput
 from mobbet.core.filing import below, path_in_words
@@ -30,14 +26,13 @@ from mobbet.core.permalinks import short_path
 from mobbet.core.timing import day_in_words, iso
 from mobbet.core.values import existing
 from mobbet.services import printing
-from mobbet.store import filing, kept, media, people, placements, posts, series
+from mobbet.store import filing, kept, people, placements, posts, series
 from mobbet.store.blogs import Blog
 from mobbet.store.people import Person
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 
-MOST_POSTS, WIDEST, LARGEST_PICTURE, MOST_BYTES = 2000, 1600, 60_000_000, 1_000_000_000
-_SHOWN = ("jpeg", "png", "gif", "webp", "avif")
+MOST_POSTS, MOST_BYTES = 2000, 1_000_000_000
 
 
 @dataclass(frozen=True)
@@ -245,7 +240,7 @@ def _book(
         chapter = _chapter(workshop, blog, post, placed)
         for number in outline.items(chapter.document) if has_pictures else ():
             src = f"media:{number}"
-            found = pictures.get(src) or _picture(workshop, blog, number)
+            found = pictures.get(src) or picture_of(workshop, blog, number)
             if found and src not in pictures:
                 size += len(found.data)
                 if size > MOST_BYTES:
@@ -253,29 +248,11 @@ def _book(
                         "The pictures of these posts are too large for one file; choose fewer posts.", "which"
                     )
                 pictures[src] = found
-        chapters.append(chapter if has_pictures else _with_addresses(workshop, blog, chapter))
+        chapters.append(chapter if has_pictures else with_addresses(workshop, blog, chapter))
     authors = list(dict.fromkeys(one.author for one in chapters))
     changed = max(one.changed for one in chapters)
     address = blog.home if len(chapters) > 1 else blog.home.rstrip("/") + short_path(chosen[0][0].id)
     return Book(address, title, ", ".join(authors[:5]), blog.language, changed, tuple(chapters), pictures)
-
-
-def _with_addresses(workshop: Workshop, blog: Blog, chapter: Chapter) -> Chapter:
-    """A chapter whose pictures are where readers get them."""
-
-    def address(found: re.Match[str]) -> str:
-        files = [
-            file
-            for file in media.files(workshop.db, int(found[1]))
-            if file.use == "whole" and file.width <= WIDEST
-        ]
-        return json.dumps(
-            blog.home.rstrip("/") + max(files, key=lambda file: file.width).path if files else ""
-        )
-
-    return replace(
-        chapter, document=json.loads(re.sub(r'"media:(\d{1,12})"', address, json.dumps(chapter.document)))
-    )
 
 
 def _chapter(workshop: Workshop, blog: Blog, post: Post, placed: Placement | None) -> Chapter:
@@ -286,7 +263,7 @@ def _chapter(workshop: Workshop, blog: Blog, post: Post, placed: Placement | Non
         schema.load(revision.body),
         lambda number: kept.document(db, blog.id, number),
         values,
-        lambda where: _address(workshop, blog, where),
+        lambda where: whole_address(workshop, blog, where),
     )
     author = people.by_id(db, placed.author_id if placed else post.author_id)
     address = blog.home.rstrip("/") + (placed.path if placed else "")
@@ -294,42 +271,3 @@ def _chapter(workshop: Workshop, blog: Blog, post: Post, placed: Placement | Non
         post.id, revision.title, revision.subtitle, author.name if author else "", day_in_words(placed.goes_out, blog.zone) if placed else "", address, document,
         iso(placed.goes_out) if placed else "", iso(max(revision.saved_at, placed.placed_at if placed else 0)),
     )  # fmt: skip
-
-
-def _address(workshop: Workshop, blog: Blog, where: str) -> str:
-    """The whole address of a link, or of a file that readers get; '' for what leads nowhere."""
-    post, item = post_number(where), media_number(where)
-    if post is not None:
-        path = placements.path_shown(workshop.db, post, workshop.clock())
-        return blog.home.rstrip("/") + path if path else ""
-    if item is not None:
-        files = [file for file in media.files(workshop.db, item) if file.use in ("sound", "video", "file")]
-        return blog.home.rstrip("/") + files[0].path if files else ""
-    if where.startswith("/"):
-        return blog.home.rstrip("/") + where
-    return where if re.match(r"(?:https?|mailto|tel):", where) else ""
-
-
-def _picture(workshop: Workshop, blog: Blog, number: int) -> Picture | None:
-    """The largest copy of a picture that fits a page, as JPEG, or as PNG where it is clear in places; None where there is none yet."""
-    if media.on_blog(workshop.db, blog.id, number) is None:
-        return None
-    files = [
-        file
-        for file in media.files(workshop.db, number)
-        if file.use == "whole" and file.type.removeprefix("image/") in _SHOWN
-    ]
-    fitting = [file for file in files if file.width <= WIDEST] or files
-    if not fitting:
-        return None
-    best = max(fitting, key=lambda file: (file.width, file.type in ("image/jpeg", "image/png")))
-    data = workshop.media.read(best.hash)
-    if data is None or len(data) > LARGEST_PICTURE:
-        return None
-    if best.type in ("image/jpeg", "image/png", "image/gif"):
-        return Picture(data, best.type, best.width, best.height)
-    out = io.BytesIO()
-    with Image.open(io.BytesIO(data)) as image:
-        is_clear = "A" in image.getbands()
-        image.convert("RGBA" if is_clear else "RGB").save(out, "PNG" if is_clear else "JPEG", quality=88)
-    return Picture(out.getvalue(), "image/png" if is_clear else "image/jpeg", best.width, best.height)

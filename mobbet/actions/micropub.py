@@ -5,30 +5,26 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from mobbet.actions import announcing, docket_lines, library, posts, tags
-from mobbet.actions.imports import FILE_SECONDS, read_with_pictures
+from mobbet.actions import announcing, docket_lines, posts, tags
 from mobbet.actions.program_posts import (
-    ProgramPictures,
     address_of,
     bring_back,
     html_of,
     is_placed,
-    media_at,
     place,
     post_at,
     remove,
+    spelled_visibility,
     withdraw,
 )
+from mobbet.actions.program_texts import ABOUT, text_of_properties, title_of
 from mobbet.actions.programs import Grant
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core import micropub
-from mobbet.core.audience import EVERYONE, GROUP, ONLY_ME
+from mobbet.core.audience import EVERYONE, ONLY_ME
 from mobbet.core.document import schema
-from mobbet.core.document.from_plain import from_plain
-from mobbet.core.document.links import clean_address, media_src
-from mobbet.core.document.text import plain
-from mobbet.core.errors import BadInput, MobbetError
+from mobbet.core.errors import BadInput
 from mobbet.core.filing import path_in_words
 from mobbet.core.micropub import (
     CREATE,
@@ -44,9 +40,8 @@ from mobbet.core.micropub import (
 )
 from mobbet.core.names import one_line
 from mobbet.core.timing import iso, read_instant, wall
-from mobbet.core.web_addresses import split_address
 from mobbet.store import announcing as accounts
-from mobbet.store import filing, placements, readers
+from mobbet.store import filing, placements
 from mobbet.store import posts as post_store
 from mobbet.store.posts import Post
 
@@ -57,15 +52,8 @@ SCOPES = {
     UNDELETE: ("undelete", "delete"),
 }
 """{what is done: the scopes of which a token needs one}."""
-ABOUT = {
-    "in-reply-to": "In reply to",
-    "bookmark-of": "Bookmark:",
-    "like-of": "Liked:",
-    "repost-of": "Repost of",
-}
 VISIBILITIES = {"public": EVERYONE, "private": ONLY_ME}
 ACCOUNTS = "accounts"
-LONGEST_TITLE, MOST_PICTURES, LARGEST_PICTURE = 80, 50, 50_000_000
 
 
 @dataclass(frozen=True)
@@ -107,8 +95,8 @@ def need(grant: Grant, *scopes: str) -> None:
 def create(workshop: Workshop, grant: Grant, properties: Properties) -> Done:
     """A new post, which goes out unless it is a draft. The caller asked for the scope."""
     person, blog = grant.person, grant.blog
-    document = _document(workshop, grant, properties)
-    title = _title(properties, document)
+    document = text_of_properties(workshop, grant, properties)
+    title = title_of(properties, document)
     is_draft = text_of(properties, "post-status") == "draft" or not grant.has("create")
     with changing(workshop, person):
         post = posts.begin_post(workshop, person, blog.slug)
@@ -137,12 +125,14 @@ def _update(workshop: Workshop, grant: Grant, post: Post, changes: micropub.Chan
     properties = micropub.changed(before, changes)
     was_placed = is_placed(workshop, post)
     text = {"name", "content", "photo", "video", "audio"} & touched
-    document = _document(workshop, grant, _added_files(before, properties, touched)) if text else None
+    document = (
+        text_of_properties(workshop, grant, _added_files(before, properties, touched)) if text else None
+    )
     with changing(workshop, grant.person):
         if document is not None:
             now = post_store.again(workshop.db, post)
             working = post_store.working(workshop.db, post.id)
-            title = _title(properties, document) if "name" in touched else working.title
+            title = title_of(properties, document) if "name" in touched else working.title
             posts.save_text(
                 workshop,
                 grant.person,
@@ -175,103 +165,6 @@ def _added_files(before: Properties, properties: Properties, touched: set[str]) 
     for name in {"photo", "video", "audio"} & touched:
         found[name] = [value for value in properties.get(name, []) if value not in before.get(name, [])]
     return found
-
-
-# the text
-
-
-def _title(properties: Properties, document: dict[str, Any]) -> str:
-    """The name, or the first words of the text."""
-    name = one_line(text_of(properties, "name") or "")
-    if name:
-        return name
-    words = " ".join(plain({"type": "doc", "content": document["content"]}).split())
-    return words if len(words) <= LONGEST_TITLE else words[:LONGEST_TITLE].rpartition(" ")[0] + " …"
-
-
-def _document(workshop: Workshop, grant: Grant, properties: Properties) -> dict[str, Any]:
-    """The text of properties: what it is about, its files, its content."""
-    content = _content(workshop, grant, (properties.get("content") or [""])[0])
-    blocks = [
-        _about(words, one_line(address))
-        for name, words in ABOUT.items()
-        for address in texts_of(properties, name) or []
-    ]
-    told = texts_of(properties, "mp-photo-alt") or []
-    for at, value in enumerate(properties.get("photo", [])[:MOST_PICTURES]):
-        blocks.append(_picture(workshop, grant, value, told[at] if at < len(told) else ""))
-    for name, kind in (("video", "video"), ("audio", "sound")):
-        blocks += [
-            _recording(workshop, grant, kind, value) for value in properties.get(name, [])[:MOST_PICTURES]
-        ]
-    if blocks and content["content"] == [{"type": "paragraph", "attrs": {"align": "start"}}]:
-        content = {"type": "doc", "content": []}
-    return schema.check({"type": "doc", "content": [*blocks, *content["content"]]})
-
-
-def _content(workshop: Workshop, grant: Grant, value: Any) -> dict[str, Any]:
-    if isinstance(value, dict) and isinstance(value.get("html"), str):
-        pictures = ProgramPictures(workshop, grant)
-        return dict(
-            read_with_pictures(
-                workshop,
-                "html",
-                value["html"].encode("utf-8", "replace"),
-                pictures,
-                FILE_SECONDS,
-                "The content",
-            ).document
-        )
-    text = value.get("value", "") if isinstance(value, dict) else value
-    if not isinstance(text, str) or len(text) > 2_000_000:
-        raise invalid("“content” has a value that is neither text nor an object with “html”.")
-    document: dict[str, Any] = workshop.services.heavy(
-        from_plain, text, seconds=FILE_SECONDS, what="The content"
-    )
-    return document
-
-
-def _about(words: str, address: str) -> dict[str, Any]:
-    """A paragraph that leads to what a post is about."""
-    if clean_address(address) != address or not address.startswith(("http://", "https://")):
-        raise invalid(f"“{address[:80]}” is no address that a post can be about.")
-    parts = split_address(address)
-    shown = f"{parts.hostname}{parts.path.rstrip('/')}"[:120]
-    link = {"type": "link", "attrs": {"href": address}}
-    return {
-        "type": "paragraph",
-        "content": [{"type": "text", "text": f"{words} "}, {"type": "text", "text": shown, "marks": [link]}],
-    }
-
-
-def _picture(workshop: Workshop, grant: Grant, value: Any, alt: str) -> dict[str, Any]:
-    """A picture with what it shows, from its own value or from beside it."""
-    if isinstance(value, dict):
-        value, alt = value.get("value", ""), str(value.get("alt", ""))
-    return {"type": "picture", "attrs": {"src": _item(workshop, grant, value), "alt": one_line(alt)[:2000]}}
-
-
-def _recording(workshop: Workshop, grant: Grant, kind: str, value: Any) -> dict[str, Any]:
-    src = _item(workshop, grant, value.get("value", "") if isinstance(value, dict) else value)
-    return {"type": kind, "attrs": {"src": src}} if src.startswith("media:") else _about("Recording:", src)
-
-
-def _item(workshop: Workshop, grant: Grant, value: Any) -> str:
-    """The address in a text of a file: of the library, or of elsewhere, from where a picture is brought."""
-    if isinstance(value, int):
-        return media_src(value)
-    address = str(value)
-    known = media_at(workshop, grant.blog, address)
-    if known is not None:
-        return media_src(known)
-    if clean_address(address) != address or not address.startswith(("http://", "https://")):
-        raise invalid(f"“{address[:80]}” is no address of a file.")
-    try:
-        body = workshop.services.fetch(address, LARGEST_PICTURE).body
-        name = split_address(address).path.rpartition("/")[2] or "picture"
-        return media_src(library.add_picture(workshop, grant.person, grant.blog, name, body).id)
-    except MobbetError:
-        return address
 
 
 # the docket
@@ -355,11 +248,8 @@ def properties_of(workshop: Workshop, grant: Grant, post: Post) -> Properties:
 
 
 def _visibility(workshop: Workshop, post: Post) -> str:
-    words = {value: word for word, value in VISIBILITIES.items()}
-    if post.visibility.startswith(GROUP):
-        group = readers.group(workshop.db, int(post.visibility.removeprefix(GROUP)))
-        return f"{GROUP}{group.name}" if group else "private"
-    return words.get(post.visibility, post.visibility)
+    spelled = spelled_visibility(workshop, post)
+    return next((word for word, value in VISIBILITIES.items() if value == spelled), spelled)
 
 
 def source(workshop: Workshop, grant: Grant, url: str, wanted: list[str]) -> dict[str, Any]:

@@ -8,18 +8,24 @@ from mobbet.actions import docket_lines, posts, tags
 from mobbet.actions.imports import FILE_SECONDS, read_with_pictures
 from mobbet.actions.micropub import need
 from mobbet.actions.post_states import state_of
-from mobbet.actions.program_posts import ProgramPictures, address_of, is_placed, place, withdraw
+from mobbet.actions.program_posts import (
+    ProgramPictures,
+    address_of,
+    is_placed,
+    place,
+    spelled_visibility,
+    withdraw,
+)
 from mobbet.actions.programs import Grant
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
-from mobbet.core.audience import GROUP
 from mobbet.core.document import schema
 from mobbet.core.document.reading import read_markdown
 from mobbet.core.document.write import to_markdown
 from mobbet.core.errors import BadInput
 from mobbet.core.filing import path_in_words
 from mobbet.core.timing import iso, read_instant, wall
-from mobbet.store import filing, people, placements, readers
+from mobbet.store import filing, people, placements
 from mobbet.store import posts as post_store
 from mobbet.store.posts import Post
 
@@ -133,13 +139,9 @@ def whole(workshop: Workshop, grant: Grant, post: Post, waits: str = "") -> dict
     """A post with its text."""
     working, subjects = post_store.working(workshop.db, post.id), filing.subjects(workshop.db, grant.blog.id)
     author = people.by_id(workshop.db, post.author_id)
-    visibility = post.visibility
-    if visibility.startswith(GROUP):
-        group = readers.group(workshop.db, int(visibility.removeprefix(GROUP)))
-        visibility = f"{GROUP}{group.name}" if group else "only-me"
     return {
         **line(workshop, grant, post), "title": working.title, "subtitle": working.subtitle, "revision": post.revision, "author": author.name if author else "",
-        "excerpt": post.excerpt, "slug": post.slug, "visibility": visibility,
+        "excerpt": post.excerpt, "slug": post.slug, "visibility": spelled_visibility(workshop, post),
         "categories": [path_in_words(subjects, one) for one in post_store.categories(workshop.db, post.id) if one in subjects],
         "tags": [tag.name for tag in filing.tags(workshop.db, post_store.tags(workshop.db, post.id))],
         "markdown": to_markdown(schema.load(working.body)), "waits": waits,

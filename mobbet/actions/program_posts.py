@@ -11,13 +11,14 @@ from mobbet.actions.import_pictures import Pictures
 from mobbet.actions.programs import Grant
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
+from mobbet.core.audience import GROUP, ONLY_ME
 from mobbet.core.document.links import media_number, media_src
 from mobbet.core.document.write import to_html
 from mobbet.core.errors import MobbetError, NotFound
 from mobbet.core.permalinks import number_of_code, one_form, short_path
 from mobbet.core.states import IN_TIMETABLE, OUT
 from mobbet.core.web_addresses import split_address
-from mobbet.store import addresses, media, placements
+from mobbet.store import addresses, media, placements, readers
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
 
@@ -87,6 +88,14 @@ def bring_back(workshop: Workshop, grant: Grant, post: Post) -> str:
         if rows and rows[-1].goes_out > workshop.clock():
             docket_lines.set_time(workshop, grant.person, post.id, "goes_out_wall", rows[-1].goes_out_wall)
     return place(workshop, grant, post.id) if rows else ""
+
+
+def spelled_visibility(workshop: Workshop, post: Post) -> str:
+    """The visibility of a post as a person types it, a group by its name; that of a group which is gone is its author's alone."""
+    if not post.visibility.startswith(GROUP):
+        return post.visibility
+    group = readers.group(workshop.db, int(post.visibility.removeprefix(GROUP)))
+    return f"{GROUP}{group.name}" if group else ONLY_ME
 
 
 def is_placed(workshop: Workshop, post: Post) -> bool:

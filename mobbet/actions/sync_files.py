@@ -8,16 +8,16 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 
 from mobbet.actions.permalinks import category_subjects
-from mobbet.actions.program_posts import is_placed
+from mobbet.actions.program_posts import is_placed, spelled_visibility
 from mobbet.actions.workshop import Workshop
 from mobbet.core.addresses import make_slug
-from mobbet.core.audience import EVERYONE, GROUP
+from mobbet.core.audience import EVERYONE
 from mobbet.core.document import outline, schema
 from mobbet.core.document.write import to_markdown
 from mobbet.core.errors import BadInput
 from mobbet.core.filing import path_in_words
 from mobbet.core.frontmatter import fields_of
-from mobbet.store import filing, media, posts, readers
+from mobbet.store import filing, media, posts
 from mobbet.store.blogs import Blog
 from mobbet.store.posts import Post
 
@@ -35,7 +35,7 @@ def written(workshop: Workshop, blog: Blog, post: Post) -> str:
         "date": post.goes_out_wall if is_placed(workshop, post) else None, "expires": post.comes_down_wall,
         "categories": [path_in_words(subjects, one) for one in posts.categories(workshop.db, post.id) if one in subjects],
         "tags": [tag.name for tag in filing.tags(workshop.db, posts.tags(workshop.db, post.id))], "excerpt": post.excerpt, "description": post.description,
-        "visibility": _visibility(workshop, post), "language": post.language,
+        "visibility": "" if post.visibility == EVERYONE else spelled_visibility(workshop, post), "language": post.language,
     }  # fmt: skip
     lines = "".join(
         f"{name}: {json.dumps(value, ensure_ascii=False)}\n"
@@ -48,13 +48,6 @@ def written(workshop: Workshop, blog: Blog, post: Post) -> str:
         lambda found: f"({names.get(int(found[1])) or 'media:' + found[1]}", to_markdown(document)
     )
     return f"---\n{lines}---\n\n{text}"
-
-
-def _visibility(workshop: Workshop, post: Post) -> str:
-    if post.visibility.startswith(GROUP):
-        group = readers.group(workshop.db, int(post.visibility.removeprefix(GROUP)))
-        return f"{GROUP}{group.name}" if group else "only-me"
-    return "" if post.visibility == EVERYONE else post.visibility
 
 
 def picture_path(workshop: Workshop, blog: Blog, number: int) -> str:

@@ -21,10 +21,10 @@ def add_arguments(command: ArgumentParser) -> None:
 
 def run(options: Namespace) -> int:
     from mobbet import wiring
-    from mobbet.actions import transfers
+    from mobbet.actions import transfer_running
 
     workshop = wiring.open_existing(options.data)
     with closing(workshop.services.heavy):
-        count = transfers.run_due(workshop)
+        count = transfer_running.run_due(workshop)
     report(options, {"done": count}, f"{count} exports and imports were worked through.")
     return 0

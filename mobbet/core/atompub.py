@@ -9,6 +9,7 @@ from xml.etree import ElementTree as tree
 
 from mobbet.core.document.characters import UNPRINTABLE
 from mobbet.core.errors import BadInput
+from mobbet.core.safe_xml import read_xml
 
 ATOM, APP, XHTML = "http://www.w3.org/2005/Atom", "http://www.w3.org/2007/app", "http://www.w3.org/1999/xhtml"
 HISTORY = "http://purl.org/syndication/history/1.0"
@@ -84,21 +85,9 @@ def read_entry(data: bytes) -> Entry:
 
 
 def _parsed(data: bytes) -> Any:
-    """XML without entities, document types and the network."""
-    from lxml import etree
-
-    parser = etree.XMLParser(
-        resolve_entities=False,
-        no_network=True,
-        load_dtd=False,
-        huge_tree=False,
-        remove_comments=True,
-        remove_pis=True,
-    )
-    try:
-        root = etree.fromstring(data, parser)
-    except etree.XMLSyntaxError as error:
-        raise BadInput(f"This is no XML: {str(error)[:120]}.", "entry") from None
+    root = read_xml(data)
+    if root is None:
+        raise BadInput("This is no XML; send an Atom entry.", "entry")
     if root.getroottree().docinfo.doctype:
         raise BadInput("The entry has a document type, which no Atom entry has; leave it out.", "entry")
     return root

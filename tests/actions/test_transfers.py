@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import zipfile
 
-from mobbet.actions import transfers
+from mobbet.actions import transfer_running, transfers
 from mobbet.core.errors import BadInput, NotAllowed, NotFound, Refused, TooSoon
 from mobbet.store import transfers as store
 from tests.actions.teams import TeamCase
@@ -43,7 +43,7 @@ class ExportTests(TransferCase):
     def test_the_zip_file_is_there_once_it_is_done(self) -> None:
         self.write("A lamp", date="2026-11-01")
         number = transfers.ask_export(self.shop, self.me, "bench", frozenset({"revisions"}))
-        self.assertEqual(transfers.run_due(self.shop), 1)
+        self.assertEqual(transfer_running.run_due(self.shop), 1)
         one = self.one(number)
         self.assertEqual((one.state, one.done, one.total), ("done", 1, 1))
         with zipfile.ZipFile(transfers.archive_of(self.shop, one)) as file:
@@ -83,14 +83,14 @@ class ExportTests(TransferCase):
         number = transfers.ask_export(self.shop, self.me, "bench", frozenset())
         with self.shop.db.transaction():
             self.shop.db.run("UPDATE membership SET role = 'writer' WHERE person_id = ?", self.me.id)
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertEqual(self.one(number).state, "failed")
 
     def test_files_are_forgotten_after_two_days(self) -> None:
         number = transfers.ask_export(self.shop, self.me, "bench", frozenset())
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.clock.forward(transfers.KEPT_SECONDS + 1)
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertIsNone(self.one(number))
         self.assertFalse(transfers.folder_of(self.shop, number).exists())
 
@@ -98,12 +98,12 @@ class ExportTests(TransferCase):
 class ImportTests(TransferCase):
     def test_a_source_is_looked_at_then_imported_then_taken_away(self) -> None:
         number = self.bring()
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         one = self.one(number)
         self.assertEqual((one.state, one.report["counts"]["new"], one.report["run"]), ("looked", 1, 0))
         self.assertEqual(self.shop.db.value("SELECT COUNT(*) FROM post"), 0)
         transfers.go_on(self.shop, self.me, "bench", number, {})
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertEqual(
             (self.one(number).state, self.shop.db.column("SELECT title FROM post")), ("done", ["Old"])
         )
@@ -115,16 +115,16 @@ class ImportTests(TransferCase):
         number = self.bring(
             "markdown", packed({"posts/a.md": b"---\ntitle: A\nlaid: 2019-03-01\n---\nWords."}).read()
         )
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertEqual(self.one(number).report["fields"], {"laid": ["2019-03-01"]})
         with self.assertRaisesRegex(BadInput, "nothing that a field can be"):
             transfers.go_on(self.shop, self.me, "bench", number, {"laid": "soup"})
         transfers.go_on(self.shop, self.me, "bench", number, {"laid": "published"})
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         one = self.one(number)
         self.assertEqual((one.state, one.report["posts"][0]["date"][:10]), ("looked", "2019-03-01"))
         transfers.go_on(self.shop, self.me, "bench", number, {"laid": "published"})
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertEqual(self.one(number).state, "done")
 
     def test_one_that_was_stopped_goes_on_and_brings_nothing_twice(self) -> None:
@@ -132,16 +132,16 @@ class ImportTests(TransferCase):
             "markdown",
             packed({f"{n}.md": f"---\ntitle: {n}\n---\nWords {n}.".encode() for n in range(100)}).read(),
         )
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         transfers.go_on(self.shop, self.me, "bench", number, {})
         with self.shop.db.transaction():
             store.settle(self.shop.db, number, stops=1)
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertEqual(self.one(number).state, "stopped")
         count = self.shop.db.value("SELECT COUNT(*) FROM post")
         self.assertLess(count, 100)
         transfers.go_on(self.shop, self.me, "bench", number, {})
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertEqual(
             (self.one(number).state, self.shop.db.value("SELECT COUNT(*) FROM post")), ("done", 100)
         )
@@ -155,7 +155,7 @@ class ImportTests(TransferCase):
         ):
             with self.subTest(kind=kind):
                 number = self.bring(kind, data)
-                transfers.run_due(self.shop)
+                transfer_running.run_due(self.shop)
                 one = self.one(number)
                 self.assertEqual(one.state, "failed")
                 self.assertIn(words, one.problem)

@@ -12,6 +12,7 @@ from selectolax.lexbor import LexborHTMLParser
 
 from mobbet.core.errors import BadInput
 from mobbet.core.importing.item import Item, NotRead, Reply, addresses, listed, names, one_line, read_date
+from mobbet.core.safe_xml import read_xml
 from mobbet.core.web_addresses import join_address
 
 ATOM = "{http://www.w3.org/2005/Atom}"
@@ -40,18 +41,7 @@ def read_feed(data: bytes, address: str = "") -> Feed:
 
 
 def _xml_feed(data: bytes, address: str) -> Feed:
-    parser = etree.XMLParser(
-        resolve_entities=False,
-        no_network=True,
-        load_dtd=False,
-        huge_tree=False,
-        recover=True,
-        remove_comments=True,
-    )
-    try:
-        root = etree.fromstring(data, parser)
-    except etree.XMLSyntaxError:
-        root = None
+    root = read_xml(data, recover=True)
     if root is None:
         raise BadInput("This is no feed: it cannot be read as XML or JSON.", "source")
     if root.tag == f"{ATOM}feed":

@@ -5,28 +5,16 @@ from __future__ import annotations
 from html import escape
 from typing import Any
 
-from lxml import etree
-
 from mobbet.core.errors import BadInput
 from mobbet.core.importing.item import HTML, Item, one_line
+from mobbet.core.safe_xml import read_xml
 
 MOST, DEEPEST = 5000, 8
 
 
 def read_opml(data: bytes, name: str) -> Item:
     """The blogs of a list as one text, a part for each group; it has no date, and so is a draft. Raises BadInput for what is no such list."""
-    parser = etree.XMLParser(
-        resolve_entities=False,
-        no_network=True,
-        load_dtd=False,
-        huge_tree=False,
-        recover=True,
-        remove_comments=True,
-    )
-    try:
-        root = etree.fromstring(data, parser)
-    except etree.XMLSyntaxError:
-        root = None
+    root = read_xml(data, recover=True)
     body = root.find("body") if root is not None and root.tag == "opml" else None
     if body is None:
         raise BadInput("This is no list of blogs: OPML has an element “opml” with a “body”.", "source")

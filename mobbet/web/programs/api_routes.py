@@ -6,21 +6,20 @@ from collections.abc import Callable
 from typing import Annotated, Any, TypeVar
 
 from fastapi import APIRouter, File, Query, Request, UploadFile
-from fastapi.openapi.utils import get_openapi
 from starlette.responses import JSONResponse, Response
 
-from mobbet import __version__
 from mobbet.actions import atompub, calendar, footprints, library, program_api, program_posts
 from mobbet.actions.atompub import PAGE
 from mobbet.actions.micropub import need
 from mobbet.core.document.links import media_src
 from mobbet.core.errors import MobbetError, NotFound
 from mobbet.core.filing import path_in_words
-from mobbet.core.programs import SCOPES, token_in
+from mobbet.core.programs import token_in
 from mobbet.core.timing import iso
 from mobbet.store import filing, media
 from mobbet.store.media import Media, Wanted
 from mobbet.web.programs import addresses as to_programs
+from mobbet.web.programs.api_description import open_api
 from mobbet.web.programs.api_models import (
     CategoryOut,
     Event,
@@ -325,31 +324,7 @@ def get_timetable(request: Request, here: Here, blog: OfBlog) -> Response:
 @router.get(to_programs.api_description.route, include_in_schema=False)
 def description(blog: OfBlog) -> Response:
     """The OpenAPI description of this blog's interface."""
-    return JSONResponse(open_api(f"{blog.home.rstrip('/')}/~"), headers=OPEN_TO_BROWSERS)
-
-
-def open_api(server: str) -> dict[str, Any]:
-    """The description (OpenAPI 3.1), with paths below a server's address."""
-    found = get_openapi(
-        title="Mobbet", version=__version__, routes=[one for one in router.routes if getattr(one, "include_in_schema", False)],
-        description="Posts, files, filing, footprints and the timetable of one blog. A token is made at Your account, Programs; what it may do are its scopes: "
-        + "; ".join(f"`{scope}`: {words}" for scope, words in SCOPES.items()) + ".",
-        servers=[{"url": server}],
-    )  # fmt: skip
-    prefix = "/~/{slug}"
-    found["paths"] = {
-        path.removeprefix(prefix): _without_slug(methods) for path, methods in found["paths"].items()
-    }
-    found["components"]["securitySchemes"] = {"token": {"type": "http", "scheme": "bearer"}}
-    found["security"] = [{"token": []}]
-    return found
-
-
-def _without_slug(methods: dict[str, Any]) -> dict[str, Any]:
-    for method in methods.values():
-        method["parameters"] = [one for one in method.get("parameters", []) if one["name"] != "slug"]
-        method["responses"].pop("422", None)
-    return methods
+    return JSONResponse(open_api(router, f"{blog.home.rstrip('/')}/~"), headers=OPEN_TO_BROWSERS)
 
 
 @router.options(to_programs.api_posts.route, include_in_schema=False)

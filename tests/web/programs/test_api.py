@@ -8,11 +8,12 @@ from jsonschema import Draft202012Validator
 
 from mobbet.actions import people
 from mobbet.store import blogs
-from mobbet.web.programs.api_routes import open_api
+from mobbet.web.programs.api_description import open_api
+from mobbet.web.programs.api_routes import router
 from tests.shops import picture
 from tests.web.programs.asking import HOME, ProgramCase
 
-DESCRIPTION = open_api(f"{HOME}/~")
+DESCRIPTION = open_api(router, f"{HOME}/~")
 
 
 def problems(schema: dict[str, Any], value: Any) -> list[str]:

@@ -3,7 +3,7 @@ from __future__ import annotations
 import io
 import zipfile
 
-from mobbet.actions import transfers
+from mobbet.actions import transfer_running
 from tests.actions.test_transfers import FEED
 from tests.web.test_web import WebCase
 
@@ -19,7 +19,7 @@ class InAndOutTests(WebCase):
         self.write("A lamp", date="2026-11-01")
         self.assertEqual(self.post(f"{SCREEN}/export", what="revisions").status_code, 303)
         self.assertIn("It begins in a moment", self.get(SCREEN).text)
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertIn("Download it", self.get(SCREEN).text)
         answer = self.get(f"{SCREEN}/1/blog.zip")
         self.assertEqual(
@@ -43,12 +43,12 @@ class InAndOutTests(WebCase):
             files={"file": ("old.xml", FEED, "text/xml")},
         )
         self.assertEqual(answer.status_code, 303, answer.text)
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         screen = self.get(SCREEN).text
         for words in ("Looked at; nothing is imported yet.", "1 post would come", "Import it", "Old"):
             self.assertIn(words, screen)
         self.assertEqual(self.post(f"{SCREEN}/1/go-on").status_code, 303)
-        transfers.run_due(self.shop)
+        transfer_running.run_due(self.shop)
         self.assertIn("Take it away again", self.get(SCREEN).text)
         self.assertEqual(self.post(f"{SCREEN}/1/undo").status_code, 303)
         self.assertIn("taken away again", self.get(SCREEN).text)
