@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hmac
 import re
 from typing import Any
 
@@ -18,13 +19,15 @@ from mobbet.core.errors import MobbetError, NotFound
 from mobbet.core.permalinks import number_of_code, one_form, short_path
 from mobbet.core.states import IN_TIMETABLE, OUT
 from mobbet.core.web_addresses import split_address
+from mobbet.services.vault import Vault
 from mobbet.store import addresses, media, placements, readers
 from mobbet.store.blogs import Blog
+from mobbet.store.media import Media
 from mobbet.store.posts import Post
 
 MOST_BYTES_FETCHED = 50_000_000
 _SHORT = re.compile(r"/~([a-z0-9]{1,14})/?")
-_MEDIA = re.compile(r"/~/media/(\d{1,12})-[0-9a-f]{16}(?:\.\w{1,8})?")
+_MEDIA = re.compile(r"/~/media/(\d{1,12})-([0-9a-f]{32})(?:\.\w{1,8})?")
 
 
 def address_of(workshop: Workshop, blog: Blog, post: Post) -> str:
@@ -113,20 +116,24 @@ def withdraw(workshop: Workshop, grant: Grant, post: Post) -> None:
 
 
 def media_address(workshop: Workshop, blog: Blog, media_id: int) -> str:
-    """Where a file is found before a post shows it: nobody guesses the address, which has a part of its hash."""
+    """Where a file is found before a post shows it: nobody guesses the address, which is signed with the key of the server."""
     item = media.on_blog(workshop.db, blog.id, media_id)
     if item is None:
         raise NotFound("There is no such file.")
     ending = item.name.rpartition(".")[2].lower() if "." in item.name else ""
     tail = f".{ending}" if ending.isalnum() and ending.isascii() and len(ending) <= 8 else ""
-    return f"{blog.home.rstrip('/')}/~/media/{media_id}-{item.hash[:16]}{tail}"
+    return f"{blog.home.rstrip('/')}/~/media/{media_id}-{_sign(workshop, blog, item)}{tail}"
 
 
 def media_at(workshop: Workshop, blog: Blog, address: str) -> int | None:
     """The item of the library at such an address; None for any other."""
     found = _MEDIA.fullmatch(below_home(blog, address))
     item = media.on_blog(workshop.db, blog.id, int(found[1])) if found else None
-    return item.id if item and f"-{item.hash[:16]}" in address else None
+    return item.id if item and found and hmac.compare_digest(found[2], _sign(workshop, blog, item)) else None
+
+
+def _sign(workshop: Workshop, blog: Blog, item: Media) -> str:
+    return Vault(workshop.settings.sealing_key).mac(f"file {blog.id} {item.id} {item.hash}")[:32]
 
 
 def html_of(workshop: Workshop, blog: Blog, document: dict[str, Any]) -> str:

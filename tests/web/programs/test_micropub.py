@@ -204,7 +204,7 @@ class MediaTests(ProgramCase):
 
     def test_nobody_guesses_the_address_of_a_file(self) -> None:
         self.upload()
-        self.assertEqual(self.page(f"{HOME}/~/media/1-{'0' * 16}.png").status_code, 404)
+        self.assertEqual(self.page(f"{HOME}/~/media/1-{'0' * 32}.png").status_code, 404)
         self.assertEqual(self.page(f"{HOME}/~/media/1").status_code, 404)
 
     def test_without_a_file_or_with_another_thing_it_is_refused(self) -> None:
