@@ -23,6 +23,13 @@ CHOICES = {
     ("house_given", "part"): ("look", "menu", "promos"), ("house_tried", "part"): ("look", "menu", "promos"), ("placement", "kind"): ("", "page"),
 }  # fmt: skip
 LANGUAGES, ADDRESSES = ("", "pt", "ja"), ("", "https://elsewhere.example/a?b=ü")
+SHAPES = {
+    ("", "slug"): "slug-ü{number}", ("", "author_slug"): "somebody-{number}", ("", "path"): "/old/{number} ü/", ("", "zone"): "Atlantic/Azores", ("", "goes_out_wall"): "2026-12-01T09:00",
+    ("", "comes_down_wall"): "2026-12-02T09:00", ("", "update_wall"): "2026-12-03T10:30", ("", "wanted_by"): "2026-12-24", ("slot", "rule"): "FREQ=WEEKLY;BYDAY=TU",
+    ("slot", "time"): "09:00", ("slot", "starts"): "2026-12-01", ("marked_day", "first"): "2026-12-24", ("marked_day", "last"): "2026-12-26", ("category", "name"): "Lamps {number} ‹ü›",
+    ("tag", "name"): "flex {number}",
+}  # fmt: skip
+"""{(table or '', column): the shape of its texts}."""
 AUDIENCES = ("everyone", "signed-in", "only-me", "password:{post}", "group:{group}", "person:{person}")
 
 
@@ -119,6 +126,10 @@ class RandomBlog:
         return self.one(word) or None
 
     def _text(self, table: str, column: str) -> str:
+        self._count += 1
+        shaped = SHAPES.get((table, column)) or SHAPES.get(("", column))
+        if shaped:
+            return shaped.format(number=self._count)
         if (table, column) == ("post", "language") or column == "language":
             return self.random.choice(LANGUAGES)
         if column in ("source", "target", "profile", "answer", "shown_address"):

@@ -94,11 +94,11 @@ class _Import:
             reader.numbers.people[row["email"].casefold()] = known.id if known else -place
             (report.known_people if known else report.new_people).append(f"{row['name']} ({row['email']})")
         values = reader.blog(self._slug)
+        for table in TABLES:
+            report.rows[table.name] += sum(1 for _ in reader.rows(table))
         for done, path in enumerate(reader.posts, start=1):
             report.rows.update(name for name, _ in reader.post(path))
             progress(done, len(reader.posts))
-        for table in TABLES:
-            report.rows[table.name] += sum(1 for _ in reader.rows(table))
         report.rows["media"] = sum(1 for _ in reader.originals())
         holder = blogs.by_host(self._db, values["host"]) if values["host"] else None
         if holder and holder != there:

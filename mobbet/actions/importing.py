@@ -12,6 +12,7 @@ from typing import Any
 from mobbet.actions import docket_lines, import_comments, old_addresses, placing, posts
 from mobbet.actions.access import owned_blog
 from mobbet.actions.files import settle
+from mobbet.actions.import_enclosures import with_enclosures
 from mobbet.actions.import_pictures import Pictures, with_local
 from mobbet.actions.import_sources import Bring, Source
 from mobbet.actions.imports import FILE_SECONDS, read_with_pictures
@@ -167,6 +168,9 @@ class _Run:
                 ).document
         except MobbetError as error:
             return Outcome(item.key, REFUSED, item.title, notes=(str(error),))
+        document = with_enclosures(
+            self._workshop, self._person, self._blog, item, document, self._bring, pictures.notes
+        )
         return item, document, tuple(dict.fromkeys(pictures.notes))
 
     def _write(self, item: Item, document: dict[str, Any], notes: tuple[str, ...]) -> Outcome:

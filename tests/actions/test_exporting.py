@@ -227,6 +227,9 @@ class ImportTests(ExportCase):
             ("blog.json", "https://bench.example/", "javascript:alert(1)", "is no address of a site"),
             ("media.jsonl", "media/0001", "../0001", "there is no file"),
             ("person.jsonl", '"ines@bench.example"', '"nobody"', "nobody"),
+            ("category.jsonl", '"slug": "lamps"', '"slug": "../../lamps"', "is not the end of an address"),
+            ("placement.jsonl", '"/lamps/lamps/"', '"/../../etc/cron.d/x"', "is not an address below"),
+            ("placement.jsonl", '"Europe/Lisbon"', '"Mars/Olympus"', "Mars/Olympus"),
         )  # fmt: skip
         for path, old, new, message in cases:
             with self.subTest(path=path, new=new):

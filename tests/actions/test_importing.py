@@ -18,6 +18,7 @@ from mobbet.store import filing, imports, media, placements
 from mobbet.store import posts as post_store
 from tests.actions.teams import TeamCase
 from tests.shops import picture
+from tests.sounds import tone
 
 FEED = """<rss version="2.0"><channel>%s</channel></rss>"""
 ENTRY = """<item><title>Post %d</title><link>https://old.example/2019/post-%d/</link><guid>g%d</guid><pubDate>Mon, 0%d Mar 2019 10:00:00 GMT</pubDate>
@@ -344,3 +345,26 @@ class ListTests(ImportCase):
             with self.subTest(text=text), self.assertRaises(BadInput):
                 (self.there / "b.opml").write_text(text)
                 self.run_import("opml", self.there / "b.opml")
+
+
+class EnclosureTests(ImportCase):
+    FEED = """<rss version="2.0"><channel><item><title>Talk</title><guid>t1</guid><pubDate>Mon, 04 Mar 2019 10:00:00 GMT</pubDate><description>Words.</description>
+    <enclosure url="https://old.example/talk.wav" type="audio/wav" length="1"/><enclosure url="https://old.example/lamp.png" type="image/png" length="1"/>
+    <enclosure url="https://old.example/gone.mp3" type="audio/mpeg" length="1"/><enclosure url="javascript:alert(1)" type="audio/mpeg" length="1"/></item></channel></rss>"""
+
+    def fetch(self, address: str, most: int) -> Fetched:
+        if address.endswith("talk.wav"):
+            return Fetched(address, "talk.wav", tone(1))
+        if address.endswith("lamp.png"):
+            return Fetched(address, "lamp.png", picture())
+        raise Broken(f"“{address}” answered with 404.")
+
+    def test_sound_and_pictures_that_come_with_a_post_come_along(self) -> None:
+        (self.there / "feed.xml").write_text(self.FEED)
+        (one,) = self.run_import("rss", self.there / "feed.xml")
+        body = json.loads(post_store.working_body(self.shop.db, one.post))
+        self.assertEqual(
+            [node["type"] for node in body["content"]], ["paragraph", "sound", "picture", "paragraph"]
+        )
+        self.assertIn("gone.mp3", json.dumps(body["content"][3]))
+        self.assertIn("gone.mp3 stays where it is", " ".join(one.notes))

@@ -6,6 +6,7 @@ A check gives the value as it is kept and raises BadInput; what it raises beside
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -21,18 +22,21 @@ from mobbet.core.fill_ins import read_facts
 from mobbet.core.house import FACTS, LOOK, MENU, PROMOS, read_home, read_hub, read_server
 from mobbet.core.languages import read_language
 from mobbet.core.letters import read_rules as read_letter_rules
-from mobbet.core.link_rules import read_rules
+from mobbet.core.link_rules import is_domain, read_rules
 from mobbet.core.look.begun import read_begun
 from mobbet.core.look.look import look_text, read_look
 from mobbet.core.look.own import own_text, read_own
 from mobbet.core.media import recipes
 from mobbet.core.menu import menu_text, read_address, read_menu
+from mobbet.core.names import one_line
 from mobbet.core.permalinks import read_pattern
 from mobbet.core.promos import promos_text, read_promos
 from mobbet.core.rights import Role, house_rights
+from mobbet.core.slots import read_rule
 from mobbet.core.timing import zone
 
 Check = Callable[[Any], Any]
+LONGEST = 1000
 
 
 def checked_value(check: Check, value: Any) -> Any:
@@ -55,6 +59,52 @@ def _same(read: Callable[[str], Any]) -> Check:
         return text
 
     return check
+
+
+def _matching(pattern: str, wanted: str) -> Check:
+    """The check of a text that may be missing, and that a pattern matches as a whole."""
+    found = re.compile(pattern)
+
+    def check(text: str | None) -> str | None:
+        if text and (len(text) > LONGEST or not found.fullmatch(text)):
+            raise BadInput(f"“{text[:80]}” is not {wanted}; correct it in the folder.", "folder")
+        return text
+
+    return check
+
+
+_slug = _matching(r"[^\s/\\.?#%\"'<>&\x00-\x1f\x7f]+", "the end of an address")
+_path_letters = _matching(r"/[^\\\x00-\x1f\x7f]*", "an address below the blog’s")
+_wall = _matching(r"\d{4}-\d\d-\d\dT\d\d:\d\d", "a time such as 2026-12-01T09:00")
+_day = _matching(r"\d{4}-\d\d-\d\d", "a day such as 2026-12-01")
+
+
+def _path(text: str) -> str:
+    """An address below the blog's, which leads nowhere above it."""
+    if not text.startswith("/") or ".." in text.split("?")[0].split("/") or "//" in text.split("?")[0]:
+        raise BadInput(
+            f"“{text[:80]}” is not an address below the blog’s; correct it in the folder.", "folder"
+        )
+    return str(_path_letters(text))
+
+
+def _line(most: int) -> Check:
+    """The check of some words in one line."""
+
+    def check(text: str) -> str:
+        if len(text) > most or one_line(text) != text:
+            raise BadInput(
+                f"“{text[:80]}” is not a line of at most {most} letters; correct it in the folder.", "folder"
+            )
+        return text
+
+    return check
+
+
+def _host(text: str | None) -> str | None:
+    if text is not None and not is_domain(text):
+        raise BadInput(f"“{text[:80]}” is no domain; correct it in the folder.", "folder")
+    return text
 
 
 def _address(text: str) -> str:
@@ -168,21 +218,42 @@ def house_value(part: str, value: str) -> str:
 
 
 BLOG: dict[str, Check] = {
-    "slug": _same(read_blog_slug), "zone": _same(zone), "language": _same(read_language), "home": _same(read_home), "server": _same(read_server),
+    "slug": _same(read_blog_slug), "name": _line(200), "tagline": _line(300), "host": _host, "zone": _same(zone), "language": _same(read_language), "home": _same(read_home), "server": _same(read_server),
     "hub": _same(read_hub), "design": _same(read_begun), "pattern": _same(read_pattern), "posts_on_page": _range(1, 100), "facts": _facts,
     "link_rules": _link_rules, "video_hosts": _hosts, "share_links": _share_links, "sharing": _ways, "avoided": _same(_pairs), "factor_roles": _roles,
     "blocklist": _blocklist, "rights": _same(house_rights), "letters": _same(read_letter_rules), "salt": _same(bytes.fromhex),
 }  # fmt: skip
 DOCKET: dict[str, Check] = {
+    "slug": _slug,
+    "goes_out_wall": _wall,
+    "comes_down_wall": _wall,
     "own_look": lambda text: own_text(read_own(text)),
     "alike": lambda text: checked(read_choice(text)).stored(),
     "language": _same(read_language),
 }
 ROWS: dict[str, dict[str, Check]] = {
-    "person": {"web_address": _address, "author_links": _links},
+    "person": {
+        "name": _line(80),
+        "author_slug": _slug,
+        "author_line": _line(300),
+        "web_address": _address,
+        "author_links": _links,
+    },
+    "category": {"name": _line(200), "slug": _slug},
+    "tag": {"name": _line(200), "slug": _slug},
+    "address": {
+        "path": _path,
+        "target": lambda text: _path(text) if text.startswith("/") else _address(text),
+    },
+    "slot": {
+        "rule": _same(lambda text: read_rule(text, "09:00", "2026-01-01", "UTC")),
+        "time": _matching(r"\d\d:\d\d", "a time such as 09:00"),
+        "starts": _day,
+    },
+    "marked_day": {"first": _day, "last": _day},
     "shown_profile": {"shown_address": _address, "shown_links": _links},
-    "post": DOCKET,
-    "placement": DOCKET,
+    "post": {**DOCKET, "update_wall": _wall, "wanted_by": _day},
+    "placement": {**DOCKET, "path": _path, "zone": _same(zone)},
     "media": {"recipe": lambda text: recipes.load(text).kept() if text else "", "labels": _words},
     "comment": {"source": _address},
     "mention": {"source": _address},

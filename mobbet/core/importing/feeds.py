@@ -21,7 +21,7 @@ DC = "{http://purl.org/dc/elements/1.1/}"
 RDF_ABOUT = "{http://www.w3.org/1999/02/22-rdf-syntax-ns#}about"
 BASE = "{http://www.w3.org/XML/1998/namespace}base"
 REPLY = "{http://purl.org/syndication/thread/1.0}in-reply-to"
-LONGEST_REPLY = 20_000
+LONGEST_REPLY, MOST_ENCLOSURES = 20_000, 10
 NEXT = ("prev-archive", "next")
 """By which a feed leads to older entries."""
 
@@ -94,6 +94,11 @@ def _atom_item(entry: Any, base: str, author: str) -> Item | NotRead | Reply:
         excerpt=_plain(summary) if content is not None and len(content.xpath("string()")) else "",
         link=_link(base, link),
         base=join_address(base, (content.get(BASE, "") if content is not None else "") or link),
+        enclosures=[
+            (_link(base, one.get("href", "")), one.get("type", ""))
+            for one in entry.iterfind(f"{ATOM}link")
+            if one.get("rel") == "enclosure"
+        ],
         is_draft=any(_text(one) == "yes" for one in entry.iter("{http://www.w3.org/2007/app}draft")),
     )
 
@@ -133,6 +138,9 @@ def _rss_item(item: Any, base: str) -> Item | NotRead | Reply:
         excerpt=description if content else "",
         link=link,
         base=link or base,
+        enclosures=[
+            (_link(base, one.get("url", "")), one.get("type", "")) for one in item.iterfind("enclosure")
+        ],
     )
 
 
@@ -168,6 +176,11 @@ def _json_feed(data: bytes, address: str) -> Feed:
     )
 
 
+def _objects(value: Any) -> list[dict[str, Any]]:
+    """The objects of a list; none of anything else."""
+    return [one for one in value if isinstance(one, dict)] if isinstance(value, list) else []
+
+
 def _json_item(entry: dict[str, Any], base: str) -> Item | NotRead:
     link = _link(base, str(entry.get("url") or ""))
     authors = entry.get("authors") or [entry.get("author") or {}]
@@ -186,6 +199,10 @@ def _json_item(entry: dict[str, Any], base: str) -> Item | NotRead:
         excerpt=str(entry.get("summary") or ""),
         link=link,
         base=link or base,
+        enclosures=[
+            (_link(base, str(one.get("url", ""))), str(one.get("mime_type", "")))
+            for one in _objects(entry.get("attachments"))
+        ],
     )
 
 
@@ -201,6 +218,7 @@ def _item(
     link: str,
     base: str,
     is_draft: bool = False,
+    enclosures: list[tuple[str, str]] | None = None,
 ) -> Item | NotRead:
     key = one_line(key, 500) or one_line(title, 500)
     if not key:
@@ -210,6 +228,7 @@ def _item(
     return Item(
         key, one_line(title), text, published=published, categories=names(words), author=one_line(author), excerpt=_without_tags(excerpt),
         is_draft=is_draft, addresses=addresses([link]), base=base,
+        enclosures=tuple((one, kind[:80]) for one, kind in enclosures or () if one.startswith(("http://", "https://")))[:MOST_ENCLOSURES],
     )  # fmt: skip
 
 

@@ -22,7 +22,8 @@ HTML, MARKDOWN = "html", "md"
 class Item:
     """One post: `key` is the same each time it is read; `kind` says what its `text` is; `published` is ISO 8601, with an offset
     where the source has one, '' for a post without a date; `addresses` are those it had; `base` is where its relative links begin; `slug` is '' where the source names none;
-    `fields` are (name, value) of what the source says that means nothing here.
+    `fields` are (name, value) of what the source says that means nothing here, `enclosures` (address, media type) of
+    the files that come with it.
     """
 
     key: str
@@ -39,6 +40,7 @@ class Item:
     base: str = ""
     slug: str = ""
     fields: tuple[tuple[str, str], ...] = ()
+    enclosures: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)

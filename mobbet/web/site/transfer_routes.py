@@ -293,7 +293,7 @@ def _line(post: dict[str, Any]) -> FoundLine:
         WHAT[post["what"]],
         post["title"] or post["key"],
         when,
-        list(post["notes"]),
+        [*post["notes"], *(f"{address} will lead to it" for address in post.get("addresses", ()))],
         post["post"] if post["what"] == NEW else 0,
     )
 
