@@ -23,6 +23,10 @@ CHOICES = {
     ("house_given", "part"): ("look", "menu", "promos"), ("house_tried", "part"): ("look", "menu", "promos"), ("placement", "kind"): ("", "page"),
 }  # fmt: skip
 LANGUAGES, ADDRESSES = ("", "pt", "ja"), ("", "https://elsewhere.example/a?b=ü")
+WORDS_OF = {
+    "kind": ("", "page"), "comments": ("", "open", "closed"), "listed": ("", "title", "teaser"), "front": ("", "top", "off"), "sharing": ("", "none"), "announce": ("", "none"),
+}  # fmt: skip
+"""{line of the docket: its words}."""
 SHAPES = {
     ("", "slug"): "slug-ü{number}", ("", "author_slug"): "somebody-{number}", ("", "path"): "/old/{number} ü/", ("", "zone"): "Atlantic/Azores", ("", "goes_out_wall"): "2026-12-01T09:00",
     ("", "comes_down_wall"): "2026-12-02T09:00", ("", "update_wall"): "2026-12-03T10:30", ("", "wanted_by"): "2026-12-24", ("slot", "rule"): "FREQ=WEEKLY;BYDAY=TU",
@@ -127,6 +131,8 @@ class RandomBlog:
 
     def _text(self, table: str, column: str) -> str:
         self._count += 1
+        if table in ("post", "placement") and column in WORDS_OF:
+            return self.random.choice(WORDS_OF[column])
         shaped = SHAPES.get((table, column)) or SHAPES.get(("", column))
         if shaped:
             return shaped.format(number=self._count)

@@ -68,7 +68,8 @@ def bring(
         found = _Import(workshop, tree, slug, texts)
         report = found.look(progress)
         found.take_originals()
-        return found.write(person), report
+        with exporting.consistent():
+            return found.write(person), report
 
 
 def has_posts(workshop: Workshop, slug: str) -> bool:

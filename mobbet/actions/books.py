@@ -32,7 +32,7 @@ from mobbet.store.people import Person
 from mobbet.store.placements import Placement
 from mobbet.store.posts import Post
 
-MOST_POSTS, MOST_BYTES = 2000, 1_000_000_000
+MOST_POSTS, MOST_BYTES, IN_ARCHIVE = 2000, 1_000_000_000, 500
 
 
 @dataclass(frozen=True)
@@ -62,23 +62,20 @@ def _epub(book: Book) -> bytes:
     return epub(book)
 
 
-def _atom(book: Book) -> bytes:
-    """A complete feed (RFC 5005, section 2) of whole texts."""
-    members = [
+def _members(book: Book) -> list[Member]:
+    return [
         Member(
             f"{book.id}#post-{one.key}", one.title, one.changed or book.changed_at, one.author, (AtomLink("alternate", one.address, "text/html"),),
             published=one.published, html=blocks_html(one.document["content"], lambda src: src if src.startswith("http") else ""),
         )
         for one in book.chapters
     ]  # fmt: skip
-    return feed_document(
-        book.id,
-        book.title,
-        book.changed_at,
-        (AtomLink("alternate", book.id, "text/html"),),
-        members,
-        is_complete=True,
-    )
+
+
+def _atom(book: Book) -> bytes:
+    """A complete feed (RFC 5005, section 2) of whole texts."""
+    links = (AtomLink("alternate", book.id, "text/html"),)
+    return feed_document(book.id, book.title, book.changed_at, links, _members(book), "complete")
 
 
 @dataclass(frozen=True)
@@ -162,7 +159,7 @@ def of_blog(workshop: Workshop, person: Person, slug: str, which: str, format: s
     title, found = _chosen(workshop, blog, which)
     if not found:
         raise BadInput(f"Nothing of “{title}” is out, so that there is nothing to take.", "which")
-    if len(found) > MOST_POSTS:
+    if len(found) > MOST_POSTS and format != "atom":
         raise BadInput(
             f"These are {len(found):,} posts; a book has at most {MOST_POSTS:,}. Choose a category.", "which"
         )
@@ -202,6 +199,8 @@ def _file(
     name = make_slug(title, "post")
     if format == "md":
         return _markdown(workshop, chosen, name)
+    if format == "atom" and len(chosen) > IN_ARCHIVE:
+        return _archives(workshop, blog, chosen, title, name)
     book = _book(workshop, blog, chosen, title, FORMATS[format].has_pictures)
     return File(f"{name}.{format}", FORMATS[format].type, FORMATS[format].write(book))
 
@@ -225,6 +224,31 @@ def _markdown(workshop: Workshop, chosen: Sequence[tuple[Post, Placement | None]
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as file:
         for path, data in texts:
             file.writestr(zipfile.ZipInfo(path, (1980, 1, 1, 0, 0, 0)), data, zipfile.ZIP_DEFLATED)
+    return File(f"{name}.zip", "application/zip", out.getvalue())
+
+
+def _archives(
+    workshop: Workshop, blog: Blog, chosen: Sequence[tuple[Post, Placement | None]], title: str, name: str
+) -> File:
+    """A zip file of archived feeds (RFC 5005, section 4), the oldest posts in the first one; `feed.atom` has the newest and leads to them."""
+    parts = [chosen[start : start + IN_ARCHIVE] for start in range(0, len(chosen), IN_ARCHIVE)]
+    names = [*(f"archive-{number:04}.atom" for number in range(1, len(parts))), "feed.atom"]
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as file:
+        for at, part in enumerate(parts):
+            book = _book(workshop, blog, part, title, has_pictures=False)
+            links = [
+                AtomLink("alternate", blog.home, "text/html"),
+                AtomLink("self", names[at]),
+                AtomLink("current", names[-1]),
+            ]
+            links += [AtomLink("prev-archive", names[at - 1])] if at else []
+            links += [AtomLink("next-archive", names[at + 1])] if at + 2 < len(parts) else []
+            mark = "archive" if at + 1 < len(parts) else ""
+            data = feed_document(
+                f"{blog.home}#{names[at]}", title, book.changed_at, links, reversed(_members(book)), mark
+            )
+            file.writestr(zipfile.ZipInfo(names[at], (1980, 1, 1, 0, 0, 0)), data, zipfile.ZIP_DEFLATED)
     return File(f"{name}.zip", "application/zip", out.getvalue())
 
 

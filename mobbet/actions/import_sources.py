@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
@@ -97,13 +98,16 @@ def count_of(kind: str, name: str) -> int:
 
 
 def _files(kind: str, folder: Path) -> list[Path]:
-    """The files of a kind in a folder, in order; hidden ones are none."""
-    return sorted(
-        file
-        for file in folder.rglob("*")
-        if file.suffix.lower() in ENDINGS[kind]
-        and not any(part.startswith(".") for part in file.relative_to(folder).parts)
-    )
+    """The files of a kind in a folder, in order, and one more than there may be at most; hidden ones are none."""
+    found: list[Path] = []
+    for where, folders, names in os.walk(folder, followlinks=False):
+        folders[:] = sorted(name for name in folders if not name.startswith("."))
+        for name in sorted(names):
+            if not name.startswith(".") and Path(name).suffix.lower() in ENDINGS[kind]:
+                found.append(Path(where, name))
+                if len(found) > MOST_FILES:
+                    return found
+    return sorted(found)
 
 
 def _folder(

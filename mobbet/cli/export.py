@@ -79,12 +79,10 @@ def _book(options: Namespace, workshop: Workshop, blog: Blog) -> int:
             books.named(workshop, person, blog.slug, options.category, options.series),
             format,
         )
-    options.out.write_bytes(file.data)
-    report(
-        options,
-        {"blog": blog.slug, "out": str(options.out), "bytes": len(file.data)},
-        f"{options.out} is made: {len(file.data):,} bytes.",
-    )
+    out = options.out.with_suffix(Path(file.name).suffix)  # many texts, or archives of a feed, are packed
+    out.write_bytes(file.data)
+    facts = {"blog": blog.slug, "out": str(out), "bytes": len(file.data)}
+    report(options, facts, f"{out} is made: {len(file.data):,} bytes.")
     return 0
 
 

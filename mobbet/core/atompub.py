@@ -183,14 +183,10 @@ def entry_document(member: Member) -> bytes:
 
 
 def feed_document(
-    id: str,
-    title: str,
-    updated: str,
-    links: Iterable[Link],
-    members: Iterable[Member],
-    is_complete: bool = False,
+    id: str, title: str, updated: str, links: Iterable[Link], members: Iterable[Member], history: str = ""
 ) -> bytes:
-    """A part of a collection, or a feed that has all entries there are (RFC 5005, section 2)."""
+    """A part of a collection, or a feed; `history` is 'complete' for one that has all entries there are, 'archive' for one that
+    changes no more (RFC 5005)."""
     root = tree.Element(f"{{{ATOM}}}feed")
     _add(root, "id", id)
     _add(root, "title", title)
@@ -199,8 +195,8 @@ def feed_document(
         _add(root, "link", rel=link.rel, href=link.href, type=link.type)
     for member in members:
         _fill(_add(root, "entry"), member)
-    if is_complete:
-        _add(root, "complete", space=HISTORY)
+    if history:
+        _add(root, history, space=HISTORY)
     return _written(root)
 
 

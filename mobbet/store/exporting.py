@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import json
+import sqlite3
 from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from itertools import islice
 from typing import Any
 
+from mobbet.core.errors import BadInput
 from mobbet.core.exporting.tables import OF_POSTS, PERSON, POST, REVISION, TABLES, Table
 from mobbet.store.database import Database, data_of
 
@@ -107,6 +110,18 @@ def last_number(db: Database, name: str) -> int:
     """The greatest number of a table, after which an import numbers its rows; 0 for an empty one."""
     assert name in _KNOWN, name
     return db.value(f"SELECT MAX(id) FROM {name}") or 0
+
+
+@contextmanager
+def consistent() -> Iterator[None]:
+    """Raises BadInput where rows that are written in a block, whole transactions of it, contradict each other."""
+    try:
+        yield
+    except sqlite3.IntegrityError as error:
+        raise BadInput(
+            f"The rows of the export contradict each other ({error}); correct the folder, or export the blog again.",
+            "folder",
+        ) from None
 
 
 def insert(db: Database, name: str, found: Iterable[dict[str, Any]]) -> int:

@@ -119,6 +119,23 @@ class FormatTests(BookCase):
             tree.tostring(feed, encoding="unicode").replace("&quot;", '"').replace("&lt;", "<"),
         )
 
+    def test_a_long_blog_becomes_archived_feeds_that_lead_to_each_other(self) -> None:
+        with mock.patch.object(books, "IN_ARCHIVE", 1):
+            file = books.of_blog(self.shop, self.me, "bench", "all", "atom")
+        atom, seen, titles = "{http://www.w3.org/2005/Atom}", "feed.atom", []
+        self.assertEqual(file.name, "the-bench.zip")
+        with zipfile.ZipFile(io.BytesIO(file.data)) as packed:
+            while seen:
+                feed = tree.fromstring(packed.read(seen))
+                titles += [one.findtext(f"{atom}title") for one in feed.iter(f"{atom}entry")]
+                is_archive = feed.find("{http://purl.org/syndication/history/1.0}archive") is not None
+                self.assertEqual(is_archive, seen != "feed.atom")
+                seen = next(
+                    (one.get("href") for one in feed.iter(f"{atom}link") if one.get("rel") == "prev-archive"),
+                    "",
+                )
+        self.assertEqual(titles, ["Clocks", "A lamp & more"])
+
     def test_a_pdf_is_printed_where_the_program_is_there(self) -> None:
         if not printing.can_print():
             self.skipTest("Chromium is not installed")

@@ -225,6 +225,8 @@ class ImportTests(ExportCase):
             ("posts/0001-lamps.md", '["flex"]', '["flax"]', "the export has no tag “flax”"),
             ("posts/0001-lamps.md", "number: 1", "number: &a [*a, *a]", "YAML aliases"),
             ("blog.json", "https://bench.example/", "javascript:alert(1)", "is no address of a site"),
+            ("placement.jsonl", '"revision": 2', '"revision": 99', "contradict each other"),
+            ("membership.jsonl", '"owner"', '"emperor"', "contradict each other"),
             ("media.jsonl", "media/0001", "../0001", "there is no file"),
             ("person.jsonl", '"ines@bench.example"', '"nobody"', "nobody"),
             ("category.jsonl", '"slug": "lamps"', '"slug": "../../lamps"', "is not the end of an address"),

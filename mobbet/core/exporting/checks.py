@@ -13,8 +13,10 @@ from typing import Any
 from mobbet.core import sharing
 from mobbet.core.addresses import read_blog_slug
 from mobbet.core.alike import checked, read_choice
+from mobbet.core.audience import LISTED
 from mobbet.core.blocklist import read_blocklist
 from mobbet.core.canonical import canonical
+from mobbet.core.comments import CLOSED, OPEN
 from mobbet.core.document.links import clean_address
 from mobbet.core.embeds import read_hosts
 from mobbet.core.errors import BadInput
@@ -29,6 +31,7 @@ from mobbet.core.look.own import own_text, read_own
 from mobbet.core.media import recipes
 from mobbet.core.menu import menu_text, read_address, read_menu
 from mobbet.core.names import one_line
+from mobbet.core.pages import KINDS as PAGE_KINDS
 from mobbet.core.permalinks import read_pattern
 from mobbet.core.promos import promos_text, read_promos
 from mobbet.core.rights import Role, house_rights
@@ -95,6 +98,20 @@ def _line(most: int) -> Check:
         if len(text) > most or one_line(text) != text:
             raise BadInput(
                 f"“{text[:80]}” is not a line of at most {most} letters; correct it in the folder.", "folder"
+            )
+        return text
+
+    return check
+
+
+def _one_of(*choices: str) -> Check:
+    """The check of a word that is one of a few."""
+
+    def check(text: str) -> str:
+        if text not in choices:
+            raise BadInput(
+                f"“{text[:40]}” is not one of {', '.join(one or 'nothing' for one in choices)}; correct it in the folder.",
+                "folder",
             )
         return text
 
@@ -227,6 +244,12 @@ DOCKET: dict[str, Check] = {
     "slug": _slug,
     "goes_out_wall": _wall,
     "comes_down_wall": _wall,
+    "kind": _one_of("", *PAGE_KINDS),
+    "comments": _one_of("", OPEN, CLOSED),
+    "listed": _one_of(*LISTED),
+    "front": _one_of("", "top", "off"),
+    "sharing": _one_of("", "none"),
+    "announce": _one_of("", "none"),
     "own_look": lambda text: own_text(read_own(text)),
     "alike": lambda text: checked(read_choice(text)).stored(),
     "language": _same(read_language),
