@@ -1,4 +1,4 @@
-"""Known faults of packages, axe and checks of its own on every screen in every state that a click opens, axe on public pages, the Nu Html Checker on the built site, Lighthouse."""
+"""Known faults of packages, axe and checks of its own on every screen in every state that a click opens, axe on public pages, the Nu Html Checker on the built site, Lighthouse, EPUBCheck on a book."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from mobbet.store import people
 from mobbet.web.shell.cookies import SESSION
 from mobbet.wiring import open_folder, system_clock
 from tests.browser.browsing import Server, demo_copy
-from tools import audit_lighthouse, audit_states
+from tools import audit_books, audit_lighthouse, audit_states
 from tools.audit_packages import packages
 
 MODULES = Path(__file__).parent / "audit" / "node_modules"
@@ -34,6 +34,7 @@ def main() -> int:
             audit_states.main() == 0,
             html(data, Path(folder) / "out"),
             audit_lighthouse.main(data) == 0,
+            audit_books.main(data, Path(folder) / "book.epub") == 0,
         ]
     return 0 if all(results) else 1
 
