@@ -183,7 +183,7 @@ class ChoosingTests(BookCase):
         from mobbet.core.document.write import to_markdown
         from tests.core.document.generating import Maker
 
-        for seed in range(30):
+        for seed in range(12):
             document = Maker(seed, size=6).document()
             post = files.new_post(
                 self.shop, self.me, "bench", f"---\ntitle: T{seed}\n---\n{to_markdown(document)}"
