@@ -21,7 +21,7 @@ from mobbet.web.programs import addresses as to_programs
 from mobbet.web.programs.contexts import AllowPage, ProgramRow, ProgramsPage
 from mobbet.web.shell.bar import bar_for
 from mobbet.web.shell.contexts import Choice
-from mobbet.web.shell.fields import Text, Texts
+from mobbet.web.shell.fields import AnyForm, Text, Texts
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.security import APP_POLICY
@@ -76,9 +76,8 @@ def _asking(
 
 
 @router.post(to_programs.allow_program.route)
-async def answer(request: Request, here: Here, me: Me) -> Response:
+def answer(form: AnyForm, here: Here, me: Me) -> Response:
     """Sends the person back to the program, with a code or with their no."""
-    form = await request.form(max_fields=60)
     query = {name: str(form.get(name, "")) for name in CARRIED if name in form}
     try:
         asked = read_asked(query)

@@ -21,10 +21,11 @@ from mobbet.store.blogs import Blog
 from mobbet.web.programs import addresses as to_programs
 from mobbet.web.programs.door import OPEN_TO_BROWSERS, Caller, bearer_of, caller_of, preflight, refused
 from mobbet.web.public.routes import OfBlog
+from mobbet.web.shell.fields import form_of, form_with_files
 from mobbet.web.shell.session import Here
 
 router = APIRouter()
-MOST_FILES, LONGEST_PART = 20, 2_000_000
+MOST_FILES = 20
 FILES = ("photo", "video", "audio", "photo[]", "video[]", "audio[]")
 
 
@@ -75,7 +76,7 @@ async def write(request: Request, here: Here, blog: OfBlog) -> Response:
             return await _written(here, blog, bearer_of(request), of_json, _json(await request.body()))
         if kind not in ("application/x-www-form-urlencoded", "multipart/form-data"):
             raise invalid("Send a form or JSON (application/json).")
-        form = await request.form(max_fields=1000, max_files=MOST_FILES, max_part_size=LONGEST_PART)
+        form = await form_with_files(request, MOST_FILES)
         token = _token(bearer_of(request), form.getlist("access_token"))
         return await _written(here, blog, token, of_form, list(form.multi_items()))
     except MobbetError as error:
@@ -136,7 +137,7 @@ def _kept(caller: Caller, file: UploadFile) -> int:
 async def add_file(request: Request, here: Here, blog: OfBlog) -> Response:
     """Puts a file into the library, and answers where it is."""
     try:
-        form = await request.form(max_fields=20, max_files=1, max_part_size=LONGEST_PART)
+        form = await form_of(request)
         token = _token(bearer_of(request), form.getlist("access_token"))
         file = form.get("file")
     except MobbetError as error:
