@@ -364,6 +364,7 @@ class RightsTests(unittest.TestCase):
         "blogs.make_blog": "the command line and the first run make blogs",
         "blogs.add_member": "the command line",
         "blog_imports.bring": "the command line",
+        "import_enclosures.with_enclosures": "to a blog that was handed out",
         "programs.end": "one's own",
         "programs.of_person": "one's own",
         "categories.set_and_keep": "after blog_for",
