@@ -23,8 +23,17 @@ SCOPES = {
     "record": "on_blog = :blog AND kind NOT IN ('exported', 'imported')",
 }
 """{scope of a table: the condition on the rows that belong to a blog}. An export says nothing of exports, so that the next one has the same bytes."""
-SELECTED = {("address", "owner"): "kind || ':' || owner"}
-"""{(table, column): what is read of it instead}."""
+SELECTED = {
+    ("address", "owner"): "kind || ':' || owner",
+    ("delivery", "state"): "IIF(state IN ('waiting', 'going'), 'refused', state)",
+    (
+        "delivery",
+        "problem",
+    ): "IIF(state IN ('waiting', 'going'), 'on its way when the blog was exported', problem)",
+    ("announcement", "state"): "IIF(state IN ('waiting', 'going'), 'unclear', state)",
+    ("mention_out", "state"): "IIF(state = 'waiting', 'none', state)",
+}
+"""{(table, column): what is read of it instead}. What is on its way is sent from where it is, and by nobody who imports the blog."""
 _KNOWN = frozenset({table.name for table in TABLES} | set(OF_POSTS))
 
 

@@ -146,6 +146,16 @@ class RoundTripTests(ExportCase):
             ]
         )
 
+    def test_what_is_on_its_way_is_sent_by_nobody_who_imports_the_blog(self) -> None:
+        RandomBlog(self.shop.db, self.blog.id, 2).make()
+        with self.shop.db.transaction():
+            for table in ("delivery", "announcement", "mention_out"):
+                self.shop.db.run(f"UPDATE {table} SET state = 'waiting'")
+        out = self.export()
+        for name in ("delivery", "announcement", "mention-out"):
+            with self.subTest(name=name):
+                self.assertNotIn('"state": "waiting"', (out / f"{name}.jsonl").read_text())
+
     def test_the_record_says_who_exported(self) -> None:
         exporting.export(self.shop, self.me, self.blog, FolderSink(self.folder / "out"), EVERYTHING)
         row = self.shop.db.one("SELECT actor, detail FROM record WHERE kind = 'exported'")
