@@ -508,6 +508,15 @@ class HandTests(WritingCase):
             [block["content"][0]["text"] for block in self.document()], ["Two", "second", "One", "first"]
         )
 
+    def test_the_outline_follows_what_is_written_above_a_heading(self) -> None:
+        self.write("first", "## Two", "second")
+        self.keys.press("Control+Home")
+        self.keys.type("Much more stands before it now. ")
+        self.page.wait_for_timeout(200)
+        self.page.locator("#outline-list button", has_text="Two").click()
+        self.keys.type("Part ")
+        self.assertEqual(self.document()[1]["content"][0]["text"], "Part Two")
+
     def test_a_long_paragraph_offers_to_break_at_its_sentences(self) -> None:
         self.paste("", "The clock ran. " * 50)
         self.write(" End.")

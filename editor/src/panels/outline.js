@@ -5,6 +5,7 @@ export class Outline {
   constructor(list, editor, title) {
     Object.assign(this, { list, editor, title });
     this.drawn = "";
+    this.rows = [];
     editor.on("update", () => this.plan());
     editor.on("selectionUpdate", () => this.plan());
     title.addEventListener("input", () => this.plan());
@@ -28,9 +29,15 @@ export class Outline {
     const rows = this.headings();
     const cursor = this.editor.state.selection.from;
     const here = rows.filter((row) => row.place < cursor).length - 1;
-    const drawing = JSON.stringify([rows, here]);
-    if (drawing === this.drawn) return;
+    const drawing = JSON.stringify([rows.map(({ words, level }) => [words, level]), here]);
+    if (drawing === this.drawn) {
+      rows.forEach(({ place }, index) => {
+        this.rows[index].place = place; // each letter moves the headings below it; what is drawn stays the same
+      });
+      return;
+    }
     this.drawn = drawing;
+    this.rows = rows;
     this.list.replaceChildren(...rows.map((row, index) => this.entry(row, index === here)));
   }
 
