@@ -137,6 +137,7 @@ class WritingTests(PhoneCase):
             self.page.locator(".ProseMirror").focus()
             self.page.set_input_files("#camera", large)
             expect(self.page.locator(".ProseMirror .picture")).to_have_count(1)
+            self.wait_saved()  # or the next new post would be this one, as it was begun
             db = self.server.workshop.db
             self.assertEqual(db.value("SELECT width FROM media ORDER BY id DESC LIMIT 1"), width)
 
