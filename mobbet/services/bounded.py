@@ -117,11 +117,12 @@ class _Process:
     def _read(self, seconds: float) -> Any:
         """The next answer. Raises TimeoutError, and EOFError where the process ended."""
         until, descriptor = time.monotonic() + seconds, existing(self._process.stdout).fileno()
+        waiter = select.poll()  # not `select.select`, which refuses descriptors from 1024 on
+        waiter.register(descriptor, select.POLLIN)
         data = bytearray()
         wanted = _LENGTH.size
         while len(data) < wanted:
-            ready, _, _ = select.select([descriptor], [], [], max(0.0, until - time.monotonic()))
-            if not ready:
+            if not waiter.poll(1000 * max(0.0, until - time.monotonic())):
                 raise TimeoutError
             chunk = os.read(descriptor, min(1 << 20, wanted - len(data)))
             if not chunk:

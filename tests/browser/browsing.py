@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import fcntl
+import gc
 import os
 import shutil
 import socket
@@ -77,6 +78,8 @@ class Server:
     def stop(self) -> None:
         self._server.should_exit = True
         self._thread.join(timeout=5)
+        gc.unfreeze()  # of the server that has ended; otherwise its connections stay open
+        gc.collect()
 
 
 _shared: dict[str, object] = {}

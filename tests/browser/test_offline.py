@@ -20,6 +20,7 @@ from tests.browser.browsing import BrowserCase
 from tests.shops import picture
 from tests.sounds import tone
 
+CHOOSE = "(field, value) => { field.value = value; field.dispatchEvent(new Event('change')); }"
 AWAY = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED", "htmx:", "503")
 
 
@@ -56,6 +57,13 @@ class OfflineCase(BrowserCase):
 
     def kept(self) -> None:
         self.page.evaluate("() => window.mobbetDevice.kept()")
+
+    def open_docket(self) -> None:
+        self.page.click(".phone-all")
+        self.page.click("[data-pull=docket]")
+
+    def close_docket(self) -> None:
+        self.page.click("#docket .pull-close button")
 
     def change(self, key: str, **fields: object) -> None:
         """Changes a post on the device, as another tab would."""
@@ -110,13 +118,16 @@ class JourneyTests(OfflineCase):
         self.page.click(".seam >> text=Sound")
         self.files("#choose-files", {"name": "hum.wav", "mimeType": "audio/wav", "buffer": tone()})
         expect(self.page.locator(".ProseMirror .sound audio")).to_have_count(1)
+        self.open_docket()
+        self.assert_accessible(name="docket on the device")
         self.page.select_option("#category", label="Lamps")
         self.page.fill("#tags", "plug, fuse")
         self.page.locator("#tags").blur()
         slot = self.page.locator("#when option[value^=slot]").first.get_attribute("value") or ""
         self.page.select_option("#when", value=slot)
+        self.close_docket()
         self.kept()
-        self.page.click("#send")
+        self.page.click("#send-here")
         expect(self.page.locator("#actions .told")).to_contain_text("8 things wait for the network")
         self.page.close()
         page = self.back()
@@ -155,11 +166,13 @@ class JourneyTests(OfflineCase):
     def test_what_is_refused_is_told_and_nothing_is_lost(self) -> None:
         self.begin_away()
         self.type("Too late", "It was to go out yesterday.")
+        self.open_docket()
         self.page.select_option("#when", value="time")
         self.page.fill("#wall", "2024-01-01T09:00")
         self.page.locator("#wall").blur()
+        self.close_docket()
         self.kept()
-        self.page.click("#send")
+        self.page.click("#send-here")
         self.context.set_offline(False)
         self.open("/device")
         expect(self.page.locator(".device-posts .problem")).to_contain_text(
@@ -170,8 +183,10 @@ class JourneyTests(OfflineCase):
         self.page.click("text=Write on")
         self.page.wait_for_function("() => window.mobbetDevice")
         expect(self.page.locator("#problems")).to_contain_text("Its time has passed")
+        self.open_docket()
         self.page.select_option("#when", value="draft")
-        self.page.click("#send")
+        self.close_docket()
+        self.page.click("#send-here")
         self.page.wait_for_url(f"**/posts/{number}")
         self.assertEqual(len(self.titled("Too late")), 1)
 
@@ -181,7 +196,7 @@ class JourneyTests(OfflineCase):
         self.type("Met", "My words.")
         self.kept()
         self.context.set_offline(False)
-        self.page.click("#send")
+        self.page.click("#send-here")
         self.page.wait_for_url("**/posts/*")
         [number] = self.titled("Met")
         workshop = self.server.workshop
@@ -332,7 +347,7 @@ class ChanceTests(OfflineCase):
         if "post=" in self.page.url:
             self.page.wait_for_function("() => window.mobbetDevice")
             if self.page.locator("#send").text_content() != "Do not send it yet":
-                self.page.click("#send")
+                self.page.click("#send-here")
         end, body = time.monotonic() + 30, ""
         while time.monotonic() < end and not all(one in body for one in written):
             self.page.wait_for_timeout(300)
@@ -355,8 +370,7 @@ class ChanceTests(OfflineCase):
         elif act == "flip":
             self.context.set_offline(chance.random() < 0.5)
         elif act == "tags":
-            self.page.fill("#tags", f"tag{step}", timeout=2000)
-            self.page.locator("#tags").blur(timeout=2000)
+            self.page.locator("#tags").evaluate(CHOOSE, f"tag{step}", timeout=2000)
         else:
             self.kept()
             self.page.close()

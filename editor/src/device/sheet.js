@@ -17,6 +17,10 @@ function tellTask(words, isBad = false) {
   line.classList.toggle("problem", isBad);
 }
 
+function tellState(words) {
+  for (const id of ["saved", "saved-here"]) say(at(id), words);
+}
+
 // A file as the surface knows items of the library, under a number of the device's own.
 function itemOf(file) {
   const kind = kindOf(file.blob.type);
@@ -79,12 +83,12 @@ export async function openSheet(key) {
     const { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of } = post;
     isKeeping = changePost(key, { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of, at: post.at, isSent: false, ...(more.problems ? { problems: more.problems } : {}) })
       .then((before) => before ?? keepPost(post)) // it was removed in another tab, and is written on here
-      .then(() => say(at("saved"), "Kept on this device"))
-      .catch(() => say(at("saved"), "This browser keeps nothing: save your words elsewhere before you close the page."));
+      .then(() => tellState("Kept on this device"))
+      .catch(() => tellState("This browser keeps nothing: save your words elsewhere before you close the page."));
     return isKeeping;
   }
   function changed() {
-    say(at("saved"), "…");
+    tellState("…");
     clearTimeout(timer);
     timer = setTimeout(keepNow, QUIET);
   }
@@ -97,14 +101,15 @@ export async function openSheet(key) {
   drawState(post);
   if (post.isShared) offerToAdd(post, keepNow);
 
-  at("send").addEventListener("click", async () => {
+  async function turn() {
     await keepNow({ isWaiting: !post.isWaiting, problems: {} });
     drawState(post);
     if (!post.isWaiting) return tellTask("It stays on this device.");
     const registration = await navigator.serviceWorker?.ready;
     registration?.sync?.register("mobbet-send").catch(() => {});
     sendNow(post);
-  });
+  }
+  for (const id of ["send", "send-here"]) at(id).addEventListener("click", turn);
   addEventListener("online", () => post.isWaiting && keepNow().then(() => sendNow(post)));
   if (!post.title) at("title").focus();
   performance.mark("mobbet:ready");
@@ -141,7 +146,10 @@ async function sendNow(post) {
 }
 
 function drawState(post) {
-  at("send").textContent = post.isWaiting ? "Do not send it yet" : "Send when there is a network";
+  const words = post.isWaiting ? "Do not send it yet" : "Send when there is a network";
+  at("send").textContent = words;
+  at("send-here").textContent = post.isWaiting ? "Do not send" : "Send"; // there is no room for more on a phone's line
+  at("send-here").setAttribute("aria-label", words);
   at("problems").replaceChildren(...Object.values(post.problems).map((words) => Object.assign(document.createElement("li"), { textContent: words })));
   filesOf(post.key).then((files) => {
     const count = thingsOf(post, files);

@@ -89,13 +89,18 @@ class MoreRows:
 
 @dataclass(frozen=True)
 class StripBlock:
-    """One post on the strip: its place in drawing units, its kind, where it leads, and where it is looked at."""
+    """One post on the strip: its place in drawing units, its kind, where it leads, and where it is looked at.
+
+    `left` and `reach` are where what can be pressed begins and how wide it is.
+    """
 
     x: float
     kind: str
     title: str
     href: str
     peek: str
+    left: float = 0
+    reach: float = 0
 
 
 @dataclass(frozen=True)

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from itertools import groupby
 from urllib.parse import urlencode
 
 from mobbet.actions.permalinks import category_subjects
 from mobbet.actions.workshop import Workshop
+from mobbet.core.numbers import counted
 from mobbet.core.rhythm import PlannedPost, Week, by_weeks
 from mobbet.core.screen_dates import day_and_month, short_month
 from mobbet.core.timing import instant_of_wall, local
 from mobbet.store import timetable
 from mobbet.store.blogs import Blog
 from mobbet.web.desk import addresses as to_desk
-from mobbet.web.desk.rhythm_contexts import RhythmCell, RhythmDrawing, RhythmRow
+from mobbet.web.desk.rhythm_contexts import RhythmCell, RhythmDrawing, RhythmRow, WeekLine
 
 WEEKS = 53
 LEFT, STEP, WIDTH, CELL = 190, 19.4, 1232, 17
@@ -69,7 +71,9 @@ def drawing_of(workshop: Workshop, blog: Blog, end: date) -> RhythmDrawing:
         for at, week in enumerate(weeks)
         if week.monday.day <= 7
     ]
-    return RhythmDrawing(WIDTH, y + 6, months, lines, _sentence(weeks), _neglected(workshop, blog, names))
+    return RhythmDrawing(
+        WIDTH, y + 6, months, lines, _sentence(weeks), _neglected(workshop, blog, names), week_lines(blog, weeks, names),
+    )  # fmt: skip
 
 
 def _bars(blog: Blog, name: str, part: str, counts: list[tuple[Week, int]], top: int) -> RhythmRow:
@@ -109,21 +113,40 @@ def _cell(
     height: float,
     radius: float = 0,
 ) -> RhythmCell:
-    before = (week.monday - timedelta(days=1)).isoformat()
-    query = (
-        f"after:{before} before:{(week.monday + timedelta(weeks=1)).isoformat()} is:out is:timetable is:post"
-        + (f' in:"{category}"' if category else "")
-    )
     words = f"{count:,} {part}{'s' if count != 1 else ''}{f' in {category}' if category else ''} in the week of {_day(week.monday)}"
     return RhythmCell(
-        round(LEFT + at * STEP, 1),
-        y,
-        CELL,
-        height,
-        radius,
-        words,
-        f"{to_desk.desk(blog.slug)}?{urlencode({'q': query})}",
+        round(LEFT + at * STEP, 1), y, CELL, height, radius, words, _posts_of(blog, week, category)
     )
+
+
+def _posts_of(blog: Blog, week: Week, category: str = "") -> str:
+    """The address of the posts of a week, or of those of one subject in it."""
+    before, after = (
+        (week.monday + timedelta(weeks=1)).isoformat(),
+        (week.monday - timedelta(days=1)).isoformat(),
+    )
+    query = f"after:{after} before:{before} is:out is:timetable is:post" + (
+        f' in:"{category}"' if category else ""
+    )
+    return f"{to_desk.desk(blog.slug)}?{urlencode({'q': query})}"
+
+
+def week_lines(blog: Blog, weeks: list[Week], names: dict[int, str]) -> list[WeekLine]:
+    """The weeks as lines, newest first; those without a post together in one line."""
+    most = max((week.posts for week in weeks), default=1) or 1
+    found: list[WeekLine] = []
+    for has_posts, some in groupby(reversed(weeks), key=lambda week: bool(week.posts)):
+        if not has_posts:
+            found.append(WeekLine(f"{counted(len(list(some)), 'week')} without a post"))
+            continue
+        for week in some:
+            subjects = sorted(names.get(number, "no category") for number in week.categories)
+            found.append(
+                WeekLine(
+                    _day(week.monday), f"{counted(week.posts, 'post')}, {counted(week.words, 'word')}", ", ".join(subjects), round(100 * week.posts / most), _posts_of(blog, week),
+                )
+            )  # fmt: skip
+    return found
 
 
 def _sentence(weeks: list[Week]) -> str:

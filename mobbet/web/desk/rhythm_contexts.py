@@ -34,8 +34,22 @@ class RhythmRow:
 
 
 @dataclass(frozen=True)
+class WeekLine:
+    """A week in which posts went out, as a line: its Monday, what went out, under what, and how full it is from 0 to 100.
+
+    Without an address it stands for weeks without a post.
+    """
+
+    words: str
+    counted: str = ""
+    subjects: str = ""
+    share: int = 0
+    href: str = ""
+
+
+@dataclass(frozen=True)
 class RhythmDrawing:
-    """A year by weeks in drawing units, with what it tells in sentences."""
+    """A year by weeks in drawing units and, for a narrow window, as lines, newest first; and what it tells in sentences."""
 
     width: int
     height: int
@@ -43,6 +57,7 @@ class RhythmDrawing:
     rows: list[RhythmRow]
     sentence: str
     neglected: str
+    lines: list[WeekLine]
 
 
 @dataclass(frozen=True)

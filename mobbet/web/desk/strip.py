@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
+from itertools import pairwise
 from urllib.parse import urlencode
 
 from mobbet.actions.workshop import Workshop
@@ -24,6 +25,8 @@ LEFT, RIGHT = 24.0, 1208.0
 MOST_BLOCKS = 150
 """With more posts than that, bars tell how many there are."""
 BAR, GROUND = 30.0, 66.0
+REACH = 32.0
+"""How wide what can be pressed about a block is, where its neighbours leave room, in drawing units."""
 LONG_GAP, QUIET, MOST_GAPS = 8, 7, 4
 """In days: how long a gap, and the quiet since the last post, must be to be named; and how many gaps are."""
 DAY = 86400
@@ -69,7 +72,11 @@ def strip(workshop: Workshop, blog: Blog, drawn: Range) -> Strip | None:
         return None
     is_many = len(rows) > MOST_BLOCKS
     bars = _bars(workshop, blog, drawn, x) if is_many else []
-    blocks = [] if is_many else [block for row in rows for block in _blocks(row, blog, first, last, now, x)]
+    blocks = (
+        []
+        if is_many
+        else _reached([block for row in rows for block in _blocks(row, blog, first, last, now, x)])
+    )
     out = [row.goes_out for row in rows if row.shows_from <= now]
     count = sum(bar.count for bar in bars) if is_many else len(rows)
     coming = "" if is_many or len(out) == len(rows) else f", {len(rows) - len(out)} of them to come"
@@ -104,6 +111,18 @@ def _blocks(
             )
         )
     return found
+
+
+def _reached(blocks: list[StripBlock]) -> list[StripBlock]:
+    """The blocks with the width in which each can be pressed: `REACH` about it, and no further than halfway to its neighbours."""
+    found = []
+    for is_down in (False, True):
+        row = sorted((one for one in blocks if (one.kind == "down") is is_down), key=lambda one: one.x)
+        edges = [LEFT - REACH, *((one.x + other.x) / 2 for one, other in pairwise(row)), RIGHT + REACH]
+        for one, before, after in zip(row, edges, edges[1:], strict=False):
+            left, right = max(before, one.x - REACH / 2), min(after, one.x + REACH / 2)
+            found.append(replace(one, left=round(left, 1), reach=round(right - left, 1)))
+    return sorted(found, key=lambda one: one.x)
 
 
 def _bars(workshop: Workshop, blog: Blog, drawn: Range, x: Callable[[float], float]) -> list[StripBar]:

@@ -24,8 +24,27 @@ from mobbet.web.shell.contexts import Choice
 
 WIDTH, HEIGHT, BASE, TOP, LEFT, RIGHT = 1200, 148, 96, 22, 8, 8
 MOST_BARS, MOST_SOURCES, MOST_FIRST, MOST_ROWS = 120, 5, 5, 40
-FLOW_WIDTH, FLOW_HEIGHT, FROM_X, TO_X, NODE, GAP = 780, 330, 190, 560, 10, 10
+NODE = 10
+DAY_ON_A_PHONE = 26
+"""How wide a day is where it is pressed by a finger, in drawing units of which one is a pixel there."""
 NO_TRACE = "Typed it, or no trace"
+
+
+@dataclass(frozen=True)
+class FlowShape:
+    """Where the two sides of the flow stand, in drawing units; their names stand beside them, or above them where there is no room."""
+
+    width: int
+    height: int
+    from_x: int
+    to_x: int
+    gap: int
+    longest_name: int
+    is_narrow: bool = False
+
+
+WIDE_FLOW = FlowShape(780, 330, 190, 560, 10, 26)
+NARROW_FLOW = FlowShape(310, 400, 0, 300, 26, 18, is_narrow=True)
 
 
 @dataclass(frozen=True)
@@ -77,12 +96,24 @@ def words_of(one: Bin) -> str:
 
 
 def drawn_days(slug: str, some: list[Bin], post: int, compared: list[Bin]) -> Markup:
-    """Pages by day as bars, each a link to its day, with a mark for what went out; those of the post that it is compared with as a line."""
+    """Pages by day as bars, each a link to its day, with a mark for what went out; those of the post that it is compared with as a line.
+
+    Drawn twice: as wide as the page, and for a narrow window with bars as wide as a finger.
+    """
+    narrow = LEFT + RIGHT + DAY_ON_A_PHONE * len(some)
+    return _days_of_width(slug, some, post, compared, WIDTH, "for-wide") + _days_of_width(
+        slug, some, post, compared, narrow, "for-narrow"
+    )
+
+
+def _days_of_width(
+    slug: str, some: list[Bin], post: int, compared: list[Bin], width: int, class_name: str
+) -> Markup:
     top = _round(max((one.pages for one in (*some, *compared)), default=1))
-    step, most = (WIDTH - LEFT - RIGHT) / max(1, len(some)), counted(top, "page")
+    step, most = (width - LEFT - RIGHT) / max(1, len(some)), counted(top, "page")
     parts = [
-        f'<line class="top" x1="0" x2="{WIDTH}" y1="{TOP}" y2="{TOP}"/><text x="{WIDTH}" y="{TOP - 6}" text-anchor="end">{most}</text>',
-        f'<line class="base" x1="0" x2="{WIDTH}" y1="{BASE}" y2="{BASE}"/>',
+        f'<line class="top" x1="0" x2="{width}" y1="{TOP}" y2="{TOP}"/><text x="{width}" y="{TOP - 6}" text-anchor="end">{most}</text>',
+        f'<line class="base" x1="0" x2="{width}" y1="{BASE}" y2="{BASE}"/>',
     ]
     for at, one in enumerate(some):
         x, height = LEFT + at * step, (BASE - TOP) * one.pages / top
@@ -106,7 +137,7 @@ def drawn_days(slug: str, some: list[Bin], post: int, compared: list[Bin]) -> Ma
             f'<a href="{href}" aria-label="{title}"><title>{title}</title><rect class="room" x="{x:.1f}" y="{TOP}" width="{step:.1f}" height="{BASE - TOP + 18}"/>'
             f'<rect class="bar-of" x="{x + step * 0.12:.1f}" y="{BASE - height:.1f}" width="{step * 0.76:.1f}" height="{height:.1f}"/>{mark}</a>'
         )
-        if at % max(1, round(len(some) / 6)) == 0 and x < WIDTH - 70:
+        if at % max(1, round(len(some) / 6)) == 0 and x < width - 70:
             parts.append(
                 f'<text class="day" x="{x:.1f}" y="{HEIGHT - 6}">{escape(day_and_month(one.first))}</text>'
             )
@@ -116,7 +147,7 @@ def drawn_days(slug: str, some: list[Bin], post: int, compared: list[Bin]) -> Ma
     )
     parts += [f'<polyline class="beside" points="{points}"/>'] if points else []
     return Markup(
-        f'<svg class="days" viewBox="0 0 {WIDTH} {HEIGHT}" role="group" aria-label="Pages by day">{"".join(parts)}</svg>'
+        f'<svg class="days {class_name}" viewBox="0 0 {width} {HEIGHT}" width="{width}" height="{HEIGHT}" role="group" aria-label="Pages by day">{"".join(parts)}</svg>'
     )
 
 
@@ -222,50 +253,64 @@ def titles_of(workshop: Workshop, blog: Blog, pages: list[int]) -> dict[int, str
 
 
 def drawn_flow(flow: Flow) -> Markup:
-    """The flow from where to what first, as bands."""
-    total = sum(number for _, number in flow.sources)
-    if not total:
+    """The flow from where to what first, as bands: drawn once for a wide and once for a narrow window."""
+    if not sum(number for _, number in flow.sources):
         return Markup("")
-    scales = [(FLOW_HEIGHT - GAP * (len(some) - 1) - 20) / total for some in (flow.sources, flow.firsts)]
-    scale = min(scales)
-    starts, ends = _places(flow.sources, scale), _places(flow.firsts, scale)
+    return _flow_of_shape(flow, WIDE_FLOW, "for-wide") + _flow_of_shape(flow, NARROW_FLOW, "for-narrow")
+
+
+def _flow_of_shape(flow: Flow, shape: FlowShape, class_name: str) -> Markup:
+    total = sum(number for _, number in flow.sources)
+    sides = (flow.sources, flow.firsts)
+    scale = min((shape.height - shape.gap * (len(some) - 1) - 20) / total for some in sides)
+    starts, ends = (_places(some, scale, shape) for some in sides)
     parts, used_from, used_to = [], [0.0] * len(starts), [0.0] * len(ends)
     for start, end, number in flow.ways:
         thick = number * scale
         y, z = starts[start] + used_from[start], ends[end] + used_to[end]
         used_from[start] += thick
         used_to[end] += thick
-        middle = (FROM_X + NODE + TO_X) / 2
+        edge = shape.from_x + NODE
+        middle = (edge + shape.to_x) / 2
         words = escape(f"{flow.sources[start][0]} to {flow.firsts[end][0]}: {number:,}")
         parts.append(
-            f'<path class="band of-{start % 2}" d="M{FROM_X + NODE} {y:.1f} C{middle:.0f} {y:.1f} {middle:.0f} {z:.1f} {TO_X} {z:.1f} v{max(thick, 0.6):.1f}'
-            f' C{middle:.0f} {z + thick:.1f} {middle:.0f} {y + thick:.1f} {FROM_X + NODE} {y + thick:.1f} Z"><title>{words}</title></path>'
+            f'<path class="band of-{start % 2}" d="M{edge} {y:.1f} C{middle:.0f} {y:.1f} {middle:.0f} {z:.1f} {shape.to_x} {z:.1f} v{max(thick, 0.6):.1f}'
+            f' C{middle:.0f} {z + thick:.1f} {middle:.0f} {y + thick:.1f} {edge} {y + thick:.1f} Z"><title>{words}</title></path>'
         )
-    parts += _nodes(flow.sources, starts, scale, FROM_X, FROM_X - 8, "end")
-    parts += _nodes(flow.firsts, ends, scale, TO_X, TO_X + NODE + 8, "start")
+    parts += _nodes(flow.sources, starts, scale, shape, is_left=True)
+    parts += _nodes(flow.firsts, ends, scale, shape, is_left=False)
+    height = max(shape.height, round(max(starts[-1], ends[-1])) + 20)
     return Markup(
-        f'<svg class="flow" viewBox="0 0 {FLOW_WIDTH} {FLOW_HEIGHT}" role="img" aria-label="Where readers came from, and what they opened first; the table below has the numbers">{"".join(parts)}</svg>'
+        f'<svg class="flow {class_name}" viewBox="0 0 {shape.width} {height}" role="img" aria-label="Where readers came from, and what they opened first; the table below has the numbers">{"".join(parts)}</svg>'
     )
 
 
-def _places(some: list[tuple[str, int]], scale: float) -> list[float]:
-    found, y = [], 10.0
+def _places(some: list[tuple[str, int]], scale: float, shape: FlowShape) -> list[float]:
+    found, y = [], float(shape.gap)
     for _, number in some:
         found.append(y)
-        y += max(number * scale, 1) + GAP
+        y += max(number * scale, 1) + shape.gap
     return found
 
 
 def _nodes(
-    some: list[tuple[str, int]], places: list[float], scale: float, x: int, words_x: int, anchor: str
+    some: list[tuple[str, int]], places: list[float], scale: float, shape: FlowShape, is_left: bool
 ) -> list[str]:
     found = []
+    x = shape.from_x if is_left else shape.to_x
+    if shape.is_narrow:
+        words_x = x if is_left else x + NODE
+    else:
+        words_x = x - 8 if is_left else x + NODE + 8
+    anchor = "end" if is_left != shape.is_narrow else "start"
     for (name, number), y in zip(some, places, strict=True):
         height = max(number * scale, 1)
-        short = name if len(name) <= 26 else name[:25].rstrip() + "…"
+        words_y = y - 5 if shape.is_narrow else y + height / 2 + 4
+        most = shape.longest_name
+        short = name if len(name) <= most else name[: most - 1].rstrip() + "…"
         found.append(
             f'<rect class="node" x="{x}" y="{y:.1f}" width="{NODE}" height="{height:.1f}"/>'
-            f'<text x="{words_x}" y="{y + height / 2 + 4:.1f}" text-anchor="{anchor}">{escape(short)} <tspan class="n">{number:,}</tspan></text>'
+            f'<text x="{words_x}" y="{words_y:.1f}" text-anchor="{anchor}">{escape(short)} <tspan class="n">{number:,}</tspan></text>'
         )
     return found
 

@@ -104,7 +104,7 @@ def _page(here: Workshop, me: Person, post_id: int, one: int, other: int, messag
     other = other or numbers[0]
     one = one or next((number for number in numbers if number < other), other)
     compared = revisions.compare(here, me, post_id, one, other)
-    sentence = _sentence(compared.difference, one, other)
+    sentence = _sentence(compared.difference, one, other, len(numbers))
     lines = [_line(past, blog, here.clock(), numbers[0]) for past in found]
     title = compared.now.title or "a post without a title"
     return page(
@@ -134,9 +134,11 @@ def _history(here: Workshop, post: Post, blog: Blog) -> list[tuple[str, str]]:
     ]
 
 
-def _sentence(difference: Difference, one: int, other: int) -> str:
+def _sentence(difference: Difference, one: int, other: int, count: int) -> str:
+    if one == other and count > 1:
+        return "Choose two different revisions to compare."
     if one == other:
-        return "One revision only; choose two to compare."
+        return "There is one revision so far; changes stand beside it here once the text has another."
     if not difference.added and not difference.removed and all(row.kind == "same" for row in difference.rows):
         return f"Revisions {one} and {other} hold the same text."
     words = f"From revision {one} to {other}: {difference.added} word{'s' if difference.added != 1 else ''} added, {difference.removed} removed"
