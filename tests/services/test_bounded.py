@@ -1,5 +1,8 @@
+import os
+import resource
 import time
 import unittest
+from contextlib import ExitStack
 from unittest import mock
 
 from mobbet.core.document.raw import clean_html
@@ -46,6 +49,17 @@ class BoundedTests(unittest.TestCase):
         with self.assertRaises(TooMuch):
             self.bounded(takes, 3000, seconds=30, what="This")
         self.assertEqual(self.bounded(takes, 1, seconds=30, what="This"), 1_000_000)
+
+    def test_it_answers_where_more_than_a_thousand_files_are_open(self) -> None:
+        soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+        resource.setrlimit(resource.RLIMIT_NOFILE, (min(4096, hard), hard))
+        self.addCleanup(resource.setrlimit, resource.RLIMIT_NOFILE, (soft, hard))
+        bounded = Bounded(1)
+        self.addCleanup(bounded.close)
+        with ExitStack() as files:
+            for _ in range(1100):
+                files.enter_context(open(os.devnull))
+            self.assertEqual(bounded(divmod_of, 7, 2, seconds=30, what="This"), (3, 1))
 
     def test_a_fault_of_the_function_is_told_as_one(self) -> None:
         with self.assertRaisesRegex(RuntimeError, "ZeroDivisionError"):

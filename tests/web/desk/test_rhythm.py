@@ -3,7 +3,7 @@
 from datetime import date
 
 from mobbet.web.desk.rhythm import drawing_of
-from mobbet.web.desk.strip import MOST_BLOCKS, Range, read_range, strip
+from mobbet.web.desk.strip import MOST_BLOCKS, REACH, Range, read_range, strip
 from tests.web.test_web import WebCase
 
 
@@ -53,6 +53,14 @@ class StripTests(WebCase):
         first = found.bars[0]
         self.assertIn(f"{first.count} found with", self.get(first.href).text)
 
+    def test_a_post_is_pressed_around_its_mark_as_far_as_halfway_to_the_next(self) -> None:
+        for day in ("2026-10-01", "2026-11-10", "2026-11-11"):
+            self.write("A lamp", date=day)
+        alone, one, next_one = self.drawn().blocks
+        self.assertEqual((alone.reach, alone.left), (REACH, round(alone.x - REACH / 2, 1)))
+        self.assertLess(one.reach, REACH)
+        self.assertAlmostEqual(one.left + one.reach, next_one.left, delta=0.2)
+
     def test_a_part_of_it_is_asked_for(self) -> None:
         self.write("A lamp", date="2026-11-10")
         self.sign_in()
@@ -79,6 +87,24 @@ class RhythmTests(WebCase):
         shown = self.get(cell.href).text
         self.assertIn("A lamp", shown)
         self.assertIn("2 found with", shown)
+
+    def test_a_narrow_window_gets_a_line_for_each_week_with_posts(self) -> None:
+        self.write("A lamp", "Three words here.", date="2026-11-10", categories="[Lamps]")
+        self.write("A zip", "One.", date="2026-11-12", categories="[Zips]")
+        self.write("Another", "One.", date="2026-10-28")
+        drawn = drawing_of(self.shop, self.blog, date(2026, 11, 18))
+        self.assertEqual(
+            [(line.words, line.counted, line.subjects, line.share) for line in drawn.lines],
+            [
+                ("1 week without a post", "", "", 0),
+                ("9 Nov", "2 posts, 4 words", "Lamps, Zips", 100),
+                ("1 week without a post", "", "", 0),
+                ("26 Oct", "1 post, 1 word", "no category", 50),
+                ("49 weeks without a post", "", "", 0),
+            ],
+        )
+        self.sign_in()
+        self.assertIn("2 found with", self.get(drawn.lines[1].href).text)
 
     def test_the_screen_goes_back_by_years_and_no_further_than_now(self) -> None:
         self.sign_in()

@@ -1,4 +1,5 @@
 import json
+import re
 
 from mobbet.actions import house_facts, read_counts, site_search
 from mobbet.actions.read_counts import Hit
@@ -38,6 +39,15 @@ class ReadRouteTests(WebCase, TeamCase):
         self.assertIn("Lamps &amp; &lt;more&gt;", page)
         self.assertNotIn("<more>", page)
         self.assertIn("<td>Lamps &amp; &lt;more&gt;</td><td>126</td>", page)
+
+    def test_a_narrow_window_gets_drawings_of_its_own(self) -> None:
+        page = self.get(READ).text
+        flow, days = (
+            re.search(rf'<svg class="{name} for-narrow" viewBox="0 0 (\d+)', page)
+            for name in ("flow", "days")
+        )
+        self.assertLess(int(flow[1]), 340)
+        self.assertGreaterEqual(int(days[1]), 42 * 24, "a day is as wide as a finger")
 
     def test_a_post_a_period_and_any_days_can_be_looked_at(self) -> None:
         page = self.get(f"{READ}?period=7&post={self.lamp.id}").text

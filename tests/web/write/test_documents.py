@@ -145,3 +145,12 @@ class DocumentRouteTests(WebCase):
         self.assertEqual(
             (answer.status_code, answer.headers["content-type"]), (200, "text/javascript; charset=utf-8")
         )
+
+
+class RevisionRouteTests(WebCase):
+    def test_one_revision_has_nothing_to_compare(self) -> None:
+        self.sign_in()
+        post = posts.begin_post(self.shop, self.me, "bench")
+        page = self.get(f"/posts/{post.id}/revisions").text
+        self.assertIn("There is one revision so far", page)
+        self.assertNotIn("Compare</button>", page)
