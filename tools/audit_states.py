@@ -21,7 +21,7 @@ from mobbet.store import people
 from mobbet.web.shell.cookies import SESSION
 from tests.browser.browsing import Server, browser, demo_copy
 
-WIDTHS = ((1280, 800), (390, 800), (320, 640))
+WIDTHS = ((1280, 800), (390, 800), (320, 640), (360, 740), (430, 930), (800, 390))
 DESK = "/desk/mending-bench"
 SCREENS = (
     DESK, f"{DESK}?q=zip", f"{DESK}?q=zzzz", f"{DESK}/bring-in", f"{DESK}/kept/", f"{DESK}/proof", f"{DESK}/rhythm", f"{DESK}/timetable", f"{DESK}/timetable?posts=every",
@@ -88,7 +88,7 @@ def states(page: Page, address: str) -> Iterator[str]:
         )
 
 
-def main(only: str = "", widths: str = "1280,390,320") -> int:
+def main(only: str = "", widths: str = "1280,390,320,360,430,800") -> int:
     counts: Counter[str] = Counter()
     seen = 0
     with tempfile.TemporaryDirectory() as folder:
@@ -99,7 +99,7 @@ def main(only: str = "", widths: str = "1280,390,320") -> int:
             if str(width) not in widths:
                 continue
             context = browser().new_context(
-                viewport={"width": width, "height": height}, has_touch=width < 760
+                viewport={"width": width, "height": height}, has_touch=width < 1000
             )
             context.add_cookies([{"name": SESSION, "value": token, "url": server.address, "httpOnly": True}])
             page = context.new_page()

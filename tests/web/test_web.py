@@ -1,13 +1,12 @@
-import asyncio
 import html
 import re
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from typing import Any
 from unittest import mock
 from urllib.parse import parse_qs, urlsplit
 
 import httpx
+from anyio.from_thread import start_blocking_portal
 
 from mobbet.actions import docket_lines, library, people, placing
 from mobbet.core.document.from_markdown import from_markdown
@@ -36,9 +35,8 @@ class WebCase(ShopCase):
         self.addCleanup(unpaced.stop)
         self.cookies = httpx.Cookies()
         # a thread of its own, because the browser tests keep an event loop in the main one
-        self.runner = ThreadPoolExecutor(1)
-        self.addCleanup(self.runner.shutdown)
-        self.addCleanup(lambda: self.runner.submit(self.shop.db.close).result())
+        self.portal = self.enterContext(start_blocking_portal())
+        self.addCleanup(lambda: self.portal.call(self.shop.db.close))
 
     def ask(
         self, method: str, path: str, headers: dict[str, str] | None = None, **more: Any
@@ -50,7 +48,7 @@ class WebCase(ShopCase):
                 self.cookies = client.cookies
                 return answer
 
-        return self.runner.submit(lambda: asyncio.run(send())).result()
+        return self.portal.call(send)
 
     def get(self, path: str, **headers: str) -> httpx.Response:
         return self.ask("GET", path, {name.replace("_", "-"): value for name, value in headers.items()})

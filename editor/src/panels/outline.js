@@ -1,11 +1,13 @@
 // The margin's outline: the title and the headings; a click goes there, and it moves with the cursor.
 import { closeHistory } from "@tiptap/pm/history";
+import { drawnWhenUp } from "./phone.js";
 
 export class Outline {
   constructor(list, editor, title) {
     Object.assign(this, { list, editor, title });
     this.drawn = "";
     this.rows = [];
+    this.drawIfUp = drawnWhenUp(() => list.closest(".pull").classList.contains("is-up"), () => this.draw());
     editor.on("update", () => this.plan());
     editor.on("selectionUpdate", () => this.plan());
     title.addEventListener("input", () => this.plan());
@@ -14,7 +16,7 @@ export class Outline {
 
   plan() {
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.draw(), 120);
+    this.timer = setTimeout(this.drawIfUp, 120);
   }
 
   headings() {

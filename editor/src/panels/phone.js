@@ -4,11 +4,25 @@
 export const PHONE = matchMedia("(max-width: 760px), (max-height: 480px)");
 
 const all = () => document.querySelector(".phone-all");
+const drawings = [];
+
+// What stands in a sheet that is away is not drawn while somebody writes, but when the sheet comes up: answers with `draw` as it is to be called.
+export function drawnWhenUp(isUp, draw) {
+  const drawIfUp = () => {
+    if (!PHONE.matches || isUp()) draw();
+  };
+  drawings.push(drawIfUp);
+  return drawIfUp;
+}
+
+const drawAll = () => drawings.forEach((draw) => draw());
+PHONE.addEventListener("change", drawAll);
 
 export function openAll(isOpen) {
   if (isOpen) document.activeElement?.blur(); // the phone's keyboard goes: there is no room for both
   document.body.classList.toggle("all-open", isOpen);
   all().setAttribute("aria-expanded", String(isOpen));
+  if (isOpen) drawAll();
 }
 
 // One sheet is up at a time; the focus goes into it, and back to what opens it.
@@ -16,6 +30,7 @@ export function pull(name, isUp = true) {
   for (const sheet of document.querySelectorAll(".pull")) sheet.classList.toggle("is-up", isUp && sheet.id === name);
   for (const button of document.querySelectorAll("[data-pull]")) button.setAttribute("aria-expanded", String(isUp && button.dataset.pull === name));
   openAll(false);
+  if (isUp) drawAll();
   (isUp ? document.querySelector(`#${name} .pull-close button`) : all()).focus();
 }
 

@@ -256,4 +256,4 @@ class FirstRunTests(WebCase):
         )
         self.assertEqual(self.post("/begin", **values, word=f" {word.upper()} ").status_code, 303)
         self.assertEqual(first_run.word(empty), "")
-        self.runner.submit(empty.db.close).result()
+        self.portal.call(empty.db.close)
