@@ -1,24 +1,41 @@
 import html
 import re
 from dataclasses import replace
-from typing import Any
+from functools import cache
+from typing import Any, cast
 from unittest import mock
 from urllib.parse import parse_qs, urlsplit
 
 import httpx
 from anyio.from_thread import start_blocking_portal
+from fastapi import FastAPI
 
 from mobbet.actions import docket_lines, library, people, placing
+from mobbet.actions.workshop import Workshop
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.store import editions, media
 from mobbet.store.people import Person
-from mobbet.web.shell.app import create_app
+from mobbet.web.public.site import Site
+from mobbet.web.public.tally import Tally
+from mobbet.web.shell.app import application
 from mobbet.web.shell.cookies import SESSION
-from mobbet.web.shell.door import Paces
+from mobbet.web.shell.door import Door, Paces
 from tests.shops import ShopCase, picture
 
 HOST = "http://mobbet.example"
 ORIGIN = {"origin": HOST}
+
+
+@cache
+def routes_once() -> FastAPI:
+    """The routes, which take a second to build: the same for every test of a process."""
+    return application(cast(Workshop, None))
+
+
+def door_to(workshop: Workshop) -> Door:
+    app = routes_once()
+    app.state.workshop = workshop
+    return Door(workshop, app, Site(workshop, Tally(workshop)))
 
 
 class WebCase(ShopCase):
@@ -27,7 +44,7 @@ class WebCase(ShopCase):
     def setUp(self) -> None:
         super().setUp()
         self.shop.settings = replace(self.shop.settings, hosts=("mobbet.example",))
-        self.app = create_app(self.shop)
+        self.app = door_to(self.shop)
         unpaced = mock.patch.object(
             Paces, "has_left", return_value=True
         )  # a test asks for more at once than any client

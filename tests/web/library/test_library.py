@@ -8,9 +8,8 @@ from mobbet.actions.house_facts import allow_video_host
 from mobbet.demo.recordings import CLIP, good_motor
 from mobbet.store import media
 from mobbet.web.public import site
-from mobbet.web.shell.app import create_app
 from tests.shops import picture
-from tests.web.test_web import WebCase
+from tests.web.test_web import WebCase, door_to
 
 DATA = {"accept": "application/json"}
 
@@ -222,7 +221,7 @@ class PlayingRouteTests(LibraryWebCase):
 
     def test_a_large_file_is_sent_from_the_disk_in_parts(self) -> None:
         with mock.patch.object(site, "LARGE", 1000):
-            self.app = create_app(self.shop)
+            self.app = door_to(self.shop)
             whole = self.get(self.sound)
             self.assertEqual(self.get(self.sound, range="bytes=1000-1999").content, whole.content[1000:2000])
             self.assertEqual(len(whole.content), int(whole.headers["content-length"]))

@@ -11,7 +11,6 @@ from mobbet.actions import first_run, people
 from mobbet.core.networks import read_networks
 from mobbet.store import blogs
 from mobbet.web.shell import cookies, door
-from mobbet.web.shell.app import create_app
 from mobbet.web.shell.cookies import SESSION
 from mobbet.web.shell.door import Paces
 from mobbet.web.shell.limits import MISSES, SLOWED_SECONDS, most_bytes, problem_of_head
@@ -76,7 +75,7 @@ class OriginTests(WebCase):
 
     def test_behind_https_a_page_that_came_over_http_is_another_site(self) -> None:
         self.shop.settings = replace(self.shop.settings, secure_cookies=True)
-        self.app = create_app(self.shop)
+        self.app = door_to(self.shop)
         self.assertEqual(self.ask("POST", "/sign-in", {"origin": "http://mobbet.example"}).status_code, 403)
         answer = self.ask(
             "POST",
@@ -144,7 +143,7 @@ class HostTests(WebCase):
 
     def test_the_application_may_have_a_host_name_of_its_own(self) -> None:
         self.shop.settings = replace(self.shop.settings, host="write.example", hosts=("read.example",))
-        self.app = create_app(self.shop)
+        self.app = door_to(self.shop)
         self.assertEqual(
             [self.on(host).status_code for host in ("write.example", "read.example", "bench.example")],
             [200, 404, 404],
@@ -172,7 +171,7 @@ class HostTests(WebCase):
     def test_whose_a_request_is_behind_a_proxy(self) -> None:
         for proxies, expected in (("", 422), ("127.0.0.0/8", 422)):
             self.shop.settings = replace(self.shop.settings, proxies=read_networks(proxies, "x"))
-            self.app = create_app(self.shop)
+            self.app = door_to(self.shop)
             with self.subTest(proxies):
                 for number in range(5):
                     self.ask(
