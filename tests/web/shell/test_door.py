@@ -16,7 +16,7 @@ from mobbet.web.shell.door import Paces
 from mobbet.web.shell.limits import MISSES, SLOWED_SECONDS, most_bytes, problem_of_head
 from mobbet.wiring import open_folder
 from tests.shops import SetClock
-from tests.web.test_web import HOST, WebCase
+from tests.web.test_web import HOST, WebCase, door_to
 
 
 class HeadTests(WebCase):
@@ -236,7 +236,7 @@ class FirstRunTests(WebCase):
         empty = open_folder(self.folder / "empty", SetClock(self.clock.instant))
         empty.settings = replace(empty.settings, hosts=("mobbet.example",))
         self.addCleanup(empty.db.close)
-        self.app = create_app(empty)
+        self.app = door_to(empty)
         word = first_run.word(empty)
         self.assertRegex(word, r"^\w{4}-\w{4}-\w{4}$")
         self.assertEqual((self.folder / "empty" / first_run.FILE).stat().st_mode & 0o777, 0o600)
