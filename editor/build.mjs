@@ -56,7 +56,8 @@ async function bundle(input, output) {
   }
 }
 await bundle({ editor: "src/core/room.js", device: "src/device/page.js", blocksheet: "src/core/blocksheet.js", shell: "src/shell/shell.js" }, { format: "es" });
-await bundle({ worker: "src/device/worker.js" }, { format: "iife" }); // not every browser lets a service worker import another file
+await bundle({ worker: "src/device/worker.js" }, { format: "iife" }); // not every browser lets a worker import another file
+await bundle({ saver: "src/saving/saver.js" }, { format: "iife" });
 
 const style = compile("bulma.scss", { style: "compressed", loadPaths: ["node_modules"], quietDeps: true, silenceDeprecations: ["if-function"] });
 // Of Bulma ship the rules for what stands on a screen, and the variables that they or a style of Mobbet's use.

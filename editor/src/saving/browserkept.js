@@ -32,9 +32,11 @@ export function put(text) {
   return withStore("readwrite", (store) => store.put(text));
 }
 
+export const forgetAtOnce = (key) => localStorage.removeItem(LAST + key);
+
 export function drop(key) {
-  localStorage.removeItem(LAST + key);
-  return withStore("readwrite", (store) => store.delete(key)).catch(() => {});
+  forgetAtOnce(key);
+  return dropText(key).catch(() => {});
 }
 
 // Every text that the server has not acknowledged, with or without its room open.

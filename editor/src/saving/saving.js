@@ -1,5 +1,6 @@
 // Keeps the text safe: in the browser at once, on the server within two seconds of the last key.
-import { drop, put, putAtOnce } from "./browserkept.js";
+import { forgetAtOnce, putAtOnce } from "./browserkept.js";
+import { InWorker } from "./inworker.js";
 import { tabName } from "./tab.js";
 
 const QUIET = 700;
@@ -23,6 +24,7 @@ export class Saving {
     this.isHalted = false;
     this.failures = 0;
     this.flight = null;
+    this.worker = new InWorker(room.to.saver);
     setInterval(() => this.tellAge(), 1000);
     addEventListener("online", () => this.isDirty && this.flush());
     addEventListener("pagehide", () => this.leave());
@@ -61,7 +63,7 @@ export class Saving {
 
   async keep(text) {
     try {
-      await put(this.kept(text));
+      await this.worker.ask("put", { text: this.kept(text) });
       this.isKept = true;
     } catch {
       this.isKept = putAtOnce(this.kept(text));
@@ -95,20 +97,15 @@ export class Saving {
     const text = this.written();
     this.keep(text);
     this.tell("Saving…");
-    let response;
+    let sent;
     try {
-      response = await fetch(this.room.to.text, {
-        method: "PUT",
-        headers: { "content-type": "application/json", accept: "application/json" },
-        body: this.body(text),
-        signal: AbortSignal.timeout(15000),
-      });
+      sent = await this.worker.ask("send", { address: this.room.to.text, body: this.body(text) });
     } catch {
       return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.", "Kept on this phone; no network");
     }
-    const answer = await response.json().catch(() => ({}));
-    if (response.ok) return this.acknowledged(answer, text);
-    if (response.status === 409) return this.halted(answer);
+    const { isFine, status, answer } = sent;
+    if (isFine) return this.acknowledged(answer, text);
+    if (status === 409) return this.halted(answer);
     return this.failed(answer.message || "The server could not save this. Your text is kept in this browser; it is tried again.");
   }
 
@@ -128,7 +125,7 @@ export class Saving {
   // keeping a long text takes a phone longer than a key may.
   keepAcknowledged(text) {
     clearTimeout(this.keepingAcknowledged);
-    this.keepingAcknowledged = setTimeout(() => put(text).catch(() => {}), this.isDirty ? LONGEST + QUIET : 0);
+    this.keepingAcknowledged = setTimeout(() => this.worker.ask("put", { text }).catch(() => {}), this.isDirty ? LONGEST + QUIET : 0);
   }
 
   failed(words, brief = words) {
@@ -159,7 +156,8 @@ export class Saving {
 
   forget() {
     clearTimeout(this.keeping);
-    drop(this.key);
+    forgetAtOnce(this.key);
+    this.worker.ask("drop", { key: this.key }).catch(() => {});
   }
 
   tellAge() {

@@ -16,6 +16,8 @@ from mobbet.web.shell.static_files import TYPES, address_of, compressed_file, fi
 from mobbet.web.write import addresses as to_write
 
 router = APIRouter()
+POLICIES = {"saver.js": "default-src 'none'; connect-src 'self'"}
+"""The policies of files that load something by themselves: a worker has the policy it comes with, and not that of its page."""
 SHARED = ["image/*", "audio/*", "video/*", "text/*", ".md", ".pdf"]
 """What the share sheet of a device may send."""
 
@@ -33,7 +35,7 @@ def staticfile_named(request: Request, digest: str, name: str) -> Response:
     if not name.endswith(
         ".svg"
     ):  # neither loads anything by itself; the screen's own policy would be longer than they are
-        headers["Content-Security-Policy"] = "default-src 'none'"
+        headers["Content-Security-Policy"] = POLICIES.get(name, "default-src 'none'")
     return Response(file.encodings.get(encoding, file.body), media_type=file.type, headers=headers)
 
 

@@ -48,6 +48,7 @@ from mobbet.web.shell.rendering import html_of, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.security import MAY_RECORD
 from mobbet.web.shell.session import Here, Me
+from mobbet.web.shell.static_files import address_of
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import WritePage
 from mobbet.web.write.docket import docket_of
@@ -128,6 +129,7 @@ def _addresses(post: Post) -> dict[str, str]:
         "split": to_write.split(post.id),
         "compared": to_write.compared(post.id),
         "text": to_write.text(post.id),
+        "saver": address_of("saver.js"),
         "over": to_write.text_over(post.id),
         "apart": to_write.text_apart(post.id),
         "notes": to_write.notes(post.id),
