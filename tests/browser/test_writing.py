@@ -545,6 +545,25 @@ class SafetyTests(WritingCase):
         self.page.reload()
         expect(self.sheet).to_have_text("Before. Between. Away. Still away.")
 
+    def test_a_text_is_saved_where_the_worker_does_not_start(self) -> None:
+        self.expected = ("saver.js", "ERR_FAILED")
+        self.context.route("**/saver.js", lambda route: route.abort())
+        self.page.reload()
+        self.write("Kept all the same.")
+        self.wait_saved()
+        self.page.reload()
+        expect(self.sheet).to_have_text("Kept all the same.")
+
+    def test_a_save_that_the_server_refuses_for_a_while_is_tried_again(self) -> None:
+        self.expected = ("500",)
+        self.context.route(
+            "**/posts/*/text", lambda route: route.fulfill(status=500, json={"message": "Out of order."})
+        )
+        self.write("Patience.")
+        expect(self.page.locator("#saved")).to_have_text("Out of order.")
+        self.context.unroute("**/posts/*/text")
+        self.wait_saved()
+
     def test_two_texts_are_settled_passage_by_passage(self) -> None:
         self.write("Ground.", "Second.")
         self.wait_saved()

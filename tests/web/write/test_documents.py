@@ -3,6 +3,7 @@
 from mobbet.actions import house_facts, posts
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.document.nodes import defaults
+from mobbet.web.shell.static_files import address_of
 from tests.shops import picture
 from tests.web.test_web import WebCase
 
@@ -139,6 +140,13 @@ class DocumentRouteTests(WebCase):
         self.assertIn('<a href="https://www.shop.example/" rel="sponsored nofollow">flex</a>', page)
         self.assertIn('"@type":"Review"', page)
         self.assertIn("Call 21 000", self.get("/b/bench/feed.json").text)
+
+    def test_the_worker_that_saves_may_ask_the_server_and_nothing_else(self) -> None:
+        policy = self.get(address_of("saver.js")).headers["content-security-policy"]
+        self.assertEqual(policy, "default-src 'none'; connect-src 'self'")
+        self.assertEqual(
+            self.get(address_of("editor.js")).headers["content-security-policy"], "default-src 'none'"
+        )
 
     def test_the_service_worker_stands_at_the_root(self) -> None:
         answer = self.get("/worker.js")
