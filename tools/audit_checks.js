@@ -28,6 +28,13 @@
     if (box.right < 0 || box.width <= 1 || box.height <= 1) continue;
     if ((box.width < 23.5 || box.height < 23.5) && !["checkbox", "radio", "range"].includes(one.type)) found.push(`target: ${Math.round(box.width)} × ${Math.round(box.height)}: ${told(one)}`);
   }
+  // under a finger, also a link that stands alone (WCAG 2.5.8 leaves out those within a sentence)
+  const alone = (one) => getComputedStyle(one).display !== "inline" || ![...one.parentNode.childNodes].some((node) => node.nodeType === Node.TEXT_NODE && node.textContent.trim().length > 1);
+  for (const one of matchMedia("(pointer: coarse)").matches ? document.querySelectorAll("a[href]") : []) {
+    const box = one.getBoundingClientRect();
+    if (!shown(one) || box.right < 0 || box.width <= 1 || box.height <= 1 || !alone(one)) continue;
+    if (box.width < 23.5 || box.height < 23.5) found.push(`target: link of ${Math.round(box.width)} × ${Math.round(box.height)}: ${told(one)}`);
+  }
   const live = [...document.querySelectorAll("[role=status], [aria-live]")];
   if (live.some((one) => one.querySelector("input, select, textarea"))) found.push("live: fields stand in a live region");
   return found;

@@ -6,6 +6,7 @@ from playwright.sync_api import expect
 
 from tests.browser.browsing import BrowserCase
 from tests.shops import picture
+from tools.audit_states import CHECKS, screens
 
 SIZES = ((360, 740), (390, 800), (430, 930), (800, 390))
 
@@ -39,6 +40,21 @@ class PhoneCase(BrowserCase):
         box = self.page.locator(selector).bounding_box()
         self.assertIsNotNone(box)
         return box["height"] if box else 0
+
+
+class ScreenTests(PhoneCase):
+    def test_every_screen_fits_and_is_for_a_thumb(self) -> None:
+        for width, height in ((360, 740), (800, 390)):
+            self.context = self.new_context(width, height, has_touch=True, is_mobile=True)
+            self.page = self.new_page()
+            self.sign_in()
+            for screen in screens(self.server):
+                if screen.endswith("/letter"):  # as mail programs show it
+                    continue
+                self.open(screen)
+                self.page.wait_for_timeout(150)
+                with self.subTest(width=width, screen=screen):
+                    self.assertEqual(self.page.evaluate(CHECKS), [])
 
 
 class LayoutTests(PhoneCase):
