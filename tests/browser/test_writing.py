@@ -554,6 +554,16 @@ class SafetyTests(WritingCase):
         self.page.reload()
         expect(self.sheet).to_have_text("Kept all the same.")
 
+    def test_a_text_is_saved_where_the_worker_never_answers(self) -> None:
+        self.context.route(
+            "**/saver.js", lambda route: route.fulfill(content_type="text/javascript", body="")
+        )
+        self.page.reload()
+        self.write("Kept here then.")
+        expect(self.page.locator("#saved")).to_have_text(re.compile("^Saved"), timeout=40_000)
+        self.page.reload()
+        expect(self.sheet).to_have_text("Kept here then.")
+
     def test_a_save_that_the_server_refuses_for_a_while_is_tried_again(self) -> None:
         self.expected = ("500",)
         self.context.route(

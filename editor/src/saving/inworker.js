@@ -1,5 +1,8 @@
-// Has texts kept and sent by the worker, in the order in which it is asked. Where the worker does not start, it is done here.
+// Has texts kept and sent by the worker, in the order in which it is asked. Where the worker does not start or has died, it is done here:
+// a save that arrives twice has the same key.
 import { ACTS } from "./acts.js";
+
+const UNANSWERED = 20000; // longer than a save may take
 
 export class InWorker {
   constructor(address) {
@@ -26,7 +29,8 @@ export class InWorker {
     this.last += 1;
     const id = this.last;
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { act, more, resolve, reject });
+      const timer = setTimeout(() => this.goOnHere(), UNANSWERED);
+      this.waiting.set(id, { act, more, resolve, reject, timer });
       this.worker.postMessage({ id, act, ...more });
     });
   }
@@ -34,13 +38,17 @@ export class InWorker {
   answered({ id, result, hasFailed }) {
     const asked = this.waiting.get(id);
     this.waiting.delete(id);
+    clearTimeout(asked?.timer);
     if (hasFailed) asked?.reject(new Error("It could not be done."));
     else asked?.resolve(result);
   }
 
   goOnHere() {
     this.isBroken = true;
-    for (const { act, more, resolve, reject } of this.waiting.values()) ACTS[act](more).then(resolve, reject);
+    for (const { act, more, resolve, reject, timer } of this.waiting.values()) {
+      clearTimeout(timer);
+      ACTS[act](more).then(resolve, reject);
+    }
     this.waiting.clear();
   }
 }
