@@ -8,7 +8,7 @@ import tempfile
 from pathlib import Path
 from statistics import quantiles
 
-from playwright.sync_api import Page
+from playwright.sync_api import CDPSession, Page
 
 from bench.figures import sample_html
 from mobbet.actions import library, posts
@@ -91,6 +91,12 @@ def typed(page: Page, selector: str) -> list[float]:
     return page.evaluate("() => times")[WARM:]
 
 
+def busy(session: CDPSession) -> float:
+    """For how long the page has kept its processor busy so far, in milliseconds; other programs do not count."""
+    found = {one["name"]: one["value"] for one in session.send("Performance.getMetrics")["metrics"]}
+    return 1000 * found["TaskDuration"]
+
+
 PASTE = """async (html) => {
   const surface = document.querySelector(".ProseMirror");
   const { editor } = surface;
@@ -129,6 +135,23 @@ def keyed(page: Page, room: str) -> tuple[list[float], list[float]]:
     return ours, typed(page, "#bare .ProseMirror")
 
 
+def busy_per_key(page: Page, room: str) -> tuple[float, float]:
+    """How long one key keeps the page's processor busy, in milliseconds: in the writing room, and in a bare editor."""
+    session = page.context.new_cdp_session(page)
+    session.send("Performance.enable", {"timeDomain": "threadTicks"})
+    page.goto(room)
+    page.wait_for_function("() => window.mobbetRoom")
+    page.evaluate("() => document.querySelector('.ProseMirror').editor.commands.setTextSelection(4)")
+    found = []
+    for selector in (".ProseMirror", "#bare .ProseMirror"):
+        if found:
+            page.evaluate(BARE)
+        before = busy(session)
+        typed(page, selector)
+        found.append(round((busy(session) - before) / KEYS, 1))
+    return found[0], found[1]
+
+
 def measure() -> dict[str, float]:
     with tempfile.TemporaryDirectory() as folder:
         data = demo_copy(Path(folder))
@@ -148,6 +171,9 @@ def measure() -> dict[str, float]:
         sign_in(phone, server.address)
         phone.context.new_cdp_session(phone).send("Emulation.setCPUThrottlingRate", {"rate": PHONE_SLOWER})
         ours_there, bare_there = keyed(phone, f"{server.address}/posts/{post}")
+        steady = browser().new_context(viewport={"width": 390, "height": 800}, has_touch=True).new_page()
+        sign_in(steady, server.address)
+        busy_ours, busy_bare = busy_per_key(steady, f"{server.address}/posts/{post}")
         server.stop()
     return {
         "open 10,000 words and 30 pictures until one can type, middle of 6": round(sorted(opened)[2]),
@@ -156,6 +182,8 @@ def measure() -> dict[str, float]:
         "key to frame, writing room, p95": p95(ours),
         "the second over the first, key to frame": round(p95(ours) / p95(bare), 2),
         f"the same on a phone {PHONE_SLOWER} times slower": round(p95(ours_there) / p95(bare_there), 2),
+        "processor time of a key on the phone's layout, bare editor": busy_bare,
+        "the same, writing room": busy_ours,
     }
 
 
