@@ -33,7 +33,7 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
   const editor = new Editor({
     element: at("surface"),
     injectCSS: false,
-    enableCoreExtensions: { delete: false }, // it takes every change apart once more, to tell of what nobody here listens to
+    enableCoreExtensions: { delete: false }, // it replays every transaction to emit `delete` events, which nothing here listens to
     extensions: [
       ...nodes,
       ...marks,

@@ -101,7 +101,7 @@ export async function openSheet(key) {
   drawState(post);
   if (post.isShared) offerToAdd(post, keepNow);
 
-  async function turn() {
+  async function toggleWaiting() {
     await keepNow({ isWaiting: !post.isWaiting, problems: {} });
     drawState(post);
     if (!post.isWaiting) return tellTask("It stays on this device.");
@@ -109,7 +109,7 @@ export async function openSheet(key) {
     registration?.sync?.register("mobbet-send").catch(() => {});
     sendNow(post);
   }
-  for (const id of ["send", "send-here"]) at(id).addEventListener("click", turn);
+  for (const id of ["send", "send-here"]) at(id).addEventListener("click", toggleWaiting);
   addEventListener("online", () => post.isWaiting && keepNow().then(() => sendNow(post)));
   if (!post.title) at("title").focus();
   performance.mark("mobbet:ready");

@@ -6,10 +6,10 @@ import { ALIGN } from "../blocks/parts.js";
 import { docket } from "../core/between.js";
 import { double, move, remove } from "./moving.js";
 import { afterChange } from "../core/planning.js";
-import { drawnWhenUp } from "./phone.js";
+import { drawWhileOpen } from "./phone.js";
 
 const LONG_PARAGRAPH = 120;
-const isUp = () => document.body.matches(".all-open, :not(.in-room)"); // the sheet of a saved block has no line “All…”
+const isOpen = () => document.body.matches(".all-open, :not(.in-room)"); // the sheet of a saved block has no line “All…”
 
 export class BlockLine {
   constructor(box, editor, isOfPost = true) {
@@ -18,7 +18,7 @@ export class BlockLine {
     box.setAttribute("aria-label", "The block under the cursor");
     this.drawn = "";
     this.acts = actsOf(editor);
-    afterChange(editor, drawnWhenUp(isUp, () => this.update()));
+    afterChange(editor, drawWhileOpen(isOpen, () => this.update()));
     this.update();
   }
 

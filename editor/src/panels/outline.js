@@ -1,13 +1,13 @@
 // The margin's outline: the title and the headings; a click goes there, and it moves with the cursor.
 import { closeHistory } from "@tiptap/pm/history";
-import { drawnWhenUp } from "./phone.js";
+import { drawWhileOpen } from "./phone.js";
 
 export class Outline {
   constructor(list, editor, title) {
     Object.assign(this, { list, editor, title });
     this.drawn = "";
     this.rows = [];
-    this.drawIfUp = drawnWhenUp(() => list.closest(".pull").classList.contains("is-up"), () => this.draw());
+    this.drawIfOpen = drawWhileOpen(() => list.closest(".pull").classList.contains("is-up"), () => this.draw());
     editor.on("update", () => this.plan());
     editor.on("selectionUpdate", () => this.plan());
     title.addEventListener("input", () => this.plan());
@@ -16,7 +16,7 @@ export class Outline {
 
   plan() {
     clearTimeout(this.timer);
-    this.timer = setTimeout(this.drawIfUp, 120);
+    this.timer = setTimeout(this.drawIfOpen, 120);
   }
 
   headings() {
@@ -34,7 +34,7 @@ export class Outline {
     const drawing = JSON.stringify([rows.map(({ words, level }) => [words, level]), here]);
     if (drawing === this.drawn) {
       rows.forEach(({ place }, index) => {
-        this.rows[index].place = place; // each letter moves the headings below it; what is drawn stays the same
+        this.rows[index].place = place; // typing moves the headings below; their rows stay the same
       });
       return;
     }

@@ -6,13 +6,13 @@ export const PHONE = matchMedia("(max-width: 760px), (max-height: 480px)");
 const all = () => document.querySelector(".phone-all");
 const drawings = [];
 
-// What stands in a sheet that is away is not drawn while somebody writes, but when the sheet comes up: answers with `draw` as it is to be called.
-export function drawnWhenUp(isUp, draw) {
-  const drawIfUp = () => {
-    if (!PHONE.matches || isUp()) draw();
+// Wraps `draw` so that on a phone a panel is drawn only while its sheet is open, and once when the sheet opens.
+export function drawWhileOpen(isOpen, draw) {
+  const drawIfOpen = () => {
+    if (!PHONE.matches || isOpen()) draw();
   };
-  drawings.push(drawIfUp);
-  return drawIfUp;
+  drawings.push(drawIfOpen);
+  return drawIfOpen;
 }
 
 const drawAll = () => drawings.forEach((draw) => draw());

@@ -1,10 +1,10 @@
-// A worker that keeps and sends texts: with a long text either would hold up the next letter on a phone.
-import { ACTS } from "./acts.js";
+// A worker that stores and sends texts: for a long text either blocks the main thread of a phone for longer than a key may take.
+import { OPERATIONS } from "./operations.js";
 
 addEventListener("message", async ({ data }) => {
   try {
-    postMessage({ id: data.id, result: await ACTS[data.act](data) });
+    postMessage({ id: data.id, result: await OPERATIONS[data.operation](data) });
   } catch {
-    postMessage({ id: data.id, hasFailed: true });
+    postMessage({ id: data.id, failed: true });
   }
 });

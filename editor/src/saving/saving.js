@@ -1,6 +1,6 @@
 // Keeps the text safe: in the browser at once, on the server within two seconds of the last key.
 import { forgetAtOnce, putAtOnce } from "./browserkept.js";
-import { InWorker } from "./inworker.js";
+import { WorkerClient } from "./workerclient.js";
 import { tabName } from "./tab.js";
 
 const QUIET = 700;
@@ -24,7 +24,7 @@ export class Saving {
     this.isHalted = false;
     this.failures = 0;
     this.flight = null;
-    this.worker = new InWorker(room.to.saver);
+    this.worker = new WorkerClient(room.to.saver);
     setInterval(() => this.tellAge(), 1000);
     addEventListener("online", () => this.isDirty && this.flush());
     addEventListener("pagehide", () => this.leave());
@@ -63,7 +63,7 @@ export class Saving {
 
   async keep(text) {
     try {
-      await this.worker.ask("put", { text: this.kept(text) });
+      await this.worker.request("put", { text: this.kept(text) });
       this.isKept = true;
     } catch {
       this.isKept = putAtOnce(this.kept(text));
@@ -99,7 +99,7 @@ export class Saving {
     this.tell("Saving…");
     let sent;
     try {
-      sent = await this.worker.ask("send", { address: this.room.to.text, body: this.body(text) });
+      sent = await this.worker.request("send", { address: this.room.to.text, body: this.body(text) });
     } catch {
       return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.", "Kept on this phone; no network");
     }
@@ -125,7 +125,7 @@ export class Saving {
   // keeping a long text takes a phone longer than a key may.
   keepAcknowledged(text) {
     clearTimeout(this.keepingAcknowledged);
-    this.keepingAcknowledged = setTimeout(() => this.worker.ask("put", { text }).catch(() => {}), this.isDirty ? LONGEST + QUIET : 0);
+    this.keepingAcknowledged = setTimeout(() => this.worker.request("put", { text }).catch(() => {}), this.isDirty ? LONGEST + QUIET : 0);
   }
 
   failed(words, brief = words) {
@@ -157,7 +157,7 @@ export class Saving {
   forget() {
     clearTimeout(this.keeping);
     forgetAtOnce(this.key);
-    this.worker.ask("drop", { key: this.key }).catch(() => {});
+    this.worker.request("drop", { key: this.key }).catch(() => {});
   }
 
   tellAge() {

@@ -1,16 +1,16 @@
-// What is done with a text that is to be safe: kept in the browser, let go, sent.
+// The operations that the worker runs, and the page where there is no worker: store a text in IndexedDB, delete it, send it.
 import { dropText, put } from "./browserkept.js";
 
-const LONGEST = 15000;
+export const SEND_TIMEOUT = 15000;
 
 async function send({ address, body }) {
   const response = await fetch(address, {
     method: "PUT",
     headers: { "content-type": "application/json", accept: "application/json" },
     body,
-    signal: AbortSignal.timeout(LONGEST),
+    signal: AbortSignal.timeout(SEND_TIMEOUT),
   });
   return { isFine: response.ok, status: response.status, answer: await response.json().catch(() => ({})) };
 }
 
-export const ACTS = { put: ({ text }) => put(text), drop: ({ key }) => dropText(key), send };
+export const OPERATIONS = { put: ({ text }) => put(text), drop: ({ key }) => dropText(key), send };
