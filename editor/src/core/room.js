@@ -11,6 +11,7 @@ import { drop, textsOf } from "../saving/browserkept.js";
 import { Following } from "../saving/following.js";
 import { Saving, acknowledgedKey } from "../saving/saving.js";
 import { docket, offer } from "./between.js";
+import { setText } from "./dom.js";
 import { lazily } from "./lazily.js";
 import { room } from "./roomdata.js";
 import { description } from "./schema.js";
@@ -83,7 +84,7 @@ function read() {
 
 function count(answer) {
   const time = answer.minutes === 1 ? "a minute’s reading" : `${answer.minutes} minutes’ reading`;
-  at("counts").textContent = `${answer.words.toLocaleString("en")} word${answer.words === 1 ? "" : "s"}${answer.words ? ` · ${time}` : ""}`;
+  setText(at("counts"), `${answer.words.toLocaleString("en")} word${answer.words === 1 ? "" : "s"}${answer.words ? ` · ${time}` : ""}`);
   at("revision").textContent = `Revision ${answer.revision}`;
 }
 
@@ -125,8 +126,8 @@ const saving = new Saving(room, {
     shapeOnDocket = shape;
     if (isStale || isReshaped) docket().reread();
     else rereadLater();
-    at("room-name").textContent = title.value || "New post";
-    document.title = `${title.value || "New post"} · Mobbet`;
+    setText(at("room-name"), title.value || "New post");
+    setText(document.querySelector("title"), `${title.value || "New post"} · Mobbet`);
   },
   met: showConflict,
 });

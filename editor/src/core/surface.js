@@ -15,6 +15,7 @@ import { Seam } from "../panels/seam.js";
 import { Tools } from "../panels/tools.js";
 import { follow, followClick, isFollowed } from "./following.js";
 import { lazily } from "./lazily.js";
+import { afterChange } from "./planning.js";
 import { marks, nodes } from "./schema.js";
 
 const at = (id) => document.getElementById(id);
@@ -220,9 +221,7 @@ export function surfaceOf(room, { label, title = null, extensions = [], tellTask
       tools.focus();
     }
   });
-  editor.on("update", ({ transaction }) => {
-    if (transaction.docChanged && !tablesComing) bringTables();
-  });
+  afterChange(editor, bringTables);
 
   // Pictures as they are taken, several at once, where the cursor is.
   const putFiles = (files) => bring(({ bringIn }) => bringIn(editor, room, files, seamAt(editor.state.selection.from)));

@@ -1,7 +1,8 @@
 // The sheet of a post that is begun on this device: the writing surface, and the docket as one sentence. Every change is kept at once.
 import { smaller } from "../../../mobbet/web/shell/static/uploading.js";
-import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
+import { debounced } from "../core/planning.js";
+import { room } from "../core/roomdata.js";
 import { readyForPhones } from "../panels/phone.js";
 import { readyToRecord } from "../panels/recording.js";
 import { changePost, dropPost, filesOf, keepFile, keepPost, postOf, postsOf } from "./kept.js";
@@ -73,12 +74,12 @@ export async function openSheet(key) {
   readyForPhones({ tools, editor, camera: at("camera"), put: putFiles });
   readyToRecord(at("record"), tellTask, putFiles);
 
-  let timer = 0;
+  let isDirty = false;
   let isKeeping = Promise.resolve();
   const fields = () => ({ title: at("title").value, subtitle: at("subtitle").value, document: editor.getJSON() });
   function keepNow(more = {}) {
-    clearTimeout(timer);
-    timer = 0;
+    keepSoon.cancel();
+    isDirty = false;
     Object.assign(post, fields(), more, { at: Date.now(), isSent: false });
     const { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of } = post;
     isKeeping = changePost(key, { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of, at: post.at, isSent: false, ...(more.problems ? { problems: more.problems } : {}) })
@@ -87,15 +88,16 @@ export async function openSheet(key) {
       .catch(() => tellState("This browser keeps nothing: save your words elsewhere before you close the page."));
     return isKeeping;
   }
+  const keepSoon = debounced(() => keepNow(), QUIET);
   function changed() {
-    tellState("…");
-    clearTimeout(timer);
-    timer = setTimeout(keepNow, QUIET);
+    if (!isDirty) tellState("…");
+    isDirty = true;
+    keepSoon();
   }
   editor.on("update", ({ transaction }) => transaction.docChanged && changed());
   for (const line of [at("title"), at("subtitle")]) line.addEventListener("input", changed);
-  addEventListener("pagehide", () => timer && keepNow());
-  document.addEventListener("visibilitychange", () => document.hidden && timer && keepNow());
+  addEventListener("pagehide", () => isDirty && keepNow());
+  document.addEventListener("visibilitychange", () => document.hidden && isDirty && keepNow());
 
   docketOf(post, blog, keepNow);
   drawState(post);
@@ -113,7 +115,7 @@ export async function openSheet(key) {
   addEventListener("online", () => post.isWaiting && keepNow().then(() => sendNow(post)));
   if (!post.title) at("title").focus();
   performance.mark("mobbet:ready");
-  window.mobbetDevice = { editor, kept: () => (timer ? keepNow() : isKeeping) };
+  window.mobbetDevice = { editor, kept: () => (isDirty ? keepNow() : isKeeping) };
 }
 
 // What was shared can go into a post that was begun before.

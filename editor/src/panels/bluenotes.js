@@ -3,6 +3,8 @@ import { closeHistory } from "@tiptap/pm/history";
 import { NodeSelection, TextSelection } from "@tiptap/pm/state";
 import { Decoration } from "@tiptap/pm/view";
 import { ask, awayOr } from "../core/requests.js";
+import { setHidden } from "../core/dom.js";
+import { afterChange } from "../core/planning.js";
 import { blockAt, placeOf } from "../core/places.js";
 import { levelOf, stack } from "./level.js";
 import { NOTES } from "./notemarks.js";
@@ -32,7 +34,7 @@ export class BlueNotes {
     this.scroller = document.getElementById("scroll");
     this.scroller.addEventListener("scroll", () => this.layLater(), { passive: true });
     addEventListener("resize", () => this.layLater());
-    editor.on("update", () => this.layLater());
+    afterChange(editor, () => this.layLater());
     box.addEventListener("click", (event) => this.press(event));
     box.addEventListener("submit", (event) => this.submit(event));
     editor.view.dom.addEventListener("click", (event) => this.touch(event));
@@ -127,9 +129,10 @@ export class BlueNotes {
   }
 
   layLater() {
+    if (!this.isOpen) return;
     this.laying ||= requestAnimationFrame(() => {
       this.laying = 0;
-      if (this.isOpen) this.lay();
+      this.lay();
     });
   }
 
@@ -140,7 +143,7 @@ export class BlueNotes {
     const [pinned, loose] = [[], []];
     for (const note of all) (places.has(Number(note.dataset.note)) ? pinned : loose).push(note);
     if (isNarrow.matches) {
-      for (const note of all) note.hidden = false;
+      for (const note of all) setHidden(note, false);
       return;
     }
     let top = this.box.firstElementChild.getBoundingClientRect().bottom;

@@ -1,4 +1,6 @@
 // Notes in the margin, each level with its passage.
+import { setHidden } from "../core/dom.js";
+
 const GAP = 6;
 
 export function levelOf(editor, place) {
@@ -16,13 +18,13 @@ export function stack(box, scroller, notes, levels, top) {
   const frame = box.getBoundingClientRect();
   const sheet = scroller.getBoundingClientRect();
   const shown = notes.map((note, at) => levels[at] !== null && levels[at] > sheet.top - 4 && levels[at] < sheet.bottom - 16);
-  for (const [at, note] of notes.entries()) note.hidden = !shown[at];
+  for (const [at, note] of notes.entries()) setHidden(note, !shown[at]);
   const heights = notes.map((note, at) => (shown[at] ? note.offsetHeight : 0));
   let free = top - frame.top + 14;
   for (const [at, note] of notes.entries()) {
     if (!shown[at]) continue;
     const height = Math.max(free, levels[at] - frame.top);
-    note.hidden = height >= frame.height - 30;
+    setHidden(note, height >= frame.height - 30);
     note.style.top = `${Math.round(height)}px`;
     free = height + heights[at] + GAP;
   }

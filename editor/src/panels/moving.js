@@ -3,6 +3,7 @@ import { Extension } from "@tiptap/core";
 import { Fragment } from "@tiptap/pm/model";
 import { closeHistory } from "@tiptap/pm/history";
 import { NodeSelection, Selection, TextSelection } from "@tiptap/pm/state";
+import { setHidden } from "../core/dom.js";
 
 const MOVABLE = new Set(["listItem", "tableRow"]);
 
@@ -130,7 +131,7 @@ export class Grip {
   }
 
   hide() {
-    if (!this.box.hidden) this.box.hidden = true;
+    setHidden(this.box, true);
   }
 
   follow(event) {

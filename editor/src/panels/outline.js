@@ -1,22 +1,19 @@
 // The margin's outline: the title and the headings; a click goes there, and it moves with the cursor.
 import { closeHistory } from "@tiptap/pm/history";
+import { afterChange, debounced } from "../core/planning.js";
 import { drawWhileOpen } from "./phone.js";
+
+const PAUSE = 120;
 
 export class Outline {
   constructor(list, editor, title) {
     Object.assign(this, { list, editor, title });
     this.drawn = "";
     this.rows = [];
-    this.drawIfOpen = drawWhileOpen(() => list.closest(".pull").classList.contains("is-up"), () => this.draw());
-    editor.on("update", () => this.plan());
-    editor.on("selectionUpdate", () => this.plan());
-    title.addEventListener("input", () => this.plan());
+    const drawSoon = debounced(drawWhileOpen(() => list.closest(".pull").classList.contains("is-up"), () => this.draw()), PAUSE);
+    afterChange(editor, drawSoon);
+    title.addEventListener("input", drawSoon);
     this.draw();
-  }
-
-  plan() {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(this.drawIfOpen, 120);
   }
 
   headings() {

@@ -4,6 +4,8 @@ import { closeHistory } from "@tiptap/pm/history";
 import { Fragment } from "@tiptap/pm/model";
 import { TextSelection } from "@tiptap/pm/state";
 import { Decoration } from "@tiptap/pm/view";
+import { setHidden } from "../core/dom.js";
+import { afterChange } from "../core/planning.js";
 import { blockAt } from "../core/places.js";
 import { levelOf, stack } from "./level.js";
 import { PROOF } from "./proofmarks.js";
@@ -84,7 +86,7 @@ export class Proof {
     this.scroller = document.getElementById("scroll");
     this.scroller.addEventListener("scroll", () => this.layLater(), { passive: true });
     addEventListener("resize", () => this.layLater());
-    editor.on("update", () => this.laySoon());
+    afterChange(editor, () => this.layLater());
     document.addEventListener("click", (event) => this.press(event));
     document.addEventListener("submit", (event) => this.submit(event));
     document.addEventListener("htmx:afterSettle", (event) => event.target.id === "docket" && this.put());
@@ -246,12 +248,6 @@ export class Proof {
     return more;
   }
 
-  // While somebody types, notes follow at leisure.
-  laySoon() {
-    clearTimeout(this.soon);
-    this.soon = setTimeout(() => this.layLater(), 150);
-  }
-
   layLater() {
     this.laying ||= requestAnimationFrame(() => {
       this.laying = 0;
@@ -263,7 +259,7 @@ export class Proof {
   lay() {
     const notes = [...this.box.children];
     if (isNarrow.matches) {
-      for (const note of notes) note.hidden = !note.classList.contains("on");
+      for (const note of notes) setHidden(note, !note.classList.contains("on"));
       return;
     }
     const above = ["outline-list", "split", "splitting"].map((id) => document.getElementById(id)).filter((part) => part && !part.hidden);

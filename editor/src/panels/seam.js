@@ -1,6 +1,7 @@
 // The seam: the place between two blocks where something can be put. It shows under the pointer, and at
 // the cursor with Alt+Enter, above it with Shift too; the words one types choose among the kinds.
 import { Selection } from "@tiptap/pm/state";
+import { setHidden } from "../core/dom.js";
 
 const REACH = 11;
 const DWELL = 350; // in milliseconds: how long a kind stands before a click on it is meant
@@ -170,7 +171,7 @@ export class Seam {
   }
 
   hide() {
-    if (!this.box.hidden) this.box.hidden = true; // also the same again makes a browser look at its styles
+    setHidden(this.box, true);
   }
 
   hideUnlessFocused() {

@@ -1,4 +1,5 @@
 // Keeps the text safe: in the browser at once, on the server within two seconds of the last key.
+import { debounced } from "../core/planning.js";
 import { forgetAtOnce, putAtOnce } from "./browserkept.js";
 import { WorkerClient } from "./workerclient.js";
 import { tabName } from "./tab.js";
@@ -6,6 +7,7 @@ import { tabName } from "./tab.js";
 const QUIET = 700;
 const KEPT_AFTER = 250;
 const LONGEST = 1800;
+const SLOW_AFTER = 400;
 const KEEPALIVE_LIMIT = 60000;
 
 export const acknowledgedKey = (post) => `${post}:acknowledged`;
@@ -25,6 +27,8 @@ export class Saving {
     this.failures = 0;
     this.flight = null;
     this.worker = new WorkerClient(room.to.saver);
+    this.keepSoon = debounced(() => this.keep(), KEPT_AFTER);
+    this.flushSoon = debounced(() => this.flush(), QUIET, LONGEST);
     setInterval(() => this.tellAge(), 1000);
     addEventListener("online", () => this.isDirty && this.flush());
     addEventListener("pagehide", () => this.leave());
@@ -36,18 +40,14 @@ export class Saving {
   }
 
   changed() {
+    if (!this.isDirty) this.tellDirty();
     this.isDirty = true;
-    this.firstChange ??= Date.now();
-    if (!this.isHalted && this.failures === 0) this.tell("Not saved yet");
-    clearTimeout(this.keeping);
-    this.keeping = setTimeout(() => this.keep(), KEPT_AFTER);
-    this.plan(Math.min(QUIET, Math.max(0, this.firstChange + LONGEST - Date.now())));
+    this.keepSoon();
+    if (!this.isHalted) this.flushSoon();
   }
 
-  plan(pause) {
-    if (this.isHalted) return;
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.flush(), pause);
+  tellDirty() {
+    if (!this.isHalted && this.failures === 0) this.tell("Not saved yet");
   }
 
   // Each save has a key; those without an answer may have arrived all the same.
@@ -72,7 +72,7 @@ export class Saving {
 
   // Sends what is not saved yet; resolves to true when everything written so far is on the server.
   async flush() {
-    clearTimeout(this.timer);
+    this.cancelFlush();
     if (this.flight) {
       await this.flight;
       return this.isDirty ? this.flush() : true;
@@ -85,6 +85,11 @@ export class Saving {
     return this.flight;
   }
 
+  cancelFlush() {
+    this.flushSoon.cancel();
+    clearTimeout(this.retrying);
+  }
+
   // What is sent: the text, which is JSON already, and what it is a save of.
   body(text) {
     return `${text.slice(0, -1)},${JSON.stringify({ base: this.revision, key: this.sendKey, after: this.unanswered }).slice(1)}`;
@@ -92,16 +97,17 @@ export class Saving {
 
   async send() {
     this.isDirty = false;
-    this.firstChange = null;
     this.newKey();
     const text = this.written();
     this.keep(text);
-    this.tell("Saving…");
+    const telling = setTimeout(() => this.isDirty || this.tell("Saving…"), SLOW_AFTER); // a quick save is not worth a word
     let sent;
     try {
       sent = await this.worker.request("send", { address: this.room.to.text, body: this.body(text) });
     } catch {
       return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.", "Kept on this phone; no network");
+    } finally {
+      clearTimeout(telling);
     }
     const { isFine, status, answer } = sent;
     if (isFine) return this.acknowledged(answer, text);
@@ -114,7 +120,8 @@ export class Saving {
     this.unanswered = [];
     this.failures = 0;
     this.savedAt = Date.now();
-    if (!this.isDirty) this.forget();
+    if (this.isDirty) this.tellDirty();
+    else this.forget();
     this.keepAcknowledged(this.kept(text, { key: acknowledgedKey(this.room.post), isSent: true }));
     this.saved(answer);
     this.tellAge();
@@ -132,7 +139,7 @@ export class Saving {
     this.isDirty = true;
     this.failures += 1;
     this.tell(words, true, brief);
-    this.plan(Math.min(10000, 1000 * 2 ** (this.failures - 1)));
+    this.retrying = setTimeout(() => this.flush(), Math.min(10000, 1000 * 2 ** (this.failures - 1)));
     return false;
   }
 
@@ -155,7 +162,7 @@ export class Saving {
   }
 
   forget() {
-    clearTimeout(this.keeping);
+    this.keepSoon.cancel();
     forgetAtOnce(this.key);
     this.worker.request("drop", { key: this.key }).catch(() => {});
   }
@@ -174,7 +181,7 @@ export class Saving {
   leave() {
     if (!this.isDirty && !this.flight) return;
     this.isLeaving = true; // what is sent from here on could not be told to the browser's copy any more
-    clearTimeout(this.timer);
+    this.cancelFlush();
     this.newKey();
     const text = this.written();
     putAtOnce(this.kept(text));
