@@ -38,11 +38,15 @@ ARGUMENTS = (
     "--use-fake-device-for-media-stream --use-fake-ui-for-media-stream --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync "
     f"--disable-features={','.join(WITHOUT)}"
 ).split()
+SHELL = "chromium-headless-shell"
 AXE = {
     "runOnly": {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]},
     "resultTypes": ["violations"],
 }
 
+
+OF_THE_BROWSER = ("Clear-Site-Data header on", "Service Worker registration blocked by Playwright")
+"""How notes begin that a browser makes when it does as it was told."""
 
 expect.set_options(timeout=15_000)  # two browsers and two servers share a small machine
 
@@ -110,14 +114,16 @@ def demo_copy(folder: Path) -> Path:
     return Path(shutil.copytree(shared_demo(), folder / "data"))
 
 
-def browser() -> Browser:
-    """One Chromium for all tests."""
-    if "browser" not in _shared:
+def browser(is_whole: bool = True) -> Browser:
+    """One browser of each kind for all tests of a process: a whole Chromium, or its shell without a window where that is installed."""
+    name = "chromium" if is_whole or not shutil.which(SHELL) else SHELL
+    if "playwright" not in _shared:
         _shared["playwright"] = sync_playwright().start()
-        _shared["browser"] = _shared["playwright"].chromium.launch(
-            executable_path=shutil.which("chromium"), args=ARGUMENTS
+    if name not in _shared:
+        _shared[name] = _shared["playwright"].chromium.launch(
+            executable_path=shutil.which(name), args=ARGUMENTS
         )
-    return _shared["browser"]
+    return _shared[name]
 
 
 @unittest.skipUnless(
@@ -127,6 +133,8 @@ class BrowserCase(unittest.TestCase):
     """Each class has a server of its own; each test a browser profile of its own, in which nothing may complain."""
 
     demo = True
+    in_whole_browser = False
+    """Whether a class needs a whole Chromium with service workers: the shell without them takes half of the time."""
     expected: tuple[str, ...] = ()
     """Parts of the complaints that belong to a test, whenever they arrive."""
 
@@ -151,8 +159,11 @@ class BrowserCase(unittest.TestCase):
         self.assertEqual(told, [])
 
     def new_context(self, width: int = 1280, height: int = 800, **more: object) -> BrowserContext:
-        context = browser().new_context(
-            viewport={"width": width, "height": height}, timezone_id="Europe/Lisbon", **more
+        context = browser(self.in_whole_browser).new_context(
+            viewport={"width": width, "height": height},
+            timezone_id="Europe/Lisbon",
+            service_workers="allow" if self.in_whole_browser else "block",
+            **more,
         )
         context.set_default_timeout(20_000)
         self.addCleanup(context.close)  # a page left open goes on drawing beside every later test
@@ -166,9 +177,7 @@ class BrowserCase(unittest.TestCase):
         return page
 
     def _hear(self, message: ConsoleMessage) -> None:
-        if not message.text.startswith(
-            "Clear-Site-Data header on"
-        ):  # Chromium's own note that it did as it was told
+        if not message.text.startswith(OF_THE_BROWSER):
             self.complaints.append(f"{message.type}: {message.text}")
 
     def first_word(self) -> str:

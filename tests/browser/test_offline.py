@@ -25,6 +25,8 @@ AWAY = ("ERR_INTERNET_DISCONNECTED", "ERR_FAILED", "htmx:", "503")
 
 
 class OfflineCase(BrowserCase):
+    in_whole_browser = True
+
     def setUp(self) -> None:
         super().setUp()
         self.context = self.new_context(390, 800, has_touch=True)

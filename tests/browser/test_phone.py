@@ -12,6 +12,8 @@ SIZES = ((360, 740), (390, 800), (430, 930), (800, 390))
 
 
 class PhoneCase(BrowserCase):
+    in_whole_browser = True
+
     size = (390, 800)
 
     def setUp(self) -> None:
