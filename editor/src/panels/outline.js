@@ -116,6 +116,7 @@ export class Outline {
 
   go(row) {
     document.querySelector("#outline").classList.remove("is-up");
+    row.place = this.headings()[this.rows.indexOf(row)]?.place ?? row.place; // what was written a moment ago moved it
     if (row.place < 0) {
       this.title.focus();
       this.title.scrollIntoView({ block: "center" });
