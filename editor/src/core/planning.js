@@ -37,14 +37,15 @@ export function afterChange(editor, run) {
 function follow(editor) {
   const runs = [];
   let frame = null;
-  const all = () => {
+  const all = () => runs.forEach((run) => run());
+  const inFrame = () => {
     frame = null;
-    for (const run of runs) run();
+    all();
   };
   const later = debounced(all, PAUSE, AT_THE_LATEST);
   editor.on("transaction", ({ transaction }) => {
     if (transaction.docChanged) later();
-    else frame ??= requestAnimationFrame(all);
+    else frame ??= requestAnimationFrame(inFrame);
   });
   return runs;
 }

@@ -84,7 +84,7 @@ export async function openSheet(key) {
     const { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of } = post;
     isKeeping = changePost(key, { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of, at: post.at, isSent: false, ...(more.problems ? { problems: more.problems } : {}) })
       .then((before) => before ?? keepPost(post)) // it was removed in another tab, and is written on here
-      .then(() => tellState("Kept on this device"))
+      .then(() => isDirty || tellState("Kept on this device"))
       .catch(() => tellState("This browser keeps nothing: save your words elsewhere before you close the page."));
     return isKeeping;
   }
