@@ -525,6 +525,8 @@ class HandTests(WritingCase):
 
 
 class SafetyTests(WritingCase):
+    in_whole_browser = True
+
     def test_the_room_opens_again_while_the_network_is_away(self) -> None:
         self.write("Before.")
         self.wait_saved()
