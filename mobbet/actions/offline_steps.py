@@ -11,14 +11,15 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from mobbet.actions import docket_lines, placing, posts, proofing, queue, tags
-from mobbet.actions.access import blog_for, editable_post
+from mobbet.actions.access import blog_for, editable_post, has_right
 from mobbet.actions.work import changing
 from mobbet.actions.workshop import Workshop
 from mobbet.core.document import schema
 from mobbet.core.errors import BadInput, Conflict, Refused
 from mobbet.core.filing import path_in_words
+from mobbet.core.rights import Action
 from mobbet.core.timing import instant_of_wall, read_wall
-from mobbet.store import filing, offline_steps, readers, slots
+from mobbet.store import filing, offline_steps, people, readers, slots
 from mobbet.store import posts as post_store
 from mobbet.store.people import Person
 
@@ -155,6 +156,16 @@ def _readers(workshop: Workshop, person: Person, step: Step) -> Facts:
     return {}
 
 
+def _author(workshop: Workshop, person: Person, step: Step) -> Facts:
+    """Makes a colleague the post's author. Raises Refused for one who does not work on the blog any more."""
+    _, blog = editable_post(workshop, person, step.post)
+    number = step.number("id")
+    if number not in {one.id for one in people.of_blog(workshop.db, blog.id)}:
+        raise Refused(f"“{step.text('name')[:80]}” does not work on this blog any more; choose somebody else.")
+    docket_lines.set_author(workshop, person, step.post, str(number))
+    return {}
+
+
 def _place(workshop: Workshop, person: Person, step: Step) -> Facts:
     """Lets the post go out, at its time or now. Raises Refused like the button in the writing room."""
     proofing.before_placing(workshop, person, step.post)
@@ -170,12 +181,14 @@ ACTS: dict[str, Callable[[Workshop, Person, Step], Facts]] = {
     "tags": _tags,
     "time": _time,
     "readers": _readers,
+    "author": _author,
     "place": _place,
 }
 
 
 def facts_of(workshop: Workshop, person: Person, blog_slug: str, most_slots: int = 12) -> Facts:
-    """What a device must know of a blog to begin a post for it without a network: its categories, tags, and next free slots (wall times)."""
+    """What a device must know of a blog to begin a post for it without a network: its categories, tags, groups of
+    readers, next free slots (wall times), and the people whom this person may make its author."""
     blog = blog_for(workshop, person, blog_slug)
     free = {one.wall: one.instant for one in queue.free_ahead(workshop, blog, 120 * 86400)}
     taken, subjects = _taken(workshop, blog.id, 0), filing.subjects(workshop.db, blog.id)
@@ -188,6 +201,9 @@ def facts_of(workshop: Workshop, person: Person, blog_slug: str, most_slots: int
             ([number, path_in_words(subjects, number)] for number in subjects),
             key=lambda pair: pair[1].casefold(),
         ),
+        "people": [[one.id, one.name] for one in people.of_blog(workshop.db, blog.id)]
+        if has_right(workshop, person, blog, Action.GIVE_POST)
+        else [],
         "groups": [group.name for group in readers.groups(workshop.db, blog.id)],
         "tags": [tag.name for tag in filing.tag_counts(workshop.db, blog.id, most=MOST_TAGS)],
         "slots": [wall for wall, instant in free.items() if instant not in taken][:most_slots],

@@ -5,6 +5,7 @@ from mobbet.actions import categories, offline_steps, placing, posts, slots
 from mobbet.actions.offline_steps import CONFLICT, DONE, REFUSED, Result, Step
 from mobbet.core.document.from_markdown import from_markdown
 from mobbet.core.errors import BadInput
+from mobbet.core.values import existing
 from mobbet.store import placements
 from mobbet.store import posts as post_store
 from tests.actions.teams import TeamCase
@@ -118,6 +119,7 @@ class StepTests(StepCase):
             ("categories", {"categories": ["Lamps"]}),
             ("time", {"wall": "soon"}),
             ("readers", {"visibility": "cats"}),
+            ("author", {"id": "7"}),
         ):
             with self.subTest(act, args=args):
                 self.assertEqual(self.send(act, post, **args).state, REFUSED)
@@ -156,6 +158,28 @@ class RightsTests(TeamCase):
                 self.shop, self.contributor, Step(f"phone:{number}x", act, post, args)
             )
             self.assertEqual(result.state, REFUSED)
+
+    def test_an_author_is_chosen_of_those_who_work_there_by_who_may(self) -> None:
+        facts = offline_steps.facts_of(self.shop, self.editor, "bench")
+        self.assertIn([self.writer.id, self.writer.name], facts["people"])
+        self.assertEqual(offline_steps.facts_of(self.shop, self.writer, "bench")["people"], [])
+        post = offline_steps.carry_out(
+            self.shop, self.editor, Step("phone:1", "begin", 0, {"blog": "bench"})
+        ).facts["post"]
+        to_writer = {"id": self.writer.id, "name": self.writer.name}
+        gone = offline_steps.carry_out(
+            self.shop, self.editor, Step("phone:2", "author", post, {"id": 999, "name": "Ona Reed"})
+        )
+        self.assertEqual(
+            gone.words, "“Ona Reed” does not work on this blog any more; choose somebody else."
+        )
+        done = offline_steps.carry_out(self.shop, self.editor, Step("phone:3", "author", post, to_writer))
+        self.assertEqual(done.state, DONE)
+        author = existing(post_store.by_id(self.shop.db, post)).author_id
+        self.assertEqual(author, self.writer.id)
+        back = {"id": self.editor.id, "name": self.editor.name}
+        taken = offline_steps.carry_out(self.shop, self.writer, Step("phone:4", "author", post, back))
+        self.assertEqual(taken.state, REFUSED)
 
     def test_keys_of_one_person_are_not_those_of_another(self) -> None:
         step = Step("phone:1", "begin", 0, {"blog": "bench"})

@@ -192,6 +192,49 @@ class JourneyTests(OfflineCase):
         self.page.wait_for_url(f"**/posts/{number}")
         self.assertEqual(len(self.titled("Too late")), 1)
 
+    def test_a_post_for_a_blog_that_one_left_goes_on_in_another(self) -> None:
+        self.begin_away()
+        key = self.page.url.rpartition("=")[2]
+        self.type("Homeless", "Where shall I go?")
+        plug = {"name": "plug.png", "mimeType": "image/png", "buffer": picture(600, 400)}
+        self.files("#tools >> text=Camera", plug)
+        expect(self.page.locator(".ProseMirror .picture")).to_have_count(1)
+        self.kept()
+        self.change(key, blog="left-behind", isWaiting=True)
+        self.context.set_offline(False)
+        self.open("/device")
+        expect(self.page.locator(".device-posts .problem")).to_contain_text("left-behind", timeout=30_000)
+        expect(self.page.locator("text=Write on")).to_be_hidden()
+        self.page.click("text=Make it a post of its own")
+        self.page.wait_for_function("() => window.mobbetDevice")
+        self.page.click("#send-here")
+        self.page.wait_for_url("**/posts/*")
+        self.assertEqual(len(self.titled("Homeless")), 1)
+        expect(self.page.locator(".ProseMirror .picture")).to_have_count(1)
+
+    def test_a_file_for_which_there_is_no_room_is_named_and_the_rest_goes_on(self) -> None:
+        self.begin_away()
+        self.page.evaluate(
+            """() => {
+                const put = IDBObjectStore.prototype.put;
+                window.makeRoom = () => { IDBObjectStore.prototype.put = put; };
+                IDBObjectStore.prototype.put = function (value) {
+                    if (this.name === "files") throw new DOMException("full", "QuotaExceededError");
+                    return put.call(this, value);
+                };
+            }"""
+        )
+        plug = {"name": "plug.png", "mimeType": "image/png", "buffer": picture(600, 400)}
+        self.files("#tools >> text=Camera", plug)
+        told = self.page.locator("#actions .told")
+        expect(told).to_contain_text("“plug.png” is not kept, since the browser’s room is full")
+        empty = {"name": "empty.png", "mimeType": "image/png", "buffer": b""}
+        self.files("#tools >> text=Camera", empty)
+        expect(told).to_contain_text("“empty.png” is empty")
+        self.page.evaluate("() => window.makeRoom()")
+        self.files("#tools >> text=Camera", plug)
+        expect(self.page.locator(".ProseMirror .picture")).to_have_count(1)
+
     def test_a_text_that_somebody_changed_meanwhile_stands_beside_theirs(self) -> None:
         self.begin_away()
         key = self.page.url.rpartition("=")[2]
@@ -272,6 +315,10 @@ class SettingsTests(OfflineCase):
     def visibility(self) -> str:
         return existing(posts.by_id(self.db, self.number)).visibility
 
+    def author(self) -> str:
+        number = existing(posts.by_id(self.db, self.number)).author_id
+        return existing(people.by_id(self.db, number)).name
+
     def wait_until(self, holds: Callable[[], bool]) -> None:
         end = time.monotonic() + 30
         while not holds():
@@ -284,14 +331,16 @@ class SettingsTests(OfflineCase):
         self.assert_accessible(name="settings on the device")
         self.page.select_option("#settings-category", label="Radios")
         self.page.select_option("#settings-readers", "signed-in")
+        self.page.select_option("#settings-author", label="Tomas Wilde")
         expect(self.page.locator("#settings-told")).to_have_text(
-            "It will be filed under Radios, for people who are signed in to read. This waits for the network."
+            "It will be filed under Radios, by Tomas Wilde, for people who are signed in to read. This waits for the network."
         )
         self.page.reload()
         expect(self.page.locator("#settings-category option:checked")).to_have_text("Radios")
         self.page.close()
         self.page = self.back()
         self.wait_until(lambda: self.subjects() == ["Radios"] and self.visibility() == "signed-in")
+        self.wait_until(lambda: self.author() == "Tomas Wilde")
         self.assertEqual(posts.tags(self.db, self.number), tags)
 
     def test_a_category_that_is_gone_by_then_is_told_and_another_can_be_chosen(self) -> None:

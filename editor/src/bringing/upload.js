@@ -35,18 +35,26 @@ export function bringIn(editor, room, files, place) {
   for (const file of files) arrive(editor, room, file, place, (item, at) => putItem(editor, room, at, item, files.length === 1), () => {}, group);
 }
 
-// Files that stay on this device until they are sent, where it keeps them.
+// Files that stay on this device until they are sent; those that it cannot keep are left out.
 async function bringHere(editor, room, files, place) {
   let at = place;
   for (const file of files) {
+    const item = await room.keepHere(file);
+    if (!item) continue;
     const before = editor.state.doc.content.size;
-    putItem(editor, room, Math.min(at, before), await room.keepHere(file), files.length === 1);
+    putItem(editor, room, Math.min(at, before), item, files.length === 1);
     at += editor.state.doc.content.size - before;
   }
 }
 
 // Files of one gallery: it is put when the last of them is kept; those that fail are left out.
-export function bringGallery(editor, room, files, place, put) {
+export async function bringGallery(editor, room, files, place, put) {
+  if (room.keepHere) {
+    const items = [];
+    for (const file of files) items.push(await room.keepHere(file));
+    if (items.some(Boolean)) put(items.filter(Boolean), place);
+    return;
+  }
   const kept = new Map();
   let left = files.length;
   for (const [index, file] of files.entries()) {

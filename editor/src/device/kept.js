@@ -69,6 +69,15 @@ export function dropAll() {
   });
 }
 
+// The part of the browser's room that is used, from 0 to 1; 0 where the browser does not say.
+export async function partUsed() {
+  const { usage = 0, quota = 0 } = (await navigator.storage?.estimate?.()) ?? {};
+  return quota ? usage / quota : 0;
+}
+
+export const NEARLY_FULL = 0.8;
+export const fullInWords = (part) => `The browser’s room is nearly full (${Math.round(part * 100)} %): send what waits, or save it to a file.`;
+
 // The posts of one person, the newest first.
 export async function postsOf(person) {
   return (await everyPost()).filter((post) => post.person === person).sort((one, other) => other.at - one.at);

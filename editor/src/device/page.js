@@ -4,7 +4,7 @@ import "../shell/shell.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { unsentTexts } from "../saving/browserkept.js";
-import { changePost, dropAll, dropPost, filesOf, keepFile, keepPost, postsOf } from "./kept.js";
+import { NEARLY_FULL, changePost, dropAll, dropPost, filesOf, fullInWords, keepFile, keepPost, partUsed, postsOf } from "./kept.js";
 import { isUntouched, newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
 import { readyForNotices } from "./notices.js";
@@ -44,7 +44,7 @@ function settingsRow(post) {
   line.append(link("Open the post", `${room.to.room}${post.id}`), " ");
   if (post.isSent) line.append(button("Take it off this list", () => dropPost(post.key).then(draw)));
   else {
-    line.append(link("Choose others", `${room.to.device}?${new URLSearchParams({ settings: post.id, blog: post.blog, title: post.title })}`), " ");
+    if (room.blogs[post.blog]) line.append(link("Choose others", `${room.to.device}?${new URLSearchParams({ settings: post.id, blog: post.blog, title: post.title })}`), " ");
     line.append(button(post.isWaiting ? "Do not send them" : "Send them", () => wait(post)), " ", button("Remove them", () => remove(post)));
   }
   return line;
@@ -61,7 +61,8 @@ function row(post) {
   for (const why of Object.values(post.problems)) line.append(Object.assign(document.createElement("p"), { className: "problem", textContent: why }));
   if (post.isSent) line.append(link("Open it", `${room.to.room}${post.id}`), " ", button("Take it off this list", () => dropPost(post.key).then(draw)));
   else {
-    line.append(link("Write on", `${room.to.device}?post=${post.key}`), " ");
+    if (room.blogs[post.blog]) line.append(link("Write on", `${room.to.device}?post=${post.key}`), " ");
+    if (room.blog && (!room.blogs[post.blog] || (post.problems.text && !post.hasConflict))) line.append(button("Make it a post of its own", () => beginAnew(post)), " ");
     if (post.id) line.append(link("Open what is there", `${room.to.room}${post.id}`), " ");
     if (post.hasConflict) line.append(button("Put mine beside it as a draft", () => putApart(post)), " ");
     line.append(button(post.isWaiting ? "Do not send it" : "Send it", () => wait(post)), " ", button("Remove it", () => remove(post)));
@@ -78,6 +79,17 @@ async function wait(post) {
 async function putApart(post) {
   await changePost(post.key, { isApart: true, isWaiting: true, hasConflict: false, problems: {} });
   send();
+}
+
+// A post that the server does not take any more goes on as a new one, in its blog or, where the person has left that, in another of theirs.
+async function beginAnew(post) {
+  const { title, subtitle, document, tags, readers, categories } = post;
+  const isThere = Boolean(room.blogs[post.blog]);
+  const own = newPost(room.person, isThere ? post.blog : room.blog, { title, subtitle, document, tags, ...(isThere ? { readers, categories } : {}) });
+  for (const file of await filesOf(post.key)) await keepFile({ ...file, post: own.key });
+  await keepPost(own);
+  await dropPost(post.key);
+  location.href = `${room.to.device}?post=${own.key}`;
 }
 
 async function remove(post) {
@@ -153,13 +165,11 @@ async function fromFile(file) {
 async function tellRoom() {
   const isReady = await window.caches?.match(room.to.ready);
   at("ready").textContent = isReady ? "This device is ready: a post can be begun without a network." : "This device is not ready yet; leave this page open for a moment.";
-  if (!navigator.storage?.estimate) return;
-  const { usage, quota } = await navigator.storage.estimate();
-  const isKept = await navigator.storage.persisted?.();
-  const part = quota ? usage / quota : 0;
-  const words = part > 0.8 ? `The browser’s room is nearly full (${Math.round(part * 100)} %): send what waits, or save it to a file.` : isKept ? "" : "The browser may throw this away when the device runs out of room.";
+  const isKept = await navigator.storage?.persisted?.();
+  const part = await partUsed();
+  const words = part > NEARLY_FULL ? fullInWords(part) : isKept ? "" : "The browser may throw this away when the device runs out of room, and a private window does when it is closed.";
   at("room-left").textContent = words;
-  at("room-left").classList.toggle("problem", part > 0.8);
+  at("room-left").classList.toggle("problem", part > NEARLY_FULL);
 }
 
 function tellNetwork() {

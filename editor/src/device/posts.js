@@ -6,7 +6,7 @@ export const kindOf = (type) => KIND[type.split("/")[0]] ?? "file";
 export function newPost(person, blog, more = {}) {
   const document = { type: "doc", content: [{ type: "paragraph" }] };
   return {
-    key: crypto.randomUUID(), blog, person, at: Date.now(), title: "", subtitle: "", document, categories: [], tags: "", readers: "everyone",
+    key: crypto.randomUUID(), blog, person, at: Date.now(), title: "", subtitle: "", document, categories: [], tags: "", readers: "everyone", author: null,
     when: { kind: "draft", wall: "" }, isWaiting: false, isSent: false, id: 0, revision: 0, items: {}, done: {}, problems: {}, unanswered: [], hasConflict: false, isApart: false,
     ...more,
   };

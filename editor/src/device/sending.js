@@ -110,11 +110,12 @@ async function putApart(post, to, text) {
 }
 
 // The lines of the docket that say something; those of a post that is there already only where they were changed here.
-async function sendLines(post, to, { categories, tags, readers, when }) {
+async function sendLines(post, to, { categories, tags, readers, author, when }) {
   if (categories) await once(post, to, "categories", { categories });
   if (tags !== undefined) await once(post, to, "tags", { tags });
   if (readers) await once(post, to, "readers", { visibility: readers });
   const { kind, wall } = when ?? { kind: "draft" };
+  if (author) await once(post, to, "author", author);
   if (kind === "time" || kind === "slot") await once(post, to, "time", { wall, slot: kind === "slot" });
   if (kind !== "draft" && !Object.keys(post.problems).length) await once(post, to, "place", { when });
 }
@@ -162,7 +163,7 @@ async function sendTexts(to, isOpen) {
 // How many things of a post wait to be sent: its beginning, each file, the text, and each line of the docket that says something.
 export function thingsOf(post, files) {
   if (post.changes) return Object.keys(post.changes).length;
-  const lines = [post.categories.length, post.tags, post.readers !== "everyone", post.when.kind !== "draft"].filter(Boolean).length;
+  const lines = [post.categories.length, post.tags, post.readers !== "everyone", post.author, post.when.kind !== "draft"].filter(Boolean).length;
   return (post.id ? 0 : 1) + files.filter((file) => !post.items[file.id]).length + (post.isSent ? 0 : 1 + lines);
 }
 

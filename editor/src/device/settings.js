@@ -3,7 +3,7 @@ import { say } from "../core/messages.js";
 import { room } from "../core/roomdata.js";
 import { changePost, dropPost, keepPost, postsOf } from "./kept.js";
 import { newSettings } from "./posts.js";
-import { fill, timesOf } from "./sheet.js";
+import { authorOf, authorsOf, fill, timesOf } from "./sheet.js";
 
 const at = (id) => document.getElementById(`settings-${id}`);
 const AS_IT_IS = ["", "as it is"];
@@ -11,11 +11,12 @@ const AS_IT_IS = ["", "as it is"];
 const wordsOf = (readers) => [...at("readers").options].find(({ value }) => value === readers)?.textContent ?? readers.replace(/^group:/, "the group ");
 
 // What was chosen, in words.
-export function changesInWords({ categories, tags, readers, when }) {
+export function changesInWords({ categories, tags, readers, author, when }) {
   return [
     categories && `filed under ${categories.map(({ name }) => name).join(" and ")}`,
     tags !== undefined && (tags ? `tagged ${tags}` : "with no tags"),
     when && (when.kind === "now" ? "out as soon as it is sent" : `out on ${when.wall.replace("T", " at ")}`),
+    author && `by ${author.name}`,
     readers && `for ${wordsOf(readers)} to read`,
   ].filter(Boolean).join(", ");
 }
@@ -28,6 +29,7 @@ function read(blog) {
   return {
     ...(at("category").value ? { categories: chosen } : {}),
     ...(at("no-tags").checked ? { tags: "" } : at("tags").value.trim() ? { tags: at("tags").value } : {}),
+    ...(at("author").value ? { author: authorOf(at("author")) } : {}),
     ...(at("readers").value ? { readers: at("readers").value } : {}),
     ...(kind && (kind === "now" || time) ? { when: { kind, wall: time } } : {}),
   };
@@ -39,6 +41,8 @@ function show(changes, blog) {
   fill(at("category"), [AS_IT_IS, ...categories], String(changes.categories?.[0]?.id ?? ""));
   fill(at("category-2"), [["", "nothing else"], ...categories], String(changes.categories?.[1]?.id ?? ""));
   fill(at("when"), [AS_IT_IS, ...timesOf(blog, when).slice(1)], when.kind === "slot" ? `slot ${when.wall}` : when.kind);
+  fill(at("author"), [["", "whoever it is by"], ...authorsOf(blog, changes.author)], String(changes.author?.id ?? ""));
+  at("by").hidden = !blog.people.length;
   at("wall").value = when.kind === "time" ? when.wall : "";
   at("tags").value = changes.tags ?? "";
   at("no-tags").checked = changes.tags === "";

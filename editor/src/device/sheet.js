@@ -1,11 +1,11 @@
 // The sheet of a post that is begun on this device: the writing surface, and the docket as one sentence. Every change is kept at once.
-import { smaller } from "../../../mobbet/web/shell/static/uploading.js";
+import { refusal, smaller } from "../../../mobbet/web/shell/static/uploading.js";
 import { say } from "../core/messages.js";
 import { debounced } from "../core/planning.js";
 import { room } from "../core/roomdata.js";
 import { readyForPhones } from "../panels/phone.js";
 import { readyToRecord } from "../panels/recording.js";
-import { changePost, dropPost, filesOf, keepFile, keepPost, postOf, postsOf } from "./kept.js";
+import { NEARLY_FULL, changePost, dropPost, filesOf, fullInWords, keepFile, keepPost, partUsed, postOf, postsOf } from "./kept.js";
 import { kindOf } from "./posts.js";
 import { localNumber, sendAll, thingsOf } from "./sending.js";
 
@@ -30,6 +30,23 @@ function itemOf(file) {
   return { id: file.id, src: `media:${file.id}`, kind, name: file.name, alt: "", caption: "", credit: "", play: address, picture: address, has_picture: kind === "picture", seconds: 0, state: "here" };
 }
 
+// Keeps a file on this device, and answers with its item; with nothing where that cannot be, which is told.
+async function keepHere(key, file) {
+  try {
+    const why = await refusal(file, room.limits);
+    if (why) throw new Error(why);
+    const blob = await smaller(file, room.limits);
+    const kept = { post: key, id: localNumber(), name: blob.name || "picture.png", blob };
+    await keepFile(kept);
+    const part = await partUsed();
+    if (part > NEARLY_FULL) tellTask(fullInWords(part), true);
+    return itemOf(kept);
+  } catch (error) {
+    tellTask(error?.name === "QuotaExceededError" ? `“${file.name}” is not kept, since the browser’s room is full: send what waits, or save it to a file, and add it again.` : error.message, true);
+    return null;
+  }
+}
+
 export function fill(select, pairs, chosen) {
   select.replaceChildren(...pairs.map(([value, words]) => new Option(words, value)));
   select.value = pairs.some(([value]) => value === chosen) ? chosen : pairs[0][0];
@@ -40,6 +57,14 @@ export function timesOf(blog, when) {
   const own = when.kind === "slot" && !blog.slots.includes(when.wall) ? [[`slot ${when.wall}`, `in the slot of ${when.wall.replace("T", " at ")}`]] : [];
   return [["draft", "not yet: it stays a draft"], ["now", "as soon as it is sent"], ["time", "at a time of its own"], ...own, ...slots];
 }
+
+// The people to choose an author from, also one who was chosen and works there no more.
+export function authorsOf(blog, chosen) {
+  const people = blog.people.map(([id, name]) => [String(id), name]);
+  return chosen && !people.some(([id]) => id === String(chosen.id)) ? [...people, [String(chosen.id), chosen.name]] : people;
+}
+
+export const authorOf = (select) => ({ id: Number(select.value), name: select.selectedOptions[0].textContent });
 
 export async function openSheet(key) {
   const post = await postOf(key);
@@ -54,12 +79,7 @@ export async function openSheet(key) {
   const blog = room.blogs[post.blog];
   Object.assign(room, { ...blog, to: { ...blog.to, ...room.to }, document: post.document, items: {}, post: 0 });
   for (const file of await filesOf(key)) room.items[file.id] = itemOf(file);
-  room.keepHere = async (file) => {
-    const blob = await smaller(file, room.limits);
-    const kept = { post: key, id: localNumber(), name: blob.name || "picture.png", blob };
-    await keepFile(kept);
-    return itemOf(kept);
-  };
+  room.keepHere = (file) => keepHere(key, file);
   for (const style of document.querySelectorAll(`link[title]`)) style.disabled = style.title !== post.blog;
   at("here").hidden = true;
   at("writing").hidden = false;
@@ -81,8 +101,8 @@ export async function openSheet(key) {
     keepSoon.cancel();
     isDirty = false;
     Object.assign(post, fields(), more, { at: Date.now(), isSent: false });
-    const { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of } = post;
-    isKeeping = changePost(key, { title, subtitle, document: text, categories, tags, readers, when, isWaiting, blog: of, at: post.at, isSent: false, ...(more.problems ? { problems: more.problems } : {}) })
+    const { title, subtitle, document: text, categories, tags, readers, author, when, isWaiting, blog: of } = post;
+    isKeeping = changePost(key, { title, subtitle, document: text, categories, tags, readers, author, when, isWaiting, blog: of, at: post.at, isSent: false, ...(more.problems ? { problems: more.problems } : {}) })
       .then((before) => before ?? keepPost(post)) // it was removed in another tab, and is written on here
       .then(() => isDirty || tellState("Kept on this device"))
       .catch(() => tellState("This browser keeps nothing: save your words elsewhere before you close the page."));
@@ -168,6 +188,9 @@ function docketOf(post, blog, keepNow) {
   at("known-tags").replaceChildren(...blog.tags.map((name) => new Option(name, name)));
   at("tags").value = post.tags;
   at("of-blog").disabled = Boolean(post.id); // it is there already
+  at("by").hidden = !blog.people.length;
+  if (blog.people.length) fill(at("author"), authorsOf(blog, post.author), String(post.author?.id ?? room.person));
+  at("author").addEventListener("change", () => keepNow({ author: authorOf(at("author")) }));
   at("readers").append(...blog.groups.map((name) => new Option(`the group ${name}`, `group:${name}`)));
   at("readers").value = post.readers;
   fill(at("when"), timesOf(blog, post.when), post.when.kind === "slot" ? `slot ${post.when.wall}` : post.when.kind);
@@ -187,7 +210,7 @@ function docketOf(post, blog, keepNow) {
   at("when").addEventListener("change", time);
   at("wall").addEventListener("change", time);
   at("of-blog").addEventListener("change", async () => {
-    await keepNow({ blog: at("of-blog").value, categories: [], when: { kind: "draft", wall: "" } }); // those of another blog mean nothing there
+    await keepNow({ blog: at("of-blog").value, categories: [], author: null, when: { kind: "draft", wall: "" } }); // those of another blog mean nothing there
     location.reload();
   });
 }

@@ -52,6 +52,7 @@ export async function keep(isNow = false) {
 }
 
 export function choose(value) {
+  navigator.storage?.persist?.();
   localStorage.setItem(CHOICE, value);
   return keep(true);
 }

@@ -2,6 +2,7 @@
 import { tabName } from "../saving/tab.js";
 
 const others = document.getElementById("others");
+const lines = document.querySelectorAll(".others"); // of the base line, and of a phone's top line
 const EVERY = 25_000;
 const EVERY_TOGETHER = 8_000;
 
@@ -25,7 +26,7 @@ async function tell() {
     const { others: names, where: rooms, is_mine: isMine } = await answer.json();
     const said = names.length ? `${names.join(" and ")} ${names.length > 1 ? "have" : "has"} this post open too` : "";
     const words = [said, isMine ? "You have it open in another tab" : ""].filter(Boolean).join(". ");
-    if (others.textContent !== words) others.textContent = words;
+    for (const line of lines) if (line.textContent !== words) line.textContent = words;
     shown(rooms);
     if (names.length) {
       clearTimeout(next);
