@@ -33,9 +33,10 @@ check: $(VENV)/installed-tests
 	@$(BIN)/ruff format --quiet --check .
 	@$(BIN)/mypy --no-error-summary
 
+# Modules are compiled once: the tests start hundreds of processes.
 test: check
 	@sh tools/chromium.sh
-	@$(BIN)/python -W error::DeprecationWarning:mobbet -m tests
+	@env -u PYTHONDONTWRITEBYTECODE $(BIN)/python -W error::DeprecationWarning:mobbet -m tests
 
 # The pictures of docs/screenshots, from fresh demo data.
 screenshots: $(VENV)/installed-tests

@@ -161,7 +161,9 @@ def _author(workshop: Workshop, person: Person, step: Step) -> Facts:
     _, blog = editable_post(workshop, person, step.post)
     number = step.number("id")
     if number not in {one.id for one in people.of_blog(workshop.db, blog.id)}:
-        raise Refused(f"“{step.text('name')[:80]}” does not work on this blog any more; choose somebody else.")
+        raise Refused(
+            f"“{step.text('name')[:80]}” does not work on this blog any more; choose somebody else."
+        )
     docket_lines.set_author(workshop, person, step.post, str(number))
     return {}
 

@@ -170,9 +170,7 @@ class RightsTests(TeamCase):
         gone = offline_steps.carry_out(
             self.shop, self.editor, Step("phone:2", "author", post, {"id": 999, "name": "Ona Reed"})
         )
-        self.assertEqual(
-            gone.words, "“Ona Reed” does not work on this blog any more; choose somebody else."
-        )
+        self.assertEqual(gone.words, "“Ona Reed” does not work on this blog any more; choose somebody else.")
         done = offline_steps.carry_out(self.shop, self.editor, Step("phone:3", "author", post, to_writer))
         self.assertEqual(done.state, DONE)
         author = existing(post_store.by_id(self.shop.db, post)).author_id

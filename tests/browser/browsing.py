@@ -28,6 +28,7 @@ from mobbet.web.shell.protocol import LimitedProtocol
 from mobbet.web.shell.serving import create_server
 from mobbet.wiring import exact_time, open_folder, system_clock
 from mobbet.worker import READ_AT_ONCE, Keeper
+from tests.applications import application_of
 
 WITHOUT = (
     "WebUIOmniboxAimPopup WebUIOmniboxPopup AvoidUnnecessaryBeforeUnloadCheckSync DestroyProfileOnBrowserClose HttpsUpgrades HttpsFirstBalancedModeAutoEnable LensOverlay MediaRouter "
@@ -63,7 +64,7 @@ class Server:
             data, settings=Settings(data, ACCOUNT if demo else None, folders=(data.parent,))
         )
         config = uvicorn.Config(
-            create_server(self.workshop, exact_time, lambda: Keeper(data)),
+            create_server(self.workshop, exact_time, lambda: Keeper(data), application_of),
             host="127.0.0.1",
             port=self.port,
             http=LimitedProtocol,

@@ -46,14 +46,16 @@ class PhoneCase(BrowserCase):
 
 class ScreenTests(PhoneCase):
     def test_every_screen_fits_and_is_for_a_thumb(self) -> None:
-        for width, height in ((360, 740), (800, 390)):
-            self.context = self.new_context(width, height, has_touch=True, is_mobile=True)
-            self.page = self.new_page()
-            self.sign_in()
-            for screen in screens(self.server):
-                if screen.endswith("/letter"):  # as mail programs show it
-                    continue
-                self.open(screen)
+        self.context = self.new_context(360, 740, has_touch=True, is_mobile=True)
+        self.page = self.new_page()
+        self.sign_in()
+        for screen in screens(self.server):
+            if screen.endswith("/letter"):  # as mail programs show it
+                continue
+            self.page.set_viewport_size({"width": 360, "height": 740})
+            self.open(screen)
+            for width, height in ((360, 740), (800, 390)):
+                self.page.set_viewport_size({"width": width, "height": height})
                 self.page.wait_for_timeout(150)
                 with self.subTest(width=width, screen=screen):
                     self.assertEqual(self.page.evaluate(CHECKS), [])

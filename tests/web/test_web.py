@@ -1,14 +1,12 @@
 import html
 import re
 from dataclasses import replace
-from functools import cache
-from typing import Any, cast
+from typing import Any
 from unittest import mock
 from urllib.parse import parse_qs, urlsplit
 
 import httpx
 from anyio.from_thread import start_blocking_portal
-from fastapi import FastAPI
 
 from mobbet.actions import docket_lines, library, people, placing
 from mobbet.actions.workshop import Workshop
@@ -17,25 +15,17 @@ from mobbet.store import editions, media
 from mobbet.store.people import Person
 from mobbet.web.public.site import Site
 from mobbet.web.public.tally import Tally
-from mobbet.web.shell.app import application
 from mobbet.web.shell.cookies import SESSION
 from mobbet.web.shell.door import Door, Paces
+from tests.applications import application_of
 from tests.shops import ShopCase, picture
 
 HOST = "http://mobbet.example"
 ORIGIN = {"origin": HOST}
 
 
-@cache
-def routes_once() -> FastAPI:
-    """The routes, which take a second to build: the same for every test of a process."""
-    return application(cast(Workshop, None))
-
-
 def door_to(workshop: Workshop) -> Door:
-    app = routes_once()
-    app.state.workshop = workshop
-    return Door(workshop, app, Site(workshop, Tally(workshop)))
+    return Door(workshop, application_of(workshop), Site(workshop, Tally(workshop)))
 
 
 class WebCase(ShopCase):

@@ -9,6 +9,7 @@ import signal
 import threading
 from collections.abc import Callable
 from concurrent.futures import Future
+from typing import TYPE_CHECKING
 
 from starlette.types import ASGIApp, Receive, Scope, Send
 
@@ -18,18 +19,27 @@ from mobbet.web.public.tally import Tally
 from mobbet.web.shell.door import Door
 from mobbet.web.shell.service import Service
 
+if TYPE_CHECKING:  # loading it takes a second, which nobody waits for who asks for a site
+    from fastapi import FastAPI
+
 log = logging.getLogger("mobbet.serving")
 
 
-def create_server(workshop: Workshop, exact_time: Callable[[], float], worker: Callable[[], Service]) -> Door:
-    """All of Mobbet as one ASGI app with its background tasks; `worker` makes the service that keeps the worker process running."""
+def create_server(
+    workshop: Workshop,
+    exact_time: Callable[[], float],
+    worker: Callable[[], Service],
+    build: Callable[[Workshop], FastAPI] | None = None,
+) -> Door:
+    """All of Mobbet as one ASGI app with its background tasks. `worker` makes the service that keeps the worker process running;
+    `build` makes the application with its routes, by default as `web.shell.app` does."""
     tally = Tally(workshop)
 
     def load() -> tuple[ASGIApp, list[Service]]:
         from mobbet.web.shell.app import application, warm_up
         from mobbet.web.shell.background import background_tasks
 
-        app = application(workshop)
+        app = (build or application)(workshop)
         return app, [*background_tasks(workshop, tally, exact_time), worker(), WarmUp(lambda: warm_up(app))]
 
     return Door(workshop, Deferred(load), Site(workshop, tally))
