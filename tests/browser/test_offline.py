@@ -482,7 +482,10 @@ class KeepingTests(OfflineCase):
         self.kept()
         self.context.set_offline(False)
         self.open("/desk/mending-bench")
-        expect(self.page.locator("#on-device")).to_have_text("1 post on this device")
+        expect(self.page.locator("#on-device")).to_contain_text("1 post on this device")
+        self.assertLessEqual(self.page.evaluate("() => document.documentElement.scrollWidth"), 390)
+        for part in ("#on-device", ".who"):
+            expect(self.page.locator(part)).to_be_in_viewport(ratio=1)
         self.page.click(".who")
         self.page.click("text=Sign out")
         expect(self.page.locator("#leaving")).to_contain_text("has not been sent")

@@ -34,7 +34,8 @@ async function tellWaiting() {
   tellBadge(count);
   if (!sign) return;
   sign.hidden = !count;
-  sign.textContent = `${count} post${count === 1 ? "" : "s"} on this device`;
+  const part = (words, className, isHidden) => Object.assign(document.createElement("span"), { textContent: words, className, ariaHidden: isHidden });
+  sign.replaceChildren(String(count), part(` post${count === 1 ? "" : "s"} on this device`, "long", null), part(" here", "short", "true"));
 }
 
 export async function keep(isNow = false) {
