@@ -235,9 +235,9 @@ class CodeTests(unittest.TestCase):
 
     def test_what_is_taken_from_a_module_is_there(self) -> None:
         for path in modules():
-            tree = ast.parse(path.read_text())
+            nodes = list(ast.walk(ast.parse(path.read_text())))
             taken = {}
-            for node in ast.walk(tree):
+            for node in nodes:
                 if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("mobbet"):
                     for alias in node.names:
                         with suppress(ImportError):
@@ -246,10 +246,10 @@ class CodeTests(unittest.TestCase):
                             )
             again = {
                 node.id
-                for node in ast.walk(tree)
+                for node in nodes
                 if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store)
-            } | {node.arg for node in ast.walk(tree) if isinstance(node, ast.arg)}
-            for node in ast.walk(tree):
+            } | {node.arg for node in nodes if isinstance(node, ast.arg)}
+            for node in nodes:
                 if (
                     isinstance(node, ast.Attribute)
                     and isinstance(node.value, ast.Name)
@@ -476,15 +476,22 @@ class RightsTests(unittest.TestCase):
         self.assertEqual(found, self.OF_ITSELF)
 
 
-def _calls(path: Path, function: ast.FunctionDef) -> tuple[list[str], set[str]]:
-    """(the parameters that are a person, the functions of `actions` that are called with one of them as `module.name`)."""
-    names = {}
+@lru_cache(maxsize=2000)
+def _names_of_actions(path: Path) -> dict[str, str]:
+    """{name in a module: the action it stands for, as `module.name`}."""
+    names: dict[str, str] = {}
     for node in ast.walk(ast.parse(path.read_text())):
         if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("mobbet.actions"):
             module = node.module.removeprefix("mobbet.actions").lstrip(".")
             names |= {
                 alias.asname or alias.name: f"{module}.{alias.name}".lstrip(".") for alias in node.names
             }
+    return names
+
+
+def _calls(path: Path, function: ast.FunctionDef) -> tuple[list[str], set[str]]:
+    """(the parameters that are a person, the functions of `actions` that are called with one of them as `module.name`)."""
+    names = _names_of_actions(path)
     persons = [
         one.arg
         for one in (*function.args.args, *function.args.kwonlyargs)

@@ -12,8 +12,6 @@ SIZES = ((360, 740), (390, 800), (430, 930), (800, 390))
 
 
 class PhoneCase(BrowserCase):
-    in_whole_browser = True
-
     size = (390, 800)
 
     def setUp(self) -> None:
@@ -118,6 +116,8 @@ class LayoutTests(PhoneCase):
 
 
 class WritingTests(PhoneCase):
+    in_whole_browser = True
+
     def test_chosen_words_bring_what_one_does_with_words(self) -> None:
         self.begin()
         self.page.locator(".ProseMirror").focus()

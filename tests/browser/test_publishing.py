@@ -17,40 +17,33 @@ BENCH = "/desk/mending-bench"
 
 class ScreenTests(BrowserCase):
     def test_each_screen_of_going_out_passes_axe_also_on_a_phone(self) -> None:
-        for width in (1280, 390):
-            self.context = self.new_context(width, 800)
-            self.page = self.new_page()
-            self.sign_in()
-            paths = (
-                f"{BENCH}/timetable",
-                f"{BENCH}/readers",
-                f"{BENCH}/readers?group=1",
-                f"{BENCH}/site/editions",
-                f"{BENCH}/site/editions?number=2",
-                f"{BENCH}/site/targets",
-                f"{BENCH}/site/backups",
-                f"{BENCH}/site/in-and-out",
-                "/account/programs",
-                "/allow?response_type=code&client_id=https%3A%2F%2Fpencil.example%2F&redirect_uri=https%3A%2F%2Fpencil.example%2Fback&code_challenge=E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM&code_challenge_method=S256&scope=create+media",
-                f"{BENCH}/moment",
-                "/posts/33/footprint",
-            )
-            for path in (
-                *paths,
-                *(
-                    f"/posts/33/preview?kind={kind}"
-                    for kind in ("list", "search", "card", "feed", "mail", "print")
-                ),
-            ):
-                self.open(path)
+        self.sign_in()
+        paths = (
+            f"{BENCH}/timetable",
+            f"{BENCH}/readers",
+            f"{BENCH}/readers?group=1",
+            f"{BENCH}/site/editions",
+            f"{BENCH}/site/editions?number=2",
+            f"{BENCH}/site/targets",
+            f"{BENCH}/site/backups",
+            f"{BENCH}/site/in-and-out",
+            "/account/programs",
+            "/allow?response_type=code&client_id=https%3A%2F%2Fpencil.example%2F&redirect_uri=https%3A%2F%2Fpencil.example%2Fback&code_challenge=E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM&code_challenge_method=S256&scope=create+media",
+            f"{BENCH}/moment",
+            "/posts/33/footprint",
+        )
+        kinds = ("list", "search", "card", "feed", "mail", "print")
+        for path in (*paths, *(f"/posts/33/preview?kind={kind}" for kind in kinds)):
+            self.page.set_viewport_size({"width": 1280, "height": 800})
+            self.open(path)
+            for width in (1280, 390):
+                self.page.set_viewport_size({"width": width, "height": 800})
                 with self.subTest(f"{width} {path}"):
                     self.assertLessEqual(
                         self.page.evaluate("() => document.documentElement.scrollWidth"), width
                     )
                     if width == 1280 or path in paths:
                         self.assert_accessible(name=f"{width} {path}")
-            self.context.close()
-        self.context = self.new_context()
 
     def test_the_sheets_of_going_out_pass_axe(self) -> None:
         self.sign_in()

@@ -266,7 +266,7 @@ async function post(address, base) {
 async function bringBack() {
   const onPage = read();
   const stable = (text) => JSON.stringify({ title: text.title, subtitle: text.subtitle, document: text.document });
-  for (const kept of await textsOf(room.post)) {
+  for (const kept of await textsOf(room.post, room.person)) {
     const isNewer = kept.base > room.revision;
     if (kept.isSent) {
       if (!isNewer || saving.revision >= kept.base) continue;

@@ -1,9 +1,10 @@
 // “On this device”: what was begun without a network, and the sheet for new posts, which needs none.
-import { choose, chosen, keep, signOut } from "../shell/device.js";
+import { choose, chosen, keep, signOut, unsentPosts } from "../shell/device.js";
 import "../shell/shell.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
-import { unsentTexts } from "../saving/browserkept.js";
+import { askForSync } from "../saving/backgroundsync.js";
+import { dropText, everyUnsentText, put, unsentTexts } from "../saving/browserkept.js";
 import { NEARLY_FULL, changePost, dropAll, dropPost, filesOf, fullInWords, keepFile, keepPost, partUsed, postsOf } from "./kept.js";
 import { isUntouched, newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
@@ -73,7 +74,9 @@ function row(post) {
 async function wait(post) {
   await changePost(post.key, { isWaiting: !post.isWaiting, problems: {} });
   await draw();
-  if (!post.isWaiting) send();
+  if (post.isWaiting) return;
+  askForSync();
+  send();
 }
 
 async function putApart(post) {
@@ -89,6 +92,15 @@ async function beginAnew(post) {
   for (const file of await filesOf(post.key)) await keepFile({ ...file, post: own.key });
   await keepPost(own);
   await dropPost(post.key);
+  location.href = `${room.to.device}?post=${own.key}`;
+}
+
+// A text that the server does not take any more goes on as a new post.
+async function beginOf(text) {
+  const { title, subtitle, document } = JSON.parse(text.text);
+  const own = newPost(room.person, room.blog, { title, subtitle, document });
+  await keepPost(own);
+  await dropText(text.key);
   location.href = `${room.to.device}?post=${own.key}`;
 }
 
@@ -115,13 +127,16 @@ async function send() {
 function textRow(text) {
   const line = document.createElement("li");
   const name = Object.assign(document.createElement("b"), { textContent: JSON.parse(text.text).title || "Untitled" });
-  line.append("Changes to ", name, text.hasConflict ? " met other ones. " : " wait for the network. ", link("Open it", `${room.to.room}${text.post}`));
+  line.append("Changes to ", name, text.hasConflict ? " met other ones. " : text.problem ? " were not taken. " : " wait for the network. ");
+  if (text.problem) line.append(Object.assign(document.createElement("p"), { className: "problem", textContent: text.problem }));
+  line.append(link("Open it", `${room.to.room}${text.post}`));
+  if (text.problem && room.blog) line.append(" ", button("Make it a post of its own", () => beginOf(text)));
   return line;
 }
 
 async function draw() {
   const posts = (await postsOf(room.person)).filter((post) => !isUntouched(post));
-  const texts = await unsentTexts().catch(() => []);
+  const texts = await unsentTexts(room.person).catch(() => []);
   at("posts").replaceChildren(...posts.map(row), ...texts.map(textRow));
   at("none").hidden = posts.length + texts.length > 0;
   at("send-all").hidden = !posts.some((post) => post.isWaiting);
@@ -136,25 +151,33 @@ const text = (blob) => new Promise((resolve, reject) => {
   reader.readAsDataURL(blob);
 });
 
+function inWords(posts, texts) {
+  const count = (number, noun) => (number ? [`${number} ${noun}${number === 1 ? "" : "s"}`] : []);
+  const words = [...count(posts, "post"), ...count(texts, "changed text")].join(" and ") || "Nothing";
+  return `${words} ${posts + texts > 1 ? "are" : "is"}`;
+}
+
 // What has not been sent, as one file that can be read back here or on another device.
 async function toFile() {
   const posts = (await postsOf(room.person)).filter((post) => !post.isSent);
+  const texts = await unsentTexts(room.person);
   const files = [];
   for (const post of posts) for (const { blob, ...file } of await filesOf(post.key)) files.push({ ...file, type: blob.type, data: await text(blob) });
-  const blob = new Blob([JSON.stringify({ mobbet: "posts of a device", version: 1, posts, files }, null, 1)], { type: "application/json" });
+  const blob = new Blob([JSON.stringify({ mobbet: "posts of a device", version: 1, posts, texts, files }, null, 1)], { type: "application/json" });
   const save = link("", URL.createObjectURL(blob));
   save.download = "mobbet-device.json";
   save.click();
-  tell(`${posts.length} post${posts.length === 1 ? " is" : "s are"} in the file.`);
+  tell(`${inWords(posts.length, texts.length)} in the file.`);
 }
 
 async function fromFile(file) {
   try {
-    const { mobbet, posts, files } = JSON.parse(await file.text());
+    const { mobbet, posts, texts = [], files } = JSON.parse(await file.text());
     if (mobbet !== "posts of a device") throw new Error();
     for (const post of posts) await keepPost({ ...post, person: room.person });
     for (const { data, type, ...one } of files) await keepFile({ ...one, blob: new Blob([bytesOf(data)], { type }) });
-    tell(`${posts.length} post${posts.length === 1 ? " was" : "s were"} read from the file.`);
+    for (const one of texts) await put({ ...one, person: room.person });
+    tell(`${inWords(posts.length, texts.length)} read from the file.`);
     draw();
   } catch {
     tell(`“${file.name}” is no file of posts that this page saved; choose another.`, true);
@@ -207,7 +230,10 @@ async function list() {
     tellRoom();
   });
   readyForNotices();
-  openSettings(Number(asked.get("settings")), asked.get("blog"), asked.get("title"), () => (navigator.onLine ? send() : draw()));
+  openSettings(Number(asked.get("settings")), asked.get("blog"), asked.get("title"), () => {
+    askForSync();
+    return navigator.onLine ? send() : draw();
+  });
   tellNetwork();
   await dropUntouched();
   await draw();
@@ -216,10 +242,13 @@ async function list() {
 }
 
 // Signing out takes what has not been sent with it.
-function askBeforeLeaving() {
+async function askBeforeLeaving() {
+  const isOthers = (one) => one.person && one.person !== room.person;
+  const others = [...(await unsentPosts()), ...(await everyUnsentText().catch(() => []))].some(isOthers);
   const box = at("leaving");
   box.hidden = false;
   box.textContent = "What stands below has not been sent. Send it or save it to a file first; signing out removes it. ";
+  if (others) box.textContent += "It also removes what somebody else wrote on this device and has not sent; let them sign in first. ";
   box.append(button("Sign out all the same", async () => {
     await dropAll();
     await signOut();

@@ -32,7 +32,7 @@ async function ask(address, options) {
   if (response.type === "opaqueredirect" || response.status === 401) throw new Away("Sign in, and it is sent.");
   if (response.status >= 500 || response.status === 429) throw new Away("The server cannot answer now; it is tried again.");
   const answer = await response.json().catch(() => ({}));
-  return { isFine: response.ok, answer };
+  return { isFine: response.ok, status: response.status, answer };
 }
 
 const keepSent = ({ key, id, revision, items, done, unanswered, isApart }) => changePost(key, { id, revision, items, done, unanswered, isApart });
@@ -147,16 +147,16 @@ async function sendPost(post, to) {
 const ALIVE = 15_000; // milliseconds: a text that was kept just now belongs to a room that is open, and sends it itself
 
 // Texts of posts whose room was closed before they were sent; one that is open sends its own. One that met another text waits for its room.
-async function sendTexts(to, isOpen) {
-  for (const text of await unsentTexts().catch(() => [])) {
+async function sendTexts(to, person, isOpen) {
+  for (const text of await unsentTexts(person).catch(() => [])) {
     if (text.hasConflict || Date.now() - text.at < ALIVE || (await isOpen(`${to.room}${text.post}`))) continue;
     const key = crypto.randomUUID();
     const after = [...(text.unanswered ?? []), key].slice(-20);
     await put({ ...text, unanswered: after });
-    const body = JSON.stringify({ ...JSON.parse(text.text), base: text.base, key, after: text.unanswered ?? [] });
-    const { isFine } = await ask(`${to.room}${text.post}/text`, { method: "PUT", body, headers: { "content-type": "application/json" } });
+    const body = JSON.stringify({ ...JSON.parse(text.text), person, base: text.base, key, after: text.unanswered ?? [] });
+    const { isFine, status, answer } = await ask(`${to.room}${text.post}/text`, { method: "PUT", body, headers: { "content-type": "application/json" } });
     if (isFine) await dropText(text.key);
-    else await put({ ...text, unanswered: after, hasConflict: true });
+    else await put({ ...text, unanswered: after, hasConflict: status === 409, problem: answer.message });
   }
 }
 
@@ -168,7 +168,7 @@ export function thingsOf(post, files) {
 }
 
 async function sendWaiting(to, person, told, isOpen) {
-  if (isOpen) await sendTexts(to, isOpen);
+  if (isOpen) await sendTexts(to, person, isOpen);
   for (const { key, isWaiting } of await postsOf(person)) {
     const post = isWaiting ? await postOf(key) : null;
     if (!post) continue;

@@ -5,6 +5,7 @@ import { debounced } from "../core/planning.js";
 import { room } from "../core/roomdata.js";
 import { readyForPhones } from "../panels/phone.js";
 import { readyToRecord } from "../panels/recording.js";
+import { askForSync } from "../saving/backgroundsync.js";
 import { NEARLY_FULL, changePost, dropPost, filesOf, fullInWords, keepFile, keepPost, partUsed, postOf, postsOf } from "./kept.js";
 import { kindOf } from "./posts.js";
 import { localNumber, sendAll, thingsOf } from "./sending.js";
@@ -127,8 +128,7 @@ export async function openSheet(key) {
     await keepNow({ isWaiting: !post.isWaiting, problems: {} });
     drawState(post);
     if (!post.isWaiting) return tellTask("It stays on this device.");
-    const registration = await navigator.serviceWorker?.ready;
-    registration?.sync?.register("mobbet-send").catch(() => {});
+    askForSync();
     sendNow(post);
   }
   for (const id of ["send", "send-here"]) at(id).addEventListener("click", toggleWaiting);

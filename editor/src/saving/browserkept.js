@@ -39,8 +39,13 @@ export function drop(key) {
   return dropText(key).catch(() => {});
 }
 
-// Every text that the server has not acknowledged, with or without its room open.
-export const unsentTexts = async () => (await withStore("readonly", (store) => store.getAll())).filter((text) => !text.isSent);
+// Whether a text belongs to somebody; those that were kept before texts had names belong to whoever is signed in.
+const isOf = (person) => (text) => !text.person || text.person === person;
+
+// Every text that the server has not acknowledged, with or without its room open, of anybody who wrote in this browser.
+export const everyUnsentText = async () => (await withStore("readonly", (store) => store.getAll())).filter((text) => !text.isSent);
+
+export const unsentTexts = async (person) => (await everyUnsentText()).filter(isOf(person));
 
 export const dropTexts = () => withStore("readwrite", (store) => store.clear());
 
@@ -56,8 +61,8 @@ export function putAtOnce(text) {
   }
 }
 
-// The texts kept of a post, newest first.
-export async function textsOf(post) {
+// The texts that somebody wrote in a post, newest first.
+export async function textsOf(post, person) {
   const kept = new Map();
   try {
     for (const text of await withStore("readonly", (store) => store.index("post").getAll(post))) kept.set(text.key, text);
@@ -75,7 +80,7 @@ export async function textsOf(post) {
     }
   }
   return [...kept.values()]
-    .filter((text) => Date.now() - text.at < OLDEST)
+    .filter((text) => Date.now() - text.at < OLDEST && isOf(person)(text))
     .sort((one, other) => other.at - one.at)
     .map((text) => ({ ...text, ...JSON.parse(text.text) }));
 }

@@ -1,5 +1,6 @@
 // Keeps the text safe: in the browser at once, on the server within two seconds of the last key.
 import { debounced } from "../core/planning.js";
+import { askForSync } from "./backgroundsync.js";
 import { forgetAtOnce, putAtOnce } from "./browserkept.js";
 import { WorkerClient } from "./workerclient.js";
 import { tabName } from "./tab.js";
@@ -58,7 +59,7 @@ export class Saving {
 
   // The text as the browser keeps it: as JSON, which costs the browser least to keep.
   kept(text = this.written(), more = {}) {
-    return { key: this.key, post: this.room.post, base: this.revision, at: Date.now(), isSent: false, unanswered: this.unanswered, text, ...more };
+    return { key: this.key, post: this.room.post, person: this.room.person, base: this.revision, at: Date.now(), isSent: false, unanswered: this.unanswered, text, ...more };
   }
 
   async keep(text) {
@@ -92,7 +93,7 @@ export class Saving {
 
   // What is sent: the text, which is JSON already, and what it is a save of.
   body(text) {
-    return `${text.slice(0, -1)},${JSON.stringify({ base: this.revision, key: this.sendKey, after: this.unanswered }).slice(1)}`;
+    return `${text.slice(0, -1)},${JSON.stringify({ person: this.room.person, base: this.revision, key: this.sendKey, after: this.unanswered }).slice(1)}`;
   }
 
   async send() {
@@ -105,6 +106,7 @@ export class Saving {
     try {
       sent = await this.worker.request("send", { address: this.room.to.text, body: this.body(text) });
     } catch {
+      if (this.failures === 0) askForSync();
       return this.failed("The network is away. Your text is kept in this browser and is sent when it is back.", "Kept on this phone; no network");
     } finally {
       clearTimeout(telling);

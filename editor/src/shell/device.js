@@ -1,7 +1,7 @@
 // Keeps on this device what writing without a network needs, says how many posts wait there, and has them sent.
 import { everyPost } from "../device/kept.js";
 import { isUntouched } from "../device/posts.js";
-import { unsentTexts } from "../saving/browserkept.js";
+import { everyUnsentText, unsentTexts } from "../saving/browserkept.js";
 
 const CHOICE = "mobbet:device";
 const LAST = "mobbet:device-kept";
@@ -13,13 +13,17 @@ const sign = document.getElementById("on-device");
 
 export const chosen = () => localStorage.getItem(CHOICE) || "";
 
-export async function waiting() {
+// What anybody has on this device that was not sent.
+export async function unsentPosts() {
   try {
     return (await everyPost()).filter((post) => !post.isSent && !isUntouched(post));
   } catch {
     return []; // a private window keeps nothing
   }
 }
+
+const person = () => Number(bar.dataset.person);
+const waiting = async () => (await unsentPosts()).filter((post) => post.person === person());
 
 // The installed application shows on its icon how much waits: here, and for this person on the blog.
 function tellBadge(count) {
@@ -59,7 +63,7 @@ export function choose(value) {
 }
 
 async function sendWaiting() {
-  const texts = await unsentTexts().catch(() => []);
+  const texts = await unsentTexts(person()).catch(() => []);
   if (!texts.length && !(await waiting()).some((post) => post.isWaiting)) return;
   (await navigator.serviceWorker.ready).active.postMessage({ send: true });
 }
@@ -86,8 +90,8 @@ document.addEventListener("submit", async (event) => {
   const form = event.target;
   if (!form.matches("[data-signs-out]") || form.dataset.sure) return;
   event.preventDefault();
-  const texts = await unsentTexts().catch(() => []);
-  if (texts.length || (await waiting()).length) location.href = `${bar.dataset.device}?leaving=yes`;
+  const texts = await everyUnsentText().catch(() => []);
+  if (texts.length || (await unsentPosts()).length) location.href = `${bar.dataset.device}?leaving=yes`;
   else signOut();
 });
 

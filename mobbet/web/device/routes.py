@@ -29,7 +29,7 @@ from mobbet.web.shell.fields import Text
 from mobbet.web.shell.rendering import page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.security import MAY_RECORD
-from mobbet.web.shell.session import Here, Me
+from mobbet.web.shell.session import Here, Me, written_by_another
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.sheet import sheet_addresses, sheet_facts, sheet_style
 
@@ -115,9 +115,9 @@ def _room(here: Workshop, me: Person) -> dict[str, Any]:
 
 @router.post(to_device.device_steps.route)
 def carry_out(here: Here, me: Me, step: SentStep) -> Response:
-    """Carries out one step; 200 whatever came of it, with its state."""
+    """Carries out one step; 200 whatever came of it, with its state, and 401 when somebody else is signed in than wrote it."""
     if step.person != me.id:
-        raise NotAllowed("This was written by somebody else on this device; it is sent when they sign in.")
+        return written_by_another("sent")
     return JSONResponse(
         asdict(offline_steps.carry_out(here, me, Step(step.key, step.act, step.post, step.args)))
     )

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Annotated
 
 from fastapi import Depends, Request
-from starlette.responses import Response
+from starlette.responses import JSONResponse, Response
 
 from mobbet.actions.people import Session, person_of
 from mobbet.actions.workshop import Workshop
@@ -21,6 +21,12 @@ class SignInFirst(Exception):
 def token_of(request: Request) -> str:
     """The token of the session cookie; '' without one."""
     return cookies.of_request(request).get(cookies.session_cookie(request.app.state.workshop.settings), "")
+
+
+def written_by_another(done: str) -> Response:
+    """401 for what somebody else wrote in this browser than is signed in now; `done` is what happens to it when they are."""
+    words = f"This was written by somebody else in this browser; it is {done} when they sign in."
+    return JSONResponse({"message": words}, status_code=401)
 
 
 NOBODY = 0

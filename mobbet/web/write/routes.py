@@ -47,7 +47,7 @@ from mobbet.web.shell.fields import Text, Texts
 from mobbet.web.shell.rendering import html_of, page
 from mobbet.web.shell.routes import see_other
 from mobbet.web.shell.security import MAY_RECORD
-from mobbet.web.shell.session import Here, Me
+from mobbet.web.shell.session import Here, Me, written_by_another
 from mobbet.web.shell.static_files import address_of
 from mobbet.web.write import addresses as to_write
 from mobbet.web.write.contexts import WritePage
@@ -70,6 +70,8 @@ class Sheet(BaseModel):
     document: dict[str, Any]
     key: str = Field(default="", max_length=80)
     after: list[str] = Field(default=[], max_length=20)
+    person: int = 0
+    """Who wrote it, where the browser knows: it may have another session by now."""
 
 
 @router.get(to_write.write.route)
@@ -84,6 +86,7 @@ def write(request: Request, here: Here, me: Me, post_id: int, first: str = "") -
     room: dict[str, Any] = {
         **sheet_facts(here, me, blog, document),
         "post": post.id,
+        "person": me.id,
         "revision": revision.number,
         "saved": revision.saved_at,
         "now": here.clock(),
@@ -142,7 +145,9 @@ def _addresses(post: Post) -> dict[str, str]:
 
 @router.put(to_write.text.route)
 def save(here: Here, me: Me, post_id: int, sheet: Sheet) -> Response:
-    """Saves the sheet; 409 with the conflict when the working revision is another one."""
+    """Saves the sheet; 409 with the conflict when the working revision is another one, 401 when somebody else is signed in than wrote it."""
+    if sheet.person not in (0, me.id):
+        return written_by_another("saved")
     try:
         saved = posts.save_text(
             here,

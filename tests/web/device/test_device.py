@@ -39,7 +39,7 @@ class DeviceTests(WebCase):
     def test_what_somebody_else_wrote_on_the_device_is_not_sent_as_mine(self) -> None:
         step = {"person": self.me.id + 1, "key": "device-1:x", "act": "begin", "args": {"blog": "bench"}}
         answer = self.ask("POST", "/device/steps", json=step)
-        self.assertEqual(answer.status_code, 403)
+        self.assertEqual(answer.status_code, 401)
         self.assertIn("somebody else", answer.text)
 
     def test_nonsense_is_refused(self) -> None:

@@ -104,6 +104,15 @@ class DocumentRouteTests(WebCase):
             200,
         )
 
+    def test_a_text_is_saved_only_as_that_of_whoever_wrote_it(self) -> None:
+        post = posts.begin_post(self.shop, self.me, "bench")
+        sheet = {"title": "T", "subtitle": "", "document": from_markdown("one"), "base": 1}
+        other = self.ask("PUT", f"/posts/{post.id}/text", json={**sheet, "person": self.me.id + 1})
+        self.assertEqual(other.status_code, 401)
+        self.assertIn("was written by somebody else in this browser", other.json()["message"])
+        mine = self.ask("PUT", f"/posts/{post.id}/text", json={**sheet, "person": self.me.id})
+        self.assertEqual(mine.status_code, 200)
+
     def test_what_is_not_of_this_blog_is_refused(self) -> None:
         for path in (
             "/desk/bench/kept/99",
