@@ -245,9 +245,7 @@ class CodeTests(unittest.TestCase):
                                 f"{node.module}.{alias.name}"
                             )
             again = {
-                node.id
-                for node in nodes
-                if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store)
+                node.id for node in nodes if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store)
             } | {node.arg for node in nodes if isinstance(node, ast.arg)}
             for node in nodes:
                 if (
