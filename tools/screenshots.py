@@ -104,6 +104,8 @@ def phones(state: dict, address: str, room: str) -> None:
     page.locator(".ProseMirror").press_sequentially(
         "A woman brought a lamp, a radio and a fan, and all three had the same plug."
     )
+    page.click(".phone-all")
+    page.click("[data-pull=docket]")
     page.select_option("#category", label="Lamps")
     page.fill("#tags", "plug, fuse")
     page.wait_for_load_state("networkidle")

@@ -307,6 +307,19 @@ class RoomTests(OfflineCase):
             page.wait_for_timeout(200)
         self.assertEqual(self.titled("Written in a tunnel"), [number])
 
+    def test_what_a_page_sends_as_it_goes_arrives_beside_a_service_worker(self) -> None:
+        db = self.server.workshop.db
+        for _ in range(3):
+            with self.page.expect_response("**/here"):
+                self.open("/posts/33")
+            self.page.wait_for_function("() => window.mobbetRoom")
+            self.assertEqual(db.column("SELECT post_id FROM present"), [33])
+            self.open("/desk/mending-bench/library")
+            end = time.monotonic() + 10
+            while db.column("SELECT post_id FROM present") and time.monotonic() < end:
+                self.page.wait_for_timeout(100)
+            self.assertEqual(db.column("SELECT post_id FROM present"), [])
+
     def test_words_of_one_person_are_neither_shown_to_another_nor_sent_as_theirs(self) -> None:
         number = self.write_in_a_tunnel("Mine alone")
         self.page = self.new_page()

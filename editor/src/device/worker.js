@@ -120,6 +120,7 @@ self.addEventListener("fetch", (event) => {
   else if (request.method === "POST" && pathname === TO.signOut) event.respondWith(passing(request, forget));
   else if (request.method === "POST" && pathname === TO.signIn) event.respondWith(passing(request, forgetPages));
   else if (request.method === "POST" && pathname === TO.share) event.respondWith(share(request));
+  else if (request.keepalive && request.method !== "GET") event.respondWith(fetch(request)); // else it is lost with the page that sends it as it goes
   else if (request.method !== "GET") return;
   else if (request.mode === "navigate" && isScreen(pathname)) event.respondWith(page(request, pathname));
   else if (isKept(pathname)) event.respondWith(fromCacheFirst(request));
