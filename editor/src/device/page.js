@@ -4,7 +4,8 @@ import "../shell/shell.js";
 import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { askForSync } from "../saving/backgroundsync.js";
-import { dropText, everyUnsentText, put, unsentTexts } from "../saving/browserkept.js";
+import { dropText, everyUnsentText, unsentTexts } from "../saving/browserkept.js";
+import { fromFile, toFile } from "./filed.js";
 import { NEARLY_FULL, changePost, dropAll, dropPost, filesOf, fullInWords, keepFile, keepPost, partUsed, postsOf } from "./kept.js";
 import { isUntouched, newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
@@ -142,42 +143,9 @@ async function draw() {
   at("send-all").hidden = !posts.some((post) => post.isWaiting);
 }
 
-const bytesOf = (data) => Uint8Array.from(atob(data.slice(data.indexOf(",") + 1)), (letter) => letter.charCodeAt(0));
-
-const text = (blob) => new Promise((resolve, reject) => {
-  const reader = new FileReader();
-  reader.onload = () => resolve(reader.result);
-  reader.onerror = () => reject(reader.error);
-  reader.readAsDataURL(blob);
-});
-
-function inWords(posts, texts) {
-  const count = (number, noun) => (number ? [`${number} ${noun}${number === 1 ? "" : "s"}`] : []);
-  const words = [...count(posts, "post"), ...count(texts, "changed text")].join(" and ") || "Nothing";
-  return `${words} ${posts + texts > 1 ? "are" : "is"}`;
-}
-
-// What has not been sent, as one file that can be read back here or on another device.
-async function toFile() {
-  const posts = (await postsOf(room.person)).filter((post) => !post.isSent);
-  const texts = await unsentTexts(room.person);
-  const files = [];
-  for (const post of posts) for (const { blob, ...file } of await filesOf(post.key)) files.push({ ...file, type: blob.type, data: await text(blob) });
-  const blob = new Blob([JSON.stringify({ mobbet: "posts of a device", version: 1, posts, texts, files }, null, 1)], { type: "application/json" });
-  const save = link("", URL.createObjectURL(blob));
-  save.download = "mobbet-device.json";
-  save.click();
-  tell(`${inWords(posts.length, texts.length)} in the file.`);
-}
-
-async function fromFile(file) {
+async function readFile(file) {
   try {
-    const { mobbet, posts, texts = [], files } = JSON.parse(await file.text());
-    if (mobbet !== "posts of a device") throw new Error();
-    for (const post of posts) await keepPost({ ...post, person: room.person });
-    for (const { data, type, ...one } of files) await keepFile({ ...one, blob: new Blob([bytesOf(data)], { type }) });
-    for (const one of texts) await put({ ...one, person: room.person });
-    tell(`${inWords(posts.length, texts.length)} read from the file.`);
+    tell(await fromFile(file, room.person));
     draw();
   } catch {
     tell(`“${file.name}” is no file of posts that this page saved; choose another.`, true);
@@ -215,9 +183,9 @@ async function list() {
     location.href = `${room.to.device}?begin=yes&blog=${asked.get("blog") ?? ""}`;
   });
   at("send-all").addEventListener("click", send);
-  at("to-file").addEventListener("click", toFile);
+  at("to-file").addEventListener("click", async () => tell(await toFile(room.person)));
   at("from-file").addEventListener("click", () => at("file").click());
-  at("file").addEventListener("change", () => at("file").files[0] && fromFile(at("file").files[0]));
+  at("file").addEventListener("change", () => at("file").files[0] && readFile(at("file").files[0]));
   if (asked.get("away")) tell("There is no network, so that page cannot be shown. What you begin here is kept.", true);
   if (asked.get("leaving")) askBeforeLeaving();
   addEventListener("online", () => {
