@@ -179,7 +179,8 @@ def run_with_retries(names: list[str]) -> Iterator[Outcome]:
         names, (os.cpu_count() or 1) + 2
     ):  # more than cores, since browsers are waited for
         if outcome.name.startswith("tests.browser") and any(map(_timed_out, outcome.told)):
-            print(f"{outcome.name} timed out; it is run again", flush=True)
+            tests = ", ".join(told.split(" ")[0] for told in outcome.told)
+            print(f"{outcome.name} timed out in {tests}; it is run again", flush=True)
             slow.append(outcome.name)
         else:
             yield outcome
