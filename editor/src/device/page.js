@@ -5,7 +5,7 @@ import { room } from "../core/roomdata.js";
 import { say } from "../core/messages.js";
 import { askForSync } from "../saving/backgroundsync.js";
 import { dropText, everyUnsentText, unsentTexts } from "../saving/browserkept.js";
-import { fromFile, toFile } from "./filed.js";
+import { fromFile, toFile } from "./file.js";
 import { NEARLY_FULL, changePost, dropAll, dropPost, filesOf, fullInWords, keepFile, keepPost, partUsed, postsOf } from "./kept.js";
 import { isUntouched, newPost } from "./posts.js";
 import { sendAll } from "./sending.js";
@@ -212,11 +212,12 @@ async function list() {
 // Signing out takes what has not been sent with it.
 async function askBeforeLeaving() {
   const isOthers = (one) => one.person && one.person !== room.person;
-  const others = [...(await unsentPosts()), ...(await everyUnsentText().catch(() => []))].some(isOthers);
+  const all = [...(await unsentPosts()), ...(await everyUnsentText().catch(() => []))];
   const box = at("leaving");
   box.hidden = false;
-  box.textContent = "What stands below has not been sent. Send it or save it to a file first; signing out removes it. ";
-  if (others) box.textContent += "It also removes what somebody else wrote on this device and has not sent; let them sign in first. ";
+  box.textContent = "";
+  if (!all.every(isOthers)) box.append("What stands below has not been sent. Send it or save it to a file first; signing out removes it. ");
+  if (all.some(isOthers)) box.append("Somebody else wrote on this device and has not sent it; signing out removes that too, so let them sign in first. ");
   box.append(button("Sign out all the same", async () => {
     await dropAll();
     await signOut();

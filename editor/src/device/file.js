@@ -1,4 +1,4 @@
-// What has not been sent, as one file, and back from it.
+// Exports what has not been sent as one file, and imports such a file.
 import { put, unsentTexts } from "../saving/browserkept.js";
 import { filesOf, keepFile, keepPost, postsOf } from "./kept.js";
 
