@@ -235,6 +235,19 @@ class JourneyTests(OfflineCase):
         self.files("#tools >> text=Camera", plug)
         expect(self.page.locator(".ProseMirror .picture")).to_have_count(1)
 
+    def test_pictures_of_a_gallery_are_kept_without_a_network(self) -> None:
+        self.begin_away()
+        self.page.locator(".ProseMirror").press("Control+End")
+        self.page.click(".phone-all")
+        self.page.click("text=Insert…")
+        self.page.click(".seam >> text=Gallery")
+        plugs = [
+            {"name": f"{name}.png", "mimeType": "image/png", "buffer": picture(600, 400, color=colour)}
+            for name, colour in (("plug", "#884422"), ("fuse", "#224488"))
+        ]
+        self.files("#choose-files", *plugs)
+        expect(self.page.locator(".ProseMirror .gallery img")).to_have_count(2)
+
     def test_a_text_that_somebody_changed_meanwhile_stands_beside_theirs(self) -> None:
         self.begin_away()
         key = self.page.url.rpartition("=")[2]
@@ -589,6 +602,22 @@ class KeepingTests(OfflineCase):
             " const kept = await Promise.all(parts.map((part) => caches.match(part)));"
             " return parts.length > 3 && kept.every(Boolean); })"
         )
+
+    def test_signing_out_tells_of_what_somebody_else_has_not_sent(self) -> None:
+        self.begin_away()
+        key = self.page.url.rpartition("=")[2]
+        self.type("Theirs", "Words.")
+        self.kept()
+        self.open("/desk/mending-bench")
+        self.change(key, person=9999)
+        self.context.set_offline(False)
+        self.open("/desk/mending-bench")
+        expect(self.page.locator("#on-device")).to_be_hidden()
+        self.page.click(".who")
+        self.page.click("text=Sign out")
+        leaving = self.page.locator("#leaving")
+        expect(leaving).to_contain_text("Somebody else wrote on this device and has not sent it")
+        expect(leaving).not_to_contain_text("What stands below")
 
     def test_what_waits_is_saved_to_a_file_and_read_back(self) -> None:
         self.begin_away()
