@@ -396,6 +396,26 @@ class HandTests(WritingCase):
             self.page.evaluate("() => mobbetRoom.docket().reread()")
         expect(self.page.locator("text=Undo the paste")).to_be_visible()
 
+    def test_a_part_of_the_room_that_nobody_asked_for_fails_in_silence(self) -> None:
+        self.expected = ("ERR_FAILED",)
+        self.page.route("**/editor-part-*", lambda route: route.abort())
+        with self.page.expect_event("requestfailed"):
+            self.write("x")  # the proof comes with the first words
+        self.wait_saved()
+        expect(self.page.locator("#actions .told")).to_have_text("")
+        self.page.unroute("**/editor-part-*")
+        self.write(" and and more")
+        expect(self.page.locator("#notes .note").first).to_be_visible()
+
+    def test_the_main_action_without_a_network_says_so_and_can_be_pressed_again(self) -> None:
+        self.write("x")
+        self.wait_saved()
+        self.expected = ("ERR_INTERNET_DISCONNECTED", "htmx:")
+        self.context.set_offline(True)
+        self.page.click("#main-action")
+        expect(self.page.locator("#actions .told")).to_contain_text("The network is away")
+        expect(self.page.locator("#main-action")).to_be_enabled()
+
     def test_with_the_network_away_a_paste_comes_in_plain_and_is_offered_later(self) -> None:
         self.write("x")
         self.keys.press("Enter")

@@ -2,7 +2,8 @@
 const AWAY = "This part of the room could not be loaded; try again when the network is back.";
 
 // Answers with a function that does something with the part: at once when it is there, else once `load` has brought its
-// module and `make` has made it. Its `warm` only brings it, and says nothing when it cannot.
+// module and `make` has made it. Nobody asked for what it does `quietly`, or for the part that `warm` brings: nothing is said when
+// it cannot come, so that the words of something that somebody did ask for stand.
 export function lazily(load, make, tell) {
   let part = null;
   let coming = null;
@@ -24,7 +25,8 @@ export function lazily(load, make, tell) {
     }
     return act(part);
   };
-  use.warm = () => bring().catch(() => {});
+  use.quietly = (act) => bring().then(() => act(part), () => {});
+  use.warm = () => use.quietly(() => {});
   return use;
 }
 

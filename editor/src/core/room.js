@@ -116,8 +116,8 @@ const saving = new Saving(room, {
   saved(answer) {
     count(answer);
     bringLetters();
-    withProof((one) => one.askLater()).catch(() => {});
-    if (hasNotes) notes((one) => one.load());
+    withProof.quietly((one) => one.askLater());
+    if (hasNotes) notes.quietly((one) => one.load());
     // the docket tells what is not out yet, and the address that follows from the title
     const shape = shapeOf();
     const isStale = title.value !== titleOnDocket || at("main-action").disabled;
@@ -159,12 +159,12 @@ addEventListener("keydown", (event) => {
     withNotes((one) => one.begin());
   }
 });
-if (hasNotes) addEventListener("load", () => withNotes(() => {}));
+if (hasNotes) addEventListener("load", () => notes.quietly((one) => one.load()));
 
 // The proof comes with the first words.
 let proof = null;
 const withProof = lazily(() => import("../panels/proof.js"), ({ Proof }) => (proof = new Proof(at("notes"), { editor, room, saving, tell: tellTask })), tellTask);
-if (editor.state.doc.childCount > 1 || editor.state.doc.textContent) addEventListener("load", () => withProof(() => {}).catch(() => {}));
+if (editor.state.doc.childCount > 1 || editor.state.doc.textContent) addEventListener("load", withProof.warm);
 at("next-mark").addEventListener("click", () => withProof((one) => one.step(1)).catch(() => {}));
 addEventListener("keydown", (event) => {
   if (event.key !== "F8" || event.ctrlKey || event.altKey || event.metaKey) return;

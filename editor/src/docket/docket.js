@@ -6,6 +6,7 @@ import { say } from "../core/messages.js";
 import { pull } from "../panels/phone.js";
 
 const STEPS = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
+const AWAY = "The network is away; try again when it is back.";
 const STOPS = ".choice, input:not([type=hidden]), select, textarea, button:not([tabindex='-1'])"; // of the days of a month, one
 let open = null;
 let returnTo = null;
@@ -33,7 +34,7 @@ function sayAway() {
   const line = docket().querySelector(".away");
   if (line) line.hidden = false;
   line?.querySelector("a").focus();
-  tell("The network is away; try again when it is back.");
+  tell(AWAY);
 }
 
 let sheetsLoading = null;
@@ -310,11 +311,16 @@ let published = null;
 let isPlacing = false; // what was read meanwhile must not take the docket away from the answer
 
 // Asked for by an element of its own: a question that nobody asks would wait for one that reads the docket, and then answer to a docket that is gone.
+// Answers with whether Mobbet could be reached.
 async function change(address, values, source = docket()) {
   isPlacing = true;
   try {
     const htmx = await withHtmx();
     await htmx.ajax("POST", address, { source, target: "#docket", swap: "outerHTML", values });
+    return true;
+  } catch {
+    tell(AWAY);
+    return false;
   } finally {
     isPlacing = false;
   }
@@ -382,15 +388,21 @@ document.addEventListener("htmx:afterSwap", ({ detail: { target } }) => {
   if (target.matches(".check") && target.textContent.trim()) refusalBeside(target)?.remove();
 });
 
+// The docket is read again by itself: when that fails, nothing that stands in the base line makes way for a message.
+const isReadAgain = ({ requestConfig }) => requestConfig.verb === "get" && requestConfig.path === docket().dataset.address;
+const isOffering = () => document.querySelector("#actions .told button") !== null;
+
 // Without a session htmx would be sent to the sign-in page; nobody is led away from what they write.
 document.addEventListener("htmx:beforeOnLoad", (event) => {
   if (event.detail.xhr.status !== 401) return;
   event.preventDefault();
-  tell(SIGNED_OUT);
+  if (!isReadAgain(event.detail) || !isOffering()) tell(SIGNED_OUT);
 });
-document.addEventListener("htmx:responseError", (event) => tell(messageOf(event.detail.xhr)));
-document.addEventListener("htmx:sendError", () => {
-  if (!isReading) tell("The network is away; try again when it is back."); // a reading that nobody asked for fails in silence
+document.addEventListener("htmx:responseError", ({ detail }) => {
+  if (!isReadAgain(detail)) tell(messageOf(detail.xhr));
+});
+document.addEventListener("htmx:sendError", ({ detail }) => {
+  if (!isReadAgain(detail)) tell(AWAY);
 });
 
 function messageOf(request) {
@@ -468,7 +480,10 @@ async function place(button, values = {}) {
       tell("The text is not saved yet, so nothing was published; try again when it is.");
       return;
     }
-    await change(button.dataset.place, values, button);
+    if (!(await change(button.dataset.place, values, button))) {
+      button.disabled = false;
+      return;
+    }
   } finally {
     isPlacing = false;
   }

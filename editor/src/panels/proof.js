@@ -115,8 +115,8 @@ export class Proof {
     try {
       const answer = await fetch(sent?.address || this.room.to.proof, { signal: this.stop.signal, headers: { accept: "application/json" }, ...(sent ? { method: "POST", body: new URLSearchParams(sent.values) } : {}) });
       const proof = await answer.json();
-      if (!answer.ok) return this.tell(proof.message, true);
-      this.take(proof);
+      if (answer.ok) this.take(proof);
+      else if (sent || isHeld) this.tell(proof.message, true); // a reading that nobody asked for fails in silence
     } catch {
       // the network is away, or a newer question was asked
     } finally {
