@@ -119,6 +119,7 @@ class JourneyTests(BrowserCase):
             self.wait_saved()
             page.focus("#set-goes-out")
             keys.press("Enter")
+            expect(page.locator("#goes-out-said")).to_be_focused()
             for _ in range(16):
                 if page.evaluate("() => document.activeElement.value") == "queue":
                     break

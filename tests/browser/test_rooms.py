@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from mobbet.core.document import nodes
 from tests.browser.browsing import BrowserCase
@@ -176,6 +176,24 @@ class WritingRoomTests(BrowserCase):
         self.wait_saved()
         self.page.keyboard.press("Control+z")
         expect(self.page.locator(".ProseMirror")).to_have_text("")
+
+    def test_a_sheet_that_comes_late_takes_no_letters_from_the_text(self) -> None:
+        self.new_post()
+        self.wait_saved()
+        waiting: list[Route] = []
+        self.page.route("**/docket", lambda route: waiting.append(route))
+        with self.page.expect_request("**/docket"):
+            self.page.click("#set-categories")
+        self.page.locator(".ProseMirror").click()
+        with self.page.expect_response("**/docket"):
+            for route in waiting:
+                route.continue_()
+        self.page.unroute("**/docket")
+        self.page.keyboard.type("Words for the text")
+        expect(self.page.locator(".ProseMirror")).to_have_text("Words for the text")
+        expect(self.page.locator("#set-categories")).to_have_attribute("aria-expanded", "false")
+        self.page.click("#set-categories")
+        expect(self.page.locator("#sheet-categories")).to_be_visible()
 
     def test_a_docket_that_is_opened_after_the_session_ended_says_so(self) -> None:
         self.expected = ("401",)

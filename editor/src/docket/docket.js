@@ -65,6 +65,7 @@ function sheetOf(word) {
 }
 
 async function show(word) {
+  const focused = document.activeElement;
   if (!sheetOf(word)) {
     try {
       await withSheets();
@@ -72,8 +73,15 @@ async function show(word) {
       return error.isRefused ? tell(error.message) : sayAway();
     }
     if (!word.isConnected) word = document.getElementById(word.id); // the docket was read anew meanwhile
+    if (hasLeft(focused)) return;
   }
   if (word) unfold(word, sheetOf(word));
+}
+
+// Whether somebody went elsewhere while a sheet was on its way: it takes no letters from what they write there.
+function hasLeft(focused) {
+  const { activeElement: now, body } = document;
+  return now !== focused && now !== body && !(now.id && now.id === focused.id);
 }
 
 function unfold(word, sheet) {
